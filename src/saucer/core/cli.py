@@ -1,0 +1,182 @@
+"""The command line without a server: bake, apply, inspect, encodings.
+
+Exit 0: done; 1: the input is bad, one line on stderr, no output file; 2: wrong usage.
+"""
+
+from __future__ import annotations
+
+import argparse
+import json
+import os
+import sys
+import tempfile
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from saucer.core import fingerprint
+from saucer.core.bake import bake
+from saucer.core.colour.encodings import ENCODINGS, encoding
+from saucer.core.errors import LookError, SaucerError
+from saucer.core.files import format_for, formats, read_lut
+from saucer.core.grade import Grade, grade_file
+from saucer.core.look import Look, look_from, parse_look, walk
+from saucer.core.lut.apply import apply_lut
+from saucer.core.lut.table import Lut
+from saucer.core.pictures import Picture, inspect_picture, sniff, write_picture
+from saucer.core.steps import step_kinds
+
+LARGEST_FILE = 256 * 1024 * 1024
+
+
+def _read(path: Path) -> bytes:
+    try:
+        if path.stat().st_size > LARGEST_FILE:
+            raise SaucerError(str(path), f"larger than {LARGEST_FILE // 2**20} MB")
+        return path.read_bytes()
+    except OSError as error:
+        raise SaucerError(str(path), (error.strerror or str(error)).lower()) from None
+
+
+def _write(data: bytes, path: Path) -> None:
+    try:
+        handle, temporary = tempfile.mkstemp(dir=path.parent)
+        try:
+            with os.fdopen(handle, "wb") as file:
+                file.write(data)
+            os.chmod(temporary, 0o644)
+            os.replace(temporary, path)
+        finally:
+            Path(temporary).unlink(missing_ok=True)
+    except OSError as error:
+        raise SaucerError(str(path), (error.strerror or str(error)).lower()) from None
+
+
+def _load(path: Path) -> Look | Lut:
+    data = _read(path)
+    if data.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"{":
+        return parse_look(data, path.name)
+    return read_lut(data, path.name)[0]
+
+
+def _bake(given: argparse.Namespace) -> None:
+    look = parse_look(_read(given.look), given.look.name)
+    form = format_for(given.output.name, given.format)
+    lut = bake(look, given.size, given.title or look.name or given.look.stem, given.author)
+    _write(form.write(lut), given.output)
+
+
+def _apply(given: argparse.Namespace) -> None:
+    through = _load(given.through)
+    if isinstance(through, Look):
+        if given.expects or given.gives:
+            raise LookError(given.through.name, "a look declares its own encodings; --expects and --gives are for LUT files")
+        grade = Grade.of_look(through, given.strength)
+    else:
+        grade = Grade.of_lut(through, given.expects or "srgb", given.gives or given.expects or "srgb", given.strength)
+    source = encoding(given.picture_encoding, "--picture-encoding") if given.picture_encoding else grade.expects
+    if not given.picture.is_file():
+        raise SaucerError(str(given.picture), "no such file")
+    target = encoding(given.output_encoding, "--output-encoding") if given.output_encoding else grade.gives
+    grade_file(grade, given.picture, given.output, source, target)
+
+
+def _describe(path: Path) -> dict[str, Any]:
+    with path.open("rb") as file:
+        head = file.read(16)
+    if sniff(head):
+        info = inspect_picture(path)
+        return {"what": "picture", "kind": info.kind, "width": info.width, "height": info.height, "channels": info.channels, "depth": info.depth}
+    data = _read(path)
+    if head.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"{":
+        look = parse_look(data, path.name)
+        steps = [f"{step.kind}: {step_kinds()[step.kind].summary(step)}" for step in walk(look.steps) if step.kind != "group"]
+        return {"what": "look", "name": look.name, "input": look.input, "output": look.output, "strength": look.strength, "steps": steps, "content": look.content_hash}
+    lut, form = read_lut(data, path.name)
+    grey = np.repeat(np.linspace(0, 1, 5, dtype=np.float32)[:, None], 3, axis=1)
+    parts = [part for part in (lut.shaper and lut.shaper.samples, lut.lattice and lut.lattice.table) if part is not None]
+    return {
+        "what": "LUT", "format": form.id, "kind": lut.kind, "size": lut.size, "title": lut.title, "domain": lut.domain,
+        "lowest": float(min(part.min() for part in parts)), "highest": float(max(part.max() for part in parts)),
+        "grey": [[round(float(v), 5) for v in row] for row in apply_lut(lut, grey)], "comments": list(lut.comments),
+    }  # fmt: skip
+
+
+def _inspect(given: argparse.Namespace) -> None:
+    try:
+        found = _describe(given.file)
+    except OSError as error:
+        raise SaucerError(str(given.file), (error.strerror or str(error)).lower()) from None
+    if given.disc:
+        if found["what"] == "picture":
+            raise SaucerError(given.file.name, "a picture has no fingerprint")
+        through = _load(given.file)
+        disc = fingerprint.of_look(through, 512) if isinstance(through, Look) else fingerprint.of_lut(through, "srgb", "srgb", 512)
+        values = disc.astype(np.float32) / 255
+        write_picture(Picture(np.ascontiguousarray(values[..., :3]), "u8", values[..., 3]), given.disc)
+    if given.json:
+        print(json.dumps(found, indent=2))
+        return
+    for key, value in found.items():
+        print(f"{key:10} {value}")
+
+
+def _encodings(given: argparse.Namespace) -> None:
+    for item in ENCODINGS.values():
+        print(f"{item.id:12} {item.name:28} {item.referred:8} {item.source}")
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="saucer", description="Colour looks and LUTs without a server.")
+    commands = parser.add_subparsers(dest="command", required=True)
+    make = commands.add_parser("bake", help="make a look file into a LUT file")
+    make.add_argument("look", type=Path)
+    make.add_argument("-o", "--output", type=Path, required=True)
+    make.add_argument("--size", type=int, default=33, help="nodes a side, 2 to 129 (default 33)")
+    make.add_argument("--title", default="")
+    make.add_argument("--author", default="")
+    make.add_argument("--format", choices=sorted(formats()), help="by the suffix of the output without")
+    make.set_defaults(run=_bake)
+    lay = commands.add_parser("apply", help="put a picture through a LUT or look, at full size and depth")
+    lay.add_argument("through", metavar="lut-or-look", type=Path)
+    lay.add_argument("picture", type=Path)
+    lay.add_argument("-o", "--output", type=Path, required=True)
+    lay.add_argument("--strength", type=_share, default=1.0, help="0 to 1")
+    for option, what in (
+        ("--picture-encoding", "what the picture is encoded in (default: what the LUT or look expects)"),
+        ("--output-encoding", "what the result is encoded in (default: what the LUT or look gives)"),
+        ("--expects", "what a LUT file expects (default srgb)"),
+        ("--gives", "what a LUT file gives (default: what it expects)"),
+    ):
+        lay.add_argument(option, help=f"{what}; see `encodings`")
+    lay.set_defaults(run=_apply)
+    look_at = commands.add_parser("inspect", help="say what a LUT, look or picture file holds")
+    look_at.add_argument("file", type=Path)
+    look_at.add_argument("--json", action="store_true")
+    look_at.add_argument("--disc", type=Path, help="also write its fingerprint to this picture")
+    look_at.set_defaults(run=_inspect)
+    commands.add_parser("encodings", help="list the encodings and where they are published").set_defaults(run=_encodings)
+    return parser
+
+
+def _share(text: str) -> float:
+    value = float(text)
+    if not 0 <= value <= 1:
+        raise argparse.ArgumentTypeError(f"must be from 0 to 1, got {text}")
+    return value
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    given = _parser().parse_args(arguments)
+    try:
+        given.run(given)
+    except SaucerError as error:
+        print(f"saucer: {error}", file=sys.stderr)
+        return 1
+    return 0
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())

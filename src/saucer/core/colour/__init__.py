@@ -1,0 +1,1 @@
+"""Encodings, primaries, transfer functions, OKLab, adaptation and colour difference."""

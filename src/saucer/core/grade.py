@@ -1,0 +1,111 @@
+"""Grading whole pictures: a look or LUT on a file of any allowed size, strip by strip, and the small proxy a screen needs."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+
+from saucer.core.colour.encodings import ENCODINGS, Encoding, convert, encoding
+from saucer.core.evaluate import evaluate, faded
+from saucer.core.look import Look
+from saucer.core.lut.apply import apply_lut
+from saucer.core.lut.table import Lut
+from saucer.core.pictures import HOLDS_ALPHA, PictureReader, upright, fitted, kind_of_name, write_strips
+
+STRIP_PIXELS = 1 << 21
+
+
+@dataclass(frozen=True)
+class Grade:
+    """A look or a LUT with the encodings it expects and gives, laid on at `strength`."""
+
+    through: Look | Lut
+    expects: Encoding
+    gives: Encoding
+    strength: float = 1.0
+
+    @staticmethod
+    def of_look(look: Look, strength: float = 1.0) -> Grade:
+        return Grade(look, encoding(look.input), encoding(look.output), strength)
+
+    @staticmethod
+    def of_lut(lut: Lut, expects: str, gives: str, strength: float = 1.0) -> Grade:
+        return Grade(lut, encoding(expects), encoding(gives), strength)
+
+    def __call__(self, values: np.ndarray, source: Encoding, target: Encoding) -> np.ndarray:
+        """(..., 3) float32 in `source` to `target`. At strength 0 the plainly converted values: strength fades the look only."""
+        result = values
+        if self.strength > 0:
+            expected = np.asarray(convert(values, source, self.expects), np.float32)
+            done = evaluate(self.through, expected) if isinstance(self.through, Look) else apply_lut(self.through, expected)
+            result = convert(done, self.gives, target)
+        if self.strength == 1:
+            return result
+        return faded(convert(values, source, target), result, self.strength)
+
+
+def grade_file(
+    grade: Grade,
+    source: Path,
+    target: Path,
+    source_encoding: Encoding,
+    target_encoding: Encoding,
+    name: str = "",
+    report: Callable[[float], None] = lambda share: None,
+) -> None:
+    """Grade a picture file at its full size and depth; `target` appears whole or not at all.
+
+    report: is told the share done after each strip; what it raises ends the work
+    Raises: PictureError
+    """
+    kind_of_name(target)
+    with PictureReader(source, name or source.name) as reader:
+        info = reader.info
+        rows = info.height if reader.orientation != 1 else max(1, STRIP_PIXELS // info.width)
+        keep_alpha = kind_of_name(target) in HOLDS_ALPHA
+
+        def graded() -> Iterator[np.ndarray]:
+            done_rows = 0
+            for strip in reader.strips(rows):
+                done = grade(np.ascontiguousarray(strip[..., :3]), source_encoding, target_encoding)
+                if strip.shape[2] == 4 and keep_alpha:
+                    done = np.concatenate([done, strip[..., 3:]], axis=-1)
+                yield upright(done, reader.orientation)
+                done_rows += len(strip)
+                report(done_rows / info.height)
+
+        turned = reader.orientation in (5, 6, 7, 8)
+        width, height = (info.height, info.width) if turned else (info.width, info.height)
+        write_strips(graded(), target, width, height, 4 if reader.has_alpha and keep_alpha else 3, info.depth)
+
+
+def proxy(path: Path, source: Encoding, width: int, height: int, name: str = "") -> tuple[np.ndarray, int]:
+    """A picture file averaged down in linear light to fit width x height, upright, in its own encoding.
+
+    Returns: (h, w, 3) float32 code values; the number of pixels that were not finite and became 0
+    Raises: PictureError
+    """
+    linear = ENCODINGS["linear-709"]
+    with PictureReader(path, name or path.name) as reader:
+        info = reader.info
+        turned = reader.orientation in (5, 6, 7, 8)
+        bound = (height, width) if turned else (width, height)
+        factor = max(1, int(min(info.width / bound[0], info.height / bound[1])))
+        rows = max(1, STRIP_PIXELS // info.width // factor) * factor
+        small = [_averaged(convert(strip[..., :3], source, linear), factor) for strip in reader.strips(rows)]
+        light = fitted(upright(np.concatenate(small), reader.orientation), width, height)
+    return np.asarray(convert(light, linear, source), np.float32), reader.mended
+
+
+def _averaged(strip: np.ndarray, factor: int) -> np.ndarray:
+    """Means of factor x factor blocks; what is left over at the right and bottom is averaged over what is there."""
+    if factor == 1:
+        return strip
+    by_row = np.add.reduceat(strip, np.arange(0, strip.shape[0], factor), axis=0)
+    blocks = np.add.reduceat(by_row, np.arange(0, strip.shape[1], factor), axis=1)
+    tall = np.diff([*range(0, strip.shape[0], factor), strip.shape[0]])
+    wide = np.diff([*range(0, strip.shape[1], factor), strip.shape[1]])
+    return np.asarray(blocks / (tall[:, None] * wide)[..., None], np.float32)

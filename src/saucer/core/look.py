@@ -1,0 +1,197 @@
+"""The look: an input encoding, an output encoding, and an ordered list of steps and groups."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import re
+from collections.abc import Iterator, Sequence
+from typing import TYPE_CHECKING, Annotated, Any, Literal, TypeAlias, Union
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator, model_validator
+from pydantic_core import PydanticCustomError
+
+from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.errors import LookError
+from saucer.core.steps import step_kinds
+from saucer.core.steps.parameters import StepParameters, Strength
+
+DEEPEST_GROUP = 8
+MOST_STEPS = 200
+
+
+class Group(StepParameters):
+    """Steps with one strength between them: out = in + strength * (steps(in) - in)."""
+
+    kind: Literal["group"] = "group"
+    steps: tuple[AnyStep, ...] = ()
+
+
+if TYPE_CHECKING:
+    AnyStep: TypeAlias = StepParameters
+else:
+    AnyStep = Annotated[
+        # The union of whatever kinds are registered, so that a new kind needs no line here.
+        Union[(Group, *(kind.parameters for kind in step_kinds().values()))],
+        Field(discriminator="kind"),
+    ]
+Group.model_rebuild()
+
+
+class Look(BaseModel):
+    """A whole look. `content_hash` names what it does: names and ids of steps take no part."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    format: Literal["saucer-look"] = "saucer-look"
+    version: Literal[1] = 1
+    name: Annotated[str, Field(max_length=120)] = ""
+    input: str = "srgb"
+    output: str = "srgb"
+    strength: Strength = 1.0
+    steps: tuple[AnyStep, ...] = ()
+
+    @field_validator("input", "output")
+    @classmethod
+    def _known_encoding(cls, value: str) -> str:
+        if value not in ENCODINGS:
+            raise PydanticCustomError("encoding", 'unknown encoding "{got}"; use one of {known}', {"got": value, "known": ", ".join(ENCODINGS)})
+        return value
+
+    @model_validator(mode="after")
+    def _within_limits(self) -> Look:
+        depth, count = _measure(self.steps)
+        if depth > DEEPEST_GROUP:
+            raise PydanticCustomError("depth", "steps: groups stand {depth} deep; {most} is the most", {"depth": depth, "most": DEEPEST_GROUP})
+        if count > MOST_STEPS:
+            raise PydanticCustomError("count", "steps: {count} steps; {most} is the most", {"count": count, "most": MOST_STEPS})
+        return self
+
+    @property
+    def content_hash(self) -> str:
+        """SHA-256 of everything that changes the picture."""
+        data = _without_labels(self.model_dump(mode="json", exclude={"name"}))
+        return hashlib.sha256(json.dumps(data, sort_keys=True).encode()).hexdigest()
+
+
+def _measure(steps: Sequence[Any]) -> tuple[int, int]:
+    inner = [_measure(step.steps) for step in steps if isinstance(step, Group)]
+    return max((depth + 1 for depth, _ in inner), default=0), len(steps) + sum(count for _, count in inner)
+
+
+def _without_labels(value: Any) -> Any:
+    if isinstance(value, dict):
+        labels = {"name", "id"} if "kind" in value else set()
+        return {key: _without_labels(part) for key, part in value.items() if key not in labels}
+    return [_without_labels(part) for part in value] if isinstance(value, list) else value
+
+
+def _refuse_constant(name: str) -> Any:
+    raise LookError("", f"{name} is not a number that a look may hold")
+
+
+def _no_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    fields: dict[str, Any] = {}
+    for key, value in pairs:
+        if key in fields:
+            raise LookError("", f'the field "{key}" stands twice in one object')
+        fields[key] = value
+    return fields
+
+
+def parse_look(data: bytes | str, place: str = "look") -> Look:
+    """A look file's text to a Look. Raises: LookError with the line, or with the path of the field."""
+    try:
+        content = json.loads(data, parse_constant=_refuse_constant, object_pairs_hook=_no_twice)
+    except json.JSONDecodeError as error:
+        raise LookError(f"{place}, line {error.lineno}", f"not valid JSON: {error.msg}") from None
+    except UnicodeDecodeError:
+        raise LookError(place, "not UTF-8 text") from None
+    except RecursionError:
+        raise LookError(place, "nested too deeply") from None
+    except LookError as error:
+        raise error.within(place) from None
+    if not isinstance(content, dict) or content.get("format") != "saucer-look":
+        raise LookError(place, 'not a look file: it must be a JSON object with "format": "saucer-look"')
+    return look_from(content, place)
+
+
+def look_from(content: Any, place: str = "look") -> Look:
+    """A decoded JSON value to a Look. Raises: LookError naming the first field that is wrong."""
+    try:
+        return Look.model_validate(content)
+    except ValidationError as error:
+        raise LookError(place, " ; ".join(describe(error)[:3])) from None
+
+
+def describe(error: ValidationError) -> list[str]:
+    """A validation error in the words of a look file: `steps[0].red[1][0]: must be at most 1, got 1.2`."""
+    return describe_details(error.errors())
+
+
+def describe_details(details: Sequence[Any]) -> list[str]:
+    """As `describe`, from the list that a validation error holds; a request's "body" and the name of its argument are left out."""
+    lines = []
+    for detail in details:
+        loc = detail["loc"]
+        place, problem = _describe_one(detail | {"loc": loc[2:] if loc[:1] == ("body",) else loc})
+        lines.append(f"{place}: {problem}" if place else problem)
+    return lines
+
+
+def _describe_one(detail: Any) -> tuple[str, str]:
+    place = ""
+    kinds = {"group", *step_kinds()}
+    for part in detail["loc"]:
+        if isinstance(part, int):
+            place += f"[{part}]"
+        elif part not in kinds:  # the union's own tag is no field of the file
+            place += f".{part}" if place else str(part)
+    problem, got, kind, limits = detail["msg"], detail.get("input"), detail["type"], detail.get("ctx", {})
+    shown = json.dumps(got, default=str) if not isinstance(got, BaseModel) else ""
+    shown = shown if len(shown) <= 60 else shown[:57] + "..."
+    match kind:
+        case "extra_forbidden":
+            return place, "unknown field; remove it or check its spelling"
+        case "union_tag_invalid":
+            return place, f'unknown kind of step "{limits.get("tag")}"; known are {", ".join(sorted(kinds))}'
+        case "union_tag_not_found":
+            return place, 'a step needs a "kind"'
+        case "less_than_equal":
+            return place, f"must be at most {limits['le']:g}, got {shown}"
+        case "greater_than_equal":
+            return place, f"must be at least {limits['ge']:g}, got {shown}"
+        case "too_short" | "too_long":
+            return place, f"{problem[0].lower()}{problem[1:]}"
+        case "curve_order":
+            name, _, rest = problem.partition(": ")
+            return f"{place}.{name}" if place else name, rest
+        case "encoding" | "depth" | "count":
+            return place, problem
+    return place, f"{problem[0].lower()}{problem[1:]}, got {shown}"
+
+
+_PAIR = re.compile(r"\[\s+(-?[\d.e-]+),\s+(-?[\d.e-]+)\s+\]")
+
+
+def look_text(look: Look) -> str:
+    """The look as its file: neutral fields left out, stable order, two spaces."""
+    content = {"format": look.format, "version": look.version} | look.model_dump(mode="json", exclude_defaults=True)
+    content["steps"] = [_step_fields(step) for step in look.steps]
+    text = json.dumps(content, indent=2, ensure_ascii=False)
+    return _PAIR.sub(r"[\1, \2]", text) + "\n"
+
+
+def _step_fields(step: StepParameters) -> dict[str, Any]:
+    fields = {"kind": step.kind} | step.model_dump(mode="json", exclude_defaults=True)
+    if isinstance(step, Group):
+        fields["steps"] = [_step_fields(inner) for inner in step.steps]
+    return fields
+
+
+def walk(steps: Sequence[Any]) -> Iterator[Any]:
+    """Every step, groups before what they hold, in the order the light goes through."""
+    for step in steps:
+        yield step
+        if isinstance(step, Group):
+            yield from walk(step.steps)

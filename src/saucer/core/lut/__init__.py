@@ -1,0 +1,1 @@
+"""LUT tables and the compiled kernels that apply them."""

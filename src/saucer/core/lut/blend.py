@@ -1,0 +1,38 @@
+"""The one exotic piece: a lattice corner as a 4-wide load. `kernels.py` has the plain loop it is tested against."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from llvmlite import ir
+from numba.core import types
+from numba.extending import intrinsic
+
+
+@intrinsic
+def blend_corners(
+    typing: Any, lattice: Any, p0: Any, p1: Any, p2: Any, p3: Any, w0: Any, w1: Any, w2: Any, w3: Any, out: Any, at: Any
+) -> Any:
+    """out[at:at+4] = sum of w[k] * lattice[p[k]:p[k]+4].
+
+    lattice: (4 * n**3,) float32, node-major, padded to 4 floats a node, 16-byte aligned; p: element offsets, multiples of 4
+    out: float32 with at least 4 elements from `at` (the fourth is overwritten by the next pixel)
+    """
+    signature = types.void(lattice, p0, p1, p2, p3, w0, w1, w2, w3, out, at)
+
+    def generate(context: Any, builder: Any, sig: Any, args: Any) -> Any:
+        source = context.make_array(sig.args[0])(context, builder, args[0]).data
+        target = context.make_array(sig.args[9])(context, builder, args[9]).data
+        vector, lane = ir.VectorType(ir.FloatType(), 4), ir.IntType(32)
+        undefined, splat = ir.Constant(vector, ir.Undefined), ir.Constant(ir.VectorType(lane, 4), [0] * 4)
+        total = None
+        for corner in range(4):
+            place = builder.gep(source, [args[1 + corner]])
+            node = builder.load(builder.bitcast(place, vector.as_pointer()), align=16)
+            weight = builder.insert_element(undefined, args[5 + corner], ir.Constant(lane, 0))
+            term = builder.fmul(node, builder.shuffle_vector(weight, undefined, splat), flags=("contract",))
+            total = term if total is None else builder.fadd(total, term, flags=("contract",))
+        builder.store(total, builder.bitcast(builder.gep(target, [args[10]]), vector.as_pointer()), align=4)
+        return context.get_dummy_value()
+
+    return signature, generate

@@ -1,0 +1,117 @@
+"""LUT tables: a 1D table, a 3D lattice, or a 1D shaper in front of a lattice."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+
+import numpy as np
+
+from saucer.core.errors import LutError
+
+SMALLEST, LARGEST = 2, 129
+LARGEST_1D = 65536
+UNIT = ((0.0, 0.0, 0.0), (1.0, 1.0, 1.0))
+Bounds = tuple[tuple[float, float, float], tuple[float, float, float]]
+
+
+def _checked(samples: np.ndarray, domain: Bounds, place: str) -> np.ndarray:
+    if not np.isfinite(samples).all():
+        at = np.argwhere(~np.isfinite(samples))[0]
+        raise LutError(place, f"entry {tuple(int(i) for i in at)} is not a finite number")
+    if not all(low < high for low, high in zip(*domain, strict=True)):
+        raise LutError(place, f"the domain must rise in every channel, got {domain[0]} to {domain[1]}")
+    return np.ascontiguousarray(samples, np.float32)
+
+
+@dataclass(frozen=True, eq=False)
+class Curve1D:
+    """samples (n, 3) float32, evenly spaced over `domain` (lowest and highest input per channel)."""
+
+    samples: np.ndarray
+    domain: Bounds = UNIT
+
+    def __post_init__(self) -> None:
+        if self.samples.ndim != 2 or self.samples.shape[1] != 3 or not 2 <= len(self.samples) <= LARGEST_1D:
+            raise LutError("1D table", f"needs 2 to {LARGEST_1D} rows of three numbers, got shape {self.samples.shape}")
+        object.__setattr__(self, "samples", _checked(self.samples, self.domain, "1D table"))
+
+    @property
+    def size(self) -> int:
+        return len(self.samples)
+
+    @cached_property
+    def planar(self) -> np.ndarray:
+        """(3, n) float32, as the kernel reads it."""
+        return np.ascontiguousarray(self.samples.T)
+
+
+@dataclass(frozen=True, eq=False)
+class Lattice:
+    """table[r, g, b] -> (3,) float32, n nodes a side, evenly spaced over `domain`."""
+
+    table: np.ndarray
+    domain: Bounds = UNIT
+
+    def __post_init__(self) -> None:
+        size = self.table.shape[0] if self.table.ndim == 4 else 0
+        if self.table.shape != (size, size, size, 3) or not SMALLEST <= size <= LARGEST:
+            raise LutError("3D table", f"needs {SMALLEST} to {LARGEST} nodes a side of three numbers, got shape {self.table.shape}")
+        object.__setattr__(self, "table", _checked(self.table, self.domain, "3D table"))
+
+    @property
+    def size(self) -> int:
+        return int(self.table.shape[0])
+
+    @cached_property
+    def padded(self) -> np.ndarray:
+        """(4 * n**3,) float32, four floats a node, 16-byte aligned for the kernel's vector loads."""
+        count = self.size**3
+        room = np.zeros(4 * count + 4, np.float32)
+        start = -room.ctypes.data % 16 // 4
+        padded = room[start : start + 4 * count]
+        padded.reshape(count, 4)[:, :3] = self.table.reshape(count, 3)
+        return padded
+
+
+@dataclass(frozen=True, eq=False)
+class Lut:
+    """What a LUT file holds. At least one of `shaper` and `lattice` is there; the shaper alone is a 1D LUT."""
+
+    shaper: Curve1D | None = None
+    lattice: Lattice | None = None
+    title: str = ""
+    comments: tuple[str, ...] = field(default=())
+
+    def __post_init__(self) -> None:
+        if self.shaper is None and self.lattice is None:
+            raise LutError("LUT", "holds neither a 1D nor a 3D table")
+
+    @property
+    def kind(self) -> str:
+        """"1D", "3D" or "1D + 3D"."""
+        return " + ".join(name for name, part in (("1D", self.shaper), ("3D", self.lattice)) if part is not None)
+
+    @property
+    def size(self) -> int:
+        """Nodes a side of the lattice, or samples of a 1D LUT."""
+        part = self.lattice or self.shaper
+        assert part is not None
+        return part.size
+
+    @property
+    def domain(self) -> Bounds:
+        """The input range of the first table."""
+        part = self.shaper or self.lattice
+        assert part is not None
+        return part.domain
+
+    def titled(self, title: str, comments: tuple[str, ...] = ()) -> Lut:
+        return replace(self, title=title, comments=comments)
+
+
+def nodes(size: int, domain: Bounds = UNIT) -> np.ndarray:
+    """(size**3, 3) float32 inputs of a lattice, blue running fastest, so that it reshapes to table[r, g, b]."""
+    axes = [np.linspace(low, high, size, dtype=np.float64) for low, high in zip(*domain, strict=True)]
+    grid = np.stack(np.meshgrid(*axes, indexing="ij"), axis=-1)
+    return grid.reshape(-1, 3).astype(np.float32)

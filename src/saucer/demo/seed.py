@@ -1,0 +1,76 @@
+"""A small invented studio finishing two invented productions, The Salt Ferry and Winter Orchard."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from django.db import transaction
+
+from saucer.core.look import look_from
+from saucer.demo.catalogue import FOLDER, PICTURES
+from saucer.studio.looks import rules as looks
+from saucer.studio.luts import rules as luts
+from saucer.studio.people.models import Person
+from saucer.studio.pictures import rules as pictures
+from saucer.studio.pictures.models import Picture
+
+PASSWORD = "porcelain-and-ink"  # noqa: S105  printed by the demo for everybody to read
+PEOPLE = (
+    ("ilse", "Ilse Harrow", "designer"),
+    ("marek", "Marek Sorel", "curator"),
+    ("nadia", "Nadia Quill", "viewer"),
+    ("otis", "Otis Fenn", "admin"),
+)
+
+
+def _curves(**fields: Any) -> dict[str, Any]:
+    return {"kind": "curves"} | fields
+
+
+S_CURVE = [[0, 0], [0.25, 0.2], [0.75, 0.81], [1, 1]]
+INVERSE_S = [[0, 0], [0.25, 0.31], [0.75, 0.7], [1, 1]]
+LOOKS: tuple[dict[str, Any], ...] = (
+    {
+        "name": "Low tide gold",
+        "steps": [
+            _curves(name="Dusk contrast", master=[[0, 0.01], [0.22, 0.17], [0.6, 0.64], [1, 0.98]]),
+            _curves(name="Sea-green to gold", red=S_CURVE, green=[[0, 0], [0.25, 0.22], [0.75, 0.79], [1, 1]], blue=[[0, 0.1], [0.32, 0.35], [0.72, 0.62], [1, 0.84]], strength=0.8),
+        ],
+    },
+    {"name": "Salt ferry, morning", "steps": [_curves(master=[[0, 0.04], [0.3, 0.3], [0.8, 0.83], [1, 0.97]], blue=[[0, 0.07], [0.5, 0.53], [1, 0.97]], red=[[0, 0.02], [0.5, 0.48], [1, 0.98]])]},
+    {"name": "Thin winter sun", "steps": [_curves(name="Bleach", master=[[0, 0.03], [0.2, 0.12], [0.7, 0.78], [1, 1]]), _curves(name="Frost", blue=[[0, 0.05], [0.4, 0.44], [1, 1]], red=[[0, 0], [0.4, 0.36], [1, 0.97]], strength=0.7)]},
+    {"name": "Lamp blue", "steps": [_curves(red=[[0, 0], [0.5, 0.36], [1, 0.9]], green=[[0, 0.01], [0.5, 0.44], [1, 0.93]], blue=[[0, 0.08], [0.5, 0.57], [1, 0.96]])]},
+    {"name": "Cross-process dusk", "steps": [_curves(red=S_CURVE, green=S_CURVE, blue=INVERSE_S)]},
+    {"name": "Chalk", "steps": [_curves(master=[[0, 0.12], [0.3, 0.36], [0.75, 0.77], [1, 0.93]])]},
+    {"name": "Ink and tea", "steps": [_curves(master=[[0, 0], [0.25, 0.13], [0.6, 0.62], [1, 1]], master_on="luma"), _curves(blue=[[0, 0.03], [0.5, 0.43], [1, 0.86]], red=[[0, 0.02], [1, 1]], strength=0.6)]},
+    {"name": "Print density", "input": "film-log", "output": "film-log", "steps": [_curves(master=[[0, 0], [0.3, 0.24], [0.55, 0.55], [0.8, 0.78], [1, 0.92]], blue=[[0, 0.02], [0.5, 0.48], [1, 0.96]])]},
+)  # fmt: skip
+BAKED = ("Low tide gold", "Lamp blue", "Chalk", "Print density")
+
+
+def load_demo(say: Callable[[str], None]) -> None:
+    """Load what is not there yet; what people changed since is left alone."""
+    if Picture.objects.filter(test=True).count() >= len(PICTURES) and Person.objects.filter(username=PEOPLE[0][0]).exists():
+        return
+    say("Loading the demo studio ...")
+    with transaction.atomic():
+        people = {username: _person(username, name, role) for username, name, role in PEOPLE}
+        for position, how in enumerate(PICTURES):
+            if not Picture.objects.filter(test=True, file_name=how.file).exists():
+                picture = pictures.bring_in(people["marek"], FOLDER / how.file, how.file, how.name, how.encoding)
+                picture.test, picture.position, picture.note = True, position, how.note
+                picture.save()
+        for content in reversed(LOOKS):
+            entry = looks.create(people["ilse"], look_from({"format": "saucer-look", "version": 1} | content))
+            version = looks.save_version(people["ilse"], entry.pk, "First pass")
+            if content["name"] in BAKED:
+                luts.bake_version(people["ilse"], version, 33, f"{content['name']} 33", "Ilse Harrow")
+
+
+def _person(username: str, name: str, role: str) -> Person:
+    person, made = Person.objects.get_or_create(username=username, defaults={"full_name": name, "role": role})
+    if made:
+        person.set_password(PASSWORD)
+        person.save()
+    return person

@@ -1,0 +1,1 @@
+"""What ./saucer does before anything is installed: standard library only."""

@@ -1,0 +1,41 @@
+"""./saucer test: linters, type checks, then every test."""
+
+from __future__ import annotations
+
+import subprocess
+import time
+
+from saucer.launch.console import complain, say
+from saucer.launch.places import ROOT, VENV, WEB, child_environment
+
+BIN = VENV / "bin"
+CHECKS: tuple[tuple[str, list[str], bool], ...] = (
+    ("ruff", [str(BIN / "ruff"), "check", "."], False),
+    ("ruff format", [str(BIN / "ruff"), "format", "--check", "."], False),
+    ("mypy", [str(BIN / "mypy")], False),
+    ("import-linter", [str(BIN / "lint-imports")], False),
+    ("tsc", ["npx", "--no-install", "tsc", "--noEmit"], True),
+    ("eslint", ["npx", "--no-install", "eslint", "src"], True),
+    ("vitest", ["npx", "--no-install", "vitest", "run"], True),
+)
+
+
+def run_checks(arguments: list[str]) -> int:
+    """With arguments: pytest with them. Without: everything; a failing check does not keep the others from running."""
+    environment = child_environment(DJANGO_ALLOW_ASYNC_UNSAFE="true")
+    pytest = [str(BIN / "python"), "-m", "pytest"]
+    if arguments:
+        return subprocess.run([*pytest, *arguments], cwd=ROOT, env=environment, check=False).returncode
+    failed = []
+    for name, command, in_web in CHECKS:
+        began = time.monotonic()
+        done = subprocess.run(command, cwd=WEB if in_web else ROOT, env=environment, capture_output=True, text=True, check=False)
+        say(f"{name:14} {'ok' if done.returncode == 0 else 'FAILED'}  {time.monotonic() - began:.0f} s")
+        if done.returncode:
+            failed.append(name)
+            say((done.stdout + done.stderr).strip())
+    if subprocess.run(pytest, cwd=ROOT, env=environment, check=False).returncode:
+        failed.append("pytest")
+    if failed:
+        complain(f"failed: {', '.join(failed)}")
+    return 1 if failed else 0

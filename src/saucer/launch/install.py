@@ -1,0 +1,89 @@
+"""The Python environment, the web application's packages and its build; each done again only when its input changed."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+from saucer.launch import system
+from saucer.launch.console import Stop, say
+from saucer.launch.places import PYTHON, ROOT, VAR, VENV, WEB, alone, child_environment, fingerprint
+
+REQUIREMENTS = ROOT / "requirements"
+
+
+def _current(stamp: Path, state: str) -> bool:
+    return stamp.is_file() and stamp.read_text() == state
+
+
+def python(development: bool) -> None:
+    """The virtual environment with hashed requirements. Raises: Stop."""
+    files = [REQUIREMENTS / "run.txt"] + ([REQUIREMENTS / "dev.txt"] if development else [])
+    for file in files:
+        stamp = VENV / f".{file.stem}"
+        state = f"{sys.version}\n{fingerprint([file])}"
+        if _current(stamp, state):
+            continue
+        system.require_space()
+        if not PYTHON.exists():
+            say("Making a Python environment ...")
+            system.run_logged(
+                [sys.executable, "-m", "venv", str(VENV)], "venv",
+                "The Python environment could not be made; on Debian the package python3-venv may be missing",
+            )  # fmt: skip
+        say(f"Installing Python packages ({file.name}) ...")
+        command = [str(PYTHON), "-m", "pip", "install", "--disable-pip-version-check", "--require-hashes", "-r", str(file)]
+        system.run_logged(command, "pip", "The Python packages could not be installed")
+        stamp.write_text(state)
+
+
+def web() -> None:
+    """npm's packages and the build. Raises: Stop."""
+    lock, stamp = WEB / "package-lock.json", WEB / "node_modules" / ".saucer"
+    state = fingerprint([lock])
+    if not _current(stamp, state):
+        system.require_node()
+        system.require_space()
+        say("Installing the web application's packages ...")
+        system.run_logged(["npm", "ci", "--no-audit", "--no-fund"], "npm", "The web application's packages could not be installed", cwd=WEB)
+        stamp.write_text(state)
+    sources = [WEB / name for name in ("src", "index.html", "vite.config.ts", "tsconfig.json")] + [lock]
+    stamp, state = VAR / "web-build", fingerprint(sources)
+    if not _current(stamp, state) or not (WEB / "dist" / "index.html").is_file():
+        system.require_node()
+        say("Building the web application ...")
+        system.run_logged(["npm", "run", "build"], "build", "The web application could not be built", cwd=WEB)
+        stamp.write_text(state)
+
+
+def everything(development: bool) -> None:
+    system.require_python()
+    with alone():
+        system.require_packages(browser=development)
+        python(development)
+        web()
+
+
+def core_only() -> None:
+    """What the commands without a server need."""
+    system.require_python()
+    with alone():
+        python(development=False)
+
+
+def run_python(arguments: list[str], *, replace: bool = False, **environment: str) -> int:
+    """Run the environment's Python; with `replace` in the place of this process."""
+    command = [str(PYTHON), *arguments]
+    if replace:
+        os.execve(command[0], command, child_environment(**environment))
+    return subprocess.run(command, env=child_environment(**environment), cwd=ROOT, check=False).returncode
+
+
+def manage(*arguments: str) -> None:
+    """A Django management command. Raises: Stop."""
+    if run_python(["-m", "saucer.studio", *arguments]):
+        raise Stop(f"`{' '.join(arguments)}` failed; what went wrong stands above.")
+
+

@@ -1,0 +1,126 @@
+"""The commands of ./saucer."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+import time
+from collections.abc import Callable, Sequence
+
+from saucer.launch import install, postgres, processes
+from saucer.launch.checks import run_checks
+from saucer.launch.console import Stop, complain, say
+
+CORE = ("bake", "apply", "inspect", "encodings")
+PORT = 8400
+
+
+def _demo(given: argparse.Namespace) -> int:
+    return _serve(given, demo=True)
+
+
+def _serve(given: argparse.Namespace, demo: bool = False, worker: bool = True) -> int:
+    began = time.monotonic()
+    processes.require_port(given.port)
+    install.everything(development=False)
+    group = processes.Group()
+    with processes.until_told_to_stop() as told, postgres.started():
+        try:
+            install.manage("prepare", *(["--demo"] if demo else []))
+            if not told:
+                group.start("server", processes.server_arguments(given.port))
+                group.start("worker", processes.worker_arguments())
+                processes.wait_until_up(group, given.port)
+                say(f"\nSaucer is at http://127.0.0.1:{given.port}/ (ready in {time.monotonic() - began:.1f} s). Ctrl-C stops it.")
+                if demo:
+                    install.manage("demo_sign_ins")
+            processes.run(group, told)
+        finally:
+            group.end()
+    return 0
+
+
+def _worker(given: argparse.Namespace) -> int:
+    install.everything(development=False)
+    group = processes.Group()
+    with processes.until_told_to_stop() as told, postgres.started():
+        try:
+            install.manage("prepare")
+            group.start("worker", processes.worker_arguments())
+            say("The worker is running. Ctrl-C stops it.")
+            processes.run(group, told)
+        finally:
+            group.end()
+    return 0
+
+
+def _setup(given: argparse.Namespace) -> int:
+    install.everything(development=given.development)
+    with postgres.started():
+        install.manage("prepare")
+    say("Ready: ./saucer demo, ./saucer serve, ./saucer test")
+    return 0
+
+
+def _test(given: argparse.Namespace) -> int:
+    install.everything(development=True)
+    with postgres.started():
+        return run_checks(given.arguments)
+
+
+def _bench(given: argparse.Namespace) -> int:
+    install.everything(development=True)
+    with postgres.started():
+        install.manage("prepare", "--demo")
+        return install.run_python(["-m", "bench", *given.arguments], PYTHONPATH=f"{install.ROOT / 'src'}:{install.ROOT}")
+
+
+def _shots(given: argparse.Namespace) -> int:
+    install.everything(development=True)
+    with postgres.started():
+        return install.run_python(["-m", "pytest", "-q", "tests/browser/shots.py", *given.arguments])
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="./saucer", description="Build, preview, bake and catalogue colour looks.")
+    commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
+
+    def add(name: str, run: Callable[[argparse.Namespace], int], text: str) -> argparse.ArgumentParser:
+        command = commands.add_parser(name, help=text, description=text)
+        command.set_defaults(run=run)
+        return command
+
+    for name, run, text in (("demo", _demo, "start everything with the demo studio"), ("serve", _serve, "start the server and the worker")):
+        add(name, run, text).add_argument("--port", type=int, default=PORT)
+    add("worker", _worker, "start one more worker")
+    add("setup", _setup, "install and build, start nothing").add_argument("--development", action="store_true", help="also what tests need")
+    for name, run, text in (
+        ("test", _test, "all checks and tests; with arguments, pytest with them"),
+        ("bench", _bench, "measure, as ratios against peers"),
+        ("shots", _shots, "take the pictures in docs/screenshots again"),
+    ):
+        add(name, run, text)
+    for name in CORE:
+        commands.add_parser(name, help=f"without a server; see ./saucer {name} --help", add_help=False)
+    return parser
+
+
+PASSED_ON = ("test", "bench", "shots")
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    words = list(sys.argv[1:] if arguments is None else arguments)
+    try:
+        if words and words[0] in CORE:
+            install.core_only()
+            return install.run_python(["-m", "saucer.core.cli", *words], replace=True)
+        passed_on = words[1:] if words and words[0] in PASSED_ON and words[1:2] not in (["-h"], ["--help"]) else []
+        given = _parser().parse_args(words[: len(words) - len(passed_on)])
+        given.arguments = passed_on
+        run: Callable[[argparse.Namespace], int] = given.run
+        return run(given)
+    except Stop as stop:
+        complain(str(stop))
+        return 1
+    except KeyboardInterrupt:
+        return 130

@@ -1,0 +1,65 @@
+"""Where things lie, and the settings of this installation."""
+
+from __future__ import annotations
+
+import contextlib
+import fcntl
+import hashlib
+import json
+import os
+import secrets
+from collections.abc import Iterable, Iterator
+from pathlib import Path
+from typing import Any
+
+ROOT = Path(__file__).resolve().parents[3]
+VAR = Path(os.environ.get("SAUCER_VAR", ROOT / "var"))
+VENV = VAR / "venv"
+LOGS = VAR / "log"
+WEB = ROOT / "web"
+PYTHON = VENV / "bin" / "python"
+
+
+def child_environment(**more: str) -> dict[str, str]:
+    """The environment of everything we start."""
+    own = {"PYTHONPATH": str(ROOT / "src"), "SAUCER_VAR": str(VAR), "NUMBA_CACHE_DIR": str(VAR / "numba"), "PYTHONUNBUFFERED": "1"}
+    return os.environ | own | more
+
+
+def read_local() -> dict[str, Any]:
+    """var/local.json, made with a new secret key and database password where it is missing."""
+    path = VAR / "local.json"
+    if path.is_file():
+        content: dict[str, Any] = json.loads(path.read_text())
+        return content
+    VAR.mkdir(parents=True, exist_ok=True)
+    database = {"host": "127.0.0.1", "port": 0, "name": "saucer", "user": "saucer", "password": secrets.token_urlsafe(24)}
+    write_local(content := {"secret_key": secrets.token_urlsafe(50), "database": database})
+    return content
+
+
+def write_local(content: dict[str, Any]) -> None:
+    path = VAR / "local.json"
+    temporary = path.with_suffix(".new")
+    temporary.touch(mode=0o600)
+    temporary.write_text(json.dumps(content, indent=2))
+    temporary.replace(path)
+
+
+def fingerprint(paths: Iterable[Path]) -> str:
+    """SHA-256 over the names and contents of files, folders taken whole."""
+    digest = hashlib.sha256()
+    for path in paths:
+        for file in sorted(path.rglob("*")) if path.is_dir() else [path]:
+            if file.is_file():
+                digest.update(str(file.relative_to(ROOT)).encode() + b"\0" + file.read_bytes() + b"\0")
+    return digest.hexdigest()
+
+
+@contextlib.contextmanager
+def alone() -> Iterator[None]:
+    """Only one ./saucer at a time installs or builds; the others wait."""
+    VAR.mkdir(parents=True, exist_ok=True)
+    with (VAR / "lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        yield

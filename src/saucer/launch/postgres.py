@@ -1,0 +1,143 @@
+"""PostgreSQL of our own: a data folder of this installation, on loopback, on a free port, with a random password."""
+
+from __future__ import annotations
+
+import contextlib
+import hashlib
+import os
+import shutil
+import socket
+import subprocess
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+
+from saucer.launch import system
+from saucer.launch.console import Stop, say
+from saucer.launch.places import LOGS, VAR, read_local, write_local
+
+# PostgreSQL refuses to run as root; Debian's package brings this account.
+ACCOUNT = "postgres"
+
+
+def _as_server(command: list[str]) -> list[str]:
+    return ["runuser", "-u", ACCOUNT, "--", *command] if os.geteuid() == 0 else command
+
+
+def _data_folder() -> Path:
+    """var/postgres, or a folder of its own under /var/lib when the server's account cannot reach var (as under root's home)."""
+    wanted = VAR / "postgres"
+    if os.geteuid() != 0 or wanted.is_dir():
+        return wanted
+    VAR.mkdir(parents=True, exist_ok=True)
+    reachable = subprocess.run(["runuser", "-u", ACCOUNT, "--", "test", "-x", str(VAR)], cwd="/", check=False).returncode == 0
+    if reachable:
+        return wanted
+    return Path("/var/lib/saucer") / hashlib.sha256(str(VAR).encode()).hexdigest()[:12]
+
+
+def _free(port: int) -> bool:
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", port))
+        except OSError:
+            return False
+        return True
+
+
+def _any_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+def _programs(data: Path) -> Path:
+    version = (data / "PG_VERSION").read_text().strip() if (data / "PG_VERSION").is_file() else None
+    programs = system.postgres_programs(version)
+    if programs is None:
+        raise Stop(f"The data in {data} was made by PostgreSQL {version}, which is not installed any more. Install postgresql-{version}, or restore a backup.")
+    return programs
+
+
+def _call(command: list[str], problem: str, **environment: str) -> None:
+    done = subprocess.run(_as_server(command), cwd="/", capture_output=True, text=True, stdin=subprocess.DEVNULL, env=os.environ | environment, check=False)
+    if done.returncode:
+        raise Stop(f"{problem}: {(done.stderr or done.stdout).strip().splitlines()[-1:] or ['no reason given']}")
+
+
+def _create(data: Path, programs: Path, password: str) -> None:
+    say("Making the database ...")
+    data.mkdir(parents=True, mode=0o700)
+    if os.geteuid() == 0:
+        shutil.chown(data, ACCOUNT, ACCOUNT)
+    with tempfile.NamedTemporaryFile("w", dir="/tmp", prefix="saucer-") as secret:  # noqa: S108  the account must reach it
+        secret.write(password)
+        secret.flush()
+        if os.geteuid() == 0:
+            shutil.chown(secret.name, ACCOUNT, ACCOUNT)
+        options = ["--username=saucer", f"--pwfile={secret.name}", "--auth=scram-sha-256", "--encoding=UTF8", "--locale=C.UTF-8"]
+        try:
+            _call([str(programs / "initdb"), "-D", str(data), *options], "The database could not be made")
+        except Stop:
+            shutil.rmtree(data, ignore_errors=True)
+            raise
+
+
+def running() -> bool:
+    data = _data_folder()
+    if not (data / "PG_VERSION").is_file():
+        return False
+    status = [str(_programs(data) / "pg_ctl"), "-D", str(data), "status"]
+    return subprocess.run(_as_server(status), cwd="/", capture_output=True, check=False).returncode == 0
+
+
+def _start(data: Path, programs: Path) -> None:
+    local = read_local()
+    database = local["database"]
+    if not database["port"] or not _free(database["port"]):
+        database["port"] = _any_port()
+        write_local(local)
+    LOGS.mkdir(parents=True, exist_ok=True)
+    log = data / "server.log"
+    options = f"-c listen_addresses=127.0.0.1 -c port={database['port']} -c unix_socket_directories=''"
+    command = [str(programs / "pg_ctl"), "-D", str(data), "-l", str(log), "-w", "-t", "60", "-o", options, "start"]
+    # Its output goes nowhere: a pipe would stay open as long as the server runs.
+    done = subprocess.run(_as_server(command), cwd="/", stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, check=False)
+    if done.returncode:
+        last = log.read_text(errors="replace").strip().splitlines()[-1:] if log.is_file() else []
+        raise Stop(f"PostgreSQL did not start ({' '.join(last)}). Its log is {log}.")
+
+
+def _ensure_database(programs: Path) -> None:
+    database = read_local()["database"]
+    where = ["-h", database["host"], "-p", str(database["port"]), "-U", database["user"]]
+    secret = {"PGPASSWORD": database["password"]}
+    query = [str(programs / "psql"), *where, "-d", "postgres", "-Atc", f"select 1 from pg_database where datname = '{database['name']}'"]
+    done = subprocess.run(query, capture_output=True, text=True, env=os.environ | secret, stdin=subprocess.DEVNULL, check=False)
+    if done.returncode:
+        raise Stop(f"The database refuses our password: {done.stderr.strip()}. Was {VAR / 'local.json'} replaced?")
+    if not done.stdout.strip():
+        _call([str(programs / "createdb"), *where, database["name"]], "The database could not be made", **secret)
+
+
+@contextlib.contextmanager
+def started() -> Iterator[None]:
+    """PostgreSQL running for as long as the block; one that ran before is used and left running."""
+    data = _data_folder()
+    programs = _programs(data)
+    ours = False
+    if not (data / "PG_VERSION").is_file():
+        if not read_local()["database"]["password"]:
+            raise Stop(f"{VAR / 'local.json'} holds no database password.")
+        _create(data, programs, read_local()["database"]["password"])
+    if not running():
+        _start(data, programs)
+        ours = True
+    try:
+        _ensure_database(programs)
+        yield
+    finally:
+        if ours:
+            stop = [str(programs / "pg_ctl"), "-D", str(data), "-m", "fast", "-w", "stop"]
+            subprocess.run(_as_server(stop), cwd="/", capture_output=True, check=False)

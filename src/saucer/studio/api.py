@@ -1,0 +1,79 @@
+"""The API: the routers of the apps, and the one table that turns errors into responses (RFC 9457 problem+json)."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from ninja import NinjaAPI, Router, Schema
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+from ninja.security import django_auth
+from pydantic import ValidationError as ModelError
+
+from saucer import __version__
+from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.errors import SaucerError
+from saucer.core.look import describe_details
+from saucer.studio.jobs.api import router as jobs_router
+from saucer.studio.looks.api import router as looks_router
+from saucer.studio.luts.api import router as luts_router
+from saucer.studio.people.api import router as people_router
+from saucer.studio.pictures.api import router as pictures_router
+from saucer.studio.refusals import Conflict, NotAllowed, NotFound, Refusal
+from saucer.studio.shelf.api import router as shelf_router
+
+api = NinjaAPI(title="Saucer", version=__version__, auth=django_auth, docs_url=None, urls_namespace="api")
+general = Router(tags=["general"])
+
+
+class EncodingOut(Schema):
+    id: str
+    name: str
+    referred: str
+    linear: bool
+    source: str
+
+
+@general.get("/encodings", response=list[EncodingOut])
+def list_encodings(request: HttpRequest) -> list[EncodingOut]:
+    return [EncodingOut(id=e.id, name=e.name, referred=e.referred, linear=e.linear, source=e.source) for e in ENCODINGS.values()]
+
+
+api.add_router("", general)
+api.add_router("", people_router)
+api.add_router("/pictures", pictures_router)
+api.add_router("/looks", looks_router)
+api.add_router("/luts", luts_router)
+api.add_router("/shelf", shelf_router)
+api.add_router("/jobs", jobs_router)
+
+_STATUS: tuple[tuple[type[Exception], int, str], ...] = (
+    (NotAllowed, 403, "Not allowed"),
+    (NotFound, 404, "Not found"),
+    (Conflict, 409, "Changed meanwhile"),
+    (Refusal, 422, "Not possible"),
+    (SaucerError, 422, "Cannot be used"),
+)
+
+
+def problem(status: int, title: str, detail: str, **more: Any) -> HttpResponse:
+    content = {"type": "about:blank", "status": status, "title": title, "detail": detail} | more
+    return JsonResponse(content, status=status, content_type="application/problem+json")
+
+
+def _refused(request: HttpRequest, error: Exception) -> HttpResponse:
+    status, title = next((status, title) for kind, status, title in _STATUS if isinstance(error, kind))
+    return problem(status, title, str(error), **(error.detail if isinstance(error, Conflict) else {}))
+
+
+def _invalid(request: HttpRequest, error: Any) -> HttpResponse:
+    lines = describe_details(error.errors if isinstance(error, ValidationError) else error.errors())
+    return problem(422, "Cannot be used", "; ".join(lines[:3]))
+
+
+api.add_exception_handler(Refusal, _refused)
+api.add_exception_handler(SaucerError, _refused)
+api.add_exception_handler(ValidationError, _invalid)
+api.add_exception_handler(ModelError, _invalid)
+api.add_exception_handler(AuthenticationError, lambda request, error: problem(401, "Not signed in", "Sign in first."))
+api.add_exception_handler(HttpError, lambda request, error: problem(error.status_code, "Refused", str(error)))

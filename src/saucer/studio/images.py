@@ -1,0 +1,32 @@
+"""Pixels as responses."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Callable
+from typing import Literal
+
+import numpy as np
+from django.http import HttpRequest, HttpResponse, HttpResponseNotModified
+from PIL import Image
+
+
+def encoded(codes: np.ndarray, form: Literal["jpeg", "png"]) -> bytes:
+    """(h, w, 3 or 4) uint8 as JPEG (quality 90, colour not subsampled) or as PNG."""
+    packed = io.BytesIO()
+    if form == "jpeg":
+        Image.fromarray(codes).save(packed, "JPEG", quality=90, subsampling=0)
+    else:
+        Image.fromarray(codes).save(packed, "PNG", compress_level=1)
+    return packed.getvalue()
+
+
+def respond(request: HttpRequest, state: str, make: Callable[[], bytes], kind: str) -> HttpResponse:
+    """An image that is computed only when the browser does not have it in this state already."""
+    tag = f'"{state}"'
+    if request.headers.get("If-None-Match") == tag:
+        return HttpResponseNotModified()
+    response = HttpResponse(make(), content_type=kind)
+    response["ETag"] = tag
+    response["Cache-Control"] = "private, no-cache"
+    return response

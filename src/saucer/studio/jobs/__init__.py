@@ -1,0 +1,1 @@
+"""Background work and its progress."""

@@ -1,0 +1,34 @@
+from __future__ import annotations
+
+from typing import ClassVar
+
+from django.conf import settings
+from django.db import models
+
+
+class State(models.TextChoices):
+    WAITING = "waiting", "Waiting"
+    RUNNING = "running", "Running"
+    DONE = "done", "Done"
+    FAILED = "failed", "Failed"
+    CANCELLED = "cancelled", "Cancelled"
+
+
+class Job(models.Model):
+    """Work that a worker does. It may be done twice (a worker may die and another take over) and gives the same result."""
+
+    kind = models.CharField(max_length=20)
+    parameters = models.JSONField(default=dict)
+    state = models.CharField(max_length=12, choices=State, default=State.WAITING)
+    progress = models.FloatField(default=0, help_text="0..1")
+    result = models.JSONField(null=True, blank=True)
+    problem = models.CharField(max_length=1000, blank=True)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="jobs")
+    created = models.DateTimeField(auto_now_add=True)
+    finished = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering: ClassVar = ["-created", "-pk"]
+
+    def __str__(self) -> str:
+        return f"job {self.pk} {self.kind}"

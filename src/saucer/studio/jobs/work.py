@@ -1,0 +1,49 @@
+"""The work itself, one function per kind of job. Each gives the same result when it is done twice."""
+
+from __future__ import annotations
+
+import tempfile
+from pathlib import Path
+from typing import Any
+
+from saucer.core.colour.encodings import encoding
+from saucer.core.grade import grade_file
+from saucer.core.pictures import KINDS
+from saucer.studio.jobs.models import Job
+from saucer.studio.jobs.rules import Progress, job_kind
+from saucer.studio.looks import rules as looks
+from saucer.studio.luts import rules as luts
+from saucer.studio.people.models import Role
+from saucer.studio.pictures import rules as pictures
+from saucer.studio.pictures.models import Picture
+from saucer.studio.shelf import rules as shelf
+from saucer.studio.store import keep_file, local_file
+
+
+@job_kind("bake", Role.DESIGNER)
+def bake(job: Job, report: Progress) -> dict[str, Any]:
+    """A version of a look as a LUT on the Shelf, with previews on the test pictures made ready."""
+    given = job.parameters
+    version = looks.version_of(given["look"], given["version"])
+    report(0.1)
+    entry = luts.bake_version(job.person, version, given["size"], given["title"], given["author"])
+    report(0.7)
+    for picture in Picture.objects.filter(deleted=None, test=True):
+        shelf.preview_file("lut", entry.pk, picture)
+    return {"lut": entry.pk, "name": entry.name, "file_name": entry.file_name}
+
+
+@job_kind("grade", Role.DESIGNER)
+def grade(job: Job, report: Progress) -> dict[str, Any]:
+    """A picture through a look or LUT, at its full size and depth."""
+    given = job.parameters
+    picture = pictures.find(given["picture"])
+    through = shelf.grade_of(given["kind"], given["id"], given["strength"])
+    suffix = KINDS[given["format"] or picture.kind]
+    with tempfile.TemporaryDirectory() as folder, local_file(picture.sha256) as source:
+        target = Path(folder) / f"graded{suffix}"
+        target_encoding = encoding(given["encoding"]) if given["encoding"] else through.gives
+        grade_file(through, source, target, encoding(picture.encoding), target_encoding, picture.file_name, report)
+        sha256 = keep_file(target)
+    name = f"{Path(picture.file_name).stem}-{shelf.file_stem(given['kind'], given['id'])}{suffix}"
+    return {"sha256": sha256, "file_name": name}

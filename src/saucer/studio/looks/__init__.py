@@ -1,0 +1,1 @@
+"""Looks: drafts, versions, previews."""

@@ -1,0 +1,1 @@
+"""LUTs: baked or brought in."""

@@ -1,0 +1,1 @@
+"""People, roles, sign-in and the audit trail."""

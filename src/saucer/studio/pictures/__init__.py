@@ -1,0 +1,1 @@
+"""Test pictures and people's own: files, encodings, proxies."""

@@ -1,0 +1,99 @@
+from __future__ import annotations
+
+from pathlib import Path
+
+from django.core.files.uploadedfile import TemporaryUploadedFile
+from django.http import FileResponse, HttpRequest, HttpResponse
+from ninja import File, Form, Router, Schema, UploadedFile
+
+from saucer.studio.images import encoded, respond
+from saucer.studio.people.api import rules as people
+from saucer.studio.people.models import Role
+from saucer.studio.pictures import rules
+from saucer.studio.pictures.models import Picture
+from saucer.studio.pictures.shown import disc_of, plain_frame
+from saucer.studio.signed_in import person_of
+from saucer.studio.store import open_kept
+
+router = Router(tags=["pictures"])
+
+
+class PictureOut(Schema):
+    id: int
+    name: str
+    note: str
+    encoding: str
+    file_name: str
+    kind: str
+    depth: str
+    width: int
+    height: int
+    mended: int
+    test: bool
+    own: bool
+    state: str
+    proxy_width: int
+    proxy_height: int
+
+
+class PictureChange(Schema):
+    name: str | None = None
+    encoding: str | None = None
+
+
+def _out(picture: Picture, request: HttpRequest) -> PictureOut:
+    scale = min(1.0, rules.PROXY[0] / picture.width, rules.PROXY[1] / picture.height)
+    return PictureOut(
+        **{name: getattr(picture, name) for name in ("id", "name", "note", "encoding", "file_name", "kind", "depth", "mended", "test")},
+        width=picture.width, height=picture.height, own=picture.owner_id == request.user.pk, state=picture.proxy_sha256[:12],
+        proxy_width=max(1, round(picture.width * scale)), proxy_height=max(1, round(picture.height * scale)),
+    )  # fmt: skip
+
+
+@router.get("", response=list[PictureOut])
+def list_pictures(request: HttpRequest) -> list[PictureOut]:
+    return [_out(picture, request) for picture in Picture.objects.filter(deleted=None)]
+
+
+@router.post("", response=PictureOut)
+def bring_in(request: HttpRequest, file: UploadedFile = File(...), name: str = Form(""), encoding: str = Form("")) -> PictureOut:
+    assert isinstance(file, TemporaryUploadedFile)
+    path = Path(file.temporary_file_path())
+    return _out(rules.bring_in(person_of(request), path, file.name or "picture", name, encoding), request)
+
+
+@router.patch("/{pk}", response=PictureOut)
+def change(request: HttpRequest, pk: int, given: PictureChange) -> PictureOut:
+    return _out(rules.change(person_of(request), pk, given.name, given.encoding), request)
+
+
+@router.delete("/{pk}", response={204: None})
+def delete(request: HttpRequest, pk: int) -> tuple[int, None]:
+    rules.delete(person_of(request), pk)
+    return 204, None
+
+
+@router.post("/{pk}/restore", response=PictureOut)
+def restore(request: HttpRequest, pk: int) -> PictureOut:
+    return _out(rules.restore(person_of(request), pk), request)
+
+
+@router.get("/{pk}/frame.png")
+def frame(request: HttpRequest, pk: int) -> HttpResponse:
+    """The proxy, plainly converted to sRGB, without loss."""
+    picture = rules.find(pk)
+    return respond(request, f"{picture.proxy_sha256}-{picture.encoding}", lambda: encoded(plain_frame(picture), "png"), "image/png")
+
+
+@router.get("/{pk}/disc.jpg")
+def disc(request: HttpRequest, pk: int) -> HttpResponse:
+    picture = rules.find(pk)
+    return respond(request, f"{picture.proxy_sha256}-{picture.encoding}", lambda: encoded(disc_of(plain_frame(picture)), "jpeg"), "image/jpeg")
+
+
+@router.get("/{pk}/file")
+def file(request: HttpRequest, pk: int) -> FileResponse:
+    """The picture as it was brought in."""
+    people.require(person_of(request), Role.DESIGNER, "download pictures")
+    picture = rules.find(pk)
+    return FileResponse(open_kept(picture.sha256), as_attachment=True, filename=picture.file_name)

@@ -1,0 +1,1 @@
+"""The catalogue of looks and LUTs."""

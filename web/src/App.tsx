@@ -1,0 +1,51 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { BrowserRouter, Link, Navigate, Route, Routes } from "react-router";
+import styled from "styled-components";
+import { wordsFor } from "./api/client";
+import { session } from "./api/queries";
+import { BenchPage, BenchStart } from "./bench/BenchPage";
+import { Notice } from "./kit/Notice";
+import { SignIn } from "./people/SignIn";
+import { PicturesPage } from "./pictures/PicturesPage";
+import { EntryPage } from "./shelf/EntryPage";
+import { ShelfPage } from "./shelf/ShelfPage";
+import { TopBar } from "./TopBar";
+
+const Frame = styled.div`
+  display: grid; grid-template-rows: ${(p) => p.theme.tokens.top} minmax(0, 1fr); height: 100vh; min-width: 1080px;
+`;
+const Plain = styled.main`
+  display: grid; place-content: center; justify-items: center; gap: 12px; height: 100%; color: ${(p) => p.theme.tokens.soft};
+`;
+
+export function App() {
+  const client = useQueryClient();
+  const { data, error } = useQuery(session);
+  useEffect(() => {
+    const signedOut = () => void client.invalidateQueries({ queryKey: ["session"] });
+    window.addEventListener("saucer:signed-out", signedOut);
+    return () => window.removeEventListener("saucer:signed-out", signedOut);
+  }, [client]);
+
+  if (error && !data) return <Plain style={{ height: "100vh" }}><Notice>{wordsFor(error)} Reload the page to try again.</Notice></Plain>;
+  if (!data) return null;
+  if (!data.person) return <SignIn />;
+  return (
+    <BrowserRouter>
+      <Frame>
+        <TopBar>
+          <Routes>
+            <Route path="/" element={<Navigate to="/bench" replace />} />
+            <Route path="/bench" element={<BenchStart />} />
+            <Route path="/bench/:id" element={<BenchPage />} />
+            <Route path="/shelf" element={<ShelfPage />} />
+            <Route path="/shelf/:kind/:id" element={<EntryPage />} />
+            <Route path="/pictures" element={<PicturesPage />} />
+            <Route path="*" element={<Plain><p>There is nothing at this address.</p><Link to="/bench">To the Bench</Link></Plain>} />
+          </Routes>
+        </TopBar>
+      </Frame>
+    </BrowserRouter>
+  );
+}

@@ -1,0 +1,67 @@
+/** Talking to the server: one function for JSON, one for pictures, one error. */
+
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly detail: Readonly<Record<string, unknown>> = {},
+  ) {
+    super(message);
+  }
+}
+
+/** The server could not be reached at all; trying again later may help. */
+export class Unreachable extends Error {
+  constructor() {
+    super("The server cannot be reached.");
+  }
+}
+
+function csrfToken(): string {
+  return /(?:^|; )csrftoken=([^;]*)/.exec(document.cookie)?.[1] ?? "";
+}
+
+interface Options {
+  readonly method?: "GET" | "POST" | "PUT" | "PATCH" | "DELETE";
+  readonly body?: unknown;
+  readonly signal?: AbortSignal | undefined;
+}
+
+async function send(path: string, { method = "GET", body, signal }: Options): Promise<Response> {
+  const headers: Record<string, string> = method === "GET" ? {} : { "X-CSRFToken": csrfToken() };
+  const form = body instanceof FormData;
+  if (body !== undefined && !form) headers["Content-Type"] = "application/json";
+  const payload = body === undefined ? null : form ? body : JSON.stringify(body);
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, { method, headers, body: payload, signal: signal ?? null, credentials: "same-origin" });
+  } catch (error) {
+    if (error instanceof DOMException && error.name === "AbortError") throw error;
+    throw new Unreachable();
+  }
+  if (response.ok) return response;
+  const content = (await response.json().catch(() => ({}))) as Record<string, unknown>;
+  const detail = typeof content.detail === "string" ? content.detail : `The server answered ${response.status}.`;
+  if (response.status === 401) window.dispatchEvent(new Event("saucer:signed-out"));
+  throw new Problem(response.status, detail, content);
+}
+
+export async function call<T>(path: string, options: Options = {}): Promise<T> {
+  const response = await send(path, options);
+  return (response.status === 204 ? undefined : await response.json()) as T;
+}
+
+export async function callImage(path: string, body: unknown, signal?: AbortSignal): Promise<ImageBitmap> {
+  const response = await send(path, { method: "POST", body, signal });
+  return createImageBitmap(await response.blob(), { colorSpaceConversion: "none" });
+}
+
+export async function loadImage(path: string, signal?: AbortSignal): Promise<ImageBitmap> {
+  const response = await send(path, { signal });
+  return createImageBitmap(await response.blob(), { colorSpaceConversion: "none" });
+}
+
+/** What went wrong, in words for the person. */
+export function wordsFor(error: unknown): string {
+  return error instanceof Error ? error.message : "Something went wrong.";
+}

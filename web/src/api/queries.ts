@@ -1,0 +1,92 @@
+/** Server data: key, fetcher and abort signal of each query together; each change beside the queries it makes stale. */
+import { queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
+import { call } from "./client";
+import type { Encoding, Entry, Job, Look, LookLine, LookOut, Lut, Person, Picture, StepKind, Version } from "./types";
+
+const steady = { staleTime: Infinity } as const;
+
+export const session = queryOptions({
+  queryKey: ["session"],
+  queryFn: ({ signal }) => call<{ person: Person | null }>("/session", { signal }),
+  staleTime: 60_000,
+});
+export const encodings = queryOptions({ queryKey: ["encodings"], queryFn: ({ signal }) => call<Encoding[]>("/encodings", { signal }), ...steady });
+export const stepKinds = queryOptions({ queryKey: ["step-kinds"], queryFn: ({ signal }) => call<StepKind[]>("/looks/step-kinds", { signal }), ...steady });
+export const pictures = queryOptions({ queryKey: ["pictures"], queryFn: ({ signal }) => call<Picture[]>("/pictures", { signal }) });
+export const looks = queryOptions({ queryKey: ["looks"], queryFn: ({ signal }) => call<LookLine[]>("/looks", { signal }) });
+export const look = (id: number) =>
+  queryOptions({ queryKey: ["look", id], queryFn: ({ signal }) => call<LookOut>(`/looks/${id}`, { signal }), staleTime: 0, gcTime: 0 });
+export const lut = (id: number) => queryOptions({ queryKey: ["lut", id], queryFn: ({ signal }) => call<Lut>(`/luts/${id}`, { signal }) });
+export const shelf = (search: string, kind: string) =>
+  queryOptions({
+    queryKey: ["shelf", search, kind],
+    queryFn: ({ signal }) => call<Entry[]>(`/shelf?${new URLSearchParams({ q: search, kind })}`, { signal }),
+  });
+const active = (jobs: readonly Job[] | undefined) => jobs?.some((job) => job.state === "waiting" || job.state === "running") ?? false;
+export const jobs = queryOptions({
+  queryKey: ["jobs"],
+  queryFn: ({ signal }) => call<Job[]>("/jobs", { signal }),
+  refetchInterval: (query) => (active(query.state.data) ? 700 : 20_000),
+});
+export const job = (id: number | null) =>
+  queryOptions({
+    queryKey: ["job", id],
+    queryFn: ({ signal }) => call<Job>(`/jobs/${id}`, { signal }),
+    enabled: id !== null,
+    refetchInterval: (query) => (query.state.data === undefined || active([query.state.data]) ? 400 : false),
+  });
+
+function useChange<Given, Result>(run: (given: Given) => Promise<Result>, stale: readonly string[]) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: run,
+    onSuccess: () => Promise.all(stale.map((key) => client.invalidateQueries({ queryKey: [key] }))),
+  });
+}
+
+export const useSignIn = () =>
+  useChange((given: { username: string; password: string }) => call<{ person: Person }>("/session", { method: "POST", body: given }), ["session"]);
+export const useSignOut = () => useChange(() => call<undefined>("/session", { method: "DELETE" }), ["session"]);
+
+export const useMakeLook = () => useChange((given: Look) => call<LookOut>("/looks", { method: "POST", body: given }), ["looks", "shelf"]);
+export const useSaveVersion = (id: number) =>
+  useChange((note: string) => call<Version>(`/looks/${id}/versions`, { method: "POST", body: { note } }), ["looks", "shelf"]);
+export const useBake = (id: number) =>
+  useChange(
+    (given: { version: number; size: number; title: string; author: string }) => call<Job>(`/looks/${id}/bake`, { method: "POST", body: given }),
+    ["jobs"],
+  );
+
+function upload(file: File, fields: Record<string, string>): FormData {
+  const form = new FormData();
+  form.append("file", file);
+  for (const [name, value] of Object.entries(fields)) form.append(name, value);
+  return form;
+}
+
+export const useBringInPicture = () =>
+  useChange(({ file, encoding }: { file: File; encoding: string }) => call<Picture>("/pictures", { method: "POST", body: upload(file, { encoding }) }), ["pictures"]);
+export const useChangePicture = () =>
+  useChange(({ id, ...change }: { id: number; name?: string; encoding?: string }) => call<Picture>(`/pictures/${id}`, { method: "PATCH", body: change }), ["pictures"]);
+export const useDeletePicture = () => useChange((id: number) => call<undefined>(`/pictures/${id}`, { method: "DELETE" }), ["pictures"]);
+export const useRestorePicture = () => useChange((id: number) => call<Picture>(`/pictures/${id}/restore`, { method: "POST" }), ["pictures"]);
+
+export const useBringInLut = () =>
+  useChange(
+    ({ file, expects, gives }: { file: File; expects: string; gives: string }) => call<Lut>("/luts", { method: "POST", body: upload(file, { expects, gives }) }),
+    ["shelf"],
+  );
+export const useChangeLut = () =>
+  useChange(
+    ({ id, ...change }: { id: number; name?: string; expects?: string; gives?: string }) => call<Lut>(`/luts/${id}`, { method: "PATCH", body: change }),
+    ["lut", "shelf"],
+  );
+export const useDeleteEntry = () =>
+  useChange(({ kind, id }: { kind: Entry["kind"]; id: number }) => call<undefined>(`/${kind}s/${id}`, { method: "DELETE" }), ["shelf", "looks"]);
+export const useRestoreEntry = () =>
+  useChange(({ kind, id }: { kind: Entry["kind"]; id: number }) => call<unknown>(`/${kind}s/${id}/restore`, { method: "POST" }), ["shelf", "looks"]);
+export const useGrade = () =>
+  useChange(
+    (given: { kind: Entry["kind"]; id: number; picture: number; strength: number; format: string; encoding: string }) => call<Job>("/shelf/grade", { method: "POST", body: given }),
+    ["jobs"],
+  );

@@ -1,0 +1,24 @@
+/** The server's types under the names the application uses. Generated from web/openapi.json into schema.ts. */
+import type { components } from "./schema";
+
+type Schemas = components["schemas"];
+
+export type Look = Schemas["Look"];
+export type Step = NonNullable<Look["steps"]>[number];
+export type Curves = Schemas["Curves"];
+export type Group = Schemas["Group"];
+export type LookOut = Schemas["LookOut"];
+export type LookLine = Schemas["LookLine"];
+export type Version = Schemas["VersionOut"];
+export type Picture = Schemas["PictureOut"];
+export type Encoding = Schemas["EncodingOut"];
+export type Sketch = Schemas["SketchOut"];
+export type StepSketch = Schemas["StepSketchOut"];
+export type Scopes = Schemas["ScopesOut"];
+export type Pixel = Schemas["PixelOut"];
+export type Entry = Schemas["EntryOut"];
+export type Lut = Schemas["LutOut"];
+export type Job = Schemas["JobOut"];
+export type Person = Schemas["PersonOut"];
+export type StepKind = Schemas["StepKindOut"];
+export type Kind = Entry["kind"];

@@ -1,0 +1,107 @@
+import { ChevronDown, Redo2, Undo2 } from "lucide-react";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Button, Menu as AriaMenu, MenuItem, MenuTrigger, Separator } from "react-aria-components";
+import { useNavigate } from "react-router";
+import styled from "styled-components";
+import { wordsFor } from "../api/client";
+import { encodings as encodingsQuery, looks as looksQuery, useMakeLook } from "../api/queries";
+import { IconButton } from "../kit/Button";
+import { Fingerprint } from "../kit/Disc";
+import { Notice } from "../kit/Notice";
+import { Menu, Picker } from "../kit/Picker";
+import { StrengthBar } from "../kit/StrengthBar";
+import { useBench, useBenchState } from "./useBench";
+
+const Root = styled.header`
+  display: grid; grid-template-columns: 54px 1fr; gap: 4px 12px; padding: 12px 14px 8px 16px; border-bottom: 1px solid ${(p) => p.theme.tokens.line};
+`;
+const Title = styled.div`
+  min-width: 0; align-self: center;
+  p { margin-top: 1px; font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft}; }
+`;
+const NameRow = styled.div`
+  display: flex; align-items: center; gap: 2px;
+`;
+const Name = styled.input`
+  flex: 1; min-width: 0; border: 0; background: none; padding: 1px 0; font-size: ${(p) => p.theme.tokens.size.title}; font-weight: 600; letter-spacing: -0.01em; text-overflow: ellipsis; border-radius: 3px;
+`;
+const Row = styled.div`
+  grid-column: 1 / 3; display: grid; grid-template-columns: auto 1fr 40px; gap: 8px; align-items: center; color: ${(p) => p.theme.tokens.soft}; font-size: ${(p) => p.theme.tokens.size.small};
+  output { font-family: ${(p) => p.theme.tokens.numbers}; text-align: right; }
+`;
+const Tools = styled.div`
+  grid-column: 1 / 3; display: flex; align-items: end; gap: 2px;
+  & > :first-child { flex: 1; }
+`;
+const Item = styled(MenuItem)`
+  padding: 5px 10px; border-radius: 5px; cursor: pointer; max-width: 260px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap;
+  &[data-focused] { background: ${(p) => p.theme.tokens.accentWash}; }
+`;
+const Rule = styled(Separator)`
+  height: 1px; background: ${(p) => p.theme.tokens.line}; margin: 4px 0;
+`;
+const Blank = styled.div`
+  width: 54px; height: 54px; border-radius: 50%; background: ${(p) => p.theme.tokens.hush};
+`;
+
+/** The look's name, fingerprint, encoding and strength; other looks; undo and redo. */
+export function LookHead({ fingerprint }: { fingerprint: string | null }) {
+  const { store, entry } = useBench();
+  const { look, past, future } = useBenchState();
+  const { data: encodings } = useQuery(encodingsQuery);
+  const { data: looks } = useQuery(looksQuery);
+  const make = useMakeLook();
+  const navigate = useNavigate();
+  const [name, setName] = useState<string | null>(null);
+  const latest = entry.versions[0];
+  const state = !latest ? "Draft, no version yet" : entry.changed_since_version ? `Draft after version ${latest.number}` : `Version ${latest.number}`;
+
+  function rename() {
+    const next = name?.trim();
+    setName(null);
+    if (next && next !== look.name) store.edit("Rename", (before) => ({ ...before, name: next }));
+  }
+
+  async function makeNew() {
+    const made = await make.mutateAsync({ name: "Untitled look", input: look.input ?? "srgb", output: look.output ?? "srgb", steps: [{ kind: "curves" }] });
+    await navigate(`/bench/${made.id}`);
+  }
+
+  return (
+    <Root>
+      {fingerprint ? <Fingerprint $size={54} src={fingerprint} alt="Fingerprint of the look" /> : <Blank />}
+      <Title>
+        <NameRow>
+          <Name aria-label="Name of the look" maxLength={120} value={name ?? look.name ?? ""} onChange={(event) => setName(event.target.value)} onBlur={rename}
+            onKeyDown={(event) => { if (event.key === "Enter") event.currentTarget.blur(); if (event.key === "Escape") setName(null); event.stopPropagation(); }} />
+          <MenuTrigger>
+            <IconButton as={Button} aria-label="Other looks"><ChevronDown aria-hidden /></IconButton>
+            <Menu placement="bottom end">
+              <AriaMenu aria-label="Other looks" onAction={(key) => void (key === "new" ? makeNew() : navigate(`/bench/${String(key)}`))}>
+                <Item id="new">New look</Item>
+                <Rule />
+                {(looks ?? []).filter((one) => one.id !== entry.id).slice(0, 40).map((one) => (
+                  <Item key={one.id} id={one.id} textValue={one.name}>{one.name}</Item>
+                ))}
+              </AriaMenu>
+            </Menu>
+          </MenuTrigger>
+        </NameRow>
+        <p>{state}</p>
+      </Title>
+      <Tools>
+        <Picker label="Made for" hideLabel value={look.input ?? "srgb"} options={(encodings ?? []).map((one) => ({ id: one.id, name: one.name, note: one.referred === "scene" ? "scene light" : "display light" }))}
+          onChange={(value) => store.edit("Made for another encoding", (before) => ({ ...before, input: value, output: value }))} />
+        <IconButton aria-label={past.length ? `Undo ${past.at(-1)?.name ?? ""}` : "Undo"} isDisabled={!past.length} onPress={() => store.dispatch({ type: "undo" })}><Undo2 aria-hidden /></IconButton>
+        <IconButton aria-label={future.length ? `Redo ${future.at(-1)?.name ?? ""}` : "Redo"} isDisabled={!future.length} onPress={() => store.dispatch({ type: "redo" })}><Redo2 aria-hidden /></IconButton>
+      </Tools>
+      <Row>
+        whole look
+        <StrengthBar label="Strength of the look" value={look.strength ?? 1} onChange={(value) => store.edit("Strength of the look", (before) => ({ ...before, strength: value }), "look strength")} onChangeEnd={() => store.dispatch({ type: "endGesture" })} />
+        <output>{Math.round((look.strength ?? 1) * 100)} %</output>
+      </Row>
+      {make.error && <Notice>{wordsFor(make.error)}</Notice>}
+    </Root>
+  );
+}

@@ -1,0 +1,43 @@
+import styled, { useTheme } from "styled-components";
+import type { Scopes as Counts } from "../api/types";
+import { areaOf } from "./graph/points";
+
+const Root = styled.section`
+  border-top: 1px solid ${(p) => p.theme.tokens.line}; padding: 10px 16px 12px; flex: none;
+`;
+const Head = styled.div`
+  display: flex; justify-content: space-between; align-items: baseline; margin-bottom: 6px;
+  h3 { font-weight: 600; }
+  span { font-family: ${(p) => p.theme.tokens.numbers}; font-size: 11px; color: ${(p) => p.theme.tokens.soft}; }
+`;
+const Svg = styled.svg`
+  display: block; width: 100%; height: 92px; border-radius: 4px; background: ${(p) => p.theme.tokens.graph.field};
+`;
+const WIDTH = 312;
+const HEIGHT = 92;
+
+const share = (value: number) => (value === 0 ? "0" : value < 0.001 ? "< 0.1" : (value * 100).toFixed(1));
+
+/** Histogram of the result, the original's luma behind it in grey. */
+export function Scopes({ scopes }: { scopes: Counts | null }) {
+  const { tokens } = useTheme();
+  const colours = [tokens.graph.red, tokens.graph.green, tokens.graph.blue];
+  return (
+    <Root aria-label="Histogram">
+      <Head>
+        <h3>Histogram</h3>
+        {scopes && <span title="Share of pixels with a channel at 0 or below, and at full or above">black {share(scopes.clipped_low)} % · white {share(scopes.clipped_high)} %</span>}
+      </Head>
+      <Svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} preserveAspectRatio="none">
+        {scopes && (
+          <>
+            <path d={areaOf(scopes.source[3] ?? [], WIDTH, HEIGHT)} fill={tokens.graph.fill} fillOpacity={0.1} />
+            {colours.map((colour, index) => (
+              <path key={colour} d={areaOf(scopes.result[index] ?? [], WIDTH, HEIGHT)} fill="none" stroke={colour} strokeWidth={1.2} vectorEffect="non-scaling-stroke" />
+            ))}
+          </>
+        )}
+      </Svg>
+    </Root>
+  );
+}

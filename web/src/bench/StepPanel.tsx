@@ -1,0 +1,59 @@
+import styled from "styled-components";
+import type { Scopes, Sketch, Step } from "../api/types";
+import { NumberBox } from "../kit/NumberBox";
+import { editors } from "./steps/editors";
+import { findStep } from "./store";
+import { useBench, useBenchState } from "./useBench";
+
+const Root = styled.section`
+  padding: 12px 16px 14px; flex: 1; min-height: 0; overflow-y: auto;
+`;
+const Head = styled.header`
+  display: flex; align-items: center; gap: 8px;
+  h2 { flex: 1; min-width: 0; font-size: ${(p) => p.theme.tokens.size.head}; font-weight: 600; }
+  label, span { font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft}; }
+`;
+const Name = styled.input`
+  width: 100%; border: 0; background: none; padding: 1px 0; font-weight: 600; border-radius: 3px; text-overflow: ellipsis;
+`;
+const Share = styled.div`
+  width: 44px; text-align: right; border-bottom: 1px solid ${(p) => p.theme.tokens.line};
+`;
+const Empty = styled.p`
+  color: ${(p) => p.theme.tokens.soft};
+`;
+
+/** The editor of the chosen step. */
+export function StepPanel({ sketch, scopes }: { sketch: Sketch | null; scopes: Scopes | null }) {
+  const { store } = useBench();
+  const { look, selected } = useBenchState();
+  const step = findStep(look, selected);
+  const editor = step && editors[step.kind];
+  if (!step || !editor) return <Root><Empty>Choose a step in the recipe, or add one, to edit it here.</Empty></Root>;
+  const id = step.id ?? "";
+  const { Editor, title } = editor;
+  return (
+    <Root aria-label={`Step: ${step.name || title}`}>
+      <Head>
+        <h2>
+          <Name aria-label="Name of the step" maxLength={80} placeholder={title} value={step.name ?? ""} onKeyDown={(event) => { if (event.key === "Enter") event.currentTarget.blur(); event.stopPropagation(); }}
+            onChange={(event) => store.editStep("Rename step", id, (before) => ({ ...before, name: event.target.value }), "name")} onBlur={() => store.dispatch({ type: "endGesture" })} />
+        </h2>
+        <span>strength</span>
+        <Share>
+          <NumberBox label="Strength of the step, percent" value={(step.strength ?? 1) * 100} low={0} high={100} step={1} digits={0} neutral={100}
+            onChange={(value) => store.editStep(`${step.name || title}: strength`, id, (before) => ({ ...before, strength: value / 100 }))} />
+        </Share>
+        <span>%</span>
+      </Head>
+      <Editor
+        key={id}
+        step={step}
+        sketch={sketch?.steps.find((one) => one.id === id)}
+        reaching={scopes?.step}
+        change={(name, next, gesture) => store.editStep(name, id, (before) => next(before as Step), gesture)}
+        done={() => store.dispatch({ type: "endGesture" })}
+      />
+    </Root>
+  );
+}

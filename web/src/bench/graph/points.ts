@@ -1,0 +1,33 @@
+/** Curve points as the editor handles them. What a curve does is computed by the engine; nothing here bends anything. */
+import type { Curves } from "../../api/types";
+
+export type Point = readonly [number, number];
+export type Channel = "master" | "red" | "green" | "blue";
+export const channels: readonly Channel[] = ["master", "red", "green", "blue"];
+export const SMALLEST_STEP = 1 / 1023;
+export const IDENTITY: readonly Point[] = [
+  [0, 0],
+  [1, 1],
+];
+
+export function pointsOf(step: Curves, channel: Channel): readonly Point[] {
+  return step[channel] ?? IDENTITY;
+}
+
+export function isIdentity(points: readonly Point[]): boolean {
+  return points.length === 2 && points.every(([x, y]) => x === y) && points[0]?.[0] === 0 && points[1]?.[0] === 1;
+}
+
+/** An SVG path through values sampled at even positions 0..1, in a square of `size`. */
+export function pathOf(values: readonly number[] | undefined, size: number): string {
+  if (!values) return `M0 ${size}L${size} 0`;
+  return values.map((y, i) => `${i ? "L" : "M"}${((i / (values.length - 1)) * size).toFixed(2)} ${(size - y * size).toFixed(2)}`).join("");
+}
+
+/** A filled outline of counts, its highest point at the top; square roots, so that small counts show. */
+export function areaOf(counts: readonly number[], width: number, height: number): string {
+  const inner = counts.slice(1, -1);
+  const top = Math.sqrt(Math.max(1, ...inner));
+  const line = counts.map((count, i) => `L${((i / (counts.length - 1)) * width).toFixed(1)} ${(height - Math.min(1, Math.sqrt(count) / top) * height).toFixed(1)}`);
+  return `M0 ${height}${line.join("")}L${width} ${height}Z`;
+}

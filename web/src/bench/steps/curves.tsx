@@ -1,0 +1,114 @@
+import { Trash2 } from "lucide-react";
+import { useState } from "react";
+import styled from "styled-components";
+import { IconButton, WordButton } from "../../kit/Button";
+import { Choice } from "../../kit/Choice";
+import { NumberBox } from "../../kit/NumberBox";
+import { Picker } from "../../kit/Picker";
+import { Toggle } from "../../kit/Toggle";
+import { useUnits } from "../../kit/units";
+import type { Curves } from "../../api/types";
+import { CurveGraph } from "../graph/CurveGraph";
+import { channels, IDENTITY, isIdentity, pointsOf, SMALLEST_STEP, type Channel, type Point } from "../graph/points";
+import { Ramp } from "../graph/Ramp";
+import { defineEditor, type EditorProps } from "./editors";
+
+const names: Record<Channel, string> = { master: "Master", red: "Red", green: "Green", blue: "Blue" };
+const interpolations = [
+  { id: "smooth", name: "Smooth", note: "no overshoot between points" },
+  { id: "natural", name: "Natural", note: "freest bend, may overshoot" },
+  { id: "linear", name: "Straight", note: "lines from point to point" },
+];
+
+const Head = styled.div`
+  display: flex; align-items: center; justify-content: space-between; gap: 8px; margin: 8px 0;
+`;
+const Table = styled.div`
+  display: grid; grid-template-columns: repeat(3, minmax(0, 1fr)); gap: 6px; margin-top: 8px;
+`;
+const Cell = styled.div<{ $on: boolean }>`
+  display: flex; align-items: center; gap: 4px; padding: 0 7px; border-radius: ${(p) => p.theme.tokens.radius.field};
+  border: 1px solid ${(p) => (p.$on ? p.theme.tokens.accent : p.theme.tokens.line)}; box-shadow: ${(p) => (p.$on ? `inset 0 0 0 1px ${p.theme.tokens.accent}` : "none")};
+  input:last-child { text-align: right; }
+  span { color: ${(p) => p.theme.tokens.faint}; font-size: 10px; }
+`;
+const Options = styled.div`
+  display: grid; grid-template-columns: 1fr 1fr; gap: 10px 14px; margin-top: 12px; align-items: end;
+`;
+const Foot = styled.div`
+  display: flex; justify-content: space-between; align-items: center; gap: 12px; margin-top: 10px; min-height: 28px;
+`;
+const Hint = styled.p`
+  font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft};
+`;
+
+function CurvesEditor({ step, change, done, sketch, reaching }: EditorProps<Curves>) {
+  const [channel, setChannel] = useState<Channel>("master");
+  const [chosen, setChosen] = useState(0);
+  const { peak, digits, units } = useUnits();
+  const points = pointsOf(step, channel);
+  const at = Math.min(chosen, points.length - 1);
+  const label = names[channel].toLowerCase();
+
+  const set = (name: string, next: readonly Point[], gesture?: string) => change(`Curves: ${name}`, (before) => ({ ...before, [channel]: next.map(([x, y]) => [x, y]) }), gesture);
+  const move = (index: number, [x, y]: Point) => {
+    const low = (points[index - 1]?.[0] ?? -SMALLEST_STEP) + SMALLEST_STEP;
+    const high = (points[index + 1]?.[0] ?? 1 + SMALLEST_STEP) - SMALLEST_STEP;
+    const held: Point = [Math.min(high, Math.max(low, x)), Math.min(1, Math.max(0, y))];
+    set(`move ${label} point`, points.map((point, i) => (i === index ? held : point)), `${channel} ${index}`);
+  };
+  const add = ([x, y]: Point) => {
+    if (points.length >= 16 || points.some(([other]) => Math.abs(other - x) < SMALLEST_STEP)) return;
+    const next = [...points, [x, y] as Point].sort((a, b) => a[0] - b[0]);
+    const index = next.findIndex(([other]) => other === x);
+    set(`add ${label} point`, next, `${channel} ${index}`);
+    setChosen(index);
+  };
+  const remove = (index: number) => {
+    if (points.length <= 2) return;
+    set(`delete ${label} point`, points.filter((_, i) => i !== index));
+    setChosen(Math.max(0, index - 1));
+  };
+
+  return (
+    <>
+      <Head>
+        <Choice label="Curve" value={channel} options={channels.map((id) => [id, names[id]] as const)} onChange={(next) => { setChannel(next); setChosen(0); }} />
+        <WordButton isDisabled={isIdentity(points)} onPress={() => { set(`straighten ${label}`, IDENTITY); setChosen(0); }}>
+          Straighten
+        </WordButton>
+      </Head>
+      <CurveGraph
+        channel={channel} points={points} lines={sketch?.lines ?? {}} reaching={reaching} chosen={at}
+        onChoose={setChosen} onMove={move} onAdd={add} onRemove={remove} onDone={done}
+      />
+      <Ramp after={sketch?.ramp} />
+      <Table role="group" aria-label={`Points of the ${label} curve, in and out, ${units}`}>
+        {points.map(([x, y], index) => (
+          <Cell key={index} $on={index === at}>
+            <NumberBox label={`Point ${index + 1} in`} value={x * peak} low={0} high={peak} step={1} digits={digits} onFocus={() => setChosen(index)}
+              onChange={(value) => { move(index, [value / peak, y]); done(); }} />
+            <span aria-hidden>→</span>
+            <NumberBox label={`Point ${index + 1} out`} value={y * peak} low={0} high={peak} step={1} digits={digits} onFocus={() => setChosen(index)} neutral={x * peak}
+              onChange={(value) => { move(index, [x, value / peak]); done(); }} />
+          </Cell>
+        ))}
+      </Table>
+      <Foot>
+        <Hint>In → out, {units}. Click the graph to add a point.</Hint>
+        <IconButton aria-label={`Delete point ${at + 1}`} isDisabled={points.length <= 2} onPress={() => remove(at)}>
+          <Trash2 aria-hidden />
+        </IconButton>
+      </Foot>
+      <Options>
+        <Picker label="Between points" value={step.interpolation ?? "smooth"} options={interpolations}
+          onChange={(value) => change("Curves: between points", (before) => ({ ...before, interpolation: value as NonNullable<Curves["interpolation"]> }))} />
+        <Picker label="Master bends" value={step.master_on ?? "rgb"} options={[{ id: "rgb", name: "Each channel" }, { id: "luma", name: "Luma only", note: "colours keep their differences" }]}
+          onChange={(value) => change("Curves: master on", (before) => ({ ...before, master_on: value as NonNullable<Curves["master_on"]> }))} />
+        <Toggle label="Clip to 0–1 after" showLabel isOn={step.clip ?? false} onChange={(on) => change("Curves: clip", (before) => ({ ...before, clip: on }))} />
+      </Options>
+    </>
+  );
+}
+
+export default defineEditor<Curves>({ kind: "curves", title: "Curves", fresh: () => ({ kind: "curves" }), Editor: CurvesEditor });

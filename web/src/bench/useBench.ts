@@ -1,0 +1,87 @@
+/** The Bench's behaviour: the store, its saving, and what the server computes for it. */
+import { useQueryClient } from "@tanstack/react-query";
+import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { Autosave, keepHistory, keptDraft, keptHistory, type SaveState } from "./autosave";
+import { BenchStore, opened, type BenchState } from "./store";
+import type { LookOut } from "../api/types";
+import { look as lookQuery } from "../api/queries";
+
+export interface Bench {
+  readonly store: BenchStore;
+  readonly saving: SaveState;
+  readonly entry: LookOut;
+  readonly flush: () => Promise<void>;
+  readonly keepMine: () => void;
+  readonly takeTheirs: () => void;
+  readonly refresh: () => Promise<void>;
+}
+
+export const BenchContext = createContext<Bench | null>(null);
+
+export function useBench(): Bench {
+  const bench = useContext(BenchContext);
+  if (!bench) throw new Error("useBench outside the Bench");
+  return bench;
+}
+
+export function useBenchState(): BenchState {
+  const { store } = useBench();
+  return useSyncExternalStore(store.subscribe, store.get);
+}
+
+function startState(entry: LookOut): { state: BenchState; unsaved: boolean } {
+  const kept = keptDraft(entry.id);
+  const { past, future } = keptHistory(entry.id);
+  return kept ? { state: opened(kept.look, past, future), unsaved: true } : { state: opened(entry.draft, past, future), unsaved: false };
+}
+
+/** Opens a look: its draft, what this browser kept of it, and the saving of what follows. */
+export function useOpenBench(first: LookOut): Bench {
+  const client = useQueryClient();
+  const [start] = useState(() => startState(first));
+  const [store] = useState(() => new BenchStore(start.state));
+  const [saving, setSaving] = useState<SaveState>({ kind: "saved" });
+  const [entry, setEntry] = useState(first);
+  const autosave = useRef<Autosave | null>(null);
+
+  useEffect(() => {
+    const kept = keptDraft(first.id);
+    const saver = new Autosave(first.id, kept?.revision ?? first.revision, (state, saved) => {
+      setSaving(state);
+      if (saved) setEntry(saved);
+    });
+    autosave.current = saver;
+    if (start.unsaved) saver.changed(store.get().look);
+    let last = store.get();
+    const stop = store.subscribe(() => {
+      const now = store.get();
+      if (now.look !== last.look) saver.changed(now.look);
+      if (now.past !== last.past || now.future !== last.future) keepHistory(first.id, now.past, now.future);
+      last = now;
+    });
+    return () => {
+      stop();
+      saver.close();
+      void client.invalidateQueries({ queryKey: ["looks"] });
+      void client.invalidateQueries({ queryKey: ["shelf"] });
+    };
+  }, [client, first, start, store]);
+
+  const refresh = useCallback(async () => setEntry(await client.fetchQuery(lookQuery(first.id))), [client, first.id]);
+  return useMemo(
+    () => ({
+      store,
+      saving,
+      entry,
+      refresh,
+      flush: () => autosave.current?.flush() ?? Promise.resolve(),
+      keepMine: () => autosave.current?.keepMine(),
+      takeTheirs: () => {
+        autosave.current?.dropMine();
+        keepHistory(first.id, [], []);
+        window.location.reload();
+      },
+    }),
+    [store, saving, entry, refresh, first.id],
+  );
+}

@@ -1,0 +1,79 @@
+import { useEffect, useRef, useState, type KeyboardEvent } from "react";
+import styled from "styled-components";
+
+const Box = styled.input`
+  width: 100%; min-width: 0; border: 0; background: none; padding: 3px 0; text-align: inherit; border-radius: 3px;
+  font-family: ${(p) => p.theme.tokens.numbers}; font-size: ${(p) => p.theme.tokens.size.small}; font-variant-numeric: tabular-nums;
+  &[aria-invalid="true"] { text-decoration: underline wavy ${(p) => p.theme.tokens.caution}; }
+`;
+
+interface Props {
+  readonly label: string;
+  readonly value: number;
+  readonly onChange: (value: number) => void;
+  readonly low: number;
+  readonly high: number;
+  /** One press of an arrow key; with Shift ten of them, with Alt a tenth. */
+  readonly step: number;
+  readonly digits: number;
+  readonly neutral?: number;
+  readonly onFocus?: () => void;
+}
+
+/** A number that can be typed, nudged with the arrow keys, and put back to neutral by a double click. */
+export function NumberBox({ label, value, onChange, low, high, step, digits, neutral, onFocus }: Props) {
+  const shown = String(Number(value.toFixed(digits)));
+  const [text, setText] = useState(shown);
+  const [editing, setEditing] = useState(false);
+  const field = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (!editing) setText(shown);
+  }, [shown, editing]);
+
+  const parsed = Number(text.replace(",", "."));
+  const valid = text.trim() !== "" && Number.isFinite(parsed) && parsed >= low - 1e-9 && parsed <= high + 1e-9;
+
+  function commit() {
+    setEditing(false);
+    if (valid && text !== shown) onChange(Math.min(high, Math.max(low, parsed)));
+    else setText(shown);
+  }
+
+  function onKeyDown(event: KeyboardEvent) {
+    if (event.key === "Enter") {
+      commit();
+      field.current?.select();
+    } else if (event.key === "Escape") {
+      setText(shown);
+      setEditing(false);
+    } else if (event.key === "ArrowUp" || event.key === "ArrowDown") {
+      event.preventDefault();
+      const size = step * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1) * (event.key === "ArrowUp" ? 1 : -1);
+      setEditing(false);
+      onChange(Math.min(high, Math.max(low, value + size)));
+    } else return;
+    event.stopPropagation();
+  }
+
+  return (
+    <Box
+      ref={field}
+      aria-label={label}
+      aria-invalid={editing && !valid}
+      title={editing && !valid ? `From ${low} to ${high}` : undefined}
+      inputMode="decimal"
+      value={text}
+      onChange={(event) => {
+        setEditing(true);
+        setText(event.target.value);
+      }}
+      onFocus={(event) => {
+        event.target.select();
+        onFocus?.();
+      }}
+      onBlur={commit}
+      onKeyDown={onKeyDown}
+      onDoubleClick={() => neutral !== undefined && onChange(neutral)}
+    />
+  );
+}

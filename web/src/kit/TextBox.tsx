@@ -1,0 +1,32 @@
+import { Input, TextField } from "react-aria-components";
+import styled from "styled-components";
+import { FieldLabel } from "./Picker";
+
+const Root = styled(TextField)`
+  display: flex; flex-direction: column; gap: 3px; min-width: 0;
+`;
+export const TextInput = styled(Input)`
+  min-height: 30px; padding: 3px 10px; border: 1px solid ${(p) => p.theme.tokens.line}; border-radius: ${(p) => p.theme.tokens.radius.field}; background: ${(p) => p.theme.tokens.glaze}; width: 100%;
+  &:hover { border-color: ${(p) => p.theme.tokens.faint}; }
+  &::placeholder { color: ${(p) => p.theme.tokens.soft}; }
+`;
+
+interface Props {
+  readonly label: string;
+  readonly value: string;
+  readonly onChange: (value: string) => void;
+  readonly placeholder?: string;
+  readonly type?: "text" | "password" | "search";
+  readonly autoComplete?: string;
+  readonly maxLength?: number;
+  readonly hideLabel?: boolean;
+}
+
+export function TextBox({ label, value, onChange, placeholder, type = "text", autoComplete = "off", maxLength, hideLabel = false }: Props) {
+  return (
+    <Root value={value} onChange={onChange} type={type} autoComplete={autoComplete} {...(maxLength ? { maxLength } : {})} {...(hideLabel ? { "aria-label": label } : {})}>
+      {!hideLabel && <FieldLabel>{label}</FieldLabel>}
+      <TextInput {...(placeholder ? { placeholder } : {})} />
+    </Root>
+  );
+}

@@ -1,0 +1,112 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useDeferredValue, useState } from "react";
+import { createPortal } from "react-dom";
+import { useNavigate } from "react-router";
+import styled from "styled-components";
+import { wordsFor } from "../api/client";
+import { shelf as shelfQuery, useMakeLook } from "../api/queries";
+import { Primary, Secondary } from "../kit/Button";
+import { Disc } from "../kit/Disc";
+import { Notice } from "../kit/Notice";
+import { Picker } from "../kit/Picker";
+import { SurroundChoice } from "../kit/SurroundChoice";
+import { TextBox } from "../kit/TextBox";
+import { usePictureChoice } from "../pictures/usePictureChoice";
+import { useTopSlot } from "../TopBar";
+import { BringInLutSheet } from "./BringInLutSheet";
+import { Card } from "./Card";
+
+const Columns = styled.main`
+  display: grid; grid-template-columns: 212px minmax(0, 1fr); min-height: 0; height: 100%;
+`;
+const Filters = styled.nav`
+  background: ${(p) => p.theme.tokens.glaze}; border-right: 1px solid ${(p) => p.theme.tokens.line}; padding: 16px 8px;
+  h2 { margin: 0 8px 6px; font-size: ${(p) => p.theme.tokens.size.small}; font-weight: 500; color: ${(p) => p.theme.tokens.soft}; }
+  ul { list-style: none; margin: 0; padding: 0; }
+`;
+const Filter = styled.button<{ $on: boolean }>`
+  display: flex; justify-content: space-between; width: 100%; padding: 4px 8px; border: 0; border-radius: 5px; cursor: pointer; text-align: left;
+  background: ${(p) => (p.$on ? p.theme.tokens.accentWash : "none")}; font-weight: ${(p) => (p.$on ? 600 : 400)}; color: ${(p) => (p.$on ? p.theme.tokens.accent : "inherit")};
+  span { font-family: ${(p) => p.theme.tokens.numbers}; font-size: ${(p) => p.theme.tokens.size.small}; font-weight: 400; color: ${(p) => p.theme.tokens.soft}; }
+`;
+const Wall = styled.section`
+  overflow-y: auto; min-width: 0; padding: 14px 22px 40px; background: ${(p) => p.theme.surround.field}; color: ${(p) => p.theme.surround.ink};
+`;
+const Tools = styled.div`
+  display: flex; align-items: center; gap: 12px; margin-bottom: 18px;
+  & > :first-child { width: 340px; }
+  input { border-radius: 17px; padding: 5px 16px; min-height: 34px; color: ${(p) => p.theme.tokens.ink}; }
+`;
+const Gap = styled.span`
+  flex: 1;
+`;
+const Grid = styled.ul`
+  list-style: none; margin: 0; padding: 0; display: grid; gap: 22px 18px; grid-template-columns: repeat(auto-fill, minmax(226px, 1fr));
+`;
+const kinds = [
+  ["", "Everything"],
+  ["look", "Looks"],
+  ["lut", "LUTs"],
+] as const;
+
+/** The catalogue: every look and LUT on the picture of choice. */
+export function ShelfPage() {
+  const { pictures, chosen, choose } = usePictureChoice();
+  const [search, setSearch] = useState("");
+  const [kind, setKind] = useState<(typeof kinds)[number][0]>("");
+  const [bringing, setBringing] = useState(false);
+  const asked = useDeferredValue(search);
+  const { data: all = [], error, isPending } = useQuery({ ...shelfQuery(asked, ""), placeholderData: keepPreviousData });
+  const make = useMakeLook();
+  const navigate = useNavigate();
+  const slot = useTopSlot();
+  const shown = all.filter((entry) => kind === "" || entry.kind === kind);
+  const trouble = error ?? make.error;
+
+  async function makeNew() {
+    const made = await make.mutateAsync({ name: "Untitled look", steps: [{ kind: "curves" }] }).catch(() => null);
+    if (made) await navigate(`/bench/${made.id}`);
+  }
+
+  return (
+    <Columns>
+      {slot && createPortal(
+        <>
+          <Secondary onPress={() => setBringing(true)}>Bring in a LUT</Secondary>
+          <Primary onPress={() => void makeNew()}>New look</Primary>
+        </>,
+        slot,
+      )}
+      <Filters aria-label="Filters">
+        <h2>What</h2>
+        <ul>
+          {kinds.map(([id, name]) => (
+            <li key={id}>
+              <Filter type="button" $on={kind === id} aria-pressed={kind === id} onClick={() => setKind(id)}>
+                {name} <span>{all.filter((entry) => id === "" || entry.kind === id).length}</span>
+              </Filter>
+            </li>
+          ))}
+        </ul>
+      </Filters>
+      <Wall>
+        <Tools>
+          <TextBox label="Find" hideLabel type="search" value={search} onChange={setSearch} placeholder="Find by name, author or encoding" />
+          <Gap />
+          <span>Previewed on</span>
+          {chosen && <Disc $size={34} style={{ backgroundImage: `url(/api/pictures/${chosen.id}/disc.jpg?${chosen.state})` }} />}
+          {chosen && <Picker label="Previewed on" hideLabel value={String(chosen.id)} options={pictures.map((one) => ({ id: String(one.id), name: one.name }))} onChange={(id) => choose(Number(id))} />}
+          <SurroundChoice />
+        </Tools>
+        {trouble && <Notice>{wordsFor(trouble)}</Notice>}
+        {!isPending && !error && shown.length === 0 && <p>{search ? `Nothing here is called “${search}”.` : "Nothing here yet. Bake a look on the Bench, or bring in a LUT."}</p>}
+        <Grid aria-label="Looks and LUTs">
+          {shown.map((entry) => (
+            <Card key={`${entry.kind}${entry.id}`} entry={entry} picture={chosen} />
+          ))}
+        </Grid>
+      </Wall>
+      <BringInLutSheet isOpen={bringing} onClose={() => setBringing(false)} onDone={(lut) => void navigate(`/shelf/lut/${lut.id}`)} />
+    </Columns>
+  );
+}

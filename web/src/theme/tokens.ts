@@ -1,0 +1,42 @@
+/** Every colour, size and duration of the application. Neutrals are true greys: R = G = B. */
+
+export type SurroundName = "light" | "mid" | "dark";
+
+/** The field around pictures and what stands on it. `mid` is L* 50. */
+export const surrounds = {
+  light: { field: "#e8e8e8", tray: "#dedede", line: "#c9c9c9", ink: "#1c1c1c", soft: "#5c5c5c", pill: "#fcfcfc", pillInk: "#1c1c1c" },
+  mid: { field: "#777777", tray: "#6a6a6a", line: "#808080", ink: "#fcfcfc", soft: "#f0f0f0", pill: "#fcfcfc", pillInk: "#1c1c1c" },
+  dark: { field: "#262626", tray: "#1e1e1e", line: "#3a3a3a", ink: "#f2f2f2", soft: "#bdbdbd", pill: "#f2f2f2", pillInk: "#1c1c1c" },
+} as const;
+
+export const tokens = {
+  paper: "#f3f3f3",
+  glaze: "#fcfcfc",
+  ink: "#1c1c1c",
+  soft: "#616161",
+  faint: "#8c8c8c",
+  line: "#dcdcdc",
+  hush: "#ededed",
+  accent: "#2340c4",
+  accentPressed: "#1a319c",
+  accentWash: "#e9ecfb",
+  onAccent: "#ffffff",
+  caution: "#6f4300",
+  graph: { field: "#f6f6f6", grid: "#e2e2e2", diagonal: "#c4c4c4", master: "#1c1c1c", red: "#b8322f", green: "#23772f", blue: "#2b46c7", fill: "#1c1c1c" },
+  words: "'Hanken Grotesk', system-ui, sans-serif",
+  numbers: "'IBM Plex Mono', ui-monospace, monospace",
+  size: { small: "11.5px", text: "13px", head: "15px", title: "16px" },
+  radius: { field: "6px", pill: "16px", sheet: "12px" },
+  motion: "120ms",
+  top: "46px",
+} as const;
+
+export interface Theme {
+  readonly tokens: typeof tokens;
+  readonly surround: (typeof surrounds)[SurroundName];
+}
+
+declare module "styled-components" {
+  // eslint-disable-next-line @typescript-eslint/no-empty-object-type
+  export interface DefaultTheme extends Theme {}
+}
