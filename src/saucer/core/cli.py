@@ -6,11 +6,12 @@ Exit 0: done; 1: the input is bad, one line on stderr, no output file; 2: wrong 
 from __future__ import annotations
 
 import argparse
+import contextlib
 import json
 import os
 import sys
 import tempfile
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -168,14 +169,32 @@ def _share(text: str) -> float:
     return value
 
 
+@contextlib.contextmanager
+def _quiet_libraries() -> Iterator[None]:
+    """Picture libraries print their own complaints to file descriptor 2; ours is the one line that a person should read."""
+    sys.stderr.flush()
+    kept = os.dup(2)
+    nowhere = os.open(os.devnull, os.O_WRONLY)
+    try:
+        os.dup2(nowhere, 2)
+        yield
+    finally:
+        os.dup2(kept, 2)
+        os.close(kept)
+        os.close(nowhere)
+
+
 def main(arguments: Sequence[str] | None = None) -> int:
     given = _parser().parse_args(arguments)
-    try:
-        given.run(given)
-    except SaucerError as error:
-        print(f"saucer: {error}", file=sys.stderr)
-        return 1
-    return 0
+    problem: SaucerError | None = None
+    with _quiet_libraries():
+        try:
+            given.run(given)
+        except SaucerError as error:
+            problem = error
+    if problem is not None:
+        print(f"saucer: {problem}", file=sys.stderr)
+    return 0 if problem is None else 1
 
 
 if __name__ == "__main__":

@@ -134,6 +134,8 @@ def describe_details(details: Sequence[Any]) -> list[str]:
     lines = []
     for detail in details:
         loc = detail["loc"]
+        if detail["type"] in ("too_short", "too_long") and any(other["loc"][: len(loc)] == loc and other is not detail for other in details):
+            continue  # a list one of whose entries is wrong is counted without it: only the entry is worth telling
         place, problem = _describe_one(detail | {"loc": loc[2:] if loc[:1] == ("body",) else loc})
         lines.append(f"{place}: {problem}" if place else problem)
     return lines

@@ -248,6 +248,7 @@ def write_strips(strips: Iterator[np.ndarray], path: Path, width: int, height: i
         os.chmod(temporary, 0o644)
         os.replace(temporary, path)
     finally:
+        writer.close()  # here, not whenever the writer is collected: an unfinished file makes the library complain
         Path(temporary).unlink(missing_ok=True)
 
 

@@ -18,11 +18,23 @@ from saucer.studio.jobs.api import router as jobs_router
 from saucer.studio.looks.api import router as looks_router
 from saucer.studio.luts.api import router as luts_router
 from saucer.studio.people.api import router as people_router
+from saucer.studio.people.rules import LOCKED
 from saucer.studio.pictures.api import router as pictures_router
 from saucer.studio.refusals import Conflict, NotAllowed, NotFound, Refusal
 from saucer.studio.shelf.api import router as shelf_router
 
-api = NinjaAPI(title="Saucer", version=__version__, auth=django_auth, docs_url=None, urls_namespace="api")
+
+class Api(NinjaAPI):
+    def validation_error_from_error_contexts(self, error_contexts: Any) -> ValidationError:
+        """With the values that were sent, which the messages quote; ninja leaves them out."""
+        details: list[dict[str, Any]] = []
+        for context in error_contexts:
+            for detail in context.pydantic_validation_error.errors(include_url=False):
+                details.append(detail | {"loc": ("body", *detail["loc"])})
+        return ValidationError(details)
+
+
+api = Api(title="Saucer", version=__version__, auth=django_auth, docs_url=None, urls_namespace="api")
 general = Router(tags=["general"])
 
 
@@ -59,6 +71,11 @@ _STATUS: tuple[tuple[type[Exception], int, str], ...] = (
 def problem(status: int, title: str, detail: str, **more: Any) -> HttpResponse:
     content = {"type": "about:blank", "status": status, "title": title, "detail": detail} | more
     return JsonResponse(content, status=status, content_type="application/problem+json")
+
+
+def locked_out(request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
+    """What the lock-out middleware answers in place of ours."""
+    return problem(429, "Locked", LOCKED)
 
 
 def _refused(request: HttpRequest, error: Exception) -> HttpResponse:

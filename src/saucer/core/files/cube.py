@@ -129,9 +129,10 @@ def _rows(data: bytes, codes: np.ndarray, header: _Header) -> np.ndarray:
             if why is Stop.FULL:
                 raise LutError("", f"one row more than the {len(out)} that {_sizes(header)} asks for")
             if why is Stop.LONG:
-                out[filled] = _numbers(text.split(), 3, "a row")
-                if not np.isfinite(out[filled]).all():
+                row = np.array(_numbers(text.split(), 3, "a row"))
+                if np.abs(row).max() > np.finfo(np.float32).max:
                     raise LutError("", f'a number too large to hold in "{text[:60]}"')
+                out[filled] = row
                 filled += 1
             elif why is not Stop.WORDS:
                 raise LutError("", _row_problem(why, text, header))

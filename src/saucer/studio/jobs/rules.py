@@ -39,7 +39,7 @@ def job_kind(name: str, role: Role) -> Callable[[Work], Work]:
     return register
 
 
-def start(person: Person, kind: str, **parameters: Any) -> Job:
+def start(person: Person, kind: str, /, **parameters: Any) -> Job:
     """Queue a job; the worker takes it once the transaction is through."""
     from saucer.studio.jobs.tasks import run_job
 

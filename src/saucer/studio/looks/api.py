@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 from pydantic import Field
 
 from saucer.core import fingerprint
@@ -240,15 +240,15 @@ def look_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpResp
 
 
 @router.post("/{pk}/bake", response={202: JobOut})
-def bake(request: HttpRequest, pk: int, given: BakeIn) -> tuple[int, JobOut]:
+def bake(request: HttpRequest, pk: int, given: BakeIn) -> Status[JobOut]:
     job = jobs.start(person_of(request), "bake", look=pk, **given.model_dump())
-    return 202, job_out(job)
+    return Status(202, job_out(job))
 
 
 @router.delete("/{pk}", response={204: None})
-def delete(request: HttpRequest, pk: int) -> tuple[int, None]:
+def delete(request: HttpRequest, pk: int) -> Status[None]:
     rules.delete(person_of(request), pk)
-    return 204, None
+    return Status(204, None)
 
 
 @router.post("/{pk}/restore", response=LookOut)

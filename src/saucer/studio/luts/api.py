@@ -3,7 +3,7 @@ from __future__ import annotations
 from typing import Annotated
 
 from django.http import FileResponse, HttpRequest, HttpResponse
-from ninja import File, Form, Router, Schema, UploadedFile
+from ninja import File, Form, Router, Schema, Status, UploadedFile
 from pydantic import Field
 
 from saucer.core import fingerprint
@@ -63,9 +63,9 @@ def change(request: HttpRequest, pk: int, given: LutChange) -> LutOut:
 
 
 @router.delete("/{pk}", response={204: None})
-def delete(request: HttpRequest, pk: int) -> tuple[int, None]:
+def delete(request: HttpRequest, pk: int) -> Status[None]:
     rules.delete(person_of(request), pk)
-    return 204, None
+    return Status(204, None)
 
 
 @router.post("/{pk}/restore", response=LutOut)

@@ -2,7 +2,7 @@ from __future__ import annotations
 
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 from ninja.utils import check_csrf
 
 from saucer.studio.people import rules
@@ -46,6 +46,6 @@ def sign_in(request: HttpRequest, given: SignIn) -> SessionOut:
 
 
 @router.delete("/session", response={204: None})
-def sign_out(request: HttpRequest) -> tuple[int, None]:
+def sign_out(request: HttpRequest) -> Status[None]:
     rules.sign_out(request)
-    return 204, None
+    return Status(204, None)

@@ -34,11 +34,14 @@ def record(person: Person | None, action: str, subject: object, **detail: Any) -
     AuditEntry.objects.create(person=person, action=action, subject=str(subject)[:200], detail=detail)
 
 
+LOCKED = "Too many failed tries. Wait 15 minutes, or ask an admin."
+
+
 def sign_in(request: HttpRequest, username: str, password: str) -> Person:
     """Raises: NotPossible for a wrong name or password, and while the name is locked after too many tries."""
     person = authenticate(request, username=username, password=password)
     if getattr(request, "axes_locked_out", False):
-        raise NotPossible("Too many failed tries. Wait 15 minutes, or ask an admin.")
+        raise NotPossible(LOCKED)
     if not isinstance(person, Person):
         raise NotPossible("The name or the password is wrong.")
     login(request, person)

@@ -4,7 +4,7 @@ from pathlib import Path
 
 from django.core.files.uploadedfile import TemporaryUploadedFile
 from django.http import FileResponse, HttpRequest, HttpResponse
-from ninja import File, Form, Router, Schema, UploadedFile
+from ninja import File, Form, Router, Schema, Status, UploadedFile
 
 from saucer.studio.images import encoded, respond
 from saucer.studio.people.api import rules as people
@@ -68,9 +68,9 @@ def change(request: HttpRequest, pk: int, given: PictureChange) -> PictureOut:
 
 
 @router.delete("/{pk}", response={204: None})
-def delete(request: HttpRequest, pk: int) -> tuple[int, None]:
+def delete(request: HttpRequest, pk: int) -> Status[None]:
     rules.delete(person_of(request), pk)
-    return 204, None
+    return Status(204, None)
 
 
 @router.post("/{pk}/restore", response=PictureOut)

@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 from pydantic import Field
 
 from saucer.studio.images import encoded, respond
@@ -68,7 +68,7 @@ def frame(request: HttpRequest, given: TryIn) -> HttpResponse:
 
 
 @router.post("/grade", response={202: JobOut})
-def grade(request: HttpRequest, given: GradeIn) -> tuple[int, JobOut]:
+def grade(request: HttpRequest, given: GradeIn) -> Status[JobOut]:
     pictures.find(given.picture)
     rules.grade_of(given.kind, given.id)
-    return 202, job_out(jobs.start(person_of(request), "grade", **given.model_dump()))
+    return Status(202, job_out(jobs.start(person_of(request), "grade", **given.model_dump())))

@@ -1,0 +1,62 @@
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from hypothesis.extra.numpy import arrays
+
+from saucer.core.colour.encodings import ENCODINGS, convert, encoding
+from saucer.core.colour.primaries import AP1, BT709, rgb_to_rgb, rgb_to_xyz
+from saucer.core.errors import EncodingError
+
+wide = arrays(np.float32, (5, 3), elements=st.floats(-1, 16, width=32))
+usual = arrays(np.float64, (5, 3), elements=st.floats(-0.2, 1.3))
+
+
+@pytest.mark.parametrize("source", ENCODINGS)
+@pytest.mark.parametrize("target", ENCODINGS)
+@given(x=wide)
+def test_any_value_converts_to_something_finite(source, target, x):
+    result = convert(x, ENCODINGS[source], ENCODINGS[target])
+    assert result.dtype == np.float32
+    assert np.isfinite(result).all()
+
+
+@pytest.mark.parametrize("name", ENCODINGS)
+@given(x=usual)
+def test_there_and_back(name, x):
+    linear = ENCODINGS["linear-709"]
+    there = convert(x, ENCODINGS[name], linear)
+    np.testing.assert_allclose(convert(there, linear, ENCODINGS[name]), x, atol=2e-6)
+
+
+@pytest.mark.parametrize("name", ENCODINGS)
+def test_white_stays_white_and_grey_stays_grey(name):
+    srgb = ENCODINGS["srgb"]
+    there = convert(np.array([[1.0, 1, 1], [0.5, 0.5, 0.5]]), srgb, ENCODINGS[name])
+    np.testing.assert_allclose(there, there[:, :1].repeat(3, 1), atol=1e-6)
+    np.testing.assert_allclose(convert(there, ENCODINGS[name], srgb)[0], 1, atol=1e-6)
+
+
+@pytest.mark.parametrize("name", ENCODINGS)
+def test_decoding_rises_and_has_no_step(name):
+    x = np.linspace(-1, 2, 30001)
+    y = ENCODINGS[name].transfer.decode(x)
+    assert (np.diff(y) >= 0).all()
+    # No jump where the pieces of a curve meet: each step is like its neighbours.
+    steps = np.diff(y[(x > -0.5) & (x < 0.9)])
+    assert (np.abs(np.diff(steps)) <= 0.03 * np.maximum(np.abs(steps[1:]), 1e-5) + 1e-8).mean() > 0.995
+
+
+def test_matrices_of_the_published_primaries():
+    """BT.709 to XYZ as in IEC 61966-2-1:1999 (to its four decimals); AP1 to XYZ as in S-2014-004, annex."""
+    np.testing.assert_allclose(rgb_to_xyz(BT709), [[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 0.1192, 0.9505]], atol=6e-5)
+    ap1 = [[0.6624541811, 0.1340042065, 0.1561876870], [0.2722287168, 0.6740817658, 0.0536895174], [-0.0055746495, 0.0040607335, 1.0103391003]]
+    np.testing.assert_allclose(rgb_to_xyz(AP1), ap1, atol=1e-9)
+    assert rgb_to_rgb(BT709, AP1).sum(axis=1) == pytest.approx([1, 1, 1])
+
+
+def test_an_unknown_encoding_is_named_with_those_there_are():
+    with pytest.raises(EncodingError, match=r'--expects: unknown encoding "rgb"; use one of srgb, rec709, linear-709, film-log, acescct'):
+        encoding("rgb", "--expects")

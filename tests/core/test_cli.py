@@ -1,0 +1,107 @@
+"""The commands that work without a server, as a person types them."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from saucer.core.evaluate import evaluate
+from saucer.core.files import cube
+from saucer.core.look import look_text
+from saucer.core.lut.apply import apply_lut
+from saucer.core.pictures import read_picture
+from tests.make import a_look, a_lut, a_picture, random_pixels
+
+
+@pytest.fixture
+def folder(tmp_path: Path) -> Path:
+    (tmp_path / "look.json").write_text(look_text(a_look(name="Salt")))
+    (tmp_path / "a.cube").write_bytes(cube.write(a_lut(9, title="Other")))
+    a_picture(tmp_path / "in.png")
+    return tmp_path
+
+
+def saucer(folder: Path, *words: str) -> subprocess.CompletedProcess[str]:
+    environment = os.environ | {"PYTHONPATH": str(Path(__file__).parents[2] / "src")}
+    command = [sys.executable, "-m", "saucer.core.cli", *words]
+    return subprocess.run(command, cwd=folder, env=environment, capture_output=True, text=True, check=False)
+
+
+def test_bake_apply_inspect(folder: Path):
+    assert saucer(folder, "bake", "look.json", "-o", "out.cube", "--size", "17", "--title", "Ferry").returncode == 0
+    baked = cube.read((folder / "out.cube").read_bytes())
+    assert (baked.size, baked.title) == (17, "Ferry")
+    assert saucer(folder, "apply", "out.cube", "in.png", "-o", "out.png").returncode == 0
+    graded = read_picture(folder / "out.png")
+    assert graded.depth == "u16"
+    expected = apply_lut(baked, read_picture(folder / "in.png").pixels)
+    assert np.abs(graded.pixels - expected).max() <= 0.51 / 65535
+    told = json.loads(saucer(folder, "inspect", "out.cube", "--json").stdout)
+    assert (told["kind"], told["size"], told["title"], told["format"]) == ("3D", 17, "Ferry", "cube")
+    assert "Expects srgb, gives srgb" in saucer(folder, "inspect", "out.cube").stdout
+
+
+def test_apply_a_look_at_part_strength(folder: Path):
+    assert saucer(folder, "apply", "look.json", "in.png", "-o", "half.tif", "--strength", "0.5").returncode == 0
+    x = read_picture(folder / "in.png").pixels
+    half = (x + evaluate(a_look(), x)) / 2
+    assert np.abs(read_picture(folder / "half.tif").pixels - half).max() <= 0.51 / 65535
+
+
+def test_inspect_a_look_a_picture_and_a_disc(folder: Path):
+    look = json.loads(saucer(folder, "inspect", "look.json", "--json", "--disc", "disc.png").stdout)
+    assert look["steps"][0].startswith("curves: red 3 points")
+    assert read_picture(folder / "disc.png").width == 512
+    assert json.loads(saucer(folder, "inspect", "in.png", "--json").stdout)["depth"] == "u16"
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (["bake", "gone.json", "-o", "x.cube"], "saucer: gone.json: no such file or directory"),
+        (["bake", "look.json", "-o", "x.cube", "--size", "500"], "saucer: size: must be from 2 to 129 nodes a side, got 500"),
+        (["bake", "look.json", "-o", "x.lut"], "saucer: x.lut: no LUT format for this name; Saucer writes cube (.cube)"),
+        (["bake", "a.cube", "-o", "x.cube"], "saucer: a.cube, line 1: not valid JSON"),
+        (["bake", "look.json", "-o", "no/x.cube"], "saucer: no/x.cube: no such file or directory"),
+        (["apply", "a.cube", "gone.png", "-o", "x.png"], "saucer: gone.png: no such file"),
+        (["apply", "a.cube", "look.json", "-o", "x.png"], "saucer: look.json: not a picture that Saucer reads"),
+        (["apply", "in.png", "in.png", "-o", "x.png"], "saucer: in.png: not a LUT file that Saucer reads"),
+        (["apply", "a.cube", "in.png", "-o", "x.gif"], "saucer: x.gif: no picture format for this name"),
+        (["apply", "a.cube", "in.png", "-o", "x.png", "--expects", "zap"], 'saucer: encoding: unknown encoding "zap"'),
+        (["apply", "look.json", "in.png", "-o", "x.png", "--expects", "srgb"], "saucer: look.json: a look declares its own encodings"),
+        (["inspect", "gone.cube"], "saucer: gone.cube: no such file or directory"),
+    ],
+)
+def test_bad_input_is_one_clear_line_and_leaves_nothing(folder: Path, words, said):
+    before = sorted(path.name for path in folder.iterdir())
+    done = saucer(folder, *words)
+    assert done.returncode == 1
+    assert done.stderr.startswith(said)
+    assert done.stderr.count("\n") == 1
+    assert sorted(path.name for path in folder.iterdir()) == before
+
+
+def test_a_cut_picture_is_one_line_too(folder: Path):
+    data = (folder / "in.png").read_bytes()
+    (folder / "cut.png").write_bytes(data[: len(data) // 2])
+    done = saucer(folder, "apply", "a.cube", "cut.png", "-o", "x.png")
+    assert (done.returncode, done.stderr.count("\n")) == (1, 1)
+    assert done.stderr.startswith("saucer: cut.png: the picture is damaged or cut short")
+
+
+def test_wrong_usage_is_2(folder: Path):
+    assert saucer(folder, "bake").returncode == 2
+    assert saucer(folder, "apply", "a.cube", "in.png", "-o", "x.png", "--strength", "2").returncode == 2
+    assert saucer(folder, "encodings").stdout.count("\n") == 5
+
+
+def test_encodings_of_the_picture_and_the_result(folder: Path):
+    done = saucer(folder, "apply", "a.cube", "in.png", "-o", "x.tif", "--strength", "0", "--picture-encoding", "srgb", "--expects", "film-log", "--output-encoding", "srgb")
+    assert done.returncode == 0, done.stderr
+    assert np.abs(read_picture(folder / "x.tif").pixels - random_pixels()).max() < 2e-5

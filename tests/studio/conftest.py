@@ -1,0 +1,55 @@
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from django.test import Client
+
+from saucer.studio.people.models import Person
+from saucer.studio.pictures import rules as pictures
+from saucer.studio.pictures.models import Picture
+from tests.make import a_picture
+from tests.studio.api import Api
+
+
+@pytest.fixture(autouse=True)
+def own_files(tmp_path: Path, settings) -> None:
+    """Every test has its own storage."""
+    settings.STORAGES = settings.STORAGES | {"default": {"BACKEND": "django.core.files.storage.FileSystemStorage", "OPTIONS": {"location": str(tmp_path / "files")}}}
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+
+
+def person(role: str, name: str = "") -> Person:
+    return Person.objects.create_user(username=name or role, password="a-long-password", role=role, full_name=(name or role).title())
+
+
+@pytest.fixture
+def designer(db) -> Person:
+    return person("designer")
+
+
+@pytest.fixture
+def viewer(db) -> Person:
+    return person("viewer")
+
+
+@pytest.fixture
+def curator(db) -> Person:
+    return person("curator")
+
+
+@pytest.fixture
+def picture(designer: Person, tmp_path: Path) -> Picture:
+    return pictures.bring_in(designer, a_picture(tmp_path / "quay.png"), "quay.png", "Quay")
+
+
+def api_for(somebody: Person | None) -> Api:
+    client = Client(enforce_csrf_checks=True)
+    if somebody is not None:
+        client.force_login(somebody)
+    return Api(client)
+
+
+@pytest.fixture
+def api(designer: Person) -> Api:
+    return api_for(designer)

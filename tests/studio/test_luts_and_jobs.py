@@ -1,0 +1,176 @@
+from __future__ import annotations
+
+import io
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from saucer.core.evaluate import evaluate
+from saucer.core.files import cube
+from saucer.core.lut.apply import apply_lut
+from saucer.core.pictures import read_picture
+from saucer.studio.jobs.models import Job
+from saucer.studio.luts.models import LutEntry
+from saucer.studio.people.models import AuditEntry
+from tests.make import WARM, a_look, a_lut, random_pixels
+from tests.studio.conftest import api_for
+from tests.studio.work import run_worker
+
+LOOK = {"name": "Salt & ferry", "steps": [WARM]}
+
+
+def versioned(api) -> int:
+    made = api.expect(200, "POST", "/looks", LOOK)
+    api.expect(200, "POST", f"/looks/{made['id']}/versions", {})
+    return made["id"]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_bake_to_the_shelf(api, picture):
+    look = versioned(api)
+    job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "size": 17, "title": "Ferry 17", "author": "Ilse"})
+    assert job["state"] == "waiting"
+    run_worker()
+    job = api.get(f"/jobs/{job['id']}")
+    assert (job["state"], job["progress"], job["file_name"]) == ("done", 1, "ferry-17-17.cube")
+    lut = api.get(f"/luts/{job['lut']}")
+    assert (lut["name"], lut["size"], lut["version"], lut["look"], lut["author"]) == ("Ferry 17", 17, 1, look, "Ilse")
+    data = b"".join(api.client.get(f"/api/luts/{lut['id']}/file").streaming_content)
+    baked = cube.read(data)
+    x = random_pixels()
+    assert np.abs(apply_lut(baked, x) - evaluate(a_look(WARM), x)).max() < 0.02
+    assert "Version 1 of Salt & ferry" in baked.comments
+    entry = next(e for e in api.get("/shelf") if e["kind"] == "lut")
+    assert (entry["name"], entry["detail"]) == ("Ferry 17", "LUT, 3D, 17, sRGB")
+    preview = api.client.get(f"/api/shelf/lut/{lut['id']}/preview.jpg?picture={picture.pk}")
+    assert Image.open(io.BytesIO(preview.content)).format == "JPEG"
+    assert AuditEntry.objects.filter(action="bake").count() == 1
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_job_done_twice_gives_one_lut(api):
+    """As when a worker died after its work and before it could say so."""
+    look = versioned(api)
+    job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "size": 9})
+    run_worker()
+    Job.objects.update(state="running", result=None)
+    from saucer.studio.jobs import rules
+
+    rules.perform(job["id"])
+    assert api.get(f"/jobs/{job['id']}")["state"] == "done"
+    assert LutEntry.objects.count() == 1
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_worker_that_died_during_a_bake_is_replaced(api):
+    """Its job stays marked as being done, its heartbeat stops; `rescue` gives it back to the queue."""
+    from django.db import connection
+
+    from saucer.studio.jobs.tasks import rescue
+
+    look = versioned(api)
+    job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "size": 9})
+    with connection.cursor() as cursor:
+        cursor.execute("insert into procrastinate_workers (last_heartbeat) values (now() - interval '10 minutes') returning id")
+        dead = cursor.fetchone()[0]
+        cursor.execute("update procrastinate_jobs set status = 'doing', attempts = 1, worker_id = %s", [dead])
+        cursor.execute("insert into procrastinate_events (job_id, type, at) select id, 'started', now() - interval '10 minutes' from procrastinate_jobs")
+    Job.objects.update(state="running", progress=0.1)
+    run_worker()
+    assert api.get(f"/jobs/{job['id']}")["state"] == "running", "nobody may take a job that is being done"
+    rescue.defer(timestamp=0)
+    run_worker()
+    assert api.get(f"/jobs/{job['id']}")["state"] == "done"
+    assert LutEntry.objects.count() == 1
+
+
+@pytest.mark.django_db(transaction=True)
+def test_cancelled_jobs_are_not_done(api):
+    look = versioned(api)
+    job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1})
+    assert api.expect(200, "POST", f"/jobs/{job['id']}/cancel")["state"] == "cancelled"
+    run_worker()
+    assert api.get(f"/jobs/{job['id']}")["state"] == "cancelled"
+    assert LutEntry.objects.count() == 0
+    assert "The job is cancelled already." in api.expect(422, "POST", f"/jobs/{job['id']}/cancel")["detail"]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_job_that_cannot_be_done_says_why(api):
+    look = versioned(api)
+    job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 7})
+    run_worker()
+    told = api.get(f"/jobs/{job['id']}")
+    assert (told["state"], told["problem"]) == ("failed", f"Look {look} has no version 7.")
+
+
+@pytest.mark.django_db(transaction=True)
+@pytest.mark.parametrize("strength", [1.0, 0.4])
+def test_a_graded_picture_at_full_size_and_depth(api, picture, tmp_path: Path, strength):
+    lut = api.upload("/luts", "print.cube", cube.write(a_lut(9)), expects="srgb").json()
+    job = api.expect(202, "POST", "/shelf/grade", {"kind": "lut", "id": lut["id"], "picture": picture.pk, "strength": strength})
+    run_worker()
+    job = api.get(f"/jobs/{job['id']}")
+    assert (job["state"], job["file_name"]) == ("done", "quay-print.png")
+    (tmp_path / "graded.png").write_bytes(b"".join(api.client.get(f"/api/jobs/{job['id']}/file").streaming_content))
+    graded = read_picture(tmp_path / "graded.png")
+    assert (graded.depth, graded.width, graded.height) == ("u16", 40, 24)
+    x = read_picture(tmp_path / "quay.png").pixels
+    full = apply_lut(cube.read(cube.write(a_lut(9))), x)
+    assert np.abs(graded.pixels - np.clip(x + strength * (full - x), 0, 1)).max() <= 0.51 / 65535
+
+
+@pytest.mark.django_db
+def test_bringing_in_a_lut(api):
+    made = api.upload("/luts", "print.cube", cube.write(a_lut(9, title="Print")), expects="film-log", gives="rec709")
+    assert made.status_code == 200, made.content
+    lut = made.json()
+    assert (lut["name"], lut["kind"], lut["size"], lut["expects"], lut["gives"]) == ("Print", "3D", 9, "film-log", "rec709")
+    api.expect(200, "PATCH", f"/luts/{lut['id']}", {"expects": "srgb"})
+    broken = cube.write(a_lut(9)).replace(b"LUT_3D_SIZE 9", b"LUT_3D_SIZE 10")
+    refused = api.upload("/luts", "a/../bad.cube", broken)
+    assert refused.json()["detail"] == "bad.cube, line 730: the file ends after 729 rows; LUT_3D_SIZE 10 needs 1000"
+    assert refused.status_code == 422
+    nan = cube.write(a_lut(2)).decode().splitlines()
+    nan[3] = "0 nan 0"
+    assert api.upload("/luts", "n.cube", "\n".join(nan).encode()).json()["detail"] == 'n.cube, line 4: "nan" is not a finite number'
+    assert LutEntry.objects.count() == 1
+
+
+@pytest.mark.django_db
+def test_trying_an_entry_at_a_strength(api, picture):
+    lut = api.upload("/luts", "print.cube", cube.write(a_lut(9))).json()
+    x = (np.round(random_pixels() * 65535) / 65535).astype(np.float32)
+    full = apply_lut(a_lut(9), x)
+    for strength in (0, 0.5, 1):
+        shown = api.image("/shelf/frame", {"kind": "lut", "id": lut["id"], "picture": picture.pk, "strength": strength})
+        assert np.abs(shown - np.round(np.clip(x + strength * (full - x), 0, 1) * 255)).max() <= 1
+    assert api.image("/shelf/frame", {"kind": "lut", "id": lut["id"], "picture": picture.pk, "quality": "drag"}).shape == (12, 20, 3)
+
+
+@pytest.mark.django_db
+def test_the_shelf_is_searched_by_every_word(api):
+    versioned(api)
+    api.upload("/luts", "print.cube", cube.write(a_lut(9, title="Orchard print")))
+    names = lambda query: [entry["name"] for entry in api.get(f"/shelf?q={query}")]  # noqa: E731
+    assert names("") == ["Orchard print", "Salt & ferry"]
+    assert names("orch designer") == ["Orchard print"]
+    assert names("zebra") == []
+    assert [entry["kind"] for entry in api.get("/shelf?kind=look")] == ["look"]
+
+
+@pytest.mark.django_db
+def test_viewers_may_try_but_not_take(api, viewer, picture):
+    lut = api.upload("/luts", "print.cube", cube.write(a_lut(9))).json()
+    theirs = api_for(viewer)
+    assert theirs.image("/shelf/frame", {"kind": "lut", "id": lut["id"], "picture": picture.pk}).shape == (24, 40, 3)
+    theirs.expect(403, "GET", f"/luts/{lut['id']}/file")
+    theirs.expect(403, "POST", "/shelf/grade", {"kind": "lut", "id": lut["id"], "picture": picture.pk})
+
+
+@pytest.mark.django_db
+def test_other_peoples_jobs_are_not_to_be_seen(api, curator):
+    job = api.expect(202, "POST", f"/looks/{versioned(api)}/bake", {"version": 1})
+    api_for(curator).expect(404, "GET", f"/jobs/{job['id']}")
