@@ -126,7 +126,7 @@ export function BakeSheet({ isOpen, onClose, fingerprint }: Props) {
       <SheetFoot>
         {running && job && <Secondary onPress={() => void call<Job>(`/jobs/${job.id}/cancel`, { method: "POST" }).catch((error: unknown) => setProblem(wordsFor(error)))}>Cancel the bake</Secondary>}
         <Secondary onPress={close}>Close</Secondary>
-        <Primary isDisabled={busy || running} onPress={() => void start()}>Bake</Primary>
+        <Primary isPending={busy || running} onPress={() => void start()}>Bake</Primary>
       </SheetFoot>
     </Sheet>
   );

@@ -55,7 +55,7 @@ export function SaveBar({ onBake }: { onBake: () => void }) {
         </SheetBody>
         <SheetFoot>
           <Secondary onPress={() => setOpen(false)}>Cancel</Secondary>
-          <Primary isDisabled={version.isPending} onPress={() => void save()}>Save version</Primary>
+          <Primary isPending={version.isPending} onPress={() => void save()}>Save version</Primary>
         </SheetFoot>
       </Sheet>
     </>

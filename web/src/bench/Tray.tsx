@@ -6,16 +6,16 @@ import type { Picture } from "../api/types";
 import { Disc } from "../kit/Disc";
 
 const Root = styled.nav`
-  display: flex; align-items: center; gap: 14px; padding: 10px 20px 6px; min-height: 104px; overflow-x: auto; background: ${(p) => p.theme.surround.tray}; color: ${(p) => p.theme.surround.soft}; border-top: 1px solid ${(p) => p.theme.surround.line};
+  display: flex; align-items: center; gap: 4px; padding: 9px 14px 5px; min-height: 92px; overflow-x: auto; background: ${(p) => p.theme.surround.tray}; color: ${(p) => p.theme.surround.soft}; border-top: 1px solid ${(p) => p.theme.surround.line};
 `;
 const Item = styled(Button)`
-  display: grid; justify-items: center; gap: 6px; width: 70px; flex: none; border: 0; padding: 0; background: none; color: inherit; cursor: pointer; font-size: 11px;
-  span:last-child { max-width: 78px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  display: grid; justify-items: center; gap: 6px; width: 69px; flex: none; padding-top: 4px !important; border: 0; padding: 0; background: none; color: inherit; cursor: pointer; font-size: 11px;
+  span:last-child { max-width: 67px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   &[aria-current] { color: ${(p) => p.theme.surround.ink}; font-weight: 600; }
   &[data-focus-visible] { outline-offset: 4px; border-radius: 8px; outline-color: ${(p) => p.theme.surround.ink}; }
 `;
 const Bring = styled.span`
-  display: grid; place-items: center; width: 64px; height: 64px; border-radius: 50%; border: 1.5px dashed ${(p) => p.theme.surround.soft};
+  display: grid; place-items: center; width: 54px; height: 54px; border-radius: 50%; border: 1.5px dashed ${(p) => p.theme.surround.soft};
 `;
 
 interface Props {
@@ -49,7 +49,7 @@ export function Tray({ pictures, chosen, onChoose, onBring, discs }: Props) {
           : { backgroundImage: `url(/api/pictures/${picture.id}/disc.jpg?${picture.state})` };
         return (
           <Item key={picture.id} aria-current={on || undefined} onPress={() => onChoose(picture)} aria-label={picture.name}>
-            <Disc $size={64} $on={on} style={look} />
+            <Disc $size={54} $on={on} style={look} />
             <span>{picture.name}</span>
           </Item>
         );

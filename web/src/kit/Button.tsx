@@ -4,7 +4,7 @@ import styled, { css } from "styled-components";
 const base = css`
   display: inline-flex; align-items: center; justify-content: center; gap: 6px; min-height: 30px; padding: 4px 14px; cursor: pointer; white-space: nowrap;
   border-radius: ${(p) => p.theme.tokens.radius.pill}; font-weight: 500; transition: background ${(p) => p.theme.tokens.motion};
-  &[data-disabled] { opacity: 0.45; cursor: default; }
+  &[data-disabled], &[data-pending] { opacity: 0.45; cursor: default; }
 `;
 
 /** The one action a view is for. */

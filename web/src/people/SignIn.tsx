@@ -38,7 +38,7 @@ export function SignIn() {
           <TextBox label="Name" value={username} onChange={setUsername} autoComplete="username" />
           <TextBox label="Password" type="password" value={password} onChange={setPassword} autoComplete="current-password" />
           {signIn.error && <Notice>{wordsFor(signIn.error)}</Notice>}
-          <Primary type="submit" isDisabled={!username || !password || signIn.isPending}>Sign in</Primary>
+          <Primary type="submit" isDisabled={!username || !password} isPending={signIn.isPending}>Sign in</Primary>
         </Fields>
       </Plate>
     </Page>

@@ -94,7 +94,7 @@ export function BringInSheet({ isOpen, onClose, onDone }: Props) {
       </SheetBody>
       <SheetFoot>
         <Secondary onPress={close}>Cancel</Secondary>
-        <Primary isDisabled={!file || bring.isPending} onPress={() => void send()}>{bring.isPending ? "Bringing in…" : "Bring in"}</Primary>
+        <Primary isDisabled={!file} isPending={bring.isPending} onPress={() => void send()}>{bring.isPending ? "Bringing in…" : "Bring in"}</Primary>
       </SheetFoot>
     </Sheet>
   );

@@ -10,7 +10,7 @@ const Root = styled.li`
 `;
 const Image = styled.div`
   position: relative; aspect-ratio: 16 / 9; background: ${(p) => p.theme.surround.tray};
-  img { position: absolute; inset: 0; width: 100%; height: 100%; object-fit: cover; display: block; }
+  & > img:not([data-mark]) { position: absolute; inset: 0; width: 100%; height: 100%; object-fit: cover; display: block; }
   i { position: absolute; top: 0; bottom: 0; width: 0; border-left: 1.5px solid #fcfcfc; box-shadow: 0 0 0 0.5px rgb(0 0 0 / 30%); }
 `;
 const Mark = styled(Fingerprint)`
@@ -38,7 +38,7 @@ export function Card({ entry, picture }: { entry: Entry; picture: Picture | unde
               <i style={{ left: `${wipe}%` }} />
             </>
           )}
-          <Mark $size={52} src={`/api/${entry.kind}s/${entry.id}/fingerprint.png?state=${entry.state}`} alt="" loading="lazy" />
+          <Mark data-mark $size={52} src={`/api/${entry.kind}s/${entry.id}/fingerprint.png?state=${entry.state}`} alt="" loading="lazy" />
         </Image>
         <Words>
           <b title={entry.name}>{entry.name}</b>

@@ -116,7 +116,7 @@ function Download({ kind, id, picture, strength }: { kind: Kind; id: number; pic
         <Picker label="Format" value={format} options={formats} onChange={setFormat} />
         <Picker label="Encoding" value={encoding} options={[{ id: "", name: "What it gives" }, ...(encodings ?? []).map((one) => ({ id: one.id, name: one.name }))]} onChange={setEncoding} />
       </Pair>
-      <Secondary isDisabled={running || grade.isPending}
+      <Secondary isPending={running || grade.isPending}
         onPress={() => { setJobId(null); grade.mutate({ kind, id, picture: picture.id, strength, format, encoding }, { onSuccess: (made) => setJobId(made.id) }); }}>
         {running ? `Grading ${Math.round((job?.progress ?? 0) * 100)} %` : `Grade ${picture.width} × ${picture.height}`}
       </Secondary>

@@ -1,11 +1,12 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { createPortal } from "react-dom";
-import { useNavigate } from "react-router";
+import { useLocation, useNavigate } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../api/client";
-import { shelf as shelfQuery, useMakeLook } from "../api/queries";
-import { Primary, Secondary } from "../kit/Button";
+import { shelf as shelfQuery, useMakeLook, useRestoreEntry } from "../api/queries";
+import type { Kind } from "../api/types";
+import { Primary, Secondary, WordButton } from "../kit/Button";
 import { Disc } from "../kit/Disc";
 import { Notice } from "../kit/Notice";
 import { Picker } from "../kit/Picker";
@@ -43,6 +44,9 @@ const Gap = styled.span`
 const Grid = styled.ul`
   list-style: none; margin: 0; padding: 0; display: grid; gap: 22px 18px; grid-template-columns: repeat(auto-fill, minmax(226px, 1fr));
 `;
+const Said = styled.div`
+  max-width: 620px; margin-bottom: 18px;
+`;
 const kinds = [
   ["", "Everything"],
   ["look", "Looks"],
@@ -60,8 +64,10 @@ export function ShelfPage() {
   const make = useMakeLook();
   const navigate = useNavigate();
   const slot = useTopSlot();
+  const gone = (useLocation().state as { gone?: { kind: Kind; id: number; name?: string } } | null)?.gone;
+  const restore = useRestoreEntry();
   const shown = all.filter((entry) => kind === "" || entry.kind === kind);
-  const trouble = error ?? make.error;
+  const trouble = error ?? make.error ?? restore.error;
 
   async function makeNew() {
     const made = await make.mutateAsync({ name: "Untitled look", steps: [{ kind: "curves" }] }).catch(() => null);
@@ -98,6 +104,14 @@ export function ShelfPage() {
           {chosen && <Picker label="Previewed on" hideLabel value={String(chosen.id)} options={pictures.map((one) => ({ id: String(one.id), name: one.name }))} onChange={(id) => choose(Number(id))} />}
           <SurroundChoice />
         </Tools>
+        {gone && (
+          <Said>
+            <Notice tone="word">
+              {gone.name ?? "It"} was deleted. It can be brought back for 30 days.{" "}
+              <WordButton onPress={() => restore.mutate(gone, { onSuccess: () => void navigate("/shelf", { replace: true }) })}>Bring it back</WordButton>
+            </Notice>
+          </Said>
+        )}
         {trouble && <Notice>{wordsFor(trouble)}</Notice>}
         {!isPending && !error && shown.length === 0 && <p>{search ? `Nothing here is called “${search}”.` : "Nothing here yet. Bake a look on the Bench, or bring in a LUT."}</p>}
         <Grid aria-label="Looks and LUTs">

@@ -24,10 +24,13 @@ export function pathOf(values: readonly number[] | undefined, size: number): str
   return values.map((y, i) => `${i ? "L" : "M"}${((i / (values.length - 1)) * size).toFixed(2)} ${(size - y * size).toFixed(2)}`).join("");
 }
 
-/** A filled outline of counts, its highest point at the top; square roots, so that small counts show. */
+/** Counts as a line, the highest inner one at the top; square roots, so that small counts show. */
+export function lineOf(counts: readonly number[], width: number, height: number): string {
+  const top = Math.sqrt(Math.max(1, ...counts.slice(1, -1)));
+  return counts.map((count, i) => `${i ? "L" : "M"}${((i / (counts.length - 1)) * width).toFixed(1)} ${(height - Math.min(1, Math.sqrt(count) / top) * height).toFixed(1)}`).join("");
+}
+
+/** The same with what lies under it, to be filled. */
 export function areaOf(counts: readonly number[], width: number, height: number): string {
-  const inner = counts.slice(1, -1);
-  const top = Math.sqrt(Math.max(1, ...inner));
-  const line = counts.map((count, i) => `L${((i / (counts.length - 1)) * width).toFixed(1)} ${(height - Math.min(1, Math.sqrt(count) / top) * height).toFixed(1)}`);
-  return `M0 ${height}${line.join("")}L${width} ${height}Z`;
+  return `${lineOf(counts, width, height)}L${width} ${height}L0 ${height}Z`;
 }

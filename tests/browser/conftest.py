@@ -1,0 +1,87 @@
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page, Playwright
+
+from saucer.core.look import look_from
+from saucer.core.warm import warm
+from saucer.demo.catalogue import FOLDER, PICTURES
+from saucer.studio.looks import rules as looks
+from saucer.studio.people.models import Person
+from saucer.studio.pictures import rules as pictures
+from tests.browser.pages import Bench, sign_in
+from tests.studio.work import run_worker
+
+ARGUMENTS = [
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+PASSWORD = "a-long-password"
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    for item in items:
+        if Path(item.fspath).parent == Path(__file__).parent:
+            item.add_marker(pytest.mark.browser)
+
+
+@pytest.fixture(scope="session")
+def browser(playwright: Playwright) -> Iterator[Browser]:
+    warm()
+    browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+    yield browser
+    browser.close()
+
+
+@pytest.fixture(autouse=True)
+def own_files(tmp_path: Path, settings) -> None:
+    settings.STORAGES = settings.STORAGES | {"default": {"BACKEND": "django.core.files.storage.FileSystemStorage", "OPTIONS": {"location": str(tmp_path / "files")}}}
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+
+
+@pytest.fixture
+def page(browser: Browser) -> Iterator[Page]:
+    """A page at the size most people have, that fails the test when the application throws."""
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
+    page = context.new_page()
+    thrown: list[str] = []
+    page.on("pageerror", lambda error: thrown.append(str(error)))
+    page.set_default_timeout(15_000)
+    yield page
+    context.close()
+    assert not thrown, thrown
+
+
+@pytest.fixture
+def studio(transactional_db) -> Person:
+    """A designer and three of the demo's pictures: a display one, a chart, and a film log one."""
+    person = Person.objects.create_user("ilse", password=PASSWORD, role="designer", full_name="Ilse Harrow")
+    for how in PICTURES:
+        if how.scene in ("harbour", "chart", "interior"):
+            pictures.bring_in(person, FOLDER / how.file, how.file, how.name, how.encoding)
+    return person
+
+
+@pytest.fixture
+def bench(page: Page, live_server, studio: Person) -> Bench:
+    """The Bench with a fresh look of one neutral Curves step."""
+    entry = looks.create(studio, look_from({"name": "Salt", "steps": [{"kind": "curves"}]}))
+    sign_in(page, live_server.url, "ilse", PASSWORD)
+    return Bench(page, live_server.url).open(entry.pk)
+
+
+@pytest.fixture
+def do_jobs() -> Callable[[], None]:
+    """Let a worker do what is queued, in a thread of its own: this one runs the browser's event loop."""
+
+    def work() -> None:
+        thread = threading.Thread(target=run_worker)
+        thread.start()
+        thread.join(60)
+        assert not thread.is_alive()
+
+    return work

@@ -1,0 +1,167 @@
+"""The pages as a person uses them. Selectors live here and nowhere else."""
+
+from __future__ import annotations
+
+import base64
+from pathlib import Path
+from typing import Literal
+
+import numpy as np
+from playwright.sync_api import Download, Page, expect
+
+Channel = Literal["Master", "Red", "Green", "Blue"]
+_PIXELS = """(canvas) => {
+  const { data } = canvas.getContext("2d").getImageData(0, 0, canvas.width, canvas.height);
+  let text = "";
+  for (let i = 0; i < data.length; i += 32768) text += String.fromCharCode(...data.subarray(i, i + 32768));
+  return [canvas.width, canvas.height, btoa(text)];
+}"""
+
+
+def sign_in(page: Page, url: str, username: str, password: str) -> None:
+    page.goto(url)
+    page.get_by_label("Name").fill(username)
+    page.get_by_label("Password").fill(password)
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("link", name="Bench")).to_be_visible()
+
+
+def canvas_pixels(page: Page, which: Literal["after", "before"] = "after") -> np.ndarray:
+    """(h, w, 3) uint8: what stands on the canvas."""
+    width, height, data = page.get_by_test_id(which).evaluate(_PIXELS)
+    return np.frombuffer(base64.b64decode(data), np.uint8).reshape(height, width, 4)[..., :3]
+
+
+class Bench:
+    def __init__(self, page: Page, url: str) -> None:
+        self.page, self.url = page, url
+
+    def open(self, look: int, picture: int | None = None) -> Bench:
+        self.page.goto(f"{self.url}/bench/{look}" + (f"?picture={picture}" if picture else ""))
+        expect(self.page.get_by_test_id("step").first).to_be_visible()
+        self.wait_at_rest()
+        return self
+
+    def wait_at_rest(self) -> None:
+        """Until nothing changes on the canvas any more."""
+        self.page.wait_for_function("() => document.querySelector('[data-testid=after]')?.width > 300")
+        before = None
+        for _ in range(40):
+            self.page.wait_for_timeout(150)
+            now = canvas_pixels(self.page)
+            if before is not None and now.shape == before.shape and np.array_equal(now, before):
+                return
+            before = now
+        raise AssertionError("the picture never came to rest")
+
+    def wait_saved(self) -> None:
+        expect(self.page.get_by_test_id("save-state")).to_have_text("All changes saved")
+
+    def pixels(self) -> np.ndarray:
+        self.wait_at_rest()
+        return canvas_pixels(self.page)
+
+    def original(self) -> np.ndarray:
+        return canvas_pixels(self.page, "before")
+
+    def channel(self, name: Channel) -> Bench:
+        self.page.get_by_role("radio", name=name).click()
+        return self
+
+    def _graph(self, x: float, y: float) -> tuple[float, float]:
+        box = self.page.get_by_test_id("curve-graph").bounding_box()
+        assert box
+        scale = box["width"] / 328  # the graph is 312 wide with 8 around it
+        return box["x"] + (8 + x * 312) * scale, box["y"] + (8 + (1 - y) * 312) * scale
+
+    def drag_point(self, start: tuple[float, float], end: tuple[float, float], steps: int = 8, release: bool = True) -> Bench:
+        """Drag in the graph; where no point stands yet, one is added."""
+        self.page.mouse.move(*self._graph(*start))
+        self.page.mouse.down()
+        self.page.mouse.move(*self._graph(*end), steps=steps)
+        if release:
+            self.page.mouse.up()
+        return self
+
+    def type_point(self, number: int, which: Literal["in", "out"], text: str) -> Bench:
+        box = self.page.get_by_label(f"Point {number} {which}", exact=True)
+        box.click()
+        box.fill(text)
+        box.press("Enter")
+        return self
+
+    def points(self) -> list[tuple[float, float]]:
+        """As the table shows them."""
+        values = [float(box.input_value()) for box in self.page.get_by_role("group", name="Points of the").get_by_role("textbox").all()]
+        return list(zip(values[::2], values[1::2], strict=True))
+
+    def undo(self) -> Bench:
+        self.page.keyboard.press("Control+z")
+        return self
+
+    def redo(self) -> Bench:
+        self.page.keyboard.press("Control+Shift+z")
+        return self
+
+    def tray(self, name: str) -> Bench:
+        self.page.get_by_role("navigation", name="Test pictures").get_by_role("button", name=name).click()
+        self.wait_at_rest()
+        return self
+
+    def bring_in(self, path: Path, encoding: str | None = None) -> None:
+        self.page.get_by_role("button", name="Bring in a picture").click()
+        sheet = self.page.get_by_role("dialog")
+        with self.page.expect_file_chooser() as chooser:
+            sheet.get_by_role("button", name="Drop a picture here").click()
+        chooser.value.set_files(path)
+        if encoding:
+            sheet.get_by_role("button", name="Its encoding").click()
+            self.page.get_by_role("option", name=encoding, exact=True).click()
+        sheet.get_by_role("button", name="Bring in", exact=True).click()
+
+    def bake(self, size: int, title: str, author: str) -> None:
+        self.page.get_by_role("button", name="Bake…").click()
+        sheet = self.page.get_by_role("dialog")
+        sheet.get_by_label("Title").fill(title)
+        sheet.get_by_label("Author").fill(author)
+        sheet.get_by_role("radio", name=str(size)).click()
+        sheet.get_by_role("button", name="Bake", exact=True).click()
+        expect(sheet.get_by_text("Baking…")).to_be_visible()
+
+
+class Shelf:
+    def __init__(self, page: Page) -> None:
+        self.page = page
+
+    def open(self) -> Shelf:
+        self.page.get_by_role("link", name="Shelf").first.click()
+        expect(self.page.get_by_label("Find")).to_be_visible()
+        return self
+
+    def enter(self, name: str) -> Shelf:
+        self.page.get_by_role("link", name=name).first.click()
+        expect(self.page.get_by_role("heading", name=name)).to_be_visible()
+        return self
+
+    def choose_picture(self, name: str) -> Shelf:
+        self.page.get_by_role("navigation", name="Pictures").get_by_role("button", name=name).click()
+        return self
+
+    def strength(self, percent: int) -> Shelf:
+        box = self.page.get_by_label("Strength, percent")
+        box.fill(str(percent))
+        box.press("Enter")
+        return self
+
+    def download_lut(self) -> Download:
+        with self.page.expect_download() as download:
+            self.page.get_by_role("button", name="Download the LUT").click()
+        return download.value
+
+    def bring_in(self, path: Path) -> None:
+        self.page.get_by_role("button", name="Bring in a LUT").click()
+        sheet = self.page.get_by_role("dialog")
+        with self.page.expect_file_chooser() as chooser:
+            sheet.get_by_role("button", name="Drop a .cube file here").click()
+        chooser.value.set_files(path)
+        sheet.get_by_role("button", name="Bring in", exact=True).click()

@@ -1,0 +1,159 @@
+"""From a version to a LUT on the Shelf, on another picture, and away again as files."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+from playwright.sync_api import expect
+
+from saucer.core.colour.encodings import ENCODINGS, convert
+from saucer.core.evaluate import evaluate
+from saucer.core.files import cube
+from saucer.core.lut.apply import apply_lut
+from saucer.core.pictures import read_picture
+from saucer.demo.catalogue import FOLDER
+from saucer.studio.looks.models import LookEntry, Version
+from saucer.studio.looks.rules import look_of
+from saucer.studio.luts.models import LutEntry
+from tests.browser.pages import Bench, Shelf, canvas_pixels
+from tests.make import a_lut
+
+
+def test_bake_apply_and_download(bench: Bench, do_jobs, tmp_path: Path):
+    page = bench.page
+    bench.channel("Blue").drag_point((0, 0), (0, 0.2))
+    bench.channel("Red").drag_point((0.5, 0.5), (0.5, 0.6))
+    bench.wait_saved()
+    bench.bake(33, "Ferry dusk", "Ilse Harrow")
+    do_jobs()
+    expect(page.get_by_role("dialog")).to_contain_text("ferry-dusk-33.cube is on the Shelf")
+    entry = LutEntry.objects.get()
+    assert (entry.name, entry.size, entry.author, entry.version.number) == ("Ferry dusk", 33, "Ilse Harrow", 1)
+    page.keyboard.press("Escape")
+
+    shelf = Shelf(page).open()
+    expect(page.get_by_role("img", name="through Ferry dusk")).to_be_visible()
+    shelf.enter("Ferry dusk")
+    download = shelf.download_lut()
+    assert download.suggested_filename == "ferry-dusk-33.cube"
+    lut = cube.read(Path(download.path()).read_bytes())
+    look = look_of(Version.objects.get())
+    x = np.random.default_rng(1).random((5000, 3), dtype=np.float32)
+    assert np.abs(apply_lut(lut, x) - evaluate(look, x)).max() < 0.01
+
+    shelf.choose_picture("Chart").strength(40)
+    page.wait_for_timeout(900)
+    chart = read_picture(FOLDER / "chart.png")
+    shown = canvas_pixels(page).astype(float)
+    assert shown.shape == (540, 960, 3)
+    page.get_by_role("button", name="Grade 1920 × 1080").click()
+    expect(page.get_by_role("button", name="Grading")).to_be_visible()
+    do_jobs()
+    with page.expect_download() as taken:
+        page.get_by_role("link", name="chart-ferry-dusk.png").click()
+    taken.value.save_as(tmp_path / "graded.png")
+    graded = read_picture(tmp_path / "graded.png")
+    assert (graded.width, graded.height, graded.depth) == (1920, 1080, "u16")
+    full = apply_lut(lut, chart.pixels)
+    wanted = np.clip(chart.pixels + np.float32(0.4) * (full - chart.pixels), 0, 1)
+    assert np.abs(graded.pixels - wanted).max() <= 0.51 / 65535
+    # The proxy on screen is that picture averaged down; away from the edges of patches they agree.
+    middle = np.round(graded.pixels[1::2, 1::2] * 255)
+    assert np.percentile(np.abs(shown - middle), 80) <= 1.5
+
+
+def test_bringing_in_a_lut_and_a_broken_one(bench: Bench, tmp_path: Path):
+    page = bench.page
+    good = cube.write(a_lut(9, title="Orchard print"))
+    (tmp_path / "print.cube").write_bytes(good)
+    (tmp_path / "cut.cube").write_bytes(good[: len(good) // 2])
+    shelf = Shelf(page).open()
+    shelf.bring_in(tmp_path / "cut.cube")
+    expect(page.get_by_role("dialog").get_by_role("alert")).to_contain_text("cut.cube, line ")
+    assert LutEntry.objects.count() == 0
+    page.keyboard.press("Escape")
+    shelf.bring_in(tmp_path / "print.cube")
+    expect(page.get_by_role("heading", name="Orchard print")).to_be_visible()
+    shelf.choose_picture("Quay, dusk")
+    page.wait_for_timeout(900)
+    source = read_picture(FOLDER / "quay-dusk.png").pixels
+    from saucer.core.grade import proxy
+
+    small, _ = proxy(FOLDER / "quay-dusk.png", ENCODINGS["srgb"], 960, 540)
+    assert source.shape == (1080, 1920, 3)
+    wanted = np.round(np.clip(apply_lut(a_lut(9), small), 0, 1) * 255)
+    assert np.abs(canvas_pixels(page) - wanted).max() <= 1
+
+
+def test_saying_what_a_lut_expects_changes_the_picture(bench: Bench, tmp_path: Path):
+    page = bench.page
+    (tmp_path / "log.cube").write_bytes(cube.write(a_lut(17, title="For log")))
+    Shelf(page).open().bring_in(tmp_path / "log.cube")
+    expect(page.get_by_role("heading", name="For log")).to_be_visible()
+    page.get_by_role("region", name="LUT file").get_by_role("button", name="Expects").click()
+    page.get_by_role("option", name="Film log", exact=True).click()
+    page.get_by_role("region", name="LUT file").get_by_role("button", name="Gives").click()
+    page.get_by_role("option", name="Film log", exact=True).click()
+    page.wait_for_timeout(300)
+    entry = LutEntry.objects.get()
+    assert (entry.expects, entry.gives) == ("film-log", "film-log")
+    page.reload()
+    page.wait_for_timeout(1200)
+    from saucer.core.grade import proxy
+
+    small, _ = proxy(FOLDER / "quay-dusk.png", ENCODINGS["srgb"], 960, 540)
+    log, srgb = ENCODINGS["film-log"], ENCODINGS["srgb"]
+    wanted = np.round(np.clip(convert(apply_lut(a_lut(17), convert(small, srgb, log)), log, srgb), 0, 1) * 255)
+    assert np.abs(canvas_pixels(page) - wanted).max() <= 1
+
+
+def test_finding_and_deleting_and_bringing_back(bench: Bench, tmp_path: Path):
+    page = bench.page
+    for title in ("Pale orchard", "Deep harbour"):
+        (tmp_path / "x.cube").write_bytes(cube.write(a_lut(5, title=title)))
+        Shelf(page).open().bring_in(tmp_path / "x.cube")
+        expect(page.get_by_role("heading", name=title)).to_be_visible()
+    shelf = Shelf(page).open()
+    page.get_by_label("Find").fill("harb")
+    expect(page.get_by_role("link", name="Pale orchard")).to_have_count(0)
+    shelf.enter("Deep harbour")
+    page.get_by_role("button", name="Delete from the Shelf").click()
+    expect(page.get_by_text("Deep harbour was deleted")).to_be_visible()
+    expect(page.get_by_role("link", name="Deep harbour")).to_have_count(0)
+    page.get_by_role("button", name="Bring it back").click()
+    expect(page.get_by_role("link", name="Deep harbour").first).to_be_visible()
+
+
+def test_saving_a_version_with_a_note(bench: Bench):
+    page = bench.page
+    bench.type_point(2, "out", "230")
+    page.get_by_role("button", name="Save version").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_label("Note").fill("For the ferry")
+    sheet.get_by_role("button", name="Save version").click()
+    expect(page.get_by_text("Version 1", exact=True)).to_be_visible()
+    assert Version.objects.get().note == "For the ferry"
+    page.get_by_role("button", name="Save version").click()
+    page.get_by_role("dialog").get_by_role("button", name="Save version").click()
+    expect(page.get_by_role("dialog").get_by_role("alert")).to_have_text("Nothing has changed since version 1.")
+
+
+@pytest.mark.parametrize("width", [1180, 1920])
+def test_nothing_is_cut_off_at_other_widths(bench: Bench, width):
+    bench.page.set_viewport_size({"width": width, "height": 800})
+    bench.page.wait_for_timeout(200)
+    assert bench.page.evaluate("() => document.documentElement.scrollWidth") == width
+    for name in ("Bake…", "Save version"):
+        box = bench.page.get_by_role("button", name=name).bounding_box()
+        assert box["x"] + box["width"] <= width
+    assert LookEntry.objects.count() == 1
+
+
+def test_signing_in_with_a_wrong_password(page, live_server, studio):
+    page.goto(live_server.url)
+    page.get_by_label("Name").fill("ilse")
+    page.get_by_label("Password").fill("wrong")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("alert")).to_have_text("The name or the password is wrong.")
