@@ -39,7 +39,9 @@ def browser(playwright: Playwright) -> Iterator[Browser]:
 
 @pytest.fixture(autouse=True)
 def own_files(tmp_path: Path, settings) -> None:
-    settings.STORAGES = settings.STORAGES | {"default": {"BACKEND": "django.core.files.storage.FileSystemStorage", "OPTIONS": {"location": str(tmp_path / "files")}}}
+    settings.STORAGES = settings.STORAGES | {
+        "default": {"BACKEND": "django.core.files.storage.FileSystemStorage", "OPTIONS": {"location": str(tmp_path / "files")}}
+    }
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 
 

@@ -92,7 +92,9 @@ class Bench:
 
     def points(self) -> list[tuple[float, float]]:
         """As the table shows them."""
-        values = [float(box.input_value()) for box in self.page.get_by_role("group", name="Points of the").get_by_role("textbox").all()]
+        values = [
+            float(box.input_value()) for box in self.page.get_by_role("group", name="Points of the").get_by_role("textbox").all()
+        ]
         return list(zip(values[::2], values[1::2], strict=True))
 
     def undo(self) -> Bench:

@@ -167,7 +167,9 @@ def test_switching_pictures_in_the_tray(bench: Bench):
     bench.page.mouse.click(600, 60)
     bench.page.keyboard.press("1")
     close(bench.pixels(), expected(draft()))
-    background = bench.page.get_by_role("navigation", name="Test pictures").get_by_role("button", name="Chart").locator("span").first
+    background = (
+        bench.page.get_by_role("navigation", name="Test pictures").get_by_role("button", name="Chart").locator("span").first
+    )
     assert "blob:" in background.evaluate("(disc) => getComputedStyle(disc).backgroundImage")
 
 
@@ -177,7 +179,9 @@ def test_bringing_in_an_own_picture_in_film_log(bench: Bench, tmp_path: Path):
     expect(bench.page.get_by_role("button", name="scan")).to_be_visible()
     picture = Picture.objects.get(name="scan")
     assert (picture.encoding, picture.depth, picture.width) == ("film-log", "u16", 96)
-    bench.page.wait_for_function("() => document.querySelector('[data-testid=after]')?.width === 96 || document.querySelector('[data-testid=before]')?.width === 96")
+    bench.page.wait_for_function(
+        "() => document.querySelector('[data-testid=after]')?.width === 96 || document.querySelector('[data-testid=before]')?.width === 96"
+    )
     bench.page.wait_for_timeout(600)
     from tests.browser.pages import canvas_pixels
 

@@ -74,7 +74,10 @@ def test_inspect_a_look_a_picture_and_a_disc(folder: Path):
         (["apply", "in.png", "in.png", "-o", "x.png"], "saucer: in.png: not a LUT file that Saucer reads"),
         (["apply", "a.cube", "in.png", "-o", "x.gif"], "saucer: x.gif: no picture format for this name"),
         (["apply", "a.cube", "in.png", "-o", "x.png", "--expects", "zap"], 'saucer: encoding: unknown encoding "zap"'),
-        (["apply", "look.json", "in.png", "-o", "x.png", "--expects", "srgb"], "saucer: look.json: a look declares its own encodings"),
+        (
+            ["apply", "look.json", "in.png", "-o", "x.png", "--expects", "srgb"],
+            "saucer: look.json: a look declares its own encodings",
+        ),
         (["inspect", "gone.cube"], "saucer: gone.cube: no such file or directory"),
     ],
 )
@@ -102,6 +105,21 @@ def test_wrong_usage_is_2(folder: Path):
 
 
 def test_encodings_of_the_picture_and_the_result(folder: Path):
-    done = saucer(folder, "apply", "a.cube", "in.png", "-o", "x.tif", "--strength", "0", "--picture-encoding", "srgb", "--expects", "film-log", "--output-encoding", "srgb")
+    done = saucer(
+        folder,
+        "apply",
+        "a.cube",
+        "in.png",
+        "-o",
+        "x.tif",
+        "--strength",
+        "0",
+        "--picture-encoding",
+        "srgb",
+        "--expects",
+        "film-log",
+        "--output-encoding",
+        "srgb",
+    )
     assert done.returncode == 0, done.stderr
     assert np.abs(read_picture(folder / "x.tif").pixels - random_pixels()).max() < 2e-5

@@ -18,7 +18,7 @@ GOOD = '{"format": "saucer-look", "version": 1, "name": "Dusk",\n "steps": [{"ki
 def test_a_look_file_and_back():
     look = parse_look(GOOD)
     assert parse_look(look_text(look)) == look
-    assert '[0.0, 0.1]' in look_text(look), "points stand on one line each"
+    assert "[0.0, 0.1]" in look_text(look), "points stand on one line each"
 
 
 @pytest.mark.parametrize(
@@ -59,7 +59,10 @@ def test_the_content_hash_is_of_what_the_look_does():
     look = a_look(WARM)
     assert a_look(WARM | {"name": "Warmth", "id": "x"}, name="Other").content_hash == look.content_hash
     assert a_look(WARM | {"strength": 0.5}).content_hash != look.content_hash
-    assert a_look(WARM, {"kind": "curves", "master": BENT}).content_hash != a_look({"kind": "curves", "master": BENT}, WARM).content_hash
+    assert (
+        a_look(WARM, {"kind": "curves", "master": BENT}).content_hash
+        != a_look({"kind": "curves", "master": BENT}, WARM).content_hash
+    )
 
 
 def test_order_matters_and_off_is_off():

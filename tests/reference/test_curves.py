@@ -15,7 +15,11 @@ X = np.linspace(0, 1, 4001)
 def test_natural_is_scipys_natural_spline(seed):
     rng = np.random.default_rng(seed)
     count = int(rng.integers(2, 17))
-    x = np.concatenate([[0], np.sort(rng.choice(np.arange(1, 100), count - 2, replace=False) / 100), [1]]) if count > 2 else np.array([0.0, 1.0])
+    x = (
+        np.concatenate([[0], np.sort(rng.choice(np.arange(1, 100), count - 2, replace=False) / 100), [1]])
+        if count > 2
+        else np.array([0.0, 1.0])
+    )
     y = rng.random(len(x))
     spline = CubicSpline(x, y, bc_type="natural")
     ours = evaluate_curve(list(zip(x, y, strict=True)), "natural", X)

@@ -37,7 +37,9 @@ def test_trilinear_agrees_with_opencolorio(tmp_path: Path):
     lut = a_lut(17)
     (tmp_path / "a.cube").write_bytes(cube.write(lut))
     values = random_pixels(100, 200)
-    np.testing.assert_allclose(apply_lattice(lut.lattice, values, "trilinear"), through_ocio(tmp_path / "a.cube", values, ocio.INTERP_LINEAR), atol=2e-6)
+    np.testing.assert_allclose(
+        apply_lattice(lut.lattice, values, "trilinear"), through_ocio(tmp_path / "a.cube", values, ocio.INTERP_LINEAR), atol=2e-6
+    )
 
 
 def test_a_shaper_file_agrees_with_opencolorio(tmp_path: Path):
@@ -56,7 +58,9 @@ def test_a_1d_file_with_a_domain_agrees_with_opencolorio(tmp_path: Path):
     np.testing.assert_allclose(apply_lut(lut, values), through_ocio(tmp_path / "1d.cube", values), atol=3e-6)
 
 
-@pytest.mark.parametrize(("pixel_format", "dtype", "peak", "codes"), [("gbrp", np.uint8, 255, 1), ("gbrp16le", np.uint16, 65535, 2)])
+@pytest.mark.parametrize(
+    ("pixel_format", "dtype", "peak", "codes"), [("gbrp", np.uint8, 255, 1), ("gbrp16le", np.uint16, 65535, 2)]
+)
 def test_our_baked_file_in_libavfilter(tmp_path: Path, pixel_format, dtype, peak, codes):
     """lut3d with interp=tetrahedral reads the file that we bake: within 1 code value at 8 bit and 2 at 16 bit."""
     look = a_look(WARM, {"kind": "curves", "master": BENT})

@@ -15,12 +15,16 @@ from tests.studio.api import Api
 @pytest.fixture(autouse=True)
 def own_files(tmp_path: Path, settings) -> None:
     """Every test has its own storage."""
-    settings.STORAGES = settings.STORAGES | {"default": {"BACKEND": "django.core.files.storage.FileSystemStorage", "OPTIONS": {"location": str(tmp_path / "files")}}}
+    settings.STORAGES = settings.STORAGES | {
+        "default": {"BACKEND": "django.core.files.storage.FileSystemStorage", "OPTIONS": {"location": str(tmp_path / "files")}}
+    }
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 
 
 def person(role: str, name: str = "") -> Person:
-    return Person.objects.create_user(username=name or role, password="a-long-password", role=role, full_name=(name or role).title())
+    return Person.objects.create_user(
+        username=name or role, password="a-long-password", role=role, full_name=(name or role).title()
+    )
 
 
 @pytest.fixture

@@ -65,7 +65,10 @@ def test_two_people_on_one_look_get_a_conflict_and_lose_nothing(api):
         (LOOK | {"stpes": []}, "stpes: unknown field; remove it or check its spelling"),
         ({"steps": [{"kind": "curves", "red": [[0, 0], [0.5, 2]]}]}, "steps[0].red[1][1]: must be at most 1, got 2"),
         ({"steps": [{"kind": "zap"}]}, 'steps[0]: unknown kind of step "zap"'),
-        ({"steps": [{"kind": "curves", "red": [[0.5, 0], [0.4, 1]]}]}, "steps[0].red[1]: in must be larger than the point before (0.5)"),
+        (
+            {"steps": [{"kind": "curves", "red": [[0.5, 0], [0.4, 1]]}]},
+            "steps[0].red[1]: in must be larger than the point before (0.5)",
+        ),
     ],
 )
 def test_a_wrong_look_is_refused_in_words_and_nothing_is_saved(api, look, words):
@@ -116,11 +119,19 @@ def test_discs_in_one_picture(api, picture):
     tiles = api.image("/looks/discs", {"look": LOOK, "pictures": [picture.pk, picture.pk]})
     assert tiles.shape == (256, 128, 3)
     assert api.call("POST", "/looks/discs", {"look": LOOK, "pictures": []}).status_code == 422
-    assert api.expect(404, "POST", "/looks/discs", {"look": LOOK, "pictures": [99]})["detail"] == "There is no such picture, or it was deleted."
+    assert (
+        api.expect(404, "POST", "/looks/discs", {"look": LOOK, "pictures": [99]})["detail"]
+        == "There is no such picture, or it was deleted."
+    )
 
 
 def test_the_sketch_says_what_each_step_does(api):
-    sketch = api.expect(200, "POST", "/looks/sketch", {"steps": [{"kind": "group", "steps": [WARM | {"id": "w"}]}, {"kind": "curves", "name": "Still"}]})
+    sketch = api.expect(
+        200,
+        "POST",
+        "/looks/sketch",
+        {"steps": [{"kind": "group", "steps": [WARM | {"id": "w"}]}, {"kind": "curves", "name": "Still"}]},
+    )
     first, second = sketch["steps"]
     assert (first["id"], first["title"], first["neutral"]) == ("w", "Curves", False)
     assert set(first["lines"]) == {"red", "blue"}

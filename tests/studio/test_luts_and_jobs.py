@@ -76,7 +76,9 @@ def test_a_worker_that_died_during_a_bake_is_replaced(api):
         cursor.execute("insert into procrastinate_workers (last_heartbeat) values (now() - interval '10 minutes') returning id")
         dead = cursor.fetchone()[0]
         cursor.execute("update procrastinate_jobs set status = 'doing', attempts = 1, worker_id = %s", [dead])
-        cursor.execute("insert into procrastinate_events (job_id, type, at) select id, 'started', now() - interval '10 minutes' from procrastinate_jobs")
+        cursor.execute(
+            "insert into procrastinate_events (job_id, type, at) select id, 'started', now() - interval '10 minutes' from procrastinate_jobs"
+        )
     Job.objects.update(state="running", progress=0.1)
     run_worker()
     assert api.get(f"/jobs/{job['id']}")["state"] == "running", "nobody may take a job that is being done"
@@ -147,7 +149,11 @@ def test_trying_an_entry_at_a_strength(api, picture):
     for strength in (0, 0.5, 1):
         shown = api.image("/shelf/frame", {"kind": "lut", "id": lut["id"], "picture": picture.pk, "strength": strength})
         assert np.abs(shown - np.round(np.clip(x + strength * (full - x), 0, 1) * 255)).max() <= 1
-    assert api.image("/shelf/frame", {"kind": "lut", "id": lut["id"], "picture": picture.pk, "quality": "drag"}).shape == (12, 20, 3)
+    assert api.image("/shelf/frame", {"kind": "lut", "id": lut["id"], "picture": picture.pk, "quality": "drag"}).shape == (
+        12,
+        20,
+        3,
+    )
 
 
 @pytest.mark.django_db

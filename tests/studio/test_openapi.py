@@ -13,7 +13,9 @@ WEB = Path(__file__).parents[2] / "web"
 
 
 def test_the_openapi_file_is_current():
-    assert (WEB / "openapi.json").read_text() == text(), "run: python -m saucer.studio.openapi > web/openapi.json, then npm run types in web/"
+    assert (WEB / "openapi.json").read_text() == text(), (
+        "run: python -m saucer.studio.openapi > web/openapi.json, then npm run types in web/"
+    )
 
 
 def test_every_step_kind_has_an_editor():

@@ -26,10 +26,23 @@ def test_wrong_password_then_locked_out():
         told = api.expect(422, "POST", "/session", {"username": "ilse", "password": "wrong"})
         assert told["detail"] == "The name or the password is wrong."
     assert "Too many failed tries" in api.expect(429, "POST", "/session", {"username": "ilse", "password": "wrong"})["detail"]
-    assert "Too many failed tries" in api.expect(429, "POST", "/session", {"username": "ilse", "password": "a-long-password"})["detail"]
+    assert (
+        "Too many failed tries"
+        in api.expect(429, "POST", "/session", {"username": "ilse", "password": "a-long-password"})["detail"]
+    )
 
 
-@pytest.mark.parametrize(("method", "path"), [("GET", "/looks"), ("GET", "/pictures"), ("POST", "/looks/frame"), ("GET", "/shelf"), ("GET", "/jobs"), ("GET", "/luts/1/file")])
+@pytest.mark.parametrize(
+    ("method", "path"),
+    [
+        ("GET", "/looks"),
+        ("GET", "/pictures"),
+        ("POST", "/looks/frame"),
+        ("GET", "/shelf"),
+        ("GET", "/jobs"),
+        ("GET", "/luts/1/file"),
+    ],
+)
 def test_nothing_without_signing_in(method, path):
     assert api_for(None).expect(401, method, path, {})["detail"] == "Sign in first."
 

@@ -23,7 +23,7 @@ from saucer.core.colour.encodings import ENCODINGS, encoding
 from saucer.core.errors import LookError, SaucerError
 from saucer.core.files import format_for, formats, read_lut
 from saucer.core.grade import Grade, grade_file
-from saucer.core.look import Look, look_from, parse_look, walk
+from saucer.core.look import Look, parse_look, walk
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.table import Lut
 from saucer.core.pictures import Picture, inspect_picture, sniff, write_picture
@@ -89,15 +89,30 @@ def _describe(path: Path) -> dict[str, Any]:
         head = file.read(16)
     if sniff(head):
         info = inspect_picture(path)
-        return {"what": "picture", "kind": info.kind, "width": info.width, "height": info.height, "channels": info.channels, "depth": info.depth}
+        return {
+            "what": "picture",
+            "kind": info.kind,
+            "width": info.width,
+            "height": info.height,
+            "channels": info.channels,
+            "depth": info.depth,
+        }
     data = _read(path)
     if head.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"{":
         look = parse_look(data, path.name)
         steps = [f"{step.kind}: {step_kinds()[step.kind].summary(step)}" for step in walk(look.steps) if step.kind != "group"]
-        return {"what": "look", "name": look.name, "input": look.input, "output": look.output, "strength": look.strength, "steps": steps, "content": look.content_hash}
+        return {
+            "what": "look",
+            "name": look.name,
+            "input": look.input,
+            "output": look.output,
+            "strength": look.strength,
+            "steps": steps,
+            "content": look.content_hash,
+        }
     lut, form = read_lut(data, path.name)
     grey = np.repeat(np.linspace(0, 1, 5, dtype=np.float32)[:, None], 3, axis=1)
-    parts = [part for part in (lut.shaper and lut.shaper.samples, lut.lattice and lut.lattice.table) if part is not None]
+    parts = ([lut.shaper.samples] if lut.shaper else []) + ([lut.lattice.table] if lut.lattice else [])
     return {
         "what": "LUT", "format": form.id, "kind": lut.kind, "size": lut.size, "title": lut.title, "domain": lut.domain,
         "lowest": float(min(part.min() for part in parts)), "highest": float(max(part.max() for part in parts)),

@@ -13,7 +13,7 @@ from saucer.core.evaluate import evaluate, faded
 from saucer.core.look import Look
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.table import Lut
-from saucer.core.pictures import HOLDS_ALPHA, PictureReader, upright, fitted, kind_of_name, write_strips
+from saucer.core.pictures import HOLDS_ALPHA, PictureReader, fitted, kind_of_name, upright, write_strips
 
 STRIP_PIXELS = 1 << 21
 

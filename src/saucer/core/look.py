@@ -55,14 +55,18 @@ class Look(BaseModel):
     @classmethod
     def _known_encoding(cls, value: str) -> str:
         if value not in ENCODINGS:
-            raise PydanticCustomError("encoding", 'unknown encoding "{got}"; use one of {known}', {"got": value, "known": ", ".join(ENCODINGS)})
+            raise PydanticCustomError(
+                "encoding", 'unknown encoding "{got}"; use one of {known}', {"got": value, "known": ", ".join(ENCODINGS)}
+            )
         return value
 
     @model_validator(mode="after")
     def _within_limits(self) -> Look:
         depth, count = _measure(self.steps)
         if depth > DEEPEST_GROUP:
-            raise PydanticCustomError("depth", "steps: groups stand {depth} deep; {most} is the most", {"depth": depth, "most": DEEPEST_GROUP})
+            raise PydanticCustomError(
+                "depth", "steps: groups stand {depth} deep; {most} is the most", {"depth": depth, "most": DEEPEST_GROUP}
+            )
         if count > MOST_STEPS:
             raise PydanticCustomError("count", "steps: {count} steps; {most} is the most", {"count": count, "most": MOST_STEPS})
         return self
@@ -134,7 +138,9 @@ def describe_details(details: Sequence[Any]) -> list[str]:
     lines = []
     for detail in details:
         loc = detail["loc"]
-        if detail["type"] in ("too_short", "too_long") and any(other["loc"][: len(loc)] == loc and other is not detail for other in details):
+        if detail["type"] in ("too_short", "too_long") and any(
+            other["loc"][: len(loc)] == loc and other is not detail for other in details
+        ):
             continue  # a list one of whose entries is wrong is counted without it: only the entry is worth telling
         place, problem = _describe_one(detail | {"loc": loc[2:] if loc[:1] == ("body",) else loc})
         lines.append(f"{place}: {problem}" if place else problem)

@@ -21,7 +21,15 @@ LONGEST_SIDE = 32_768
 HOLDS_ALPHA = ("png", "tiff", "openexr")
 KINDS = {"png": ".png", "jpeg": ".jpg", "tiff": ".tif", "openexr": ".exr", "dpx": ".dpx"}
 _SUFFIXES = {".png": "png", ".jpg": "jpeg", ".jpeg": "jpeg", ".tif": "tiff", ".tiff": "tiff", ".exr": "openexr", ".dpx": "dpx"}
-_DEPTHS: dict[str, Depth] = {"uint8": "u8", "uint16": "u16", "uint10": "u16", "uint12": "u16", "half": "f16", "float": "f32", "double": "f32"}
+_DEPTHS: dict[str, Depth] = {
+    "uint8": "u8",
+    "uint16": "u16",
+    "uint10": "u16",
+    "uint12": "u16",
+    "half": "f16",
+    "float": "f32",
+    "double": "f32",
+}
 _STORED = {"u8": "uint8", "u16": "uint16", "f16": "half", "f32": "float"}
 _HOLDS: dict[str, tuple[Depth, ...]] = {
     "png": ("u8", "u16"), "jpeg": ("u8",), "tiff": ("u8", "u16", "f32"), "openexr": ("f16", "f32"), "dpx": ("u8", "u16"),
@@ -96,7 +104,7 @@ def _opened(path: Path, place: str) -> Iterator[tuple[Any, str]]:
 def _reason(text: str) -> str:
     """The library's first line, without the path of our temporary file."""
     line = (text.strip().splitlines() or ["damaged file"])[0]
-    return line.rsplit(f'{tempfile.gettempdir()}/', 1)[-1][:200]
+    return line.rsplit(f"{tempfile.gettempdir()}/", 1)[-1][:200]
 
 
 def _info(reader: Any, kind: str, place: str) -> PictureInfo:
@@ -105,7 +113,9 @@ def _info(reader: Any, kind: str, place: str) -> PictureInfo:
         raise PictureError(place, f"{spec.width} x {spec.height} x {spec.depth} is no picture size")
     if spec.width * spec.height > MOST_PIXELS or max(spec.width, spec.height) > LONGEST_SIDE:
         size = f"{spec.width} x {spec.height} ({spec.width * spec.height / 1e6:.0f} megapixels)"
-        raise PictureError(place, f"{size} is too large; the most is {MOST_PIXELS // 1_000_000} megapixels and {LONGEST_SIDE} on a side")
+        raise PictureError(
+            place, f"{size} is too large; the most is {MOST_PIXELS // 1_000_000} megapixels and {LONGEST_SIDE} on a side"
+        )
     depth = _DEPTHS.get(str(spec.format))
     if depth is None:
         raise PictureError(place, f"samples of type {spec.format} are not supported; save it with 8 or 16 bits or as float")
@@ -148,7 +158,9 @@ class PictureReader:
         spec = self._reader.spec()
         self.orientation = int(spec.get_int_attribute("Orientation", 1))
         names = [channel.lower().rsplit(".", 1)[-1] for channel in spec.channelnames]
-        colour = [names.index(c) for c in "rgb"] if set("rgb") <= set(names) else [0, 0, 0] if self.info.channels == 1 else [0, 1, 2]
+        colour = (
+            [names.index(c) for c in "rgb"] if set("rgb") <= set(names) else [0, 0, 0] if self.info.channels == 1 else [0, 1, 2]
+        )
         self.has_alpha = "a" in names
         self._order = colour + ([names.index("a")] if self.has_alpha else [])
         self._tile_rows = spec.tile_height if spec.tile_width else 0
@@ -237,6 +249,7 @@ def write_strips(strips: Iterator[np.ndarray], path: Path, width: int, height: i
     handle, temporary = tempfile.mkstemp(suffix=path.suffix, dir=path.parent)
     os.close(handle)
     writer = oiio.ImageOutput.create(kind)
+    assert writer is not None
     try:
         done, top = writer.open(temporary, spec), 0
         for strip in strips:
@@ -267,5 +280,7 @@ def fitted(pixels: np.ndarray, width: int, height: int) -> np.ndarray:
         return pixels
     target = (max(1, round(pixels.shape[1] * scale)), max(1, round(pixels.shape[0] * scale)))
     source = oiio.ImageBuf(np.ascontiguousarray(pixels, np.float32))
-    small = oiio.ImageBufAlgo.resize(source, filtername="box", filterwidth=1 / scale, roi=oiio.ROI(0, target[0], 0, target[1], 0, 1, 0, 3))
+    small = oiio.ImageBufAlgo.resize(
+        source, filtername="box", filterwidth=1 / scale, roi=oiio.ROI(0, target[0], 0, target[1], 0, 1, 0, 3)
+    )
     return np.ascontiguousarray(small.get_pixels(oiio.FLOAT), np.float32).reshape(target[1], target[0], 3)

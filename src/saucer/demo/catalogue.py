@@ -33,6 +33,8 @@ PICTURES = (
     DemoPicture("table", "Table by a window", "table-window.png", "srgb", "u8", 1.9, 3.0, note="glazes, wood, linen"),
     DemoPicture("busts", "Six busts", "six-busts.png", "srgb", "u8", 1.3, 3.0, note="skin tones in soft light"),
     DemoPicture("hillside", "Hillside, fog", "hillside-fog.png", "rec709", "u8", 0.8, 3.0, note="low contrast, subtle hues"),
-    DemoPicture("interior", "Room and window", "room-window.png", "film-log", "u16", 1.0, bits=10, note="deep shadow, bright window"),
+    DemoPicture(
+        "interior", "Room and window", "room-window.png", "film-log", "u16", 1.0, bits=10, note="deep shadow, bright window"
+    ),
     DemoPicture("chart", "Chart", "chart.png", "srgb", "u16", 1.0, note="ramp, hue sweep, skin row, patches"),
 )

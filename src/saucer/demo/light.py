@@ -14,7 +14,6 @@ import numpy as np
 
 from saucer.demo.geometry import Mesh
 
-
 SAMPLES_A_PASS = 4
 
 
@@ -140,9 +139,7 @@ def render(scene: Scene, width: int, height: int, samples: int, bounces: int = 6
             hdr=True,
         )
     )
-    return Rendered(
-        clean, np.where(distance > 0, distance, np.inf), _rays(scene, width, height), np.asarray(scene.eye, float)
-    )
+    return Rendered(clean, np.where(distance > 0, distance, np.inf), _rays(scene, width, height), np.asarray(scene.eye, float))
 
 
 def _rays(scene: Scene, width: int, height: int) -> np.ndarray:

@@ -47,7 +47,9 @@ def web() -> None:
         system.require_node()
         system.require_space()
         say("Installing the web application's packages ...")
-        system.run_logged(["npm", "ci", "--no-audit", "--no-fund"], "npm", "The web application's packages could not be installed", cwd=WEB)
+        system.run_logged(
+            ["npm", "ci", "--no-audit", "--no-fund"], "npm", "The web application's packages could not be installed", cwd=WEB
+        )
         stamp.write_text(state)
     sources = [WEB / name for name in ("src", "index.html", "vite.config.ts", "tsconfig.json")] + [lock]
     stamp, state = VAR / "web-build", fingerprint(sources)
@@ -85,5 +87,3 @@ def manage(*arguments: str) -> None:
     """A Django management command. Raises: Stop."""
     if run_python(["-m", "saucer.studio", *arguments]):
         raise Stop(f"`{' '.join(arguments)}` failed; what went wrong stands above.")
-
-

@@ -10,6 +10,7 @@ from collections.abc import Callable, Sequence
 from saucer.launch import install, postgres, processes
 from saucer.launch.checks import run_checks
 from saucer.launch.console import Stop, complain, say
+from saucer.launch.places import ROOT
 
 CORE = ("bake", "apply", "inspect", "encodings")
 PORT = 8400
@@ -72,7 +73,7 @@ def _bench(given: argparse.Namespace) -> int:
     install.everything(development=True)
     with postgres.started():
         install.manage("prepare", "--demo")
-        return install.run_python(["-m", "bench", *given.arguments], PYTHONPATH=f"{install.ROOT / 'src'}:{install.ROOT}")
+        return install.run_python(["-m", "bench", *given.arguments], PYTHONPATH=f"{ROOT / 'src'}:{ROOT}")
 
 
 def _shots(given: argparse.Namespace) -> int:
@@ -90,10 +91,15 @@ def _parser() -> argparse.ArgumentParser:
         command.set_defaults(run=run)
         return command
 
-    for name, run, text in (("demo", _demo, "start everything with the demo studio"), ("serve", _serve, "start the server and the worker")):
+    for name, run, text in (
+        ("demo", _demo, "start everything with the demo studio"),
+        ("serve", _serve, "start the server and the worker"),
+    ):
         add(name, run, text).add_argument("--port", type=int, default=PORT)
     add("worker", _worker, "start one more worker")
-    add("setup", _setup, "install and build, start nothing").add_argument("--development", action="store_true", help="also what tests need")
+    add("setup", _setup, "install and build, start nothing").add_argument(
+        "--development", action="store_true", help="also what tests need"
+    )
     for name, run, text in (
         ("test", _test, "all checks and tests; with arguments, pytest with them"),
         ("bench", _bench, "measure, as ratios against peers"),

@@ -56,12 +56,23 @@ def _programs(data: Path) -> Path:
     version = (data / "PG_VERSION").read_text().strip() if (data / "PG_VERSION").is_file() else None
     programs = system.postgres_programs(version)
     if programs is None:
-        raise Stop(f"The data in {data} was made by PostgreSQL {version}, which is not installed any more. Install postgresql-{version}, or restore a backup.")
+        raise Stop(
+            f"The data in {data} was made by PostgreSQL {version}, which is not installed any more. "
+            f"Install postgresql-{version}, or restore a backup."
+        )
     return programs
 
 
 def _call(command: list[str], problem: str, **environment: str) -> None:
-    done = subprocess.run(_as_server(command), cwd="/", capture_output=True, text=True, stdin=subprocess.DEVNULL, env=os.environ | environment, check=False)
+    done = subprocess.run(
+        _as_server(command),
+        cwd="/",
+        capture_output=True,
+        text=True,
+        stdin=subprocess.DEVNULL,
+        env=os.environ | environment,
+        check=False,
+    )
     if done.returncode:
         raise Stop(f"{problem}: {(done.stderr or done.stdout).strip().splitlines()[-1:] or ['no reason given']}")
 
@@ -71,7 +82,7 @@ def _create(data: Path, programs: Path, password: str) -> None:
     data.mkdir(parents=True, mode=0o700)
     if os.geteuid() == 0:
         shutil.chown(data, ACCOUNT, ACCOUNT)
-    with tempfile.NamedTemporaryFile("w", dir="/tmp", prefix="saucer-") as secret:  # noqa: S108  the account must reach it
+    with tempfile.NamedTemporaryFile("w", dir="/tmp", prefix="saucer-") as secret:
         secret.write(password)
         secret.flush()
         if os.geteuid() == 0:
@@ -103,7 +114,9 @@ def _start(data: Path, programs: Path) -> None:
     options = f"-c listen_addresses=127.0.0.1 -c port={database['port']} -c unix_socket_directories=''"
     command = [str(programs / "pg_ctl"), "-D", str(data), "-l", str(log), "-w", "-t", "60", "-o", options, "start"]
     # Its output goes nowhere: a pipe would stay open as long as the server runs.
-    done = subprocess.run(_as_server(command), cwd="/", stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, check=False)
+    done = subprocess.run(
+        _as_server(command), cwd="/", stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, check=False
+    )
     if done.returncode:
         last = log.read_text(errors="replace").strip().splitlines()[-1:] if log.is_file() else []
         raise Stop(f"PostgreSQL did not start ({' '.join(last)}). Its log is {log}.")
@@ -113,7 +126,14 @@ def _ensure_database(programs: Path) -> None:
     database = read_local()["database"]
     where = ["-h", database["host"], "-p", str(database["port"]), "-U", database["user"]]
     secret = {"PGPASSWORD": database["password"]}
-    query = [str(programs / "psql"), *where, "-d", "postgres", "-Atc", f"select 1 from pg_database where datname = '{database['name']}'"]
+    query = [
+        str(programs / "psql"),
+        *where,
+        "-d",
+        "postgres",
+        "-Atc",
+        "select 1 from pg_database where datname = 'saucer'",
+    ]
     done = subprocess.run(query, capture_output=True, text=True, env=os.environ | secret, stdin=subprocess.DEVNULL, check=False)
     if done.returncode:
         raise Stop(f"The database refuses our password: {done.stderr.strip()}. Was {VAR / 'local.json'} replaced?")

@@ -38,7 +38,8 @@ class Group:
         log = (LOGS / f"{name}.log").open("wb")
         self._logs.append(log)
         self._children[name] = subprocess.Popen(
-            [str(PYTHON), *arguments], cwd=ROOT, env=child_environment(), stdin=subprocess.DEVNULL, stdout=log, stderr=subprocess.STDOUT,
+            [str(PYTHON), *arguments], cwd=ROOT, env=child_environment(),
+            stdin=subprocess.DEVNULL, stdout=log, stderr=subprocess.STDOUT,
             start_new_session=True, preexec_fn=_die_with_parent,
         )  # fmt: skip
 
@@ -90,7 +91,10 @@ def wait_until_up(group: Group, port: int) -> None:
     deadline = time.monotonic() + PATIENCE
     while time.monotonic() < deadline:
         group.check()
-        with contextlib.suppress(urllib.error.URLError, OSError), urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=5) as answer:
+        with (
+            contextlib.suppress(urllib.error.URLError, OSError),
+            urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=5) as answer,
+        ):
             if answer.status == 200:
                 return
         time.sleep(0.1)

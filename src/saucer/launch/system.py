@@ -36,7 +36,10 @@ def require_python() -> None:
 def require_node() -> None:
     node, npm = shutil.which("node"), shutil.which("npm")
     if not node or not npm:
-        raise Stop(f"{'npm' if node else 'Node.js'} is missing. Install Node.js {NODE_AT_LEAST} or newer with npm, so that `node` and `npm` are on the PATH.")
+        raise Stop(
+            f"{'npm' if node else 'Node.js'} is missing. "
+            f"Install Node.js {NODE_AT_LEAST} or newer with npm, so that `node` and `npm` are on the PATH."
+        )
     told = subprocess.run([node, "--version"], capture_output=True, text=True, check=False).stdout
     version = re.match(r"v(\d+)", told)
     if not version or int(version[1]) < NODE_AT_LEAST:
@@ -47,7 +50,10 @@ def require_space() -> None:
     VAR.mkdir(parents=True, exist_ok=True)
     free = shutil.disk_usage(VAR).free
     if free < NEEDED_BYTES:
-        raise Stop(f"{VAR} has {free / 1e9:.1f} GB free; installing takes {NEEDED_BYTES / 1e9:.0f} GB. Free some, or set SAUCER_VAR to a folder on another disk.")
+        raise Stop(
+            f"{VAR} has {free / 1e9:.1f} GB free; installing takes {NEEDED_BYTES / 1e9:.0f} GB. "
+            f"Free some, or set SAUCER_VAR to a folder on another disk."
+        )
 
 
 def require_packages(browser: bool) -> None:
@@ -69,12 +75,16 @@ def require_packages(browser: bool) -> None:
     run_logged(command.split(), "apt", f"`{command}` failed", environment=environment)
 
 
-def run_logged(command: list[str], log: str, problem: str, *, cwd: Path | None = None, environment: dict[str, str] | None = None) -> None:
+def run_logged(
+    command: list[str], log: str, problem: str, *, cwd: Path | None = None, environment: dict[str, str] | None = None
+) -> None:
     """Run a command with its output in a log. Raises: Stop with `problem`, the end of the output and where the rest is."""
     LOGS.mkdir(parents=True, exist_ok=True)
     path = LOGS / f"{log}.log"
     with path.open("w") as output:
-        done = subprocess.run(command, stdout=output, stderr=subprocess.STDOUT, stdin=subprocess.DEVNULL, cwd=cwd, env=environment, check=False)
+        done = subprocess.run(
+            command, stdout=output, stderr=subprocess.STDOUT, stdin=subprocess.DEVNULL, cwd=cwd, env=environment, check=False
+        )
     if done.returncode:
         last = " / ".join(path.read_text(errors="replace").strip().splitlines()[-3:])
         raise Stop(f"{problem} ({last}). All of it is in {path}.")

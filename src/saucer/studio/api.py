@@ -78,7 +78,7 @@ def locked_out(request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
     return problem(429, "Locked", LOCKED)
 
 
-def _refused(request: HttpRequest, error: Exception) -> HttpResponse:
+def _refused(request: HttpRequest, error: Any) -> HttpResponse:
     status, title = next((status, title) for kind, status, title in _STATUS if isinstance(error, kind))
     return problem(status, title, str(error), **(error.detail if isinstance(error, Conflict) else {}))
 
@@ -88,9 +88,20 @@ def _invalid(request: HttpRequest, error: Any) -> HttpResponse:
     return problem(422, "Cannot be used", "; ".join(lines[:3]))
 
 
-api.add_exception_handler(Refusal, _refused)
-api.add_exception_handler(SaucerError, _refused)
-api.add_exception_handler(ValidationError, _invalid)
-api.add_exception_handler(ModelError, _invalid)
-api.add_exception_handler(AuthenticationError, lambda request, error: problem(401, "Not signed in", "Sign in first."))
-api.add_exception_handler(HttpError, lambda request, error: problem(error.status_code, "Refused", str(error)))
+def _problem_of(request: HttpRequest, error: Any) -> HttpResponse:
+    return problem(error.status_code, "Refused", str(error))
+
+
+def _not_signed_in(request: HttpRequest, error: Any) -> HttpResponse:
+    return problem(401, "Not signed in", "Sign in first.")
+
+
+for _kind, _handler in (
+    (Refusal, _refused),
+    (SaucerError, _refused),
+    (ValidationError, _invalid),
+    (ModelError, _invalid),
+    (AuthenticationError, _not_signed_in),
+    (HttpError, _problem_of),
+):
+    api.add_exception_handler(_kind, _handler)

@@ -98,7 +98,7 @@ WHITENOISE_ALLOW_ALL_ORIGINS = False
 WHITENOISE_AUTOREFRESH = False
 
 
-def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:  # noqa: N802
+def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:
     """Vite puts a hash of eight characters into the name of everything under assets/."""
     return re.match(r"^/assets/.+-[\w-]{8}\.\w+$", url) is not None
 

@@ -53,7 +53,7 @@ def local_file(sha256: str, suffix: str = "") -> Iterator[Path]:
     try:
         path = Path(default_storage.path(_name(sha256)))
     except NotImplementedError:
-        path = None  # type: ignore[assignment]
+        path = None
     if path is not None and not suffix:
         yield path
         return

@@ -51,12 +51,20 @@ def test_decoding_rises_and_has_no_step(name):
 
 def test_matrices_of_the_published_primaries():
     """BT.709 to XYZ as in IEC 61966-2-1:1999 (to its four decimals); AP1 to XYZ as in S-2014-004, annex."""
-    np.testing.assert_allclose(rgb_to_xyz(BT709), [[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 0.1192, 0.9505]], atol=6e-5)
-    ap1 = [[0.6624541811, 0.1340042065, 0.1561876870], [0.2722287168, 0.6740817658, 0.0536895174], [-0.0055746495, 0.0040607335, 1.0103391003]]
+    np.testing.assert_allclose(
+        rgb_to_xyz(BT709), [[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 0.1192, 0.9505]], atol=6e-5
+    )
+    ap1 = [
+        [0.6624541811, 0.1340042065, 0.1561876870],
+        [0.2722287168, 0.6740817658, 0.0536895174],
+        [-0.0055746495, 0.0040607335, 1.0103391003],
+    ]
     np.testing.assert_allclose(rgb_to_xyz(AP1), ap1, atol=1e-9)
     assert rgb_to_rgb(BT709, AP1).sum(axis=1) == pytest.approx([1, 1, 1])
 
 
 def test_an_unknown_encoding_is_named_with_those_there_are():
-    with pytest.raises(EncodingError, match=r'--expects: unknown encoding "rgb"; use one of srgb, rec709, linear-709, film-log, acescct'):
+    with pytest.raises(
+        EncodingError, match=r'--expects: unknown encoding "rgb"; use one of srgb, rec709, linear-709, film-log, acescct'
+    ):
         encoding("rgb", "--expects")

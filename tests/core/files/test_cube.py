@@ -159,7 +159,12 @@ def test_both_tables_read_back():
 def test_numbers_with_many_digits_are_rounded_once():
     """Python's float() is correctly rounded (IEEE 754); ours must give the same float32."""
     rng = np.random.default_rng(8)
-    texts = [f"{value:.{digits}f}" for value in rng.random(200) for digits in (3, 8, 15, 17, 22)] + ["1e-30", "123456789.125", "4.9e-324", "0.1"]
+    texts = [f"{value:.{digits}f}" for value in rng.random(200) for digits in (3, 8, 15, 17, 22)] + [
+        "1e-30",
+        "123456789.125",
+        "4.9e-324",
+        "0.1",
+    ]
     texts += ["0"] * (-len(texts) % 3)
     rows = [" ".join(texts[i : i + 3]) for i in range(0, len(texts), 3)]
     lut = cube.read(f"LUT_1D_SIZE {len(rows)}\n".encode() + "\n".join(rows).encode())
@@ -178,10 +183,12 @@ def test_what_the_format_cannot_hold():
 @given(st.binary(max_size=400))
 def test_no_bytes_crash_the_reader(data):
     for text in (data, GOOD.encode()[:40] + data, with_line(9, None) + data):
+        problem = None
         try:
             cube.read(text)
         except LutError as error:
-            assert str(error).startswith("line ")
+            problem = str(error)
+        assert problem is None or problem.startswith("line ")
 
 
 def test_formats_are_found_by_content_and_by_name():

@@ -47,7 +47,7 @@ def test_the_slope_is_continuous(curve, interpolation):
 
     knots, pieces = segments(tuple(curve), interpolation)
     for at in range(1, len(knots) - 1):
-        left, right = pieces[at].astype(float), pieces[at + 1].astype(float)
+        left, right = pieces[:, at].astype(float), pieces[:, at + 1].astype(float)
         t = float(knots[at]) - left[0]
         slope = left[2] + 2 * left[3] * t + 3 * left[4] * t * t
         assert slope == pytest.approx(right[2], abs=1e-3 * max(1, abs(right[2]), np.abs(left[2:]).max() * 1e-2))
@@ -105,7 +105,11 @@ def test_crossed_s_curves_turn_sea_green_skies_pale_yellow_and_shadows_purple_br
 @pytest.mark.parametrize(
     ("field", "value", "words"),
     [
-        ("red", [[0, 0], [0.41, 0.5], [0.38, 0.6], [1, 1]], "steps[0].red[2]: in must be larger than the point before (0.41) by at least 1/1023, got 0.38"),
+        (
+            "red",
+            [[0, 0], [0.41, 0.5], [0.38, 0.6], [1, 1]],
+            "steps[0].red[2]: in must be larger than the point before (0.41) by at least 1/1023, got 0.38",
+        ),
         ("red", [[0, 0], [0.5, 1.2]], "steps[0].red[1][1]: must be at most 1, got 1.2"),
         ("blue", [[0, 0]], "steps[0].blue: "),
         ("master", [[i / 20, 0.5] for i in range(17)], "steps[0].master: "),

@@ -10,7 +10,7 @@ import { StrengthBar } from "../kit/StrengthBar";
 import { Toggle } from "../kit/Toggle";
 import { pathOf } from "./graph/points";
 import { editors } from "./steps/editors";
-import { movedStep, newStepId, withoutStep } from "./store";
+import { flat, movedStep, newStepId, withoutStep } from "./store";
 import { useBench, useBenchState } from "./useBench";
 
 const List = styled.ol`
@@ -84,7 +84,7 @@ export function Recipe({ sketch }: { sketch: Sketch | null }) {
   const steps = look.steps ?? [];
   const nameOf = (id: string) => encodings?.find((encoding) => encoding.id === id)?.name ?? id;
   const sketches = new Map(sketch?.steps.map((one) => [one.id, one]));
-  let number = 0;
+  const numbers = new Map(flat(steps).map((step, index) => [step.id, index + 1]));
 
   function add(kind: string) {
     const fresh = editors[kind]?.fresh();
@@ -115,7 +115,7 @@ export function Recipe({ sketch }: { sketch: Sketch | null }) {
         ...(step.steps ?? []).map((one) => line(one, true)),
       ];
     }
-    number += 1;
+    const number = numbers.get(id) ?? 0;
     const own = sketches.get(id);
     const name = own?.title ?? editors[step.kind]?.title ?? step.kind;
     const off = step.enabled === false;

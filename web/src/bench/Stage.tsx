@@ -3,7 +3,7 @@ import { useEffect, useMemo, useState } from "react";
 import { ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 import { call } from "../api/client";
-import { Latest } from "../api/latest";
+import { useLatest } from "../api/useLatest";
 import type { Look, Picture, Pixel } from "../api/types";
 import { Compare, type Wipe } from "../kit/Compare";
 import { SurroundChoice } from "../kit/SurroundChoice";
@@ -50,16 +50,11 @@ function usePixel(picture: Picture | undefined, drawn: number) {
   const { store } = useBench();
   const [pixel, setPixel] = useState<Pixel | null>(null);
   const [at, setAt] = useState<{ x: number; y: number } | null>(null);
-  const [latest, setLatest] = useState<Latest<Ask, Pixel> | null>(null);
-  useEffect(() => {
-    const channel = new Latest<Ask, Pixel>((input, signal) => call("/looks/pixel", { method: "POST", body: input, signal }), setPixel, () => undefined);
-    setLatest(channel);
-    return () => channel.close();
-  }, []);
+  const ask = useLatest<Ask, Pixel>((input, signal) => call("/looks/pixel", { method: "POST", body: input, signal }), setPixel);
   const id = picture?.id;
   useEffect(() => {
-    if (at && id !== undefined) latest?.ask({ look: store.get().look, picture: id, ...at });
-  }, [at, id, latest, store, drawn]);
+    if (at && id !== undefined) ask({ look: store.get().look, picture: id, ...at });
+  }, [at, id, ask, store, drawn]);
   const inside = (p: { x: number; y: number } | null) => (p && p.x >= 0 && p.x <= 1 && p.y >= 0 && p.y <= 1 ? p : null);
   return { pixel: at ? pixel : null, onPoint: (p: { x: number; y: number } | null) => setAt(inside(p)) };
 }

@@ -90,14 +90,12 @@ export function Compare({ before, after, drawn, wipe, onWipe, showBefore = false
     return { x: (event.clientX - box.left) / box.width, y: (event.clientY - box.top) / box.height };
   }
 
-  function drag(kind: "move" | "turn") {
-    return (event: PointerEvent<HTMLDivElement>) => {
-      if (!(event.buttons & 1) || !wipe) return;
-      const at = place(event);
-      if (!at) return;
-      if (kind === "move") onWipe?.({ ...wipe, x: Math.min(1, Math.max(0, at.x)), y: Math.min(1, Math.max(0, at.y)) });
-      else onWipe?.({ ...wipe, angle: (Math.atan2((at.x - wipe.x) * width, -(at.y - wipe.y) * height) * 180) / Math.PI });
-    };
+  function drag(kind: "move" | "turn", event: PointerEvent<HTMLDivElement>) {
+    if (!(event.buttons & 1) || !wipe) return;
+    const at = place(event);
+    if (!at) return;
+    if (kind === "move") onWipe?.({ ...wipe, x: Math.min(1, Math.max(0, at.x)), y: Math.min(1, Math.max(0, at.y)) });
+    else onWipe?.({ ...wipe, angle: (Math.atan2((at.x - wipe.x) * width, -(at.y - wipe.y) * height) * 180) / Math.PI });
   }
 
   const turn = ((wipe?.angle ?? 0) * Math.PI) / 180;
@@ -128,7 +126,7 @@ export function Compare({ before, after, drawn, wipe, onWipe, showBefore = false
               aria-valuemax={100}
               style={{ left: wipe.x * width, top: wipe.y * height }}
               onPointerDown={hold}
-              onPointerMove={drag("move")}
+              onPointerMove={(event) => drag("move", event)}
               onKeyDown={(event) => {
                 const by = { ArrowLeft: -0.02, ArrowRight: 0.02 }[event.key];
                 if (by === undefined) return;
@@ -140,7 +138,7 @@ export function Compare({ before, after, drawn, wipe, onWipe, showBefore = false
               aria-hidden
               style={{ left: wipe.x * width + Math.sin(turn) * reach, top: wipe.y * height - Math.cos(turn) * reach }}
               onPointerDown={hold}
-              onPointerMove={drag("turn")}
+              onPointerMove={(event) => drag("turn", event)}
               onDoubleClick={() => onWipe?.({ ...wipe, angle: 0 })}
             />
           </>

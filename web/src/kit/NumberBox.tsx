@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState, type KeyboardEvent } from "react";
+import { useRef, useState, type KeyboardEvent } from "react";
 import styled from "styled-components";
 
 const Box = styled.input`
@@ -23,20 +23,15 @@ interface Props {
 /** A number that can be typed, nudged with the arrow keys, and put back to neutral by a double click. */
 export function NumberBox({ label, value, onChange, low, high, step, digits, neutral, onFocus }: Props) {
   const shown = String(Number(value.toFixed(digits)));
-  const [text, setText] = useState(shown);
-  const [editing, setEditing] = useState(false);
+  // What is being typed, null while nothing is.
+  const [draft, setDraft] = useState<string | null>(null);
   const field = useRef<HTMLInputElement>(null);
-  useEffect(() => {
-    if (!editing) setText(shown);
-  }, [shown, editing]);
-
-  const parsed = Number(text.replace(",", "."));
-  const valid = text.trim() !== "" && Number.isFinite(parsed) && parsed >= low - 1e-9 && parsed <= high + 1e-9;
+  const parsed = Number((draft ?? shown).replace(",", "."));
+  const valid = draft === null || (draft.trim() !== "" && Number.isFinite(parsed) && parsed >= low - 1e-9 && parsed <= high + 1e-9);
 
   function commit() {
-    setEditing(false);
-    if (valid && text !== shown) onChange(Math.min(high, Math.max(low, parsed)));
-    else setText(shown);
+    if (draft !== null && valid && draft !== shown) onChange(Math.min(high, Math.max(low, parsed)));
+    setDraft(null);
   }
 
   function onKeyDown(event: KeyboardEvent) {
@@ -44,12 +39,11 @@ export function NumberBox({ label, value, onChange, low, high, step, digits, neu
       commit();
       field.current?.select();
     } else if (event.key === "Escape") {
-      setText(shown);
-      setEditing(false);
+      setDraft(null);
     } else if (event.key === "ArrowUp" || event.key === "ArrowDown") {
       event.preventDefault();
       const size = step * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1) * (event.key === "ArrowUp" ? 1 : -1);
-      setEditing(false);
+      setDraft(null);
       onChange(Math.min(high, Math.max(low, value + size)));
     } else return;
     event.stopPropagation();
@@ -59,14 +53,11 @@ export function NumberBox({ label, value, onChange, low, high, step, digits, neu
     <Box
       ref={field}
       aria-label={label}
-      aria-invalid={editing && !valid}
-      title={editing && !valid ? `From ${low} to ${high}` : undefined}
+      aria-invalid={!valid}
+      title={!valid ? `From ${low} to ${high}` : undefined}
       inputMode="decimal"
-      value={text}
-      onChange={(event) => {
-        setEditing(true);
-        setText(event.target.value);
-      }}
+      value={draft ?? shown}
+      onChange={(event) => setDraft(event.target.value)}
       onFocus={(event) => {
         event.target.select();
         onFocus?.();

@@ -4,7 +4,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 import { callImage, loadImage, Problem, wordsFor } from "../api/client";
-import { Latest } from "../api/latest";
+import { useLatest } from "../api/useLatest";
 import { encodings as encodingsQuery, job as jobQuery, look as lookQuery, lut as lutQuery, useChangeLut, useDeleteEntry, useGrade } from "../api/queries";
 import type { Kind, Picture } from "../api/types";
 import { Primary, Secondary } from "../kit/Button";
@@ -78,20 +78,15 @@ interface Try {
 
 function useTry(kind: Kind, id: number, picture: Picture | undefined, strength: number, dragging: boolean) {
   const [state, setState] = useState<{ after: ImageBitmap | null; before: ImageBitmap | null; drawn: number; problem: string | null }>({ after: null, before: null, drawn: 0, problem: null });
-  const [latest, setLatest] = useState<Latest<Try, ImageBitmap> | null>(null);
-  useEffect(() => {
-    const channel = new Latest<Try, ImageBitmap>(
-      (input, signal) => callImage("/shelf/frame", input, signal),
-      (after) => setState((last) => { last.after?.close(); return { ...last, after, drawn: last.drawn + 1, problem: null }; }),
-      (error) => setState((last) => ({ ...last, problem: wordsFor(error) })),
-    );
-    setLatest(channel);
-    return () => channel.close();
-  }, []);
+  const ask = useLatest<Try, ImageBitmap>(
+    (input, signal) => callImage("/shelf/frame", input, signal),
+    (after) => setState((last) => { last.after?.close(); return { ...last, after, drawn: last.drawn + 1, problem: null }; }),
+    (error) => setState((last) => ({ ...last, problem: wordsFor(error) })),
+  );
   const shown = picture?.id;
   useEffect(() => {
-    if (shown !== undefined) latest?.ask({ kind, id, picture: shown, strength, quality: dragging ? "drag" : "rest" });
-  }, [latest, kind, id, shown, strength, dragging]);
+    if (shown !== undefined) ask({ kind, id, picture: shown, strength, quality: dragging ? "drag" : "rest" });
+  }, [ask, kind, id, shown, strength, dragging]);
   useEffect(() => {
     if (shown === undefined) return undefined;
     const controller = new AbortController();

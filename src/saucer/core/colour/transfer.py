@@ -54,7 +54,7 @@ def _film_line(code: np.ndarray) -> np.ndarray:
     return (10 ** ((1023 * code - 685) / _CODES_PER_DECADE) - _FILM_OFFSET) / (1 - _FILM_OFFSET)
 
 
-_FILM_AT_0 = float(_film_line(np.float64(0.0)))
+_FILM_AT_0 = float(_film_line(np.zeros(1))[0])
 _FILM_SLOPE_AT_0 = float(10 ** (-685 / _CODES_PER_DECADE) * np.log(10) * 1023 / _CODES_PER_DECADE / (1 - _FILM_OFFSET))
 _FILM_TOP = float((685 + _CODES_PER_DECADE * np.log10(HALF_MAX * (1 - _FILM_OFFSET) + _FILM_OFFSET)) / 1023)
 

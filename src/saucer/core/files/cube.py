@@ -1,7 +1,7 @@
 """The .cube text format: 1D, 3D, and a 1D shaper in front of a 3D.
 
 Sources: "Cube LUT Specification 1.0" (2013) for TITLE, DOMAIN_MIN/MAX, LUT_1D_SIZE, LUT_3D_SIZE and the order of rows (red
-fastest); LUT_1D_INPUT_RANGE and LUT_3D_INPUT_RANGE and both tables in one file are common practice, as libraries read and write them.
+fastest); LUT_1D_INPUT_RANGE, LUT_3D_INPUT_RANGE and both tables in one file are common practice, as libraries do it.
 """
 
 from __future__ import annotations
@@ -14,7 +14,7 @@ import numpy as np
 from saucer.core.errors import LutError
 from saucer.core.files import Format
 from saucer.core.lut.table import LARGEST, LARGEST_1D, SMALLEST, UNIT, Bounds, Curve1D, Lattice, Lut
-from saucer.core.lut.text import Stop, read_rows, write_rows
+from saucer.core.lut.text import Stop, read_rows, with_end, write_rows
 
 KEYWORDS = ("TITLE", "LUT_1D_SIZE", "LUT_3D_SIZE", "DOMAIN_MIN", "DOMAIN_MAX", "LUT_1D_INPUT_RANGE", "LUT_3D_INPUT_RANGE")
 NOT_FINITE = ("NAN", "INF", "INFINITY")
@@ -174,7 +174,7 @@ def read(data: bytes) -> Lut:
     """Raises: LutError with `line N` for anything that is not a complete, finite, consistent LUT."""
     data = _text(data)
     header = _Header()
-    rows = _rows(data, np.frombuffer(data, np.uint8), header)
+    rows = _rows(data, with_end(data), header)
     wanted = header.rows_1d + header.rows_3d
     if not wanted:
         raise LutError(_last_line(data), "the file ends without LUT_1D_SIZE or LUT_3D_SIZE")

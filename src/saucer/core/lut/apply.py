@@ -30,11 +30,12 @@ def _placing(size: int, domain: Bounds, peak: float = 1.0) -> tuple[np.ndarray, 
     return (scale / peak).astype(np.float32), (-low * scale).astype(np.float32)
 
 
-def _to_codes(values: np.ndarray, dtype: Any) -> np.ndarray:
+def to_codes(values: np.ndarray, dtype: Any) -> np.ndarray:
+    """(..., 3) float32 to uint8 or uint16 codes, held to 0..peak and rounded to nearest."""
     codes = np.empty(values.shape, dtype)
     peak = np.float32(PEAKS[np.dtype(dtype)])
-    flat, out = values.reshape(-1), codes.reshape(-1)
-    over_runs(lambda a, b: kernels.store_integer(flat[3 * a : 3 * b], out, peak, 3 * a, 3 * (b - a)), flat.size // 3)
+    flat, out = np.ascontiguousarray(values).reshape(-1), codes.reshape(-1)
+    over_runs(lambda a, b: kernels.store_integer(flat[3 * a : 3 * b], out[3 * a : 3 * b], peak, 3 * (b - a)), flat.size // 3)
     return codes
 
 
@@ -59,7 +60,7 @@ def apply_lattice(
 ) -> np.ndarray:
     """values: (..., 3) float32, uint8 or uint16; the result has the same shape and type, integers rounded to nearest.
 
-    Inputs outside the domain are held at its faces. `out` may be given to avoid allocation; it must match `values`.
+    Inputs outside the domain are held at its faces. `out` may be given, also `values` itself to work in place; it must match `values`.
     """
     values = _checked(values)
     target = np.empty(values.shape, values.dtype) if out is None else out
@@ -75,7 +76,7 @@ def apply_lattice(
             flat = np.empty(source.shape, np.float32)
         over_runs(lambda a, b: kernels.trilinear_float(padded, size, scale, offset, source, flat, a, b), count, threads)
         if values.dtype != np.float32:
-            target[...] = _to_codes(flat, values.dtype).reshape(values.shape)
+            target[...] = to_codes(flat, values.dtype).reshape(values.shape)
     elif values.dtype == np.float32:
         over_runs(lambda a, b: kernels.tetrahedral_float(padded, size, scale, offset, source, flat, a, b), count, threads)
     else:
@@ -84,9 +85,7 @@ def apply_lattice(
     return target
 
 
-def apply_lut(
-    lut: Lut, values: np.ndarray, interpolation: Interpolation = "tetrahedral", threads: int | None = None
-) -> np.ndarray:
+def apply_lut(lut: Lut, values: np.ndarray, interpolation: Interpolation = "tetrahedral", threads: int | None = None) -> np.ndarray:
     """Shaper, then lattice. values: (..., 3) float32, uint8 or uint16; same shape and type out."""
     values = _checked(values)
     if lut.shaper is None:
@@ -95,4 +94,4 @@ def apply_lut(
     shaped = apply_curve(lut.shaper, values, threads)
     if lut.lattice is not None:
         shaped = apply_lattice(lut.lattice, shaped, interpolation, threads)
-    return shaped if values.dtype == np.float32 else _to_codes(shaped, values.dtype)
+    return shaped if values.dtype == np.float32 else to_codes(shaped, values.dtype)

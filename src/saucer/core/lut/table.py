@@ -89,7 +89,7 @@ class Lut:
 
     @property
     def kind(self) -> str:
-        """"1D", "3D" or "1D + 3D"."""
+        """ "1D", "3D" or "1D + 3D"."""
         return " + ".join(name for name, part in (("1D", self.shaper), ("3D", self.lattice)) if part is not None)
 
     @property

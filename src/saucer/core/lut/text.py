@@ -22,29 +22,52 @@ class Stop(IntEnum):
 _TENS = np.array([10.0**power for power in range(23)])
 
 
+_ONE = np.uintp(1)
+_LONGEST = np.uintp(18)
+"""Digits that surely fit a 64-bit integer."""
+
+
+@njit(nogil=True, cache=True, forceinline=True)
+def _blank(code):  # type: ignore[no-untyped-def]
+    return code == 32 or code == 9
+
+
+@njit(nogil=True, cache=True, forceinline=True)
+def _line_end(code):  # type: ignore[no-untyped-def]
+    return code == 10 or code == 13
+
+
+@njit(nogil=True, cache=True, forceinline=True)
+def _digit(code):  # type: ignore[no-untyped-def]
+    return code >= 48 and code <= 57
+
+
+@njit(nogil=True, cache=True, forceinline=True)
+def _after_line_end(data, position):  # type: ignore[no-untyped-def]
+    if data[position] == 13 and data[position + _ONE] == 10:
+        position += _ONE
+    return position + _ONE
+
+
 @njit(nogil=True, cache=True)
-def parse_rows(data, position, line, columns, out, filled, most, tens):  # type: ignore[no-untyped-def]
+def parse_rows(data, length, position, line, columns, out, filled, most, tens):  # type: ignore[no-untyped-def]
     """Read rows of exactly `columns` decimal numbers into out[filled:most].
 
-    data: uint8 text; blank lines and lines that begin with # are passed over; lines end in LF, CRLF or CR
+    data: uint8 text with two line feeds behind its `length`, so that no loop has to look for the end; lines end in LF, CRLF or CR;
+    blank lines and lines that begin with # are passed over. Positions are unsigned: Numba would test signed ones for being negative.
     Returns (why, rows filled, position, line): Stop.END at the end of the text, FULL when a row follows the last wanted one, else
     the row that could not be read: WORDS (starts with a letter), COUNT, NUMBER, or LONG (more digits or a larger exponent than the
-    fast path holds exactly; the caller parses that one number row by other means).
+    fast path holds exactly; the caller parses that one row by other means).
     """
-    length = data.size
     while position < length:
         start = position
-        while position < length and (data[position] == 32 or data[position] == 9):
-            position += 1
-        if position >= length:
-            break
+        while _blank(data[position]):
+            position += _ONE
         first = data[position]
-        if first == 10 or first == 13 or first == 35:
-            while position < length and data[position] != 10 and data[position] != 13:
-                position += 1
-            if position + 1 < length and data[position] == 13 and data[position + 1] == 10:
-                position += 1
-            position += 1
+        if _line_end(first) or first == 35:
+            while not _line_end(data[position]):
+                position += _ONE
+            position = _after_line_end(data, position)
             line += 1
             continue
         if (first >= 65 and first <= 90) or (first >= 97 and first <= 122) or first == 34:
@@ -52,68 +75,69 @@ def parse_rows(data, position, line, columns, out, filled, most, tens):  # type:
         if filled >= most:
             return 1, filled, start, line
         for column in range(columns):
-            while position < length and (data[position] == 32 or data[position] == 9):
-                position += 1
-            negative = False
-            if position < length and (data[position] == 45 or data[position] == 43):
-                negative = data[position] == 45
-                position += 1
+            while _blank(data[position]):
+                position += _ONE
+            negative = data[position] == 45
+            signed = negative or data[position] == 43
+            if signed:
+                position += _ONE
             mantissa = np.uint64(0)
-            digits, exponent, seen = 0, 0, False
-            while position < length and data[position] >= 48 and data[position] <= 57:
+            begin = position
+            while _digit(data[position]):
                 mantissa = mantissa * np.uint64(10) + np.uint64(data[position] - 48)
-                digits += 1 if mantissa > 0 else 0
-                seen = True
-                position += 1
-            if position < length and data[position] == 46:
-                position += 1
-                while position < length and data[position] >= 48 and data[position] <= 57:
+                position += _ONE
+            digits = position - begin
+            exponent = np.int64(0)
+            if data[position] == 46:
+                position += _ONE
+                begin = position
+                while _digit(data[position]):
                     mantissa = mantissa * np.uint64(10) + np.uint64(data[position] - 48)
-                    digits += 1 if mantissa > 0 else 0
-                    exponent -= 1
-                    seen = True
-                    position += 1
-            if not seen:
-                blank = position >= length or data[position] == 10 or data[position] == 13
-                return (3 if blank and not negative else 4), filled, start, line
-            if position < length and (data[position] == 101 or data[position] == 69):
-                position += 1
-                down = False
-                if position < length and (data[position] == 45 or data[position] == 43):
-                    down = data[position] == 45
-                    position += 1
-                power, seen = 0, False
-                while position < length and data[position] >= 48 and data[position] <= 57:
-                    power = min(power * 10 + (data[position] - 48), 9999)
-                    seen = True
-                    position += 1
-                if not seen:
+                    position += _ONE
+                digits += position - begin
+                exponent = -np.int64(position - begin)
+            if digits == 0:
+                return (3 if _line_end(data[position]) and not signed else 4), filled, start, line
+            if data[position] == 101 or data[position] == 69:
+                position += _ONE
+                down = data[position] == 45
+                if down or data[position] == 43:
+                    position += _ONE
+                if not _digit(data[position]):
                     return 4, filled, start, line
+                power = np.int64(0)
+                while _digit(data[position]):
+                    power = min(power * 10 + np.int64(data[position] - 48), 9999)
+                    position += _ONE
                 exponent += -power if down else power
             # Up to 2**53 and 10**22 both are exact doubles, so one multiplication or division rounds once.
-            if digits > 18 or mantissa > np.uint64(9007199254740992) or exponent < -22 or exponent > 22:
+            if digits > _LONGEST or mantissa > np.uint64(9007199254740992) or exponent < -22 or exponent > 22:
                 return 5, filled, start, line
             value = np.float64(mantissa)
             value = value / tens[-exponent] if exponent < 0 else value * tens[exponent]
             out[filled, column] = np.float32(-value if negative else value)
-            if position < length and data[position] != 32 and data[position] != 9 and data[position] != 10 and data[position] != 13:
+            if not (_blank(data[position]) or _line_end(data[position])):
                 return 4, filled, start, line
-        while position < length and (data[position] == 32 or data[position] == 9):
-            position += 1
-        if position < length and data[position] != 10 and data[position] != 13:
+        while _blank(data[position]):
+            position += _ONE
+        if not _line_end(data[position]):
             return 3, filled, start, line
-        if position + 1 < length and data[position] == 13 and data[position + 1] == 10:
-            position += 1
-        position += 1
+        position = _after_line_end(data, position)
         line += 1
         filled += 1
     return 0, filled, position, line
 
 
+def with_end(data: bytes) -> np.ndarray:
+    """Text as `read_rows` takes it: uint8, two line feeds added."""
+    return np.frombuffer(data + b"\n\n", np.uint8)
+
+
 def read_rows(data: np.ndarray, position: int, line: int, out: np.ndarray, filled: int, most: int) -> tuple[Stop, int, int, int]:
-    """`parse_rows` with the powers of ten it needs; out is (rows, columns) float32."""
-    why, filled, position, line = parse_rows(data, position, line, out.shape[1], out, filled, most, _TENS)
-    return Stop(why), filled, position, line
+    """`parse_rows` on text made by `with_end`; out is (rows, columns) float32."""
+    length = np.uintp(data.size - 2)
+    why, filled, position, line = parse_rows(data, length, np.uintp(position), line, out.shape[1], out, filled, most, _TENS)
+    return Stop(why), filled, int(position), line
 
 
 DECIMALS = 8
@@ -121,42 +145,54 @@ _SCALE = 10.0**DECIMALS
 LARGEST_WRITTEN = 1e9
 
 
+_PAIRS = np.frombuffer("".join(f"{number:02d}" for number in range(100)).encode(), np.uint8).copy()
+
+
+@njit(nogil=True, cache=True, forceinline=True)
+def _put_four(buffer, at, number, pairs):  # type: ignore[no-untyped-def]
+    """Four digits of a uint32 below 10000, two at a time."""
+    high, low = number // np.uint32(100), number % np.uint32(100)
+    buffer[at] = pairs[np.uintp(2) * high]
+    buffer[at + _ONE] = pairs[np.uintp(2) * high + _ONE]
+    buffer[at + np.uintp(2)] = pairs[np.uintp(2) * low]
+    buffer[at + np.uintp(3)] = pairs[np.uintp(2) * low + _ONE]
+
+
 @njit(nogil=True, cache=True)
-def format_rows(values, buffer):  # type: ignore[no-untyped-def]
+def format_rows(values, buffer, pairs):  # type: ignore[no-untyped-def]
     """Write (n, columns) float32 as lines of fixed-point numbers; returns the bytes used. |value| must be below 1e9.
 
     Eight decimals: a float32 from 0.125 up reads back bit for bit, smaller ones within 5e-9.
     """
-    at = 0
+    at = np.uintp(0)
     rows, columns = values.shape
     for row in range(rows):
         for column in range(columns):
             value = np.float64(values[row, column])
-            code = np.int64(np.floor(np.abs(value) * 1e8 + 0.5))
+            code = np.uint64(np.abs(value) * 1e8 + 0.5)
             if value < 0 and code != 0:
                 buffer[at] = 45
-                at += 1
-            whole, part = code // 100000000, code % 100000000
-            if whole < 10:
+                at += _ONE
+            whole = np.uint32(code // np.uint64(100000000))
+            part = np.uint32(code - np.uint64(whole) * np.uint64(100000000))
+            if whole < np.uint32(10):
                 buffer[at] = np.uint8(48 + whole)
-                at += 1
+                at += _ONE
             else:
-                width = 1
-                rest = whole // 10
+                width = _ONE
+                rest = whole // np.uint32(10)
                 while rest > 0:
-                    width += 1
-                    rest //= 10
-                for place in range(width - 1, -1, -1):
-                    buffer[at + place] = np.uint8(48 + whole % 10)
-                    whole //= 10
+                    width += _ONE
+                    rest //= np.uint32(10)
+                for place in range(width):
+                    buffer[at + width - _ONE - np.uintp(place)] = np.uint8(48 + whole % np.uint32(10))
+                    whole //= np.uint32(10)
                 at += width
             buffer[at] = 46
-            for place in range(8, 0, -1):
-                buffer[at + place] = np.uint8(48 + part % 10)
-                part //= 10
-            at += 9
-            buffer[at] = 32 if column < columns - 1 else 10
-            at += 1
+            _put_four(buffer, at + _ONE, part // np.uint32(10000), pairs)
+            _put_four(buffer, at + np.uintp(5), part % np.uint32(10000), pairs)
+            buffer[at + np.uintp(9)] = 32 if column < columns - 1 else 10
+            at += np.uintp(10)
     return at
 
 
@@ -165,4 +201,4 @@ def write_rows(values: np.ndarray) -> bytes:
     if values.size and np.abs(values).max() >= LARGEST_WRITTEN:
         raise ValueError("a value is too large to be written")
     buffer = np.empty(values.size * 21, np.uint8)
-    return buffer[: format_rows(np.ascontiguousarray(values, np.float32), buffer)].tobytes()
+    return buffer[: format_rows(np.ascontiguousarray(values, np.float32), buffer, _PAIRS)].tobytes()

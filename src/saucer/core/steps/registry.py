@@ -42,5 +42,7 @@ def register(kind: StepKind) -> None:
     """Raises: RuntimeError naming both owners when the id is taken."""
     other = REGISTRY.get(kind.kind)
     if other is not None and other.parameters is not kind.parameters:
-        raise RuntimeError(f'step kind "{kind.kind}" of {kind.parameters.__module__} is already that of {other.parameters.__module__}')
+        raise RuntimeError(
+            f'step kind "{kind.kind}" of {kind.parameters.__module__} is already that of {other.parameters.__module__}'
+        )
     REGISTRY[kind.kind] = kind

@@ -27,8 +27,8 @@ def light(width: int, height: int, samples: int) -> np.ndarray:
     for row, colours in (
         (1, [(2.0 ** (-level / 3),) * 3 for level in range(24)][::-1]),
         (3, [tone for tone in TONES for tone in (np.array(tone) * 0.55, tone)]),
-        (4, [(r, g, b) for r in (0.02, 0.75) for g in (0.02, 0.75) for b in (0.02, 0.75)][1:7]
-            + [(0.9, 0.35, 0.02), (0.02, 0.35, 0.9), (0.45, 0.02, 0.75), (0.5, 0.9, 0.02), (0.9, 0.02, 0.3), (0.02, 0.6, 0.35)]),
+        (4, [*[(r, g, b) for r in (0.02, 0.75) for g in (0.02, 0.75) for b in (0.02, 0.75)][1:7],
+             *[(0.9, 0.35, 0.02), (0.02, 0.35, 0.9), (0.45, 0.02, 0.75), (0.5, 0.9, 0.02), (0.9, 0.02, 0.3), (0.02, 0.6, 0.35)]]),
     ):  # fmt: skip
         edges = np.linspace(margin, margin + inner, len(colours) + 1).astype(int)
         for colour, left, right in zip(colours, edges, edges[1:], strict=False):

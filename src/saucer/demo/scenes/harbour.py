@@ -64,13 +64,16 @@ def _ferry(scene: Scene) -> None:
     rails = [tube(np.array([[-18, 3.0 + h, s * 3.9], [6, 3.0 + h, s * 3.9]]), 0.03, 6) for h in (0.5, 1.0) for s in (-1, 1)]
     scene.add(merge(rails).moved(**where), cream)
     rng = np.random.default_rng(4)
-    glass = []
     for level, count, start, gap in ((4.5, 11, -13.5, 2.2), (6.9, 6, -6.8, 2.2), (9.1, 3, 2.6, 1.5)):
         half = {4.5: 3.32, 6.9: 2.82, 9.1: 2.52}[level]
         for index in range(count):
             pane = box((1.2, 0.95, 0.06), (start + index * gap, level, half))
             lit = rng.uniform() < 0.72
-            scene.add(pane.moved(**where), glazed((0.02, 0.02, 0.025)), np.array((2.6, 1.5, 0.55)) * rng.uniform(0.5, 1.2) if lit else None)
+            scene.add(
+                pane.moved(**where),
+                glazed((0.02, 0.02, 0.025)),
+                np.array((2.6, 1.5, 0.55)) * rng.uniform(0.5, 1.2) if lit else None,
+            )
     for at, colour in (((8.4, 15.1, 0), (14, 9, 5)), ((-18.5, 6.3, 0), (9, 6, 3)), ((4.2, 10.5, 2.7), (0.4, 6, 1.2))):
         scene.add(lathe([(0.01, -0.16), (0.16, 0), (0.01, 0.16)], 16, 4).moved(at).moved(**where), None, colour)
 
@@ -80,13 +83,23 @@ def _shore(scene: Scene) -> None:
         return base + height * (0.55 + 0.45 * fbm(at * 0.004, 6, seed)) * np.clip(1 - np.abs(at[:, 1] + 900) / 420, 0, 1)
 
     for far, height, seed, tone in ((0, 95, 2, 0.05), (500, 190, 12, 0.045)):
-        land = heightfield(np.linspace(-2200, 2200, 360), np.linspace(-1300, -520, 50), lambda p, h=height, s=seed: hills(p, -12, h, s))
+        land = heightfield(
+            np.linspace(-2200, 2200, 360), np.linspace(-1300, -520, 50), lambda p, h=height, s=seed: hills(p, -12, h, s)
+        )
         scene.add(land.moved((0, 0, -far)), matt((tone, tone * 1.1, tone * 0.8)))
     rng = np.random.default_rng(11)
     for _ in range(26):
-        scene.lamp((rng.uniform(-480, 330), rng.uniform(2, 16), rng.uniform(-560, -500)), 0.7, np.array((30, 17, 6)) * rng.uniform(0.3, 1.2))
-    stone = lambda p: (0.16 + 0.08 * fbm(p * [1.3, 1.3, 1.3], 5, 44))[:, None] * [1.0, 0.93, 0.84]  # noqa: E731
-    top = heightfield(np.linspace(-30, 30, 420), np.linspace(-9, 4, 120), lambda p: 1.1 + 0.05 * fbm(p * 1.4, 5, 17) + 0.02 * np.sign(np.sin(p[:, 0] * 2.4)))
+        scene.lamp(
+            (rng.uniform(-480, 330), rng.uniform(2, 16), rng.uniform(-560, -500)),
+            0.7,
+            np.array((30, 17, 6)) * rng.uniform(0.3, 1.2),
+        )
+    stone = lambda p: (0.16 + 0.08 * fbm(p * [1.3, 1.3, 1.3], 5, 44))[:, None] * [1.0, 0.93, 0.84]
+    top = heightfield(
+        np.linspace(-30, 30, 420),
+        np.linspace(-9, 4, 120),
+        lambda p: 1.1 + 0.05 * fbm(p * 1.4, 5, 17) + 0.02 * np.sign(np.sin(p[:, 0] * 2.4)),
+    )
     scene.add(top.painted(stone), glazed("vertex", 0.3))
     scene.add(box((60, 4, 0.6), (0, -0.95, -9.2)), matt((0.10, 0.095, 0.09)))
     for x in (-8.5, -2.4, 4.2, 10.8):
@@ -98,8 +111,13 @@ def _shore(scene: Scene) -> None:
     for x in (-11.5, 12.2):
         scene.add(tube(np.array([[x, 1, -7.2], [x, 5.4, -7.2], [x + 0.9, 5.75, -7.2]]), 0.07), soft((0.03, 0.04, 0.04), 0.4))
         scene.lamp((x + 0.95, 5.5, -7.2), 0.19, (95, 52, 18))
-    crates = [box((1.0, 0.75, 0.9)).moved(at, turn=turn) for at, turn in (((7.3, 1.5, -5.6), 12), ((8.5, 1.5, -5.9), -20), ((7.7, 2.26, -5.7), 33))]
-    scene.add(merge(crates).painted(lambda p: (0.20 + 0.07 * fbm(p * [2, 14, 2], 4, 3))[:, None] * [1.0, 0.72, 0.42]), matt("vertex"))
+    crates = [
+        box((1.0, 0.75, 0.9)).moved(at, turn=turn)
+        for at, turn in (((7.3, 1.5, -5.6), 12), ((8.5, 1.5, -5.9), -20), ((7.7, 2.26, -5.7), 33))
+    ]
+    scene.add(
+        merge(crates).painted(lambda p: (0.20 + 0.07 * fbm(p * [2, 14, 2], 4, 3))[:, None] * [1.0, 0.72, 0.42]), matt("vertex")
+    )
 
 
 def light(width: int, height: int, samples: int) -> np.ndarray:
@@ -110,7 +128,9 @@ def light(width: int, height: int, samples: int) -> np.ndarray:
     )  # fmt: skip
     scene = Scene((1.5, 3.3, 5.5), (0.6, 5.9, -40), 54, dome)
     near = np.concatenate([-np.geomspace(9, 520, 560)[::-1]])
-    water = heightfield(np.concatenate([-np.geomspace(4, 500, 240)[::-1], np.linspace(-3.8, 3.8, 60), np.geomspace(4, 500, 240)]), near, _water)
+    water = heightfield(
+        np.concatenate([-np.geomspace(4, 500, 240)[::-1], np.linspace(-3.8, 3.8, 60), np.geomspace(4, 500, 240)]), near, _water
+    )
     scene.add(water, glazed((0.012, 0.03, 0.035), 0.06, 1.33))
     _ferry(scene)
     _shore(scene)

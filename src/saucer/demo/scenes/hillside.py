@@ -24,7 +24,9 @@ def _conifer(seed: int) -> tuple[Mesh, Mesh]:
         reach = (1 - level) ** 0.8 * 1.95 + 0.12
         turn = rng.uniform(0, 2 * np.pi)
         t = np.linspace(0, 1, 13)[1:]
-        branch = np.stack([np.cos(turn) * reach * t, level * tall - 0.55 * reach * t**1.4 + 0.1 * reach * t, np.sin(turn) * reach * t], -1)
+        branch = np.stack(
+            [np.cos(turn) * reach * t, level * tall - 0.55 * reach * t**1.4 + 0.1 * reach * t, np.sin(turn) * reach * t], -1
+        )
         needles.append(np.repeat(branch, 7, axis=0) + rng.normal(scale=0.07, size=(84, 3)))
     points = np.concatenate(needles)
     spray = blades(points, 0.26, rng)
@@ -33,16 +35,32 @@ def _conifer(seed: int) -> tuple[Mesh, Mesh]:
 
 
 def light(width: int, height: int, samples: int) -> np.ndarray:
-    dome = sky((0.50, 0.55, 0.62), (0.72, 0.72, 0.70), sun=SUN, sun_light=(26, 22, 17), sun_size=6, glow=(0.9, 0.75, 0.55), glow_width=30, ground=(0.12, 0.13, 0.10), falloff=0.6)
+    dome = sky(
+        (0.50, 0.55, 0.62),
+        (0.72, 0.72, 0.70),
+        sun=SUN,
+        sun_light=(26, 22, 17),
+        sun_size=6,
+        glow=(0.9, 0.75, 0.55),
+        glow_width=30,
+        ground=(0.12, 0.13, 0.10),
+        falloff=0.6,
+    )
     scene = Scene((0, 3.2, 9), (1.5, 7.4, -42), 46, dome)
     rng = np.random.default_rng(5)
     land = heightfield(np.linspace(-170, 170, 420), np.linspace(-300, 10, 420), _land)
-    scene.add(land.painted(lambda p: np.array([0.105, 0.11, 0.045]) + 0.05 * fbm(p[:, [0, 2]] * 0.25, 5, 6)[:, None] * [1.2, 0.6, 0.2]), matt("vertex"))
+    scene.add(
+        land.painted(lambda p: np.array([0.105, 0.11, 0.045]) + 0.05 * fbm(p[:, [0, 2]] * 0.25, 5, 6)[:, None] * [1.2, 0.6, 0.2]),
+        matt("vertex"),
+    )
     spread = np.stack([rng.uniform(-1, 1, 150000), rng.uniform(0, 1, 150000)], -1)
     place = np.stack([spread[:, 0] * (5 + 38 * spread[:, 1] ** 1.5), 6 - 55 * spread[:, 1] ** 1.5], -1)
     turf = blades(np.stack([place[:, 0], _land(place), place[:, 1]], -1), 0.3, rng)
     dry = np.repeat(fbm(place * 0.22, 4, 13)[:, None] + rng.normal(scale=0.25, size=(len(place), 1)), 5, axis=0)
-    scene.add(Mesh(turf.vertices, turf.faces, np.clip(np.array([0.19, 0.18, 0.075]) + dry * [0.13, 0.06, 0.03], 0.02, 0.8)), leaf("vertex", 0.6))
+    scene.add(
+        Mesh(turf.vertices, turf.faces, np.clip(np.array([0.19, 0.18, 0.075]) + dry * [0.13, 0.06, 0.03], 0.02, 0.8)),
+        leaf("vertex", 0.6),
+    )
     kinds = [_conifer(seed) for seed in (1, 2, 3)]
     spots = np.stack([rng.uniform(-95, 95, 900), rng.uniform(-210, -12, 900)], -1)
     thick = fbm(spots * 0.03, 3, 77) + 0.25 * rng.normal(size=900)
@@ -60,11 +78,15 @@ def light(width: int, height: int, samples: int) -> np.ndarray:
     scene.add(merge(trunks), matt((0.08, 0.06, 0.05)))
     at = np.array([7.5, 0, -33.0])
     at[1] = _land(at[None, [0, 2]])[0]
-    boards = lambda p: (0.15 + 0.05 * fbm(p * [1, 9, 1], 4, 3))[:, None] * [1.0, 0.72, 0.5]  # noqa: E731
+    boards = lambda p: (0.15 + 0.05 * fbm(p * [1, 9, 1], 4, 3))[:, None] * [1.0, 0.72, 0.5]
     scene.add(box((5.2, 3.0, 4.2), (0, 1.2, 0)).moved(at, turn=-18).painted(boards), matt("vertex"))
     slopes = [box((5.8, 0.15, 3.0), (0, 0, 0)).moved((0, 3.3, s * 1.15), tilt=s * 35) for s in (-1, 1)]
     scene.add(merge(slopes).moved(at, turn=-18), matt((0.10, 0.055, 0.045)))
-    scene.add(merge([box((0.9, 0.8, 0.06), (-1.1, 1.5, 2.12)), box((0.7, 0.8, 0.06), (1.3, 1.5, 2.12))]).moved(at, turn=-18), None, (3.4, 1.9, 0.65))
+    scene.add(
+        merge([box((0.9, 0.8, 0.06), (-1.1, 1.5, 2.12)), box((0.7, 0.8, 0.06), (1.3, 1.5, 2.12))]).moved(at, turn=-18),
+        None,
+        (3.4, 1.9, 0.65),
+    )
     posts = []
     for x in np.linspace(-16, 14, 16):
         z = -11.5 - 0.18 * x + 0.6 * np.sin(x)

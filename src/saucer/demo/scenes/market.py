@@ -12,8 +12,12 @@ CLOTH = ((0.50, 0.07, 0.05), (0.10, 0.22, 0.30), (0.62, 0.44, 0.12), (0.08, 0.26
 
 
 def _awning(width: float, depth: float, colour, rng) -> Mesh:
-    sheet = heightfield(np.linspace(-width / 2, width / 2, 70), np.linspace(-depth / 2, depth / 2, 30), lambda p: 2.55 - 0.24 * p[:, 1] - 0.10 * np.cos(p[:, 0] / width * np.pi) + 0.03 * fbm(p * 2, 3, int(rng.integers(99))))
-    stripe = lambda p: np.where((np.floor((p[:, :1] + 20) / 0.28) % 2) > 0, colour, np.array((0.66, 0.60, 0.5)))  # noqa: E731
+    sheet = heightfield(
+        np.linspace(-width / 2, width / 2, 70),
+        np.linspace(-depth / 2, depth / 2, 30),
+        lambda p: 2.55 - 0.24 * p[:, 1] - 0.10 * np.cos(p[:, 0] / width * np.pi) + 0.03 * fbm(p * 2, 3, int(rng.integers(99))),
+    )
+    stripe = lambda p: np.where((np.floor((p[:, :1] + 20) / 0.28) % 2) > 0, colour, np.array((0.66, 0.60, 0.5)))
     return sheet.painted(stripe)
 
 
@@ -23,13 +27,19 @@ def _stall(scene: Scene, at, turn: float, index: int, rng) -> None:
     scene.add(_awning(width + 0.3, 1.9, CLOTH[index % 5], rng).moved(**where), matt("vertex"))
     posts = [tube(np.array([[x, 0, z], [x, 2.55 - 0.24 * z, z]]), 0.035, 8) for x in (-width / 2, width / 2) for z in (-0.85, 0.85)]
     scene.add(merge(posts).moved(**where), soft((0.08, 0.07, 0.06), 0.5))
-    wood = lambda p: (0.17 + 0.06 * fbm(p * [2, 16, 9], 4, 5))[:, None] * [1.0, 0.7, 0.42]  # noqa: E731
-    scene.add(merge([box((width, 0.09, 1.1), (0, 0.86, 0.2)), box((width, 0.8, 0.05), (0, 0.42, 0.72))]).moved(**where).painted(wood), matt("vertex"))
+    wood = lambda p: (0.17 + 0.06 * fbm(p * [2, 16, 9], 4, 5))[:, None] * [1.0, 0.7, 0.42]
+    scene.add(
+        merge([box((width, 0.09, 1.1), (0, 0.86, 0.2)), box((width, 0.8, 0.05), (0, 0.42, 0.72))]).moved(**where).painted(wood),
+        matt("vertex"),
+    )
     scene.add(box((width, 2.2, 0.06), (0, 1.1, -0.95)).moved(**where), matt((0.08, 0.07, 0.065)))
     for crate in range(4):
         x = -width / 2 + 0.42 + crate * 0.69
         tint = FRUIT[(index * 2 + crate) % 6]
-        heap = [sphere(0.055, (x + rng.uniform(-0.25, 0.25), 0.97 + rng.uniform(0, 0.13), 0.3 + rng.uniform(-0.33, 0.38)), 9) for _ in range(70)]
+        heap = [
+            sphere(0.055, (x + rng.uniform(-0.25, 0.25), 0.97 + rng.uniform(0, 0.13), 0.3 + rng.uniform(-0.33, 0.38)), 9)
+            for _ in range(70)
+        ]
         scene.add(merge(heap).moved(**where), glazed(tint, 0.16))
     for x in rng.uniform(-1.2, 1.2, 2):
         jar = lathe([(0.0, 0), (0.10, 0.01), (0.13, 0.12), (0.12, 0.25), (0.06, 0.3), (0.07, 0.34)], 32)
@@ -59,11 +69,21 @@ def _paving(at: np.ndarray) -> np.ndarray:
 
 
 def light(width: int, height: int, samples: int) -> np.ndarray:
-    dome = sky((0.004, 0.008, 0.022), (0.02, 0.022, 0.035), sun=(0, 1, 0), cloud=0.2, cloud_light=(0.015, 0.015, 0.02), cloud_shade=(0.01, 0.011, 0.016))
+    dome = sky(
+        (0.004, 0.008, 0.022),
+        (0.02, 0.022, 0.035),
+        sun=(0, 1, 0),
+        cloud=0.2,
+        cloud_light=(0.015, 0.015, 0.02),
+        cloud_shade=(0.01, 0.011, 0.016),
+    )
     scene = Scene((0.35, 1.62, 4.6), (-0.1, 1.75, -6), 58, dome, focus=8.0, aperture=0.018)
     rng = np.random.default_rng(17)
     floor = heightfield(np.linspace(-7, 7, 620), np.linspace(-32, 5, 900), _paving)
-    scene.add(floor.painted(lambda p: (0.09 + 0.03 * fbm(p[:, [0, 2]] * 2, 4, 9))[:, None] * [1.0, 0.95, 0.9]), glazed("vertex", 0.12, 1.4))
+    scene.add(
+        floor.painted(lambda p: (0.09 + 0.03 * fbm(p[:, [0, 2]] * 2, 4, 9))[:, None] * [1.0, 0.95, 0.9]),
+        glazed("vertex", 0.12, 1.4),
+    )
     for row in range(6):
         _stall(scene, (-2.95, 0, 0.4 - row * 4.1), 76 + rng.uniform(-4, 4), row, rng)
         _stall(scene, (3.05, 0, -0.9 - row * 4.1), -77 + rng.uniform(-4, 4), row + 3, rng)
@@ -75,10 +95,14 @@ def light(width: int, height: int, samples: int) -> np.ndarray:
     for row in range(9):
         z = 1.2 - row * 2.9
         sag = np.linspace(-4.6, 4.6, 40)
-        scene.add(tube(np.stack([sag, 4.35 - 0.75 * (1 - (sag / 4.6) ** 2), np.full(40, z)], -1), 0.012, 6), matt((0.03, 0.03, 0.03)))
+        scene.add(
+            tube(np.stack([sag, 4.35 - 0.75 * (1 - (sag / 4.6) ** 2), np.full(40, z)], -1), 0.012, 6), matt((0.03, 0.03, 0.03))
+        )
         for x in np.linspace(-3.2, 3.2, 5):
             warm = np.array((13, 6.2, 1.9)) if (row + int(x * 10)) % 4 else np.array((12, 2.6, 1.2))
-            scene.lamp((x + rng.uniform(-0.2, 0.2), 4.35 - 0.75 * (1 - (x / 4.6) ** 2) - 0.2, z), 0.13, warm * rng.uniform(0.7, 1.15))
+            scene.lamp(
+                (x + rng.uniform(-0.2, 0.2), 4.35 - 0.75 * (1 - (x / 4.6) ** 2) - 0.2, z), 0.13, warm * rng.uniform(0.7, 1.15)
+            )
     for row in range(6):
         scene.lamp((-2.75, 2.15, 0.4 - row * 4.1), 0.07, (95, 62, 30))
         scene.lamp((2.85, 2.15, -0.9 - row * 4.1), 0.07, (88, 66, 38) if row % 2 else (70, 74, 66))

@@ -57,12 +57,18 @@ def light(width: int, height: int, samples: int) -> np.ndarray:
     scene = Scene((0.6, 1.55, 6.2), (-0.25, 1.75, -6), 54, dome, focus=7.5, aperture=0.012)
     rng = np.random.default_rng(9)
     earth = heightfield(np.linspace(-60, 60, 260), np.linspace(-120, 12, 260), _ground)
-    scene.add(earth.painted(lambda p: np.array([0.10, 0.12, 0.035]) + 0.04 * fbm(p[:, [0, 2]] * 0.8, 4, 12)[:, None] * [1, 0.8, 0.4]), matt("vertex"))
+    scene.add(
+        earth.painted(lambda p: np.array([0.10, 0.12, 0.035]) + 0.04 * fbm(p[:, [0, 2]] * 0.8, 4, 12)[:, None] * [1, 0.8, 0.4]),
+        matt("vertex"),
+    )
     spread = np.stack([rng.uniform(-1, 1, 260000), rng.uniform(0, 1, 260000)], -1)
     place = np.stack([spread[:, 0] * (3 + spread[:, 1] ** 1.6 * 30), 5.2 - spread[:, 1] ** 1.6 * 48], -1)
     grass = blades(np.stack([place[:, 0], _ground(place), place[:, 1]], -1), 0.34, rng)
     tint = np.repeat(fbm(place * 0.5, 3, 4)[:, None] * 0.5 + rng.normal(scale=0.2, size=(len(place), 1)), 5, axis=0)
-    scene.add(Mesh(grass.vertices, grass.faces, np.clip(np.array([0.24, 0.31, 0.07]) + tint * [0.16, 0.05, 0.03], 0.02, 0.9)), leaf("vertex"))
+    scene.add(
+        Mesh(grass.vertices, grass.faces, np.clip(np.array([0.24, 0.31, 0.07]) + tint * [0.16, 0.05, 0.03], 0.02, 0.9)),
+        leaf("vertex"),
+    )
     trees = [_tree(seed, 15000) for seed in (1, 2, 3)]
     fruits: list[Mesh] = []
     number = 0
@@ -84,7 +90,7 @@ def light(width: int, height: int, samples: int) -> np.ndarray:
     fallen = np.stack([rng.uniform(1.0, 5.0, 90), np.zeros(90), rng.uniform(-6, 3.2, 90)], -1)
     fallen[:, 1] = _ground(fallen[:, [0, 2]]) + 0.05
     fruits.extend(sphere(0.047, point, 12) for point in fallen)
-    reds = lambda p: np.array([0.55, 0.075, 0.03]) + (0.5 + 0.5 * fbm(p * 6, 2, 8))[:, None] * [0.15, 0.16, 0.01]  # noqa: E731
+    reds = lambda p: np.array([0.55, 0.075, 0.03]) + (0.5 + 0.5 * fbm(p * 6, 2, 8))[:, None] * [0.15, 0.16, 0.01]
     scene.add(merge(fruits).painted(reds), glazed("vertex", 0.18))
     shot = render(scene, width, height, samples, 7)
     return glare(air(shot, (0.42, 0.36, 0.26), 0.0075, falloff=0.12, sun=SUN, sun_colour=(2.6, 1.7, 0.75)), 0.07)

@@ -65,7 +65,9 @@ def recent(person: Person) -> list[Job]:
 
 def cancel(person: Person, pk: int) -> Job:
     job = find(person, pk)
-    changed = Job.objects.filter(pk=pk, state__in=[State.WAITING, State.RUNNING]).update(state=State.CANCELLED, finished=timezone.now())
+    changed = Job.objects.filter(pk=pk, state__in=[State.WAITING, State.RUNNING]).update(
+        state=State.CANCELLED, finished=timezone.now()
+    )
     if not changed:
         raise NotPossible(f"The job is {State(job.state).label.lower()} already.")
     job.refresh_from_db()

@@ -132,7 +132,9 @@ class StepKindOut(Schema):
 
 def version_out(version: Version) -> VersionOut:
     made_by = version.made_by.shown_name if version.made_by else ""
-    return VersionOut(number=version.number, note=version.note, content_hash=version.content_hash, made=version.made, made_by=made_by)
+    return VersionOut(
+        number=version.number, note=version.note, content_hash=version.content_hash, made=version.made, made_by=made_by
+    )
 
 
 def _out(entry: LookEntry, request: HttpRequest) -> LookOut:
@@ -149,7 +151,10 @@ def _out(entry: LookEntry, request: HttpRequest) -> LookOut:
 def list_looks(request: HttpRequest) -> list[LookLine]:
     entries = LookEntry.objects.filter(deleted=None).select_related("edited_by").prefetch_related("versions")
     return [
-        LookLine(id=e.pk, name=e.name, edited=e.edited, edited_by=e.edited_by.shown_name if e.edited_by else "", draft_hash=e.draft_hash, versions=len(e.versions.all()))
+        LookLine(
+            id=e.pk, name=e.name, edited=e.edited, edited_by=e.edited_by.shown_name if e.edited_by else "",
+            draft_hash=e.draft_hash, versions=len(e.versions.all()),
+        )
         for e in entries
     ]  # fmt: skip
 
@@ -236,7 +241,9 @@ def look_file(request: HttpRequest, pk: int) -> HttpResponse:
 @router.get("/{pk}/fingerprint.png")
 def look_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpResponse:
     entry, size = rules.find(pk), max(16, min(size, 512))
-    return respond(request, f"{entry.draft_hash}-{size}", lambda: encoded(fingerprint.of_look(rules.draft_of(entry), size), "png"), "image/png")
+    return respond(
+        request, f"{entry.draft_hash}-{size}", lambda: encoded(fingerprint.of_look(rules.draft_of(entry), size), "png"), "image/png"
+    )
 
 
 @router.post("/{pk}/bake", response={202: JobOut})

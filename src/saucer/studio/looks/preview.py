@@ -12,12 +12,12 @@ from saucer.core.colour.difference import ciede2000, linear_709_to_lab
 from saucer.core.colour.encodings import encoding, to_linear_709
 from saucer.core.evaluate import evaluate, sampled, shown
 from saucer.core.look import Look, walk
-from saucer.core.lut.apply import apply_lut
+from saucer.core.lut.apply import apply_lut, to_codes
 from saucer.core.scopes import histogram, outside
 from saucer.core.steps import step_kinds
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
-from saucer.studio.pictures.shown import DISC, disc_of, square, to_codes
+from saucer.studio.pictures.shown import DISC, disc_of, square
 
 Quality = Literal["drag", "rest"]
 LATTICE: dict[Quality, int] = {"drag": 17, "rest": 33}
@@ -31,7 +31,7 @@ def graded(look: Look, values: np.ndarray, size: int, steps: int | None = None) 
 def frame(look: Look, picture: Picture, quality: Quality, steps: int | None = None) -> np.ndarray:
     """(h, w, 3) uint8 sRGB: the picture's proxy after the look, or after its first `steps` steps."""
     values = graded(look, proxy_in(picture, look.input), LATTICE[quality], steps)
-    return to_codes(shown(values, encoding(look.output)))
+    return to_codes(shown(values, encoding(look.output)), np.uint8)
 
 
 def discs(look: Look, pictures: list[Picture]) -> np.ndarray:
@@ -42,7 +42,7 @@ def discs(look: Look, pictures: list[Picture]) -> np.ndarray:
         middle = square(proxy_in(picture, look.input))
         step = max(1, middle.shape[0] // (2 * DISC))
         values = apply_lut(lut, np.ascontiguousarray(middle[::step, ::step]))
-        tiles.append(disc_of(to_codes(shown(values, encoding(look.output)))))
+        tiles.append(disc_of(to_codes(shown(values, encoding(look.output)), np.uint8)))
     return np.concatenate(tiles)
 
 
@@ -86,9 +86,16 @@ def pixel(look: Look, picture: Picture, x: float, y: float, before_step: int = 0
     source = values[row, column].reshape(1, 3)
     result = evaluate(look, source)
     step = evaluate(look, source, before_step)
-    lab = [linear_709_to_lab(to_linear_709(v.astype(np.float64), encoding(e))) for v, e in ((source, look.input), (result, look.output))]
-    as_tuple = [tuple(float(part) for part in value[0]) for value in (source, step, result)]
-    return Pixel(column, row, *as_tuple, float(ciede2000(*lab)[0]))  # type: ignore[arg-type]
+    lab = [
+        linear_709_to_lab(to_linear_709(v.astype(np.float64), encoding(e)))
+        for v, e in ((source, look.input), (result, look.output))
+    ]
+    return Pixel(column, row, _triple(source), _triple(step), _triple(result), float(ciede2000(*lab)[0]))
+
+
+def _triple(values: np.ndarray) -> tuple[float, float, float]:
+    red, green, blue = (float(part) for part in values.reshape(3))
+    return red, green, blue
 
 
 @dataclass(frozen=True)
@@ -115,7 +122,7 @@ def sketch(look: Look) -> list[StepSketch]:
             continue
         kind = step_kinds()[step.kind]
         alone = look.model_copy(update={"steps": (step.model_copy(update={"enabled": True}),), "strength": 1.0})
-        ramp = to_codes(shown(evaluate(alone, grey), encoding(look.output)))
+        ramp = to_codes(shown(evaluate(alone, grey), encoding(look.output)), np.uint8)
         codes = [(int(r), int(g), int(b)) for r, g, b in ramp]
         found.append(StepSketch(step.id, step.name or kind.title, kind.summary(step), kind.neutral(step), kind.lines(step), codes))
     return found

@@ -24,7 +24,13 @@ def create(person: Person, look: Look) -> LookEntry:
     require(person, Role.DESIGNER, "make looks")
     name = look.name.strip() or "Untitled look"
     with transaction.atomic():
-        entry = LookEntry.objects.create(name=name, draft=content_of(look.model_copy(update={"name": name})), draft_hash=look.content_hash, owner=person, edited_by=person)
+        entry = LookEntry.objects.create(
+            name=name,
+            draft=content_of(look.model_copy(update={"name": name})),
+            draft_hash=look.content_hash,
+            owner=person,
+            edited_by=person,
+        )
         record(person, "make look", entry)
     return entry
 
@@ -71,7 +77,9 @@ def save_version(person: Person, pk: int, note: str = "") -> Version:
         if last is not None and last.content == entry.draft:
             raise NotPossible(f"Nothing has changed since version {last.number}.")
         number = (entry.versions.aggregate(Max("number"))["number__max"] or 0) + 1
-        version = Version.objects.create(look=entry, number=number, note=note, content=entry.draft, content_hash=entry.draft_hash, made_by=person)
+        version = Version.objects.create(
+            look=entry, number=number, note=note, content=entry.draft, content_hash=entry.draft_hash, made_by=person
+        )
         record(person, "save version", version, hash=version.content_hash)
     return version
 

@@ -42,13 +42,23 @@ class LutChange(Schema):
 
 
 def lut_out(entry: LutEntry, request: HttpRequest) -> LutOut:
-    fields = {name: getattr(entry, name) for name in ("id", "name", "author", "file_name", "format", "kind", "size", "bytes", "sha256", "expects", "gives")}
+    fields = {
+        name: getattr(entry, name)
+        for name in ("id", "name", "author", "file_name", "format", "kind", "size", "bytes", "sha256", "expects", "gives")
+    }
     version = entry.version
-    return LutOut(**fields, look=version.look_id if version else None, version=version.number if version else None, own=entry.owner_id == request.user.pk)
+    return LutOut(
+        **fields,
+        look=version.look_id if version else None,
+        version=version.number if version else None,
+        own=entry.owner_id == request.user.pk,
+    )
 
 
 @router.post("", response=LutOut)
-def bring_in(request: HttpRequest, file: UploadedFile = File(...), name: str = Form(""), expects: str = Form("srgb"), gives: str = Form("")) -> LutOut:
+def bring_in(
+    request: HttpRequest, file: File[UploadedFile], name: Form[str] = "", expects: Form[str] = "srgb", gives: Form[str] = ""
+) -> LutOut:
     return lut_out(rules.bring_in(person_of(request), file.read(), file.name or "LUT", name, expects, gives), request)
 
 
@@ -84,4 +94,9 @@ def file(request: HttpRequest, pk: int) -> FileResponse:
 def lut_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpResponse:
     entry, size = rules.find(pk), max(16, min(size, 512))
     state = f"{entry.sha256}-{entry.expects}-{entry.gives}-{size}"
-    return respond(request, state, lambda: encoded(fingerprint.of_lut(rules.table_of(entry), entry.expects, entry.gives, size), "png"), "image/png")
+    return respond(
+        request,
+        state,
+        lambda: encoded(fingerprint.of_lut(rules.table_of(entry), entry.expects, entry.gives, size), "png"),
+        "image/png",
+    )

@@ -54,7 +54,8 @@ def bake_version(person: Person, version: Version, size: int, title: str, author
             return same
         name = (title or version.look.name)[:120]
         entry = LutEntry.objects.create(
-            name=name, author=author, file_name=f"{_file_stem(name)}-{size}{form.suffix}", format=form.id, kind=lut.kind, size=lut.size,
+            name=name, author=author, file_name=f"{_file_stem(name)}-{size}{form.suffix}", format=form.id,
+            kind=lut.kind, size=lut.size,
             sha256=sha256, bytes=len(data), expects=look.input, gives=look.output, version=version, owner=person,
         )  # fmt: skip
         record(person, "bake", entry, version=version.pk, size=size, sha256=sha256)

@@ -7,8 +7,8 @@ from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import File, Form, Router, Schema, Status, UploadedFile
 
 from saucer.studio.images import encoded, respond
-from saucer.studio.people.api import rules as people
 from saucer.studio.people.models import Role
+from saucer.studio.people.rules import require
 from saucer.studio.pictures import rules
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.shown import disc_of, plain_frame
@@ -44,7 +44,8 @@ class PictureChange(Schema):
 def _out(picture: Picture, request: HttpRequest) -> PictureOut:
     scale = min(1.0, rules.PROXY[0] / picture.width, rules.PROXY[1] / picture.height)
     return PictureOut(
-        **{name: getattr(picture, name) for name in ("id", "name", "note", "encoding", "file_name", "kind", "depth", "mended", "test")},
+        **{name: getattr(picture, name) for name in ("id", "name", "note", "encoding", "file_name", "kind", "depth")},
+        mended=picture.mended, test=picture.test,
         width=picture.width, height=picture.height, own=picture.owner_id == request.user.pk, state=picture.proxy_sha256[:12],
         proxy_width=max(1, round(picture.width * scale)), proxy_height=max(1, round(picture.height * scale)),
     )  # fmt: skip
@@ -56,7 +57,7 @@ def list_pictures(request: HttpRequest) -> list[PictureOut]:
 
 
 @router.post("", response=PictureOut)
-def bring_in(request: HttpRequest, file: UploadedFile = File(...), name: str = Form(""), encoding: str = Form("")) -> PictureOut:
+def bring_in(request: HttpRequest, file: File[UploadedFile], name: Form[str] = "", encoding: Form[str] = "") -> PictureOut:
     assert isinstance(file, TemporaryUploadedFile)
     path = Path(file.temporary_file_path())
     return _out(rules.bring_in(person_of(request), path, file.name or "picture", name, encoding), request)
@@ -88,12 +89,14 @@ def frame(request: HttpRequest, pk: int) -> HttpResponse:
 @router.get("/{pk}/disc.jpg")
 def disc(request: HttpRequest, pk: int) -> HttpResponse:
     picture = rules.find(pk)
-    return respond(request, f"{picture.proxy_sha256}-{picture.encoding}", lambda: encoded(disc_of(plain_frame(picture)), "jpeg"), "image/jpeg")
+    return respond(
+        request, f"{picture.proxy_sha256}-{picture.encoding}", lambda: encoded(disc_of(plain_frame(picture)), "jpeg"), "image/jpeg"
+    )
 
 
 @router.get("/{pk}/file")
 def file(request: HttpRequest, pk: int) -> FileResponse:
     """The picture as it was brought in."""
-    people.require(person_of(request), Role.DESIGNER, "download pictures")
+    require(person_of(request), Role.DESIGNER, "download pictures")
     picture = rules.find(pk)
     return FileResponse(open_kept(picture.sha256), as_attachment=True, filename=picture.file_name)

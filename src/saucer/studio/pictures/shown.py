@@ -5,19 +5,15 @@ from __future__ import annotations
 import numpy as np
 from PIL import Image
 
+from saucer.core.lut.apply import to_codes
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 
 DISC = 128
 
 
-def to_codes(values: np.ndarray) -> np.ndarray:
-    """(..., 3) float32 sRGB to uint8, rounded to nearest."""
-    return (np.clip(values, 0, 1) * np.float32(255) + np.float32(0.5)).astype(np.uint8)
-
-
 def plain_frame(picture: Picture) -> np.ndarray:
-    return to_codes(proxy_in(picture, "srgb"))
+    return to_codes(proxy_in(picture, "srgb"), np.uint8)
 
 
 def square(pixels: np.ndarray) -> np.ndarray:

@@ -43,7 +43,9 @@ class GradeIn(Schema):
     id: int
     picture: int
     strength: Annotated[float, Field(ge=0, le=1)] = 1.0
-    format: Annotated[str, Field(pattern="^(png|jpeg|tiff|openexr|dpx)?$", description="empty: the format the picture came in")] = ""
+    format: Annotated[str, Field(pattern="^(png|jpeg|tiff|openexr|dpx)?$", description="empty: the format the picture came in")] = (
+        ""
+    )
     encoding: Annotated[str, Field(description="empty: what the look or LUT gives")] = ""
 
 

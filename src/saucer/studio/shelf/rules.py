@@ -12,6 +12,7 @@ from django.core.files.storage import default_storage
 
 from saucer.core.colour.encodings import ENCODINGS, encoding
 from saucer.core.grade import Grade
+from saucer.core.lut.apply import to_codes
 from saucer.studio.images import encoded
 from saucer.studio.looks import rules as looks
 from saucer.studio.looks.models import LookEntry
@@ -20,7 +21,6 @@ from saucer.studio.luts import rules as luts
 from saucer.studio.luts.models import LutEntry
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
-from saucer.studio.pictures.shown import to_codes
 
 Kind = Literal["look", "lut"]
 
@@ -46,7 +46,18 @@ def entries(search: str = "", kind: str = "") -> list[Entry]:
         for look in LookEntry.objects.filter(deleted=None).select_related("owner").prefetch_related("versions"):
             count = len(look.versions.all())
             detail = f"Look, version {count}" if count else "Look, draft"
-            found.append(Entry("look", look.pk, look.name, detail, look.draft_hash[:16], look.owner.shown_name if look.owner else "", look.edited, 0))
+            found.append(
+                Entry(
+                    "look",
+                    look.pk,
+                    look.name,
+                    detail,
+                    look.draft_hash[:16],
+                    look.owner.shown_name if look.owner else "",
+                    look.edited,
+                    0,
+                )
+            )
     if kind in ("", "lut"):
         for lut in LutEntry.objects.filter(deleted=None).select_related("owner"):
             detail = f"LUT, {lut.kind}, {lut.size}, {ENCODINGS[lut.expects].name}"
@@ -81,7 +92,7 @@ def file_stem(kind: Kind, pk: int) -> str:
 def frame(grade: Grade, picture: Picture, step: int = 1) -> np.ndarray:
     """(h, w, 3) uint8 sRGB: every `step`-th proxy pixel through the entry."""
     values = np.ascontiguousarray(proxy_in(picture, picture.encoding)[::step, ::step])
-    return to_codes(grade(values, encoding(picture.encoding), ENCODINGS["srgb"]))
+    return to_codes(grade(values, encoding(picture.encoding), ENCODINGS["srgb"]), np.uint8)
 
 
 def preview_file(kind: Kind, pk: int, picture: Picture) -> bytes:

@@ -1,0 +1,1 @@
+"""Measured comparisons, as ratios within one run: `./saucer bench [--json] [--only NAME]`."""

@@ -1,0 +1,54 @@
+"""Run the benches: `./saucer bench [--json] [--only NAME]`. A ratio below the wanted one ends with exit code 1."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import os
+from collections.abc import Iterator
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "saucer.studio.settings")
+
+import django
+
+django.setup()
+
+from bench import applying, cube_files, previews  # noqa: E402
+from bench.measure import Bench, Result  # noqa: E402
+from saucer.core.warm import warm  # noqa: E402
+
+BENCHES: dict[str, Bench] = {"apply": applying.run, "cube": cube_files.run, "preview": previews.run}
+
+
+def results(only: str | None) -> Iterator[Result]:
+    for prefix, run in BENCHES.items():
+        if only is None or only.startswith(prefix) or prefix.startswith(only):
+            yield from (result for result in run() if only is None or result.name.startswith(only))
+
+
+def main() -> int:
+    parser = argparse.ArgumentParser(prog="./saucer bench", description=__doc__)
+    parser.add_argument("--json", action="store_true")
+    parser.add_argument("--only", metavar="NAME", help="names that begin so, e.g. apply.u8")
+    given = parser.parse_args()
+    warm()
+    found = []
+    if not given.json:
+        print(f"{'name':34} {'ours ms':>9} {'peer ms':>9} {'ratio':>7} {'wanted':>7}  peer", flush=True)
+    for result in results(given.only):
+        found.append(result)
+        if not given.json:
+            mark = "" if result.ratio >= result.wanted else "  below"
+            line = f"{result.name:34} {result.ours_ms:9.2f} {result.peer_ms:9.2f} {result.ratio:7.2f} {result.wanted:7.2f}"
+            print(f"{line}  {result.peer}{mark}", flush=True)
+    if given.json:
+        rows = {
+            r.name: {"ours_ms": r.ours_ms, "peer": r.peer, "peer_ms": r.peer_ms, "ratio": r.ratio, "wanted": r.wanted}
+            for r in found
+        }
+        print(json.dumps(rows, indent=2))
+    return 0 if all(result.ratio >= result.wanted for result in found) else 1
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())
