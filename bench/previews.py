@@ -9,8 +9,10 @@ import numpy as np
 from bench.measure import Result, against_budget
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.evaluate import sampled, shown
+from saucer.core.grade import proxy
 from saucer.core.look import Look, look_from
 from saucer.core.lut.apply import apply_lut, to_codes
+from saucer.demo.catalogue import FOLDER, PICTURES
 from saucer.studio.images import encoded
 
 
@@ -23,9 +25,8 @@ def ten_steps() -> Look:
 
 def run() -> Iterator[Result]:
     look = ten_steps()
-    y, x = np.mgrid[0:540, 0:960] / 960
-    picture = np.stack([x, y, 1 - x * y], -1).astype(np.float32)
-    picture += np.random.default_rng(1).normal(scale=0.02, size=picture.shape).astype(np.float32)
+    how = next(one for one in PICTURES if one.scene == "busts")
+    picture, _ = proxy(FOLDER / how.file, ENCODINGS[how.encoding], 960, 540)
 
     def preview(size: int, form: str) -> bytes:
         values = apply_lut(sampled(look, size), picture)

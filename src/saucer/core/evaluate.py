@@ -11,7 +11,11 @@ from saucer.core.colour.encodings import ENCODINGS, Encoding, convert, encoding
 from saucer.core.errors import LookError, ShapeError
 from saucer.core.look import Group, Look
 from saucer.core.lut.table import Curve1D, Lattice, Lut, nodes
+from saucer.core.parallel import over_runs
 from saucer.core.steps import step_kinds
+
+BLOCK = 8192
+"""Samples that go through all steps together: few enough to stay in a core's cache from step to step."""
 
 
 def faded(values: np.ndarray, result: np.ndarray, strength: float) -> np.ndarray:
@@ -47,7 +51,14 @@ def evaluate(look: Look, values: np.ndarray, steps: int | None = None) -> np.nda
         raise LookError("output", f'the steps end in "{look.input}" but the look declares "{look.output}"; declare "{look.input}"')
     flat = np.ascontiguousarray(values).reshape(-1, 3)
     chosen = look.steps if steps is None else look.steps[:steps]
-    result = faded(flat, _run(chosen, flat, encoding(look.input)), look.strength)
+    junction = encoding(look.input)
+    result = np.empty_like(flat)
+
+    def block(start: int, stop: int) -> None:
+        part = flat[start:stop]
+        result[start:stop] = faded(part, _run(chosen, part, junction), look.strength)
+
+    over_runs(block, len(flat), chunk=BLOCK)
     return result.reshape(values.shape)
 
 

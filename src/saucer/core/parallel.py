@@ -27,13 +27,13 @@ def _pool(process: int) -> ThreadPoolExecutor:
     return ThreadPoolExecutor(max_workers=len(os.sched_getaffinity(0)), thread_name_prefix="saucer-kernel")
 
 
-def over_runs(kernel: Callable[[int, int], None], count: int, threads: int | None = None) -> None:
-    """Call kernel(start, stop) over 0..count, in the calling thread when the work is small or `threads` is 1."""
-    threads = threads or thread_count()
-    if threads == 1 or count <= CHUNK:
+def over_runs(kernel: Callable[[int, int], None], count: int, threads: int | None = None, chunk: int = CHUNK) -> None:
+    """Call kernel(start, stop) over 0..count, in the calling thread alone when that is one chunk or `threads` is 1."""
+    if count <= chunk:
         kernel(0, count)
         return
-    runs = max(threads, -(-count // CHUNK))
+    threads = threads or thread_count()
+    runs = max(threads, -(-count // chunk))
     edges = [count * run // runs for run in range(runs + 1)]
     pending = iter(list(pairwise(edges)))
 

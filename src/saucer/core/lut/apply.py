@@ -60,7 +60,7 @@ def apply_lattice(
 ) -> np.ndarray:
     """values: (..., 3) float32, uint8 or uint16; the result has the same shape and type, integers rounded to nearest.
 
-    Inputs outside the domain are held at its faces. `out` may be given, also `values` itself to work in place; it must match `values`.
+    Inputs outside the domain are held at its faces. `out` may be given, `values` itself too; it must match `values`.
     """
     values = _checked(values)
     target = np.empty(values.shape, values.dtype) if out is None else out

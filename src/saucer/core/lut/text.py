@@ -54,7 +54,7 @@ def parse_rows(data, length, position, line, columns, out, filled, most, tens): 
     """Read rows of exactly `columns` decimal numbers into out[filled:most].
 
     data: uint8 text with two line feeds behind its `length`, so that no loop has to look for the end; lines end in LF, CRLF or CR;
-    blank lines and lines that begin with # are passed over. Positions are unsigned: Numba would test signed ones for being negative.
+    blank lines and lines that begin with # are passed over. Positions are unsigned: Numba tests signed ones for being negative.
     Returns (why, rows filled, position, line): Stop.END at the end of the text, FULL when a row follows the last wanted one, else
     the row that could not be read: WORDS (starts with a letter), COUNT, NUMBER, or LONG (more digits or a larger exponent than the
     fast path holds exactly; the caller parses that one row by other means).

@@ -12,12 +12,12 @@ from pydantic_core import PydanticCustomError
 
 from saucer.core.colour.encodings import Encoding
 from saucer.core.lut.kernels import FASTMATH
-from saucer.core.parallel import over_runs
 from saucer.core.steps.parameters import StepParameters
 from saucer.core.steps.registry import LINE_SAMPLES, StepKind, register
 
 CHANNELS = ("red", "green", "blue")
 SMALLEST_STEP = 1 / 1023
+BLOCK = 256
 IDENTITY: tuple[tuple[float, float], ...] = ((0.0, 0.0), (1.0, 1.0))
 
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
@@ -106,34 +106,54 @@ def segments(points: tuple[tuple[float, float], ...], interpolation: Interpolati
 
 
 @njit(nogil=True, cache=True, fastmath=FASTMATH)
-def _along(values, knots, pieces):  # type: ignore[no-untyped-def]
-    """One curve over a contiguous float32 array, in place. Which piece a value lies in is counted, not searched: that vectorises."""
+def _along(values, knots, pieces, index):  # type: ignore[no-untyped-def]
+    """One curve over up to BLOCK contiguous floats, in place. The piece of each is counted, not searched: that vectorises."""
     origin, c0, c1, c2, c3 = pieces[0], pieces[1], pieces[2], pieces[3], pieces[4]
-    index = np.empty(256, np.uint32)
-    for begin in range(0, values.size, 256):
-        block = values[begin : begin + 256]
-        for j in range(block.size):
-            index[j] = np.uint32(0)
-        for knot in knots:
-            for j in range(block.size):
-                index[j] += np.uint32(1) if block[j] >= knot else np.uint32(0)
-        for j in range(block.size):
-            piece = index[j]
-            t = block[j] - origin[piece]
-            block[j] = ((c3[piece] * t + c2[piece]) * t + c1[piece]) * t + c0[piece]
+    for j in range(values.size):
+        index[j] = np.uint32(0)
+    for knot in knots:
+        for j in range(values.size):
+            index[j] += np.uint32(1) if values[j] >= knot else np.uint32(0)
+    for j in range(values.size):
+        piece = index[j]
+        t = values[j] - origin[piece]
+        values[j] = ((c3[piece] * t + c2[piece]) * t + c1[piece]) * t + c0[piece]
 
 
-def _bend(values: np.ndarray, points: Any, interpolation: Interpolation) -> None:
-    """values: contiguous (n,) float32, changed in place."""
-    knots, pieces = segments(points, interpolation)
-    over_runs(lambda a, b: _along(values[a:b], knots, pieces), values.size)
+@njit(nogil=True, cache=True, fastmath=FASTMATH)
+def _bend(source, target, channels, channel, master):  # type: ignore[no-untyped-def]
+    """Channel curve, then master, over every `channels`-th float; either may have no knots and then does nothing.
+
+    source, target: interleaved float32; channel, master: (knots, pieces) as `segments` gives them
+    """
+    block, index = np.empty(BLOCK, np.float32), np.empty(BLOCK, np.uint32)
+    count = (source.size + channels - 1) // channels
+    for begin in range(0, count, BLOCK):
+        part = block[: min(BLOCK, count - begin)]
+        given, result = source[begin * channels :], target[begin * channels :]
+        for j in range(part.size):
+            part[j] = given[j * channels]
+        if channel[0].size:
+            _along(part, channel[0], channel[1], index)
+        if master[0].size:
+            _along(part, master[0], master[1], index)
+        for j in range(part.size):
+            result[j * channels] = part[j]
 
 
-def evaluate_curve(points: Any, interpolation: Interpolation, x: np.ndarray) -> np.ndarray:
+NO_CURVE = (np.empty(0, np.float32), np.empty((5, 1), np.float32))
+
+
+def _segments_of(step: Curves, name: str) -> tuple[np.ndarray, np.ndarray]:
+    points = getattr(step, name)
+    return NO_CURVE if is_identity(points) else segments(points, step.interpolation)
+
+
+def evaluate_curve(points: Any, interpolation: Interpolation, x: Any) -> np.ndarray:
     """One curve at (n,) positions, float32, for graphs and tests."""
     values = np.array(x, np.float32, ndmin=1)
     if not is_identity(points):
-        _bend(values, tuple(map(tuple, points)), interpolation)
+        _bend(values, values, 1, segments(tuple(map(tuple, points)), interpolation), NO_CURVE)
     return values
 
 
@@ -146,19 +166,15 @@ def evaluate(step: Curves, values: np.ndarray, encoding: Encoding) -> np.ndarray
     """values: (n, 3) float32 code values -> new (n, 3) float32; the values themselves when the step is neutral."""
     if neutral(step):
         return values
-    planes = np.array(values.T, np.float32, order="C")  # always a copy: a single value is contiguous both ways
+    out = np.empty(values.shape, np.float32)
+    source, target = np.ascontiguousarray(values).reshape(-1), out.reshape(-1)
+    master = _segments_of(step, "master") if step.master_on == "rgb" else NO_CURVE
     for channel, name in enumerate(CHANNELS):
-        if not is_identity(getattr(step, name)):
-            _bend(planes[channel], getattr(step, name), step.interpolation)
-    if not is_identity(step.master):
-        if step.master_on == "rgb":
-            _bend(planes.reshape(-1), step.master, step.interpolation)
-        else:
-            luma = encoding.luma.astype(np.float32) @ planes
-            planes += evaluate_curve(step.master, step.interpolation, luma) - luma
-    if step.clip:
-        np.clip(planes, 0, 1, out=planes)
-    return np.ascontiguousarray(planes.T)
+        _bend(source[channel:], target[channel:], 3, _segments_of(step, name), master)
+    if step.master_on == "luma" and not is_identity(step.master):
+        luma = out @ encoding.luma.astype(np.float32)
+        out += (evaluate_curve(step.master, step.interpolation, luma) - luma)[:, None]
+    return np.clip(out, 0, 1, out=out) if step.clip else out
 
 
 def neutral(step: Curves) -> bool:
