@@ -14,7 +14,7 @@ FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"
 
 
 def take(page: Page, name: str) -> None:
-    page.wait_for_load_state("networkidle")
+    page.wait_for_function("() => [...document.images].every((image) => image.complete)")
     page.wait_for_timeout(600)
     FOLDER.mkdir(parents=True, exist_ok=True)
     page.screenshot(path=FOLDER / f"{name}.png")

@@ -107,7 +107,7 @@ def parse_rows(data, length, position, line, columns, out, filled, most, tens): 
                     return 4, filled, start, line
                 power = np.int64(0)
                 while _digit(data[position]):
-                    power = min(power * 10 + np.int64(data[position] - 48), 9999)
+                    power = min(power * 10 + np.int64(data[position] - 48), np.int64(9999))
                     position += _ONE
                 exponent += -power if down else power
             # Up to 2**53 and 10**22 both are exact doubles, so one multiplication or division rounds once.
