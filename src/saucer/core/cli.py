@@ -55,7 +55,7 @@ def _write(data: bytes, path: Path) -> None:
         raise SaucerError(str(path), (error.strerror or str(error)).lower()) from None
 
 
-def _load(path: Path) -> Look | Lut:
+def _load(path: Path) -> Lut | Look:
     data = _read(path)
     if data.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"{":
         return parse_look(data, path.name)

@@ -22,7 +22,7 @@ STRIP_PIXELS = 1 << 21
 class Grade:
     """A look or a LUT with the encodings it expects and gives, laid on at `strength`."""
 
-    through: Look | Lut
+    through: Lut | Look
     expects: Encoding
     gives: Encoding
     strength: float = 1.0

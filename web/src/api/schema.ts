@@ -853,7 +853,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "look" | "lut";
+            kind: "lut" | "look";
             /** Name */
             name: string;
             /** Size */
@@ -898,7 +898,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "look" | "lut";
+            kind: "lut" | "look";
             /** Picture */
             picture: number;
             /**
@@ -1285,7 +1285,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "look" | "lut";
+            kind: "lut" | "look";
             /** Picture */
             picture: number;
             /**
@@ -2343,7 +2343,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "look" | "lut";
+                kind: "lut" | "look";
                 pk: number;
             };
             cookie?: never;

@@ -157,7 +157,7 @@ function LutFacts({ id }: { id: number }) {
 /** One entry tried on a picture at any strength, and what can be taken away from it. */
 export function EntryPage() {
   const params = useParams();
-  const kind: Kind = params.kind === "look" ? "look" : "lut";
+  const kind: Kind = params.kind === "lut" ? "lut" : "look";
   const id = Number(params.id);
   const { pictures, chosen, choose } = usePictureChoice();
   const [strength, setStrength] = useState(1);

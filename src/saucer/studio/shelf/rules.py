@@ -22,7 +22,7 @@ from saucer.studio.luts.models import LutEntry
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 
-Kind = Literal["look", "lut"]
+Kind = Literal["lut", "look"]
 
 
 @dataclass(frozen=True)
