@@ -176,7 +176,7 @@ def test_switching_pictures_in_the_tray(bench: Bench):
 def test_bringing_in_an_own_picture_in_film_log(bench: Bench, tmp_path: Path):
     a_picture(tmp_path / "scan.tif", "u16", 54, 96)
     bench.bring_in(tmp_path / "scan.tif", "Film log")
-    expect(bench.page.get_by_role("button", name="scan")).to_be_visible()
+    expect(bench.page.get_by_role("button", name="scan", exact=True)).to_be_visible()
     picture = Picture.objects.get(name="scan")
     assert (picture.encoding, picture.depth, picture.width) == ("film-log", "u16", 96)
     bench.page.wait_for_function(

@@ -151,6 +151,15 @@ def test_nothing_is_cut_off_at_other_widths(bench: Bench, width):
     assert LookEntry.objects.count() == 1
 
 
+def test_a_look_without_steps_still_fills_the_page(bench: Bench):
+    page = bench.page
+    page.get_by_role("button", name="Delete Curves").click()
+    page.get_by_text("No steps yet").wait_for()
+    tray = page.get_by_role("navigation", name="Test pictures").bounding_box()
+    assert tray["y"] + tray["height"] == 800
+    assert page.get_by_test_id("compare").bounding_box()["width"] > 500
+
+
 def test_signing_in_with_a_wrong_password(page, live_server, studio):
     page.goto(live_server.url)
     page.get_by_label("Name").fill("ilse")

@@ -877,6 +877,11 @@ export interface components {
              * @description only the first so many steps
              */
             steps?: number | null;
+            /**
+             * Width
+             * @description pixels across that are seen; fewer are computed for fewer
+             */
+            width?: number | null;
         };
         /** GradeIn */
         GradeIn: {

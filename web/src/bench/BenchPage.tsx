@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { createPortal } from "react-dom";
 import { Navigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
@@ -22,7 +22,7 @@ import { BenchContext, useBench, useOpenBench } from "./useBench";
 import { useFrames } from "./useFrames";
 
 const Columns = styled.main`
-  display: grid; grid-template-columns: 256px minmax(0, 1fr) 344px; height: 100%; min-height: 0;
+  grid-row: 2; display: grid; grid-template-columns: 256px minmax(0, 1fr) 344px; height: 100%; min-height: 0;
 `;
 const Side = styled.div`
   display: flex; flex-direction: column; min-height: 0; background: ${(p) => p.theme.tokens.glaze};
@@ -56,7 +56,9 @@ function Workplace() {
   const [baking, setBaking] = useState(false);
   const slot = useTopSlot();
   const chosen = pictures.find((one) => String(one.id) === search.get("picture")) ?? pictures[0];
-  const frames = useFrames(chosen, pictures);
+  const width = useRef(0);
+  const frames = useFrames(chosen, pictures, width);
+  const onWidth = useCallback((next: number) => { width.current = next; }, []);
   const choose = useCallback((picture: Picture) => setSearch({ picture: String(picture.id) }, { replace: true }), [setSearch]);
 
   useEffect(() => {
@@ -79,7 +81,7 @@ function Workplace() {
           <Recipe sketch={frames.sketch} />
         </Side>
         <Middle>
-          <Stage picture={chosen} frames={frames} />
+          <Stage picture={chosen} frames={frames} onWidth={onWidth} />
           <Tray pictures={pictures} chosen={chosen} onChoose={choose} onBring={() => setBringing(true)} discs={frames.discs} />
         </Middle>
         <Side>

@@ -42,6 +42,7 @@ const Corner = styled.span`
 interface Props {
   readonly picture: Picture | undefined;
   readonly frames: Frames;
+  readonly onWidth: (width: number) => void;
 }
 
 type Ask = { look: Look; picture: number; x: number; y: number };
@@ -62,7 +63,7 @@ function usePixel(picture: Picture | undefined, drawn: number) {
 const css = (values: readonly number[]) => `rgb(${values.map((value) => Math.round(Math.min(1, Math.max(0, value)) * 255)).join(" ")})`;
 
 /** The picture: as it leaves the look, compared with how it came. */
-export function Stage({ picture, frames }: Props) {
+export function Stage({ picture, frames, onWidth }: Props) {
   const [wipe, setWipe] = useState<Wipe>({ x: 0.5, y: 0.5, angle: 6 });
   const [wiping, setWiping] = useState(false);
   const [held, setHeld] = useState(false);
@@ -100,7 +101,7 @@ export function Stage({ picture, frames }: Props) {
         <SurroundChoice />
       </Tools>
       <Compare before={frames.original} after={frames.frame} drawn={frames.drawn} wipe={wiping ? wipe : null} onWipe={setWipe} showBefore={held}
-        label={picture ? `${picture.name}, ${held ? "original" : "through the look"}` : "No picture"} onPoint={onPoint}>
+        label={picture ? `${picture.name}, ${held ? "original" : "through the look"}` : "No picture"} onPoint={onPoint} onWidth={onWidth}>
         {held && <Corner>original</Corner>}
         {frames.problem && <Said role="alert">{frames.problem}</Said>}
       </Compare>

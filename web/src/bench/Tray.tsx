@@ -9,7 +9,7 @@ const Root = styled.nav`
   display: flex; align-items: center; gap: 4px; padding: 9px 14px 5px; min-height: 92px; overflow-x: auto; background: ${(p) => p.theme.surround.tray}; color: ${(p) => p.theme.surround.soft}; border-top: 1px solid ${(p) => p.theme.surround.line};
 `;
 const Item = styled(Button)`
-  display: grid; justify-items: center; gap: 6px; width: 69px; flex: none; padding-top: 4px !important; border: 0; padding: 0; background: none; color: inherit; cursor: pointer; font-size: 11px;
+  display: grid; justify-items: center; gap: 6px; flex: 0 1 69px; min-width: 57px; padding-top: 4px !important; border: 0; padding: 0; background: none; color: inherit; cursor: pointer; font-size: 11px;
   span:last-child { max-width: 67px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   &[aria-current] { color: ${(p) => p.theme.surround.ink}; font-weight: 600; }
   &[data-focus-visible] { outline-offset: 4px; border-radius: 8px; outline-color: ${(p) => p.theme.surround.ink}; }

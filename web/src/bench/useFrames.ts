@@ -1,9 +1,9 @@
 /** What the server computes for the look as it stands: the frame, the sketch, and at rest the discs, scopes and fingerprint. */
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState, type RefObject } from "react";
 import { call, callImage, loadImage, Unreachable, wordsFor } from "../api/client";
 import { Latest } from "../api/latest";
 import type { Look, Picture, Scopes, Sketch } from "../api/types";
-import { stageOf } from "./store";
+import { findStep, stageOf } from "./store";
 import { useBench } from "./useBench";
 
 const REST = 160;
@@ -32,10 +32,16 @@ async function objectUrl(path: string, body: unknown, signal: AbortSignal): Prom
   return URL.createObjectURL(await canvas.convertToBlob());
 }
 
-type Frame = { look: Look; picture: number; quality: "drag" | "rest" };
+/** What is new over what was known; a drawing of some steps leaves the others as they were. */
+function merged(known: Sketch | null, fresh: Sketch): Sketch {
+  const ids = new Set(fresh.steps.map((step) => step.id));
+  return { ...fresh, steps: [...(known?.steps.filter((step) => !ids.has(step.id)) ?? []), ...fresh.steps] };
+}
+
+type Frame = { look: Look; picture: number; quality: "drag" | "rest"; width: number | null };
 type Rest = { look: Look; picture: number; before_step: number; pictures: number[] };
 
-export function useFrames(picture: Picture | undefined, tray: readonly Picture[]): Frames {
+export function useFrames(picture: Picture | undefined, tray: readonly Picture[], width: RefObject<number>): Frames {
   const { store } = useBench();
   const [frames, setFrames] = useState<Frames>(nothing);
   const asked = useRef<{ picture: Picture | undefined; tray: readonly Picture[] }>({ picture, tray });
@@ -67,7 +73,7 @@ export function useFrames(picture: Picture | undefined, tray: readonly Picture[]
     );
     const sketch = new Latest<Look, Sketch>(
       (look, signal) => call("/looks/sketch", { method: "POST", body: look, signal }),
-      (result) => setFrames((last) => ({ ...last, sketch: result })),
+      (result) => setFrames((last) => ({ ...last, sketch: merged(last.sketch, result) })),
       failed,
     );
     const resting = new Latest<Rest, Scopes>(
@@ -87,12 +93,15 @@ export function useFrames(picture: Picture | undefined, tray: readonly Picture[]
 
     let lastLook: Look | null = null;
     function ask() {
-      const { look, gesture } = store.get();
+      const { look, gesture, selected } = store.get();
       const shown = asked.current.picture?.id;
-      if (look !== lastLook) sketch.ask(look);
+      const moving = gesture === null ? undefined : findStep(look, selected);
+      // While one step is dragged only that one is drawn anew; at rest all of them are.
+      if (look !== lastLook) sketch.ask(moving ? { ...look, steps: [moving] } : look);
       lastLook = look;
       if (shown === undefined) return;
-      frame.ask({ look, picture: shown, quality: gesture === null ? "rest" : "drag" });
+      const seen = gesture === null || !width.current ? null : width.current;
+      frame.ask({ look, picture: shown, quality: gesture === null ? "rest" : "drag", width: seen });
       clearTimeout(rest);
       rest = setTimeout(atRest, REST);
     }
@@ -100,7 +109,8 @@ export function useFrames(picture: Picture | undefined, tray: readonly Picture[]
       const { look, selected, gesture } = store.get();
       const { picture: now, tray: all } = asked.current;
       if (!now) return;
-      if (gesture !== null) frame.ask({ look, picture: now.id, quality: "rest" });
+      if (gesture !== null) frame.ask({ look, picture: now.id, quality: "rest", width: null });
+      sketch.ask(look);
       resting.ask({ look, picture: now.id, before_step: stageOf(look, selected), pictures: all.map((one) => one.id) });
     }
     askAgain.current = ask;
@@ -113,7 +123,7 @@ export function useFrames(picture: Picture | undefined, tray: readonly Picture[]
       for (const channel of [frame, sketch, resting]) channel.close();
       for (const url of urls.values()) URL.revokeObjectURL(url);
     };
-  }, [store]);
+  }, [store, width]);
 
   const trayState = tray.map((one) => `${one.id} ${one.state} ${one.encoding}`).join();
   useEffect(() => {

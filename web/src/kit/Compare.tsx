@@ -36,6 +36,8 @@ interface Props {
   readonly showBefore?: boolean;
   readonly label: string;
   readonly onPoint?: (at: { x: number; y: number } | null) => void;
+  /** Told the width of the picture on screen, in device pixels, whenever it changes. */
+  readonly onWidth?: (width: number) => void;
   readonly inset?: number;
   readonly children?: ReactNode;
 }
@@ -64,7 +66,7 @@ function useDrawn(bitmap: ImageBitmap | null, drawn: number) {
 }
 
 /** A picture before and after, one over the other: a line between them that can be moved and turned, or the one before alone. */
-export function Compare({ before, after, drawn, wipe, onWipe, showBefore = false, label, onPoint, inset = 20, children }: Props) {
+export function Compare({ before, after, drawn, wipe, onWipe, showBefore = false, label, onPoint, onWidth, inset = 20, children }: Props) {
   const root = useRef<HTMLDivElement>(null);
   const frame = useRef<HTMLDivElement>(null);
   const [room, setRoom] = useState({ width: 0, height: 0 });
@@ -83,6 +85,7 @@ export function Compare({ before, after, drawn, wipe, onWipe, showBefore = false
   const ratio = shape && shape.height ? shape.width / shape.height : 16 / 9;
   const width = Math.max(0, Math.min(room.width - 2 * inset, (room.height - 2 * inset) * ratio));
   const height = width / ratio;
+  useEffect(() => onWidth?.(Math.ceil(width * window.devicePixelRatio)), [onWidth, width]);
 
   function place(event: PointerEvent) {
     const box = frame.current?.getBoundingClientRect();

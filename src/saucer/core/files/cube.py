@@ -204,7 +204,8 @@ def _range(header: _Header, keyword: str, otherwise: Bounds) -> Bounds:
 
 def _clean(text: str) -> str:
     """A title or comment on one line, without the character that would end the title."""
-    return " ".join(text.split()).replace('"', "'")
+    printable = "".join(letter if letter.isprintable() else " " for letter in text)
+    return " ".join(printable.split()).replace('"', "'")
 
 
 def _same(bounds: tuple[float, float, float], what: str) -> float:

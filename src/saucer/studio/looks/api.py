@@ -73,6 +73,7 @@ class FrameIn(Schema):
     picture: int
     quality: preview.Quality = "rest"
     steps: Annotated[int | None, Field(ge=0, description="only the first so many steps")] = None
+    width: Annotated[int | None, Field(ge=1, description="pixels across that are seen; fewer are computed for fewer")] = None
 
 
 class DiscsIn(Schema):
@@ -167,7 +168,7 @@ def create(request: HttpRequest, look: Look) -> LookOut:
 @router.post("/frame", response={200: None})
 def frame(request: HttpRequest, given: FrameIn) -> HttpResponse:
     """JPEG while dragging, PNG at rest."""
-    codes = preview.frame(given.look, pictures.find(given.picture), given.quality, given.steps)
+    codes = preview.frame(given.look, pictures.find(given.picture), given.quality, given.steps, given.width)
     form = "jpeg" if given.quality == "drag" else "png"
     return HttpResponse(encoded(codes, form), content_type=f"image/{form}")  # type: ignore[arg-type]
 

@@ -28,9 +28,9 @@ def graded(look: Look, values: np.ndarray, size: int, steps: int | None = None) 
     return apply_lut(sampled(look, size, steps), values)
 
 
-def frame(look: Look, picture: Picture, quality: Quality, steps: int | None = None) -> np.ndarray:
-    """(h, w, 3) uint8 sRGB: the picture's proxy after the look, or after its first `steps` steps."""
-    values = graded(look, proxy_in(picture, look.input), LATTICE[quality], steps)
+def frame(look: Look, picture: Picture, quality: Quality, steps: int | None = None, width: int | None = None) -> np.ndarray:
+    """(h, w, 3) uint8 sRGB: the picture's proxy after the look, or after its first `steps` steps; not much wider than `width`."""
+    values = graded(look, proxy_in(picture, look.input, width), LATTICE[quality], steps)
     return to_codes(shown(values, encoding(look.output)), np.uint8)
 
 

@@ -11,10 +11,10 @@ from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
 
-from saucer.core.colour.encodings import convert, encoding
+from saucer.core.colour.encodings import ENCODINGS, convert, encoding
 from saucer.core.errors import PictureError
 from saucer.core.grade import proxy
-from saucer.core.pictures import PictureInfo, inspect_picture
+from saucer.core.pictures import PictureInfo, fitted, inspect_picture
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require, require_own
 from saucer.studio.pictures.models import Picture
@@ -22,6 +22,7 @@ from saucer.studio.refusals import NotFound, NotPossible
 from saucer.studio.store import keep_bytes, keep_file, local_file, open_kept
 
 PROXY = (960, 540)
+SMALLER = (480, 640, 720)
 _GUESS = {"openexr": "linear-709", "dpx": "film-log"}
 
 
@@ -121,6 +122,21 @@ def _proxy_as(sha256: str, source: str, target: str) -> np.ndarray:
     return pixels
 
 
-def proxy_in(picture: Picture, encoding_id: str) -> np.ndarray:
-    """(h, w, 3) float32 proxy of the picture as code values of the named encoding; read-only, kept between requests."""
-    return _proxy_as(picture.proxy_sha256, picture.encoding, encoding_id)
+@lru_cache(maxsize=24)
+def _small_proxy_as(sha256: str, source: str, target: str, width: int) -> np.ndarray:
+    light = convert(_proxy(sha256), encoding(source), ENCODINGS["linear-709"])
+    small = fitted(light, width, PROXY[1])
+    pixels = np.ascontiguousarray(convert(small, ENCODINGS["linear-709"], encoding(target)), np.float32)
+    pixels.flags.writeable = False
+    return pixels
+
+
+def proxy_in(picture: Picture, encoding_id: str, width: int | None = None) -> np.ndarray:
+    """(h, w, 3) float32 proxy of the picture as code values of the named encoding; read-only, kept between requests.
+
+    width: when given and well below the proxy's, its light is averaged down to the next larger of a few widths
+    """
+    step = next((step for step in SMALLER if width is not None and width <= step), None)
+    if step is None:
+        return _proxy_as(picture.proxy_sha256, picture.encoding, encoding_id)
+    return _small_proxy_as(picture.proxy_sha256, picture.encoding, encoding_id, step)
