@@ -12,7 +12,7 @@ import { FieldLabel } from "../kit/Picker";
 import { Sheet, SheetFoot } from "../kit/Sheet";
 import { TextBox } from "../kit/TextBox";
 import type { Job } from "../api/types";
-import { useBench, useBenchState } from "./useBench";
+import { useBench, useBenchPart, useSaving } from "./useBench";
 
 const Body = styled.div`
   display: grid; grid-template-columns: 1fr 236px; min-height: 0; overflow-y: auto;
@@ -52,8 +52,9 @@ interface Props {
 
 /** Bake the look into a LUT file that lands on the Shelf. The last choices are remembered. */
 export function BakeSheet({ isOpen, onClose, fingerprint }: Props) {
-  const { entry, flush, refresh } = useBench();
-  const { look } = useBenchState();
+  const { flush, refresh } = useBench();
+  const { entry } = useSaving();
+  const look = useBenchPart((state) => state.look);
   const { data: encodings } = useQuery(encodingsQuery);
   const [size, setSize] = useState<Size>(() => remembered().size);
   const [author, setAuthor] = useState(() => remembered().author);

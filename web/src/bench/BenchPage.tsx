@@ -18,7 +18,7 @@ import { Scopes } from "./Scopes";
 import { Stage } from "./Stage";
 import { StepPanel } from "./StepPanel";
 import { Tray } from "./Tray";
-import { BenchContext, useBench, useOpenBench } from "./useBench";
+import { BenchContext, SavingContext, useBench, useOpenBench } from "./useBench";
 import { useFrames } from "./useFrames";
 
 const Columns = styled.main`
@@ -39,18 +39,22 @@ const Plain = styled.main`
   display: grid; place-content: center; justify-items: center; gap: 14px; height: 100%; color: ${(p) => p.theme.tokens.soft};
 `;
 
+const none: readonly Picture[] = [];
+
 function OpenBench({ entry }: { entry: LookOut }) {
-  const bench = useOpenBench(entry);
+  const { bench, saving } = useOpenBench(entry);
   return (
     <BenchContext.Provider value={bench}>
-      <Workplace />
+      <SavingContext.Provider value={saving}>
+        <Workplace />
+      </SavingContext.Provider>
     </BenchContext.Provider>
   );
 }
 
 function Workplace() {
   const { store } = useBench();
-  const { data: pictures = [] } = useQuery(picturesQuery);
+  const { data: pictures = none } = useQuery(picturesQuery);
   const [search, setSearch] = useSearchParams();
   const [bringing, setBringing] = useState(false);
   const [baking, setBaking] = useState(false);
@@ -59,7 +63,16 @@ function Workplace() {
   const width = useRef(0);
   const frames = useFrames(chosen, pictures, width);
   const onWidth = useCallback((next: number) => { width.current = next; }, []);
-  const choose = useCallback((picture: Picture) => setSearch({ picture: String(picture.id) }, { replace: true }), [setSearch]);
+  // The setter that the router gives is another one after each change of the address; what is drawn from here need not be.
+  const set = useRef(setSearch);
+  useEffect(() => {
+    set.current = setSearch;
+  }, [setSearch]);
+  const choose = useCallback((picture: Picture) => set.current({ picture: String(picture.id) }, { replace: true }), []);
+  const bring = useCallback(() => setBringing(true), []);
+  const bringDone = useCallback(() => setBringing(false), []);
+  const bake = useCallback(() => setBaking(true), []);
+  const bakeDone = useCallback(() => setBaking(false), []);
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -82,16 +95,16 @@ function Workplace() {
         </Side>
         <Middle>
           <Stage picture={chosen} frames={frames} onWidth={onWidth} />
-          <Tray pictures={pictures} chosen={chosen} onChoose={choose} onBring={() => setBringing(true)} discs={frames.discs} />
+          <Tray pictures={pictures} chosen={chosen} onChoose={choose} onBring={bring} discs={frames.discs} />
         </Middle>
         <Side>
           <StepPanel sketch={frames.sketch} scopes={frames.scopes} />
           <Scopes scopes={frames.scopes} />
         </Side>
       </Columns>
-      {slot && createPortal(<SaveBar onBake={() => setBaking(true)} />, slot)}
-      <BringInSheet isOpen={bringing} onClose={() => setBringing(false)} onDone={choose} />
-      <BakeSheet isOpen={baking} onClose={() => setBaking(false)} fingerprint={frames.fingerprint} />
+      {slot && createPortal(<SaveBar onBake={bake} />, slot)}
+      {bringing && <BringInSheet isOpen onClose={bringDone} onDone={choose} />}
+      {baking && <BakeSheet isOpen onClose={bakeDone} fingerprint={frames.fingerprint} />}
     </Whole>
   );
 }

@@ -1,6 +1,6 @@
 import { ChevronDown, Redo2, Undo2 } from "lucide-react";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { memo, useState } from "react";
 import { Button, Menu as AriaMenu, MenuItem, MenuTrigger, Separator } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
@@ -11,7 +11,7 @@ import { Fingerprint } from "../kit/Disc";
 import { Notice } from "../kit/Notice";
 import { Menu, Picker } from "../kit/Picker";
 import { StrengthBar } from "../kit/StrengthBar";
-import { useBench, useBenchState } from "./useBench";
+import { useBench, useBenchPart, useSaving } from "./useBench";
 
 const Root = styled.header`
   display: grid; grid-template-columns: 54px 1fr; gap: 4px 12px; padding: 12px 14px 8px 16px; border-bottom: 1px solid ${(p) => p.theme.tokens.line};
@@ -46,9 +46,15 @@ const Blank = styled.div`
 `;
 
 /** The look's name, fingerprint, encoding and strength; other looks; undo and redo. */
-export function LookHead({ fingerprint }: { fingerprint: string | null }) {
-  const { store, entry } = useBench();
-  const { look, past, future } = useBenchState();
+export const LookHead = memo(function LookHead({ fingerprint }: { fingerprint: string | null }) {
+  const { store } = useBench();
+  const { entry } = useSaving();
+  const lookName = useBenchPart((state) => state.look.name ?? "");
+  const input = useBenchPart((state) => state.look.input ?? "srgb");
+  const output = useBenchPart((state) => state.look.output ?? "srgb");
+  const strength = useBenchPart((state) => state.look.strength ?? 1);
+  const undone = useBenchPart((state) => state.past.at(-1)?.name);
+  const redone = useBenchPart((state) => state.future.at(-1)?.name);
   const { data: encodings } = useQuery(encodingsQuery);
   const { data: looks } = useQuery(looksQuery);
   const make = useMakeLook();
@@ -60,11 +66,11 @@ export function LookHead({ fingerprint }: { fingerprint: string | null }) {
   function rename() {
     const next = name?.trim();
     setName(null);
-    if (next && next !== look.name) store.edit("Rename", (before) => ({ ...before, name: next }));
+    if (next && next !== lookName) store.edit("Rename", (before) => ({ ...before, name: next }));
   }
 
   async function makeNew() {
-    const made = await make.mutateAsync({ name: "Untitled look", input: look.input ?? "srgb", output: look.output ?? "srgb", steps: [{ kind: "curves" }] });
+    const made = await make.mutateAsync({ name: "Untitled look", input, output, steps: [{ kind: "curves" }] });
     await navigate(`/bench/${made.id}`);
   }
 
@@ -73,7 +79,7 @@ export function LookHead({ fingerprint }: { fingerprint: string | null }) {
       {fingerprint ? <Fingerprint $size={54} src={fingerprint} alt="Fingerprint of the look" /> : <Blank />}
       <Title>
         <NameRow>
-          <Name aria-label="Name of the look" maxLength={120} value={name ?? look.name ?? ""} onChange={(event) => setName(event.target.value)} onBlur={rename}
+          <Name aria-label="Name of the look" maxLength={120} value={name ?? lookName} onChange={(event) => setName(event.target.value)} onBlur={rename}
             onKeyDown={(event) => { if (event.key === "Enter") event.currentTarget.blur(); if (event.key === "Escape") setName(null); event.stopPropagation(); }} />
           <MenuTrigger>
             <IconButton as={Button} aria-label="Other looks"><ChevronDown aria-hidden /></IconButton>
@@ -91,17 +97,17 @@ export function LookHead({ fingerprint }: { fingerprint: string | null }) {
         <p>{state}</p>
       </Title>
       <Tools>
-        <Picker label="Made for" hideLabel value={look.input ?? "srgb"} options={(encodings ?? []).map((one) => ({ id: one.id, name: one.name, note: one.referred === "scene" ? "scene light" : "display light" }))}
+        <Picker label="Made for" hideLabel value={input} options={(encodings ?? []).map((one) => ({ id: one.id, name: one.name, note: one.referred === "scene" ? "scene light" : "display light" }))}
           onChange={(value) => store.edit("Made for another encoding", (before) => ({ ...before, input: value, output: value }))} />
-        <IconButton aria-label={past.length ? `Undo ${past.at(-1)?.name ?? ""}` : "Undo"} isDisabled={!past.length} onPress={() => store.dispatch({ type: "undo" })}><Undo2 aria-hidden /></IconButton>
-        <IconButton aria-label={future.length ? `Redo ${future.at(-1)?.name ?? ""}` : "Redo"} isDisabled={!future.length} onPress={() => store.dispatch({ type: "redo" })}><Redo2 aria-hidden /></IconButton>
+        <IconButton aria-label={undone ? `Undo ${undone}` : "Undo"} isDisabled={!undone} onPress={() => store.dispatch({ type: "undo" })}><Undo2 aria-hidden /></IconButton>
+        <IconButton aria-label={redone ? `Redo ${redone}` : "Redo"} isDisabled={!redone} onPress={() => store.dispatch({ type: "redo" })}><Redo2 aria-hidden /></IconButton>
       </Tools>
       <Row>
         whole look
-        <StrengthBar label="Strength of the look" value={look.strength ?? 1} onChange={(value) => store.edit("Strength of the look", (before) => ({ ...before, strength: value }), "look strength")} onChangeEnd={() => store.dispatch({ type: "endGesture" })} />
-        <output>{Math.round((look.strength ?? 1) * 100)} %</output>
+        <StrengthBar label="Strength of the look" value={strength} onChange={(value) => store.edit("Strength of the look", (before) => ({ ...before, strength: value }), "look strength")} onChangeEnd={() => store.dispatch({ type: "endGesture" })} />
+        <output>{Math.round(strength * 100)} %</output>
       </Row>
       {make.error && <Notice>{wordsFor(make.error)}</Notice>}
     </Root>
   );
-}
+});

@@ -1,5 +1,6 @@
 import { ArrowDown, ArrowUp, Plus, Trash2 } from "lucide-react";
 import { useQuery } from "@tanstack/react-query";
+import { memo } from "react";
 import { Button, Menu as AriaMenu, MenuItem, MenuTrigger } from "react-aria-components";
 import styled, { css, useTheme } from "styled-components";
 import { encodings as encodingsQuery, stepKinds } from "../api/queries";
@@ -11,7 +12,7 @@ import { Toggle } from "../kit/Toggle";
 import { pathOf } from "./graph/points";
 import { editors } from "./steps/editors";
 import { flat, movedStep, newStepId, withoutStep } from "./store";
-import { useBench, useBenchState } from "./useBench";
+import { useBench, useBenchPart } from "./useBench";
 
 const List = styled.ol`
   list-style: none; margin: 0; padding: 0; overflow-y: auto; flex: 1; min-height: 0;
@@ -75,70 +76,84 @@ function Sparkline({ sketch }: { sketch: StepSketch | undefined }) {
   );
 }
 
-/** The steps in the order the light goes through them. */
-export function Recipe({ sketch }: { sketch: Sketch | null }) {
+interface LineProps {
+  readonly step: Step;
+  readonly sketch: StepSketch | undefined;
+  readonly number: number;
+  readonly isOn: boolean;
+  readonly isInner: boolean;
+}
+
+/** One step of the recipe; drawn again only when it, its drawing or its place changed. */
+const StepLine = memo(function StepLine({ step, sketch, number, isOn, isInner }: LineProps) {
   const { store } = useBench();
-  const { look, selected } = useBenchState();
+  const id = step.id ?? "";
+  const name = sketch?.title ?? editors[step.kind]?.title ?? step.kind;
+  const off = step.enabled === false;
+  const strength = step.strength ?? 1;
+  const select = () => store.dispatch({ type: "select", id });
+  const rearrange = (what: string, change: (steps: readonly Step[]) => Step[]) => store.edit(`${what} ${name}`, (before) => ({ ...before, steps: change(before.steps ?? []) }));
+  return (
+    <Line $on={isOn} $off={off} $inner={isInner} data-testid="step" onClick={select}>
+      <Number_>{number}</Number_>
+      <Sparkline sketch={sketch} />
+      <Name aria-label={`Step ${number}: ${name}`} aria-current={isOn ? "step" : undefined} onPress={select}>
+        <b>{name}</b>
+        <span>{off ? "off" : sketch?.summary}</span>
+      </Name>
+      <OnOff id={id} name={name} isOn={!off} />
+      <Below>
+        <StepStrength id={id} name={name} value={strength} />
+        <output>{Math.round(strength * 100)} %</output>
+      </Below>
+      {isOn && (
+        <Tools>
+          <IconButton aria-label={`Move ${name} up`} onPress={() => rearrange("Move", (steps) => movedStep(steps, id, -1))}><ArrowUp aria-hidden /></IconButton>
+          <IconButton aria-label={`Move ${name} down`} onPress={() => rearrange("Move", (steps) => movedStep(steps, id, 1))}><ArrowDown aria-hidden /></IconButton>
+          <IconButton aria-label={`Delete ${name}`} onPress={() => rearrange("Delete", (steps) => withoutStep(steps, id))}><Trash2 aria-hidden /></IconButton>
+        </Tools>
+      )}
+    </Line>
+  );
+});
+
+const OnOff = memo(function OnOff({ id, name, isOn }: { id: string; name: string; isOn: boolean }) {
+  const { store } = useBench();
+  return <Toggle label={`${name} on`} isOn={isOn} onChange={(on) => store.editStep(`${name}: ${on ? "on" : "off"}`, id, (before) => ({ ...before, enabled: on }))} />;
+});
+
+const StepStrength = memo(function StepStrength({ id, name, value }: { id: string; name: string; value: number }) {
+  const { store } = useBench();
+  return (
+    <StrengthBar label={`Strength of ${name}`} value={value}
+      onChange={(next) => store.editStep(`${name}: strength`, id, (before) => ({ ...before, strength: next }), "strength")}
+      onChangeEnd={() => store.dispatch({ type: "endGesture" })} />
+  );
+});
+
+/** The steps in the order the light goes through them. */
+export const Recipe = memo(function Recipe({ sketch }: { sketch: Sketch | null }) {
+  const look = useBenchPart((state) => state.look);
+  const selected = useBenchPart((state) => state.selected);
   const { data: encodings } = useQuery(encodingsQuery);
-  const { data: kinds } = useQuery(stepKinds);
   const steps = look.steps ?? [];
   const nameOf = (id: string) => encodings?.find((encoding) => encoding.id === id)?.name ?? id;
   const sketches = new Map(sketch?.steps.map((one) => [one.id, one]));
   const numbers = new Map(flat(steps).map((step, index) => [step.id, index + 1]));
 
-  function add(kind: string) {
-    const fresh = editors[kind]?.fresh();
-    if (!fresh) return;
-    const step = { ...fresh, id: newStepId() };
-    store.edit(`Add ${editors[kind]?.title.toLowerCase() ?? kind}`, (before) => ({ ...before, steps: [...(before.steps ?? []), step] }));
-    store.dispatch({ type: "select", id: step.id });
-  }
-
-  const strength = (step: Step, name: string) => (
-    <Below>
-      <StrengthBar label={`Strength of ${name}`} value={step.strength ?? 1}
-        onChange={(value) => store.editStep(`${name}: strength`, step.id ?? "", (before) => ({ ...before, strength: value }), "strength")}
-        onChangeEnd={() => store.dispatch({ type: "endGesture" })} />
-      <output>{Math.round((step.strength ?? 1) * 100)} %</output>
-    </Below>
-  );
-
-  const line = (step: Step, inner: boolean): React.ReactNode => {
+  const line = (step: Step, isInner: boolean): React.ReactNode => {
     const id = step.id ?? "";
     if (step.kind === "group") {
       const name = step.name || "Group";
       return [
         <GroupHead key={id}>
           <span>{name}</span>
-          <Toggle label={`${name} on`} isOn={step.enabled ?? true} onChange={(on) => store.editStep(`${name}: ${on ? "on" : "off"}`, id, (before) => ({ ...before, enabled: on }))} />
+          <OnOff id={id} name={name} isOn={step.enabled ?? true} />
         </GroupHead>,
         ...(step.steps ?? []).map((one) => line(one, true)),
       ];
     }
-    const number = numbers.get(id) ?? 0;
-    const own = sketches.get(id);
-    const name = own?.title ?? editors[step.kind]?.title ?? step.kind;
-    const off = step.enabled === false;
-    const on = id === selected;
-    return (
-      <Line key={id} $on={on} $off={off} $inner={inner} data-testid="step" onClick={() => store.dispatch({ type: "select", id })}>
-        <Number_>{number}</Number_>
-        <Sparkline sketch={own} />
-        <Name aria-label={`Step ${number}: ${name}`} aria-current={on ? "step" : undefined} onPress={() => store.dispatch({ type: "select", id })}>
-          <b>{name}</b>
-          <span>{off ? "off" : own?.summary}</span>
-        </Name>
-        <Toggle label={`${name} on`} isOn={!off} onChange={(value) => store.editStep(`${name}: ${value ? "on" : "off"}`, id, (before) => ({ ...before, enabled: value }))} />
-        {strength(step, name)}
-        {on && (
-          <Tools>
-            <IconButton aria-label={`Move ${name} up`} onPress={() => store.edit(`Move ${name}`, (before) => ({ ...before, steps: movedStep(before.steps ?? [], id, -1) }))}><ArrowUp aria-hidden /></IconButton>
-            <IconButton aria-label={`Move ${name} down`} onPress={() => store.edit(`Move ${name}`, (before) => ({ ...before, steps: movedStep(before.steps ?? [], id, 1) }))}><ArrowDown aria-hidden /></IconButton>
-            <IconButton aria-label={`Delete ${name}`} onPress={() => store.edit(`Delete ${name}`, (before) => ({ ...before, steps: withoutStep(before.steps ?? [], id) }))}><Trash2 aria-hidden /></IconButton>
-          </Tools>
-        )}
-      </Line>
-    );
+    return <StepLine key={id} step={step} sketch={sketches.get(id)} number={numbers.get(id) ?? 0} isOn={id === selected} isInner={isInner} />;
   };
 
   return (
@@ -149,20 +164,37 @@ export function Recipe({ sketch }: { sketch: Sketch | null }) {
         {steps.map((step) => line(step, false))}
         <Junction>out: {nameOf(look.output ?? "srgb")}</Junction>
       </List>
-      <MenuTrigger>
-        <Add>
-          Add a step <Plus aria-hidden />
-        </Add>
-        <Menu>
-          <AriaMenu onAction={(key) => add(String(key))} aria-label="Kinds of step">
-            {(kinds ?? []).filter((kind) => editors[kind.kind]).map((kind) => (
-              <Item key={kind.kind} id={kind.kind}>
-                {kind.title}
-              </Item>
-            ))}
-          </AriaMenu>
-        </Menu>
-      </MenuTrigger>
+      <AddStep />
     </>
   );
-}
+});
+
+const AddStep = memo(function AddStep() {
+  const { store } = useBench();
+  const { data: kinds } = useQuery(stepKinds);
+
+  function add(kind: string) {
+    const fresh = editors[kind]?.fresh();
+    if (!fresh) return;
+    const step = { ...fresh, id: newStepId() };
+    store.edit(`Add ${editors[kind]?.title.toLowerCase() ?? kind}`, (before) => ({ ...before, steps: [...(before.steps ?? []), step] }));
+    store.dispatch({ type: "select", id: step.id });
+  }
+
+  return (
+    <MenuTrigger>
+      <Add>
+        Add a step <Plus aria-hidden />
+      </Add>
+      <Menu>
+        <AriaMenu onAction={(key) => add(String(key))} aria-label="Kinds of step">
+          {(kinds ?? []).filter((kind) => editors[kind.kind]).map((kind) => (
+            <Item key={kind.kind} id={kind.kind}>
+              {kind.title}
+            </Item>
+          ))}
+        </AriaMenu>
+      </Menu>
+    </MenuTrigger>
+  );
+});

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import styled from "styled-components";
 import { wordsFor } from "../api/client";
 import { useSaveVersion } from "../api/queries";
@@ -8,7 +8,7 @@ import { Sheet, SheetFoot } from "../kit/Sheet";
 import { TextBox } from "../kit/TextBox";
 import { SheetBody } from "../pictures/BringInSheet";
 import type { SaveState } from "./autosave";
-import { useBench } from "./useBench";
+import { useBench, useSaving } from "./useBench";
 
 const Said = styled.span`
   color: ${(p) => p.theme.tokens.soft}; white-space: nowrap;
@@ -23,8 +23,9 @@ const words: Record<SaveState["kind"], string> = {
 };
 
 /** How the draft stands, saving it as a version, baking it. */
-export function SaveBar({ onBake }: { onBake: () => void }) {
-  const { saving, entry, flush, refresh } = useBench();
+export const SaveBar = memo(function SaveBar({ onBake }: { onBake: () => void }) {
+  const { flush, refresh } = useBench();
+  const { saving, entry } = useSaving();
   const [open, setOpen] = useState(false);
   const [note, setNote] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
@@ -60,7 +61,7 @@ export function SaveBar({ onBake }: { onBake: () => void }) {
       </Sheet>
     </>
   );
-}
+});
 
 const Strip = styled.div`
   display: flex; justify-content: center; gap: 18px; padding: 7px 18px; background: ${(p) => p.theme.tokens.ink}; color: ${(p) => p.theme.tokens.glaze};
@@ -69,7 +70,8 @@ const Strip = styled.div`
 
 /** What the person has to settle before saving can go on. */
 export function SaveTrouble() {
-  const { saving, keepMine, takeTheirs } = useBench();
+  const { keepMine, takeTheirs } = useBench();
+  const { saving } = useSaving();
   if (saving.kind === "conflict") {
     return (
       <Strip role="alert">

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import styled, { useTheme } from "styled-components";
 import type { Scopes as Counts } from "../api/types";
 import { areaOf, lineOf } from "./graph/points";
@@ -24,7 +25,7 @@ function halved(counts: readonly number[]): number[] {
 const share = (value: number) => (value === 0 ? "0" : value < 0.001 ? "< 0.1" : (value * 100).toFixed(1));
 
 /** Histogram of the result, the original's luma behind it in grey. */
-export function Scopes({ scopes }: { scopes: Counts | null }) {
+export const Scopes = memo(function Scopes({ scopes }: { scopes: Counts | null }) {
   const { tokens } = useTheme();
   const colours = [tokens.graph.red, tokens.graph.green, tokens.graph.blue];
   return (
@@ -45,4 +46,4 @@ export function Scopes({ scopes }: { scopes: Counts | null }) {
       </Svg>
     </Root>
   );
-}
+});

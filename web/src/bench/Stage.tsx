@@ -1,5 +1,5 @@
 import { SplitSquareHorizontal, Eye } from "lucide-react";
-import { useEffect, useMemo, useState } from "react";
+import { memo, useEffect, useMemo, useState } from "react";
 import { ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 import { call } from "../api/client";
@@ -62,6 +62,24 @@ function usePixel(picture: Picture | undefined, drawn: number) {
 
 const css = (values: readonly number[]) => `rgb(${values.map((value) => Math.round(Math.min(1, Math.max(0, value)) * 255)).join(" ")})`;
 
+interface ToolsProps {
+  readonly wiping: boolean;
+  readonly held: boolean;
+  readonly onWiping: (on: boolean) => void;
+  readonly onHeld: (on: boolean) => void;
+}
+
+const StageTools = memo(function StageTools({ wiping, held, onWiping, onHeld }: ToolsProps) {
+  return (
+    <Tools>
+      <Pill isSelected={wiping} onChange={onWiping}><SplitSquareHorizontal aria-hidden />Wipe</Pill>
+      <Pill isSelected={held} onPressStart={() => onHeld(true)} onPressEnd={() => onHeld(false)}><Eye aria-hidden />Hold for original</Pill>
+      <Gap />
+      <SurroundChoice />
+    </Tools>
+  );
+});
+
 /** The picture: as it leaves the look, compared with how it came. */
 export function Stage({ picture, frames, onWidth }: Props) {
   const [wipe, setWipe] = useState<Wipe>({ x: 0.5, y: 0.5, angle: 6 });
@@ -94,12 +112,7 @@ export function Stage({ picture, frames, onWidth }: Props) {
 
   return (
     <Root aria-label="Picture">
-      <Tools>
-        <Pill isSelected={wiping} onChange={setWiping}><SplitSquareHorizontal aria-hidden />Wipe</Pill>
-        <Pill isSelected={held} onPressStart={() => setHeld(true)} onPressEnd={() => setHeld(false)}><Eye aria-hidden />Hold for original</Pill>
-        <Gap />
-        <SurroundChoice />
-      </Tools>
+      <StageTools wiping={wiping} held={held} onWiping={setWiping} onHeld={setHeld} />
       <Compare before={frames.original} after={frames.frame} drawn={frames.drawn} wipe={wiping ? wipe : null} onWipe={setWipe} showBefore={held}
         label={picture ? `${picture.name}, ${held ? "original" : "through the look"}` : "No picture"} onPoint={onPoint} onWidth={onWidth}>
         {held && <Corner>original</Corner>}

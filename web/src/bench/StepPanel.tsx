@@ -1,9 +1,10 @@
+import { memo, useCallback } from "react";
 import styled from "styled-components";
 import type { Scopes, Sketch, Step } from "../api/types";
 import { NumberBox } from "../kit/NumberBox";
 import { editors } from "./steps/editors";
 import { findStep } from "./store";
-import { useBench, useBenchState } from "./useBench";
+import { useBench, useBenchPart } from "./useBench";
 
 const Root = styled.section`
   padding: 12px 16px 14px; flex: 1; min-height: 0; overflow-y: auto;
@@ -24,13 +25,14 @@ const Empty = styled.p`
 `;
 
 /** The editor of the chosen step. */
-export function StepPanel({ sketch, scopes }: { sketch: Sketch | null; scopes: Scopes | null }) {
+export const StepPanel = memo(function StepPanel({ sketch, scopes }: { sketch: Sketch | null; scopes: Scopes | null }) {
   const { store } = useBench();
-  const { look, selected } = useBenchState();
-  const step = findStep(look, selected);
+  const step = useBenchPart((state) => findStep(state.look, state.selected));
+  const id = step?.id ?? "";
+  const change = useCallback((name: string, next: (step: Step) => Step, gesture?: string) => store.editStep(name, id, next, gesture), [store, id]);
+  const done = useCallback(() => store.dispatch({ type: "endGesture" }), [store]);
   const editor = step && editors[step.kind];
   if (!step || !editor) return <Root><Empty>Choose a step in the recipe, or add one, to edit it here.</Empty></Root>;
-  const id = step.id ?? "";
   const { Editor, title } = editor;
   return (
     <Root aria-label={`Step: ${step.name || title}`}>
@@ -51,9 +53,9 @@ export function StepPanel({ sketch, scopes }: { sketch: Sketch | null; scopes: S
         step={step}
         sketch={sketch?.steps.find((one) => one.id === id)}
         reaching={scopes?.step}
-        change={(name, next, gesture) => store.editStep(name, id, (before) => next(before as Step), gesture)}
-        done={() => store.dispatch({ type: "endGesture" })}
+        change={change}
+        done={done}
       />
     </Root>
   );
-}
+});

@@ -1,5 +1,5 @@
 import { Plus } from "lucide-react";
-import { useEffect } from "react";
+import { memo, useEffect } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
 import type { Picture } from "../api/types";
@@ -28,7 +28,7 @@ interface Props {
 }
 
 /** The test pictures as discs, each through the look as it stands. */
-export function Tray({ pictures, chosen, onChoose, onBring, discs }: Props) {
+export const Tray = memo(function Tray({ pictures, chosen, onChoose, onBring, discs }: Props) {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const typing = event.target instanceof HTMLElement && event.target.closest("input, textarea, [role='dialog'], [role='slider']") !== null;
@@ -60,4 +60,4 @@ export function Tray({ pictures, chosen, onChoose, onBring, discs }: Props) {
       </Item>
     </Root>
   );
-}
+});

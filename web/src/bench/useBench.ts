@@ -6,17 +6,24 @@ import { BenchStore, opened, type BenchState } from "./store";
 import type { LookOut } from "../api/types";
 import { look as lookQuery } from "../api/queries";
 
+/** What never changes while a look is open. */
 export interface Bench {
   readonly store: BenchStore;
-  readonly saving: SaveState;
-  readonly entry: LookOut;
+  readonly id: number;
   readonly flush: () => Promise<void>;
   readonly keepMine: () => void;
   readonly takeTheirs: () => void;
   readonly refresh: () => Promise<void>;
 }
 
+/** How the draft stands on the server; apart from Bench, so that saving redraws only what shows it. */
+export interface Saving {
+  readonly saving: SaveState;
+  readonly entry: LookOut;
+}
+
 export const BenchContext = createContext<Bench | null>(null);
+export const SavingContext = createContext<Saving | null>(null);
 
 export function useBench(): Bench {
   const bench = useContext(BenchContext);
@@ -24,9 +31,16 @@ export function useBench(): Bench {
   return bench;
 }
 
-export function useBenchState(): BenchState {
+export function useSaving(): Saving {
+  const saving = useContext(SavingContext);
+  if (!saving) throw new Error("useSaving outside the Bench");
+  return saving;
+}
+
+/** A part of the state; the component is drawn again only when that part is another one. */
+export function useBenchPart<Part>(part: (state: BenchState) => Part): Part {
   const { store } = useBench();
-  return useSyncExternalStore(store.subscribe, store.get);
+  return useSyncExternalStore(store.subscribe, () => part(store.get()));
 }
 
 function startState(entry: LookOut): { state: BenchState; unsaved: boolean } {
@@ -36,7 +50,7 @@ function startState(entry: LookOut): { state: BenchState; unsaved: boolean } {
 }
 
 /** Opens a look: its draft, what this browser kept of it, and the saving of what follows. */
-export function useOpenBench(first: LookOut): Bench {
+export function useOpenBench(first: LookOut): { bench: Bench; saving: Saving } {
   const client = useQueryClient();
   const [start] = useState(() => startState(first));
   const [store] = useState(() => new BenchStore(start.state));
@@ -47,7 +61,7 @@ export function useOpenBench(first: LookOut): Bench {
   useEffect(() => {
     const kept = keptDraft(first.id);
     const saver = new Autosave(first.id, kept?.revision ?? first.revision, (state, saved) => {
-      setSaving(state);
+      setSaving((last) => (last.kind === state.kind && state.kind !== "conflict" && state.kind !== "refused" ? last : state));
       if (saved) setEntry(saved);
     });
     autosave.current = saver;
@@ -68,11 +82,10 @@ export function useOpenBench(first: LookOut): Bench {
   }, [client, first, start, store]);
 
   const refresh = useCallback(async () => setEntry(await client.fetchQuery(lookQuery(first.id))), [client, first.id]);
-  return useMemo(
+  const bench = useMemo<Bench>(
     () => ({
       store,
-      saving,
-      entry,
+      id: first.id,
       refresh,
       flush: () => autosave.current?.flush() ?? Promise.resolve(),
       keepMine: () => autosave.current?.keepMine(),
@@ -82,6 +95,8 @@ export function useOpenBench(first: LookOut): Bench {
         window.location.reload();
       },
     }),
-    [store, saving, entry, refresh, first.id],
+    [store, refresh, first.id],
   );
+  const standing = useMemo(() => ({ saving, entry }), [saving, entry]);
+  return { bench, saving: standing };
 }

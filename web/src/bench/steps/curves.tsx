@@ -1,5 +1,5 @@
 import { Trash2 } from "lucide-react";
-import { useState } from "react";
+import { memo, useCallback, useState } from "react";
 import styled from "styled-components";
 import { IconButton, WordButton } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
@@ -18,6 +18,11 @@ const interpolations = [
   { id: "smooth", name: "Smooth", note: "no overshoot between points" },
   { id: "natural", name: "Natural", note: "freest bend, may overshoot" },
   { id: "linear", name: "Straight", note: "lines from point to point" },
+];
+
+const masterBends = [
+  { id: "rgb", name: "Each channel" },
+  { id: "luma", name: "Luma only", note: "colours keep their differences" },
 ];
 
 const Head = styled.div`
@@ -42,10 +47,16 @@ const Hint = styled.p`
   font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft};
 `;
 
+const channelOptions = channels.map((id) => [id, names[id]] as const);
+const ChannelChoice = memo(function ChannelChoice({ value, onChange }: { value: Channel; onChange: (next: Channel) => void }) {
+  return <Choice label="Curve" value={value} options={channelOptions} onChange={onChange} />;
+});
+
 function CurvesEditor({ step, change, done, sketch, reaching }: EditorProps<Curves>) {
   const [channel, setChannel] = useState<Channel>("master");
   const [chosen, setChosen] = useState(0);
   const { peak, digits, units } = useUnits();
+  const choose = useCallback((next: Channel) => { setChannel(next); setChosen(0); }, []);
   const points = pointsOf(step, channel);
   const at = Math.min(chosen, points.length - 1);
   const label = names[channel].toLowerCase();
@@ -73,7 +84,7 @@ function CurvesEditor({ step, change, done, sketch, reaching }: EditorProps<Curv
   return (
     <>
       <Head>
-        <Choice label="Curve" value={channel} options={channels.map((id) => [id, names[id]] as const)} onChange={(next) => { setChannel(next); setChosen(0); }} />
+        <ChannelChoice value={channel} onChange={choose} />
         <WordButton isDisabled={isIdentity(points)} onPress={() => { set(`straighten ${label}`, IDENTITY); setChosen(0); }}>
           Straighten
         </WordButton>
@@ -100,15 +111,29 @@ function CurvesEditor({ step, change, done, sketch, reaching }: EditorProps<Curv
           <Trash2 aria-hidden />
         </IconButton>
       </Foot>
-      <Options>
-        <Picker label="Between points" value={step.interpolation ?? "smooth"} options={interpolations}
-          onChange={(value) => change("Curves: between points", (before) => ({ ...before, interpolation: value as NonNullable<Curves["interpolation"]> }))} />
-        <Picker label="Master bends" value={step.master_on ?? "rgb"} options={[{ id: "rgb", name: "Each channel" }, { id: "luma", name: "Luma only", note: "colours keep their differences" }]}
-          onChange={(value) => change("Curves: master on", (before) => ({ ...before, master_on: value as NonNullable<Curves["master_on"]> }))} />
-        <Toggle label="Clip to 0–1 after" showLabel isOn={step.clip ?? false} onChange={(on) => change("Curves: clip", (before) => ({ ...before, clip: on }))} />
-      </Options>
+      <CurveOptions interpolation={step.interpolation ?? "smooth"} masterOn={step.master_on ?? "rgb"} clip={step.clip ?? false} change={change} />
     </>
   );
 }
+
+interface OptionsProps {
+  readonly interpolation: NonNullable<Curves["interpolation"]>;
+  readonly masterOn: NonNullable<Curves["master_on"]>;
+  readonly clip: boolean;
+  readonly change: EditorProps<Curves>["change"];
+}
+
+/** What does not change while a point is dragged, so that it is not drawn again for every move. */
+const CurveOptions = memo(function CurveOptions({ interpolation, masterOn, clip, change }: OptionsProps) {
+  return (
+      <Options>
+        <Picker label="Between points" value={interpolation} options={interpolations}
+          onChange={(value) => change("Curves: between points", (before) => ({ ...before, interpolation: value as NonNullable<Curves["interpolation"]> }))} />
+        <Picker label="Master bends" value={masterOn} options={masterBends}
+          onChange={(value) => change("Curves: master on", (before) => ({ ...before, master_on: value as NonNullable<Curves["master_on"]> }))} />
+        <Toggle label="Clip to 0–1 after" showLabel isOn={clip} onChange={(on) => change("Curves: clip", (before) => ({ ...before, clip: on }))} />
+      </Options>
+  );
+});
 
 export default defineEditor<Curves>({ kind: "curves", title: "Curves", fresh: () => ({ kind: "curves" }), Editor: CurvesEditor });
