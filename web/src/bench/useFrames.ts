@@ -64,11 +64,14 @@ export function useFrames(picture: Picture | undefined, tray: readonly Picture[]
     };
     const frame = new Latest<Frame, ImageBitmap>(
       (input, signal) => callImage("/looks/frame", input, signal),
-      (bitmap, input) =>
+      (bitmap, input) => {
         setFrames((last) => {
           last.frame?.close();
           return { ...last, frame: bitmap, drawn: last.drawn + 1, problem: null, atRest: input.quality === "rest" };
-        }),
+        });
+        // The picture first: the lines of the graph are asked for once its pixels are here, not beside them.
+        if (input.quality === "drag") drawLines();
+      },
       failed,
     );
     const sketch = new Latest<Look, Sketch>(
@@ -92,12 +95,16 @@ export function useFrames(picture: Picture | undefined, tray: readonly Picture[]
     );
 
     let lastLook: Look | null = null;
-    function ask() {
+    /** While one step is dragged only that one is drawn anew; otherwise all of them are. */
+    function drawLines() {
       const { look, gesture, selected } = store.get();
-      const shown = asked.current.picture?.id;
       const moving = gesture === null ? undefined : findStep(look, selected);
-      // While one step is dragged only that one is drawn anew; at rest all of them are.
-      if (look !== lastLook) sketch.ask(moving ? { ...look, steps: [moving] } : look);
+      sketch.ask(moving ? { ...look, steps: [moving] } : look);
+    }
+    function ask() {
+      const { look, gesture } = store.get();
+      const shown = asked.current.picture?.id;
+      if (look !== lastLook && (gesture === null || shown === undefined)) drawLines();
       lastLook = look;
       if (shown === undefined) return;
       const seen = gesture === null || !width.current ? null : width.current;
