@@ -39,30 +39,40 @@ def python(development: bool) -> None:
         stamp.write_text(state)
 
 
+LOCK = WEB / "package-lock.json"
+SOURCES = [WEB / name for name in ("src", "public", "index.html", "vite.config.ts", "tsconfig.json")] + [LOCK]
+PACKAGES_STAMP, BUILD_STAMP = WEB / "node_modules" / ".saucer", VAR / "web-build"
+
+
+def _web_states() -> tuple[str | None, str | None]:
+    """What npm's packages and the build have yet to be brought to; None where they are there already."""
+    packages, build = fingerprint([LOCK]), fingerprint(SOURCES)
+    built = _current(BUILD_STAMP, build) and (WEB / "dist" / "index.html").is_file()
+    return None if _current(PACKAGES_STAMP, packages) else packages, None if built else build
+
+
 def web() -> None:
     """npm's packages and the build. Raises: Stop."""
-    lock, stamp = WEB / "package-lock.json", WEB / "node_modules" / ".saucer"
-    state = fingerprint([lock])
-    if not _current(stamp, state):
-        system.require_node()
+    packages, build = _web_states()
+    if packages:
         system.require_space()
         say("Installing the web application's packages ...")
         system.run_logged(
             ["npm", "ci", "--no-audit", "--no-fund"], "npm", "The web application's packages could not be installed", cwd=WEB
         )
-        stamp.write_text(state)
-    sources = [WEB / name for name in ("src", "index.html", "vite.config.ts", "tsconfig.json")] + [lock]
-    stamp, state = VAR / "web-build", fingerprint(sources)
-    if not _current(stamp, state) or not (WEB / "dist" / "index.html").is_file():
-        system.require_node()
+        PACKAGES_STAMP.write_text(packages)
+    if build:
         say("Building the web application ...")
         system.run_logged(["npm", "run", "build"], "build", "The web application could not be built", cwd=WEB)
-        stamp.write_text(state)
+        BUILD_STAMP.write_text(build)
 
 
 def everything(development: bool) -> None:
+    """Whatever is missing. What cannot be had is found out before anything is installed. Raises: Stop."""
     system.require_python()
     with alone():
+        if any(_web_states()):
+            system.require_node()
         system.require_packages(browser=development)
         python(development)
         web()
