@@ -7,7 +7,7 @@ import numpy as np
 from saucer.core.evaluate import evaluate, sampled
 from saucer.core.look import look_from
 from saucer.core.lut.apply import apply_lut
-from saucer.core.lut.table import Lut
+from saucer.core.lut.table import Lut, red_fastest
 from saucer.core.lut.text import read_rows, with_end, write_rows
 
 
@@ -21,5 +21,6 @@ def warm() -> None:
             apply_lut(lut, np.zeros((2, 2, 3), dtype))
             apply_lut(Lut(lattice=lut.lattice), np.zeros((2, 2, 3), dtype), "trilinear")
         evaluate(look, np.zeros((2, 3), np.float32))
+    red_fastest(np.zeros((8, 3), np.float32), 2)
     text = with_end(write_rows(np.zeros((2, 3), np.float32)))
     read_rows(text, 0, 1, np.empty((2, 3), np.float32), 0, 2)

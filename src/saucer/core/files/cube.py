@@ -13,7 +13,7 @@ import numpy as np
 
 from saucer.core.errors import LutError
 from saucer.core.files import Format
-from saucer.core.lut.table import LARGEST, LARGEST_1D, SMALLEST, UNIT, Bounds, Curve1D, Lattice, Lut
+from saucer.core.lut.table import LARGEST, LARGEST_1D, SMALLEST, UNIT, Bounds, Curve1D, Lattice, Lut, red_fastest
 from saucer.core.lut.text import Stop, read_rows, with_end, write_rows
 
 KEYWORDS = ("TITLE", "LUT_1D_SIZE", "LUT_3D_SIZE", "DOMAIN_MIN", "DOMAIN_MAX", "LUT_1D_INPUT_RANGE", "LUT_3D_INPUT_RANGE")
@@ -190,8 +190,8 @@ def read(data: bytes) -> Lut:
         shaper = Curve1D(rows[: header.rows_1d], _range(header, "LUT_1D_INPUT_RANGE", domain))
     if header.rows_3d:
         size = header.sizes["LUT_3D_SIZE"]
-        table = rows[header.rows_1d :].reshape(size, size, size, 3).transpose(2, 1, 0, 3)
-        lattice = Lattice(np.ascontiguousarray(table), _range(header, "LUT_3D_INPUT_RANGE", UNIT if both else domain))
+        table = red_fastest(rows[header.rows_1d :], size).reshape(size, size, size, 3)
+        lattice = Lattice(table, _range(header, "LUT_3D_INPUT_RANGE", UNIT if both else domain))
     return Lut(shaper, lattice, header.title, _comments(data))
 
 
@@ -232,7 +232,7 @@ def write(lut: Lut) -> bytes:
         if both:
             low, high = (_same(bound, "3D table") for bound in lut.lattice.domain)
             lines.append(f"LUT_3D_INPUT_RANGE {low!r} {high!r}")
-        tables.append(lut.lattice.table.transpose(2, 1, 0, 3).reshape(-1, 3))
+        tables.append(red_fastest(lut.lattice.table.reshape(-1, 3), lut.lattice.size))
     if not both and lut.domain != UNIT:
         for keyword, bound in zip(("DOMAIN_MIN", "DOMAIN_MAX"), lut.domain, strict=True):
             lines.append(f"{keyword} {' '.join(repr(float(number)) for number in bound)}")

@@ -190,3 +190,15 @@ def linear_channels(table, size, scale, offset, source, target, start, stop):  #
             cell = min(int(at), size - 2)
             low = table[channel, cell]
             target[3 * pixel + channel] = low + (at - np.float32(cell)) * (table[channel, cell + 1] - low)
+
+
+@njit(nogil=True, cache=True)
+def swap_ends(rows, size, out):  # type: ignore[no-untyped-def]
+    """Rows (size**3, 3) with the first axis fastest to rows with the last one fastest, or back: the same exchange either way."""
+    for first in range(size):
+        for second in range(size):
+            for third in range(size):
+                source, target = (third * size + second) * size + first, (first * size + second) * size + third
+                out[target, 0] = rows[source, 0]
+                out[target, 1] = rows[source, 1]
+                out[target, 2] = rows[source, 2]

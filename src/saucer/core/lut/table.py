@@ -8,6 +8,7 @@ from functools import cached_property
 import numpy as np
 
 from saucer.core.errors import LutError
+from saucer.core.lut.kernels import swap_ends
 
 SMALLEST, LARGEST = 2, 129
 LARGEST_1D = 65536
@@ -108,6 +109,13 @@ class Lut:
 
     def titled(self, title: str, comments: tuple[str, ...] = ()) -> Lut:
         return replace(self, title=title, comments=comments)
+
+
+def red_fastest(rows: np.ndarray, size: int) -> np.ndarray:
+    """(size**3, 3) float32 rows with blue running fastest, as table[r, g, b] lies, to red fastest, as files have them; or back."""
+    out = np.empty((size**3, 3), np.float32)
+    swap_ends(np.ascontiguousarray(rows, np.float32), size, out)
+    return out
 
 
 def nodes(size: int, domain: Bounds = UNIT) -> np.ndarray:
