@@ -71,6 +71,7 @@ def _filtered(slopes: np.ndarray, secant: np.ndarray) -> np.ndarray:
     """Slopes held so that each monotone run of points gives a monotone curve.
 
     Source: Hyman, "Accurate monotonicity preserving cubic interpolation", SIAM J. Sci. Stat. Comput. 4(4), 1983, eq. 2.6
+    (the number of the equation is from memory)
     """
     left, right = np.concatenate([secant[:1], secant]), np.concatenate([secant, secant[-1:]])
     limit = 3 * np.minimum(np.abs(left), np.abs(right))
