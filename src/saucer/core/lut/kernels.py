@@ -13,7 +13,7 @@ from numba import njit
 from saucer.core.lut.blend import blend_corners
 
 FASTMATH = {"contract", "nsz", "arcp", "reassoc"}  # never nnan: a NaN index would read outside the table
-BLOCK = 256
+BLOCK = 1536
 
 
 # One work array of floats and one of integers, cut at fixed places: LLVM sees that the parts do not overlap and vectorises. With a
