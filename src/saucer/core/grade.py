@@ -94,8 +94,10 @@ def proxy(path: Path, source: Encoding, width: int, height: int, name: str = "")
         turned = reader.orientation in (5, 6, 7, 8)
         bound = (height, width) if turned else (width, height)
         factor = max(1, int(min(info.width / bound[0], info.height / bound[1])))
-        rows = max(1, STRIP_PIXELS // info.width // factor) * factor
-        small = [_averaged(convert(strip[..., :3], source, linear), factor) for strip in reader.strips(rows)]
+        small = [
+            _averaged(convert(strip[..., :3], source, linear), factor)
+            for strip in reader.strips(STRIP_PIXELS // info.width, factor)
+        ]
         light = fitted(upright(np.concatenate(small), reader.orientation), width, height)
     return np.asarray(convert(light, linear, source), np.float32), reader.mended
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import os
 import tempfile
 from collections.abc import Iterator
@@ -169,11 +170,15 @@ class PictureReader:
     def __exit__(self, *problem: Any) -> None:
         self._context.__exit__(*problem)
 
-    def strips(self, rows: int) -> Iterator[np.ndarray]:
-        """(rows, w, 3) or, with alpha, (rows, w, 4) float32, from the top; the last may be shorter."""
+    def strips(self, rows: int, multiple: int = 1) -> Iterator[np.ndarray]:
+        """(rows, w, 3) or, with alpha, (rows, w, 4) float32, from the top, about `rows` high.
+
+        Each but the last has a multiple of `multiple` rows; with rows of the whole height there is one strip only.
+        """
         info = self.info
-        if self._tile_rows:
-            rows = max(self._tile_rows, rows // self._tile_rows * self._tile_rows)
+        if rows < info.height:
+            unit = math.lcm(multiple, self._tile_rows or 1)
+            rows = max(unit, rows // unit * unit)
         for top in range(0, info.height, rows):
             bottom = min(info.height, top + rows)
             y = self._reader.spec().y
