@@ -19,10 +19,9 @@ export interface Frames {
   readonly discs: string | null;
   readonly fingerprint: string | null;
   readonly problem: string | null;
-  readonly atRest: boolean;
 }
 
-const nothing: Frames = { frame: null, original: null, drawn: 0, sketch: null, scopes: null, discs: null, fingerprint: null, problem: null, atRest: false };
+const nothing: Frames = { frame: null, original: null, drawn: 0, sketch: null, scopes: null, discs: null, fingerprint: null, problem: null };
 
 async function objectUrl(path: string, body: unknown, signal: AbortSignal): Promise<string> {
   const bitmap = await callImage(path, body, signal);
@@ -67,7 +66,7 @@ export function useFrames(picture: Picture | undefined, tray: readonly Picture[]
       (bitmap, input) => {
         setFrames((last) => {
           last.frame?.close();
-          return { ...last, frame: bitmap, drawn: last.drawn + 1, problem: null, atRest: input.quality === "rest" };
+          return { ...last, frame: bitmap, drawn: last.drawn + 1, problem: null };
         });
         // The picture first: the lines of the graph are asked for once its pixels are here, not beside them.
         if (input.quality === "drag") drawLines();
@@ -145,7 +144,9 @@ export function useFrames(picture: Picture | undefined, tray: readonly Picture[]
     const controller = new AbortController();
     loadImage(`/pictures/${picture.id}/frame.png`, controller.signal).then(
       (bitmap) => setFrames((last) => ({ ...last, original: bitmap, drawn: last.drawn + 1 })),
-      () => undefined,
+      (error: unknown) => {
+        if (!controller.signal.aborted) setFrames((last) => ({ ...last, problem: wordsFor(error) }));
+      },
     );
     return () => controller.abort();
     // eslint-disable-next-line react-hooks/exhaustive-deps

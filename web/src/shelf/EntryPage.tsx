@@ -90,7 +90,9 @@ function useTry(kind: Kind, id: number, picture: Picture | undefined, strength: 
   useEffect(() => {
     if (shown === undefined) return undefined;
     const controller = new AbortController();
-    loadImage(`/pictures/${shown}/frame.png`, controller.signal).then((before) => setState((last) => ({ ...last, before, drawn: last.drawn + 1 })), () => undefined);
+    loadImage(`/pictures/${shown}/frame.png`, controller.signal).then((before) => setState((last) => ({ ...last, before, drawn: last.drawn + 1 })), (error: unknown) => {
+      if (!controller.signal.aborted) setState((last) => ({ ...last, problem: wordsFor(error) }));
+    });
     return () => controller.abort();
   }, [shown]);
   return state;
