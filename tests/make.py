@@ -6,10 +6,15 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
+from hypothesis import strategies as st
+from pydantic import ValidationError
 
 from saucer.core.look import Look, look_from
 from saucer.core.lut.table import Lattice, Lut, nodes
 from saucer.core.pictures import Depth, Picture, write_picture
+from saucer.core.spatial import spatial_kinds
+from saucer.core.steps import step_kinds
+from saucer.core.steps.parameters import StepParameters
 
 BENT = [[0.0, 0.04], [0.3, 0.22], [0.7, 0.8], [1.0, 0.96]]
 WARM = {"kind": "curves", "red": [[0, 0], [0.5, 0.58], [1, 1]], "blue": [[0, 0.1], [0.5, 0.45], [1, 0.85]]}
@@ -33,3 +38,122 @@ def random_pixels(height: int = 24, width: int = 40, seed: int = 5) -> np.ndarra
 def a_picture(path: Path, depth: Depth = "u16", height: int = 24, width: int = 40, seed: int = 5) -> Path:
     write_picture(Picture(random_pixels(height, width, seed), depth), path)
     return path
+
+
+SHA = "ab" * 32
+# One setting of each per-pixel kind that changes something; a new kind adds its own here.
+CHANGED: dict[str, dict[str, Any]] = {
+    "curves": {"kind": "curves", "master": [[0, 0.1], [0.4, 0.3], [1, 0.9]]},
+    "levels": {"kind": "levels", "master": {"input_black": 0.05, "gamma": 1.3}, "blue": {"output_black": 0.1}},
+    "channel-mix": {"kind": "channel-mix", "red": [0.8, 0.3, -0.1], "offset": [0, 0.02, 0], "light": "linear"},
+    "tone": {"kind": "tone", "exposure": 0.5, "contrast": 1.4, "toe": 0.4, "shoulder": -0.5, "brightness": -0.1},
+    "white-balance": {"kind": "white-balance", "warm": 40, "tint": -0.004},
+    "saturation": {"kind": "saturation", "factor": 1.3, "muted": 0.4},
+    "hue-bands": {
+        "kind": "hue-bands",
+        "bands": [
+            {"centre": c, "hue": h, "saturation": s, "lightness": li}
+            for c, h, s, li in zip(
+                (20, 65, 110, 150, 200, 260, 300, 335), (10, -20, 0, 30, -15, 0, 5, 0), (1.2, 1, 0.5, 1, 1.6, 0.8, 1, 0),
+                (0.05, 0, -0.1, 0, 0.02, 0, 0, 0), strict=True,
+            )
+        ],
+    },
+    "isolate-hue": {"kind": "isolate-hue", "centre": 30, "width": 70, "softness": 25, "others": 0.2},
+    "split-tone": {
+        "kind": "split-tone", "shadows": {"hue": 250, "amount": 0.05}, "highlights": {"hue": 80, "amount": 0.04, "lightness": 0.03},
+        "all": {"hue": 10, "amount": 0.01}, "lean": 0.3, "overlap": 0.7,
+    },
+    "cdl": {"kind": "cdl", "slope": [1.1, 1, 0.9], "offset": [0.02, 0, -0.03], "power": [1.2, 0.9, 1], "saturation": 1.3},
+    "wash": {"kind": "wash", "mode": "soft-light", "colour": [0.9, 0.4, 0.2]},
+    "lut": {"kind": "lut", "sha256": SHA, "expects": "rec709", "gives": "rec709"},
+    "convert": {"kind": "convert", "to": "acescct"},
+    "limit": {"kind": "limit", "low": 0.1, "high": 0.8, "knee": 0.3, "keep": "hue"},
+}  # fmt: skip
+CHANGED_SPATIAL: dict[str, dict[str, Any]] = {
+    "vignette": {"kind": "vignette", "amount": 0.8, "midpoint": 0.5, "roundness": 0.4},
+    "graduated-wash": {"kind": "graduated-wash", "amount": 0.7, "colour": [0.2, 0.4, 0.9], "start": [0.1, 0], "end": [0.5, 0.8]},
+    "soft-focus": {"kind": "soft-focus", "amount": 0.6, "radius": 0.03},
+    "sharpen": {"kind": "sharpen", "amount": 1.5, "radius": 0.01, "threshold": 0.01},
+    "bloom": {"kind": "bloom", "amount": 0.8, "threshold": 0.4, "radius": 0.04},
+    "halation": {"kind": "halation", "amount": 1.5, "threshold": 0.3, "radius": 0.03},
+    "grain": {"kind": "grain", "amount": 0.7, "size": 0.01, "colour": True, "seed": 5},
+}
+
+
+def LUTS(sha256: str) -> Lut:
+    """The LUT that CHANGED names."""
+    assert sha256 == SHA
+    return _LUT
+
+
+_LUT = a_lut(9)
+
+
+def any_step(kind: str) -> st.SearchStrategy[StepParameters]:
+    """Any allowed parameters of a kind, drawn from its own JSON Schema."""
+    parameters = (step_kinds() | spatial_kinds())[kind].parameters
+    schema = parameters.model_json_schema()
+    fields = {name: _any_of(part, schema.get("$defs", {})) for name, part in schema["properties"].items()}
+    fields |= {name: st.just(value) for name, value in _FIXED.get(kind, {}).items()}
+    for name in ("enabled", "strength", "name", "id"):
+        fields.pop(name)
+    return st.fixed_dictionaries(fields).map(lambda content: _allowed(parameters, content)).filter(lambda step: step is not None)
+
+
+_FIXED: dict[str, dict[str, Any]] = {
+    "lut": {"sha256": SHA, "file": "", "expects": "rec709", "gives": "", "title": ""},
+    "convert": {"to": "p3-theatre"},
+}
+
+
+def _allowed(parameters: type[StepParameters], content: dict[str, Any]) -> StepParameters | None:
+    if parameters.__name__ == "Curves":
+        content = content | {
+            name: sorted({round(x, 2): [round(x, 2), y] for x, y in content[name]}.values())
+            for name in ("master", "red", "green", "blue")
+        }
+    if parameters.__name__ == "HueBands":
+        begin = content["bands"][0]["centre"]
+        for index, band in enumerate(content["bands"]):
+            band["centre"] = (begin / 8 + 45 * index) % 360
+    if parameters.__name__ == "Levels":
+        for name in ("master", "red", "green", "blue"):
+            ends = sorted((content[name]["input_black"], content[name]["input_white"]))
+            content[name] |= {"input_black": ends[0], "input_white": min(2, ends[1] + 0.002)}
+    if parameters.__name__ == "Limit" and content["low"] is not None and content["high"] is not None:
+        content["low"], content["high"] = min(content["low"], content["high"]), max(content["low"], content["high"])
+    try:
+        return parameters.model_validate(content)
+    except ValidationError:
+        return None
+
+
+def _any_of(part: dict[str, Any], definitions: dict[str, Any]) -> st.SearchStrategy[Any]:
+    if "$ref" in part:
+        part = definitions[part["$ref"].rsplit("/", 1)[-1]]
+    if "const" in part:
+        return st.just(part["const"])
+    if "enum" in part:
+        return st.sampled_from(part["enum"])
+    if "anyOf" in part:
+        return st.one_of(*(_any_of(one, definitions) for one in part["anyOf"]))
+    match part.get("type"):
+        case "number":
+            high = part.get("maximum", part.get("exclusiveMaximum", 360) - 1e-3)
+            return st.floats(part["minimum"], high) | st.sampled_from([part["minimum"], high])
+        case "integer":
+            return st.integers(part["minimum"], part["maximum"])
+        case "boolean":
+            return st.booleans()
+        case "null":
+            return st.none()
+        case "string":
+            return st.just("")
+        case "object":
+            return st.fixed_dictionaries({name: _any_of(one, definitions) for name, one in part["properties"].items()})
+        case "array":
+            if "prefixItems" in part:
+                return st.tuples(*(_any_of(one, definitions) for one in part["prefixItems"])).map(list)
+            return st.lists(_any_of(part["items"], definitions), min_size=part["minItems"], max_size=part["maxItems"])
+    raise AssertionError(f"no way to draw {part}")

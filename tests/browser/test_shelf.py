@@ -8,7 +8,8 @@ import numpy as np
 import pytest
 from playwright.sync_api import expect
 
-from saucer.core.colour.encodings import ENCODINGS, convert
+from saucer.core.colour.conversion import convert
+from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.evaluate import evaluate
 from saucer.core.files import cube
 from saucer.core.lut.apply import apply_lut

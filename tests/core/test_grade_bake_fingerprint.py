@@ -5,7 +5,8 @@ import pytest
 
 from saucer.core import fingerprint
 from saucer.core.bake import bake
-from saucer.core.colour.encodings import ENCODINGS, convert
+from saucer.core.colour.conversion import convert
+from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.oklab import linear_to_oklab
 from saucer.core.errors import LutError
 from saucer.core.evaluate import evaluate
@@ -21,12 +22,12 @@ SRGB, LOG = ENCODINGS["srgb"], ENCODINGS["film-log"]
 
 def test_strength_fades_the_look_never_the_conversion():
     x = random_pixels()
-    grade = Grade.of_lut(a_lut(9), "film-log", "film-log", 0.0)
+    grade = Grade.of_lut(a_lut(9), LOG, LOG, 0.0)
     assert np.array_equal(grade(x, SRGB, SRGB), x)
     np.testing.assert_allclose(grade(x, SRGB, LOG), convert(x, SRGB, LOG), atol=1e-7)
-    full = Grade.of_lut(a_lut(9), "film-log", "film-log")(x, SRGB, SRGB)
+    full = Grade.of_lut(a_lut(9), LOG, LOG)(x, SRGB, SRGB)
     np.testing.assert_allclose(full, convert(apply_lut(a_lut(9), convert(x, SRGB, LOG)), LOG, SRGB), atol=1e-6)
-    half = Grade.of_lut(a_lut(9), "film-log", "film-log", 0.5)(x, SRGB, SRGB)
+    half = Grade.of_lut(a_lut(9), LOG, LOG, 0.5)(x, SRGB, SRGB)
     np.testing.assert_allclose(half, (x + full) / 2, atol=1e-6)
 
 
@@ -76,12 +77,14 @@ def test_fingerprints_tell_looks_apart_and_a_lut_has_that_of_its_look():
     look = a_look(WARM)
     own = fingerprint.of_look(look, 40).astype(int)
     assert np.abs(own - fingerprint.of_look(a_look({"kind": "curves"}), 40)).max() > 10
-    assert np.abs(own - fingerprint.of_lut(bake(look, 65), "srgb", "srgb", 40)).max() <= 1
+    assert np.abs(own - fingerprint.of_lut(bake(look, 65), SRGB, SRGB, 40)).max() <= 1
     identity = Lut(lattice=Lattice(nodes(9).reshape(9, 9, 9, 3)))
     for encoding in ENCODINGS.values():
         if not encoding.linear:
-            disc = fingerprint.of_lut(identity, encoding.id, encoding.id, 40).astype(int)
-            assert np.abs(disc - fingerprint.of_look(a_look({"kind": "curves"}), 40)).max() <= 1
+            disc = fingerprint.of_lut(identity, encoding, encoding, 40).astype(int)
+            # ACEScc holds black at a code below 0, where the domain of this LUT ends.
+            allowed = 3 if encoding.id == "acescc" else 1
+            assert np.abs(disc - fingerprint.of_look(a_look({"kind": "curves"}), 40)).max() <= allowed
 
 
 def test_histogram_counts_every_pixel_once():

@@ -27,7 +27,10 @@ def test_a_look_file_and_back():
         (GOOD.replace('"steps"', '"steps" :'), "dusk.json, line 2: not valid JSON: "),
         (GOOD.replace("0.9", "NaN"), "dusk.json: NaN is not a number that a look may hold"),
         (GOOD.replace('"name"', '"nmae"'), "dusk.json: nmae: unknown field; remove it or check its spelling"),
-        (GOOD.replace('"curves"', '"crves"'), 'dusk.json: steps[0]: unknown kind of step "crves"; known are curves, group'),
+        (
+            GOOD.replace('"curves"', '"crves"'),
+            'dusk.json: steps[0]: unknown kind of step "crves"; known are bloom, cdl, channel-mix, convert, curves, ',
+        ),
         (GOOD.replace('"kind": "curves", ', ""), 'dusk.json: steps[0]: a step needs a "kind"'),
         (GOOD.replace("saucer-look", "other"), 'dusk.json: not a look file: it must be a JSON object with "format": "saucer-look"'),
         (GOOD.replace('"version": 1', '"version": 9'), "dusk.json: version: "),
@@ -111,7 +114,10 @@ def test_linear_looks_are_sampled_behind_a_shaper():
 
 
 def test_an_output_that_the_steps_do_not_reach_is_reported_with_the_fix():
-    with pytest.raises(LookError, match='the steps end in "srgb" but the look declares "film-log"; declare "srgb"'):
+    with pytest.raises(
+        LookError,
+        match='the steps end in "srgb" but the look declares "film-log"; declare "srgb" as the output, or add a Convert step',
+    ):
         evaluate(a_look(input="srgb", output="film-log"), random_pixels())
 
 

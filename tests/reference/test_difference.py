@@ -7,7 +7,7 @@ import pytest
 
 from saucer.core.colour.difference import ciede2000, linear_709_to_lab, xyz_to_lab
 from saucer.core.colour.oklab import linear_to_oklab, oklab_to_linear
-from saucer.core.colour.primaries import D65, xyz_of_white
+from saucer.core.colour.primaries import D65, xyz_of
 
 # Sharma, Wu, Dalal, "The CIEDE2000 color-difference formula: implementation notes, supplementary test data, and mathematical
 # observations", Color Res. Appl. 30 (2005), table 1: L1 a1 b1 L2 a2 b2 dE00, all 34 pairs.
@@ -271,7 +271,7 @@ def test_ciede2000_agrees_with_colour_science():
 def test_lab_agrees_with_colour_science():
     colour = pytest.importorskip("colour", reason="development requirements are not installed")
     xyz = np.random.default_rng(4).random((500, 3))
-    np.testing.assert_allclose(xyz_to_lab(xyz, xyz_of_white(D65)), colour.XYZ_to_Lab(xyz, illuminant=np.array(D65)), atol=1e-9)
+    np.testing.assert_allclose(xyz_to_lab(xyz, xyz_of(D65)), colour.XYZ_to_Lab(xyz, illuminant=np.array(D65)), atol=1e-9)
 
 
 def test_lab_of_white_and_mid_grey():

@@ -5,7 +5,8 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from saucer.core.colour.encodings import ENCODINGS, convert
+from saucer.core.colour.conversion import convert
+from saucer.core.colour.encodings import ENCODINGS
 
 colour = pytest.importorskip("colour", reason="development requirements are not installed")
 X = np.linspace(0, 1, 1001)

@@ -1,4 +1,4 @@
-"""The command line without a server: bake, apply, inspect, encodings.
+"""The command line without a server: bake, apply, inspect, encodings, losses, schema.
 
 Exit 0: done; 1: the input is bad, one line on stderr, no output file; 2: wrong usage.
 """
@@ -11,22 +11,28 @@ import json
 import os
 import sys
 import tempfile
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 
 from saucer.core import fingerprint
-from saucer.core.bake import bake
-from saucer.core.colour.encodings import ENCODINGS, encoding
+from saucer.core.bake import bake, words_left_out
+from saucer.core.bundle import ZIP, Bundle, read_bundle
+from saucer.core.colour.conversion import convert
+from saucer.core.colour.encodings import ENCODINGS, Encoding, encoding
 from saucer.core.errors import LookError, SaucerError
 from saucer.core.files import format_for, formats, read_lut
-from saucer.core.grade import Grade, grade_file
-from saucer.core.look import Look, parse_look, walk
+from saucer.core.grade import Grade, grade_file, proxy
+from saucer.core.junctions import ends_of
+from saucer.core.look import walk
+from saucer.core.losses import losses
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.table import Lut
 from saucer.core.pictures import Picture, inspect_picture, sniff, write_picture
+from saucer.core.schema import text as schema_text
+from saucer.core.spatial import spatial_kinds
 from saucer.core.steps import step_kinds
 
 LARGEST_FILE = 256 * 1024 * 1024
@@ -55,32 +61,41 @@ def _write(data: bytes, path: Path) -> None:
         raise SaucerError(str(path), (error.strerror or str(error)).lower()) from None
 
 
-def _load(path: Path) -> Lut | Look:
+def _load(path: Path) -> Lut | Bundle:
     data = _read(path)
-    if data.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"{":
-        return parse_look(data, path.name)
+    if data.startswith(ZIP) or data.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"{":
+        return read_bundle(data, path.name, path.parent)
     return read_lut(data, path.name)[0]
 
 
+def _load_look(path: Path) -> Bundle:
+    return read_bundle(_read(path), path.name, path.parent)
+
+
 def _bake(given: argparse.Namespace) -> None:
-    look = parse_look(_read(given.look), given.look.name)
+    bundle = _load_look(given.look)
+    look = bundle.look
     form = format_for(given.output.name, given.format)
-    lut = bake(look, given.size, given.title or look.name or given.look.stem, given.author)
+    lut = bake(look, given.size, given.title or look.name or given.look.stem, given.author, luts=bundle.luts)
     _write(form.write(lut), given.output)
+    for words in words_left_out(look):
+        print(f"left out, because no LUT can hold it: {words}")
 
 
 def _apply(given: argparse.Namespace) -> None:
     through = _load(given.through)
-    if isinstance(through, Look):
+    own: Mapping[str, Encoding] = {}
+    if isinstance(through, Bundle):
         if given.expects or given.gives:
             raise LookError(given.through.name, "a look declares its own encodings; --expects and --gives are for LUT files")
-        grade = Grade.of_look(through, given.strength)
+        grade, own = Grade.of_look(through.look, given.strength, through.luts), through.look.own
     else:
-        grade = Grade.of_lut(through, given.expects or "srgb", given.gives or given.expects or "srgb", given.strength)
-    source = encoding(given.picture_encoding, "--picture-encoding") if given.picture_encoding else grade.expects
+        expects = encoding(given.expects or "srgb", "--expects")
+        grade = Grade.of_lut(through, expects, encoding(given.gives, "--gives") if given.gives else expects, given.strength)
+    source = encoding(given.picture_encoding, "--picture-encoding", own) if given.picture_encoding else grade.expects
     if not given.picture.is_file():
         raise SaucerError(str(given.picture), "no such file")
-    target = encoding(given.output_encoding, "--output-encoding") if given.output_encoding else grade.gives
+    target = encoding(given.output_encoding, "--output-encoding", own) if given.output_encoding else grade.gives
     grade_file(grade, given.picture, given.output, source, target)
 
 
@@ -98,17 +113,26 @@ def _describe(path: Path) -> dict[str, Any]:
             "depth": info.depth,
         }
     data = _read(path)
-    if head.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"{":
-        look = parse_look(data, path.name)
-        steps = [f"{step.kind}: {step_kinds()[step.kind].summary(step)}" for step in walk(look.steps) if step.kind != "group"]
+    through = _load(path)
+    if isinstance(through, Bundle):
+        look = through.look
+        kinds = step_kinds() | spatial_kinds()
+        ends = ends_of(look, through.luts)
+        changes = {one.path: f", {one.before} to {one.after}" if one.before != one.after else "" for one in ends.steps}
+        steps = [
+            f"{p} {step.kind}: {kinds[step.kind].summary(step) if step.kind in kinds else f'{len(step.steps)} steps'}{changes[p]}"
+            for p, step in walk(look.steps)
+        ]
         return {
             "what": "look",
+            "luts": sorted(through.files),
             "name": look.name,
             "input": look.input,
             "output": look.output,
             "strength": look.strength,
             "steps": steps,
             "content": look.content_hash,
+            **({"problem": ends.problem} if ends.problem else {}),
         }
     lut, form = read_lut(data, path.name)
     grey = np.repeat(np.linspace(0, 1, 5, dtype=np.float32)[:, None], 3, axis=1)
@@ -129,7 +153,9 @@ def _inspect(given: argparse.Namespace) -> None:
         if found["what"] == "picture":
             raise SaucerError(given.file.name, "a picture has no fingerprint")
         through = _load(given.file)
-        disc = fingerprint.of_look(through, 512) if isinstance(through, Look) else fingerprint.of_lut(through, "srgb", "srgb", 512)
+        srgb = ENCODINGS["srgb"]
+        bundled = isinstance(through, Bundle)
+        disc = fingerprint.of_look(through.look, 512, through.luts) if bundled else fingerprint.of_lut(through, srgb, srgb, 512)
         values = disc.astype(np.float32) / 255
         write_picture(Picture(np.ascontiguousarray(values[..., :3]), "u8", values[..., 3]), given.disc)
     if given.json:
@@ -140,8 +166,38 @@ def _inspect(given: argparse.Namespace) -> None:
 
 
 def _encodings(given: argparse.Namespace) -> None:
+    if given.json:
+        rows = [
+            {"id": e.id, "name": e.name, "referred": e.referred, "linear": e.linear, "source": e.source} for e in ENCODINGS.values()
+        ]
+        print(json.dumps(rows, indent=2))
+        return
     for item in ENCODINGS.values():
-        print(f"{item.id:12} {item.name:28} {item.referred:8} {item.source}")
+        print(f"{item.id:14} {item.name:28} {item.referred:8} {item.source}; primaries {item.primaries.source}")
+
+
+def _losses(given: argparse.Namespace) -> None:
+    bundle = _load_look(given.look)
+    look = bundle.look
+    if not given.picture.is_file():
+        raise SaucerError(str(given.picture), "no such file")
+    source = (
+        encoding(given.picture_encoding, "--picture-encoding", look.own) if given.picture_encoding else look.encoding(look.input)
+    )
+    pixels, _ = proxy(given.picture, source, 960, 540)
+    found = losses(look, convert(pixels, source, look.encoding(look.input)), bundle.luts)
+    if given.json:
+        print(json.dumps([vars(loss) for loss in found], indent=2))
+        return
+    names = {path: step.name or step.kind for path, step in walk(look.steps)}
+    print(f"{'step':34} {'encoding':14} {'clipped':>8} {'here':>7} {'merged':>7}")
+    for loss in found:
+        line = f"{loss.path} {names[loss.path]}"
+        print(f"{line:34} {loss.encoding:14} {loss.clipped:8.2%} {loss.clipped_here:7.2%} {loss.merged:7.2%}")
+
+
+def _schema(given: argparse.Namespace) -> None:
+    print(schema_text(), end="")
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -173,7 +229,16 @@ def _parser() -> argparse.ArgumentParser:
     look_at.add_argument("--json", action="store_true")
     look_at.add_argument("--disc", type=Path, help="also write its fingerprint to this picture")
     look_at.set_defaults(run=_inspect)
-    commands.add_parser("encodings", help="list the encodings and where they are published").set_defaults(run=_encodings)
+    listed = commands.add_parser("encodings", help="list the encodings and where they are published")
+    listed.add_argument("--json", action="store_true")
+    listed.set_defaults(run=_encodings)
+    lost = commands.add_parser("losses", help="say what detail of a picture each step of a look destroys")
+    lost.add_argument("look", type=Path)
+    lost.add_argument("picture", type=Path)
+    lost.add_argument("--picture-encoding", help="what the picture is encoded in (default: what the look expects); see `encodings`")
+    lost.add_argument("--json", action="store_true")
+    lost.set_defaults(run=_losses)
+    commands.add_parser("schema", help="print the JSON Schema of the look file").set_defaults(run=_schema)
     return parser
 
 

@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
-from saucer.core.colour.encodings import ENCODINGS, Encoding, convert, encoding
-from saucer.core.errors import LookError, ShapeError
-from saucer.core.look import Group, Look
+from saucer.core.blending import blend
+from saucer.core.colour.conversion import conversion, convert
+from saucer.core.colour.encodings import ENCODINGS, Encoding
+from saucer.core.elementary import F
+from saucer.core.errors import LookError, SaucerError, ShapeError
+from saucer.core.lattice_cache import LatticeCache
+from saucer.core.look import Group, Look, steps_hash
 from saucer.core.lut.table import Curve1D, Lattice, Lut, nodes
-from saucer.core.parallel import over_runs
+from saucer.core.planes import Operation, fade, through
 from saucer.core.steps import step_kinds
-
-BLOCK = 8192
-"""Samples that go through all steps together: few enough to stay in a core's cache from step to step."""
+from saucer.core.steps.registry import Junction, Luts, no_luts
 
 
 def faded(values: np.ndarray, result: np.ndarray, strength: float) -> np.ndarray:
@@ -27,39 +30,134 @@ def faded(values: np.ndarray, result: np.ndarray, strength: float) -> np.ndarray
     return values + np.float32(strength) * (result - values)
 
 
-def _run(steps: Sequence[Any], values: np.ndarray, junction: Encoding) -> np.ndarray:
-    for step in steps:
-        if not step.enabled or step.strength == 0:
-            continue
-        if isinstance(step, Group):
-            result = _run(step.steps, values, junction)
-        else:
-            result = step_kinds()[step.kind].evaluate(step, values, junction)
-        values = faded(values, result, step.strength)
-    return values
+@dataclass(frozen=True)
+class Stage:
+    """One step ready to run: the operations it comes down to, in order (none where it changes nothing), and the encoding at its end."""
+
+    path: str
+    step: Any
+    operations: tuple[Operation, ...]
+    before: Encoding
+    after: Encoding
 
 
-def evaluate(look: Look, values: np.ndarray, steps: int | None = None) -> np.ndarray:
-    """The look on code values of its input encoding, giving code values of its output encoding.
+def at_strength(operation: Operation, before: Encoding, after: Encoding, strength: float) -> Operation:
+    """a + s (f(x) - a), where a is x itself, or x properly converted where the encoding changes."""
+    if strength == 1:
+        return operation
+    converted = conversion(before, after)
+    if strength == 0:
+        return converted or (lambda planes: None)
 
-    values: (..., 3) float32, any finite values; steps: only the first so many at the top level (the stage after them)
-    Raises: ShapeError; LookError when the look ends in another encoding than it declares
+    def run(planes: np.ndarray) -> None:
+        kept = planes.copy()
+        operation(planes)
+        if converted is not None:
+            converted(kept)
+        fade(planes.reshape(-1), kept.reshape(-1), F(strength))
+
+    return run
+
+
+def stages(steps: Sequence[Any], junction: Junction, inside: str = "steps", first: int = 0) -> list[Stage]:
+    """The per-pixel steps made ready, spatial ones left out; `first` is the index of the first.
+
+    Raises: SaucerError naming the step
+    """
+    found = []
+    for index, step in enumerate(steps, first):
+        path = f"{inside}[{index}]"
+        if step.kind in step_kinds() or isinstance(step, Group):
+            stage = _group(step, junction, path) if isinstance(step, Group) else _single(step, junction, path)
+            found.append(stage)
+            junction = replace(junction, encoding=stage.after)
+    return found
+
+
+def _single(step: Any, junction: Junction, path: str) -> Stage:
+    kind, before = step_kinds()[step.kind], junction.encoding
+    try:
+        # A conversion that is switched off is not there; anything else that changes the encoding leaves its conversion behind.
+        if kind.neutral(step) or (step.kind == "convert" and not step.enabled):
+            return Stage(path, step, (), before, before)
+        after = kind.after(step, junction)
+        strength = step.strength if step.enabled else 0.0
+        if strength == 0:
+            converted = conversion(before, after)
+            return Stage(path, step, (converted,) if converted else (), before, after)
+        return Stage(path, step, (at_strength(kind.prepare(step, junction), before, after, strength),), before, after)
+    except SaucerError as error:
+        raise error.within(path) from None
+
+
+def _group(group: Group, junction: Junction, path: str) -> Stage:
+    before, inner = junction.encoding, stages(group.steps, junction, f"{path}.steps")
+    after = inner[-1].after if inner else before
+    operations = tuple(operation for stage in inner for operation in stage.operations)
+    strength = group.strength if group.enabled else 0.0
+    if group.blend == "normal" and strength == 1:
+        return Stage(path, group, operations, before, after)
+    run = at_strength(_laid_over(_in_turn(operations), group, before, after), before, after, strength)
+    return Stage(path, group, (run,), before, after)
+
+
+def _in_turn(operations: Sequence[Operation]) -> Operation:
+    def run(planes: np.ndarray) -> None:
+        for operation in operations:
+            operation(planes)
+
+    return run
+
+
+def _laid_over(operation: Operation, group: Group, before: Encoding, after: Encoding) -> Operation:
+    """The group's result over its input, by its blend mode, on code values of the encoding at its end."""
+    if group.blend == "normal":
+        return operation
+    converted = conversion(before, after)
+
+    def run(planes: np.ndarray) -> None:
+        result = planes.copy()
+        operation(result)
+        if converted is not None:
+            converted(planes)
+        blend(group.blend, planes, result)
+
+    return run
+
+
+def junction_of(look: Look, luts: Luts = no_luts) -> Junction:
+    """Where the first step stands."""
+    return Junction(look.encoding(look.input), look.own, luts)
+
+
+def check_end(look: Look, end: Encoding) -> None:
+    """Raises: LookError, with both ways to mend it, when the steps do not end in the declared output."""
+    if end.id != look.output:
+        raise LookError(
+            "output",
+            f'the steps end in "{end.id}" but the look declares "{look.output}"; '
+            f'declare "{end.id}" as the output, or add a Convert step to "{look.output}" at the end',
+        )
+
+
+def evaluate(look: Look, values: np.ndarray, steps: int | None = None, luts: Luts = no_luts) -> np.ndarray:
+    """The look on code values of its input encoding, giving code values of its output encoding. Spatial steps take no part.
+
+    values: (..., 3) float32, any finite values
+    steps: only the first so many at the top level; the result is then in the encoding at that junction
+    Raises: ShapeError; LookError when the look ends in another encoding than it declares; SaucerError naming a step
     """
     if values.shape[-1:] != (3,) or values.dtype != np.float32:
         raise ShapeError("values", f"need float32 with three channels last, got {values.dtype} {values.shape}")
-    if look.input != look.output:
-        raise LookError("output", f'the steps end in "{look.input}" but the look declares "{look.output}"; declare "{look.input}"')
-    flat = np.ascontiguousarray(values).reshape(-1, 3)
-    chosen = look.steps if steps is None else look.steps[:steps]
-    junction = encoding(look.input)
-    result = np.empty_like(flat)
-
-    def block(start: int, stop: int) -> None:
-        part = flat[start:stop]
-        result[start:stop] = faded(part, _run(chosen, part, junction), look.strength)
-
-    over_runs(block, len(flat), chunk=BLOCK)
-    return result.reshape(values.shape)
+    start = junction_of(look, luts)
+    found = stages(look.steps if steps is None else look.steps[:steps], start)
+    end = found[-1].after if found else start.encoding
+    if steps is None:
+        check_end(look, end)
+    operations = [operation for stage in found for operation in stage.operations]
+    if not operations:
+        return values.copy()
+    return through(at_strength(_in_turn(operations), start.encoding, end, look.strength), values)
 
 
 SHAPER_SIZE = 4096
@@ -79,12 +177,45 @@ def _unshaped(values: np.ndarray, top: float = SHAPER_TOP) -> np.ndarray:
     return light.astype(np.float32)
 
 
-def sampled(look: Look, size: int, steps: int | None = None) -> Lut:
-    """The look on a lattice of size**3 nodes; linear input gets a shaper in front. Spatial steps take no part."""
+def lattice_inputs(size: int, source: Encoding) -> np.ndarray:
+    """(size**3, 3) float32 code values of `source` at the nodes of a lattice, behind the shaper where it is linear."""
     grid = nodes(size)
-    linear = encoding(look.input).linear
-    table = evaluate(look, _unshaped(grid) if linear else grid, steps).reshape(size, size, size, 3)
-    return Lut(shaper() if linear else None, Lattice(table))
+    return _unshaped(grid) if source.linear else grid
+
+
+def as_lut(table: np.ndarray, size: int, source: Encoding) -> Lut:
+    """What `lattice_inputs` became, (size**3, 3), as a LUT."""
+    return Lut(shaper() if source.linear else None, Lattice(table.reshape(size, size, size, 3)))
+
+
+def sampled(
+    look: Look,
+    size: int,
+    steps: int | None = None,
+    luts: Luts = no_luts,
+    cache: LatticeCache | None = None,
+    edited: int | None = None,
+) -> Lut:
+    """The look on a lattice of size**3 nodes; linear input gets a shaper in front. Spatial steps take no part.
+
+    cache, edited: what the steps before the top-level step `edited` make of the nodes is kept in the cache and found there again
+    Raises: as evaluate
+    """
+    source = look.encoding(look.input)
+    if cache is None or not edited or look.strength != 1 or (steps is not None and steps <= edited):
+        return as_lut(evaluate(look, lattice_inputs(size, source), steps, luts), size, source)
+    key = (size, source, steps_hash(look.steps[:edited]))
+    reached = cache.get(key)
+    if reached is None:
+        reached = evaluate(look, lattice_inputs(size, source), edited, luts)
+        cache.put(key, reached)
+    start = junction_of(look, luts)
+    before = stages(look.steps[:edited], start)
+    found = stages(look.steps[edited:steps], replace(start, encoding=before[-1].after if before else source), first=edited)
+    end = found[-1].after if found else before[-1].after if before else source
+    if steps is None:
+        check_end(look, end)
+    return as_lut(through(_in_turn([operation for stage in found for operation in stage.operations]), reached), size, source)
 
 
 def shown(values: np.ndarray, source: Encoding) -> np.ndarray:

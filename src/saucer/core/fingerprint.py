@@ -6,12 +6,14 @@ from functools import lru_cache
 
 import numpy as np
 
-from saucer.core.colour.encodings import ENCODINGS, convert, encoding
+from saucer.core.colour.conversion import convert
+from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.oklab import oklab_to_linear
 from saucer.core.evaluate import evaluate
 from saucer.core.look import Look
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.table import Lut
+from saucer.core.steps.registry import Luts, no_luts
 
 LIGHTNESS, CHROMA = 0.72, 0.125
 INNER, OUTER = 0.80, 0.84
@@ -41,17 +43,17 @@ def _rendered(colours: np.ndarray, coverage: np.ndarray, size: int) -> np.ndarra
     return (np.concatenate([colour, share[..., None]], -1) * 255 + 0.5).astype(np.uint8)
 
 
-def of_look(look: Look, size: int) -> np.ndarray:
-    """(size, size, 4) uint8 sRGB with alpha: the disc through the exact look."""
+def of_look(look: Look, size: int, luts: Luts = no_luts) -> np.ndarray:
+    """(size, size, 4) uint8 sRGB with alpha: the disc through the exact look, spatial steps left out."""
     colours, coverage = plain_disc(size * SUPERSAMPLING)
-    source, target = encoding(look.input), encoding(look.output)
-    through = convert(evaluate(look, convert(colours, ENCODINGS["srgb"], source)), target, ENCODINGS["srgb"])
+    source, target = look.encoding(look.input), look.encoding(look.output)
+    through = convert(evaluate(look, convert(colours, ENCODINGS["srgb"], source), luts=luts), target, ENCODINGS["srgb"])
     return _rendered(through, coverage, size)
 
 
-def of_lut(lut: Lut, input_encoding: str, output_encoding: str, size: int) -> np.ndarray:
-    """(size, size, 4) uint8: the disc through a LUT that expects and gives the named encodings."""
+def of_lut(lut: Lut, expects: Encoding, gives: Encoding, size: int) -> np.ndarray:
+    """(size, size, 4) uint8: the disc through a LUT that expects and gives these encodings."""
     colours, coverage = plain_disc(size * SUPERSAMPLING)
-    expected = convert(colours, ENCODINGS["srgb"], encoding(input_encoding))
-    through = convert(apply_lut(lut, expected), encoding(output_encoding), ENCODINGS["srgb"])
+    expected = convert(colours, ENCODINGS["srgb"], expects)
+    through = convert(apply_lut(lut, expected), gives, ENCODINGS["srgb"])
     return _rendered(through, coverage, size)

@@ -8,12 +8,16 @@ from pathlib import Path
 
 import numpy as np
 
-from saucer.core.colour.encodings import ENCODINGS, Encoding, convert, encoding
-from saucer.core.evaluate import evaluate, faded
+from saucer.core.colour.conversion import convert
+from saucer.core.colour.encodings import ENCODINGS, Encoding
+from saucer.core.evaluate import faded
 from saucer.core.look import Look
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.table import Lut
 from saucer.core.pictures import HOLDS_ALPHA, PictureReader, fitted, kind_of_name, upright, write_strips
+from saucer.core.rendering import reach, render, windows
+from saucer.core.spatial.registry import Frame
+from saucer.core.steps.registry import Luts, no_luts
 
 STRIP_PIXELS = 1 << 21
 
@@ -26,25 +30,36 @@ class Grade:
     expects: Encoding
     gives: Encoding
     strength: float = 1.0
+    luts: Luts = no_luts
 
     @staticmethod
-    def of_look(look: Look, strength: float = 1.0) -> Grade:
-        return Grade(look, encoding(look.input), encoding(look.output), strength)
+    def of_look(look: Look, strength: float = 1.0, luts: Luts = no_luts) -> Grade:
+        return Grade(look, look.encoding(look.input), look.encoding(look.output), strength, luts)
 
     @staticmethod
-    def of_lut(lut: Lut, expects: str, gives: str, strength: float = 1.0) -> Grade:
-        return Grade(lut, encoding(expects), encoding(gives), strength)
+    def of_lut(lut: Lut, expects: Encoding, gives: Encoding, strength: float = 1.0) -> Grade:
+        return Grade(lut, expects, gives, strength)
 
-    def __call__(self, values: np.ndarray, source: Encoding, target: Encoding) -> np.ndarray:
-        """(..., 3) float32 in `source` to `target`. At strength 0 the plainly converted values: strength fades the look only."""
-        result = values
+    def reach(self, height: int) -> int:
+        """Rows above and below a row that take part in it."""
+        return reach(self.through, height) if isinstance(self.through, Look) and self.strength > 0 else 0
+
+    def __call__(self, pixels: np.ndarray, source: Encoding, target: Encoding, frame: Frame | None = None) -> np.ndarray:
+        """(rows, width, 3) float32 in `source` to `target`; `frame` when the rows are part of a larger picture.
+
+        At strength 0 the plainly converted values: strength fades the look only.
+        """
+        result = pixels
         if self.strength > 0:
-            expected = np.asarray(convert(values, source, self.expects), np.float32)
-            done = evaluate(self.through, expected) if isinstance(self.through, Look) else apply_lut(self.through, expected)
+            expected = convert(pixels, source, self.expects)
+            if isinstance(self.through, Look):
+                done = render(self.through, expected, frame, luts=self.luts)
+            else:
+                done = apply_lut(self.through, expected)
             result = convert(done, self.gives, target)
         if self.strength == 1:
             return result
-        return faded(convert(values, source, target), result, self.strength)
+        return faded(convert(pixels, source, target), result, self.strength)
 
 
 def grade_file(
@@ -66,19 +81,26 @@ def grade_file(
         info = reader.info
         rows = info.height if reader.orientation != 1 else max(1, STRIP_PIXELS // info.width)
         keep_alpha = kind_of_name(target) in HOLDS_ALPHA
+        turned = reader.orientation in (5, 6, 7, 8)
+        width, height = (info.height, info.width) if turned else (info.width, info.height)
+
+        def upright_strips() -> Iterator[np.ndarray]:
+            for strip in reader.strips(rows):
+                whole = upright(strip, reader.orientation)
+                for top in range(0, len(whole), max(1, STRIP_PIXELS // width)):
+                    yield whole[top : top + max(1, STRIP_PIXELS // width)]
 
         def graded() -> Iterator[np.ndarray]:
             done_rows = 0
-            for strip in reader.strips(rows):
-                done = grade(np.ascontiguousarray(strip[..., :3]), source_encoding, target_encoding)
-                if strip.shape[2] == 4 and keep_alpha:
-                    done = np.concatenate([done, strip[..., 3:]], axis=-1)
-                yield upright(done, reader.orientation)
-                done_rows += len(strip)
-                report(done_rows / info.height)
+            for window, top, inside in windows(upright_strips(), height, grade.reach(height)):
+                pixels = np.ascontiguousarray(window[..., :3])
+                done = grade(pixels, source_encoding, target_encoding, Frame(width, height, top))[inside]
+                if window.shape[2] == 4 and keep_alpha:
+                    done = np.concatenate([done, window[inside, :, 3:]], axis=-1)
+                yield done
+                done_rows += len(done)
+                report(done_rows / height)
 
-        turned = reader.orientation in (5, 6, 7, 8)
-        width, height = (info.height, info.width) if turned else (info.width, info.height)
         write_strips(graded(), target, width, height, 4 if reader.has_alpha and keep_alpha else 3, info.depth)
 
 

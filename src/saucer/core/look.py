@@ -5,14 +5,17 @@ from __future__ import annotations
 import hashlib
 import json
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from typing import TYPE_CHECKING, Annotated, Any, Literal, TypeAlias, Union
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator, model_validator
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 from pydantic_core import PydanticCustomError
 
-from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.blending import BlendMode
+from saucer.core.colour.encodings import ENCODINGS, Encoding, encoding
+from saucer.core.colour.own import OwnEncoding, encodings_of
 from saucer.core.errors import LookError
+from saucer.core.spatial import spatial_kinds
 from saucer.core.steps import step_kinds
 from saucer.core.steps.parameters import StepParameters, Strength
 
@@ -21,9 +24,13 @@ MOST_STEPS = 200
 
 
 class Group(StepParameters):
-    """Steps with one strength between them: out = in + strength * (steps(in) - in)."""
+    """Steps with one strength between them: out = in + strength * (blend(in, steps(in)) - in).
+
+    Where the steps change the encoding, `in` is the input properly converted to the encoding at their end.
+    """
 
     kind: Literal["group"] = "group"
+    blend: Annotated[BlendMode, Field(description="how the result is laid over the input; W3C Compositing Level 1")] = "normal"
     steps: tuple[AnyStep, ...] = ()
 
 
@@ -32,7 +39,7 @@ if TYPE_CHECKING:
 else:
     AnyStep = Annotated[
         # The union of whatever kinds are registered, so that a new kind needs no line here.
-        Union[(Group, *(kind.parameters for kind in step_kinds().values()))],
+        Union[(Group, *(kind.parameters for kind in (step_kinds() | spatial_kinds()).values()))],
         Field(discriminator="kind"),
     ]
 Group.model_rebuild()
@@ -49,16 +56,22 @@ class Look(BaseModel):
     input: str = "srgb"
     output: str = "srgb"
     strength: Strength = 1.0
+    encodings: Annotated[tuple[OwnEncoding, ...], Field(max_length=16, description="the team's own that this look uses")] = ()
     steps: tuple[AnyStep, ...] = ()
 
-    @field_validator("input", "output")
-    @classmethod
-    def _known_encoding(cls, value: str) -> str:
-        if value not in ENCODINGS:
-            raise PydanticCustomError(
-                "encoding", 'unknown encoding "{got}"; use one of {known}', {"got": value, "known": ", ".join(ENCODINGS)}
-            )
-        return value
+    @model_validator(mode="after")
+    def _known_encodings(self) -> Look:
+        known = [*ENCODINGS, *(own.id for own in self.encodings)]
+        named = [("input", self.input), ("output", self.output)]
+        for path, step in walk(self.steps):
+            named += [(f"{path}.{name}", getattr(step, name)) for name in ("to", "expects", "gives") if getattr(step, name, "")]
+        for place, name in named:
+            if name not in known:
+                raise PydanticCustomError(
+                    "field", '{place}: unknown encoding "{got}"; use one of {known}',
+                    {"place": place, "got": name, "known": ", ".join(known)},
+                )  # fmt: skip
+        return self
 
     @model_validator(mode="after")
     def _within_limits(self) -> Look:
@@ -72,9 +85,19 @@ class Look(BaseModel):
         return self
 
     @property
+    def own(self) -> Mapping[str, Encoding]:
+        """Its own encodings by id."""
+        return encodings_of(self.encodings)
+
+    def encoding(self, name: str) -> Encoding:
+        """The shipped or own encoding of this id."""
+        return encoding(name, own=self.own)
+
+    @property
     def content_hash(self) -> str:
-        """SHA-256 of everything that changes the picture."""
-        data = _without_labels(self.model_dump(mode="json", exclude={"name"}))
+        """SHA-256 of everything that changes the picture. Neutral fields take no part: new ones do not change old hashes."""
+        data = self.model_dump(mode="json", exclude={"name", "steps"}, exclude_defaults=True)
+        data["steps"] = [_step_fields(step, _LABELS) for step in self.steps]
         return hashlib.sha256(json.dumps(data, sort_keys=True).encode()).hexdigest()
 
 
@@ -83,11 +106,7 @@ def _measure(steps: Sequence[Any]) -> tuple[int, int]:
     return max((depth + 1 for depth, _ in inner), default=0), len(steps) + sum(count for _, count in inner)
 
 
-def _without_labels(value: Any) -> Any:
-    if isinstance(value, dict):
-        labels = {"name", "id"} if "kind" in value else set()
-        return {key: _without_labels(part) for key, part in value.items() if key not in labels}
-    return [_without_labels(part) for part in value] if isinstance(value, list) else value
+_LABELS = frozenset({"name", "id", "title"})
 
 
 def _refuse_constant(name: str) -> Any:
@@ -149,7 +168,7 @@ def describe_details(details: Sequence[Any]) -> list[str]:
 
 def _describe_one(detail: Any) -> tuple[str, str]:
     place = ""
-    kinds = {"group", *step_kinds()}
+    kinds = {"group", *step_kinds(), *spatial_kinds()}
     for part in detail["loc"]:
         if isinstance(part, int):
             place += f"[{part}]"
@@ -171,10 +190,10 @@ def _describe_one(detail: Any) -> tuple[str, str]:
             return place, f"must be at least {limits['ge']:g}, got {shown}"
         case "too_short" | "too_long":
             return place, f"{problem[0].lower()}{problem[1:]}"
-        case "curve_order":
+        case "field":
             name, _, rest = problem.partition(": ")
             return f"{place}.{name}" if place else name, rest
-        case "encoding" | "depth" | "count":
+        case "depth" | "count":
             return place, problem
     return place, f"{problem[0].lower()}{problem[1:]}, got {shown}"
 
@@ -190,16 +209,27 @@ def look_text(look: Look) -> str:
     return _PAIR.sub(r"[\1, \2]", text) + "\n"
 
 
-def _step_fields(step: StepParameters) -> dict[str, Any]:
-    fields = {"kind": step.kind} | step.model_dump(mode="json", exclude_defaults=True)
+def _step_fields(step: StepParameters, without: frozenset[str] = frozenset()) -> dict[str, Any]:
+    fields = {"kind": step.kind} | step.model_dump(mode="json", exclude_defaults=True, exclude=set(without))
     if isinstance(step, Group):
-        fields["steps"] = [_step_fields(inner) for inner in step.steps]
+        fields["steps"] = [_step_fields(inner, without) for inner in step.steps]
     return fields
 
 
-def walk(steps: Sequence[Any]) -> Iterator[Any]:
-    """Every step, groups before what they hold, in the order the light goes through."""
-    for step in steps:
-        yield step
+def steps_hash(steps: Sequence[StepParameters]) -> str:
+    """SHA-256 of what these steps do."""
+    return hashlib.sha256(json.dumps([_step_fields(step, _LABELS) for step in steps], sort_keys=True).encode()).hexdigest()
+
+
+def walk(steps: Sequence[Any], inside: str = "steps") -> Iterator[tuple[str, Any]]:
+    """Every step with its path, `steps[1].steps[0]`, groups before what they hold, in the order the light goes through."""
+    for index, step in enumerate(steps):
+        path = f"{inside}[{index}]"
+        yield path, step
         if isinstance(step, Group):
-            yield from walk(step.steps)
+            yield from walk(step.steps, f"{path}.steps")
+
+
+def is_spatial(step: StepParameters) -> bool:
+    """A spatial step, or a group that holds one."""
+    return any(inner.kind in spatial_kinds() for _, inner in walk([step]))

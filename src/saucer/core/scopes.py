@@ -1,4 +1,7 @@
-"""Scopes: counted from float code values, never from a picture that was compressed for the screen."""
+"""Scopes: counted from float code values, never from a picture that was compressed for the screen.
+
+What lies outside the range of a scope is counted at its edge.
+"""
 
 from __future__ import annotations
 
@@ -7,20 +10,59 @@ import numpy as np
 from saucer.core.colour.encodings import Encoding
 
 BINS = 256
+COLUMNS = 512
+
+
+def _luma(values: np.ndarray, encoding: Encoding) -> np.ndarray:
+    return np.asarray(values @ encoding.luma.astype(np.float32))
+
+
+def _binned(plane: np.ndarray, bins: int) -> np.ndarray:
+    return np.clip((plane * np.float32(bins)).astype(np.int32), 0, bins - 1)
 
 
 def histogram(values: np.ndarray, encoding: Encoding, bins: int = BINS) -> np.ndarray:
-    """Counts (4, bins) int64 of red, green, blue and luma over 0..1; what lies outside is counted in the end bins.
+    """Counts (4, bins) int64 of red, green, blue and luma over code values 0..1.
 
     values: (..., 3) float32 code values
     """
     flat = values.reshape(-1, 3)
-    luma = flat @ encoding.luma.astype(np.float32)
-    counts = [
-        np.bincount(np.clip((plane * bins).astype(np.int32), 0, bins - 1), minlength=bins)
-        for plane in (flat[:, 0], flat[:, 1], flat[:, 2], luma)
-    ]
-    return np.stack(counts)
+    planes = (flat[:, 0], flat[:, 1], flat[:, 2], _luma(flat, encoding))
+    return np.stack([np.bincount(_binned(plane, bins), minlength=bins) for plane in planes])
+
+
+def _columns(plane: np.ndarray, columns: int, levels: int) -> np.ndarray:
+    """(h, w) to counts (levels, columns): the bottom row is code value 0."""
+    width = plane.shape[1]
+    place = np.arange(width, dtype=np.int32) * min(columns, width) // width
+    cells = (levels - 1 - _binned(plane, levels)) * np.int32(columns) + place[None]
+    return np.bincount(cells.reshape(-1), minlength=levels * columns).reshape(levels, columns)
+
+
+def waveform(values: np.ndarray, encoding: Encoding, columns: int = COLUMNS, levels: int = BINS) -> np.ndarray:
+    """Counts (levels, columns) int64 of luma over the picture's width, code value 1 at the top; values (h, w, 3) float32.
+
+    A picture narrower than `columns` fills as many columns as it has.
+    """
+    return _columns(_luma(values, encoding), columns, levels)
+
+
+def parade(values: np.ndarray, columns: int = COLUMNS, levels: int = BINS) -> np.ndarray:
+    """Counts (3, levels, columns) int64 as `waveform`, of red, green and blue."""
+    return np.stack([_columns(values[..., channel], columns, levels) for channel in range(3)])
+
+
+def vectorscope(values: np.ndarray, encoding: Encoding, size: int = BINS) -> np.ndarray:
+    """Counts (size, size) int64 of colour differences -0.5..0.5: Cb to the right, Cr up. values (..., 3) float32.
+
+    Cb = (B - Y) / (2 (1 - wb)), Cr = (R - Y) / (2 (1 - wr)), with the luma weights of the encoding's primaries.
+    Source: ITU-R BT.709-6, item 3.3
+    """
+    flat = values.reshape(-1, 3)
+    luma, (wr, _, wb) = _luma(flat, encoding), encoding.luma.astype(np.float32)
+    across = _binned((flat[:, 2] - luma) / (2 * (1 - wb)) + np.float32(0.5), size)
+    up = _binned((flat[:, 0] - luma) / (2 * (1 - wr)) + np.float32(0.5), size)
+    return np.bincount((size - 1 - up) * size + across, minlength=size * size).reshape(size, size)
 
 
 def outside(values: np.ndarray) -> tuple[float, float]:

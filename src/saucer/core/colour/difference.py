@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from saucer.core.colour.primaries import BT709, rgb_to_xyz, xyz_of_white
+from saucer.core.colour.primaries import BT709, rgb_to_xyz, xyz_of
 
 
 def xyz_to_lab(xyz: np.ndarray, white: np.ndarray) -> np.ndarray:
@@ -17,7 +17,7 @@ def xyz_to_lab(xyz: np.ndarray, white: np.ndarray) -> np.ndarray:
 
 def linear_709_to_lab(linear: np.ndarray) -> np.ndarray:
     """(..., 3) linear BT.709, 1.0 is white, to (..., 3) CIELAB under D65."""
-    return xyz_to_lab(linear @ rgb_to_xyz(BT709).T, xyz_of_white(BT709.white))
+    return xyz_to_lab(linear @ rgb_to_xyz(BT709).T, xyz_of(BT709.white))
 
 
 def ciede2000(one: np.ndarray, other: np.ndarray) -> np.ndarray:

@@ -1,15 +1,19 @@
-"""The encodings Saucer knows, and conversion between them."""
+"""The encodings Saucer knows, and those that a team defines as data."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 
-from saucer.core.colour.primaries import AP1, BT709, Primaries, luma_weights, rgb_to_rgb
-from saucer.core.colour.transfer import ACESCCT, BT1886, FILM_LOG, LINEAR, SRGB, Transfer
+from saucer.core.colour import primaries as p
+from saucer.core.colour.primaries import Primaries, luma_weights
+from saucer.core.colour.transfer import LINEAR, Transfer, hdr, log, power
 from saucer.core.errors import EncodingError
+
+Referred = Literal["scene", "display"]
 
 
 @dataclass(frozen=True)
@@ -20,7 +24,7 @@ class Encoding:
     name: str
     primaries: Primaries
     transfer: Transfer
-    referred: Literal["scene", "display"]
+    referred: Referred
     source: str
 
     @property
@@ -28,45 +32,50 @@ class Encoding:
         return self.transfer is LINEAR
 
     @property
+    def bounded(self) -> bool:
+        """Its display cannot show more than linear 1.0."""
+        return self.referred == "display" and self.transfer is not hdr.PQ
+
+    @property
     def luma(self) -> np.ndarray:
         """(3,) float64 luma weights, from the encoding's own primaries."""
         return luma_weights(self.primaries)
 
 
-ENCODINGS: dict[str, Encoding] = {
-    encoding.id: encoding
-    for encoding in (
-        Encoding("srgb", "sRGB", BT709, SRGB, "display", "IEC 61966-2-1:1999"),
-        Encoding("rec709", "Rec.709 display", BT709, BT1886, "display", "ITU-R BT.709-6, BT.1886 (gamma 2.4, black 0)"),
-        Encoding("linear-709", "Linear, Rec.709 primaries", BT709, LINEAR, "scene", "ITU-R BT.709-6, table 1"),
-        Encoding("film-log", "Film log", BT709, FILM_LOG, "scene", "Cineon 10-bit printing density, 95/685, 0.002 D, gamma 0.6"),
-        Encoding("acescct", "ACEScct", AP1, ACESCCT, "scene", "S-2016-001"),
-    )
-}
+_ALL = (
+    Encoding("srgb", "sRGB", p.BT709, power.SRGB, "display", "IEC 61966-2-1:1999"),
+    Encoding("rec709", "Rec.709 display", p.BT709, power.BT1886, "display", "ITU-R BT.709-6, BT.1886 (gamma 2.4, black 0)"),
+    Encoding("rec709-camera", "Rec.709 camera", p.BT709, power.BT709_CAMERA, "scene", "ITU-R BT.709-6, item 1.2"),
+    Encoding("gamma22-709", "Gamma 2.2, Rec.709 primaries", p.BT709, power.GAMMA22, "display", "pure power, on BT.709-6, table 1"),
+    Encoding("display-p3", "Display P3", p.P3_D65, power.SRGB, "display", "SMPTE EG 432-1, curve of IEC 61966-2-1"),
+    Encoding("p3-theatre", "P3 theatre", p.P3_THEATRE, power.GAMMA26, "display", "SMPTE RP 431-2"),
+    Encoding("rec2020", "Rec.2020 display", p.BT2020, power.BT1886, "display", "ITU-R BT.2020-2, BT.1886"),
+    Encoding("hlg", "HLG", p.BT2020, hdr.HLG, "scene", "ITU-R BT.2100-3, table 5; 75 % is white (BT.2408-7)"),
+    Encoding("pq", "PQ", p.BT2020, hdr.PQ, "display", "ITU-R BT.2100-3, table 4; 203 cd/m2 is white (BT.2408-7)"),
+    Encoding("linear-709", "Linear, Rec.709 primaries", p.BT709, LINEAR, "scene", "ITU-R BT.709-6, table 1"),
+    Encoding("linear-2020", "Linear, Rec.2020 primaries", p.BT2020, LINEAR, "scene", "ITU-R BT.2020-2, table 3"),
+    Encoding("aces2065-1", "ACES2065-1", p.AP0, LINEAR, "scene", "SMPTE ST 2065-1"),
+    Encoding("acescg", "ACEScg", p.AP1, LINEAR, "scene", "S-2014-004"),
+    Encoding("acescc", "ACEScc", p.AP1, log.ACESCC, "scene", "S-2014-003"),
+    Encoding("acescct", "ACEScct", p.AP1, log.ACESCCT, "scene", "S-2016-001"),
+    Encoding("film-log", "Film log", p.BT709, log.FILM_LOG, "scene", "Cineon 10-bit printing density, 95/685, 0.002 D, gamma 0.6"),
+    Encoding("s-log3", "S-Log3, S-Gamut3", p.S_GAMUT3, log.S_LOG3, "scene", "S-Gamut3.Cine/S-Log3 technical summary"),
+    Encoding(
+        "s-log3-cine", "S-Log3, S-Gamut3.Cine", p.S_GAMUT3_CINE, log.S_LOG3, "scene", "S-Gamut3.Cine/S-Log3 technical summary"
+    ),
+    Encoding("logc3-ei800", "LogC3 at EI 800", p.WIDE_GAMUT_3, log.LOGC3_EI800, "scene", "LogC3 curve, usage in VFX (2012)"),
+    Encoding("logc4", "LogC4", p.WIDE_GAMUT_4, log.LOGC4, "scene", "LogC4 logarithmic colour space, specification (2022)"),
+    Encoding("v-log", "V-Log", p.V_GAMUT, log.V_LOG, "scene", "V-Log/V-Gamut reference manual (2014)"),
+    Encoding("log3g10", "Log3G10", p.WIDE_GAMUT_RGB, log.LOG3G10, "scene", "Log3G10 and Wide Gamut RGB white paper (2017)"),
+    Encoding("f-log2", "F-Log2", p.F_GAMUT, log.F_LOG2, "scene", "F-Log2 data sheet 1.0"),
+)
+
+ENCODINGS: dict[str, Encoding] = {encoding.id: encoding for encoding in _ALL}
 
 
-def encoding(name: str, place: str = "encoding") -> Encoding:
-    """The encoding with this id. Raises: EncodingError that lists the ids, naming `place`."""
-    try:
-        return ENCODINGS[name]
-    except KeyError:
-        raise EncodingError(place, f'unknown encoding "{name}"; use one of {", ".join(ENCODINGS)}') from None
-
-
-def convert(values: np.ndarray, source: Encoding, target: Encoding) -> np.ndarray:
-    """Code values of one encoding as code values of another; 1.0 stays white, nothing is clipped.
-
-    values: (..., 3) float32 or float64; the result has the same shape and dtype
-    Linear in between, 3x3 through XYZ with Bradford adaptation where white points differ.
-    """
-    if source.id == target.id:
-        return values
-    linear = source.transfer.decode(values)
-    if source.primaries != target.primaries:
-        linear = linear @ rgb_to_rgb(source.primaries, target.primaries).T.astype(values.dtype)
-    return np.asarray(target.transfer.encode(linear), values.dtype)
-
-
-def to_linear_709(values: np.ndarray, source: Encoding) -> np.ndarray:
-    """(..., 3) code values as linear light on BT.709 primaries."""
-    return convert(values, source, ENCODINGS["linear-709"])
+def encoding(name: str, place: str = "encoding", own: Mapping[str, Encoding] | None = None) -> Encoding:
+    """The encoding with this id, shipped or among `own`. Raises: EncodingError that lists the ids, naming `place`."""
+    found = ENCODINGS.get(name) or (own or {}).get(name)
+    if found is None:
+        raise EncodingError(place, f'unknown encoding "{name}"; use one of {", ".join([*ENCODINGS, *(own or {})])}')
+    return found

@@ -7,11 +7,11 @@ from functools import lru_cache
 
 import numpy as np
 
-BRADFORD = np.array([[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]])
-"""Cone response matrix. Source: Lam 1985, as given in ICC.1:2022 annex E."""
+from saucer.core.colour.adaptation import BRADFORD, adaptation
 
 D65 = (0.3127, 0.3290)
 ACES_WHITE = (0.32168, 0.33767)
+THEATRE_WHITE = (0.314, 0.351)
 
 
 @dataclass(frozen=True)
@@ -27,10 +27,33 @@ class Primaries:
 
 
 BT709 = Primaries("BT.709", (0.64, 0.33), (0.30, 0.60), (0.15, 0.06), D65, "ITU-R BT.709-6, table 1")
-AP1 = Primaries("AP1", (0.713, 0.293), (0.165, 0.830), (0.128, 0.044), ACES_WHITE, "SMPTE ST 2065-1 / S-2014-004")
+BT2020 = Primaries("BT.2020", (0.708, 0.292), (0.170, 0.797), (0.131, 0.046), D65, "ITU-R BT.2020-2, table 3")
+P3_D65 = Primaries("P3-D65", (0.680, 0.320), (0.265, 0.690), (0.150, 0.060), D65, "SMPTE EG 432-1")
+P3_THEATRE = Primaries("P3", (0.680, 0.320), (0.265, 0.690), (0.150, 0.060), THEATRE_WHITE, "SMPTE RP 431-2")
+AP0 = Primaries("AP0", (0.7347, 0.2653), (0.0, 1.0), (0.0001, -0.0770), ACES_WHITE, "SMPTE ST 2065-1")
+AP1 = Primaries("AP1", (0.713, 0.293), (0.165, 0.830), (0.128, 0.044), ACES_WHITE, "S-2014-004")
+# The wide gamuts of the camera logs, by the names their makers publish them under.
+S_GAMUT3 = Primaries("S-Gamut3", (0.730, 0.280), (0.140, 0.855), (0.100, -0.050), D65, "S-Gamut3/S-Log3 technical summary")
+S_GAMUT3_CINE = Primaries(
+    "S-Gamut3.Cine", (0.766, 0.275), (0.225, 0.800), (0.089, -0.087), D65, "S-Gamut3/S-Log3 technical summary"
+)
+WIDE_GAMUT_3 = Primaries("Wide Gamut 3", (0.684, 0.313), (0.221, 0.848), (0.0861, -0.102), D65, "LogC3 curve, usage in VFX")
+WIDE_GAMUT_4 = Primaries(
+    "Wide Gamut 4", (0.7347, 0.2653), (0.1424, 0.8576), (0.0991, -0.0308), D65, "LogC4 logarithmic colour space"
+)
+V_GAMUT = Primaries("V-Gamut", (0.730, 0.280), (0.165, 0.840), (0.100, -0.030), D65, "V-Log/V-Gamut reference manual")
+WIDE_GAMUT_RGB = Primaries(
+    "Wide Gamut RGB",
+    (0.780308, 0.304253),
+    (0.121595, 1.493994),
+    (0.095612, -0.084589),
+    D65,
+    "Log3G10 and Wide Gamut RGB white paper",
+)
+F_GAMUT = Primaries("F-Gamut", (0.708, 0.292), (0.170, 0.797), (0.131, 0.046), D65, "F-Log2 data sheet")
 
 
-def xyz_of_white(white: tuple[float, float]) -> np.ndarray:
+def xyz_of(white: tuple[float, float]) -> np.ndarray:
     """(3,) float64 XYZ of a chromaticity at Y = 1."""
     x, y = white
     return np.array([x / y, 1.0, (1 - x - y) / y])
@@ -39,20 +62,14 @@ def xyz_of_white(white: tuple[float, float]) -> np.ndarray:
 @lru_cache(maxsize=64)
 def rgb_to_xyz(primaries: Primaries) -> np.ndarray:
     """(3, 3) float64 from linear RGB to XYZ, Y of white = 1. Source: SMPTE RP 177:1993."""
-    columns = np.stack([xyz_of_white(xy) for xy in (primaries.red, primaries.green, primaries.blue)], axis=1)
-    return columns * np.linalg.solve(columns, xyz_of_white(primaries.white))
-
-
-def bradford(source: tuple[float, float], target: tuple[float, float]) -> np.ndarray:
-    """(3, 3) float64 adaptation of XYZ from one white (xy) to another. Source: ICC.1:2022 annex E."""
-    gain = (BRADFORD @ xyz_of_white(target)) / (BRADFORD @ xyz_of_white(source))
-    return np.linalg.inv(BRADFORD) @ (gain[:, None] * BRADFORD)
+    columns = np.stack([xyz_of(xy) for xy in (primaries.red, primaries.green, primaries.blue)], axis=1)
+    return columns * np.linalg.solve(columns, xyz_of(primaries.white))
 
 
 @lru_cache(maxsize=256)
 def rgb_to_rgb(source: Primaries, target: Primaries) -> np.ndarray:
     """(3, 3) float64 from one linear RGB to another, Bradford-adapted where the white points differ."""
-    adapt = np.eye(3) if source.white == target.white else bradford(source.white, target.white)
+    adapt = np.eye(3) if source.white == target.white else adaptation(BRADFORD, xyz_of(source.white), xyz_of(target.white))
     return np.linalg.inv(rgb_to_xyz(target)) @ adapt @ rgb_to_xyz(source)
 
 

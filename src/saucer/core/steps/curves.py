@@ -6,21 +6,19 @@ from functools import lru_cache
 from typing import Annotated, Any, Literal
 
 import numpy as np
-from numba import njit
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
-from saucer.core.colour.encodings import Encoding
-from saucer.core.lut.kernels import FASTMATH
-from saucer.core.steps.parameters import StepParameters
-from saucer.core.steps.registry import LINE_SAMPLES, StepKind, register
+from saucer.core.elementary import compiled
+from saucer.core.planes import Operation
+from saucer.core.steps.parameters import Share, StepParameters
+from saucer.core.steps.registry import LINE_SAMPLES, Junction, StepKind, line_set, register
 
 CHANNELS = ("red", "green", "blue")
 SMALLEST_STEP = 1 / 1023
 BLOCK = 256
 IDENTITY: tuple[tuple[float, float], ...] = ((0.0, 0.0), (1.0, 1.0))
 
-Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 Points = Annotated[
     tuple[tuple[Share, Share], ...],
     Field(min_length=2, max_length=16, description="[in, out] pairs, code values 0..1, in rising by at least 1/1023"),
@@ -48,7 +46,7 @@ class Curves(StepParameters):
                 before, here = points[index - 1][0], points[index][0]
                 if here - before < SMALLEST_STEP - 1e-9:
                     raise PydanticCustomError(
-                        "curve_order",
+                        "field",
                         "{place}: in must be larger than the point before ({before}) by at least 1/1023, got {here}",
                         {"place": f"{channel}[{index}]", "before": f"{before:g}", "here": f"{here:g}"},
                     )
@@ -106,55 +104,36 @@ def segments(points: tuple[tuple[float, float], ...], interpolation: Interpolati
     return x.astype(np.float32), np.ascontiguousarray(pieces.T, np.float32)
 
 
-@njit(nogil=True, cache=True, fastmath=FASTMATH)
-def _along(values, knots, pieces, index):  # type: ignore[no-untyped-def]
-    """One curve over up to BLOCK contiguous floats, in place. The piece of each is counted, not searched: that vectorises."""
+@compiled
+def _bend(values, knots, pieces):  # type: ignore[no-untyped-def]
+    """One curve over contiguous floats, in place. The piece of each value is counted, not searched: that vectorises."""
     origin, c0, c1, c2, c3 = pieces[0], pieces[1], pieces[2], pieces[3], pieces[4]
-    for j in range(values.size):
-        index[j] = np.uint32(0)
-    for knot in knots:
-        for j in range(values.size):
-            index[j] += np.uint32(1) if values[j] >= knot else np.uint32(0)
-    for j in range(values.size):
-        piece = index[j]
-        t = values[j] - origin[piece]
-        values[j] = ((c3[piece] * t + c2[piece]) * t + c1[piece]) * t + c0[piece]
-
-
-@njit(nogil=True, cache=True, fastmath=FASTMATH)
-def _bend(source, target, channels, channel, master):  # type: ignore[no-untyped-def]
-    """Channel curve, then master, over every `channels`-th float; either may have no knots and then does nothing.
-
-    source, target: interleaved float32; channel, master: (knots, pieces) as `segments` gives them
-    """
-    block, index = np.empty(BLOCK, np.float32), np.empty(BLOCK, np.uint32)
-    count = (source.size + channels - 1) // channels
-    for begin in range(0, count, BLOCK):
-        part = block[: min(BLOCK, count - begin)]
-        given, result = source[begin * channels :], target[begin * channels :]
+    index = np.empty(BLOCK, np.uint32)
+    for begin in range(0, values.size, BLOCK):
+        part = values[begin : min(begin + BLOCK, values.size)]
         for j in range(part.size):
-            part[j] = given[j * channels]
-        if channel[0].size:
-            _along(part, channel[0], channel[1], index)
-        if master[0].size:
-            _along(part, master[0], master[1], index)
+            index[j] = np.uint32(0)
+        for knot in knots:
+            for j in range(part.size):
+                index[j] += np.uint32(1) if part[j] >= knot else np.uint32(0)
         for j in range(part.size):
-            result[j * channels] = part[j]
+            piece = index[j]
+            t = part[j] - origin[piece]
+            part[j] = ((c3[piece] * t + c2[piece]) * t + c1[piece]) * t + c0[piece]
 
 
-NO_CURVE = (np.empty(0, np.float32), np.empty((5, 1), np.float32))
-
-
-def _segments_of(step: Curves, name: str) -> tuple[np.ndarray, np.ndarray]:
-    points = getattr(step, name)
-    return NO_CURVE if is_identity(points) else segments(points, step.interpolation)
+@compiled
+def _luma(planes, wr, wg, wb, luma):  # type: ignore[no-untyped-def]
+    red, green, blue = planes[0], planes[1], planes[2]
+    for j in range(luma.size):
+        luma[j] = green[j] + wr * (red[j] - green[j]) + wb * (blue[j] - green[j])
 
 
 def evaluate_curve(points: Any, interpolation: Interpolation, x: Any) -> np.ndarray:
     """One curve at (n,) positions, float32, for graphs and tests."""
     values = np.array(x, np.float32, ndmin=1)
     if not is_identity(points):
-        _bend(values, values, 1, segments(tuple(map(tuple, points)), interpolation), NO_CURVE)
+        _bend(values, *segments(tuple(map(tuple, points)), interpolation))
     return values
 
 
@@ -163,19 +142,27 @@ def is_identity(points: Any) -> bool:
     return all(x == y for x, y in points) and points[0][0] == 0 and points[-1][0] == 1
 
 
-def evaluate(step: Curves, values: np.ndarray, encoding: Encoding) -> np.ndarray:
-    """values: (n, 3) float32 code values -> new (n, 3) float32; the values themselves when the step is neutral."""
-    if neutral(step):
-        return values
-    out = np.empty(values.shape, np.float32)
-    source, target = np.ascontiguousarray(values).reshape(-1), out.reshape(-1)
-    master = _segments_of(step, "master") if step.master_on == "rgb" else NO_CURVE
-    for channel, name in enumerate(CHANNELS):
-        _bend(source[channel:], target[channel:], 3, _segments_of(step, name), master)
-    if step.master_on == "luma" and not is_identity(step.master):
-        luma = out @ encoding.luma.astype(np.float32)
-        out += (evaluate_curve(step.master, step.interpolation, luma) - luma)[:, None]
-    return np.clip(out, 0, 1, out=out) if step.clip else out
+def prepare(step: Curves, junction: Junction) -> Operation:
+    curves = [None if is_identity(getattr(step, name)) else segments(getattr(step, name), step.interpolation) for name in CHANNELS]
+    master = None if is_identity(step.master) else segments(step.master, step.interpolation)
+    weights = junction.encoding.luma.astype(np.float32)
+
+    def run(planes: np.ndarray) -> None:
+        for plane, curve in zip(planes, curves, strict=True):
+            if curve is not None:
+                _bend(plane, *curve)
+        if master is not None and step.master_on == "rgb":
+            _bend(planes.reshape(-1), *master)
+        elif master is not None:
+            luma = np.empty(planes.shape[1], np.float32)
+            _luma(planes, *weights, luma)
+            bent = luma.copy()
+            _bend(bent, *master)
+            planes += bent - luma
+        if step.clip:
+            np.clip(planes, 0, 1, out=planes)
+
+    return run
 
 
 def neutral(step: Curves) -> bool:
@@ -196,11 +183,11 @@ def summary(step: Curves) -> str:
     return ", ".join(parts) or "no change"
 
 
-def lines(step: Curves) -> dict[str, list[float]]:
+def lines(step: Curves, junction: Junction) -> dict[str, list[float]]:
     """Each curve that is bent."""
     positions = np.linspace(0, 1, LINE_SAMPLES, dtype=np.float32)
     bent = [name for name in ("master", *CHANNELS) if not is_identity(getattr(step, name))]
-    return {name: [round(float(y), 5) for y in evaluate_curve(getattr(step, name), step.interpolation, positions)] for name in bent}
+    return line_set({name: evaluate_curve(getattr(step, name), step.interpolation, positions) for name in bent})
 
 
-register(StepKind(Curves, "Curves", evaluate, neutral, summary, lines))
+register(StepKind(Curves, "Curves", prepare, neutral, summary, lines))

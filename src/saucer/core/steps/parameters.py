@@ -1,21 +1,45 @@
-"""What the parameters of every step have in common."""
+"""What the parameters of every step have in common, and the words to declare them with."""
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
-Strength = Annotated[float, Field(ge=0, le=1, description="0 no effect .. 1 full effect", allow_inf_nan=False)]
+
+def within(low: float, high: float, unit: str = "", what: str = "") -> Any:
+    """A finite number from low to high; `unit` and `what` go into the schema. The field's default is its neutral value."""
+    extra: dict[str, Any] = {"unit": unit} if unit else {}
+    return Field(ge=low, le=high, allow_inf_nan=False, description=what or None, json_schema_extra=extra or None)
 
 
-class StepParameters(BaseModel):
-    """One step of a look. Absent fields take their neutral value, unknown ones are refused."""
+Strength = Annotated[float, within(0, 1, what="0 no effect .. 1 full effect")]
+Share = Annotated[float, within(0, 1)]
+Code = Annotated[float, within(0, 1, "code value")]
+Degrees = Annotated[float, within(0, 360, "degrees", "OKLCh hue")]
+Colour = tuple[Code, Code, Code]
+
+
+class Part(BaseModel):
+    """A group of parameters inside a step. Absent fields take their neutral value, unknown ones are refused."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class StepParameters(Part):
+    """One step of a look."""
 
     kind: str
     enabled: bool = True
     strength: Strength = 1.0
     name: Annotated[str, Field(max_length=80, description="A name of the designer's; the kind's title without")] = ""
     id: Annotated[str, Field(max_length=40, description="Stays with the step through edits; no effect on the picture")] = ""
+
+
+SETTINGS = ("kind", "enabled", "strength", "name", "id")
+
+
+def at_defaults(step: StepParameters) -> bool:
+    """Every parameter of the kind's own has its default, which is its neutral value."""
+    fields = type(step).model_fields
+    return all(getattr(step, name) == field.default for name, field in fields.items() if name not in SETTINGS)

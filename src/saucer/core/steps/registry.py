@@ -1,39 +1,71 @@
-"""The registry of step kinds."""
+"""The registry of per-pixel step kinds."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
 
 from saucer.core.colour.encodings import Encoding
+from saucer.core.errors import LutError
+from saucer.core.lut.table import Lut
+from saucer.core.planes import Operation
 from saucer.core.steps.parameters import StepParameters
+
+LINE_SAMPLES = 129
+Luts = Callable[[str], Lut]
+"""From the SHA-256 of a LUT file to the LUT. Raises: LutError when it is not at hand."""
+
+
+def no_luts(sha256: str) -> Lut:
+    raise LutError("LUT", f"the LUT {sha256[:12]} is not at hand; bring it in, or use the bundle that holds it")
+
+
+@dataclass(frozen=True)
+class Junction:
+    """Where a step stands: the encoding there, the look's own encodings, and where LUTs come from."""
+
+    encoding: Encoding
+    own: Mapping[str, Encoding] = field(default_factory=dict)
+    luts: Luts = no_luts
+
+
+def unchanged(step: Any, junction: Junction) -> Encoding:
+    return junction.encoding
+
+
+def no_lines(step: Any, junction: Junction) -> dict[str, list[float]]:
+    return {}
 
 
 @dataclass(frozen=True)
 class StepKind:
     """A kind of per-pixel step.
 
-    parameters: the model; evaluate: (parameters, (n, 3) float32 values, encoding at this junction) -> new (n, 3) float32
-    neutral: do these parameters change nothing? summary: one line for people
-    lines: the curves of a graph or sparkline, by name, each sampled at LINE_SAMPLES even positions 0..1; straight ones left out
+    parameters: the model
+    prepare: everything that does not depend on the samples, done once; the operation it returns is run on each block.
+        Not called for neutral parameters. Raises: SaucerError for what only shows here (a LUT that is missing)
+    neutral: do these parameters change nothing?
+    summary: one line for people
+    lines: the curves of a graph or sparkline, by name, LINE_SAMPLES floats each, over code values 0..1 or hues 0..360
+    after: the encoding at its end
+    fades: may have a strength below 1
     """
 
     parameters: type[StepParameters]
     title: str
-    evaluate: Callable[[Any, np.ndarray, Encoding], np.ndarray]
+    prepare: Callable[[Any, Junction], Operation]
     neutral: Callable[[Any], bool]
     summary: Callable[[Any], str]
-    lines: Callable[[Any], dict[str, list[float]]]
+    lines: Callable[[Any, Junction], dict[str, list[float]]] = no_lines
+    after: Callable[[Any, Junction], Encoding] = unchanged
 
     @property
     def kind(self) -> str:
         return str(self.parameters.model_fields["kind"].default)
 
-
-LINE_SAMPLES = 129
 
 REGISTRY: dict[str, StepKind] = {}
 
@@ -46,3 +78,14 @@ def register(kind: StepKind) -> None:
             f'step kind "{kind.kind}" of {kind.parameters.__module__} is already that of {other.parameters.__module__}'
         )
     REGISTRY[kind.kind] = kind
+
+
+def grey_lines(operation: Operation, names: tuple[str, str, str] = ("red", "green", "blue")) -> dict[str, list[float]]:
+    """An operation on the grey ramp 0..1; one line "all" where the three channels come out the same."""
+    planes = np.repeat(np.linspace(0, 1, LINE_SAMPLES, dtype=np.float32)[None], 3, axis=0)
+    operation(planes)
+    return line_set({"all": planes[0]} if (planes == planes[0]).all() else dict(zip(names, planes, strict=True)))
+
+
+def line_set(lines: Mapping[str, np.ndarray]) -> dict[str, list[float]]:
+    return {name: [round(float(y), 5) for y in line] for name, line in lines.items()}

@@ -8,8 +8,9 @@ from typing import Literal
 import numpy as np
 from PIL import Image
 
+from saucer.core.colour.conversion import to_linear_709
 from saucer.core.colour.difference import ciede2000, linear_709_to_lab
-from saucer.core.colour.encodings import encoding, to_linear_709
+from saucer.core.colour.encodings import encoding
 from saucer.core.evaluate import evaluate, sampled, shown
 from saucer.core.look import Look, walk
 from saucer.core.lut.apply import apply_lut, to_codes

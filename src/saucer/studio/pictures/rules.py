@@ -11,7 +11,8 @@ from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
 
-from saucer.core.colour.encodings import ENCODINGS, convert, encoding
+from saucer.core.colour.conversion import convert
+from saucer.core.colour.encodings import ENCODINGS, encoding
 from saucer.core.errors import PictureError
 from saucer.core.grade import proxy
 from saucer.core.pictures import PictureInfo, fitted, inspect_picture

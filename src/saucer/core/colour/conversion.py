@@ -1,0 +1,141 @@
+"""From one encoding to another: decode, 3x3 through CIE XYZ with Bradford adaptation, render, bring into gamut, encode."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import Any, Literal
+
+import numpy as np
+
+from saucer.core.colour.encodings import ENCODINGS, Encoding
+from saucer.core.colour.primaries import rgb_to_rgb
+from saucer.core.elementary import F, compiled
+from saucer.core.planes import NO_OFFSET, Operation, mix, through
+
+Rendering = Literal["plain", "soft"]
+Gamut = Literal["keep", "clip", "compress"]
+SOFT_WHITE = 4.0
+COMPRESS_FROM = 0.85
+"""Share of the way from grey to the edge of the gamut at which `compress` begins."""
+
+
+@compiled
+def _soft_to_display(planes, wr, wg, wb, per_white2):  # type: ignore[no-untyped-def]
+    red, green, blue = planes[0], planes[1], planes[2]
+    for j in range(red.size):
+        light = wr * red[j] + wg * green[j] + wb * blue[j]
+        light = light if light > F(0) else F(0)
+        gain = (F(1) + light * per_white2) / (F(1) + light)
+        red[j] *= gain
+        green[j] *= gain
+        blue[j] *= gain
+
+
+@compiled
+def _soft_to_scene(planes, wr, wg, wb, per_white2):  # type: ignore[no-untyped-def]
+    red, green, blue = planes[0], planes[1], planes[2]
+    for j in range(red.size):
+        shown = wr * red[j] + wg * green[j] + wb * blue[j]
+        shown = shown if shown > F(0) else F(0)
+        rest = F(1) - shown
+        gain = F(2) / (rest + np.sqrt(rest * rest + F(4) * shown * per_white2))
+        red[j] *= gain
+        green[j] *= gain
+        blue[j] *= gain
+
+
+@compiled
+def _clip(planes, top):  # type: ignore[no-untyped-def]
+    for j in range(planes.size):
+        value = planes[j] if planes[j] > F(0) else F(0)
+        planes[j] = value if value < top else top
+
+
+@compiled
+def _compress(planes, wr, wg, wb, start, bounded):  # type: ignore[no-untyped-def]
+    red, green, blue = planes[0], planes[1], planes[2]
+    room = F(1) - start
+    for j in range(red.size):
+        r, g, b = red[j], green[j], blue[j]
+        grey = g + wr * (r - g) + wb * (b - g)
+        low = r if r < g else g
+        low = low if low < b else b
+        high = r if r > g else g
+        high = high if high > b else b
+        # How far out towards the edge of the gamut: 0 grey, 1 at the edge, above 1 outside.
+        below = grey if grey > F(1e-6) else F(1e-6)
+        out = (grey - low) / below
+        above = F(1) - grey
+        above = above if above > F(1e-6) else F(1e-6)
+        over = bounded * (high - grey) / above
+        out = out if out > over else over
+        beyond = (out - start) / room
+        beyond = beyond if beyond > F(0) else F(0)
+        kept = start + room * beyond / (F(1) + beyond)
+        keep = kept / (out if out > start else start)
+        keep = keep if beyond > F(0) else F(1)
+        red[j] = grey + keep * (r - grey)
+        green[j] = grey + keep * (g - grey)
+        blue[j] = grey + keep * (b - grey)
+
+
+def conversion(
+    source: Encoding, target: Encoding, rendering: Rendering = "plain", white: float = SOFT_WHITE, gamut: Gamut = "keep"
+) -> Operation | None:
+    """The operation that takes code values of `source` to code values of `target`; None where they are the same.
+
+    rendering: `plain`, 1.0 is white on both sides; `soft`, extended Reinhard on luminance where one side is the scene and the other
+        a display, so that the light `white` becomes 1.0. Source: Reinhard et al., "Photographic tone reproduction for digital images",
+        2002, eq. 4, and its inverse
+    gamut: what falls outside the target's primaries is kept, clipped channel by channel, or drawn in towards grey of the same luminance
+    """
+    return None if source == target else _conversion(source, target, rendering, float(white), gamut)
+
+
+@lru_cache(maxsize=512)
+def _conversion(source: Encoding, target: Encoding, rendering: Rendering, white: float, gamut: Gamut) -> Operation:
+    steps: list[Any] = []
+    decode, encode = source.transfer.decode_fast, target.transfer.encode_fast
+    weights = [F(w) for w in target.luma]
+    if decode is not None:
+        steps.append(lambda planes: decode(planes.reshape(-1)))
+    if source.primaries != target.primaries:
+        matrix = rgb_to_rgb(source.primaries, target.primaries).astype(np.float32)
+        steps.append(lambda planes: mix(planes, matrix, NO_OFFSET))
+    if rendering == "soft" and source.referred != target.referred:
+        render = _soft_to_display if target.referred == "display" else _soft_to_scene
+        steps.append(lambda planes: render(planes, *weights, F(1 / white**2)))
+    if gamut == "clip":
+        top = F(1 if target.bounded else np.inf)
+        steps.append(lambda planes: _clip(planes.reshape(-1), top))
+    if gamut == "compress" and source.primaries != target.primaries:
+        bounded = F(target.bounded)
+        steps.append(lambda planes: _compress(planes, *weights, F(COMPRESS_FROM), bounded))
+    if encode is not None:
+        steps.append(lambda planes: encode(planes.reshape(-1)))
+
+    def run(planes: np.ndarray) -> None:
+        for step in steps:
+            step(planes)
+
+    return run
+
+
+def convert(values: np.ndarray, source: Encoding, target: Encoding) -> np.ndarray:
+    """Code values of one encoding as code values of another, plainly: 1.0 stays white, nothing is clipped.
+
+    values: (..., 3) float32 or float64; the result has the same shape and dtype, the values themselves where nothing changes
+    """
+    if source == target:
+        return values
+    if values.dtype == np.float32:
+        return through(_conversion(source, target, "plain", SOFT_WHITE, "keep"), values)
+    linear = source.transfer.decode(values)
+    if source.primaries != target.primaries:
+        linear = linear @ rgb_to_rgb(source.primaries, target.primaries).T
+    return target.transfer.encode(linear)
+
+
+def to_linear_709(values: np.ndarray, source: Encoding) -> np.ndarray:
+    """(..., 3) code values as linear light on BT.709 primaries."""
+    return convert(values, source, ENCODINGS["linear-709"])

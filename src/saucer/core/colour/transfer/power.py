@@ -1,0 +1,57 @@
+"""Power curves, with or without a straight piece near black, mirrored about 0."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from saucer.core.colour.transfer import Transfer
+from saucer.core.elementary import F, compiled, power, split
+
+
+@compiled
+def _decode(values, offset, high, low, slope, at):  # type: ignore[no-untyped-def]
+    scale = F(1) / (F(1) + offset)
+    for j in range(values.size):
+        size = abs(values[j])
+        light = power((size + offset) * scale, high, low)
+        light = light if size > at else size * slope
+        values[j] = -light if values[j] < F(0) else light
+
+
+@compiled
+def _encode(values, offset, high, low, slope, at):  # type: ignore[no-untyped-def]
+    for j in range(values.size):
+        size = abs(values[j])
+        code = (F(1) + offset) * power(size, high, low) - offset
+        code = code if size > at else size * slope
+        values[j] = -code if values[j] < F(0) else code
+
+
+def power_curve(
+    gamma: float, offset: float = 0.0, slope: float = 1.0, code_break: float = 0.0, light_break: float = 0.0
+) -> Transfer:
+    """light = ((code + offset) / (1 + offset))**gamma above `code_break`, code / slope up to it."""
+
+    def decode(x: np.ndarray) -> np.ndarray:
+        size = np.abs(x)
+        return np.copysign(np.where(size <= code_break, size / slope, ((size + offset) / (1 + offset)) ** gamma), x)
+
+    def encode(x: np.ndarray) -> np.ndarray:
+        size = np.abs(x)
+        return np.copysign(np.where(size <= light_break, size * slope, (1 + offset) * size ** (1 / gamma) - offset), x)
+
+    down, up = split(gamma), split(1 / gamma)
+    return Transfer(
+        decode,
+        encode,
+        lambda values: _decode(values, F(offset), *down, F(1 / slope), F(code_break)),
+        lambda values: _encode(values, F(offset), *up, F(slope), F(light_break)),
+    )
+
+
+SRGB = power_curve(2.4, 0.055, 12.92, 0.04045, 0.0031308)
+BT1886 = power_curve(2.4)
+GAMMA22, GAMMA26 = power_curve(2.2), power_curve(2.6)
+# The exact constants behind BT.709's rounded 1.099 and 0.018, as BT.2020-2, table 4 gives them: with them the pieces meet.
+_ALPHA, _BETA = 1.09929682680944, 0.018053968510807
+BT709_CAMERA = power_curve(1 / 0.45, _ALPHA - 1, 4.5, 4.5 * _BETA, _BETA)

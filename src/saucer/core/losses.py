@@ -1,0 +1,94 @@
+"""What detail the steps of a look destroy in a picture, junction by junction. A correction placed after a loss cannot bring it back."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from saucer.core.evaluate import Stage, junction_of, stages
+from saucer.core.look import Group, Look
+from saucer.core.planes import Operation, through
+from saucer.core.steps.registry import Junction, Luts, no_luts
+
+MOST_SAMPLES = 1 << 16
+STEP = 1 / 1023
+LEVELS_IN, LEVELS_OUT = 1023, 65535
+INSENSITIVE = 0.01
+"""A channel that answers to a change of one 10-bit code with less than this part of it, whichever channel changes, is clipped."""
+
+
+@dataclass(frozen=True)
+class Loss:
+    """After the step at `path`, counted from where its recipe (the look's, or its group's) begins.
+
+    encoding: id of the encoding at this junction
+    clipped: share 0..1 of the pixels of which some channel was clipped by this step or one before it
+    clipped_here: share of those that this step clipped first
+    merged: share 0..1 of the distinct colours, 10 bits a channel, that have become equal to another at 16 bits
+    """
+
+    path: str
+    encoding: str
+    clipped: float
+    clipped_here: float
+    merged: float
+
+
+def losses(look: Look, values: np.ndarray, luts: Luts = no_luts) -> list[Loss]:
+    """One entry a per-pixel step, groups and what they hold included, in order.
+
+    values: (..., 3) float32 code values of the look's input; of more than 65,536 samples an even choice is taken
+    Raises: as evaluate
+    """
+    flat = values.reshape(-1, 3)
+    flat = np.ascontiguousarray(flat[:: -(-len(flat) // MOST_SAMPLES)])
+    levels = (np.round(flat * LEVELS_IN) / LEVELS_IN).astype(np.float32)
+    return _along(look.steps, junction_of(look, luts), levels, "steps")
+
+
+def _along(steps: Sequence[object], junction: Junction, values: np.ndarray, inside: str) -> list[Loss]:
+    found: list[Loss] = []
+    distinct = _distinct(values)
+    clipped = np.zeros(len(values), bool)
+    for stage in stages(steps, junction, inside):
+        if isinstance(stage.step, Group):
+            found += _along(stage.step.steps, replace(junction, encoding=stage.before), values, f"{stage.path}.steps")
+        after, lost = _through_stage(stage, values)
+        fresh = lost & ~clipped
+        clipped |= lost
+        merged = 1 - _distinct(after) / distinct
+        found.append(Loss(stage.path, stage.after.id, float(clipped.mean()), float(fresh.mean()), max(float(merged), 0.0)))
+        values = after
+    # A group stands before what it holds, as in the recipe.
+    return sorted(found, key=lambda loss: [int(part) for part in loss.path.replace("steps[", "").replace("]", "").split(".")])
+
+
+def _through_stage(stage: Stage, values: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """What the stage makes of the values, and which of them it clips: some channel answers to no small change, up or down."""
+    if not stage.operations:
+        return values, np.zeros(len(values), bool)
+
+    def run(planes: np.ndarray) -> None:
+        for operation in stage.operations:
+            operation(planes)
+
+    result = through(run, values)
+    return result, ~_answers(run, values, result).all(axis=1)
+
+
+def _answers(run: Operation, values: np.ndarray, result: np.ndarray) -> np.ndarray:
+    """(n, 3) bool: does this channel of the result answer to any change?"""
+    answers = np.zeros(values.shape, bool)
+    for channel in range(3):
+        for way in (-STEP, STEP):
+            moved = values.copy()
+            moved[:, channel] += np.float32(way)
+            answers |= np.abs(through(run, moved) - result) > INSENSITIVE * STEP
+    return answers
+
+
+def _distinct(values: np.ndarray) -> int:
+    codes = np.round(values.astype(np.float64) * LEVELS_OUT).astype(np.int64)
+    return len(np.unique((codes[:, 0] * 1000003 + codes[:, 1]) * 1000003 + codes[:, 2]))

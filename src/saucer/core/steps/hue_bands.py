@@ -1,0 +1,141 @@
+"""Hue bands: hue, saturation and lightness of eight bands round the OKLCh hue circle. Neutrals never move."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+import numpy as np
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
+
+from saucer.core.elementary import F, angle, compiled, cosine_sine, smooth
+from saucer.core.light import in_oklab
+from saucer.core.planes import Operation
+from saucer.core.steps.parameters import Part, StepParameters, within
+from saucer.core.steps.registry import LINE_SAMPLES, Junction, StepKind, line_set, register
+
+BANDS = 8
+SMALLEST_GAP = 5.0
+FADE_CHROMA = 0.04
+"""OKLab chroma from which the lightness shift acts in full; it fades to nothing at grey."""
+
+
+class Band(Part):
+    """centre: OKLCh hue; the band reaches to the centres on either side."""
+
+    centre: Annotated[float, Field(ge=0, lt=360, allow_inf_nan=False, json_schema_extra={"unit": "degrees"})]
+    hue: Annotated[float, within(-60, 60, "degrees")] = 0.0
+    saturation: Annotated[float, within(0, 3)] = 1.0
+    lightness: Annotated[float, within(-0.3, 0.3, "OKLab L")] = 0.0
+
+
+# The hues of sRGB's corners in OKLCh, rounded, with orange and violet between them.
+DEFAULT_CENTRES = (29.0, 66.0, 110.0, 142.0, 195.0, 264.0, 300.0, 328.0)
+
+
+class HueBands(StepParameters):
+    """Weights of a hue: a smooth step from each centre to the next, so that they always sum to 1."""
+
+    kind: Literal["hue-bands"] = "hue-bands"
+    bands: Annotated[tuple[Band, ...], Field(min_length=BANDS, max_length=BANDS)] = tuple(Band(centre=c) for c in DEFAULT_CENTRES)
+
+    @model_validator(mode="after")
+    def _in_order(self) -> HueBands:
+        for index, band in enumerate(self.bands):
+            after = self.bands[(index + 1) % BANDS].centre + (360 if index == BANDS - 1 else 0)
+            if after - band.centre < SMALLEST_GAP - 1e-9:
+                raise PydanticCustomError(
+                    "field",
+                    "{place}: must be at least {gap} degrees after the band before ({before}), got {got}",
+                    {
+                        "place": f"bands[{(index + 1) % BANDS}].centre",
+                        "gap": f"{SMALLEST_GAP:g}",
+                        "before": f"{band.centre:g}",
+                        "got": f"{after % 360:g}",
+                    },
+                )
+        return self
+
+
+def weights(step: HueBands, hues: np.ndarray) -> np.ndarray:
+    """(n,) hues in degrees to (BANDS, n) float64 weights, each 0..1, summing to 1."""
+    result = np.zeros((BANDS, len(hues)))
+    for index, band in enumerate(step.bands):
+        gap = (step.bands[(index + 1) % BANDS].centre - band.centre) % 360
+        t = ((hues - band.centre) % 360) / gap
+        inside = t < 1
+        rise = np.where(inside, t * t * (3 - 2 * t), 0)
+        result[index] += np.where(inside, 1 - rise, 0)
+        result[(index + 1) % BANDS] += rise
+    return result
+
+
+@compiled
+def _turn(planes, start, centres, per_gap, turns, factors, lifts):  # type: ignore[no-untyped-def]
+    """Each quantity is that of the first band plus, at every gap passed on the way round, its change there."""
+    light, a, b = planes[0], planes[1], planes[2]
+    for j in range(light.size):
+        x, y = a[j], b[j]
+        hue = angle(y, x) - start
+        hue = hue if hue >= F(0) else hue + F(2 * np.pi)
+        turn, factor, lift = turns[0], factors[0], lifts[0]
+        for band in range(8):
+            rise = smooth((hue - centres[band]) * per_gap[band])
+            turn += rise * turns[band + 1]
+            factor += rise * factors[band + 1]
+            lift += rise * lifts[band + 1]
+        chroma2 = x * x + y * y
+        fade = smooth(np.sqrt(chroma2) * F(1 / FADE_CHROMA))
+        c, s = cosine_sine(turn)
+        light[j] += fade * lift
+        a[j] = factor * (x * c - y * s)
+        b[j] = factor * (x * s + y * c)
+
+
+def prepare(step: HueBands, junction: Junction) -> Operation:
+    start = np.radians(step.bands[0].centre)
+    centres = np.radians([band.centre for band in step.bands]) - start
+    gaps = np.diff([*centres, 2 * np.pi])
+    # atan2 gives -pi..pi; counted from the first centre, hues lie in 0..2 pi.
+    begin = start - 2 * np.pi if start > np.pi else start
+
+    def changes(values: list[float]) -> np.ndarray:
+        return np.array([values[0], *np.diff([*values, values[0]])], np.float32)
+
+    tables = [
+        changes([np.radians(band.hue) for band in step.bands]),
+        changes([band.saturation for band in step.bands]),
+        changes([band.lightness for band in step.bands]),
+    ]
+    places = [F(begin), centres.astype(np.float32), (1 / gaps).astype(np.float32)]
+    return in_oklab(junction.encoding, lambda planes: _turn(planes, *places, *tables))
+
+
+def neutral(step: HueBands) -> bool:
+    return all((band.hue, band.saturation, band.lightness) == (0, 1, 0) for band in step.bands)
+
+
+def summary(step: HueBands) -> str:
+    parts = []
+    for band in step.bands:
+        words = [f"hue {band.hue:+.0f}"] if band.hue else []
+        words += [f"saturation x {band.saturation:.2f}"] if band.saturation != 1 else []
+        words += [f"lightness {band.lightness:+.2f}"] if band.lightness else []
+        parts += [f"{band.centre:.0f}\N{DEGREE SIGN} {' '.join(words)}"] if words else []
+    return ", ".join(parts) or "no change"
+
+
+def lines(step: HueBands, junction: Junction) -> dict[str, list[float]]:
+    """Over hues 0..360: the shift in degrees, the factor, the lightness shift; those that change something."""
+    if neutral(step):
+        return {}
+    w = weights(step, np.linspace(0, 360, LINE_SAMPLES))
+    found = {
+        name: np.array([getattr(band, name) for band in step.bands]) @ w
+        for name, none in (("hue", 0), ("saturation", 1), ("lightness", 0))
+        if any(getattr(band, name) != none for band in step.bands)
+    }
+    return line_set(found)
+
+
+register(StepKind(HueBands, "Hue bands", prepare, neutral, summary, lines))

@@ -1,0 +1,51 @@
+"""Wash: a colour laid over with a W3C blend mode."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import numpy as np
+
+from saucer.core.blending import BlendMode, blend
+from saucer.core.colour.conversion import convert
+from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.planes import Operation
+from saucer.core.steps.parameters import Colour, StepParameters
+from saucer.core.steps.registry import Junction, StepKind, register
+
+WHITE, BLACK = (1.0, 1.0, 1.0), (0.0, 0.0, 0.0)
+
+
+class Wash(StepParameters):
+    """The colour is given in sRGB and converted to the encoding of the junction; the mode acts on code values there."""
+
+    kind: Literal["wash"] = "wash"
+    mode: BlendMode = "multiply"
+    colour: Colour = WHITE
+
+
+def prepare(step: Wash, junction: Junction) -> Operation:
+    colour = convert(np.array(step.colour), ENCODINGS["srgb"], junction.encoding).astype(np.float32)
+    if step.colour in (WHITE, BLACK):
+        colour = np.array(step.colour, np.float32)  # the ends of the modes' range, whatever code the encoding has for them
+
+    def run(planes: np.ndarray) -> None:
+        blend(step.mode, planes, np.repeat(colour[:, None], planes.shape[1], axis=1))
+
+    return run
+
+
+def neutral(step: Wash) -> bool:
+    if step.colour == WHITE:
+        return step.mode in ("multiply", "darken", "color-burn")
+    return step.colour == BLACK and step.mode in ("screen", "lighten", "color-dodge", "difference", "exclusion")
+
+
+def summary(step: Wash) -> str:
+    if neutral(step):
+        return "no change"
+    codes = " ".join(f"{value * 255:.0f}" for value in step.colour)
+    return f"{step.mode} {codes}"
+
+
+register(StepKind(Wash, "Wash", prepare, neutral, summary))
