@@ -13,11 +13,11 @@ import django
 
 django.setup()
 
-from bench import applying, cube_files, previews  # noqa: E402
+from bench import applying, cube_files, looks, previews  # noqa: E402
 from bench.measure import Bench, Result  # noqa: E402
 from saucer.core.warm import warm  # noqa: E402
 
-BENCHES: dict[str, Bench] = {"apply": applying.run, "cube": cube_files.run, "preview": previews.run}
+BENCHES: dict[str, Bench] = {"apply": applying.run, "cube": cube_files.run, "look": looks.run, "preview": previews.run}
 
 
 def results(only: str | None) -> Iterator[Result]:

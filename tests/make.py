@@ -141,7 +141,9 @@ def _any_of(part: dict[str, Any], definitions: dict[str, Any]) -> st.SearchStrat
     match part.get("type"):
         case "number":
             high = part.get("maximum", part.get("exclusiveMaximum", 360) - 1e-3)
-            return st.floats(part["minimum"], high) | st.sampled_from([part["minimum"], high])
+            # Six decimals, as people give them; subnormal numbers are no settings.
+            inside = st.floats(part["minimum"], high).map(lambda v: min(max(round(v, 6), part["minimum"]), high))
+            return inside | st.sampled_from([part["minimum"], high])
         case "integer":
             return st.integers(part["minimum"], part["maximum"])
         case "boolean":

@@ -197,3 +197,12 @@ def test_proxies_fit_and_keep_the_shape(tmp_path: Path, shape):
     assert small.shape[1] / small.shape[0] == pytest.approx(shape[1] / shape[0], rel=0.6 if min(small.shape[:2]) < 4 else 0.1)
     same = np.ones((4, 4, 3), np.float32)
     assert fitted(same, 10, 10) is same
+
+
+def test_fitted_is_the_mean_of_the_area_each_pixel_covers():
+    x = random_pixels(60, 90)
+    np.testing.assert_allclose(fitted(x, 30, 30), x.reshape(20, 3, 30, 3, 3).mean(axis=(1, 3)), atol=1e-6)
+    # 3 old pixels on 2 new ones: the middle one counts half for each.
+    wide = np.stack([x[:, 0::3] + x[:, 1::3] / 2, x[:, 1::3] / 2 + x[:, 2::3]], axis=2).reshape(60, 60, 3) / 1.5
+    both = np.stack([wide[0::3] + wide[1::3] / 2, wide[1::3] / 2 + wide[2::3]], axis=1).reshape(40, 60, 3) / 1.5
+    np.testing.assert_allclose(fitted(x, 60, 60), both, atol=1e-6)

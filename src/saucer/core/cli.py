@@ -154,8 +154,10 @@ def _inspect(given: argparse.Namespace) -> None:
             raise SaucerError(given.file.name, "a picture has no fingerprint")
         through = _load(given.file)
         srgb = ENCODINGS["srgb"]
-        bundled = isinstance(through, Bundle)
-        disc = fingerprint.of_look(through.look, 512, through.luts) if bundled else fingerprint.of_lut(through, srgb, srgb, 512)
+        if isinstance(through, Bundle):
+            disc = fingerprint.of_look(through.look, 512, through.luts)
+        else:
+            disc = fingerprint.of_lut(through, srgb, srgb, 512)
         values = disc.astype(np.float32) / 255
         write_picture(Picture(np.ascontiguousarray(values[..., :3]), "u8", values[..., 3]), given.disc)
     if given.json:

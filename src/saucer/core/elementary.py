@@ -5,6 +5,8 @@ Largest differences from the exact values are stated beside each and tested. A d
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 from llvmlite import ir
 from numba import njit, types
@@ -13,22 +15,23 @@ from numba.extending import intrinsic
 from saucer.core.lut.kernels import FASTMATH
 
 F = np.float32
+_intrinsic: Any = intrinsic
 # The numpy error model divides without a test for zero, which would be a branch in every loop.
-inlined = njit(nogil=True, fastmath=FASTMATH, forceinline=True, error_model="numpy")
+inlined: Any = njit(nogil=True, fastmath=FASTMATH, forceinline=True, error_model="numpy")
 # Sums that cancel rounding errors must be added in the order they are written.
-_exactly = njit(nogil=True, fastmath={"contract", "nsz"}, forceinline=True, error_model="numpy")
-compiled = njit(nogil=True, fastmath=FASTMATH, cache=True, error_model="numpy")
+_exactly: Any = njit(nogil=True, fastmath={"contract", "nsz"}, forceinline=True, error_model="numpy")
+compiled: Any = njit(nogil=True, fastmath=FASTMATH, cache=True, error_model="numpy")
 SMALLEST = F(1.17549435e-38)
 _ROOT_HALF_BITS = np.int32(0x3F3504F3)
 
 
-@intrinsic
+@_intrinsic
 def _bits(typing, value):  # type: ignore[no-untyped-def]
     """The 32 bits of a float32 as an int32."""
     return types.int32(types.float32), lambda context, builder, sign, args: builder.bitcast(args[0], ir.IntType(32))
 
 
-@intrinsic
+@_intrinsic
 def _from_bits(typing, value):  # type: ignore[no-untyped-def]
     """32 bits as the float32 they mean."""
     return types.float32(types.int32), lambda context, builder, sign, args: builder.bitcast(args[0], ir.FloatType())
@@ -47,10 +50,10 @@ def _exponent_and_log2(x):  # type: ignore[no-untyped-def]
 
     Source: log(m) = 2 artanh((m - 1) / (m + 1)), Abramowitz and Stegun 4.1.27, to the ninth power
     """
-    bits = _bits(x if x > SMALLEST else SMALLEST)  # type: ignore[call-arg]
+    bits = _bits(x if x > SMALLEST else SMALLEST)
     # Numba widens int32 sums to int64, which would halve the lanes: each is cast back.
     exponent = np.int32(np.int32(bits - _ROOT_HALF_BITS) >> np.int32(23))
-    m = _from_bits(np.int32(bits - np.int32(exponent << np.int32(23))))  # type: ignore[call-arg]
+    m = _from_bits(np.int32(bits - np.int32(exponent << np.int32(23))))
     s = (m - F(1)) / (m + F(1))
     z = s * s
     series = F(0.41219858) + z * F(0.32059890)
@@ -64,7 +67,7 @@ def _scaled_exp2(f, whole):  # type: ignore[no-untyped-def]
     series = F(1.3333558e-3) + f * (F(1.5403530e-4) + f * F(1.5252734e-5))
     series = F(5.5504109e-2) + f * (F(9.6181291e-3) + f * series)
     series = F(1) + f * (F(6.9314718e-1) + f * (F(2.4022651e-1) + f * series))
-    return series * _from_bits(np.int32(np.int32(np.int32(whole) + np.int32(127)) << np.int32(23)))  # type: ignore[call-arg]
+    return series * _from_bits(np.int32(np.int32(np.int32(whole) + np.int32(127)) << np.int32(23)))
 
 
 @_exactly

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -160,6 +161,15 @@ def evaluate(look: Look, values: np.ndarray, steps: int | None = None, luts: Lut
     return through(at_strength(_in_turn(operations), start.encoding, end, look.strength), values)
 
 
+def end_of(look: Look, steps: int | None = None, luts: Luts = no_luts) -> Encoding:
+    """The encoding after the first `steps` steps at the top level; without, the declared output."""
+    if steps is None:
+        return look.encoding(look.output)
+    start = junction_of(look, luts)
+    found = stages(look.steps[:steps], start)
+    return found[-1].after if found else start.encoding
+
+
 SHAPER_SIZE = 4096
 SHAPER_TOP = 16.0
 _SHAPER_BEND = 0.01
@@ -177,10 +187,16 @@ def _unshaped(values: np.ndarray, top: float = SHAPER_TOP) -> np.ndarray:
     return light.astype(np.float32)
 
 
+@lru_cache(maxsize=8)
+def _inputs(size: int, linear: bool) -> np.ndarray:
+    grid = _unshaped(nodes(size)) if linear else nodes(size)
+    grid.flags.writeable = False
+    return grid
+
+
 def lattice_inputs(size: int, source: Encoding) -> np.ndarray:
-    """(size**3, 3) float32 code values of `source` at the nodes of a lattice, behind the shaper where it is linear."""
-    grid = nodes(size)
-    return _unshaped(grid) if source.linear else grid
+    """(size**3, 3) float32 code values of `source` at the nodes of a lattice, behind the shaper where it is linear; read-only."""
+    return _inputs(size, source.linear)
 
 
 def as_lut(table: np.ndarray, size: int, source: Encoding) -> Lut:

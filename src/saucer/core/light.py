@@ -7,7 +7,7 @@ import numpy as np
 from saucer.core.colour.encodings import Encoding
 from saucer.core.colour.oklab import LAB_TO_LMS, LINEAR_TO_LMS, LMS_TO_LAB, LMS_TO_LINEAR
 from saucer.core.colour.primaries import BT709, rgb_to_rgb
-from saucer.core.elementary import compiled, cube_root
+from saucer.core.elementary import F, compiled, cube_root
 from saucer.core.planes import NO_OFFSET, Operation, mix
 
 
@@ -32,9 +32,23 @@ def _cube_roots(values):  # type: ignore[no-untyped-def]
 
 
 @compiled
-def _cubes(values):  # type: ignore[no-untyped-def]
+def _minus(values, others):  # type: ignore[no-untyped-def]
     for j in range(values.size):
-        values[j] = values[j] * values[j] * values[j]
+        values[j] -= others[j]
+
+
+@compiled
+def _plus(values, others):  # type: ignore[no-untyped-def]
+    for j in range(values.size):
+        values[j] += others[j]
+
+
+@compiled
+def _change_of_cubes(change, roots):  # type: ignore[no-untyped-def]
+    """(roots + change)^3 - roots^3 in place of `change`, without cancellation."""
+    for j in range(change.size):
+        d, p = change[j], roots[j]
+        change[j] = d * (F(3) * p * (p + d) + d * d)
 
 
 @compiled
@@ -48,21 +62,7 @@ def _grey_again(before, after):  # type: ignore[no-untyped-def]
             result[j] = red[j] if grey else result[j]
 
 
-def to_oklab(planes: np.ndarray, linear_to_lms: np.ndarray) -> None:
-    """(3, n) linear light to L, a, b, in place."""
-    mix(planes, linear_to_lms, NO_OFFSET)
-    _cube_roots(planes.reshape(-1))
-    mix(planes, LMS_TO_LAB.astype(np.float32), NO_OFFSET)
-
-
-def from_oklab(planes: np.ndarray, lms_to_linear: np.ndarray) -> None:
-    """(3, n) L, a, b to linear light, in place."""
-    mix(planes, LAB_TO_LMS.astype(np.float32), NO_OFFSET)
-    _cubes(planes.reshape(-1))
-    mix(planes, lms_to_linear, NO_OFFSET)
-
-
-def lms_matrices(encoding: Encoding) -> tuple[np.ndarray, np.ndarray]:
+def _lms_matrices(encoding: Encoding) -> tuple[np.ndarray, np.ndarray]:
     """Linear light of the encoding's primaries to OKLab's LMS, and back, (3, 3) float32."""
     there = LINEAR_TO_LMS @ rgb_to_rgb(encoding.primaries, BT709)
     back = rgb_to_rgb(BT709, encoding.primaries) @ LMS_TO_LINEAR
@@ -71,12 +71,25 @@ def lms_matrices(encoding: Encoding) -> tuple[np.ndarray, np.ndarray]:
 
 def in_oklab(encoding: Encoding, operation: Operation, neutrals_stay: bool = True) -> Operation:
     """`operation` on (3, n) OKLab L, a, b. With `neutrals_stay`, samples of three equal code values come back bit for bit."""
-    there, back = lms_matrices(encoding)
+    there, back = _lms_matrices(encoding)
+    to_lab, to_lms = LMS_TO_LAB.astype(np.float32), LAB_TO_LMS.astype(np.float32)
 
-    def inner(planes: np.ndarray) -> None:
-        to_oklab(planes, there)
-        operation(planes)
-        from_oklab(planes, back)
+    def inner(light: np.ndarray) -> None:
+        lms = light.copy()
+        mix(lms, there, NO_OFFSET)
+        _cube_roots(lms.reshape(-1))
+        lab = lms.copy()
+        mix(lab, to_lab, NO_OFFSET)
+        before = lab.copy()
+        operation(lab)
+        # Only the change goes back, so that rounding on the way there and back takes part no further than something changes. One array
+        # after the other: with more of them in a loop LLVM gives up on showing that they do not overlap, and does not vectorise.
+        change = lab
+        _minus(change.reshape(-1), before.reshape(-1))
+        mix(change, to_lms, NO_OFFSET)
+        _change_of_cubes(change.reshape(-1), lms.reshape(-1))
+        mix(change, back, NO_OFFSET)
+        _plus(light.reshape(-1), change.reshape(-1))
 
     work = in_light(encoding, inner)
     if not neutrals_stay:

@@ -75,7 +75,7 @@ def _through_stage(stage: Stage, values: np.ndarray) -> tuple[np.ndarray, np.nda
             operation(planes)
 
     result = through(run, values)
-    return result, ~_answers(run, values, result).all(axis=1)
+    return result, np.logical_not(_answers(run, values, result).all(axis=1))
 
 
 def _answers(run: Operation, values: np.ndarray, result: np.ndarray) -> np.ndarray:

@@ -279,13 +279,22 @@ def _quantised(samples: np.ndarray, depth: Depth) -> np.ndarray:
 
 
 def fitted(pixels: np.ndarray, width: int, height: int) -> np.ndarray:
-    """(h, w, 3) float32 averaged down to fit width x height, keeping its shape; never enlarged. Give it linear light."""
+    """(h, w, 3) float32 averaged down to fit width x height, keeping its shape; never enlarged. Give it linear light.
+
+    Each new pixel is the mean of the area it covers, old pixels that it covers in part counted in part.
+    """
     scale = min(1.0, width / pixels.shape[1], height / pixels.shape[0])
     if scale == 1:
         return pixels
     target = (max(1, round(pixels.shape[1] * scale)), max(1, round(pixels.shape[0] * scale)))
-    source = oiio.ImageBuf(np.ascontiguousarray(pixels, np.float32))
-    small = oiio.ImageBufAlgo.resize(
-        source, filtername="box", filterwidth=1 / scale, roi=oiio.ROI(0, target[0], 0, target[1], 0, 1, 0, 3)
-    )
-    return np.ascontiguousarray(small.get_pixels(oiio.FLOAT), np.float32).reshape(target[1], target[0], 3)
+    return np.ascontiguousarray(_means(_means(pixels, target[1]).swapaxes(0, 1), target[0]).swapaxes(0, 1), np.float32)
+
+
+def _means(rows: np.ndarray, count: int) -> np.ndarray:
+    """(n, ...) to (count, ...): means over `count` equal lengths, from the running sum read at their ends."""
+    total = np.concatenate([np.zeros_like(rows[:1], np.float64), np.cumsum(rows, axis=0, dtype=np.float64)])
+    ends = np.arange(count + 1) * len(rows) / count
+    below = np.minimum(ends.astype(int), len(rows) - 1)
+    share = (ends - below).reshape(-1, *[1] * (rows.ndim - 1))
+    at_ends = total[below] + share * (total[below + 1] - total[below])
+    return np.diff(at_ends, axis=0) * (count / len(rows))

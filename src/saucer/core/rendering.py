@@ -68,7 +68,7 @@ def _run(
 ) -> tuple[np.ndarray, Encoding]:
     """Runs of per-pixel steps together, spatial steps and groups that hold one by themselves."""
     waiting: list[Any] = []
-    begun = 0
+    begun, begin = 0, pixels
     for index, step in enumerate(steps):
         if not is_spatial(step):
             begun = begun if waiting else index
@@ -84,7 +84,9 @@ def _run(
             pixels = _faded(pixels, result, before, encoding, step.strength if step.enabled else 0.0)
             junction = replace(junction, encoding=encoding)
         elif step.enabled and step.strength > 0 and not spatial_kinds()[step.kind].neutral(step):
-            result = spatial_kinds()[step.kind].evaluate(step, pixels, junction.encoding, frame)
+            # Spatial steps may write to what they are given: it must be ours, and not needed again.
+            given = pixels.copy() if pixels is begin or step.strength < 1 else pixels
+            result = spatial_kinds()[step.kind].evaluate(step, given, junction.encoding, frame)
             pixels = _faded(pixels, result, junction.encoding, junction.encoding, step.strength)
     pixels, junction = _per_pixel(waiting, begun, pixels, junction, sampling, inside)
     return pixels, junction.encoding

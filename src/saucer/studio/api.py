@@ -5,15 +5,15 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
-from ninja import NinjaAPI, Router, Schema
+from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 from pydantic import ValidationError as ModelError
 
 from saucer import __version__
-from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.errors import SaucerError
 from saucer.core.look import describe_details
+from saucer.studio.encodings.api import router as encodings_router
 from saucer.studio.jobs.api import router as jobs_router
 from saucer.studio.looks.api import router as looks_router
 from saucer.studio.luts.api import router as luts_router
@@ -35,24 +35,8 @@ class Api(NinjaAPI):
 
 
 api = Api(title="Saucer", version=__version__, auth=django_auth, docs_url=None, urls_namespace="api")
-general = Router(tags=["general"])
-
-
-class EncodingOut(Schema):
-    id: str
-    name: str
-    referred: str
-    linear: bool
-    source: str
-
-
-@general.get("/encodings", response=list[EncodingOut])
-def list_encodings(request: HttpRequest) -> list[EncodingOut]:
-    return [EncodingOut(id=e.id, name=e.name, referred=e.referred, linear=e.linear, source=e.source) for e in ENCODINGS.values()]
-
-
-api.add_router("", general)
 api.add_router("", people_router)
+api.add_router("/encodings", encodings_router)
 api.add_router("/pictures", pictures_router)
 api.add_router("/looks", looks_router)
 api.add_router("/luts", luts_router)

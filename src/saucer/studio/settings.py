@@ -25,6 +25,7 @@ INSTALLED_APPS = [
     "ninja",
     "procrastinate.contrib.django",
     "saucer.studio.people",
+    "saucer.studio.encodings",
     "saucer.studio.pictures",
     "saucer.studio.looks",
     "saucer.studio.luts",

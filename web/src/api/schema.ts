@@ -11,11 +11,32 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Encodings */
-        get: operations["saucer_studio_api_list_encodings"];
+        /**
+         * List Encodings
+         * @description Shipped ones, then the team's own with their definitions, which a look that uses one holds too.
+         */
+        get: operations["saucer_studio_encodings_api_list_encodings"];
+        put?: never;
+        /** Add */
+        post: operations["saucer_studio_encodings_api_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/encodings/{encoding_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
         put?: never;
         post?: never;
-        delete?: never;
+        /** Remove */
+        delete: operations["saucer_studio_encodings_api_remove"];
         options?: never;
         head?: never;
         patch?: never;
@@ -127,6 +148,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/looks/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring In
+         * @description A look file, or a bundle of one and its LUTs, as a new look.
+         */
+        post: operations["saucer_studio_looks_api_bring_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/looks/fingerprint": {
         parameters: {
             query?: never;
@@ -158,6 +199,66 @@ export interface paths {
          * @description JPEG while dragging, PNG at rest.
          */
         post: operations["saucer_studio_looks_api_frame"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/losses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Losses
+         * @description What each step destroys in the picture.
+         */
+        post: operations["saucer_studio_looks_api_losses"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/mended": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mend End
+         * @description The look with its output declared as what the steps end in, or with a Convert step to the declared output added.
+         */
+        post: operations["saucer_studio_looks_api_mend_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/neutral": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Neutral
+         * @description The white balance that makes a place in the picture grey.
+         */
+        post: operations["saucer_studio_looks_api_neutral"];
         delete?: never;
         options?: never;
         head?: never;
@@ -235,6 +336,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/looks/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trace
+         * @description Counts of a waveform, parade or vectorscope as little-endian uint32, with their shape in the header Saucer-Shape.
+         */
+        post: operations["saucer_studio_looks_api_trace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/looks/{pk}": {
         parameters: {
             query?: never;
@@ -264,6 +385,26 @@ export interface paths {
         put?: never;
         /** Bake */
         post: operations["saucer_studio_looks_api_bake"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{pk}/bundle.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bundle
+         * @description The draft and the LUTs it uses, to take away.
+         */
+        get: operations["saucer_studio_looks_api_bundle"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -687,6 +828,342 @@ export interface components {
             version: number;
         };
         /**
+         * Band
+         * @description centre: OKLCh hue; the band reaches to the centres on either side.
+         */
+        Band: {
+            /** Centre */
+            centre: number;
+            /**
+             * Hue
+             * @default 0
+             */
+            hue?: number;
+            /**
+             * Lightness
+             * @default 0
+             */
+            lightness?: number;
+            /**
+             * Saturation
+             * @default 1
+             */
+            saturation?: number;
+        };
+        /**
+         * Bloom
+         * @description The share of each pixel's light that lies above `threshold` in luminance is blurred and added `amount` times.
+         */
+        Bloom: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bloom";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Radius
+             * @default 0.02
+             */
+            radius?: number;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+            /**
+             * Threshold
+             * @default 0.8
+             */
+            threshold?: number;
+        };
+        /**
+         * Cdl
+         * @description out = (in slope + offset)**power, then saturation about BT.709 luma. Source: ASC CDL transfer functions, version 1.2
+         *
+         *     clamp: hold to 0..1 before the power and at the end, as version 1.2 does; without it, negative values pass the power unchanged
+         */
+        Cdl: {
+            /**
+             * Clamp
+             * @description hold to 0..1, as ASC CDL 1.2 does
+             * @default false
+             */
+            clamp?: boolean;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cdl";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Offset
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            offset?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Power
+             * @default [
+             *       1,
+             *       1,
+             *       1
+             *     ]
+             */
+            power?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Saturation
+             * @default 1
+             */
+            saturation?: number;
+            /**
+             * Slope
+             * @default [
+             *       1,
+             *       1,
+             *       1
+             *     ]
+             */
+            slope?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * ChannelMix
+         * @description Rows are what a channel takes from red, green and blue. Neutral: each channel from itself.
+         */
+        ChannelMix: {
+            /**
+             * Blue
+             * @default [
+             *       0,
+             *       0,
+             *       1
+             *     ]
+             */
+            blue?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Green
+             * @default [
+             *       0,
+             *       1,
+             *       0
+             *     ]
+             */
+            green?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Grey
+             * @default [
+             *       0.2126,
+             *       0.7152,
+             *       0.0722
+             *     ]
+             */
+            grey?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * Keep Neutral
+             * @description scale each row to sum 1, so that grey keeps its tone
+             * @default false
+             */
+            keep_neutral?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "channel-mix";
+            /**
+             * Light
+             * @description mix code values, or linear light
+             * @default code
+             * @enum {string}
+             */
+            light?: "code" | "linear";
+            /**
+             * Monochrome
+             * @description all three channels from the row `grey`
+             * @default false
+             */
+            monochrome?: boolean;
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Offset
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            offset?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Red
+             * @default [
+             *       1,
+             *       0,
+             *       0
+             *     ]
+             */
+            red?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * Convert
+         * @description Decode, 3x3 through XYZ with Bradford adaptation, render, bring into gamut, encode. It has no strength.
+         *
+         *     rendering: `plain`, 1.0 stays white; `soft`, from scene to display light up to `white` is drawn in (and back, put out again)
+         */
+        Convert: {
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Gamut
+             * @default keep
+             * @enum {string}
+             */
+            gamut?: "keep" | "clip" | "compress";
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "convert";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Rendering
+             * @default plain
+             * @enum {string}
+             */
+            rendering?: "plain" | "soft";
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+            /**
+             * To
+             * @description id of an encoding; empty: none, nothing changes
+             * @default
+             */
+            to?: string;
+            /**
+             * White
+             * @description for soft: the scene's light that becomes white
+             * @default 4
+             */
+            white?: number;
+        };
+        /**
          * Curves
          * @description Channel curves first, then master. Neutral: every point on the diagonal.
          */
@@ -831,6 +1308,9 @@ export interface components {
             linear: boolean;
             /** Name */
             name: string;
+            own?: components["schemas"]["OwnEncoding"] | null;
+            /** Primaries */
+            primaries: string;
             /** Referred */
             referred: string;
             /** Source */
@@ -863,6 +1343,11 @@ export interface components {
         };
         /** FrameIn */
         FrameIn: {
+            /**
+             * Edited
+             * @description top-level index of the step being edited; those before it are kept
+             */
+            edited?: number | null;
             look: components["schemas"]["Look"];
             /** Picture */
             picture: number;
@@ -871,7 +1356,7 @@ export interface components {
              * @default rest
              * @enum {string}
              */
-            quality?: "drag" | "rest";
+            quality?: "drag" | "rest" | "exact";
             /**
              * Steps
              * @description only the first so many steps
@@ -913,10 +1398,160 @@ export interface components {
             strength?: number;
         };
         /**
+         * GraduatedWash
+         * @description linear: full at `start` and before, nothing at `end` and beyond; radial: full at `start`, nothing as far away as `end` is.
+         */
+        GraduatedWash: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /**
+             * Colour
+             * @default [
+             *       1,
+             *       1,
+             *       1
+             *     ]
+             */
+            colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * End
+             * @default [
+             *       0.5,
+             *       0.6
+             *     ]
+             */
+            end?: [
+                number,
+                number
+            ];
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "graduated-wash";
+            /**
+             * Mode
+             * @default multiply
+             * @enum {string}
+             */
+            mode?: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Shape
+             * @default linear
+             * @enum {string}
+             */
+            shape?: "linear" | "radial";
+            /**
+             * Start
+             * @default [
+             *       0.5,
+             *       0
+             *     ]
+             */
+            start?: [
+                number,
+                number
+            ];
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * Grain
+         * @description size: distance between grains. Where it is less than a pixel, a pixel averages over many and the noise is that much weaker.
+         */
+        Grain: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /**
+             * Colour
+             * @description each channel its own grain
+             * @default false
+             */
+            colour?: boolean;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "grain";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed?: number;
+            /**
+             * Size
+             * @default 0.0018
+             */
+            size?: number;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
          * Group
-         * @description Steps with one strength between them: out = in + strength * (steps(in) - in).
+         * @description Steps with one strength between them: out = in + strength * (blend(in, steps(in)) - in).
+         *
+         *     Where the steps change the encoding, `in` is the input properly converted to the encoding at their end.
          */
         Group: {
+            /**
+             * Blend
+             * @description how the result is laid over the input; W3C Compositing Level 1
+             * @default normal
+             * @enum {string}
+             */
+            blend?: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity";
             /**
              * Enabled
              * @default true
@@ -943,13 +1578,219 @@ export interface components {
              * Steps
              * @default []
              */
-            steps?: (components["schemas"]["Group"] | components["schemas"]["Curves"])[];
+            steps?: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
             /**
              * Strength
              * @description 0 no effect .. 1 full effect
              * @default 1
              */
             strength?: number;
+        };
+        /**
+         * Halation
+         * @description Luminance above `threshold` is blurred; what that has more than the pixel itself is added, `amount` times, in the tint's light.
+         */
+        Halation: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "halation";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Radius
+             * @default 0.006
+             */
+            radius?: number;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+            /**
+             * Threshold
+             * @default 0.7
+             */
+            threshold?: number;
+            /**
+             * Tint
+             * @default [
+             *       1,
+             *       0.35,
+             *       0.1
+             *     ]
+             */
+            tint?: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * HueBands
+         * @description Weights of a hue: a smooth step from each centre to the next, so that they always sum to 1.
+         */
+        HueBands: {
+            /**
+             * Bands
+             * @default [
+             *       {
+             *         "centre": 29,
+             *         "hue": 0,
+             *         "lightness": 0,
+             *         "saturation": 1
+             *       },
+             *       {
+             *         "centre": 66,
+             *         "hue": 0,
+             *         "lightness": 0,
+             *         "saturation": 1
+             *       },
+             *       {
+             *         "centre": 110,
+             *         "hue": 0,
+             *         "lightness": 0,
+             *         "saturation": 1
+             *       },
+             *       {
+             *         "centre": 142,
+             *         "hue": 0,
+             *         "lightness": 0,
+             *         "saturation": 1
+             *       },
+             *       {
+             *         "centre": 195,
+             *         "hue": 0,
+             *         "lightness": 0,
+             *         "saturation": 1
+             *       },
+             *       {
+             *         "centre": 264,
+             *         "hue": 0,
+             *         "lightness": 0,
+             *         "saturation": 1
+             *       },
+             *       {
+             *         "centre": 300,
+             *         "hue": 0,
+             *         "lightness": 0,
+             *         "saturation": 1
+             *       },
+             *       {
+             *         "centre": 328,
+             *         "hue": 0,
+             *         "lightness": 0,
+             *         "saturation": 1
+             *       }
+             *     ]
+             */
+            bands?: components["schemas"]["Band"][];
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hue-bands";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * IsolateHue
+         * @description Hues within width / 2 of the centre are kept; over the next `softness` degrees saturation falls to `others`.
+         */
+        IsolateHue: {
+            /**
+             * Centre
+             * @description OKLCh hue
+             * @default 40
+             */
+            centre?: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "isolate-hue";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Others
+             * @description saturation that all other hues keep
+             * @default 1
+             */
+            others?: number;
+            /**
+             * Softness
+             * @default 20
+             */
+            softness?: number;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+            /**
+             * Width
+             * @default 60
+             */
+            width?: number;
         };
         /** JobOut */
         JobOut: {
@@ -975,10 +1816,184 @@ export interface components {
             state: components["schemas"]["State"];
         };
         /**
+         * Levels
+         * @description Channels first, then master. The power acts on t of 0..1; outside the line goes on, below 0 as the mirror image.
+         */
+        Levels: {
+            /**
+             * @default {
+             *       "gamma": 1,
+             *       "input_black": 0,
+             *       "input_white": 1,
+             *       "output_black": 0,
+             *       "output_white": 1
+             *     }
+             */
+            blue?: components["schemas"]["Range"];
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * @default {
+             *       "gamma": 1,
+             *       "input_black": 0,
+             *       "input_white": 1,
+             *       "output_black": 0,
+             *       "output_white": 1
+             *     }
+             */
+            green?: components["schemas"]["Range"];
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "levels";
+            /**
+             * @default {
+             *       "gamma": 1,
+             *       "input_black": 0,
+             *       "input_white": 1,
+             *       "output_black": 0,
+             *       "output_white": 1
+             *     }
+             */
+            master?: components["schemas"]["Range"];
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * @default {
+             *       "gamma": 1,
+             *       "input_black": 0,
+             *       "input_white": 1,
+             *       "output_black": 0,
+             *       "output_white": 1
+             *     }
+             */
+            red?: components["schemas"]["Range"];
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * Limit
+         * @description Values are held to low..high; either may be left open.
+         *
+         *     knee: share of the range (of 1, where an end is open) over which an end is eased into; 0 clips. Beyond the knee the distance u,
+         *         in knees, becomes u / (1 + u), so that the end is never quite reached and nothing merges
+         *     keep: `channels`, each by itself; `hue`, the largest and the smallest channel are limited and the middle one keeps its place between
+         */
+        Limit: {
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * High
+             * @description null: open
+             */
+            high?: number | null;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * Keep
+             * @default channels
+             * @enum {string}
+             */
+            keep?: "channels" | "hue";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "limit";
+            /**
+             * Knee
+             * @default 0
+             */
+            knee?: number;
+            /**
+             * Low
+             * @description null: open
+             */
+            low?: number | null;
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * LogDefinition
+         * @description The parameters of Log, style cameraLinToLog, under their names. Source: SMPTE ST 2136-1.
+         */
+        LogDefinition: {
+            /**
+             * Base
+             * @default 2
+             */
+            base?: number;
+            /** Lin Side Break */
+            lin_side_break: number;
+            /**
+             * Lin Side Offset
+             * @default 0
+             */
+            lin_side_offset?: number;
+            /**
+             * Lin Side Slope
+             * @default 1
+             */
+            lin_side_slope?: number;
+            /** Linear Slope */
+            linear_slope?: number | null;
+            /**
+             * Log Side Offset
+             * @default 0
+             */
+            log_side_offset?: number;
+            /**
+             * Log Side Slope
+             * @default 1
+             */
+            log_side_slope?: number;
+        };
+        /**
          * Look
          * @description A whole look. `content_hash` names what it does: names and ids of steps take no part.
          */
         Look: {
+            /**
+             * Encodings
+             * @description the team's own that this look uses
+             * @default []
+             */
+            encodings?: components["schemas"]["OwnEncoding"][];
             /**
              * Format
              * @default saucer-look
@@ -1004,7 +2019,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps?: (components["schemas"]["Group"] | components["schemas"]["Curves"])[];
+            steps?: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
             /**
              * Strength
              * @description 0 no effect .. 1 full effect
@@ -1061,6 +2076,19 @@ export interface components {
             /** Versions */
             versions: components["schemas"]["VersionOut"][];
         };
+        /** LossOut */
+        LossOut: {
+            /** Clipped */
+            clipped: number;
+            /** Clipped Here */
+            clipped_here: number;
+            /** Encoding */
+            encoding: string;
+            /** Merged */
+            merged: number;
+            /** Path */
+            path: string;
+        };
         /** LutChange */
         LutChange: {
             /** Expects */
@@ -1101,6 +2129,119 @@ export interface components {
             /** Version */
             version: number | null;
         };
+        /**
+         * LutStep
+         * @description The samples are converted to what the LUT expects, held to its domain, and put through it.
+         *
+         *     expects, gives: ids of encodings; empty: that of the junction, and what it expects
+         *     ends_in: `back`, converted back to the junction's encoding; `gives`, the look goes on in the encoding the LUT gives
+         *     file: in a look file, a path relative to it; replaced by the SHA-256 of its content when the look is read
+         */
+        LutStep: {
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Ends In
+             * @default back
+             * @enum {string}
+             */
+            ends_in?: "back" | "gives";
+            /**
+             * Expects
+             * @default
+             */
+            expects?: string;
+            /**
+             * File
+             * @default
+             */
+            file?: string;
+            /**
+             * Gives
+             * @default
+             */
+            gives?: string;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * Interpolation
+             * @default tetrahedral
+             * @enum {string}
+             */
+            interpolation?: "tetrahedral" | "trilinear";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lut";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Sha256
+             * @default
+             */
+            sha256?: string;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+            /**
+             * Title
+             * @description What the LUT is called; no effect on the picture
+             * @default
+             */
+            title?: string;
+        };
+        /** MendIn */
+        MendIn: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "declare" | "convert";
+            look: components["schemas"]["Look"];
+        };
+        /** NeutralIn */
+        NeutralIn: {
+            /**
+             * Before Step
+             * @default 0
+             */
+            before_step?: number;
+            /**
+             * Cones
+             * @default cat16
+             * @enum {string}
+             */
+            cones?: "cat16" | "bradford";
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /** NeutralOut */
+        NeutralOut: {
+            /** Tint */
+            tint: number;
+            /** Warm */
+            warm: number;
+        };
         /** NoteIn */
         NoteIn: {
             /**
@@ -1108,6 +2249,49 @@ export interface components {
              * @default
              */
             note?: string;
+        };
+        /** OnPictureIn */
+        OnPictureIn: {
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+        };
+        /**
+         * OwnEncoding
+         * @description An encoding as data. `id` may not be that of a shipped one.
+         */
+        OwnEncoding: {
+            /** Blue */
+            blue: [
+                number,
+                number
+            ];
+            /** Green */
+            green: [
+                number,
+                number
+            ];
+            /** Id */
+            id: string;
+            log: components["schemas"]["LogDefinition"];
+            /** Name */
+            name: string;
+            /** Red */
+            red: [
+                number,
+                number
+            ];
+            /**
+             * Referred
+             * @default scene
+             * @enum {string}
+             */
+            referred?: "scene" | "display";
+            /** White */
+            white: [
+                number,
+                number
+            ];
         };
         /** PersonOut */
         PersonOut: {
@@ -1200,10 +2384,88 @@ export interface components {
             y: number;
         };
         /**
+         * Range
+         * @description out = output_black + t**(1 / gamma) (output_white - output_black), t = (in - input_black) / (input_white - input_black).
+         */
+        Range: {
+            /**
+             * Gamma
+             * @default 1
+             */
+            gamma?: number;
+            /**
+             * Input Black
+             * @default 0
+             */
+            input_black?: number;
+            /**
+             * Input White
+             * @default 1
+             */
+            input_white?: number;
+            /**
+             * Output Black
+             * @default 0
+             */
+            output_black?: number;
+            /**
+             * Output White
+             * @default 1
+             */
+            output_white?: number;
+        };
+        /**
          * Role
          * @enum {string}
          */
         Role: "viewer" | "designer" | "curator" | "admin";
+        /**
+         * Saturation
+         * @description out = luma + k (in - luma), luma weights from the encoding's primaries, on code values; grey never moves.
+         *
+         *     k = factor (1 + muted (1 - s)^2 (1 - 0.7 skin)), with s = (max - min) / max |channel| and skin 1 on the skin line, 0 off it
+         */
+        Saturation: {
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Factor
+             * @default 1
+             */
+            factor?: number;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "saturation";
+            /**
+             * Muted
+             * @description more or less for unsaturated colours; skin hues are spared
+             * @default 0
+             */
+            muted?: number;
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
         /** ScopesIn */
         ScopesIn: {
             /**
@@ -1232,6 +2494,55 @@ export interface components {
         SessionOut: {
             person: components["schemas"]["PersonOut"] | null;
         };
+        /**
+         * Sharpen
+         * @description Detail d of luma code values becomes d |d| / (|d| + threshold) before it is added `amount` times: fine noise is left alone.
+         */
+        Sharpen: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sharpen";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Radius
+             * @default 0.001
+             */
+            radius?: number;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+            /**
+             * Threshold
+             * @default 0
+             */
+            threshold?: number;
+        };
         /** SignIn */
         SignIn: {
             /** Password */
@@ -1243,8 +2554,141 @@ export interface components {
         SketchOut: {
             /** Content Hash */
             content_hash: string;
+            /**
+             * End
+             * @description the encoding the steps end in
+             */
+            end: string;
+            /**
+             * Problem
+             * @description what is wrong with the end; empty when it is the declared output
+             */
+            problem: string;
             /** Steps */
             steps: components["schemas"]["StepSketchOut"][];
+        };
+        /**
+         * SoftFocus
+         * @description radius: standard deviation of the bell, as a share of the picture's height.
+         */
+        SoftFocus: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "soft-focus";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Radius
+             * @default 0.01
+             */
+            radius?: number;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * SplitTone
+         * @description Zones over OKLab L, weights summing to 1.
+         *
+         *     lean: -1 gives shadows more of the range, +1 highlights
+         *     overlap: how far zones reach into each other; 0 nearly hard edges
+         */
+        SplitTone: {
+            /**
+             * @default {
+             *       "amount": 0,
+             *       "hue": 0,
+             *       "lightness": 0
+             *     }
+             */
+            all?: components["schemas"]["Tint"];
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * @default {
+             *       "amount": 0,
+             *       "hue": 0,
+             *       "lightness": 0
+             *     }
+             */
+            highlights?: components["schemas"]["Tint"];
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "split-tone";
+            /**
+             * Lean
+             * @default 0
+             */
+            lean?: number;
+            /**
+             * @default {
+             *       "amount": 0,
+             *       "hue": 0,
+             *       "lightness": 0
+             *     }
+             */
+            midtones?: components["schemas"]["Tint"];
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Overlap
+             * @default 0.5
+             */
+            overlap?: number;
+            /**
+             * @default {
+             *       "amount": 0,
+             *       "hue": 0,
+             *       "lightness": 0
+             *     }
+             */
+            shadows?: components["schemas"]["Tint"];
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
         };
         /**
          * State
@@ -1255,11 +2699,20 @@ export interface components {
         StepKindOut: {
             /** Kind */
             kind: string;
+            /** Spatial */
+            spatial: boolean;
             /** Title */
             title: string;
         };
         /** StepSketchOut */
         StepSketchOut: {
+            /** After */
+            after: string;
+            /**
+             * Before
+             * @description encoding at the junction before it
+             */
+            before: string;
             /** Id */
             id: string;
             /** Lines */
@@ -1268,6 +2721,8 @@ export interface components {
             };
             /** Neutral */
             neutral: boolean;
+            /** Path */
+            path: string;
             /**
              * Ramp
              * @description a grey ramp after this step alone, as 8-bit sRGB
@@ -1277,10 +2732,121 @@ export interface components {
                 number,
                 number
             ][];
+            /** Spatial */
+            spatial: boolean;
             /** Summary */
             summary: string;
             /** Title */
             title: string;
+        };
+        /**
+         * Tint
+         * @description A step of `amount` in OKLab towards the hue.
+         */
+        Tint: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /**
+             * Hue
+             * @description OKLCh hue
+             * @default 0
+             */
+            hue?: number;
+            /**
+             * Lightness
+             * @default 0
+             */
+            lightness?: number;
+        };
+        /**
+         * Tone
+         * @description Exposure in linear light; the rest, in the order of the fields, on code values of each channel.
+         *
+         *     contrast: the slope at the pivot; black and white stay where they are, with a slope of 1 / contrast
+         *     toe: below the pivot, -1 deepens and +1 opens shadows; black stays
+         *     shoulder: above the pivot the slope eases to what it is from white on: -1 holds highlights back, +1 extends them
+         *     brightness: lifts or lowers the middle; black and white stay
+         *     Source of the rational curves of contrast and brightness: Schlick, "Fast alternatives to Perlin's bias and gain functions",
+         *     Graphics Gems IV, 1994
+         */
+        Tone: {
+            /**
+             * Brightness
+             * @default 0
+             */
+            brightness?: number;
+            /**
+             * Contrast
+             * @default 1
+             */
+            contrast?: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Exposure
+             * @default 0
+             */
+            exposure?: number;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tone";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Pivot
+             * @default 0.18
+             */
+            pivot?: number;
+            /**
+             * Shoulder
+             * @default 0
+             */
+            shoulder?: number;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+            /**
+             * Toe
+             * @default 0
+             */
+            toe?: number;
+        };
+        /** TraceIn */
+        TraceIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "waveform" | "parade" | "vectorscope";
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+            /**
+             * Steps
+             * @description only the first so many steps
+             */
+            steps?: number | null;
         };
         /** TryIn */
         TryIn: {
@@ -1298,7 +2864,7 @@ export interface components {
              * @default rest
              * @enum {string}
              */
-            quality?: "drag" | "rest";
+            quality?: "drag" | "rest" | "exact";
             /**
              * Strength
              * @default 1
@@ -1321,6 +2887,178 @@ export interface components {
             /** Number */
             number: number;
         };
+        /**
+         * Vignette
+         * @description The distance from the middle is 0 there and 1 in the corners, along ellipses of the picture's shape or, with roundness, circles.
+         *
+         *     midpoint: the distance at which half of the amount acts; feather: over which distance it comes on; colour in sRGB
+         */
+        Vignette: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /**
+             * Colour
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Feather
+             * @default 0.7
+             */
+            feather?: number;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "vignette";
+            /**
+             * Midpoint
+             * @default 0.75
+             */
+            midpoint?: number;
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Roundness
+             * @default 0
+             */
+            roundness?: number;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * Wash
+         * @description The colour is given in sRGB and converted to the encoding of the junction; the mode acts on code values there.
+         */
+        Wash: {
+            /**
+             * Colour
+             * @default [
+             *       1,
+             *       1,
+             *       1
+             *     ]
+             */
+            colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "wash";
+            /**
+             * Mode
+             * @default multiply
+             * @enum {string}
+             */
+            mode?: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * WhiteBalance
+         * @description The encoding's white is moved by so many mired along the locus (positive: warmer) and so much Duv across it (positive: green).
+         */
+        WhiteBalance: {
+            /**
+             * Cones
+             * @default cat16
+             * @enum {string}
+             */
+            cones?: "cat16" | "bradford";
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "white-balance";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+            /**
+             * Tint
+             * @default 0
+             */
+            tint?: number;
+            /**
+             * Warm
+             * @default 0
+             */
+            warm?: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -1330,7 +3068,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    saucer_studio_api_list_encodings: {
+    saucer_studio_encodings_api_list_encodings: {
         parameters: {
             query?: never;
             header?: never;
@@ -1347,6 +3085,50 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["EncodingOut"][];
                 };
+            };
+        };
+    };
+    saucer_studio_encodings_api_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnEncoding"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EncodingOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_encodings_api_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                encoding_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -1500,6 +3282,36 @@ export interface operations {
             };
         };
     };
+    saucer_studio_looks_api_bring_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+        };
+    };
     saucer_studio_looks_api_draft_fingerprint: {
         parameters: {
             query?: {
@@ -1543,6 +3355,78 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    saucer_studio_looks_api_losses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OnPictureIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LossOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_looks_api_mend_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Look"];
+                };
+            };
+        };
+    };
+    saucer_studio_looks_api_neutral: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NeutralIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NeutralOut"];
+                };
             };
         };
     };
@@ -1638,6 +3522,28 @@ export interface operations {
             };
         };
     };
+    saucer_studio_looks_api_trace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TraceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     saucer_studio_looks_api_read: {
         parameters: {
             query?: never;
@@ -1703,6 +3609,26 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["JobOut"];
                 };
+            };
+        };
+    };
+    saucer_studio_looks_api_bundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

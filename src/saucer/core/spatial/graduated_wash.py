@@ -7,8 +7,7 @@ from typing import Annotated, Literal
 import numpy as np
 
 from saucer.core.blending import BlendMode, blend
-from saucer.core.colour.conversion import convert
-from saucer.core.colour.encodings import ENCODINGS, Encoding
+from saucer.core.colour.encodings import Encoding
 from saucer.core.parallel import over_runs
 from saucer.core.planes import BLOCK
 from saucer.core.spatial.registry import Frame, SpatialKind, register
@@ -19,7 +18,10 @@ Down = Annotated[float, within(-1, 2, "share of the height from the top")]
 
 
 class GraduatedWash(StepParameters):
-    """linear: full at `start` and before, nothing at `end` and beyond; radial: full at `start`, nothing as far away as `end` is."""
+    """linear: full at `start` and before, nothing at `end` and beyond; radial: full at `start`, nothing as far away as `end` is.
+
+    The colour is given in code values of the junction, as that of a wash is.
+    """
 
     kind: Literal["graduated-wash"] = "graduated-wash"
     shape: Literal["linear", "radial"] = "linear"
@@ -44,7 +46,7 @@ def weights(step: GraduatedWash, frame: Frame, rows: int) -> np.ndarray:
 
 
 def evaluate(step: GraduatedWash, pixels: np.ndarray, encoding: Encoding, frame: Frame) -> np.ndarray:
-    colour = convert(np.array(step.colour), ENCODINGS["srgb"], encoding).astype(np.float32)
+    colour = np.array(step.colour, np.float32)
     result = np.empty_like(pixels)
     share = weights(step, frame, len(pixels))
 

@@ -8,7 +8,7 @@ import numpy as np
 from pydantic import Field
 
 from saucer.core.colour.encodings import Encoding
-from saucer.core.elementary import F, compiled, held, inlined
+from saucer.core.elementary import F, compiled, held
 from saucer.core.parallel import over_runs
 from saucer.core.spatial.registry import Frame, SpatialKind, register
 from saucer.core.steps.parameters import Share, StepParameters, within
@@ -28,76 +28,97 @@ class Grain(StepParameters):
     seed: Annotated[int, Field(ge=0, le=2**31 - 1)] = 1
 
 
-@inlined
-def _random(x, y, seed):  # type: ignore[no-untyped-def]
-    """A number of mean 0 and variance 1, triangular, from a place: the sum of two halves of a 32-bit hash."""
-    h = np.uint32(np.uint32(x) * np.uint32(0x9E3779B1)) ^ np.uint32(np.uint32(y) * np.uint32(0x85EBCA77)) ^ seed
-    h = np.uint32(h ^ (h >> np.uint32(16)))
-    h = np.uint32(h * np.uint32(0x7FEB352D))
-    h = np.uint32(h ^ (h >> np.uint32(15)))
-    h = np.uint32(h * np.uint32(0x846CA68B))
-    h = np.uint32(h ^ (h >> np.uint32(16)))
-    total = np.int32(h & np.uint32(0xFFFF)) + np.int32(h >> np.uint32(16)) - np.int32(65535)
-    return F(total) * F(np.sqrt(6) / 65536)
+@compiled
+def _nodes(values, iy, seed):  # type: ignore[no-untyped-def]
+    """Numbers of mean 0 and variance 1, triangular, of one row of grains: the sums of two halves of a 32-bit hash of the place."""
+    row = np.uint32(np.uint32(np.uint32(iy) * np.uint32(0x85EBCA77)) ^ seed)
+    for x in range(values.size):
+        # Numba widens sums and shifts to 64 bits, which would halve the lanes: each is cast back.
+        h = np.uint32(np.uint32(np.uint32(x) * np.uint32(0x9E3779B1)) ^ row)
+        h = np.uint32(h ^ np.uint32(h >> np.uint32(16)))
+        h = np.uint32(h * np.uint32(0x7FEB352D))
+        h = np.uint32(h ^ np.uint32(h >> np.uint32(15)))
+        h = np.uint32(h * np.uint32(0x846CA68B))
+        h = np.uint32(h ^ np.uint32(h >> np.uint32(16)))
+        total = np.int32(np.int32(np.uint32(h & np.uint32(0xFFFF))) + np.int32(np.uint32(h >> np.uint32(16))))
+        values[x] = F(np.int32(total - np.int32(65535))) * F(np.sqrt(6) / 65536)
 
 
 @compiled
-def _noise_row(noise, v, per_cell, seed):  # type: ignore[no-untyped-def]
-    """One row of noise: four hashed corners round each pixel, smoothly weighted, brought back to variance 1."""
-    row = np.floor(v)
-    fy = v - row
-    wy = fy * fy * (F(3) - F(2) * fy)
-    iy = np.int32(row)
-    for x in range(noise.size):
+def _places(columns, left, right, per_cell):  # type: ignore[no-untyped-def]
+    """For each pixel of a row: the grain to its left, and the weights of that and the next one, their squares summing to 1."""
+    for x in range(columns.size):
         u = (F(x) + F(0.5)) * per_cell
         column = np.floor(u)
-        fx = u - column
-        wx = fx * fx * (F(3) - F(2) * fx)
-        ix = np.int32(column)
-        a, b = (F(1) - wx) * (F(1) - wy), wx * (F(1) - wy)
-        c, d = (F(1) - wx) * wy, wx * wy
-        total = a * _random(ix, iy, seed) + b * _random(np.int32(ix + np.int32(1)), iy, seed)
-        below, beside = np.int32(iy + np.int32(1)), np.int32(ix + np.int32(1))
-        total += c * _random(ix, below, seed) + d * _random(beside, below, seed)
-        noise[x] = total / np.sqrt(a * a + b * b + c * c + d * d)
+        f = u - column
+        w = f * f * (F(3) - F(2) * f)
+        keep = F(1) - w
+        size = F(1) / np.sqrt(keep * keep + w * w)
+        columns[x] = np.uint32(np.int32(column))
+        left[x], right[x] = keep * size, w * size
 
 
 @compiled
-def _grain(source, target, top, per_cell, deviation, weights, seeds, start, stop):  # type: ignore[no-untyped-def]
-    width = source.shape[1] // 3
+def _noise_row(noise, wy, above, below, columns, left, right):  # type: ignore[no-untyped-def]
+    """One row of noise: four grains round each pixel, smoothly weighted, of variance 1."""
+    up = F(1) - wy
+    size = F(1) / np.sqrt(wy * wy + up * up)
+    up, down = up * size, wy * size
+    above_next, below_next = above[1:], below[1:]
+    for x in range(noise.size):
+        at = columns[x]
+        noise[x] = left[x] * (up * above[at] + down * below[at]) + right[x] * (up * above_next[at] + down * below_next[at])
+
+
+@compiled
+def _grain(rows, top, per_cell, deviation, weights, seeds, start, stop):  # type: ignore[no-untyped-def]
+    width = rows.shape[1] // 3
+    count = int(F(width) * per_cell) + 3
     noise, scale = np.empty(width, np.float32), np.empty(width, np.float32)
+    grains = np.empty((seeds.size, 2, count), np.float32)
+    columns, left, right = np.empty(width, np.uint32), np.empty(width, np.float32), np.empty(width, np.float32)
+    _places(columns, left, right, per_cell)
+    known = np.full(2, -1)
     wr, wg, wb = weights[0], weights[1], weights[2]
     for row in range(start, stop):
         v = (F(top + row) + F(0.5)) * per_cell
-        given, out = source[row], target[row]
+        iy = int(np.floor(v))
+        fy = v - F(iy)
+        wy = fy * fy * (F(3) - F(2) * fy)
+        for wanted in (iy, iy + 1):
+            slot = wanted & 1
+            if known[slot] != wanted:
+                for channel in range(seeds.size):
+                    _nodes(grains[channel, slot], wanted, seeds[channel])
+                known[slot] = wanted
+        out = rows[row]
         for x in range(width):
-            luma = held(wr * given[3 * x] + wg * given[3 * x + 1] + wb * given[3 * x + 2], F(0), F(1))
+            luma = held(wr * out[3 * x] + wg * out[3 * x + 1] + wb * out[3 * x + 2], F(0), F(1))
             off = luma + luma - F(1)
             scale[x] = deviation * (F(1) - F(0.75) * off * off)
-        _noise_row(noise, v, per_cell, seeds[0])
+        _noise_row(noise, wy, grains[0, iy & 1], grains[0, (iy + 1) & 1], columns, left, right)
         if seeds.size == 1:
             for x in range(width):
                 add = noise[x] * scale[x]
-                out[3 * x] = given[3 * x] + add
-                out[3 * x + 1] = given[3 * x + 1] + add
-                out[3 * x + 2] = given[3 * x + 2] + add
+                out[3 * x] = out[3 * x] + add
+                out[3 * x + 1] = out[3 * x + 1] + add
+                out[3 * x + 2] = out[3 * x + 2] + add
         else:
             for channel in range(3):
                 if channel:
-                    _noise_row(noise, v, per_cell, seeds[channel])
+                    _noise_row(noise, wy, grains[channel, iy & 1], grains[channel, (iy + 1) & 1], columns, left, right)
                 for x in range(width):
-                    out[3 * x + channel] = given[3 * x + channel] + noise[x] * scale[x]
+                    out[3 * x + channel] = out[3 * x + channel] + noise[x] * scale[x]
 
 
 def evaluate(step: Grain, pixels: np.ndarray, encoding: Encoding, frame: Frame) -> np.ndarray:
     cell = step.size * frame.height
     deviation = FULL * step.amount * min(cell, 1.0)
     seeds = np.array([(step.seed * 3 + channel) * 0x27D4EB2F & 0xFFFFFFFF for channel in range(3 if step.colour else 1)], np.uint32)
-    source = np.ascontiguousarray(pixels).reshape(len(pixels), -1)
-    result = np.empty_like(source)
+    rows = pixels.reshape(len(pixels), -1)
     numbers = [F(1 / max(cell, 1.0)), F(deviation), encoding.luma.astype(np.float32), seeds]
-    over_runs(lambda a, b: _grain(source, result, frame.top, *numbers, a, b), len(source), chunk=ROWS)
-    return result.reshape(pixels.shape)
+    over_runs(lambda a, b: _grain(rows, frame.top, *numbers, a, b), len(rows), chunk=ROWS)
+    return pixels
 
 
 def neutral(step: Grain) -> bool:

@@ -33,8 +33,8 @@ def no_lines(step: Any) -> dict[str, list[float]]:
 class SpatialKind:
     """A kind of spatial step. Sizes in its parameters are shares of the picture's height, so that a proxy and the full picture agree.
 
-    evaluate: (parameters, (rows, width, 3) float32 code values, encoding, frame) -> new array of the same shape. Beyond the rows at hand
-        the outermost ones are repeated
+    evaluate: (parameters, (rows, width, 3) float32 code values, encoding, frame) -> an array of the same shape, new or the one given,
+        which is contiguous and may be written to. Beyond the rows at hand the outermost ones are repeated
     reach: (parameters, picture height) -> how many rows above and below a row take part in it
     """
 

@@ -32,8 +32,8 @@ class Vignette(StepParameters):
 
 
 @compiled
-def _vignette(source, target, top, middle_x, middle_y, per_x, per_y, begin, per_feather, amount, colour, start, stop):  # type: ignore[no-untyped-def]
-    width = source.shape[1] // 3
+def _vignette(rows, top, middle_x, middle_y, per_x, per_y, begin, per_feather, amount, colour, start, stop):  # type: ignore[no-untyped-def]
+    width = rows.shape[1] // 3
     weight = np.empty(width, np.float32)
     cr, cg, cb = colour[0], colour[1], colour[2]
     for row in range(start, stop):
@@ -41,12 +41,12 @@ def _vignette(source, target, top, middle_x, middle_y, per_x, per_y, begin, per_
         for x in range(width):
             dx = (F(x) + F(0.5) - middle_x) * per_x
             weight[x] = amount * smooth((np.sqrt(dx * dx + dy * dy) - begin) * per_feather)
-        given, out = source[row], target[row]
+        out = rows[row]
         for x in range(width):
             w = weight[x]
-            out[3 * x] = given[3 * x] + w * (cr - given[3 * x])
-            out[3 * x + 1] = given[3 * x + 1] + w * (cg - given[3 * x + 1])
-            out[3 * x + 2] = given[3 * x + 2] + w * (cb - given[3 * x + 2])
+            out[3 * x] = out[3 * x] + w * (cr - out[3 * x])
+            out[3 * x + 1] = out[3 * x + 1] + w * (cg - out[3 * x + 1])
+            out[3 * x + 2] = out[3 * x + 2] + w * (cb - out[3 * x + 2])
 
 
 def evaluate(step: Vignette, pixels: np.ndarray, encoding: Encoding, frame: Frame) -> np.ndarray:
@@ -57,10 +57,9 @@ def evaluate(step: Vignette, pixels: np.ndarray, encoding: Encoding, frame: Fram
     axes = [side + step.roundness * (circle - side) for side in (half_x, half_y)]
     numbers = [F(v) for v in (half_x, half_y, *(1 / (np.sqrt(2) * axis) for axis in axes))]
     numbers += [F(step.midpoint - step.feather / 2), F(1 / step.feather), F(step.amount)]
-    source = np.ascontiguousarray(pixels).reshape(len(pixels), -1)
-    result = np.empty_like(source)
-    over_runs(lambda a, b: _vignette(source, result, frame.top, *numbers, colour, a, b), len(source), chunk=ROWS)
-    return result.reshape(pixels.shape)
+    rows = pixels.reshape(len(pixels), -1)
+    over_runs(lambda a, b: _vignette(rows, frame.top, *numbers, colour, a, b), len(rows), chunk=ROWS)
+    return pixels
 
 
 def neutral(step: Vignette) -> bool:

@@ -70,26 +70,36 @@ def weights(step: HueBands, hues: np.ndarray) -> np.ndarray:
     return result
 
 
+BLOCK = 512
+# One work array cut at fixed places, so that the parts are seen not to overlap; see docs/decisions/0002.
+HUE, TURN, FACTOR, LIFT, FLOATS = 0, BLOCK, 2 * BLOCK, 3 * BLOCK, 4 * BLOCK
+
+
 @compiled
 def _turn(planes, start, centres, per_gap, turns, factors, lifts):  # type: ignore[no-untyped-def]
     """Each quantity is that of the first band plus, at every gap passed on the way round, its change there."""
-    light, a, b = planes[0], planes[1], planes[2]
-    for j in range(light.size):
-        x, y = a[j], b[j]
-        hue = angle(y, x) - start
-        hue = hue if hue >= F(0) else hue + F(2 * np.pi)
-        turn, factor, lift = turns[0], factors[0], lifts[0]
+    work = np.empty(FLOATS, np.float32)
+    hue, turn, factor, lift = work[HUE:TURN], work[TURN:FACTOR], work[FACTOR:LIFT], work[LIFT:FLOATS]
+    for begin in range(0, planes.shape[1], BLOCK):
+        end = min(begin + BLOCK, planes.shape[1])
+        light, a, b = planes[0, begin:end], planes[1, begin:end], planes[2, begin:end]
+        for j in range(a.size):
+            away = angle(b[j], a[j]) - start
+            hue[j] = away if away >= F(0) else away + F(2 * np.pi)
+        turn[:], factor[:], lift[:] = turns[0], factors[0], lifts[0]
         for band in range(8):
-            rise = smooth((hue - centres[band]) * per_gap[band])
-            turn += rise * turns[band + 1]
-            factor += rise * factors[band + 1]
-            lift += rise * lifts[band + 1]
-        chroma2 = x * x + y * y
-        fade = smooth(np.sqrt(chroma2) * F(1 / FADE_CHROMA))
-        c, s = cosine_sine(turn)
-        light[j] += fade * lift
-        a[j] = factor * (x * c - y * s)
-        b[j] = factor * (x * s + y * c)
+            centre, scale, d_turn, d_factor, d_lift = centres[band], per_gap[band], turns[band + 1], factors[band + 1], lifts[band + 1]
+            for j in range(a.size):
+                rise = smooth((hue[j] - centre) * scale)
+                turn[j] += rise * d_turn
+                factor[j] += rise * d_factor
+                lift[j] += rise * d_lift
+        for j in range(a.size):
+            c, s = cosine_sine(turn[j])
+            x, y = a[j], b[j]
+            light[j] += smooth(np.sqrt(x * x + y * y) * F(1 / FADE_CHROMA)) * lift[j]
+            a[j] = factor[j] * (x * c - y * s)
+            b[j] = factor[j] * (x * s + y * c)
 
 
 def prepare(step: HueBands, junction: Junction) -> Operation:

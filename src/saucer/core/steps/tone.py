@@ -89,7 +89,7 @@ def _brighten(values, k):  # type: ignore[no-untyped-def]
 
 
 def prepare(step: Tone, junction: Junction) -> Operation:
-    pivot = F(np.clip(junction.encoding.transfer.encode(np.float64(step.pivot)), 0.02, 0.98))
+    pivot = F(np.clip(junction.encoding.transfer.encode(np.array(step.pivot)), 0.02, 0.98))
     parts: list[Operation] = []
     if step.exposure:
         gain = F(2.0**step.exposure)

@@ -7,8 +7,6 @@ from typing import Literal
 import numpy as np
 
 from saucer.core.blending import BlendMode, blend
-from saucer.core.colour.conversion import convert
-from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.planes import Operation
 from saucer.core.steps.parameters import Colour, StepParameters
 from saucer.core.steps.registry import Junction, StepKind, register
@@ -17,7 +15,7 @@ WHITE, BLACK = (1.0, 1.0, 1.0), (0.0, 0.0, 0.0)
 
 
 class Wash(StepParameters):
-    """The colour is given in sRGB and converted to the encoding of the junction; the mode acts on code values there."""
+    """The mode acts on code values; the colour is given in those of the junction, so that 0 and 1 are the ends of every mode."""
 
     kind: Literal["wash"] = "wash"
     mode: BlendMode = "multiply"
@@ -25,9 +23,7 @@ class Wash(StepParameters):
 
 
 def prepare(step: Wash, junction: Junction) -> Operation:
-    colour = convert(np.array(step.colour), ENCODINGS["srgb"], junction.encoding).astype(np.float32)
-    if step.colour in (WHITE, BLACK):
-        colour = np.array(step.colour, np.float32)  # the ends of the modes' range, whatever code the encoding has for them
+    colour = np.array(step.colour, np.float32)
 
     def run(planes: np.ndarray) -> None:
         blend(step.mode, planes, np.repeat(colour[:, None], planes.shape[1], axis=1))

@@ -6,9 +6,10 @@ import tempfile
 from pathlib import Path
 from typing import Any
 
-from saucer.core.colour.encodings import encoding
+from saucer.core.bake import words_left_out
 from saucer.core.grade import grade_file
 from saucer.core.pictures import KINDS
+from saucer.studio.encodings import rules as encodings
 from saucer.studio.jobs.models import Job
 from saucer.studio.jobs.rules import Progress, job_kind
 from saucer.studio.looks import rules as looks
@@ -30,7 +31,12 @@ def bake(job: Job, report: Progress) -> dict[str, Any]:
     report(0.7)
     for picture in Picture.objects.filter(deleted=None, test=True):
         shelf.preview_file("lut", entry.pk, picture)
-    return {"lut": entry.pk, "name": entry.name, "file_name": entry.file_name}
+    return {
+        "lut": entry.pk,
+        "name": entry.name,
+        "file_name": entry.file_name,
+        "left_out": words_left_out(looks.look_of(version)),
+    }
 
 
 @job_kind("grade", Role.DESIGNER)
@@ -42,8 +48,8 @@ def grade(job: Job, report: Progress) -> dict[str, Any]:
     suffix = KINDS[given["format"] or picture.kind]
     with tempfile.TemporaryDirectory() as folder, local_file(picture.sha256) as source:
         target = Path(folder) / f"graded{suffix}"
-        target_encoding = encoding(given["encoding"]) if given["encoding"] else through.gives
-        grade_file(through, source, target, encoding(picture.encoding), target_encoding, picture.file_name, report)
+        target_encoding = encodings.find(given["encoding"]) if given["encoding"] else through.gives
+        grade_file(through, source, target, encodings.find(picture.encoding), target_encoding, picture.file_name, report)
         sha256 = keep_file(target)
     name = f"{Path(picture.file_name).stem}-{shelf.file_stem(given['kind'], given['id'])}{suffix}"
     return {"sha256": sha256, "file_name": name}

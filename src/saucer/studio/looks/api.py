@@ -1,20 +1,25 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Literal
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Schema, Status
+from ninja import File, Router, Schema, Status, UploadedFile
 from pydantic import Field
 
 from saucer.core import fingerprint
+from saucer.core.junctions import mended
 from saucer.core.look import Look, look_text
+from saucer.core.spatial import spatial_kinds
 from saucer.core.steps import step_kinds
 from saucer.studio.images import encoded, respond
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
-from saucer.studio.looks import preview, rules
+from saucer.studio.looks import bringing, preview, rules
 from saucer.studio.looks.models import LookEntry, Version
+from saucer.studio.luts.rules import at_hand
+from saucer.studio.people.models import Role
+from saucer.studio.people.rules import require
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.signed_in import person_of
 
@@ -74,6 +79,9 @@ class FrameIn(Schema):
     quality: preview.Quality = "rest"
     steps: Annotated[int | None, Field(ge=0, description="only the first so many steps")] = None
     width: Annotated[int | None, Field(ge=1, description="pixels across that are seen; fewer are computed for fewer")] = None
+    edited: Annotated[int | None, Field(ge=0, description="top-level index of the step being edited; those before it are kept")] = (
+        None
+    )
 
 
 class DiscsIn(Schema):
@@ -95,6 +103,45 @@ class ScopesOut(Schema):
     clipped_high: float
 
 
+class TraceIn(Schema):
+    look: Look
+    picture: int
+    kind: preview.Trace
+    steps: Annotated[int | None, Field(ge=0, description="only the first so many steps")] = None
+
+
+class OnPictureIn(Schema):
+    look: Look
+    picture: int
+
+
+class LossOut(Schema):
+    path: str
+    encoding: str
+    clipped: float
+    clipped_here: float
+    merged: float
+
+
+class NeutralIn(Schema):
+    look: Look
+    picture: int
+    x: Unit
+    y: Unit
+    before_step: Annotated[int, Field(ge=0)] = 0
+    cones: Literal["cat16", "bradford"] = "cat16"
+
+
+class NeutralOut(Schema):
+    warm: float
+    tint: float
+
+
+class MendIn(Schema):
+    look: Look
+    by: Literal["declare", "convert"]
+
+
 class PixelIn(Schema):
     look: Look
     picture: int
@@ -114,9 +161,13 @@ class PixelOut(Schema):
 
 class StepSketchOut(Schema):
     id: str
+    path: str
     title: str
     summary: str
     neutral: bool
+    spatial: bool
+    before: Annotated[str, Field(description="encoding at the junction before it")]
+    after: str
     lines: dict[str, list[float]]
     ramp: Annotated[list[tuple[int, int, int]], Field(description="a grey ramp after this step alone, as 8-bit sRGB")]
 
@@ -124,11 +175,14 @@ class StepSketchOut(Schema):
 class SketchOut(Schema):
     content_hash: str
     steps: list[StepSketchOut]
+    end: Annotated[str, Field(description="the encoding the steps end in")]
+    problem: Annotated[str, Field(description="what is wrong with the end; empty when it is the declared output")]
 
 
 class StepKindOut(Schema):
     kind: str
     title: str
+    spatial: bool
 
 
 def version_out(version: Version) -> VersionOut:
@@ -168,7 +222,7 @@ def create(request: HttpRequest, look: Look) -> LookOut:
 @router.post("/frame", response={200: None})
 def frame(request: HttpRequest, given: FrameIn) -> HttpResponse:
     """JPEG while dragging, PNG at rest."""
-    codes = preview.frame(given.look, pictures.find(given.picture), given.quality, given.steps, given.width)
+    codes = preview.frame(given.look, pictures.find(given.picture), given.quality, given.steps, given.width, given.edited)
     form = "jpeg" if given.quality == "drag" else "png"
     return HttpResponse(encoded(codes, form), content_type=f"image/{form}")  # type: ignore[arg-type]
 
@@ -182,7 +236,7 @@ def discs(request: HttpRequest, given: DiscsIn) -> HttpResponse:
 
 @router.post("/fingerprint", response={200: None})
 def draft_fingerprint(request: HttpRequest, look: Look, size: int = 112) -> HttpResponse:
-    return HttpResponse(encoded(fingerprint.of_look(look, max(16, min(size, 512))), "png"), content_type="image/png")
+    return HttpResponse(encoded(fingerprint.of_look(look, max(16, min(size, 512)), at_hand), "png"), content_type="image/png")
 
 
 @router.post("/scopes", response=ScopesOut)
@@ -202,12 +256,50 @@ def pixel(request: HttpRequest, given: PixelIn) -> PixelOut:
 @router.post("/sketch", response=SketchOut)
 def sketch(request: HttpRequest, look: Look) -> SketchOut:
     """What the recipe and the graphs draw: every step in words and lines, as the engine computes it."""
-    return SketchOut(content_hash=look.content_hash, steps=[StepSketchOut(**vars(step)) for step in preview.sketch(look)])
+    found = preview.sketch(look)
+    steps = [StepSketchOut(**vars(step)) for step in found.steps]
+    return SketchOut(content_hash=look.content_hash, steps=steps, end=found.ends.end, problem=found.ends.problem)
+
+
+@router.post("/mended", response=Look)
+def mend_end(request: HttpRequest, given: MendIn) -> Look:
+    """The look with its output declared as what the steps end in, or with a Convert step to the declared output added."""
+    return mended(given.look, given.by, at_hand)
+
+
+@router.post("/trace", response={200: None})
+def trace(request: HttpRequest, given: TraceIn) -> HttpResponse:
+    """Counts of a waveform, parade or vectorscope as little-endian uint32, with their shape in the header Saucer-Shape."""
+    counts = preview.trace(given.look, pictures.find(given.picture), given.kind, given.steps)
+    response = HttpResponse(counts.astype("<u4").tobytes(), content_type="application/octet-stream")
+    response["Saucer-Shape"] = ",".join(str(size) for size in counts.shape)
+    return response
+
+
+@router.post("/losses", response=list[LossOut])
+def losses(request: HttpRequest, given: OnPictureIn) -> list[LossOut]:
+    """What each step destroys in the picture."""
+    return [LossOut(**vars(loss)) for loss in preview.losses(given.look, pictures.find(given.picture))]
+
+
+@router.post("/neutral", response=NeutralOut)
+def neutral(request: HttpRequest, given: NeutralIn) -> NeutralOut:
+    """The white balance that makes a place in the picture grey."""
+    picture = pictures.find(given.picture)
+    warm, tint = preview.neutral_at(given.look, picture, given.x, given.y, given.before_step, given.cones)
+    return NeutralOut(warm=warm, tint=tint)
+
+
+@router.post("/file", response=LookOut)
+def bring_in(request: HttpRequest, file: File[UploadedFile]) -> LookOut:
+    """A look file, or a bundle of one and its LUTs, as a new look."""
+    return _out(bringing.bring_in(person_of(request), file.read(), file.name or "look"), request)
 
 
 @router.get("/step-kinds", response=list[StepKindOut])
 def list_step_kinds(request: HttpRequest) -> list[StepKindOut]:
-    return [StepKindOut(kind=kind, title=item.title) for kind, item in step_kinds().items()]
+    kinds = [StepKindOut(kind=kind, title=item.title, spatial=False) for kind, item in step_kinds().items()]
+    return kinds + [StepKindOut(kind=kind, title=item.title, spatial=True) for kind, item in spatial_kinds().items()]
 
 
 @router.get("/{pk}", response=LookOut)
@@ -239,11 +331,23 @@ def look_file(request: HttpRequest, pk: int) -> HttpResponse:
     return response
 
 
+@router.get("/{pk}/bundle.zip")
+def bundle(request: HttpRequest, pk: int) -> HttpResponse:
+    """The draft and the LUTs it uses, to take away."""
+    require(person_of(request), Role.DESIGNER, "download LUTs")
+    response = HttpResponse(bringing.bundle_of(rules.find(pk)), content_type="application/zip")
+    response["Content-Disposition"] = f'attachment; filename="look-{pk}.zip"'
+    return response
+
+
 @router.get("/{pk}/fingerprint.png")
 def look_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpResponse:
     entry, size = rules.find(pk), max(16, min(size, 512))
     return respond(
-        request, f"{entry.draft_hash}-{size}", lambda: encoded(fingerprint.of_look(rules.draft_of(entry), size), "png"), "image/png"
+        request,
+        f"{entry.draft_hash}-{size}",
+        lambda: encoded(fingerprint.of_look(rules.draft_of(entry), size, at_hand), "png"),
+        "image/png",
     )
 
 

@@ -1,4 +1,4 @@
-"""Previews: the steps as they stand, sampled as they will be baked, on a picture's proxy."""
+"""Previews: the steps as they stand, sampled as they will be baked, on a picture's proxy, with the spatial steps."""
 
 from __future__ import annotations
 
@@ -8,42 +8,56 @@ from typing import Literal
 import numpy as np
 from PIL import Image
 
+from saucer.core import losses as core_losses
 from saucer.core.colour.conversion import to_linear_709
 from saucer.core.colour.difference import ciede2000, linear_709_to_lab
-from saucer.core.colour.encodings import encoding
-from saucer.core.evaluate import evaluate, sampled, shown
-from saucer.core.look import Look, walk
+from saucer.core.evaluate import end_of, evaluate, junction_of, sampled, shown, stages
+from saucer.core.junctions import Ends, ends_of
+from saucer.core.lattice_cache import LatticeCache
+from saucer.core.look import Group, Look, walk
 from saucer.core.lut.apply import apply_lut, to_codes
-from saucer.core.scopes import histogram, outside
+from saucer.core.rendering import Sampling, render
+from saucer.core.scopes import histogram, outside, parade, vectorscope, waveform
+from saucer.core.spatial import spatial_kinds
 from saucer.core.steps import step_kinds
+from saucer.core.steps.registry import Junction
+from saucer.core.steps.white_balance import from_neutral
+from saucer.studio.luts.rules import at_hand
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.pictures.shown import DISC, disc_of, square
 
-Quality = Literal["drag", "rest"]
-LATTICE: dict[Quality, int] = {"drag": 17, "rest": 33}
+Quality = Literal["drag", "rest", "exact"]
+LATTICE: dict[Quality, int | None] = {"drag": 17, "rest": 33, "exact": None}
+CACHE = LatticeCache()
+"""One a process: the steps before the one that is being edited, on the lattices of previews."""
 
 
-def graded(look: Look, values: np.ndarray, size: int, steps: int | None = None) -> np.ndarray:
-    """Code values of the look's input through its lattice to code values of its output."""
-    return apply_lut(sampled(look, size, steps), values)
+def graded(look: Look, values: np.ndarray, quality: Quality, steps: int | None = None, edited: int | None = None) -> np.ndarray:
+    """(h, w, 3) code values of the look's input to code values of its output, or of the junction after `steps` steps."""
+    return render(look, values, None, steps, at_hand, Sampling(LATTICE[quality], CACHE, edited))
 
 
-def frame(look: Look, picture: Picture, quality: Quality, steps: int | None = None, width: int | None = None) -> np.ndarray:
-    """(h, w, 3) uint8 sRGB: the picture's proxy after the look, or after its first `steps` steps; not much wider than `width`."""
-    values = graded(look, proxy_in(picture, look.input, width), LATTICE[quality], steps)
-    return to_codes(shown(values, encoding(look.output)), np.uint8)
+def frame(
+    look: Look, picture: Picture, quality: Quality, steps: int | None = None, width: int | None = None, edited: int | None = None
+) -> np.ndarray:
+    """(h, w, 3) uint8 sRGB: the picture's proxy after the look, or after its first `steps` steps; not much wider than `width`.
+
+    edited: top-level index of the step that is being edited; what those before it do is kept between calls
+    """
+    values = graded(look, proxy_in(picture, look.encoding(look.input), width), quality, steps, edited)
+    return to_codes(shown(values, end_of(look, steps, at_hand)), np.uint8)
 
 
 def discs(look: Look, pictures: list[Picture]) -> np.ndarray:
-    """(DISC * n, DISC, 3) uint8: the middle of each picture through the look, one below the other."""
-    lut = sampled(look, LATTICE["drag"])
+    """(DISC * n, DISC, 3) uint8: the middle of each picture through the look, spatial steps left out, one below the other."""
+    lut = sampled(look, 17, luts=at_hand)
     tiles = []
     for picture in pictures:
-        middle = square(proxy_in(picture, look.input))
+        middle = square(proxy_in(picture, look.encoding(look.input)))
         step = max(1, middle.shape[0] // (2 * DISC))
         values = apply_lut(lut, np.ascontiguousarray(middle[::step, ::step]))
-        tiles.append(disc_of(to_codes(shown(values, encoding(look.output)), np.uint8)))
+        tiles.append(disc_of(to_codes(shown(values, look.encoding(look.output)), np.uint8)))
     return np.concatenate(tiles)
 
 
@@ -60,12 +74,43 @@ class Scopes:
 
 def scopes(look: Look, picture: Picture, before_step: int) -> Scopes:
     """Histograms of code values; `before_step` is the top-level index of the step being edited."""
-    values = proxy_in(picture, look.input)
-    reaching = values if before_step == 0 else graded(look, values, LATTICE["rest"], before_step)
-    result = graded(look, values, LATTICE["rest"])
-    source, target = encoding(look.input), encoding(look.output)
+    source = look.encoding(look.input)
+    values = proxy_in(picture, source)
+    reaching, between = values, source
+    if before_step:
+        reaching, between = graded(look, values, "rest", before_step), end_of(look, before_step, at_hand)
+    result = graded(look, values, "rest")
     low, high = outside(result)
-    return Scopes(histogram(values, source), histogram(reaching, source), histogram(result, target), low, high)
+    target = look.encoding(look.output)
+    return Scopes(histogram(values, source), histogram(reaching, between), histogram(result, target), low, high)
+
+
+Trace = Literal["waveform", "parade", "vectorscope"]
+
+
+def trace(look: Look, picture: Picture, kind: Trace, steps: int | None) -> np.ndarray:
+    """Counts (planes, rows, columns) int64 of the picture after the look, or after its first `steps` steps."""
+    values, encoding = graded(look, proxy_in(picture, look.encoding(look.input)), "rest", steps), end_of(look, steps, at_hand)
+    if kind == "parade":
+        return parade(values)
+    return (waveform(values, encoding) if kind == "waveform" else vectorscope(values, encoding))[None]
+
+
+def losses(look: Look, picture: Picture) -> list[core_losses.Loss]:
+    return core_losses.losses(look, proxy_in(picture, look.encoding(look.input)), at_hand)
+
+
+PICKED = 2
+"""Proxy pixels on each side of a picked one that are averaged with it."""
+
+
+def neutral_at(look: Look, picture: Picture, x: float, y: float, before_step: int, cones: str) -> tuple[float, float]:
+    """(warm, tint) of a white balance before the step of this top-level index that makes the place in the picture grey."""
+    values = proxy_in(picture, look.encoding(look.input))
+    row, column = min(int(y * values.shape[0]), values.shape[0] - 1), min(int(x * values.shape[1]), values.shape[1] - 1)
+    near = values[max(row - PICKED, 0) : row + PICKED + 1, max(column - PICKED, 0) : column + PICKED + 1]
+    reached = evaluate(look, np.ascontiguousarray(near), before_step, at_hand)
+    return from_neutral(_triple(reached.reshape(-1, 3).mean(axis=0)), end_of(look, before_step, at_hand), cones)
 
 
 @dataclass(frozen=True)
@@ -82,15 +127,19 @@ class Pixel:
 
 def pixel(look: Look, picture: Picture, x: float, y: float, before_step: int = 0) -> Pixel:
     """x, y: 0..1 across and down the picture."""
-    values = proxy_in(picture, look.input)
+    values = proxy_in(picture, look.encoding(look.input))
     column, row = min(int(x * values.shape[1]), values.shape[1] - 1), min(int(y * values.shape[0]), values.shape[0] - 1)
-    source = values[row, column].reshape(1, 3)
-    result = evaluate(look, source)
-    step = evaluate(look, source, before_step)
-    lab = [
-        linear_709_to_lab(to_linear_709(v.astype(np.float64), encoding(e)))
-        for v, e in ((source, look.input), (result, look.output))
-    ]
+    spatial = any(step.kind in spatial_kinds() for _, step in walk(look.steps))
+
+    def reached(steps: int | None) -> np.ndarray:
+        # A spatial step needs the pixel's surroundings: then the whole proxy is computed.
+        if spatial:
+            return graded(look, values, "exact", steps)[row, column].reshape(1, 3)
+        return evaluate(look, values[row, column].reshape(1, 3), steps, at_hand)
+
+    source, result, step = values[row, column].reshape(1, 3), reached(None), reached(before_step)
+    ends = (source, look.encoding(look.input)), (result, look.encoding(look.output))
+    lab = [linear_709_to_lab(to_linear_709(v.astype(np.float64), encoding)) for v, encoding in ends]
     return Pixel(column, row, _triple(source), _triple(step), _triple(result), float(ciede2000(*lab)[0]))
 
 
@@ -101,12 +150,19 @@ def _triple(values: np.ndarray) -> tuple[float, float, float]:
 
 @dataclass(frozen=True)
 class StepSketch:
-    """One step in words and lines; `ramp` (RAMP, 3) 8-bit sRGB is an even grey ramp after this step alone, at its strength."""
+    """One step in words and lines; `ramp` (RAMP, 3) 8-bit sRGB is an even grey ramp after this step alone, at its strength.
+
+    path: steps[1].steps[0]; before, after: ids of the encodings at its junctions
+    """
 
     id: str
+    path: str
     title: str
     summary: str
     neutral: bool
+    spatial: bool
+    before: str
+    after: str
     lines: dict[str, list[float]]
     ramp: list[tuple[int, int, int]]
 
@@ -114,19 +170,45 @@ class StepSketch:
 RAMP = 33
 
 
-def sketch(look: Look) -> list[StepSketch]:
-    """Every step of the look, groups passed over, in order."""
-    grey = np.repeat(np.linspace(0, 1, RAMP, dtype=np.float32)[:, None], 3, axis=1)
+@dataclass(frozen=True)
+class Sketch:
+    """Every step in order, groups passed over, and the encodings at every junction with what is wrong at the end."""
+
+    steps: list[StepSketch]
+    ends: Ends
+
+
+def sketch(look: Look) -> Sketch:
+    ends, start = ends_of(look, at_hand), junction_of(look, at_hand)
+    before = {one.path: one for one in ends.steps}
     found = []
-    for step in walk(look.steps):
-        if step.kind == "group":
+    for path, step in walk(look.steps):
+        if isinstance(step, Group):
             continue
-        kind = step_kinds()[step.kind]
-        alone = look.model_copy(update={"steps": (step.model_copy(update={"enabled": True}),), "strength": 1.0})
-        ramp = to_codes(shown(evaluate(alone, grey), encoding(look.output)), np.uint8)
-        codes = [(int(r), int(g), int(b)) for r, g, b in ramp]
-        found.append(StepSketch(step.id, step.name or kind.title, kind.summary(step), kind.neutral(step), kind.lines(step), codes))
-    return found
+        at = before[path]
+        junction = Junction(look.encoding(at.before), start.own, at_hand)
+        spatial = spatial_kinds().get(step.kind)
+        kind = spatial or step_kinds()[step.kind]
+        lines = spatial.lines(step) if spatial else step_kinds()[step.kind].lines(step, junction)
+        found.append(
+            StepSketch(
+                step.id, path, step.name or kind.title, kind.summary(step), kind.neutral(step), spatial is not None,
+                at.before, at.after, lines, _ramp(step, junction),
+            )
+        )  # fmt: skip
+    return Sketch(found, ends)
+
+
+def _ramp(step: object, junction: Junction) -> list[tuple[int, int, int]]:
+    """Grey code values 0..1 of the junction after the step, as sRGB; the plain ramp for a spatial one."""
+    planes = np.repeat(np.linspace(0, 1, RAMP, dtype=np.float32)[None], 3, axis=0)
+    after = junction.encoding
+    for stage in stages([step.model_copy(update={"enabled": True})], junction):  # type: ignore[attr-defined]
+        for operation in stage.operations:
+            operation(planes)
+        after = stage.after
+    codes = to_codes(shown(np.ascontiguousarray(planes.T), after), np.uint8)
+    return [(int(r), int(g), int(b)) for r, g, b in codes]
 
 
 def thumbnail(codes: np.ndarray, width: int = 480) -> np.ndarray:

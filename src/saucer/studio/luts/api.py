@@ -97,6 +97,6 @@ def lut_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpRespo
     return respond(
         request,
         state,
-        lambda: encoded(fingerprint.of_lut(rules.table_of(entry), entry.expects, entry.gives, size), "png"),
+        lambda: encoded(fingerprint.of_lut(rules.table_of(entry), *rules.ends_of(entry), size), "png"),
         "image/png",
     )

@@ -10,10 +10,12 @@ from django.db import transaction
 from django.utils import timezone
 
 from saucer.core.bake import bake
-from saucer.core.colour.encodings import encoding
+from saucer.core.colour.encodings import Encoding
 from saucer.core.errors import LutError
 from saucer.core.files import formats, read_lut
 from saucer.core.lut.table import Lut
+from saucer.core.steps.registry import no_luts
+from saucer.studio.encodings.rules import find as encoding
 from saucer.studio.looks.models import Version
 from saucer.studio.looks.rules import look_of
 from saucer.studio.luts.models import LutEntry
@@ -44,7 +46,7 @@ def bake_version(person: Person, version: Version, size: int, title: str, author
     """Bake a version and put the LUT on the Shelf; the same bake again gives the entry that is there."""
     require(person, Role.DESIGNER, "bake LUTs")
     look = look_of(version)
-    lut = bake(look, size, title, author, (f"Version {version.number} of {version.look.name}",))
+    lut = bake(look, size, title, author, (f"Version {version.number} of {version.look.name}",), at_hand)
     form = formats()[format_id]
     data = form.write(lut)
     with transaction.atomic():
@@ -118,6 +120,26 @@ def restore(person: Person, pk: int) -> LutEntry:
 @lru_cache(maxsize=64)
 def _table(sha256: str) -> Lut:
     return read_lut(read_kept(sha256), sha256[:12])[0]
+
+
+def at_hand(sha256: str) -> Lut:
+    """A LUT that a look names. Raises: LutError when it was never brought in."""
+    try:
+        return _table(sha256)
+    except FileNotFoundError:
+        return no_luts(sha256)
+
+
+def content_of(sha256: str) -> tuple[str, bytes]:
+    """File name and content of a LUT that a look names, for a bundle. Raises: LutError"""
+    at_hand(sha256)
+    entry = LutEntry.objects.filter(sha256=sha256).first()
+    return (entry.file_name if entry else f"{sha256[:12]}.cube"), read_kept(sha256)
+
+
+def ends_of(entry: LutEntry) -> tuple[Encoding, Encoding]:
+    """The encodings it expects and gives."""
+    return encoding(entry.expects), encoding(entry.gives)
 
 
 def table_of(entry: LutEntry) -> Lut:

@@ -12,10 +12,11 @@ from django.db import transaction
 from django.utils import timezone
 
 from saucer.core.colour.conversion import convert
-from saucer.core.colour.encodings import ENCODINGS, encoding
+from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.errors import PictureError
 from saucer.core.grade import proxy
 from saucer.core.pictures import PictureInfo, fitted, inspect_picture
+from saucer.studio.encodings import rules as encodings
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require, require_own
 from saucer.studio.pictures.models import Picture
@@ -54,7 +55,7 @@ def _stored(info: PictureInfo) -> dict[str, object]:
 
 
 def _make_proxy(path: Path, encoding_id: str, place: str) -> tuple[str, int]:
-    pixels, mended = proxy(path, encoding(encoding_id), *PROXY, name=place)
+    pixels, mended = proxy(path, encodings.find(encoding_id), *PROXY, name=place)
     packed = io.BytesIO()
     np.save(packed, pixels)
     return keep_bytes(packed.getvalue()), mended
@@ -117,27 +118,28 @@ def _proxy(sha256: str) -> np.ndarray:
 
 
 @lru_cache(maxsize=24)
-def _proxy_as(sha256: str, source: str, target: str) -> np.ndarray:
-    pixels = np.ascontiguousarray(convert(_proxy(sha256), encoding(source), encoding(target)), np.float32)
+def _proxy_as(sha256: str, source: Encoding, target: Encoding) -> np.ndarray:
+    pixels = np.ascontiguousarray(convert(_proxy(sha256), source, target), np.float32)
     pixels.flags.writeable = False
     return pixels
 
 
 @lru_cache(maxsize=24)
-def _small_proxy_as(sha256: str, source: str, target: str, width: int) -> np.ndarray:
-    light = convert(_proxy(sha256), encoding(source), ENCODINGS["linear-709"])
+def _small_proxy_as(sha256: str, source: Encoding, target: Encoding, width: int) -> np.ndarray:
+    light = convert(_proxy(sha256), source, ENCODINGS["linear-709"])
     small = fitted(light, width, PROXY[1])
-    pixels = np.ascontiguousarray(convert(small, ENCODINGS["linear-709"], encoding(target)), np.float32)
+    pixels = np.ascontiguousarray(convert(small, ENCODINGS["linear-709"], target), np.float32)
     pixels.flags.writeable = False
     return pixels
 
 
-def proxy_in(picture: Picture, encoding_id: str, width: int | None = None) -> np.ndarray:
-    """(h, w, 3) float32 proxy of the picture as code values of the named encoding; read-only, kept between requests.
+def proxy_in(picture: Picture, target: Encoding | None = None, width: int | None = None) -> np.ndarray:
+    """(h, w, 3) float32 proxy of the picture as code values of the encoding, of its own without; read-only, kept between requests.
 
     width: when given and well below the proxy's, its light is averaged down to the next larger of a few widths
     """
+    source = encodings.find(picture.encoding)
     step = next((step for step in SMALLER if width is not None and width <= step), None)
     if step is None:
-        return _proxy_as(picture.proxy_sha256, picture.encoding, encoding_id)
-    return _small_proxy_as(picture.proxy_sha256, picture.encoding, encoding_id, step)
+        return _proxy_as(picture.proxy_sha256, source, target or source)
+    return _small_proxy_as(picture.proxy_sha256, source, target or source, step)

@@ -10,9 +10,10 @@ import numpy as np
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 
-from saucer.core.colour.encodings import ENCODINGS, encoding
+from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.grade import Grade
 from saucer.core.lut.apply import to_codes
+from saucer.studio.encodings import rules as encodings
 from saucer.studio.images import encoded
 from saucer.studio.looks import rules as looks
 from saucer.studio.looks.models import LookEntry
@@ -59,8 +60,9 @@ def entries(search: str = "", kind: str = "") -> list[Entry]:
                 )
             )
     if kind in ("", "lut"):
+        names = {one.id: one.name for one in (*ENCODINGS.values(), *encodings.own().values())}
         for lut in LutEntry.objects.filter(deleted=None).select_related("owner"):
-            detail = f"LUT, {lut.kind}, {lut.size}, {ENCODINGS[lut.expects].name}"
+            detail = f"LUT, {lut.kind}, {lut.size}, {names.get(lut.expects, lut.expects)}"
             by = lut.author or (lut.owner.shown_name if lut.owner else "")
             found.append(Entry("lut", lut.pk, lut.name, detail, _lut_state(lut), by, lut.created, lut.size))
     words = search.lower().split()
@@ -79,9 +81,9 @@ def state_of(kind: Kind, pk: int) -> str:
 def grade_of(kind: Kind, pk: int, strength: float = 1.0) -> Grade:
     """What an entry does, ready to be laid on a picture. Raises: NotFound"""
     if kind == "look":
-        return Grade.of_look(looks.draft_of(looks.find(pk)), strength)
+        return Grade.of_look(looks.draft_of(looks.find(pk)), strength, luts.at_hand)
     entry = luts.find(pk)
-    return Grade.of_lut(luts.table_of(entry), entry.expects, entry.gives, strength)
+    return Grade.of_lut(luts.table_of(entry), *luts.ends_of(entry), strength)
 
 
 def file_stem(kind: Kind, pk: int) -> str:
@@ -91,8 +93,8 @@ def file_stem(kind: Kind, pk: int) -> str:
 
 def frame(grade: Grade, picture: Picture, step: int = 1) -> np.ndarray:
     """(h, w, 3) uint8 sRGB: every `step`-th proxy pixel through the entry."""
-    values = np.ascontiguousarray(proxy_in(picture, picture.encoding)[::step, ::step])
-    return to_codes(grade(values, encoding(picture.encoding), ENCODINGS["srgb"]), np.uint8)
+    values = np.ascontiguousarray(proxy_in(picture)[::step, ::step])
+    return to_codes(grade(values, encodings.find(picture.encoding), ENCODINGS["srgb"]), np.uint8)
 
 
 def preview_file(kind: Kind, pk: int, picture: Picture) -> bytes:

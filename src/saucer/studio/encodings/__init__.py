@@ -1,0 +1,1 @@
+"""Encodings: the shipped ones and the team's own."""

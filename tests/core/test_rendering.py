@@ -1,0 +1,194 @@
+"""Looks with spatial steps on pictures: order, strips, proxies, lattices."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from saucer.core.colour.conversion import convert
+from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.errors import LookError
+from saucer.core.evaluate import evaluate
+from saucer.core.grade import Grade, grade_file
+from saucer.core.lattice_cache import LatticeCache
+from saucer.core.pictures import Picture, fitted, read_picture, write_picture
+from saucer.core.rendering import Sampling, reach, render, windows
+from saucer.core.spatial.registry import Frame
+from tests.make import CHANGED, CHANGED_SPATIAL, LUTS, WARM, a_look, random_pixels
+
+SRGB = ENCODINGS["srgb"]
+X = random_pixels(60, 96)
+VIGNETTE, BLOOM = CHANGED_SPATIAL["vignette"], CHANGED_SPATIAL["bloom"]
+
+
+def test_without_spatial_steps_rendering_is_evaluating():
+    assert np.array_equal(render(a_look(WARM), X), evaluate(a_look(WARM), X))
+
+
+def test_the_order_of_per_pixel_and_spatial_steps_is_respected():
+    warm, dark = a_look(WARM), a_look(VIGNETTE)
+    np.testing.assert_allclose(render(a_look(WARM, VIGNETTE), X), render(dark, render(warm, X)), atol=1e-6)
+    np.testing.assert_allclose(render(a_look(VIGNETTE, WARM), X), render(warm, render(dark, X)), atol=1e-6)
+    assert np.abs(render(a_look(WARM, VIGNETTE), X) - render(a_look(VIGNETTE, WARM), X)).max() > 0.01
+
+
+def test_groups_that_hold_a_spatial_step_fade_blend_and_switch_off_as_one():
+    inner = [WARM, BLOOM]
+    full = render(a_look(*inner), X)
+    assert np.array_equal(render(a_look({"kind": "group", "steps": inner}), X), full)
+    half = render(a_look({"kind": "group", "strength": 0.5, "steps": inner}), X)
+    np.testing.assert_allclose(half, (X + full) / 2, atol=1e-6)
+    assert np.array_equal(render(a_look({"kind": "group", "enabled": False, "steps": inner}), X), X)
+    multiplied = render(a_look({"kind": "group", "blend": "multiply", "steps": inner}), X)
+    np.testing.assert_allclose(multiplied, X * np.clip(full, 0, 1), atol=1e-6)
+
+
+def test_a_group_that_changes_the_encoding_round_a_spatial_step_leaves_its_conversion_at_strength_0():
+    group = {"kind": "group", "strength": 0.0, "steps": [{"kind": "convert", "to": "acescct"}, VIGNETTE]}
+    plain = convert(X, SRGB, ENCODINGS["acescct"])
+    np.testing.assert_allclose(render(a_look(group, output="acescct"), X), plain, atol=1e-6)
+
+
+@pytest.mark.parametrize("kind", CHANGED_SPATIAL)
+def test_neutral_full_and_part_strength(kind):
+    step = CHANGED_SPATIAL[kind]
+    full = render(a_look(step), X)
+    assert np.abs(full - X).mean() > 0.003
+    assert np.array_equal(render(a_look({"kind": kind}), X), X)
+    assert np.array_equal(render(a_look(step | {"strength": 0}), X), X)
+    np.testing.assert_allclose(render(a_look(step | {"strength": 0.3}), X), X + 0.3 * (full - X), atol=2e-6)
+
+
+def test_what_is_given_is_never_written_to():
+    x = X.copy()
+    for look in (a_look(VIGNETTE), a_look(VIGNETTE | {"strength": 0.5}, WARM), a_look({"kind": "group", "steps": [VIGNETTE]}, strength=0.5)):
+        render(look, x)
+        assert np.array_equal(x, X)
+
+
+@pytest.mark.parametrize("strip", [1, 7, 25, 60])
+def test_windows_cover_every_row_once_with_its_surroundings(strip):
+    rows = np.arange(60)[:, None]
+    for margin in (0, 3, 40, 100):
+        given = list(windows(iter([rows[i : i + strip] for i in range(0, 60, strip)]), 60, margin))
+        assert np.array_equal(np.concatenate([window[inside] for window, _, inside in given]), rows)
+        for window, top, inside in given:
+            assert np.array_equal(window[:, 0], np.arange(top, top + len(window)))
+            first, last = window[inside][0, 0], window[inside][-1, 0]
+            assert window[0, 0] <= max(first - margin, 0)
+            assert window[-1, 0] >= min(last + margin, 59)
+
+
+@pytest.mark.parametrize("kind", CHANGED_SPATIAL)
+def test_strips_with_their_surroundings_give_the_whole_picture(kind):
+    look = a_look(WARM, CHANGED_SPATIAL[kind], CHANGED_SPATIAL["vignette"])
+    whole, margin = render(look, X), reach(look, 60)
+    parts = [
+        render(look, window, Frame(96, 60, top))[inside]
+        for window, top, inside in windows(iter([X[i : i + 11] for i in range(0, 60, 11)]), 60, margin)
+    ]
+    np.testing.assert_allclose(np.concatenate(parts), whole, atol=2e-6)
+
+
+def test_a_large_file_in_strips_is_the_picture_as_a_whole(tmp_path: Path, monkeypatch: pytest.MonkeyPatch):
+    x = random_pixels(300, 200)
+    write_picture(Picture(x, "f32", kind="tiff"), tmp_path / "in.tif")
+    look = a_look(WARM, BLOOM, CHANGED_SPATIAL["grain"], VIGNETTE)
+    grade_file(Grade.of_look(look), tmp_path / "in.tif", tmp_path / "whole.tif", SRGB, SRGB)
+    monkeypatch.setattr("saucer.core.grade.STRIP_PIXELS", 200 * 13)
+    grade_file(Grade.of_look(look), tmp_path / "in.tif", tmp_path / "strips.tif", SRGB, SRGB)
+    whole, strips = read_picture(tmp_path / "whole.tif").pixels, read_picture(tmp_path / "strips.tif").pixels
+    np.testing.assert_allclose(strips, whole, atol=2e-6)
+    np.testing.assert_allclose(whole, render(look, x), atol=2e-6)
+
+
+@pytest.mark.parametrize("kind", [k for k in CHANGED_SPATIAL if k not in ("sharpen", "grain")])
+def test_a_proxy_agrees_with_the_full_picture(kind):
+    """A smooth picture in two sizes: the small one after the step is the large one after the step, averaged down."""
+    y, x = np.mgrid[0:360, 0:480].astype(np.float32)
+    large = np.stack([0.5 + 0.4 * np.sin(x / 70), 0.4 + 0.3 * np.cos(y / 50), 0.5 + 0.4 * np.sin((x + y) / 90)], -1).astype(np.float32)
+    small = fitted(large, 160, 120)
+    look = a_look(CHANGED_SPATIAL[kind])
+    np.testing.assert_allclose(render(look, small), fitted(render(look, large), 160, 120), atol=0.02)
+
+
+def test_coarse_grain_is_the_same_grain_on_a_proxy():
+    look = a_look({"kind": "grain", "amount": 1, "size": 0.02})
+    large = fitted(render(look, np.full((360, 480, 3), 0.5, np.float32)), 160, 120)
+    small = render(look, np.full((120, 160, 3), 0.5, np.float32))
+    assert np.corrcoef(large.ravel(), small.ravel())[0, 1] > 0.9
+
+
+def test_fine_grain_is_as_strong_on_a_proxy_as_the_full_picture_averaged():
+    look = a_look({"kind": "grain", "amount": 1, "size": 0.003})
+    grey = np.full((900, 900, 3), 0.5, np.float32)
+    averaged = fitted(render(look, grey), 100, 100).std()
+    assert render(look, np.full((100, 100, 3), 0.5, np.float32)).std() == pytest.approx(averaged, rel=0.3)
+
+
+def test_grain_has_the_stated_strength_everywhere_and_its_seed_decides():
+    grey = np.full((400, 400, 3), 0.5, np.float32)
+    noise = render(a_look({"kind": "grain", "amount": 0.5, "size": 0.01}), grey)[..., 0] - 0.5
+    assert noise.std() == pytest.approx(0.06, rel=0.05)
+    assert abs(noise.mean()) < 0.002
+    by_place = [noise[i::4, j::4].std() for i in range(4) for j in range(4)]
+    assert max(by_place) / min(by_place) < 1.1, "no pattern of the grid that it is made on"
+    mono, again, other = (render(a_look({"kind": "grain", "amount": 1, "seed": seed}), grey) for seed in (1, 1, 2))
+    assert np.array_equal(mono, again)
+    assert abs(np.corrcoef(mono[..., 0].ravel(), other[..., 0].ravel())[0, 1]) < 0.02
+    assert np.allclose(mono[..., 0], mono[..., 2], atol=1e-6)
+    coloured = render(a_look({"kind": "grain", "amount": 1, "colour": True}), grey)
+    assert abs(np.corrcoef(coloured[..., 0].ravel(), coloured[..., 2].ravel())[0, 1]) < 0.02
+
+
+def test_a_vignette_is_where_it_says():
+    grey = np.full((200, 300, 3), 0.8, np.float32)
+    done = render(a_look({"kind": "vignette", "amount": 1, "midpoint": 0.6, "feather": 0.4}), grey)[..., 0]
+    assert done[100, 150] == pytest.approx(0.8)
+    assert done[0, 0] == pytest.approx(0, abs=0.02)
+    # Half way at the midpoint: along the diagonal, 0.6 of the way from the middle to the corner.
+    assert done[int(100 - 60), int(150 - 90)] == pytest.approx(0.4, abs=0.02)
+    round_ = render(a_look({"kind": "vignette", "amount": 1, "midpoint": 0.6, "feather": 0.4, "roundness": 1}), grey)[..., 0]
+    distance = np.hypot(np.arange(300) - 149.5, 0)
+    across, down = round_[100], round_[:, 150]
+    np.testing.assert_allclose(down, np.interp(np.abs(np.arange(200) - 99.5), distance[150:], across[150:]), atol=0.01)
+
+
+def test_a_graduated_wash_fades_from_one_place_to_the_other():
+    grey = np.full((100, 100, 3), 0.8, np.float32)
+    step = {"kind": "graduated-wash", "amount": 1, "colour": [0.5, 0.5, 0.5], "start": [0.5, 0.2], "end": [0.5, 0.8]}
+    done = render(a_look(step), grey)[:, 50, 0]
+    assert done[5] == pytest.approx(0.4)
+    assert done[95] == pytest.approx(0.8)
+    assert done[50] == pytest.approx(0.6, abs=0.01)
+    assert (np.diff(done) >= -1e-6).all()
+    radial = render(a_look(step | {"shape": "radial", "start": [0.5, 0.5], "end": [0.5, 1.0]}), grey)[..., 0]
+    assert radial[50, 50] == pytest.approx(0.4, abs=0.01)
+    assert radial[50, 75] == pytest.approx(radial[75, 50], abs=1e-5)
+
+
+def test_halation_glows_round_a_light_in_its_tint_and_leaves_the_light_itself():
+    x = np.full((100, 100, 3), 0.1, np.float32)
+    x[45:55, 45:55] = 1.0
+    done = render(a_look({"kind": "halation", "amount": 1, "threshold": 0.5, "radius": 0.03}), x)
+    assert done[42, 50, 0] > 0.2 > done[42, 50, 2] >= 0.1 - 1e-6
+    np.testing.assert_allclose(done[50, 50], 1.0, atol=0.02)
+    np.testing.assert_allclose(done[5, 5], 0.1, atol=1e-5)
+
+
+def test_previews_on_a_lattice_are_near_the_exact_picture_and_use_the_cache():
+    look = a_look(CHANGED["tone"], WARM, VIGNETTE, CHANGED["saturation"], CHANGED["lut"])
+    exact = render(look, X, luts=LUTS)
+    assert np.abs(render(look, X, luts=LUTS, sampling=Sampling(65)) - exact).mean() < 0.001
+    per_pixel = a_look(CHANGED["tone"], WARM, CHANGED["saturation"])
+    cache = LatticeCache()
+    plain = render(per_pixel, X, sampling=Sampling(33))
+    for _ in range(2):
+        np.testing.assert_allclose(render(per_pixel, X, sampling=Sampling(33, cache, 2)), plain, atol=1e-7)
+
+
+def test_a_mismatched_end_is_reported_with_spatial_steps_too():
+    with pytest.raises(LookError, match='the steps end in "acescct" but the look declares "srgb"'):
+        render(a_look({"kind": "convert", "to": "acescct"}, VIGNETTE), X)

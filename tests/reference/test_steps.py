@@ -1,0 +1,73 @@
+"""The compiled steps against the same formulas in plain NumPy with float64, setting by setting: what float32 costs."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import HealthCheck, Phase, given, settings
+from hypothesis import strategies as st
+
+from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.errors import SaucerError
+from saucer.core.planes import through
+from saucer.core.steps import step_kinds
+from saucer.core.steps.registry import Junction
+from tests import numpy_steps
+from tests.make import CHANGED, LUTS, any_step
+
+X = np.random.default_rng(3).random((4096, 3), dtype=np.float32)
+STATED = json.loads((Path(__file__).parents[2] / "docs" / "accuracy.json").read_text())
+of_every_kind = pytest.mark.parametrize("kind", sorted(step_kinds()))
+
+
+# Codes from black to four times white, which is what pictures hold.
+RANGE = {"srgb": (0.0, 1.0), "acescct": (0.0729055341958355, (2 + 9.72) / 17.52)}
+
+
+def difference(kind: str, setting: dict, encoding: str) -> float:
+    """The largest difference, in code values, of the compiled step from float64 on 4,096 random colours."""
+    step = step_kinds()[kind].parameters.model_validate(setting)
+    junction = Junction(ENCODINGS[encoding], luts=LUTS)
+    low, high = RANGE[encoding]
+    x = (low + (high - low) * X).astype(np.float32)
+    ours = through(step_kinds()[kind].prepare(step, junction), x)
+    exact, _ = numpy_steps.one(step, x.astype(np.float64), ENCODINGS[encoding], LUTS)
+    return float(np.abs(ours - exact).max())
+
+
+@of_every_kind
+def test_the_accuracy_that_is_stated_in_the_documentation(kind):
+    """docs/accuracy.json, measured at the setting of tests/make.py in sRGB and in ACEScct; and it is not stated too large either."""
+    for encoding in ("srgb", "acescct"):
+        measured = difference(kind, CHANGED[kind], encoding)
+        assert measured <= STATED[kind][encoding] <= max(4 * measured, 1e-6), f"{kind} in {encoding}: {measured:.1e}"
+
+
+@of_every_kind
+@settings(max_examples=15, phases=[Phase.generate], suppress_health_check=[HealthCheck.filter_too_much])
+@given(data=st.data())
+def test_any_setting_is_the_plain_formula(kind, data):
+    step = data.draw(any_step(kind))
+    if kind == "convert":
+        step = step.model_copy(update={"rendering": "plain", "gamut": "keep"})
+    if kind == "lut":
+        step = step.model_copy(update={"interpolation": "tetrahedral"})
+    name = data.draw(st.sampled_from(["srgb", "film-log", "acescct", "linear-709"]))
+    junction = Junction(ENCODINGS[name], luts=LUTS)
+    x = X[:200]
+    try:
+        ours = through(step_kinds()[kind].prepare(step, junction), x)
+    except SaucerError:
+        return
+    exact, end = numpy_steps.one(step, x.astype(np.float64), ENCODINGS[name], LUTS)
+    # A setting can be steep: what one rounding of the input does to the exact result is allowed, eight times over.
+    moved, _ = numpy_steps.one(step, np.nextafter(x, np.float32(2)).astype(np.float64), ENCODINGS[name], LUTS)
+    allowed = 8 * np.abs(moved - exact).max(axis=1, keepdims=True) + 2e-6 * np.abs(exact).max(axis=1, keepdims=True) + 4e-5
+    # Light of one channel beside far more of another is known to that one's rounding only: held against the brightest channel.
+    transfer = ENCODINGS[end.id].transfer
+    light, ours_light = transfer.decode(exact), transfer.decode(ours.astype(np.float64))
+    brightest = np.maximum(np.abs(light), np.abs(transfer.decode(x.astype(np.float64)))).max(axis=1, keepdims=True)
+    assert ((np.abs(ours - exact) <= allowed) | (np.abs(ours_light - light) <= 3e-6 * brightest)).all()
