@@ -12,6 +12,41 @@ colour = pytest.importorskip("colour", reason="development requirements are not 
 X = np.linspace(0, 1, 1001)
 
 
+M = colour.models
+SPACES = {
+    "s-log3": "S-Gamut3", "s-log3-cine": "S-Gamut3.Cine", "logc3-ei800": "ARRI Wide Gamut 3", "logc4": "ARRI Wide Gamut 4",
+    "v-log": "V-Gamut", "log3g10": "REDWideGamutRGB", "f-log2": "F-Gamut", "display-p3": "Display P3", "p3-theatre": "DCI-P3",
+    "rec2020": "ITU-R BT.2020", "hlg": "ITU-R BT.2020", "pq": "ITU-R BT.2020", "linear-2020": "ITU-R BT.2020",
+    "aces2065-1": "ACES2065-1", "acescg": "ACEScg", "acescc": "ACEScc", "acescct": "ACEScct", "srgb": "sRGB",
+    "rec709": "ITU-R BT.709", "rec709-camera": "ITU-R BT.709", "gamma22-709": "ITU-R BT.709", "linear-709": "ITU-R BT.709",
+    "film-log": "ITU-R BT.709",
+}  # fmt: skip
+HLG_WHITE = (np.exp((0.75 - 0.55991073) / 0.17883277) + 0.28466892) / 12
+# Decoding and encoding by the library; light is scaled to its 1.0 where ours is 1.0.
+CURVES = {
+    "srgb": (M.eotf_sRGB, M.eotf_inverse_sRGB),
+    "rec709": (lambda x: M.eotf_BT1886(x, L_B=0, L_W=1), lambda x: M.eotf_inverse_BT1886(x, L_B=0, L_W=1)),
+    "rec2020": (lambda x: M.eotf_BT1886(x, L_B=0, L_W=1), lambda x: M.eotf_inverse_BT1886(x, L_B=0, L_W=1)),
+    "display-p3": (M.eotf_sRGB, M.eotf_inverse_sRGB),
+    "gamma22-709": (lambda x: colour.gamma_function(x, 2.2), lambda x: colour.gamma_function(x, 1 / 2.2)),
+    "p3-theatre": (lambda x: colour.gamma_function(x, 2.6), lambda x: colour.gamma_function(x, 1 / 2.6)),
+    "pq": (lambda x: M.eotf_ST2084(x) / 203, lambda x: M.eotf_inverse_ST2084(x * 203)),
+    "hlg": (lambda x: M.oetf_inverse_BT2100_HLG(x) / HLG_WHITE, lambda x: M.oetf_BT2100_HLG(x * HLG_WHITE)),
+    "acescc": (M.log_decoding_ACEScc, M.log_encoding_ACEScc),
+    "acescct": (M.log_decoding_ACEScct, M.log_encoding_ACEScct),
+    "film-log": (M.log_decoding_Cineon, M.log_encoding_Cineon),
+    "s-log3": (M.log_decoding_SLog3, M.log_encoding_SLog3),
+    "s-log3-cine": (M.log_decoding_SLog3, M.log_encoding_SLog3),
+    "logc3-ei800": (M.log_decoding_ARRILogC3, M.log_encoding_ARRILogC3),
+    "logc4": (M.log_decoding_ARRILogC4, M.log_encoding_ARRILogC4),
+    "v-log": (M.log_decoding_VLog, M.log_encoding_VLog),
+    "log3g10": (M.log_decoding_Log3G10, M.log_encoding_Log3G10),
+    "f-log2": (M.log_decoding_FLog2, M.log_encoding_FLog2),
+}
+# The library works with constants as they are printed; these differ from the exact ones by up to so much.
+PRINTED = {"rec709-camera": 3e-4, "logc4": 1e-7, "hlg": 1e-6, "f-log2": 1e-6, "logc3-ei800": 1e-5, "v-log": 1e-5}
+
+
 @pytest.mark.parametrize(
     ("name", "linear", "code", "tolerance", "source"),
     [
@@ -26,38 +61,88 @@ X = np.linspace(0, 1, 1001)
         ("acescct", 0.18, 0.4135884, 5e-8, "S-2016-001: 18 % grey"),
         ("acescct", 0.0, 0.0729055341958355, 1e-12, "S-2016-001, 4.4.1"),
         ("acescct", 0.0078125, 0.155251141552511, 1e-12, "S-2016-001, 4.4.1, the break"),
+        ("acescc", 0.18, 0.4135884, 5e-8, "S-2014-003: 18 % grey"),
+        ("acescc", 1.0, 9.72 / 17.52, 1e-12, "S-2014-003, 4.4.1"),
+        ("rec709-camera", 1.0, 1.0, 1e-9, "ITU-R BT.709-6, item 1.2"),
+        ("rec709-camera", 0.18, 0.409, 5e-4, "ITU-R BT.709-6, item 1.2: 1.099 * 0.18**0.45 - 0.099"),
+        ("gamma22-709", 0.18, 0.18 ** (1 / 2.2), 1e-9, "a pure power"),
+        ("gamma22-709", 1.0, 1.0, 1e-9, "a pure power"),
+        ("display-p3", 0.18, 0.4613561, 1e-6, "IEC 61966-2-1:1999, 5.2"),
+        ("display-p3", 1.0, 1.0, 1e-7, "IEC 61966-2-1:1999"),
+        ("p3-theatre", 0.18, 0.18 ** (1 / 2.6), 1e-9, "SMPTE RP 431-2: gamma 2.6"),
+        ("p3-theatre", 1.0, 1.0, 1e-9, "SMPTE RP 431-2"),
+        ("rec2020", 0.18, 0.18 ** (1 / 2.4), 1e-7, "ITU-R BT.1886, annex 1 with black 0"),
+        ("rec2020", 1.0, 1.0, 1e-7, "ITU-R BT.1886"),
+        ("pq", 1.0, 0.5807, 5e-5, "ITU-R BT.2408-7, 2.1: 203 cd/m2 is 58 % of PQ"),
+        ("pq", 10000 / 203, 1.0, 1e-9, "SMPTE ST 2084: 10,000 cd/m2"),
+        ("pq", 100 / 203, 0.508078, 1e-6, "SMPTE ST 2084: 100 cd/m2 is code 0.5081 (digits from memory)"),
+        ("hlg", 1.0, 0.75, 1e-6, "ITU-R BT.2408-7, 2.1: reference white at 75 % of HLG"),
+        ("hlg", 1 / 12 / HLG_WHITE, 0.5, 1e-6, "ITU-R BT.2100-3, table 5: the break"),
+        ("s-log3", 0.18, 420 / 1023, 1e-7, "S-Log3 technical summary: 18 % grey at code 420 of 1023"),
+        ("s-log3", 0.90, 598 / 1023, 5e-4, "S-Log3 technical summary: 90 % white at code 598"),
+        ("s-log3", 0.0, 95 / 1023, 1e-7, "S-Log3 technical summary: black at code 95"),
+        ("s-log3-cine", 0.18, 420 / 1023, 1e-7, "S-Log3 technical summary"),
+        ("s-log3-cine", 0.90, 598 / 1023, 5e-4, "S-Log3 technical summary"),
+        ("logc3-ei800", 0.18, 0.391, 5e-4, "LogC3 curve, usage in VFX: 18 % grey at 0.391 (400 of 1023)"),
+        ("logc3-ei800", 0.0, 0.092809, 1e-6, "LogC3 curve, usage in VFX, table of parameters: f"),
+        ("logc4", 0.18, 0.2784, 5e-5, "LogC4 specification: 18 % grey at 0.2784"),
+        ("logc4", 0.0, 95 / 1023, 1e-7, "LogC4 specification: black at 95 of 1023"),
+        ("logc4", 469.8, 1.0, 1e-5, "LogC4 specification: code 1 is light 469.8"),
+        ("v-log", 0.18, 433 / 1023, 5e-4, "V-Log reference manual: 18 % grey at code 433 of 1023"),
+        ("v-log", 0.90, 602 / 1023, 5e-4, "V-Log reference manual: 90 % white at code 602"),
+        ("v-log", 0.0, 0.125, 1e-9, "V-Log reference manual: black at 128 of 1023"),
+        ("log3g10", 0.18, 1 / 3, 1e-6, "Log3G10 white paper: 18 % grey at 1/3"),
+        ("log3g10", 184.322, 1.0, 1e-6, "Log3G10 white paper: ten stops above grey is code 1"),
+        ("f-log2", 0.18, 400 / 1023, 5e-4, "F-Log2 data sheet: 18 % grey at code 400 of 1023 (the code from memory)"),
+        ("f-log2", 0.0, 95 / 1023, 5e-5, "F-Log2 data sheet: black at code 95 of 1023"),
     ],
 )
 def test_published_anchors(name, linear, code, tolerance, source):
     transfer = ENCODINGS[name].transfer
     assert float(transfer.encode(np.float64(linear))) == pytest.approx(code, abs=tolerance), source
-    assert float(transfer.decode(np.float64(code))) == pytest.approx(linear, abs=max(2e-6, tolerance * 10)), source
+    assert float(transfer.decode(np.float64(code))) == pytest.approx(linear, abs=max(2e-6, tolerance * 12), rel=20 * tolerance), source
 
 
-@pytest.mark.parametrize(
-    ("name", "decode"),
-    [
-        ("srgb", lambda x: colour.models.eotf_sRGB(x)),
-        ("rec709", lambda x: colour.models.eotf_BT1886(x, L_B=0, L_W=1)),
-        ("film-log", lambda x: colour.models.log_decoding_Cineon(x)),
-        ("acescct", lambda x: colour.models.log_decoding_ACEScct(x)),
-    ],
-)
-def test_decoding_agrees_with_colour_science(name, decode):
-    np.testing.assert_allclose(ENCODINGS[name].transfer.decode(X), decode(X), rtol=1e-9, atol=1e-9)
+def test_every_curve_that_is_not_linear_is_compared():
+    curved = {name for name, encoding in ENCODINGS.items() if not encoding.linear}
+    assert curved == {*CURVES, "rec709-camera"}
 
 
-@pytest.mark.parametrize(
-    ("name", "encode"),
-    [
-        ("srgb", lambda x: colour.models.eotf_inverse_sRGB(x)),
-        ("film-log", lambda x: colour.models.log_encoding_Cineon(x)),
-        ("acescct", lambda x: colour.models.log_encoding_ACEScct(x)),
-    ],
-)
-def test_encoding_agrees_with_colour_science(name, encode):
-    lit = X[1:]  # the library warns at exactly 0, which the anchors above cover
-    np.testing.assert_allclose(ENCODINGS[name].transfer.encode(lit), encode(lit), rtol=1e-9, atol=1e-7)
+@pytest.mark.filterwarnings("ignore:invalid value encountered in log")  # the library computes both pieces of HLG everywhere
+@pytest.mark.parametrize("name", CURVES)
+def test_curves_agree_with_colour_science(name):
+    decode, encode = CURVES[name]
+    lit = np.geomspace(1e-4, 4, 1001)  # the library warns at exactly 0, which the anchors cover
+    transfer, near = ENCODINGS[name].transfer, PRINTED.get(name, 1e-9)
+    codes = X[1:]
+    np.testing.assert_allclose(transfer.decode(codes), decode(codes), rtol=max(50 * near, 1e-7), atol=max(10 * near, 1e-9))
+    np.testing.assert_allclose(transfer.encode(lit), encode(lit), rtol=1e-7, atol=max(near, 1e-7))
+
+
+def test_the_camera_curve_of_bt709_agrees_but_for_the_rounding_of_its_printed_constants():
+    """BT.709-6 prints 1.099 and 0.018, with which the two pieces miss each other; BT.2020-2 gives the exact ones, which we use."""
+    transfer = ENCODINGS["rec709-camera"].transfer
+    np.testing.assert_allclose(transfer.encode(X), M.oetf_BT709(X), atol=3e-4)
+    np.testing.assert_allclose(transfer.encode(X), M.oetf_BT2020(X, is_12_bits_system=True), atol=3e-5)
+
+
+@pytest.mark.parametrize("name", SPACES)
+def test_primaries_and_white_are_those_of_colour_science(name):
+    theirs, ours = colour.RGB_COLOURSPACES[SPACES[name]], ENCODINGS[name].primaries
+    np.testing.assert_allclose([ours.red, ours.green, ours.blue], theirs.primaries, atol=1e-9)
+    np.testing.assert_allclose(ours.white, theirs.whitepoint, atol=1e-9)
+
+
+@pytest.mark.parametrize("source", ["srgb", "display-p3", "p3-theatre", "s-log3", "log3g10", "aces2065-1"])
+@pytest.mark.parametrize("target", ["acescct", "rec2020", "logc4"])
+def test_conversions_with_adaptation_agree_with_colour_science(source, target):
+    spaces = [colour.RGB_COLOURSPACES[SPACES[name]].copy() for name in (source, target)]
+    for space in spaces:
+        space.use_derived_transformation_matrices(True)  # not the rounded ones that some standards print
+    matrix = colour.matrix_RGB_to_RGB(*spaces, "Bradford")
+    code = 0.2 + 0.5 * np.random.default_rng(2).random((200, 3))
+    expected = ENCODINGS[target].transfer.encode(ENCODINGS[source].transfer.decode(code) @ matrix.T)
+    np.testing.assert_allclose(convert(code, ENCODINGS[source], ENCODINGS[target]), expected, atol=2e-6)
 
 
 def test_acescct_from_srgb_with_adaptation_agrees_with_colour_science():

@@ -1,0 +1,284 @@
+"""What must hold for every setting of a step, beyond the common battery."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from hypothesis.extra.numpy import arrays
+
+from saucer.core.colour.conversion import conversion, convert
+from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.errors import LookError
+from saucer.core.evaluate import evaluate, sampled
+from saucer.core.light import in_oklab
+from saucer.core.look import look_from
+from saucer.core.lut.apply import apply_lut
+from saucer.core.lut.table import nodes
+from saucer.core.planes import through
+from saucer.core.steps import channel_mix, hue_bands, isolate_hue, limit, split_tone, step_kinds, tone, white_balance
+from saucer.core.steps.registry import Junction
+from tests.make import CHANGED, LUTS, a_look, any_step
+
+SRGB = ENCODINGS["srgb"]
+greys = arrays(np.float32, 9, elements=st.floats(-1, 16, width=32))
+
+
+def run(step, x: np.ndarray, encoding: str = "srgb") -> np.ndarray:
+    return through(step_kinds()[step.kind].prepare(step, Junction(ENCODINGS[encoding], luts=LUTS)), x)
+
+
+def as_pixels(grey: np.ndarray) -> np.ndarray:
+    return np.ascontiguousarray(np.repeat(grey[:, None], 3, axis=1), np.float32)
+
+
+@given(step=any_step("tone"), name=st.sampled_from(["srgb", "linear-709", "film-log", "acescct", "pq", "rec2020"]))
+def test_tone_rises_for_every_setting(step, name):
+    x = np.linspace(-1, 3, 4001, dtype=np.float32)
+    y = run(step, as_pixels(x), name)[:, 0].astype(np.float64)
+    assert (np.diff(y) >= -4e-7 * np.maximum(np.abs(y[1:]), 1)).all()
+
+
+@given(step=any_step("tone"))
+def test_tone_has_no_corner(step):
+    """C1: from one short step to the next the slope changes little, wherever the pieces meet; exposure aside, whose curve is sRGB's."""
+    step = step.model_copy(update={"exposure": 0.0})
+    pivot = float(SRGB.transfer.encode(np.array(step.pivot)))
+    pivot = min(max(pivot, 0.02), 0.98)
+    h = 0.005 * min(pivot, 1 - pivot)
+    for meeting in (0.0, pivot, 1.0):
+        x = np.array([meeting - h, meeting, meeting + h], np.float32)
+        y = run(step, as_pixels(x))[:, 0].astype(np.float64)
+        slopes = np.diff(y) / np.diff(x.astype(np.float64))
+        assert abs(slopes[1] - slopes[0]) <= 0.2 * np.abs(slopes).max() + 1e-6 / h
+
+
+def test_the_pivot_keeps_its_place_and_contrast_is_undone_by_its_inverse():
+    x = as_pixels(np.linspace(-0.5, 1.5, 200, dtype=np.float32))
+    for contrast in (0.3, 1.7, 4.0):
+        there = run(tone.Tone(contrast=contrast), x)
+        np.testing.assert_allclose(run(tone.Tone(contrast=1 / contrast), there), x, atol=5e-6)
+        grey = as_pixels(np.float32([SRGB.transfer.encode(np.array(0.18))]))
+        np.testing.assert_allclose(run(tone.Tone(contrast=contrast), grey), grey, atol=1e-6)
+
+
+def test_exposure_is_stops_of_light():
+    x = np.float32([[0.2, 0.4, 0.6]])
+    light = convert(run(tone.Tone(exposure=1.0), x), SRGB, ENCODINGS["linear-709"])
+    np.testing.assert_allclose(light, 2 * convert(x, SRGB, ENCODINGS["linear-709"]), rtol=1e-5)
+
+
+@given(step=any_step("hue-bands"), hues=arrays(np.float64, 20, elements=st.floats(0, 360)))
+def test_the_weights_of_hue_bands_are_a_partition(step, hues):
+    weights = hue_bands.weights(step, hues)
+    np.testing.assert_allclose(weights.sum(axis=0), 1, atol=1e-12)
+    assert (weights >= -1e-12).all()
+    own = hue_bands.weights(step, np.array([band.centre for band in step.bands]))
+    np.testing.assert_allclose(own, np.eye(8), atol=1e-9)
+
+
+@given(step=any_step("split-tone"), lightness=arrays(np.float64, 20, elements=st.floats(-0.5, 2)))
+def test_the_weights_of_a_split_tone_are_a_partition(step, lightness):
+    weights = split_tone.weights(step, lightness)
+    np.testing.assert_allclose(weights.sum(axis=0), 1, atol=1e-12)
+    assert (weights >= -1e-12).all()
+
+
+@pytest.mark.parametrize("kind", ["hue-bands", "isolate-hue", "saturation"])
+@given(data=st.data(), grey=greys)
+def test_neutrals_never_move(kind, data, grey):
+    step = data.draw(any_step(kind))
+    name = data.draw(st.sampled_from(sorted(ENCODINGS)))
+    x = as_pixels(grey)
+    assert np.array_equal(run(step, x, name), x)
+
+
+@given(warm=st.floats(-140, 150), tint=st.floats(-0.03, 0.03), cones=st.sampled_from(["cat16", "bradford"]))
+@settings(max_examples=25)
+def test_white_balance_keeps_the_luminance_of_grey_and_a_picked_neutral_undoes_it(warm, tint, cones):
+    encoding, grey = ENCODINGS["linear-709"], np.float32([[0.18, 0.18, 0.18]])
+    moved = run(white_balance.WhiteBalance(warm=warm, tint=tint, cones=cones), grey, "linear-709")
+    assert float(moved[0] @ encoding.luma) == pytest.approx(0.18, rel=1e-5)
+    try:
+        back = white_balance.from_neutral(tuple(moved[0].astype(float)), encoding, cones)
+    except LookError:
+        return  # further than the step reaches, or outside the colours of the encoding, see the test of the words
+    if abs(back[0]) < 140:
+        again = run(white_balance.WhiteBalance(warm=back[0], tint=back[1], cones=cones), moved, "linear-709")
+        np.testing.assert_allclose(again, again[:, :1].repeat(3, 1), rtol=2e-4)
+
+
+def test_warmer_is_redder_and_green_tint_greener():
+    grey = np.float32([[0.5, 0.5, 0.5]])
+    red, _, blue = run(white_balance.WhiteBalance(warm=60), grey)[0]
+    assert red > 0.5 > blue
+    assert run(white_balance.WhiteBalance(tint=0.02), grey)[0, 1] > 0.5
+
+
+@pytest.mark.parametrize(
+    ("code", "words"), [((0, 0, 0), "too dark"), ((1.0, 0.0, 0.0), "too colourful|more than the step reaches|pick")]
+)
+def test_what_cannot_be_a_neutral_is_refused_with_what_to_pick(code, words):
+    with pytest.raises(LookError, match=words):
+        white_balance.from_neutral(code, SRGB)
+
+
+@pytest.mark.parametrize("kind", [kind for kind in CHANGED if kind != "convert"])
+def test_the_lattice_at_its_nodes_is_the_exact_step(kind):
+    look = a_look(CHANGED[kind])
+    np.testing.assert_allclose(apply_lut(sampled(look, 9, luts=LUTS), nodes(9)), evaluate(look, nodes(9), luts=LUTS), atol=2e-6)
+
+
+def test_grouping_at_full_strength_changes_nothing_for_every_kind_in_turn():
+    x = np.random.default_rng(2).random((300, 3), dtype=np.float32)
+    steps = [CHANGED[kind] for kind in CHANGED if kind != "convert"]
+    plain = evaluate(a_look(*steps), x, luts=LUTS)
+    grouped = a_look(*steps[:3], {"kind": "group", "steps": [*steps[3:7], {"kind": "group", "steps": steps[7:9]}]}, *steps[9:])
+    assert np.array_equal(evaluate(grouped, x, luts=LUTS), plain)
+
+
+def test_keep_neutral_keeps_grey_and_monochrome_has_one_channel():
+    x = np.random.default_rng(3).random((50, 3), dtype=np.float32)
+    grey = as_pixels(x[:, 0])
+    mixed = channel_mix.ChannelMix(red=(0.5, 1, 0.2), keep_neutral=True)
+    np.testing.assert_allclose(run(mixed, grey), grey, atol=1e-6)
+    mono = run(channel_mix.ChannelMix(monochrome=True, grey=(0.3, 0.5, 0.1)), x)
+    np.testing.assert_allclose(mono, (x @ np.float32([0.3, 0.5, 0.1]))[:, None].repeat(3, 1), atol=1e-6)
+
+
+def test_muted_colours_spare_skin_and_saturated_ones():
+    """Common practice, no source, for where skin lies: on the skin line of a vectorscope."""
+    step = step_kinds()["saturation"].parameters.model_validate({"kind": "saturation", "muted": 1})
+    colours = np.float32([[0.55, 0.5, 0.5], [0.62, 0.5, 0.44], [0.44, 0.5, 0.62], [0.95, 0.05, 0.1]])
+    grown = (run(step, colours).max(1) - run(step, colours).min(1)) / (colours.max(1) - colours.min(1))
+    pale, skin, sky, vivid = grown
+    assert sky > 1.3 * skin
+    assert pale > vivid
+    assert vivid == pytest.approx(1, abs=0.02)
+
+
+def test_isolate_keeps_its_hue_and_greys_the_rest():
+    lab = np.float32([[0.6, 0.1 * np.cos(np.radians(h)), 0.1 * np.sin(np.radians(h))] for h in (30, 60, 210)])
+    step = isolate_hue.IsolateHue(centre=30, width=40, softness=20, others=0.0)
+    reached = {}
+
+    def keep(planes: np.ndarray) -> None:
+        reached["lab"] = planes.copy()
+
+    x = convert_from_oklab(lab)
+    through(in_oklab(SRGB, keep), run(step, x))
+    chroma = np.hypot(*reached["lab"][1:])
+    assert chroma[0] == pytest.approx(0.1, abs=1e-3)
+    assert chroma[1] < 0.051
+    assert chroma[2] < 1e-3
+
+
+def convert_from_oklab(lab: np.ndarray) -> np.ndarray:
+    from saucer.core.colour.oklab import oklab_to_linear
+
+    return convert(oklab_to_linear(lab.astype(np.float64)), ENCODINGS["linear-709"], SRGB).astype(np.float32)
+
+
+@given(step=any_step("limit"), x=arrays(np.float32, (9, 3), elements=st.floats(-4, 4, width=32)))
+def test_limit_holds_to_its_range_and_keeps_the_order(step, x):
+    result = run(step, x)
+    slack = 2e-6 * 16
+    if step.low is not None:
+        assert (result >= step.low - slack).all()
+    if step.high is not None:
+        assert (result <= step.high + slack).all()
+    grey = np.sort(x[:, 0])
+    assert (np.diff(run(step, as_pixels(grey))[:, 0]) >= -slack).all()
+
+
+def test_limit_keeping_hue_keeps_where_the_middle_channel_stands():
+    x = np.float32([[1.4, 0.8, 0.2], [0.5, 0.4, 0.3]])
+    result = run(limit.Limit(low=0.0, high=1.0, keep="hue"), x)
+    np.testing.assert_allclose(result[0], [1.0, 0.6, 0.2], atol=1e-6)
+    assert np.array_equal(result[1], x[1])
+
+
+def test_a_conversion_is_refused_a_strength_and_soft_rendering_keeps_the_highlights():
+    with pytest.raises(LookError, match=r"steps\[0\]\.strength: a conversion has no strength"):
+        look_from({"steps": [{"kind": "convert", "to": "pq", "strength": 0.5}]})
+    light = as_pixels(np.float32([-0.1, 0, 0.18, 1, 2, 4, 8]))
+    linear, srgb = ENCODINGS["linear-709"], SRGB
+    soft = through(conversion(linear, srgb, "soft", 4.0), light)
+    shown = convert(soft, srgb, linear)[:, 0]
+    assert shown[5] == pytest.approx(1, abs=1e-5)
+    assert (np.diff(shown) > 0).all()
+    # Reinhard et al. 2002, eq. 4, for luminance 2 and white 4: 2 (1 + 2 / 16) / (1 + 2).
+    assert shown[4] == pytest.approx(2 * (1 + 2 / 16) / 3, abs=1e-5)
+    np.testing.assert_allclose(through(conversion(srgb, linear, "soft", 4.0), soft), light, rtol=2e-4, atol=1e-5)
+
+
+def test_gamut_keep_clip_and_compress():
+    wide = np.float32([[0.1, 0.9, 0.1], [0.4, 0.45, 0.5], [0.9, 0.1, 0.05], [0.5, 0.5, 0.5]])
+    p3, linear = ENCODINGS["linear-2020"], ENCODINGS["linear-709"]
+    kept, clipped, compressed = (through(conversion(p3, linear, "plain", 4.0, gamut), wide) for gamut in ("keep", "clip", "compress"))
+    assert kept.min() < 0
+    np.testing.assert_allclose(clipped, np.maximum(kept, 0), atol=1e-7)
+    assert compressed.min() >= 0
+    np.testing.assert_allclose(compressed[[1, 3]], kept[[1, 3]], atol=1e-6)
+    luma = linear.luma.astype(np.float32)
+    np.testing.assert_allclose(compressed @ luma, kept @ luma, atol=1e-5)
+    # The hue is kept: differences from grey stay in proportion.
+    ours, theirs = compressed[0] - compressed[0] @ luma, kept[0] - kept[0] @ luma
+    np.testing.assert_allclose(ours / np.abs(ours).max(), theirs / np.abs(theirs).max(), atol=1e-5)
+
+
+def test_a_print_lut_fed_through_its_film_log_conversion_is_softer_than_fed_display_codes():
+    """Common practice, no source: less contrast, less saturation."""
+    from saucer.core.lut.table import Lattice, Lut
+
+    film = nodes(17)
+    curve = 1 / (1 + np.exp(-14 * (film - 0.45)))  # a print's S over film log codes, stronger in colour than in grey
+    grey = curve.mean(axis=1, keepdims=True)
+    print_lut = Lut(lattice=Lattice((grey + 1.2 * (curve - grey)).astype(np.float32).reshape(17, 17, 17, 3)))
+    x = np.random.default_rng(6).random((400, 3), dtype=np.float32)
+    step = {"kind": "lut", "sha256": "ab" * 32}
+    through_log = evaluate(a_look(step | {"expects": "film-log", "gives": "srgb"}), x, luts=lambda sha256: print_lut)
+    as_display = evaluate(a_look(step), x, luts=lambda sha256: print_lut)
+
+    def contrast(y: np.ndarray) -> float:
+        return float(y.mean(axis=1).std())
+
+    def colourful(y: np.ndarray) -> float:
+        return float((y.max(axis=1) - y.min(axis=1)).mean())
+
+    assert contrast(through_log) < 0.9 * contrast(as_display)
+    assert colourful(through_log) < 0.9 * colourful(as_display)
+
+
+@pytest.mark.parametrize(
+    ("step", "words"),
+    [
+        ({"kind": "levels", "red": {"input_black": 0.5, "input_white": 0.4}}, "steps[0].red.input_white: must be above input_black (0.5)"),
+        ({"kind": "levels", "red": {"gama": 1}}, "steps[0].red.gama: unknown field"),
+        ({"kind": "channel-mix", "keep_neutral": True, "red": [1, -1, 0]}, "steps[0].red: sums to 0, which keep_neutral cannot scale"),
+        ({"kind": "tone", "exposure": 9}, "steps[0].exposure: must be at most 8, got 9"),
+        ({"kind": "limit", "low": 1, "high": 0.5}, "steps[0].high: must be above low (1) by at least 0.01, got 0.5"),
+        ({"kind": "hue-bands", "bands": [{"centre": c} for c in (0, 1, 90, 135, 180, 225, 270, 315)]}, "steps[0].bands[1].centre: must be at least 5"),
+        ({"kind": "convert", "to": "log-c"}, 'steps[0].to: unknown encoding "log-c"; use one of srgb,'),
+        ({"kind": "lut", "sha256": "ab" * 32, "file": "x.cube"}, "steps[0].file: name the LUT by sha256 or by file, not both"),
+        ({"kind": "wash", "mode": "colour"}, "steps[0].mode: "),
+        ({"kind": "group", "steps": [{"kind": "cdl", "slope": [1, -1, 1]}]}, "steps[0].steps[0].slope[1]: must be at least 0, got -1"),
+    ],
+)
+def test_wrong_parameters_say_where_what_and_what_to_do(step, words):
+    with pytest.raises(LookError) as refusal:
+        look_from({"steps": [step]}, "a.json")
+    assert str(refusal.value).startswith(f"a.json: {words}")
+
+
+def test_cooler_than_the_locus_goes_is_refused_by_name():
+    own = {
+        "id": "blue-white", "name": "Blue white", "white": [0.26, 0.26], "red": [0.64, 0.33], "green": [0.3, 0.6], "blue": [0.15, 0.06],
+        "log": {"lin_side_break": 0.01},
+    }  # fmt: skip
+    look = look_from(
+        {"input": "blue-white", "output": "blue-white", "encodings": [own], "steps": [{"kind": "white-balance", "warm": -150}]}
+    )
+    with pytest.raises(LookError, match=r"steps\[0\], (warm: cannot be below|white balance: )"):
+        evaluate(look, np.zeros((1, 3), np.float32))

@@ -1,0 +1,138 @@
+"""Steps and parts of steps against OpenColorIO, colour-science and SciPy."""
+
+from __future__ import annotations
+
+import numpy as np
+import PyOpenColorIO as ocio
+import pytest
+from scipy.ndimage import gaussian_filter
+
+from saucer.core.blur import blurred
+from saucer.core.colour.adaptation import CONES, adaptation
+from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.colour.oklab import linear_to_oklab, oklab_to_linear
+from saucer.core.colour.own import OwnEncoding, encoding_of
+from saucer.core.colour.planckian import locus_uv, place_of, white_at
+from saucer.core.colour.primaries import D65, xyz_of
+from saucer.core.planes import through
+from saucer.core.steps import step_kinds
+from saucer.core.steps.registry import Junction
+
+colour = pytest.importorskip("colour", reason="development requirements are not installed")
+X = (np.random.default_rng(8).random((5000, 3), dtype=np.float32) * np.float32(1.4)) - np.float32(0.2)
+
+
+def by_ocio(transform: ocio.Transform, x: np.ndarray) -> np.ndarray:
+    config = ocio.Config.CreateRaw()
+    cpu = config.getProcessor(transform).getOptimizedCPUProcessor(ocio.OPTIMIZATION_NONE)
+    result = x.copy()
+    cpu.apply(ocio.PackedImageDesc(result, len(x), 1, 3))
+    return result
+
+
+def ours(step: dict, x: np.ndarray, encoding: str = "srgb") -> np.ndarray:
+    kind = step_kinds()[step["kind"]]
+    return through(kind.prepare(kind.parameters.model_validate(step), Junction(ENCODINGS[encoding])), x)
+
+
+@pytest.mark.parametrize("clamp", [True, False])
+def test_cdl_against_opencolorio(clamp):
+    """ASC CDL 1.2 with the clamps, and OpenColorIO's form without them."""
+    slope, offset, power, saturation = [1.2, 0.9, 1.05], [0.05, -0.03, 0.0], [0.8, 1.3, 2.1], 1.4
+    style = ocio.CDL_ASC if clamp else ocio.CDL_NO_CLAMP
+    transform = ocio.CDLTransform()
+    transform.setStyle(style)
+    transform.setSlope(slope)
+    transform.setOffset(offset)
+    transform.setPower(power)
+    transform.setSat(saturation)
+    result = ours({"kind": "cdl", "slope": slope, "offset": offset, "power": power, "saturation": saturation, "clamp": clamp}, X)
+    np.testing.assert_allclose(result, by_ocio(transform, X), atol=4e-6)
+
+
+def test_channel_mix_against_opencolorios_matrix():
+    rows = [[0.8, 0.3, -0.1], [0.1, 0.7, 0.4], [-0.2, 0.1, 1.3]]
+    flat = [v for row in rows for v in (*row, 0.0)] + [0.0, 0.0, 0.0, 1.0]
+    transform = ocio.MatrixTransform(matrix=flat, offset=[0.02, -0.01, 0.3, 0.0])
+    step = {"kind": "channel-mix", "red": rows[0], "green": rows[1], "blue": rows[2], "offset": [0.02, -0.01, 0.3]}
+    np.testing.assert_allclose(ours(step, X), by_ocio(transform, X), atol=1e-6)
+
+
+def test_levels_range_against_opencolorio():
+    transform = ocio.RangeTransform()
+    for name, value in (("MinInValue", 0.1), ("MaxInValue", 0.9), ("MinOutValue", 0.2), ("MaxOutValue", 0.7)):
+        getattr(transform, f"set{name}")(value)
+    transform.setStyle(ocio.RANGE_NO_CLAMP)
+    step = {"kind": "levels", "master": {"input_black": 0.1, "input_white": 0.9, "output_black": 0.2, "output_white": 0.7}}
+    np.testing.assert_allclose(ours(step, X), by_ocio(transform, X), atol=1e-6)
+
+
+def test_levels_gamma_against_opencolorio():
+    inside = np.clip(X, 0, 1)
+    transform = ocio.ExponentTransform([1 / 1.7, 1 / 1.7, 1 / 1.7, 1.0])
+    np.testing.assert_allclose(ours({"kind": "levels", "master": {"gamma": 1.7}}, inside), by_ocio(transform, inside), atol=5e-6)
+
+
+def test_an_own_encoding_is_opencolorios_camera_log():
+    """The same ST 2136-1 parameters given to both, and a linear slope too."""
+    log = {
+        "base": 10, "log_side_slope": 0.25, "log_side_offset": 0.4, "lin_side_slope": 5.5, "lin_side_offset": 0.05,
+        "lin_side_break": 0.01, "linear_slope": 5.4,
+    }  # fmt: skip
+    own = OwnEncoding.model_validate(
+        {"id": "house-log", "name": "House log", "log": log, "red": [0.7, 0.3], "green": [0.2, 0.75], "blue": [0.12, 0.02], "white": list(D65)}
+    )
+    transform = ocio.LogCameraTransform(
+        base=10, logSideSlope=[0.25] * 3, logSideOffset=[0.4] * 3, linSideSlope=[5.5] * 3, linSideOffset=[0.05] * 3,
+        linSideBreak=[0.01] * 3, linearSlope=[5.4] * 3, direction=ocio.TRANSFORM_DIR_FORWARD,
+    )  # fmt: skip
+    light = np.concatenate([X, 20 * np.abs(X)]).astype(np.float32)
+    np.testing.assert_allclose(encoding_of(own).transfer.encode(light), by_ocio(transform, light), atol=3e-6)
+    code = by_ocio(transform, light)
+    np.testing.assert_allclose(encoding_of(own).transfer.decode(code), light, rtol=1e-5, atol=2e-6)
+
+
+@pytest.mark.parametrize(("cones", "theirs"), [("cat16", "CAT16"), ("bradford", "Bradford")])
+def test_adaptation_against_colour_science(cones, theirs):
+    source, target = xyz_of(D65), xyz_of((0.4476, 0.4074))
+    expected = colour.adaptation.matrix_chromatic_adaptation_VonKries(source, target, transform=theirs)
+    np.testing.assert_allclose(adaptation(CONES[cones], source, target), expected, atol=2e-6)
+
+
+def test_oklab_against_colour_science():
+    light = np.abs(X.astype(np.float64))
+    xyz = colour.RGB_to_XYZ(light, "sRGB", apply_cctf_decoding=False)
+    # The library goes through XYZ with matrices of the first edition, printed to seven digits.
+    np.testing.assert_allclose(linear_to_oklab(light), colour.XYZ_to_Oklab(xyz), atol=5e-4)
+    np.testing.assert_allclose(oklab_to_linear(linear_to_oklab(light)), light, atol=1e-6)
+
+
+@pytest.mark.parametrize("kelvin", [2000, 2856, 4000, 6504, 10000, 25000])
+def test_the_planckian_locus_against_colour_science(kelvin):
+    uv = colour.temperature.CCT_to_uv_Ohno2013(np.array([kelvin, 0.0]))
+    np.testing.assert_allclose(locus_uv(1e6 / kelvin), uv, atol=3e-5)
+
+
+@pytest.mark.parametrize("xy", [D65, (0.4476, 0.4074), (0.3457, 0.3585), (0.28, 0.30)])
+def test_cct_and_duv_against_colour_science(xy):
+    mired, duv = place_of(xyz_of(xy))
+    kelvin, theirs = colour.temperature.uv_to_CCT_Ohno2013(colour.xy_to_UCS_uv(np.array(xy)))
+    assert 1e6 / mired == pytest.approx(kelvin, rel=1e-3)
+    assert duv == pytest.approx(theirs, abs=3e-5)
+    np.testing.assert_allclose(white_at(mired, duv), xyz_of(xy), atol=1e-6)
+
+
+def test_illuminant_a_is_a_planckian_radiator():
+    """CIE 015:2018: illuminant A is 2856 K (2855.5 with today's constant c2), at x = 0.44757, y = 0.40745."""
+    mired, duv = place_of(xyz_of((0.44757, 0.40745)))
+    assert 1e6 / mired == pytest.approx(2855.5, abs=1.5)
+    assert abs(duv) < 2e-5
+
+
+@pytest.mark.parametrize("sigma", [0.4, 1.0, 3.7, 12.0])
+def test_blur_against_scipy(sigma):
+    x = np.random.default_rng(1).random((70, 90, 3), dtype=np.float32)
+    expected = gaussian_filter(x.astype(np.float64), (sigma, sigma, 0), mode="nearest", truncate=4.0)
+    np.testing.assert_allclose(blurred(x, sigma), expected, atol=2e-6)
+    grey = blurred(np.ascontiguousarray(x[..., 0]), sigma)
+    np.testing.assert_allclose(grey, expected[..., 0], atol=2e-6)
