@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import numpy as np
+from tests import numpy_steps
+from tests.make import CHANGED, LUTS
 
 from bench.measure import Result, compare
 from saucer.core.colour.encodings import ENCODINGS
@@ -15,8 +17,6 @@ from saucer.core.lut.table import nodes
 from saucer.core.planes import through
 from saucer.core.steps import step_kinds
 from saucer.core.steps.registry import Junction
-from tests import numpy_steps
-from tests.make import CHANGED, LUTS
 
 TEN = ("white-balance", "tone", "curves", "levels", "channel-mix", "saturation", "hue-bands", "split-tone", "cdl", "wash")
 
@@ -40,7 +40,9 @@ def run() -> Iterator[Result]:
     for size in (17, 33, 65):
         x = nodes(size)
         budget = 4 if size == 33 else 0
-        yield compare(f"look.10steps.{size}", lambda x=x: evaluate(look, x), "NumPy, float32", lambda x=x: numpy_steps.look(look, x), budget)
+        yield compare(
+            f"look.10steps.{size}", lambda x=x: evaluate(look, x), "NumPy, float32", lambda x=x: numpy_steps.look(look, x), budget
+        )
     cache = LatticeCache()
     yield compare(
         "look.10steps.33.kept", lambda: sampled(look, 33, cache=cache, edited=5), "all ten steps anew", lambda: sampled(look, 33), 0

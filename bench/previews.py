@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import numpy as np
+from tests.make import LUTS
 
 from bench.looks import every_kind, ten_steps
 from bench.measure import Result, against_budget, compare
@@ -16,7 +17,6 @@ from saucer.core.lut.apply import to_codes
 from saucer.core.rendering import Sampling, render
 from saucer.demo.catalogue import FOLDER, PICTURES
 from saucer.studio.images import encoded
-from tests.make import LUTS
 
 
 def run() -> Iterator[Result]:
@@ -31,10 +31,18 @@ def run() -> Iterator[Result]:
     ten, every = ten_steps(), every_kind()
     yield against_budget("preview.10steps.960x540", lambda: preview(ten, 33, "jpeg"), budget, 25, 1)
     yield against_budget("preview.10steps.960x540.drag17", lambda: preview(ten, 17, "jpeg"), budget, 25, 1)
-    yield against_budget("preview.10steps.960x540.rest.png", lambda: preview(ten, 33, "png"), "160 ms until the lossless frame", 160, 1)
+    yield against_budget(
+        "preview.10steps.960x540.rest.png", lambda: preview(ten, 33, "png"), "160 ms until the lossless frame", 160, 1
+    )
     yield against_budget("preview.every-kind.960x540", lambda: preview(every, 33, "jpeg"), budget, 25, 1)
     yield against_budget("preview.every-kind.960x540.drag17", lambda: preview(every, 17, "jpeg"), budget, 25, 1)
-    yield compare("preview.10steps.960x540.exact", lambda: preview(ten, 33, "jpeg"), "the same on every pixel", lambda: _exact(ten, picture), 0)
+    yield compare(
+        "preview.10steps.960x540.exact",
+        lambda: preview(ten, 33, "jpeg"),
+        "the same on every pixel",
+        lambda: _exact(ten, picture),
+        0,
+    )
 
 
 def _exact(look: Look, picture: np.ndarray) -> bytes:

@@ -80,7 +80,9 @@ def spline(points: Any, interpolation: str) -> Callable[[Array], Array]:
 
 
 def curves(step: Any, x: Array, encoding: Encoding) -> Array:
-    x = np.stack([spline(getattr(step, name), step.interpolation)(x[:, i]) for i, name in enumerate(("red", "green", "blue"))], axis=1)
+    x = np.stack(
+        [spline(getattr(step, name), step.interpolation)(x[:, i]) for i, name in enumerate(("red", "green", "blue"))], axis=1
+    )
     master = spline(step.master, step.interpolation)
     if step.master_on == "luma":
         grey = luma(x, encoding)

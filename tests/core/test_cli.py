@@ -11,13 +11,15 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from saucer.core.bundle import read_bundle
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.evaluate import evaluate
 from saucer.core.files import cube
 from saucer.core.look import look_text
 from saucer.core.lut.apply import apply_lut
 from saucer.core.pictures import read_picture
-from tests.make import a_look, a_lut, a_picture, random_pixels
+from saucer.core.rendering import render
+from tests.make import CHANGED, a_look, a_lut, a_picture, random_pixels
 
 
 @pytest.fixture
@@ -124,3 +126,39 @@ def test_encodings_of_the_picture_and_the_result(folder: Path):
     )
     assert done.returncode == 0, done.stderr
     assert np.abs(read_picture(folder / "x.tif").pixels - random_pixels()).max() < 2e-5
+
+
+def test_a_look_with_everything_is_baked_applied_inspected_and_its_losses_told(folder: Path):
+    steps = [CHANGED[kind] for kind in ("white-balance", "tone", "hue-bands", "limit")]
+    steps += [{"kind": "lut", "file": "a.cube", "expects": "film-log", "gives": "srgb"}, {"kind": "vignette", "amount": 0.6}]
+    (folder / "all.json").write_text(json.dumps({"format": "saucer-look", "version": 1, "steps": steps}))
+    baked = saucer(folder, "bake", "all.json", "-o", "all.cube", "--size", "17")
+    assert (baked.returncode, baked.stdout) == (0, "left out, because no LUT can hold it: Vignette (steps[5])\n")
+    look = read_bundle((folder / "all.json").read_bytes(), "all.json", folder)
+    assert saucer(folder, "apply", "all.json", "in.png", "-o", "all.tif").returncode == 0
+    expected = render(look.look, read_picture(folder / "in.png").pixels, luts=look.luts)
+    assert np.abs(read_picture(folder / "all.tif").pixels - np.clip(expected, 0, 1)).max() <= 0.51 / 65535
+    told = json.loads(saucer(folder, "inspect", "all.json", "--json").stdout)
+    assert told["steps"][5].startswith("steps[5] vignette: 60 %")
+    lost = json.loads(saucer(folder, "losses", "all.json", "in.png", "--json").stdout)
+    assert [one["path"] for one in lost] == [f"steps[{i}]" for i in range(5)]
+    assert "steps[3] limit" in saucer(folder, "losses", "all.json", "in.png").stdout
+    done = saucer(folder, "losses", "all.json", "gone.png")
+    assert (done.returncode, done.stderr) == (1, "saucer: gone.png: no such file\n")
+
+
+def test_a_wrong_end_and_a_missing_lut_are_one_line(folder: Path):
+    for steps, words in (
+        ([{"kind": "convert", "to": "pq"}], 'saucer: output: the steps end in "pq" but the look declares "srgb"; declare "pq"'),
+        ([{"kind": "lut", "file": "gone.cube"}], 'saucer: bad.json, steps[0], file: "gone.cube": no such file'),
+    ):
+        (folder / "bad.json").write_text(json.dumps({"format": "saucer-look", "version": 1, "steps": steps}))
+        done = saucer(folder, "bake", "bad.json", "-o", "x.cube")
+        assert (done.returncode, done.stderr.count("\n")) == (1, 1)
+        assert done.stderr.startswith(words)
+        assert not (folder / "x.cube").exists()
+
+
+def test_encodings_as_json_and_the_schema(folder: Path):
+    assert [one["id"] for one in json.loads(saucer(folder, "encodings", "--json").stdout)] == list(ENCODINGS)
+    assert json.loads(saucer(folder, "schema").stdout)["title"] == "Saucer look file"

@@ -63,7 +63,11 @@ def test_neutral_full_and_part_strength(kind):
 
 def test_what_is_given_is_never_written_to():
     x = X.copy()
-    for look in (a_look(VIGNETTE), a_look(VIGNETTE | {"strength": 0.5}, WARM), a_look({"kind": "group", "steps": [VIGNETTE]}, strength=0.5)):
+    for look in (
+        a_look(VIGNETTE),
+        a_look(VIGNETTE | {"strength": 0.5}, WARM),
+        a_look({"kind": "group", "steps": [VIGNETTE]}, strength=0.5),
+    ):
         render(look, x)
         assert np.array_equal(x, X)
 
@@ -108,7 +112,9 @@ def test_a_large_file_in_strips_is_the_picture_as_a_whole(tmp_path: Path, monkey
 def test_a_proxy_agrees_with_the_full_picture(kind):
     """A smooth picture in two sizes: the small one after the step is the large one after the step, averaged down."""
     y, x = np.mgrid[0:360, 0:480].astype(np.float32)
-    large = np.stack([0.5 + 0.4 * np.sin(x / 70), 0.4 + 0.3 * np.cos(y / 50), 0.5 + 0.4 * np.sin((x + y) / 90)], -1).astype(np.float32)
+    large = np.stack([0.5 + 0.4 * np.sin(x / 70), 0.4 + 0.3 * np.cos(y / 50), 0.5 + 0.4 * np.sin((x + y) / 90)], -1).astype(
+        np.float32
+    )
     small = fitted(large, 160, 120)
     look = a_look(CHANGED_SPATIAL[kind])
     np.testing.assert_allclose(render(look, small), fitted(render(look, large), 160, 120), atol=0.02)
@@ -149,7 +155,7 @@ def test_a_vignette_is_where_it_says():
     assert done[100, 150] == pytest.approx(0.8)
     assert done[0, 0] == pytest.approx(0, abs=0.02)
     # Half way at the midpoint: along the diagonal, 0.6 of the way from the middle to the corner.
-    assert done[int(100 - 60), int(150 - 90)] == pytest.approx(0.4, abs=0.02)
+    assert done[(100 - 60), (150 - 90)] == pytest.approx(0.4, abs=0.02)
     round_ = render(a_look({"kind": "vignette", "amount": 1, "midpoint": 0.6, "feather": 0.4, "roundness": 1}), grey)[..., 0]
     distance = np.hypot(np.arange(300) - 149.5, 0)
     across, down = round_[100], round_[:, 150]

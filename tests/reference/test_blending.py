@@ -47,7 +47,9 @@ def by_canvas() -> dict[str, np.ndarray]:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
         names = [[mode, CANVAS.get(mode, mode)] for mode in MODES]
-        found = browser.new_page().evaluate(script, [names, json.loads(json.dumps(backdrop.ravel().tolist())), source.ravel().tolist()])
+        found = browser.new_page().evaluate(
+            script, [names, json.loads(json.dumps(backdrop.ravel().tolist())), source.ravel().tolist()]
+        )
         browser.close()
     return {mode: np.array(data, np.uint8).reshape(COUNT, 4)[:, :3] for mode, data in found.items()}
 

@@ -100,7 +100,9 @@ PRINTED = {"rec709-camera": 3e-4, "logc4": 1e-7, "hlg": 1e-6, "f-log2": 1e-6, "l
 def test_published_anchors(name, linear, code, tolerance, source):
     transfer = ENCODINGS[name].transfer
     assert float(transfer.encode(np.float64(linear))) == pytest.approx(code, abs=tolerance), source
-    assert float(transfer.decode(np.float64(code))) == pytest.approx(linear, abs=max(2e-6, tolerance * 12), rel=20 * tolerance), source
+    assert float(transfer.decode(np.float64(code))) == pytest.approx(linear, abs=max(2e-6, tolerance * 12), rel=20 * tolerance), (
+        source
+    )
 
 
 def test_every_curve_that_is_not_linear_is_compared():

@@ -80,7 +80,15 @@ def test_an_own_encoding_is_opencolorios_camera_log():
         "lin_side_break": 0.01, "linear_slope": 5.4,
     }  # fmt: skip
     own = OwnEncoding.model_validate(
-        {"id": "house-log", "name": "House log", "log": log, "red": [0.7, 0.3], "green": [0.2, 0.75], "blue": [0.12, 0.02], "white": list(D65)}
+        {
+            "id": "house-log",
+            "name": "House log",
+            "log": log,
+            "red": [0.7, 0.3],
+            "green": [0.2, 0.75],
+            "blue": [0.12, 0.02],
+            "white": list(D65),
+        }
     )
     transform = ocio.LogCameraTransform(
         base=10, logSideSlope=[0.25] * 3, logSideOffset=[0.4] * 3, linSideSlope=[5.5] * 3, linSideOffset=[0.05] * 3,

@@ -66,7 +66,11 @@ def _along(steps: Sequence[object], junction: Junction, values: np.ndarray, insi
 
 
 def _through_stage(stage: Stage, values: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """What the stage makes of the values, and which of them it clips: some channel answers to no small change, up or down."""
+    """What the stage makes of the values, and which of them it clips.
+
+    A channel that goes in is clipped where no small change of it, up or down, shows anywhere, though it does in other samples; one
+    that comes out, where it answers to no change of any channel.
+    """
     if not stage.operations:
         return values, np.zeros(len(values), bool)
 
@@ -75,17 +79,21 @@ def _through_stage(stage: Stage, values: np.ndarray) -> tuple[np.ndarray, np.nda
             operation(planes)
 
     result = through(run, values)
-    return result, np.logical_not(_answers(run, values, result).all(axis=1))
+    answers = _answers(run, values, result)
+    used = answers.any(axis=(0, 2))  # a channel that shows in no sample at all is left out on purpose, by a mix
+    going_in = ~answers[:, used].any(axis=2)
+    coming_out = ~answers.any(axis=1)
+    return result, np.asarray(going_in.any(axis=1) | coming_out.any(axis=1))
 
 
 def _answers(run: Operation, values: np.ndarray, result: np.ndarray) -> np.ndarray:
-    """(n, 3) bool: does this channel of the result answer to any change?"""
-    answers = np.zeros(values.shape, bool)
+    """(n, 3 in, 3 out) bool: does this channel of the result answer to a change of that one?"""
+    answers = np.zeros((len(values), 3, 3), bool)
     for channel in range(3):
         for way in (-STEP, STEP):
             moved = values.copy()
             moved[:, channel] += np.float32(way)
-            answers |= np.abs(through(run, moved) - result) > INSENSITIVE * STEP
+            answers[:, channel] |= np.abs(through(run, moved) - result) > INSENSITIVE * STEP
     return answers
 
 

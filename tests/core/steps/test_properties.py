@@ -216,7 +216,9 @@ def test_a_conversion_is_refused_a_strength_and_soft_rendering_keeps_the_highlig
 def test_gamut_keep_clip_and_compress():
     wide = np.float32([[0.1, 0.9, 0.1], [0.4, 0.45, 0.5], [0.9, 0.1, 0.05], [0.5, 0.5, 0.5]])
     p3, linear = ENCODINGS["linear-2020"], ENCODINGS["linear-709"]
-    kept, clipped, compressed = (through(conversion(p3, linear, "plain", 4.0, gamut), wide) for gamut in ("keep", "clip", "compress"))
+    kept, clipped, compressed = (
+        through(conversion(p3, linear, "plain", 4.0, gamut), wide) for gamut in ("keep", "clip", "compress")
+    )
     assert kept.min() < 0
     np.testing.assert_allclose(clipped, np.maximum(kept, 0), atol=1e-7)
     assert compressed.min() >= 0
@@ -254,16 +256,28 @@ def test_a_print_lut_fed_through_its_film_log_conversion_is_softer_than_fed_disp
 @pytest.mark.parametrize(
     ("step", "words"),
     [
-        ({"kind": "levels", "red": {"input_black": 0.5, "input_white": 0.4}}, "steps[0].red.input_white: must be above input_black (0.5)"),
+        (
+            {"kind": "levels", "red": {"input_black": 0.5, "input_white": 0.4}},
+            "steps[0].red.input_white: must be above input_black (0.5)",
+        ),
         ({"kind": "levels", "red": {"gama": 1}}, "steps[0].red.gama: unknown field"),
-        ({"kind": "channel-mix", "keep_neutral": True, "red": [1, -1, 0]}, "steps[0].red: sums to 0, which keep_neutral cannot scale"),
+        (
+            {"kind": "channel-mix", "keep_neutral": True, "red": [1, -1, 0]},
+            "steps[0].red: sums to 0, which keep_neutral cannot scale",
+        ),
         ({"kind": "tone", "exposure": 9}, "steps[0].exposure: must be at most 8, got 9"),
         ({"kind": "limit", "low": 1, "high": 0.5}, "steps[0].high: must be above low (1) by at least 0.01, got 0.5"),
-        ({"kind": "hue-bands", "bands": [{"centre": c} for c in (0, 1, 90, 135, 180, 225, 270, 315)]}, "steps[0].bands[1].centre: must be at least 5"),
+        (
+            {"kind": "hue-bands", "bands": [{"centre": c} for c in (0, 1, 90, 135, 180, 225, 270, 315)]},
+            "steps[0].bands[1].centre: must be at least 5",
+        ),
         ({"kind": "convert", "to": "log-c"}, 'steps[0].to: unknown encoding "log-c"; use one of srgb,'),
         ({"kind": "lut", "sha256": "ab" * 32, "file": "x.cube"}, "steps[0].file: name the LUT by sha256 or by file, not both"),
         ({"kind": "wash", "mode": "colour"}, "steps[0].mode: "),
-        ({"kind": "group", "steps": [{"kind": "cdl", "slope": [1, -1, 1]}]}, "steps[0].steps[0].slope[1]: must be at least 0, got -1"),
+        (
+            {"kind": "group", "steps": [{"kind": "cdl", "slope": [1, -1, 1]}]},
+            "steps[0].steps[0].slope[1]: must be at least 0, got -1",
+        ),
     ],
 )
 def test_wrong_parameters_say_where_what_and_what_to_do(step, words):

@@ -1400,6 +1400,8 @@ export interface components {
         /**
          * GraduatedWash
          * @description linear: full at `start` and before, nothing at `end` and beyond; radial: full at `start`, nothing as far away as `end` is.
+         *
+         *     The colour is given in code values of the junction, as that of a wash is.
          */
         GraduatedWash: {
             /**
@@ -1807,6 +1809,8 @@ export interface components {
             id: number;
             /** Kind */
             kind: string;
+            /** Left Out */
+            left_out: string[];
             /** Lut */
             lut: number | null;
             /** Problem */
@@ -2958,7 +2962,7 @@ export interface components {
         };
         /**
          * Wash
-         * @description The colour is given in sRGB and converted to the encoding of the junction; the mode acts on code values there.
+         * @description The mode acts on code values; the colour is given in those of the junction, so that 0 and 1 are the ends of every mode.
          */
         Wash: {
             /**

@@ -110,6 +110,7 @@ export function BakeSheet({ isOpen, onClose, fingerprint }: Props) {
           {running && <div role="status">Baking…<Bar value={job?.progress ?? 0} max={1} /></div>}
           {job?.state === "done" && job.lut !== null && (
             <Notice tone="word">
+              {job.left_out.length > 0 && <>Left out, because no LUT can hold it: {job.left_out.join(", ")}. </>}
               {job.file_name} is on the <Link to={`/shelf/lut/${job.lut}`}>Shelf</Link>. <a href={`/api/luts/${job.lut}/file`} download>Download it</a>
             </Notice>
           )}

@@ -32,8 +32,9 @@ export const StepPanel = memo(function StepPanel({ sketch, scopes }: { sketch: S
   const change = useCallback((name: string, next: (step: Step) => Step, gesture?: string) => store.editStep(name, id, next, gesture), [store, id]);
   const done = useCallback(() => store.dispatch({ type: "endGesture" }), [store]);
   const editor = step && editors[step.kind];
-  if (!step || !editor) return <Root><Empty>Choose a step in the recipe, or add one, to edit it here.</Empty></Root>;
-  const { Editor, title } = editor;
+  if (!step) return <Root><Empty>Choose a step in the recipe, or add one, to edit it here.</Empty></Root>;
+  const own = sketch?.steps.find((one) => one.id === id);
+  const title = editor?.title ?? own?.title ?? "Group";
   return (
     <Root aria-label={`Step: ${step.name || title}`}>
       <Head>
@@ -48,14 +49,9 @@ export const StepPanel = memo(function StepPanel({ sketch, scopes }: { sketch: S
         </Share>
         <span>%</span>
       </Head>
-      <Editor
-        key={id}
-        step={step}
-        sketch={sketch?.steps.find((one) => one.id === id)}
-        reaching={scopes?.step}
-        change={change}
-        done={done}
-      />
+      {editor
+        ? <editor.Editor key={id} step={step} sketch={own} reaching={scopes?.step} change={change} done={done} />
+        : <Empty>{own ? `${own.summary}. ` : ""}These settings are edited in the look file.</Empty>}
     </Root>
   );
 });

@@ -37,7 +37,7 @@ function merged(known: Sketch | null, fresh: Sketch): Sketch {
   return { ...fresh, steps: [...(known?.steps.filter((step) => !ids.has(step.id)) ?? []), ...fresh.steps] };
 }
 
-type Frame = { look: Look; picture: number; quality: "drag" | "rest"; width: number | null };
+type Frame = { look: Look; picture: number; quality: "drag" | "rest"; width: number | null; edited: number | null };
 type Rest = { look: Look; picture: number; before_step: number; pictures: number[] };
 
 export function useFrames(picture: Picture | undefined, tray: readonly Picture[], width: RefObject<number>): Frames {
@@ -101,13 +101,13 @@ export function useFrames(picture: Picture | undefined, tray: readonly Picture[]
       sketch.ask(moving ? { ...look, steps: [moving] } : look);
     }
     function ask() {
-      const { look, gesture } = store.get();
+      const { look, gesture, selected } = store.get();
       const shown = asked.current.picture?.id;
       if (look !== lastLook && (gesture === null || shown === undefined)) drawLines();
       lastLook = look;
       if (shown === undefined) return;
       const seen = gesture === null || !width.current ? null : width.current;
-      frame.ask({ look, picture: shown, quality: gesture === null ? "rest" : "drag", width: seen });
+      frame.ask({ look, picture: shown, quality: gesture === null ? "rest" : "drag", width: seen, edited: selected ? stageOf(look, selected) : null });
       clearTimeout(rest);
       rest = setTimeout(atRest, REST);
     }
@@ -115,7 +115,7 @@ export function useFrames(picture: Picture | undefined, tray: readonly Picture[]
       const { look, selected, gesture } = store.get();
       const { picture: now, tray: all } = asked.current;
       if (!now) return;
-      if (gesture !== null) frame.ask({ look, picture: now.id, quality: "rest", width: null });
+      if (gesture !== null) frame.ask({ look, picture: now.id, quality: "rest", width: null, edited: stageOf(look, selected) });
       sketch.ask(look);
       resting.ask({ look, picture: now.id, before_step: stageOf(look, selected), pictures: all.map((one) => one.id) });
     }

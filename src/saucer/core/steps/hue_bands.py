@@ -88,7 +88,13 @@ def _turn(planes, start, centres, per_gap, turns, factors, lifts):  # type: igno
             hue[j] = away if away >= F(0) else away + F(2 * np.pi)
         turn[:], factor[:], lift[:] = turns[0], factors[0], lifts[0]
         for band in range(8):
-            centre, scale, d_turn, d_factor, d_lift = centres[band], per_gap[band], turns[band + 1], factors[band + 1], lifts[band + 1]
+            centre, scale, d_turn, d_factor, d_lift = (
+                centres[band],
+                per_gap[band],
+                turns[band + 1],
+                factors[band + 1],
+                lifts[band + 1],
+            )
             for j in range(a.size):
                 rise = smooth((hue[j] - centre) * scale)
                 turn[j] += rise * d_turn

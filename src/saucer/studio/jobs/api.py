@@ -24,6 +24,7 @@ class JobOut(Schema):
     lut: int | None
     file_name: str
     has_file: bool
+    left_out: list[str]
     created: datetime
 
 
@@ -32,6 +33,7 @@ def job_out(job: Job) -> JobOut:
     return JobOut(
         id=job.pk, kind=job.kind, state=State(job.state), progress=job.progress, problem=job.problem, created=job.created,
         lut=result.get("lut"), file_name=result.get("file_name", ""), has_file="sha256" in result,
+        left_out=result.get("left_out", []),
     )  # fmt: skip
 
 
