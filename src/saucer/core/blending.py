@@ -16,7 +16,7 @@ BlendMode = Literal[
     "normal", "multiply", "screen", "overlay", "darken", "lighten", "color-dodge", "color-burn", "hard-light", "soft-light",
     "difference", "exclusion", "hue", "saturation", "color", "luminosity",
 ]  # fmt: skip
-MODES: tuple[str, ...] = get_args(BlendMode)
+MODES: tuple[BlendMode, ...] = get_args(BlendMode)
 (_NORMAL, _MULTIPLY, _SCREEN, _OVERLAY, _DARKEN, _LIGHTEN, _DODGE, _BURN, _HARD, _SOFT, _DIFFERENCE, _EXCLUSION, _HUE,
  _SATURATION, _COLOR, _LUMINOSITY) = range(16)  # fmt: skip
 

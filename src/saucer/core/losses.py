@@ -80,7 +80,7 @@ def _through_stage(stage: Stage, values: np.ndarray) -> tuple[np.ndarray, np.nda
 
     result = through(run, values)
     answers = _answers(run, values, result)
-    used = answers.any(axis=(0, 2))  # a channel that shows in no sample at all is left out on purpose, by a mix
+    used = answers.any(axis=2).any(axis=0)  # a channel that shows in no sample at all is left out on purpose, by a mix
     going_in = ~answers[:, used].any(axis=2)
     coming_out = ~answers.any(axis=1)
     return result, np.asarray(going_in.any(axis=1) | coming_out.any(axis=1))
