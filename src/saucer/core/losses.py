@@ -80,10 +80,10 @@ def _through_stage(stage: Stage, values: np.ndarray) -> tuple[np.ndarray, np.nda
 
     result = through(run, values)
     answers = _answers(run, values, result)
-    used = answers.any(axis=2).any(axis=0)  # a channel that shows in no sample at all is left out on purpose, by a mix
-    going_in = ~answers[:, used].any(axis=2)
-    coming_out = ~answers.any(axis=1)
-    return result, np.asarray(going_in.any(axis=1) | coming_out.any(axis=1))
+    used = np.any(answers, axis=(0, 2))  # a channel that shows in no sample at all is left out on purpose, by a mix
+    going_in = np.logical_not(np.any(answers[:, used], axis=2))
+    coming_out = np.logical_not(np.any(answers, axis=1))
+    return result, np.any(going_in, axis=1) | np.any(coming_out, axis=1)
 
 
 def _answers(run: Operation, values: np.ndarray, result: np.ndarray) -> np.ndarray:
