@@ -10,7 +10,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from saucer.core import schema
+from saucer.core import schema, step_pages
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.errors import LookError
 from saucer.core.evaluate import evaluate
@@ -32,6 +32,10 @@ LOGC3 = {
 
 def test_the_published_schema_is_current():
     assert (DOCS / "look.schema.json").read_text() == schema.text(), "run: ./saucer schema > docs/look.schema.json"
+
+
+def test_the_page_about_the_steps_is_current():
+    assert (DOCS / "steps.md").read_text() == step_pages.text(), "run: python -m saucer.core.step_pages > docs/steps.md"
 
 
 def test_every_kind_with_its_ranges_and_units_is_in_the_schema():
