@@ -14,7 +14,7 @@ from saucer.core.steps.registry import StepKind
 
 HEAD = """# Steps
 
-Made by `python -m saucer.core.step_pages` from the same models that check a look file; the default of a field is its neutral value. Every step
+Made by `python -m saucer.core.step_pages` from the models that check a look file; a field's default is its neutral value. Every step
 also has `enabled`, `strength` (0..1), `name` and `id`. The same as JSON Schema: [look.schema.json](look.schema.json).
 """
 
