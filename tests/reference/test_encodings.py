@@ -25,11 +25,8 @@ SPACES = {
 
 def space(name: str):
     """The library puts a maker's name in front of some; the end of the name is what is published."""
-    return next(
-        one
-        for full, one in colour.RGB_COLOURSPACES.items()
-        if full == name or full.endswith(f" {name}") or full.endswith(f"D{name}")
-    )
+    spaces = colour.RGB_COLOURSPACES
+    return spaces[name] if name in spaces else next(one for full, one in spaces.items() if full.endswith((f" {name}", f"D{name}")))
 
 
 def log_curve(name: str):
@@ -157,8 +154,8 @@ def test_primaries_and_white_are_those_of_colour_science(name):
 @pytest.mark.parametrize("target", ["acescct", "rec2020", "logc4"])
 def test_conversions_with_adaptation_agree_with_colour_science(source, target):
     spaces = [space(SPACES[name]).copy() for name in (source, target)]
-    for space in spaces:
-        space.use_derived_transformation_matrices(True)  # not the rounded ones that some standards print
+    for one in spaces:
+        one.use_derived_transformation_matrices(True)  # not the rounded ones that some standards print
     matrix = colour.matrix_RGB_to_RGB(*spaces, "Bradford")
     code = 0.2 + 0.5 * np.random.default_rng(2).random((200, 3))
     expected = ENCODINGS[target].transfer.encode(ENCODINGS[source].transfer.decode(code) @ matrix.T)
