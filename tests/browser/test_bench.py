@@ -26,7 +26,7 @@ def draft() -> Look:
 
 def expected(look: Look, picture: str = "Quay, dusk") -> np.ndarray:
     """The exact look on the picture's proxy, as 8-bit sRGB."""
-    values = proxy_in(Picture.objects.get(name=picture), look.input)
+    values = proxy_in(Picture.objects.get(name=picture), ENCODINGS[look.input])
     shown = convert(evaluate(look, values), ENCODINGS[look.output], ENCODINGS["srgb"])
     return np.round(np.clip(shown, 0, 1) * 255)
 
@@ -154,7 +154,7 @@ def test_reading_a_pixel_in_and_out(bench: Bench):
     expect(read).to_contain_text("ΔE")
     words = read.inner_text().split()
     shown_in, shown_out = ([float(w) for w in words[words.index(name) + 1 : words.index(name) + 4]] for name in ("in", "out"))
-    values = proxy_in(Picture.objects.get(name="Quay, dusk"), "srgb")
+    values = proxy_in(Picture.objects.get(name="Quay, dusk"), ENCODINGS["srgb"])
     codes = np.round(values[int(0.2 * values.shape[0]) - 1 : int(0.2 * values.shape[0]) + 2, int(0.3 * values.shape[1])] * 255)
     assert any(shown_in == row.tolist() for row in codes)
     assert shown_out == pytest.approx([v / 2 for v in shown_in], abs=0.51)

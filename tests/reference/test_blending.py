@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-import json
-
 import numpy as np
 import pytest
-from playwright.sync_api import sync_playwright
+from playwright.sync_api import Playwright
 
 from saucer.core.blending import MODES, blend
 from tests.browser.conftest import ARGUMENTS
@@ -27,7 +25,7 @@ def pairs() -> tuple[np.ndarray, np.ndarray]:
 
 
 @pytest.fixture(scope="module")
-def by_canvas() -> dict[str, np.ndarray]:
+def by_canvas(playwright: Playwright) -> dict[str, np.ndarray]:
     backdrop, source = pairs()
     script = """([modes, backdrop, source]) => Object.fromEntries(modes.map(([name, operation]) => {
         const make = (bytes) => {
@@ -44,13 +42,10 @@ def by_canvas() -> dict[str, np.ndarray]:
         if (context.globalCompositeOperation !== operation) throw new Error(`no ${operation}`);
         return [name, [...context.getImageData(0, 0, canvas.width, 1).data]];
     }))"""
-    with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
-        names = [[mode, CANVAS.get(mode, mode)] for mode in MODES]
-        found = browser.new_page().evaluate(
-            script, [names, json.loads(json.dumps(backdrop.ravel().tolist())), source.ravel().tolist()]
-        )
-        browser.close()
+    browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+    names = [[mode, CANVAS.get(mode, mode)] for mode in MODES]
+    found = browser.new_page().evaluate(script, [names, backdrop.ravel().tolist(), source.ravel().tolist()])
+    browser.close()
     return {mode: np.array(data, np.uint8).reshape(COUNT, 4)[:, :3] for mode, data in found.items()}
 
 

@@ -44,6 +44,36 @@ LOOKS: tuple[dict[str, Any], ...] = (
     {"name": "Cross-process dusk", "steps": [_curves(red=S_CURVE, green=S_CURVE, blue=INVERSE_S)]},
     {"name": "Chalk", "steps": [_curves(master=[[0, 0.12], [0.3, 0.36], [0.75, 0.77], [1, 0.93]])]},
     {"name": "Ink and tea", "steps": [_curves(master=[[0, 0], [0.25, 0.13], [0.6, 0.62], [1, 1]], master_on="luma"), _curves(blue=[[0, 0.03], [0.5, 0.43], [1, 0.86]], red=[[0, 0.02], [1, 1]], strength=0.6)]},
+    {
+        "name": "Ferry lantern",
+        "steps": [
+            {"kind": "white-balance", "warm": 14},
+            {"kind": "tone", "contrast": 1.15, "toe": 0.15, "shoulder": -0.35},
+            {
+                "kind": "group", "name": "Lamplight", "strength": 0.85,
+                "steps": [
+                    {"kind": "hue-bands", "bands": [
+                        {"centre": 29, "hue": 6, "saturation": 1.1}, {"centre": 66, "hue": -6, "saturation": 1.15}, {"centre": 110, "hue": -18},
+                        {"centre": 142, "hue": 20, "saturation": 0.8}, {"centre": 195, "saturation": 0.9}, {"centre": 264, "hue": -14, "saturation": 0.85},
+                        {"centre": 300, "saturation": 0.8}, {"centre": 328}]},
+                    {"kind": "split-tone", "shadows": {"hue": 235, "amount": 0.025}, "highlights": {"hue": 75, "amount": 0.03}, "overlap": 0.6},
+                ],
+            },
+            {"kind": "saturation", "muted": 0.25},
+            {"kind": "halation", "amount": 1.2, "threshold": 0.6},
+            {"kind": "vignette", "amount": 0.35},
+            {"kind": "grain", "amount": 0.18},
+        ],
+    },
+    {
+        "name": "Orchard silver",
+        "steps": [
+            {"kind": "channel-mix", "monochrome": True, "grey": [0.45, 0.4, 0.15], "strength": 0.92},
+            {"kind": "tone", "contrast": 1.3, "brightness": 0.06},
+            {"kind": "split-tone", "shadows": {"hue": 260, "amount": 0.02}, "highlights": {"hue": 90, "amount": 0.012}},
+            {"kind": "grain", "amount": 0.3, "size": 0.0025},
+        ],
+    },
     {"name": "Print density", "input": "film-log", "output": "film-log", "steps": [_curves(master=[[0, 0], [0.3, 0.24], [0.55, 0.55], [0.8, 0.78], [1, 0.92]], blue=[[0, 0.02], [0.5, 0.48], [1, 0.96]])]},
 )  # fmt: skip
 BAKED = ("Low tide gold", "Lamp blue", "Chalk", "Print density")
