@@ -41,7 +41,7 @@ def python(development: bool) -> None:
 
 LOCK = WEB / "package-lock.json"
 SOURCES = [WEB / name for name in ("src", "public", "index.html", "vite.config.ts", "tsconfig.json")] + [LOCK]
-PACKAGES_STAMP, BUILD_STAMP = WEB / "node_modules" / ".saucer", VAR / "web-build"
+PACKAGES_STAMP, BUILD_STAMP = WEB / "node_modules" / ".saucer", WEB / "node_modules" / ".saucer-build"
 
 
 def _web_states() -> tuple[str | None, str | None]:

@@ -21,7 +21,7 @@ const Share = styled.div`
   width: 44px; text-align: right; border-bottom: 1px solid ${(p) => p.theme.tokens.line};
 `;
 const Empty = styled.p`
-  color: ${(p) => p.theme.tokens.soft};
+  margin-top: 8px; color: ${(p) => p.theme.tokens.soft};
 `;
 
 /** The editor of the chosen step. */
