@@ -6,6 +6,9 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from hypothesis.extra.numpy import arrays
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
@@ -15,8 +18,9 @@ from saucer.core.grade import Grade, grade_file
 from saucer.core.lattice_cache import LatticeCache
 from saucer.core.pictures import Picture, fitted, read_picture, write_picture
 from saucer.core.rendering import Sampling, reach, render, windows
+from saucer.core.spatial import spatial_kinds
 from saucer.core.spatial.registry import Frame
-from tests.make import CHANGED, CHANGED_SPATIAL, LUTS, WARM, a_look, random_pixels
+from tests.make import CHANGED, CHANGED_SPATIAL, LUTS, WARM, a_look, any_step, random_pixels
 
 SRGB = ENCODINGS["srgb"]
 X = random_pixels(60, 96)
@@ -198,3 +202,14 @@ def test_previews_on_a_lattice_are_near_the_exact_picture_and_use_the_cache():
 def test_a_mismatched_end_is_reported_with_spatial_steps_too():
     with pytest.raises(LookError, match='the steps end in "acescct" but the look declares "srgb"'):
         render(a_look({"kind": "convert", "to": "acescct"}, VIGNETTE), X)
+
+
+@pytest.mark.parametrize("kind", CHANGED_SPATIAL)
+@settings(max_examples=20)
+@given(data=st.data(), values=arrays(np.float32, (9, 12, 3), elements=st.floats(-1, 16, width=32)))
+def test_any_setting_gives_finite_values_for_any_picture(kind, data, values):
+    step = data.draw(any_step(kind))
+    name = data.draw(st.sampled_from(["srgb", "acescct", "linear-2020", "pq"]))
+    done = spatial_kinds()[kind].evaluate(step, values.copy(), ENCODINGS[name], Frame(12, 9))
+    assert (done.shape, done.dtype) == (values.shape, np.float32)
+    assert np.isfinite(done).all()

@@ -17,6 +17,7 @@ from saucer.core.colour.primaries import D65, xyz_of
 from saucer.core.planes import through
 from saucer.core.steps import step_kinds
 from saucer.core.steps.registry import Junction
+from tests.make import LUTS
 
 colour = pytest.importorskip("colour", reason="development requirements are not installed")
 X = (np.random.default_rng(8).random((5000, 3), dtype=np.float32) * np.float32(1.4)) - np.float32(0.2)
@@ -144,3 +145,16 @@ def test_blur_against_scipy(sigma):
     np.testing.assert_allclose(blurred(x, sigma), expected, atol=2e-6)
     grey = blurred(np.ascontiguousarray(x[..., 0]), sigma)
     np.testing.assert_allclose(grey, expected[..., 0], atol=2e-6)
+
+
+def test_a_lut_step_against_opencolorio():
+    """The same lattice in both, tetrahedral, and the encodings around it left as they are."""
+    transform = ocio.Lut3DTransform(9)
+    transform.setInterpolation(ocio.INTERP_TETRAHEDRAL)
+    table = LUTS("ab" * 32).lattice.table
+    for r, g, b in np.ndindex(9, 9, 9):
+        transform.setValue(r, g, b, *table[r, g, b].tolist())
+    kind = step_kinds()["lut"]
+    step = kind.parameters.model_validate({"kind": "lut", "sha256": "ab" * 32})
+    result = through(kind.prepare(step, Junction(ENCODINGS["srgb"], luts=LUTS)), X)
+    np.testing.assert_allclose(result, by_ocio(transform, X), atol=2e-6)
