@@ -9,7 +9,7 @@ from pathlib import Path
 
 from saucer.launch import system
 from saucer.launch.console import Stop, say
-from saucer.launch.places import PYTHON, ROOT, VAR, VENV, WEB, alone, child_environment, fingerprint
+from saucer.launch.places import PYTHON, ROOT, VENV, WEB, alone, child_environment, fingerprint
 
 REQUIREMENTS = ROOT / "requirements"
 
