@@ -97,6 +97,20 @@ class Bench:
         ]
         return list(zip(values[::2], values[1::2], strict=True))
 
+    def add_step(self, title: str) -> Bench:
+        self.page.get_by_role("button", name="Add a step").click()
+        self.page.get_by_role("menuitem", name=title).click()
+        self.wait_at_rest()
+        return self
+
+    def type_setting(self, label: str, text: str) -> Bench:
+        """Type a number beside a setting's bar."""
+        box = self.page.get_by_label(label, exact=True).last
+        box.fill(text)
+        box.press("Enter")
+        self.wait_at_rest()
+        return self
+
     def undo(self) -> Bench:
         self.page.keyboard.press("Control+z")
         return self
