@@ -6,11 +6,23 @@ import numpy as np
 import pytest
 from playwright.sync_api import expect
 
-from saucer.core.rendering import render
+from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.look import Look, look_from
+from saucer.core.rendering import Sampling, render
+from saucer.studio.looks import rules as looks
+from saucer.studio.people.models import Person
+from saucer.studio.pictures.models import Picture
+from saucer.studio.pictures.rules import proxy_in
 from tests.browser.pages import Bench
 from tests.browser.test_bench import close, draft, expected
 
 pytestmark = pytest.mark.django_db(transaction=True)
+
+
+def as_baked(look: Look) -> np.ndarray:
+    """The look through the lattice of a preview at rest, spatial steps and all, on the picture's proxy, as 8-bit sRGB."""
+    values = proxy_in(Picture.objects.get(name="Quay, dusk"), ENCODINGS[look.input])
+    return np.round(np.clip(render(look, values, sampling=Sampling(33)), 0, 1) * 255)
 
 
 def test_tone_by_keys_and_by_typing(bench: Bench):
@@ -57,6 +69,31 @@ def test_white_balance_by_dragging_its_pad_and_by_keys(bench: Bench):
     assert draft().steps[-1].warm == 0, "one drag is one edit"
 
 
+def test_hue_bands_by_dragging_along_the_ribbon_and_by_typing(bench: Bench):
+    bench.add_step("Hue bands")
+    graph = bench.page.get_by_test_id("hue-graph").bounding_box()
+    assert graph
+    x, y = graph["x"] + graph["width"] * 29 / 360, graph["y"] + graph["height"] * (1 - 1 / 3)
+    bench.page.mouse.move(x, y)
+    bench.page.mouse.down()
+    bench.page.mouse.move(x + graph["width"] * 15 / 360, graph["y"] + graph["height"] * (1 - 2 / 3), steps=6)
+    bench.page.mouse.up()
+    bench.type_setting("Hue, °", "-25")
+    after = bench.pixels()
+    bench.wait_saved()
+    first, second = draft().steps[-1].bands[:2]
+    assert (first.centre, first.saturation, first.hue) == pytest.approx((44, 2, -25), abs=1.5)
+    assert (second.saturation, second.hue) == (1, 0)
+    close(after, as_baked(draft()))
+    # Past its neighbour it does not go.
+    bench.page.get_by_role("slider", name="Band 1 of 8").focus()
+    for _ in range(4):
+        bench.page.keyboard.press("Shift+ArrowRight")
+    bench.wait_at_rest()
+    bench.wait_saved()
+    assert draft().steps[-1].bands[0].centre == 61
+
+
 def test_a_vignette_shows_but_stays_out_of_the_lut(bench: Bench):
     bench.add_step("Vignette")
     bench.type_setting("Amount", "0.9")
@@ -64,20 +101,11 @@ def test_a_vignette_shows_but_stays_out_of_the_lut(bench: Bench):
     bench.wait_saved()
     look = draft()
     assert look.steps[-1].amount == 0.9
-    from saucer.core.colour.encodings import ENCODINGS
-    from saucer.studio.pictures.models import Picture
-    from saucer.studio.pictures.rules import proxy_in
-
-    values = proxy_in(Picture.objects.get(name="Quay, dusk"), ENCODINGS["srgb"])
-    close(after, np.round(np.clip(render(look, values), 0, 1) * 255))
+    close(after, as_baked(look))
     assert after[0, 0].mean() < 0.5 * bench.original()[0, 0].mean()
 
 
 def test_a_kind_without_an_editor_yet_is_shown_in_words(bench: Bench):
-    from saucer.core.look import look_from
-    from saucer.studio.looks import rules as looks
-    from saucer.studio.people.models import Person
-
     entry = looks.create(
         Person.objects.get(role="designer"), look_from({"name": "By hand", "steps": [{"kind": "cdl", "saturation": 0.4}]})
     )
