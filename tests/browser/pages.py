@@ -99,7 +99,7 @@ class Bench:
 
     def add_step(self, title: str) -> Bench:
         self.page.get_by_role("button", name="Add a step").click()
-        self.page.get_by_role("menuitem", name=title).click()
+        self.page.get_by_role("menuitem", name=title, exact=True).click()
         self.wait_at_rest()
         return self
 

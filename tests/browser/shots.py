@@ -8,6 +8,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from saucer.demo.seed import PASSWORD, load_demo
+from saucer.studio.looks.models import LookEntry
 from tests.browser.pages import Bench, Shelf, sign_in
 
 FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"
@@ -33,6 +34,10 @@ def test_take_every_picture(page: Page, live_server, transactional_db, do_jobs):
     bench.channel("Blue")
     page.get_by_test_id("compare").hover(position={"x": 420, "y": 230})
     take(page, "bench")
+    bench.open(LookEntry.objects.get(name="Ferry lantern").pk)
+    page.get_by_role("button", name="Step 3: Hue bands").click()
+    take(page, "bench-hue-bands")
+    bench.open(LookEntry.objects.get(name="Low tide gold").pk)
     page.mouse.click(600, 60)
     page.keyboard.press("w")
     bench.tray("Six busts")

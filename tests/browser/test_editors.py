@@ -94,6 +94,28 @@ def test_hue_bands_by_dragging_along_the_ribbon_and_by_typing(bench: Bench):
     assert draft().steps[-1].bands[0].centre == 61
 
 
+def test_split_tone_zone_by_zone(bench: Bench):
+    bench.add_step("Split tone")
+    bench.type_setting("Hue, °", "250")
+    bench.type_setting("Amount, C", "0.06")
+    bench.page.get_by_role("radio", name="Highlights").click()
+    bench.type_setting("Hue, °", "80")
+    bench.type_setting("Amount, C", "0.05")
+    bench.type_setting("Lean", "0.4")
+    after = bench.pixels()
+    bench.wait_saved()
+    step = draft().steps[-1]
+    assert (step.shadows.hue, step.shadows.amount, step.highlights.hue, step.highlights.amount, step.lean) == (
+        250,
+        0.06,
+        80,
+        0.05,
+        0.4,
+    )
+    assert step.midtones.amount == 0
+    close(after, as_baked(draft()))
+
+
 def test_a_vignette_shows_but_stays_out_of_the_lut(bench: Bench):
     bench.add_step("Vignette")
     bench.type_setting("Amount", "0.9")

@@ -71,10 +71,30 @@ def _noise_row(noise, wy, above, below, columns, left, right):  # type: ignore[n
 
 
 @compiled
+def _noise_row_between(noise, above, below):  # type: ignore[no-untyped-def]
+    """The same where grains are a pixel apart: each pixel lies in the middle of four."""
+    above_next, below_next = above[1:], below[1:]
+    for x in range(noise.size):
+        noise[x] = F(0.5) * ((above[x] + below[x]) + (above_next[x] + below_next[x]))
+
+
+@compiled
+def _lay_on(out, for_red, for_green, for_blue, deviation, wr, wg, wb):  # type: ignore[no-untyped-def]
+    """Add a row of noise, in full in the middle tones, a quarter of it in black and white."""
+    for x in range(for_red.size):
+        r, g, b = out[3 * x], out[3 * x + 1], out[3 * x + 2]
+        off = F(2) * held(wr * r + wg * g + wb * b, F(0), F(1)) - F(1)
+        scale = deviation * (F(1) - F(0.75) * off * off)
+        out[3 * x] = r + for_red[x] * scale
+        out[3 * x + 1] = g + for_green[x] * scale
+        out[3 * x + 2] = b + for_blue[x] * scale
+
+
+@compiled
 def _grain(rows, top, per_cell, deviation, weights, seeds, start, stop):  # type: ignore[no-untyped-def]
     width = rows.shape[1] // 3
     count = int(F(width) * per_cell) + 3
-    noise, scale = np.empty(width, np.float32), np.empty(width, np.float32)
+    noise = np.empty((seeds.size, width), np.float32)
     grains = np.empty((seeds.size, 2, count), np.float32)
     columns, left, right = np.empty(width, np.uint32), np.empty(width, np.float32), np.empty(width, np.float32)
     _places(columns, left, right, per_cell)
@@ -91,24 +111,14 @@ def _grain(rows, top, per_cell, deviation, weights, seeds, start, stop):  # type
                 for channel in range(seeds.size):
                     _nodes(grains[channel, slot], wanted, seeds[channel])
                 known[slot] = wanted
-        out = rows[row]
-        for x in range(width):
-            luma = held(wr * out[3 * x] + wg * out[3 * x + 1] + wb * out[3 * x + 2], F(0), F(1))
-            off = luma + luma - F(1)
-            scale[x] = deviation * (F(1) - F(0.75) * off * off)
-        _noise_row(noise, wy, grains[0, iy & 1], grains[0, (iy + 1) & 1], columns, left, right)
-        if seeds.size == 1:
-            for x in range(width):
-                add = noise[x] * scale[x]
-                out[3 * x] = out[3 * x] + add
-                out[3 * x + 1] = out[3 * x + 1] + add
-                out[3 * x + 2] = out[3 * x + 2] + add
-        else:
-            for channel in range(3):
-                if channel:
-                    _noise_row(noise, wy, grains[channel, iy & 1], grains[channel, (iy + 1) & 1], columns, left, right)
-                for x in range(width):
-                    out[3 * x + channel] = out[3 * x + channel] + noise[x] * scale[x]
+        for channel in range(seeds.size):
+            above, below = grains[channel, iy & 1], grains[channel, (iy + 1) & 1]
+            if per_cell == F(1):
+                _noise_row_between(noise[channel], above, below)
+            else:
+                _noise_row(noise[channel], wy, above, below, columns, left, right)
+        last = seeds.size - 1
+        _lay_on(rows[row], noise[0], noise[min(1, last)], noise[last], deviation, wr, wg, wb)
 
 
 def evaluate(step: Grain, pixels: np.ndarray, encoding: Encoding, frame: Frame) -> np.ndarray:
