@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import argparse
 import json
 import os
 import subprocess
@@ -12,6 +13,7 @@ import numpy as np
 import pytest
 
 from saucer.core.bundle import read_bundle
+from saucer.core.cli import _parser
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.evaluate import evaluate
 from saucer.core.files import cube
@@ -19,6 +21,7 @@ from saucer.core.look import look_text
 from saucer.core.lut.apply import apply_lut
 from saucer.core.pictures import read_picture
 from saucer.core.rendering import render
+from saucer.launch.main import CORE
 from tests.make import CHANGED, a_look, a_lut, a_picture, random_pixels
 
 
@@ -162,3 +165,14 @@ def test_a_wrong_end_and_a_missing_lut_are_one_line(folder: Path):
 def test_encodings_as_json_and_the_schema(folder: Path):
     assert [one["id"] for one in json.loads(saucer(folder, "encodings", "--json").stdout)] == list(ENCODINGS)
     assert json.loads(saucer(folder, "schema").stdout)["title"] == "Saucer look file"
+
+
+def test_the_launcher_passes_every_command_on():
+    commands = next(action for action in _parser()._actions if isinstance(action, argparse._SubParsersAction))
+    assert set(CORE) == set(commands.choices)
+
+
+def test_a_reader_that_has_read_enough_ends_it_quietly(folder: Path):
+    words = f"{sys.executable} -m saucer.core.cli schema | head -n 1"
+    done = subprocess.run(words, shell=True, cwd=folder, capture_output=True, text=True)
+    assert (done.stdout, done.stderr) == ("{\n", "")

@@ -9,6 +9,7 @@ import argparse
 import contextlib
 import json
 import os
+import signal
 import sys
 import tempfile
 from collections.abc import Iterator, Mapping, Sequence
@@ -267,6 +268,7 @@ def _quiet_libraries() -> Iterator[None]:
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
+    signal.signal(signal.SIGPIPE, signal.SIG_DFL)  # ending quietly when `| head` has read enough, as other commands do
     given = _parser().parse_args(arguments)
     problem: SaucerError | None = None
     with _quiet_libraries():
