@@ -51,7 +51,6 @@ class StepKind:
     summary: one line for people
     lines: the curves of a graph or sparkline, by name, LINE_SAMPLES floats each, over code values 0..1 or hues 0..360
     after: the encoding at its end
-    fades: may have a strength below 1
     """
 
     parameters: type[StepParameters]
