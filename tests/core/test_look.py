@@ -7,10 +7,10 @@ import pytest
 
 from saucer.core.errors import LookError, ShapeError
 from saucer.core.evaluate import evaluate, sampled
-from saucer.core.look import look_from, look_text, parse_look
+from saucer.core.look import leading_to, look_from, look_text, parse_look
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.table import nodes
-from tests.make import BENT, WARM, a_look, random_pixels
+from tests.make import BENT, CHANGED, WARM, a_look, random_pixels
 
 GOOD = '{"format": "saucer-look", "version": 1, "name": "Dusk",\n "steps": [{"kind": "curves", "blue": [[0, 0.1], [1, 0.9]]}]}'
 
@@ -131,3 +131,17 @@ def test_arrays_of_the_wrong_kind_are_refused():
 def test_the_stored_form_is_plain_json():
     look = a_look({"kind": "group", "steps": [WARM]}, name="Salt")
     assert look_from(json.loads(json.dumps(look.model_dump(mode="json")))) == look
+
+
+def test_what_leads_to_a_step_in_a_group_is_what_its_light_went_through():
+    inner = {
+        "kind": "group",
+        "strength": 0.3,
+        "steps": [CHANGED["levels"], {"kind": "group", "steps": [CHANGED["cdl"], WARM | {"id": "w"}]}],
+    }
+    look = a_look(CHANGED["tone"], inner, CHANGED["wash"], strength=0.5)
+    leading = leading_to(look, "w")
+    assert [step.kind for step in leading.steps] == ["tone", "levels", "cdl"]
+    assert leading.strength == 1
+    assert leading_to(look, "").steps == ()
+    assert leading_to(look, "nowhere").steps == ()

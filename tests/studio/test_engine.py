@@ -120,7 +120,16 @@ def test_a_neutral_picked_from_the_picture_becomes_grey(api, picture):
     # Half way to grey first, so that the random picture's colours are within the step's reach.
     paler = {"kind": "saturation", "factor": 0.05}
     found = api.expect(
-        200, "POST", "/looks/neutral", {"look": {"steps": [paler]}, "picture": picture.pk, "x": 0.5, "y": 0.5, "before_step": 1}
+        200,
+        "POST",
+        "/looks/neutral",
+        {
+            "look": {"steps": [paler, {"kind": "white-balance", "id": "w"}]},
+            "picture": picture.pk,
+            "x": 0.5,
+            "y": 0.5,
+            "before": "w",
+        },
     )
     balanced = look_from({"steps": [paler, {"kind": "white-balance", **found}]})
     values = proxy_in(picture, SRGB)
@@ -132,7 +141,13 @@ def test_a_neutral_picked_from_the_picture_becomes_grey(api, picture):
         422,
         "POST",
         "/looks/neutral",
-        {"look": {"steps": [{"kind": "limit", "high": 0.001}]}, "picture": picture.pk, "x": 0, "y": 0, "before_step": 1},
+        {
+            "look": {"steps": [{"kind": "limit", "high": 0.001}, {"kind": "white-balance", "id": "w"}]},
+            "picture": picture.pk,
+            "x": 0,
+            "y": 0,
+            "before": "w",
+        },
     )
     assert "too dark" in refused["detail"]
 

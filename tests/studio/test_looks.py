@@ -6,7 +6,9 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from saucer.core.colour.conversion import to_linear_709
 from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.colour.oklab import linear_to_oklab
 from saucer.core.evaluate import evaluate
 from saucer.core.pictures import read_picture
 from saucer.core.scopes import histogram
@@ -102,17 +104,22 @@ def test_pictures_in_another_encoding_are_converted_to_that_of_the_look(api, pic
 
 
 def test_scopes_and_pixel_are_of_the_floats(api, picture):
-    look = {"steps": [{"kind": "curves", "master": BENT}, WARM]}
-    scopes = api.expect(200, "POST", "/looks/scopes", {"look": look, "picture": picture.pk, "before_step": 1})
+    look = {"steps": [{"kind": "curves", "master": BENT}, WARM | {"id": "warm"}]}
+    scopes = api.expect(200, "POST", "/looks/scopes", {"look": look, "picture": picture.pk, "before": "warm"})
     source = random_pixels_as_stored()
     assert np.array_equal(scopes["source"], histogram(source, ENCODINGS["srgb"]))
     reaching = histogram(evaluate(a_look({"kind": "curves", "master": BENT}), source), ENCODINGS["srgb"])
     assert np.abs(np.cumsum(scopes["step"], 1) - np.cumsum(reaching, 1)).max() < 40
-    pixel = api.expect(200, "POST", "/looks/pixel", {"look": look, "picture": picture.pk, "x": 0.51, "y": 0.26, "before_step": 1})
+    pixel = api.expect(200, "POST", "/looks/pixel", {"look": look, "picture": picture.pk, "x": 0.51, "y": 0.26, "before": "warm"})
     assert (pixel["x"], pixel["y"]) == (20, 6)
     assert pixel["source"] == pytest.approx(source[6, 20].tolist(), abs=1e-6)
     assert pixel["result"] == pytest.approx(evaluate(a_look(*look["steps"]), source)[6, 20].tolist(), abs=1e-6)
     assert pixel["difference"] > 1
+    reached = evaluate(a_look({"kind": "curves", "master": BENT}), source)[6, 20]
+    assert pixel["step"] == pytest.approx(reached.tolist(), abs=1e-6)
+    assert pixel["luma"] == pytest.approx(float(reached @ np.array([0.2126, 0.7152, 0.0722])), abs=1e-4), "IEC 61966-2-1 primaries"
+    _, a, b = linear_to_oklab(to_linear_709(reached.astype(np.float64), ENCODINGS["srgb"]))
+    assert (pixel["hue"], pixel["chroma"]) == pytest.approx((np.degrees(np.arctan2(b, a)) % 360, np.hypot(a, b)), abs=1e-4)
 
 
 def test_discs_in_one_picture(api, picture):

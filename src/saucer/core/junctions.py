@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from saucer.core.errors import LookError
 from saucer.core.evaluate import check_end, junction_of, stages
-from saucer.core.look import Group, Look
+from saucer.core.look import Group, Look, is_spatial
 from saucer.core.steps.convert import Convert
 from saucer.core.steps.registry import Junction, Luts, no_luts
 
@@ -59,8 +59,12 @@ def _along(steps: tuple[object, ...], junction: Junction, inside: str) -> tuple[
 
 
 def mended(look: Look, by: str, luts: Luts = no_luts) -> Look:
-    """The look with its end put right: by "declare", the encoding it ends in as output; by "convert", a Convert step at the end."""
+    """The look with its end put right.
+
+    by: "declare", the encoding it ends in as its output; "convert", a Convert step to its output after the last that a LUT can hold
+    """
     end = ends_of(look, luts).end
     if by == "declare":
         return look.model_copy(update={"output": end})
-    return look.model_copy(update={"steps": (*look.steps, Convert(to=look.output))})
+    last = max((index for index, step in enumerate(look.steps, 1) if not is_spatial(step)), default=0)
+    return look.model_copy(update={"steps": (*look.steps[:last], Convert(to=look.output), *look.steps[last:])})

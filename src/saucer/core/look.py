@@ -230,6 +230,25 @@ def walk(steps: Sequence[Any], inside: str = "steps") -> Iterator[tuple[str, Any
             yield from walk(step.steps, f"{path}.steps")
 
 
+def leading_to(look: Look, step_id: str) -> Look:
+    """What the light goes through before it reaches the step of this id, as a look at full strength; of the groups around it only
+    what they hold before it. Without such a step, no steps at all.
+
+    Its declared output takes no part: ask `end_of` with the number of its steps.
+    """
+    return look.model_copy(update={"strength": 1.0, "steps": _before(look.steps, step_id) or ()})
+
+
+def _before(steps: Sequence[Any], step_id: str) -> tuple[Any, ...] | None:
+    for index, step in enumerate(steps):
+        if step_id and step.id == step_id:
+            return tuple(steps[:index])
+        inner = _before(step.steps, step_id) if isinstance(step, Group) else None
+        if inner is not None:
+            return (*steps[:index], *inner)
+    return None
+
+
 def is_spatial(step: StepParameters) -> bool:
     """A spatial step, or a group that holds one."""
     return any(inner.kind in spatial_kinds() for _, inner in walk([step]))

@@ -145,6 +145,25 @@ def read_picture(path: Path, name: str | None = None) -> Picture:
     return Picture(pixels, reader.info.depth, alpha, reader.info.kind, reader.mended)
 
 
+def read_rows(path: Path, top: int, bottom: int, name: str | None = None) -> tuple[np.ndarray, int, int]:
+    """Rows top..bottom of a picture, upright, without what lies below the first or beyond the last.
+
+    Returns: (rows, width, 3) float32; the index of the first of them; the height of the whole picture
+    Raises: PictureError as read_picture
+    """
+    with PictureReader(path, name) as reader:
+        if reader.orientation != 1:
+            whole = upright(np.concatenate(list(reader.strips(reader.info.height))), reader.orientation)[..., :3]
+            return whole[top:bottom], top, whole.shape[0]
+        found, row = [np.zeros((0, reader.info.width, 3), np.float32)], 0
+        for strip in reader.strips(64):
+            found.append(strip[max(top - row, 0) : max(bottom - row, 0), :, :3])
+            row += len(strip)
+            if row >= bottom:
+                break
+        return np.concatenate(found), top, reader.info.height
+
+
 class PictureReader:
     """A picture read in strips of rows, as stored (not turned upright), so that a large one never stands in memory whole."""
 

@@ -16,10 +16,12 @@ from saucer.core.look import describe_details
 from saucer.studio.encodings.api import router as encodings_router
 from saucer.studio.jobs.api import router as jobs_router
 from saucer.studio.looks.api import router as looks_router
+from saucer.studio.looks.preview_api import router as preview_router
 from saucer.studio.luts.api import router as luts_router
 from saucer.studio.people.api import router as people_router
 from saucer.studio.people.rules import LOCKED
 from saucer.studio.pictures.api import router as pictures_router
+from saucer.studio.presets.api import router as presets_router
 from saucer.studio.refusals import Conflict, NotAllowed, NotFound, Refusal
 from saucer.studio.shelf.api import router as shelf_router
 
@@ -38,7 +40,9 @@ api = Api(title="Saucer", version=__version__, auth=django_auth, docs_url=None, 
 api.add_router("", people_router)
 api.add_router("/encodings", encodings_router)
 api.add_router("/pictures", pictures_router)
+api.add_router("/looks", preview_router)
 api.add_router("/looks", looks_router)
+api.add_router("/presets", presets_router)
 api.add_router("/luts", luts_router)
 api.add_router("/shelf", shelf_router)
 api.add_router("/jobs", jobs_router)

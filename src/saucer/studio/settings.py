@@ -28,6 +28,7 @@ INSTALLED_APPS = [
     "saucer.studio.encodings",
     "saucer.studio.pictures",
     "saucer.studio.looks",
+    "saucer.studio.presets",
     "saucer.studio.luts",
     "saucer.studio.shelf",
     "saucer.studio.jobs",

@@ -128,6 +128,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/looks/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Advice
+         * @description What to know about the steps, each with what can be done about it.
+         */
+        post: operations["saucer_studio_looks_preview_api_advice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Told Differences
+         * @description How two looks differ, in words.
+         */
+        post: operations["saucer_studio_looks_preview_api_told_differences"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/looks/discs": {
         parameters: {
             query?: never;
@@ -141,7 +181,7 @@ export interface paths {
          * Discs
          * @description The pictures' discs through the look, in one JPEG, one below the other.
          */
-        post: operations["saucer_studio_looks_api_discs"];
+        post: operations["saucer_studio_looks_preview_api_discs"];
         delete?: never;
         options?: never;
         head?: never;
@@ -178,7 +218,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Draft Fingerprint */
-        post: operations["saucer_studio_looks_api_draft_fingerprint"];
+        post: operations["saucer_studio_looks_preview_api_draft_fingerprint"];
         delete?: never;
         options?: never;
         head?: never;
@@ -198,7 +238,7 @@ export interface paths {
          * Frame
          * @description JPEG while dragging, PNG at rest.
          */
-        post: operations["saucer_studio_looks_api_frame"];
+        post: operations["saucer_studio_looks_preview_api_frame"];
         delete?: never;
         options?: never;
         head?: never;
@@ -218,7 +258,7 @@ export interface paths {
          * Losses
          * @description What each step destroys in the picture.
          */
-        post: operations["saucer_studio_looks_api_losses"];
+        post: operations["saucer_studio_looks_preview_api_losses"];
         delete?: never;
         options?: never;
         head?: never;
@@ -238,7 +278,7 @@ export interface paths {
          * Mend End
          * @description The look with its output declared as what the steps end in, or with a Convert step to the declared output added.
          */
-        post: operations["saucer_studio_looks_api_mend_end"];
+        post: operations["saucer_studio_looks_preview_api_mend_end"];
         delete?: never;
         options?: never;
         head?: never;
@@ -258,7 +298,27 @@ export interface paths {
          * Neutral
          * @description The white balance that makes a place in the picture grey.
          */
-        post: operations["saucer_studio_looks_api_neutral"];
+        post: operations["saucer_studio_looks_preview_api_neutral"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/overlay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Overlay
+         * @description A grey PNG of codes: 0 nothing, 1 and 2 what is marked; the figures as JSON in the header Saucer-Figures.
+         */
+        post: operations["saucer_studio_looks_preview_api_overlay"];
         delete?: never;
         options?: never;
         head?: never;
@@ -275,7 +335,27 @@ export interface paths {
         get?: never;
         put?: never;
         /** Pixel */
-        post: operations["saucer_studio_looks_api_pixel"];
+        post: operations["saucer_studio_looks_preview_api_pixel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/region": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Region
+         * @description A part of the picture as it was brought in, at its full size, through the look.
+         */
+        post: operations["saucer_studio_looks_preview_api_region"];
         delete?: never;
         options?: never;
         head?: never;
@@ -292,7 +372,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Scopes */
-        post: operations["saucer_studio_looks_api_scopes"];
+        post: operations["saucer_studio_looks_preview_api_scopes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -312,7 +392,7 @@ export interface paths {
          * Sketch
          * @description What the recipe and the graphs draw: every step in words and lines, as the engine computes it.
          */
-        post: operations["saucer_studio_looks_api_sketch"];
+        post: operations["saucer_studio_looks_preview_api_sketch"];
         delete?: never;
         options?: never;
         head?: never;
@@ -327,7 +407,7 @@ export interface paths {
             cookie?: never;
         };
         /** List Step Kinds */
-        get: operations["saucer_studio_looks_api_list_step_kinds"];
+        get: operations["saucer_studio_looks_preview_api_list_step_kinds"];
         put?: never;
         post?: never;
         delete?: never;
@@ -349,7 +429,27 @@ export interface paths {
          * Trace
          * @description Counts of a waveform, parade or vectorscope as little-endian uint32, with their shape in the header Saucer-Shape.
          */
-        post: operations["saucer_studio_looks_api_trace"];
+        post: operations["saucer_studio_looks_preview_api_trace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/tries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tries
+         * @description The picture's disc through each of several looks, in one JPEG, one below the other.
+         */
+        post: operations["saucer_studio_looks_preview_api_tries"];
         delete?: never;
         options?: never;
         head?: never;
@@ -445,6 +545,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/looks/{pk}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read History */
+        get: operations["saucer_studio_looks_api_read_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/looks/{pk}/look.json": {
         parameters: {
             query?: never;
@@ -459,6 +576,26 @@ export interface paths {
         get: operations["saucer_studio_looks_api_look_file"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{pk}/presence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tell Presence
+         * @description That a page has the look open; answers who else has.
+         */
+        post: operations["saucer_studio_looks_api_tell_presence"];
         delete?: never;
         options?: never;
         head?: never;
@@ -516,7 +653,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/luts": {
+    "/api/looks/{pk}/versions/{number}/branch": {
         parameters: {
             query?: never;
             header?: never;
@@ -524,6 +661,27 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        put?: never;
+        /**
+         * Branch
+         * @description A new look that begins as this version.
+         */
+        post: operations["saucer_studio_looks_api_branch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/luts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Luts */
+        get: operations["saucer_studio_luts_api_list_luts"];
         put?: never;
         /** Bring In */
         post: operations["saucer_studio_luts_api_bring_in"];
@@ -621,6 +779,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pictures/sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Sets */
+        get: operations["saucer_studio_pictures_api_list_sets"];
+        put?: never;
+        /** Save Set */
+        post: operations["saucer_studio_pictures_api_save_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/sets/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Set */
+        delete: operations["saucer_studio_pictures_api_delete_set"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pictures/{pk}": {
         parameters: {
             query?: never;
@@ -707,6 +900,97 @@ export interface paths {
         put?: never;
         /** Restore */
         post: operations["saucer_studio_pictures_api_restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Presets */
+        get: operations["saucer_studio_presets_api_list_presets"];
+        put?: never;
+        /** Keep */
+        post: operations["saucer_studio_presets_api_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/recent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Recent
+         * @description The last settings of each kind of step, this person's.
+         */
+        get: operations["saucer_studio_presets_api_list_recent"];
+        put?: never;
+        /** Remember */
+        post: operations["saucer_studio_presets_api_remember"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete */
+        delete: operations["saucer_studio_presets_api_delete"];
+        options?: never;
+        head?: never;
+        /** Change */
+        patch: operations["saucer_studio_presets_api_change"];
+        trace?: never;
+    };
+    "/api/presets/{pk}/favourite": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Mark */
+        put: operations["saucer_studio_presets_api_mark"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/{pk}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore */
+        post: operations["saucer_studio_presets_api_restore"];
         delete?: never;
         options?: never;
         head?: never;
@@ -807,6 +1091,33 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** AdviceIn */
+        AdviceIn: {
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+            /**
+             * Tolerance
+             * @description degrees that skin may turn
+             * @default 6
+             */
+            tolerance?: number;
+        };
+        /** AdviceOut */
+        AdviceOut: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "after-loss" | "neutral" | "before-per-pixel" | "lut-encoding" | "skin";
+            /** Path */
+            path: string;
+            remedy: components["schemas"]["RemedyOut"] | null;
+            /** Words */
+            words: string;
+        };
         /** BakeIn */
         BakeIn: {
             /**
@@ -1288,6 +1599,11 @@ export interface components {
              */
             strength?: number;
         };
+        /** DifferencesIn */
+        DifferencesIn: {
+            after: components["schemas"]["Look"];
+            before: components["schemas"]["Look"];
+        };
         /** DiscsIn */
         DiscsIn: {
             look: components["schemas"]["Look"];
@@ -1340,6 +1656,11 @@ export interface components {
             size: number;
             /** State */
             state: string;
+        };
+        /** FavouriteIn */
+        FavouriteIn: {
+            /** Favourite */
+            favourite: boolean;
         };
         /** FrameIn */
         FrameIn: {
@@ -1649,6 +1970,27 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /** HistoryOut */
+        HistoryOut: {
+            /**
+             * Changes
+             * @description how it differs from the version before, in words
+             */
+            changes: string[];
+            /** Content Hash */
+            content_hash: string;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Made By */
+            made_by: string;
+            /** Note */
+            note: string;
+            /** Number */
+            number: number;
         };
         /**
          * HueBands
@@ -2057,6 +2399,8 @@ export interface components {
         };
         /** LookOut */
         LookOut: {
+            /** Branched From */
+            branched_from: string;
             /** Changed Since Version */
             changed_since_version: boolean;
             draft: components["schemas"]["Look"];
@@ -2221,10 +2565,11 @@ export interface components {
         /** NeutralIn */
         NeutralIn: {
             /**
-             * Before Step
-             * @default 0
+             * Before
+             * @description id of the step that this is about: what reaches it counts; empty, what comes into the look
+             * @default
              */
-            before_step?: number;
+            before?: string;
             /**
              * Cones
              * @default cat16
@@ -2259,6 +2604,32 @@ export interface components {
             look: components["schemas"]["Look"];
             /** Picture */
             picture: number;
+        };
+        /** OtherOut */
+        OtherOut: {
+            /** Editing */
+            editing: boolean;
+            /** Name */
+            name: string;
+            /** Same Person */
+            same_person: boolean;
+        };
+        /** OverlayIn */
+        OverlayIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "clipping" | "skin" | "bake";
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+            /**
+             * Tolerance
+             * @description degrees that skin may turn
+             * @default 6
+             */
+            tolerance?: number;
         };
         /**
          * OwnEncoding
@@ -2345,13 +2716,32 @@ export interface components {
             /** Width */
             width: number;
         };
+        /** PictureSetIn */
+        PictureSetIn: {
+            /** Name */
+            name: string;
+            /** Pictures */
+            pictures: number[];
+        };
+        /** PictureSetOut */
+        PictureSetOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Own */
+            own: boolean;
+            /** Pictures */
+            pictures: number[];
+        };
         /** PixelIn */
         PixelIn: {
             /**
-             * Before Step
-             * @default 0
+             * Before
+             * @description id of the step that this is about: what reaches it counts; empty, what comes into the look
+             * @default
              */
-            before_step?: number;
+            before?: string;
             look: components["schemas"]["Look"];
             /** Picture */
             picture: number;
@@ -2362,8 +2752,14 @@ export interface components {
         };
         /** PixelOut */
         PixelOut: {
+            /** Chroma */
+            chroma: number;
             /** Difference */
             difference: number;
+            /** Hue */
+            hue: number;
+            /** Luma */
+            luma: number;
             /** Result */
             result: [
                 number,
@@ -2386,6 +2782,73 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /** PresenceIn */
+        PresenceIn: {
+            /**
+             * Edited
+             * @default false
+             */
+            edited?: boolean;
+            /**
+             * Leaving
+             * @default false
+             */
+            leaving?: boolean;
+            /** Page */
+            page: string;
+        };
+        /** PresenceOut */
+        PresenceOut: {
+            /** Others */
+            others: components["schemas"]["OtherOut"][];
+            /** Revision */
+            revision: number;
+        };
+        /** PresetChange */
+        PresetChange: {
+            /** Category */
+            category?: string | null;
+            /** Name */
+            name?: string | null;
+            /** Note */
+            note?: string | null;
+        };
+        /** PresetIn */
+        PresetIn: {
+            /**
+             * Category
+             * @default
+             */
+            category?: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Steps */
+            steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
+        };
+        /** PresetOut */
+        PresetOut: {
+            /** By */
+            by: string;
+            /** Category */
+            category: string;
+            /** Favourite */
+            favourite: boolean;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Own */
+            own: boolean;
+            /** Steps */
+            steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
         };
         /**
          * Range
@@ -2417,6 +2880,57 @@ export interface components {
              * @default 1
              */
             output_white?: number;
+        };
+        /** RecentIn */
+        RecentIn: {
+            /** Steps */
+            steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
+        };
+        /** RecentOut */
+        RecentOut: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Step */
+            step: components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"];
+            /** Summary */
+            summary: string;
+        };
+        /** RegionIn */
+        RegionIn: {
+            /** Height */
+            height: number;
+            /** Left */
+            left: number;
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+            /**
+             * Steps
+             * @description only the first so many steps
+             */
+            steps?: number | null;
+            /** Top */
+            top: number;
+            /** Width */
+            width: number;
+        };
+        /** RemedyOut */
+        RemedyOut: {
+            /** Gives */
+            gives: string;
+            /** Into */
+            into: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "delete" | "to-finish" | "move-before" | "expects" | "show";
+            /** Target */
+            target: string;
+            /** Words */
+            words: string;
         };
         /**
          * Role
@@ -2473,10 +2987,11 @@ export interface components {
         /** ScopesIn */
         ScopesIn: {
             /**
-             * Before Step
-             * @default 0
+             * Before
+             * @description id of the step that this is about: what reaches it counts; empty, what comes into the look
+             * @default
              */
-            before_step?: number;
+            before?: string;
             look: components["schemas"]["Look"];
             /** Picture */
             picture: number;
@@ -2851,6 +3366,13 @@ export interface components {
              * @description only the first so many steps
              */
             steps?: number | null;
+        };
+        /** TriesIn */
+        TriesIn: {
+            /** Looks */
+            looks: components["schemas"]["Look"][];
+            /** Picture */
+            picture: number;
         };
         /** TryIn */
         TryIn: {
@@ -3264,7 +3786,55 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_api_discs: {
+    saucer_studio_looks_preview_api_advice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdviceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdviceOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_looks_preview_api_told_differences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DifferencesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    saucer_studio_looks_preview_api_discs: {
         parameters: {
             query?: never;
             header?: never;
@@ -3316,7 +3886,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_api_draft_fingerprint: {
+    saucer_studio_looks_preview_api_draft_fingerprint: {
         parameters: {
             query?: {
                 size?: number;
@@ -3340,7 +3910,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_api_frame: {
+    saucer_studio_looks_preview_api_frame: {
         parameters: {
             query?: never;
             header?: never;
@@ -3362,7 +3932,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_api_losses: {
+    saucer_studio_looks_preview_api_losses: {
         parameters: {
             query?: never;
             header?: never;
@@ -3386,7 +3956,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_api_mend_end: {
+    saucer_studio_looks_preview_api_mend_end: {
         parameters: {
             query?: never;
             header?: never;
@@ -3410,7 +3980,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_api_neutral: {
+    saucer_studio_looks_preview_api_neutral: {
         parameters: {
             query?: never;
             header?: never;
@@ -3434,7 +4004,29 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_api_pixel: {
+    saucer_studio_looks_preview_api_overlay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OverlayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_looks_preview_api_pixel: {
         parameters: {
             query?: never;
             header?: never;
@@ -3458,7 +4050,29 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_api_scopes: {
+    saucer_studio_looks_preview_api_region: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RegionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_looks_preview_api_scopes: {
         parameters: {
             query?: never;
             header?: never;
@@ -3482,7 +4096,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_api_sketch: {
+    saucer_studio_looks_preview_api_sketch: {
         parameters: {
             query?: never;
             header?: never;
@@ -3506,7 +4120,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_api_list_step_kinds: {
+    saucer_studio_looks_preview_api_list_step_kinds: {
         parameters: {
             query?: never;
             header?: never;
@@ -3526,7 +4140,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_api_trace: {
+    saucer_studio_looks_preview_api_trace: {
         parameters: {
             query?: never;
             header?: never;
@@ -3536,6 +4150,28 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["TraceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_looks_preview_api_tries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TriesIn"];
             };
         };
         responses: {
@@ -3684,6 +4320,28 @@ export interface operations {
             };
         };
     };
+    saucer_studio_looks_api_read_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryOut"][];
+                };
+            };
+        };
+    };
     saucer_studio_looks_api_look_file: {
         parameters: {
             query?: never;
@@ -3701,6 +4359,32 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    saucer_studio_looks_api_tell_presence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresenceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresenceOut"];
+                };
             };
         };
     };
@@ -3771,6 +4455,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Look"];
+                };
+            };
+        };
+    };
+    saucer_studio_looks_api_branch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_api_list_luts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LutOut"][];
                 };
             };
         };
@@ -4012,6 +4739,70 @@ export interface operations {
             };
         };
     };
+    saucer_studio_pictures_api_list_sets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureSetOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_pictures_api_save_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PictureSetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureSetOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_pictures_api_delete_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     saucer_studio_pictures_api_delete: {
         parameters: {
             query?: never;
@@ -4136,6 +4927,186 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PictureOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_presets_api_list_presets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_presets_api_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_presets_api_list_recent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecentOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_presets_api_remember: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecentIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_presets_api_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_presets_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresetChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_presets_api_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FavouriteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_presets_api_restore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetOut"];
                 };
             };
         };

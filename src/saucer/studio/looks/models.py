@@ -16,6 +16,7 @@ class LookEntry(models.Model):
     revision = models.PositiveIntegerField(default=1, help_text="counts saves of the draft; a save names the one it began from")
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="looks")
     edited_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    branched_from = models.ForeignKey("looks.Version", null=True, blank=True, on_delete=models.SET_NULL, related_name="branches")
     created = models.DateTimeField(auto_now_add=True)
     edited = models.DateTimeField(auto_now=True)
     deleted = models.DateTimeField(null=True, blank=True)
@@ -49,3 +50,20 @@ class Version(models.Model):
         if self.pk is not None:
             raise RuntimeError("a version never changes once it is made")
         super().save(*args, **kwargs)
+
+
+class Presence(models.Model):
+    """Somebody has a look open. Told again and again; old ones count for nothing."""
+
+    look = models.ForeignKey(LookEntry, on_delete=models.CASCADE, related_name="presences")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    page = models.CharField(max_length=40, help_text="made up by the page, so that one person's two pages are told apart")
+    edited = models.DateTimeField(null=True, blank=True, help_text="when something was last changed on that page")
+    seen = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering: ClassVar = ["pk"]
+        constraints: ClassVar = [models.UniqueConstraint(fields=["look", "page"], name="one_presence_per_page")]
+
+    def __str__(self) -> str:
+        return f"{self.person} at {self.look}"

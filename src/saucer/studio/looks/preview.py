@@ -8,24 +8,32 @@ from typing import Literal
 import numpy as np
 from PIL import Image
 
+from saucer.core import advice as core_advice
 from saucer.core import losses as core_losses
-from saucer.core.colour.conversion import to_linear_709
+from saucer.core.colour.conversion import convert, to_linear_709
 from saucer.core.colour.difference import ciede2000, linear_709_to_lab
-from saucer.core.evaluate import end_of, evaluate, junction_of, sampled, shown, stages
+from saucer.core.colour.oklab import linear_to_oklab
+from saucer.core.errors import SaucerError
+from saucer.core.evaluate import end_of, evaluate, junction_of, shown, stages
 from saucer.core.junctions import Ends, ends_of
 from saucer.core.lattice_cache import LatticeCache
-from saucer.core.look import Group, Look, walk
-from saucer.core.lut.apply import apply_lut, to_codes
-from saucer.core.rendering import Sampling, render
+from saucer.core.look import Group, Look, is_spatial, leading_to, walk
+from saucer.core.lut.apply import to_codes
+from saucer.core.pictures import read_rows
+from saucer.core.rendering import Sampling, reach, render
 from saucer.core.scopes import histogram, outside, parade, vectorscope, waveform
 from saucer.core.spatial import spatial_kinds
+from saucer.core.spatial.registry import Frame
 from saucer.core.steps import step_kinds
 from saucer.core.steps.registry import Junction
 from saucer.core.steps.white_balance import from_neutral
-from saucer.studio.luts.rules import at_hand
+from saucer.studio.encodings import rules as encodings
+from saucer.studio.luts.rules import at_hand, declared
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.pictures.shown import DISC, disc_of, square
+from saucer.studio.refusals import NotPossible
+from saucer.studio.store import local_file
 
 Quality = Literal["drag", "rest", "exact"]
 LATTICE: dict[Quality, int | None] = {"drag": 17, "rest": 33, "exact": None}
@@ -49,16 +57,52 @@ def frame(
     return to_codes(shown(values, end_of(look, steps, at_hand)), np.uint8)
 
 
+def _disc(look: Look, picture: Picture) -> np.ndarray:
+    """(DISC, DISC, 3) uint8: the middle of the picture through the look."""
+    middle = square(proxy_in(picture, look.encoding(look.input)))
+    step = max(1, middle.shape[0] // (2 * DISC))
+    values = graded(look, np.ascontiguousarray(middle[::step, ::step]), "drag")
+    return disc_of(to_codes(shown(values, look.encoding(look.output)), np.uint8))
+
+
 def discs(look: Look, pictures: list[Picture]) -> np.ndarray:
-    """(DISC * n, DISC, 3) uint8: the middle of each picture through the look, spatial steps left out, one below the other."""
-    lut = sampled(look, 17, luts=at_hand)
+    """(DISC * n, DISC, 3) uint8: the middle of each picture through the look, one below the other."""
+    return np.concatenate([_disc(look, picture) for picture in pictures])
+
+
+def tries(looks: list[Look], picture: Picture) -> np.ndarray:
+    """(DISC * n, DISC, 3) uint8: the middle of one picture through each look, one below the other; plain where a look fails."""
     tiles = []
-    for picture in pictures:
-        middle = square(proxy_in(picture, look.encoding(look.input)))
-        step = max(1, middle.shape[0] // (2 * DISC))
-        values = apply_lut(lut, np.ascontiguousarray(middle[::step, ::step]))
-        tiles.append(disc_of(to_codes(shown(values, look.encoding(look.output)), np.uint8)))
+    for look in looks:
+        try:
+            tiles.append(_disc(look, picture))
+        except SaucerError:
+            tiles.append(_disc(look.model_copy(update={"steps": (), "output": look.input}), picture))
     return np.concatenate(tiles)
+
+
+LARGEST_REGION = 2048
+
+
+def region(look: Look, picture: Picture, left: int, top: int, width: int, height: int, steps: int | None = None) -> np.ndarray:
+    """(h, w, 3) uint8 sRGB: these pixels of the picture as it was brought in, after the look. Less where they reach beyond its edge.
+
+    Raises: NotPossible when none of them lies within the picture
+    """
+    encoding = look.encoding(look.input)
+    with local_file(picture.sha256) as path:
+        margin = reach(look, picture.height)
+        rows, first, whole = read_rows(path, max(top - margin, 0), top + height + margin, picture.file_name)
+    if not rows.size or left >= rows.shape[1]:
+        raise NotPossible("That part lies outside the picture.")
+    spatial, across = any(is_spatial(step) for step in look.steps), rows.shape[1]
+    if not spatial:  # columns that are not shown take no part
+        rows = rows[:, left : left + width]
+    values = convert(np.ascontiguousarray(rows), encodings.find(picture.encoding), encoding)
+    done = render(look, values, Frame(across, whole, first), steps, at_hand, Sampling(LATTICE["rest"], CACHE))
+    done = done[top - first : top - first + height]
+    done = done[:, left : left + width] if spatial else done
+    return to_codes(shown(np.ascontiguousarray(done), end_of(look, steps, at_hand)), np.uint8)
 
 
 @dataclass(frozen=True)
@@ -72,13 +116,15 @@ class Scopes:
     clipped_high: float
 
 
-def scopes(look: Look, picture: Picture, before_step: int) -> Scopes:
-    """Histograms of code values; `before_step` is the top-level index of the step being edited."""
+def scopes(look: Look, picture: Picture, before: str = "") -> Scopes:
+    """Histograms of code values; `before` is the id of the step being edited."""
     source = look.encoding(look.input)
     values = proxy_in(picture, source)
     reaching, between = values, source
-    if before_step:
-        reaching, between = graded(look, values, "rest", before_step), end_of(look, before_step, at_hand)
+    leading = leading_to(look, before)
+    if leading.steps:
+        count = len(leading.steps)
+        reaching, between = graded(leading, values, "rest", count), end_of(leading, count, at_hand)
     result = graded(look, values, "rest")
     low, high = outside(result)
     target = look.encoding(look.output)
@@ -96,6 +142,16 @@ def trace(look: Look, picture: Picture, kind: Trace, steps: int | None) -> np.nd
     return (waveform(values, encoding) if kind == "waveform" else vectorscope(values, encoding))[None]
 
 
+MOST_ADVISED = 1 << 14
+
+
+def advice(look: Look, picture: Picture, tolerance: float) -> list[core_advice.Advice]:
+    """On an even choice of the picture's pixels."""
+    values = proxy_in(picture, look.encoding(look.input)).reshape(-1, 3)
+    sample = np.ascontiguousarray(values[:: max(1, len(values) // MOST_ADVISED)])
+    return core_advice.advice(look, sample, tolerance, at_hand, declared)
+
+
 def losses(look: Look, picture: Picture) -> list[core_losses.Loss]:
     return core_losses.losses(look, proxy_in(picture, look.encoding(look.input)), at_hand)
 
@@ -104,43 +160,57 @@ PICKED = 2
 """Proxy pixels on each side of a picked one that are averaged with it."""
 
 
-def neutral_at(look: Look, picture: Picture, x: float, y: float, before_step: int, cones: str) -> tuple[float, float]:
-    """(warm, tint) of a white balance before the step of this top-level index that makes the place in the picture grey."""
+def neutral_at(look: Look, picture: Picture, x: float, y: float, before: str, cones: str) -> tuple[float, float]:
+    """(warm, tint) of a white balance where the step of this id stands that makes the place in the picture grey."""
     values = proxy_in(picture, look.encoding(look.input))
     row, column = min(int(y * values.shape[0]), values.shape[0] - 1), min(int(x * values.shape[1]), values.shape[1] - 1)
     near = values[max(row - PICKED, 0) : row + PICKED + 1, max(column - PICKED, 0) : column + PICKED + 1]
-    reached = evaluate(look, np.ascontiguousarray(near), before_step, at_hand)
-    return from_neutral(_triple(reached.reshape(-1, 3).mean(axis=0)), end_of(look, before_step, at_hand), cones)
+    leading = leading_to(look, before)
+    count = len(leading.steps)
+    reached = evaluate(leading, np.ascontiguousarray(near), count, at_hand)
+    return from_neutral(_triple(reached.reshape(-1, 3).mean(axis=0)), end_of(leading, count, at_hand), cones)
 
 
 @dataclass(frozen=True)
 class Pixel:
-    """One proxy pixel: code values in and out of the look, exact, and the CIEDE2000 between them."""
+    """One proxy pixel: exact code values into the look, where the step begins, and out of the look.
+
+    luma: of what reaches the step, by the weights of its encoding; hue, chroma: of the same, OKLCh degrees and chroma
+    difference: CIEDE2000 between in and out
+    """
 
     x: int
     y: int
     source: tuple[float, float, float]
     step: tuple[float, float, float]
     result: tuple[float, float, float]
+    luma: float
+    hue: float
+    chroma: float
     difference: float
 
 
-def pixel(look: Look, picture: Picture, x: float, y: float, before_step: int = 0) -> Pixel:
-    """x, y: 0..1 across and down the picture."""
+def pixel(look: Look, picture: Picture, x: float, y: float, before: str = "") -> Pixel:
+    """x, y: 0..1 across and down the picture; before: id of a step."""
     values = proxy_in(picture, look.encoding(look.input))
     column, row = min(int(x * values.shape[1]), values.shape[1] - 1), min(int(y * values.shape[0]), values.shape[0] - 1)
-    spatial = any(step.kind in spatial_kinds() for _, step in walk(look.steps))
 
-    def reached(steps: int | None) -> np.ndarray:
+    def reached(through: Look, steps: int | None) -> np.ndarray:
         # A spatial step needs the pixel's surroundings: then the whole proxy is computed.
-        if spatial:
-            return graded(look, values, "exact", steps)[row, column].reshape(1, 3)
-        return evaluate(look, values[row, column].reshape(1, 3), steps, at_hand)
+        if any(is_spatial(step) for step in through.steps):
+            return graded(through, values, "exact", steps)[row, column].reshape(1, 3)
+        return evaluate(through, values[row, column].reshape(1, 3), steps, at_hand)
 
-    source, result, step = values[row, column].reshape(1, 3), reached(None), reached(before_step)
+    leading = leading_to(look, before)
+    source, result, step = values[row, column].reshape(1, 3), reached(look, None), reached(leading, len(leading.steps))
+    between = end_of(leading, len(leading.steps), at_hand)
     ends = (source, look.encoding(look.input)), (result, look.encoding(look.output))
     lab = [linear_709_to_lab(to_linear_709(v.astype(np.float64), encoding)) for v, encoding in ends]
-    return Pixel(column, row, _triple(source), _triple(step), _triple(result), float(ciede2000(*lab)[0]))
+    _, green_red, blue_yellow = _triple(linear_to_oklab(to_linear_709(step.astype(np.float64), between)))
+    return Pixel(
+        column, row, _triple(source), _triple(step), _triple(result), float(step[0] @ between.luma),
+        float(np.degrees(np.arctan2(blue_yellow, green_red)) % 360), float(np.hypot(green_red, blue_yellow)), float(ciede2000(*lab)[0]),
+    )  # fmt: skip
 
 
 def _triple(values: np.ndarray) -> tuple[float, float, float]:

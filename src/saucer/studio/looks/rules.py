@@ -8,6 +8,7 @@ from django.db import transaction
 from django.db.models import Max
 from django.utils import timezone
 
+from saucer.core.differences import differences
 from saucer.core.look import Look, look_from
 from saucer.studio.looks.models import LookEntry, Version
 from saucer.studio.people.models import Person, Role
@@ -82,6 +83,27 @@ def save_version(person: Person, pk: int, note: str = "") -> Version:
         )
         record(person, "save version", version, hash=version.content_hash)
     return version
+
+
+def branch(person: Person, pk: int, number: int) -> LookEntry:
+    """A new look that begins as this version."""
+    require(person, Role.DESIGNER, "make looks")
+    version = version_of(pk, number)
+    look = look_of(version)
+    name = f"{version.look.name[:90]}, from version {number}"
+    with transaction.atomic():
+        entry = create(person, look.model_copy(update={"name": name}))
+        entry.branched_from = version
+        entry.save(update_fields=["branched_from"])
+    return entry
+
+
+def history(pk: int) -> list[tuple[Version, list[str]]]:
+    """Every version, the latest first, with how it differs from the one before."""
+    versions = list(find(pk).versions.select_related("made_by"))
+    looks = [look_of(version) for version in versions]
+    before = [*looks[1:], Look(name=looks[-1].name, input=looks[-1].input, output=looks[-1].output)] if looks else []
+    return [(version, differences(*pair)) for version, pair in zip(versions, zip(before, looks, strict=True), strict=True)]
 
 
 def version_of(pk: int, number: int) -> Version:

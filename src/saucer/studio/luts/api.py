@@ -62,6 +62,11 @@ def bring_in(
     return lut_out(rules.bring_in(person_of(request), file.read(), file.name or "LUT", name, expects, gives), request)
 
 
+@router.get("", response=list[LutOut])
+def list_luts(request: HttpRequest) -> list[LutOut]:
+    return [lut_out(entry, request) for entry in rules.listed()]
+
+
 @router.get("/{pk}", response=LutOut)
 def read(request: HttpRequest, pk: int) -> LutOut:
     return lut_out(rules.find(pk), request)

@@ -130,6 +130,15 @@ def at_hand(sha256: str) -> Lut:
         return no_luts(sha256)
 
 
+def declared(sha256: str) -> tuple[str, str] | None:
+    """The encodings that the Shelf says a LUT expects and gives, by its content; None for one that is not there."""
+    return LutEntry.objects.filter(sha256=sha256, deleted=None).values_list("expects", "gives").first()
+
+
+def listed() -> list[LutEntry]:
+    return list(LutEntry.objects.filter(deleted=None).select_related("version__look", "owner"))
+
+
 def content_of(sha256: str) -> tuple[str, bytes]:
     """File name and content of a LUT that a look names, for a bundle. Raises: LutError"""
     at_hand(sha256)

@@ -1,16 +1,18 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Annotated
 
 from django.core.files.uploadedfile import TemporaryUploadedFile
 from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import File, Form, Router, Schema, Status, UploadedFile
+from pydantic import Field
 
 from saucer.studio.images import encoded, respond
 from saucer.studio.people.models import Role
 from saucer.studio.people.rules import require
-from saucer.studio.pictures import rules
-from saucer.studio.pictures.models import Picture
+from saucer.studio.pictures import rules, sets
+from saucer.studio.pictures.models import Picture, PictureSet
 from saucer.studio.pictures.shown import disc_of, plain_frame
 from saucer.studio.signed_in import person_of
 from saucer.studio.store import open_kept
@@ -61,6 +63,39 @@ def bring_in(request: HttpRequest, file: File[UploadedFile], name: Form[str] = "
     assert isinstance(file, TemporaryUploadedFile)
     path = Path(file.temporary_file_path())
     return _out(rules.bring_in(person_of(request), path, file.name or "picture", name, encoding), request)
+
+
+class PictureSetOut(Schema):
+    id: int
+    name: str
+    pictures: list[int]
+    own: bool
+
+
+class PictureSetIn(Schema):
+    name: Annotated[str, Field(max_length=60)]
+    pictures: Annotated[list[int], Field(min_length=1, max_length=100)]
+
+
+def _set_out(chosen: PictureSet, request: HttpRequest) -> PictureSetOut:
+    ids = [picture.pk for picture in chosen.pictures.all() if picture.deleted is None]
+    return PictureSetOut(id=chosen.pk, name=chosen.name, pictures=ids, own=chosen.owner_id == request.user.pk)
+
+
+@router.get("/sets", response=list[PictureSetOut])
+def list_sets(request: HttpRequest) -> list[PictureSetOut]:
+    return [_set_out(chosen, request) for chosen in sets.listed()]
+
+
+@router.post("/sets", response=PictureSetOut)
+def save_set(request: HttpRequest, given: PictureSetIn) -> PictureSetOut:
+    return _set_out(sets.save(person_of(request), given.name, given.pictures), request)
+
+
+@router.delete("/sets/{pk}", response={204: None})
+def delete_set(request: HttpRequest, pk: int) -> Status[None]:
+    sets.delete(person_of(request), pk)
+    return Status(204, None)
 
 
 @router.patch("/{pk}", response=PictureOut)

@@ -31,3 +31,17 @@ class Picture(models.Model):
 
     def __str__(self) -> str:
         return f"picture {self.pk} {self.name}"
+
+
+class PictureSet(models.Model):
+    """Test pictures that are looked at together, by name: people, night, sky."""
+
+    name = models.CharField(max_length=60, unique=True)
+    pictures = models.ManyToManyField(Picture, related_name="sets")
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+
+    class Meta:
+        ordering: ClassVar = ["name"]
+
+    def __str__(self) -> str:
+        return f"set {self.name}"

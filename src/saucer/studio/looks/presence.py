@@ -1,0 +1,41 @@
+"""Who else has a look open."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import timedelta
+
+from django.utils import timezone
+
+from saucer.studio.looks.models import Presence
+from saucer.studio.looks.rules import find
+from saucer.studio.people.models import Person
+
+HERE = timedelta(seconds=20)
+"""After this long without a word a page is taken to be closed."""
+EDITING = timedelta(seconds=60)
+
+
+@dataclass(frozen=True)
+class Other:
+    """editing: changed something within the last minute."""
+
+    name: str
+    editing: bool
+    same_person: bool
+
+
+def tell(person: Person, pk: int, page: str, edited: bool, leaving: bool = False) -> list[Other]:
+    """That this page has the look open, or leaves it; returns the other pages that do. Raises: NotFound"""
+    entry, now = find(pk), timezone.now()
+    if leaving:
+        entry.presences.filter(page=page).delete()
+        return []
+    fields: dict[str, object] = {"person": person} | ({"edited": now} if edited else {})
+    Presence.objects.update_or_create(look=entry, page=page, defaults=fields)
+    Presence.objects.filter(look=entry, seen__lt=now - 10 * HERE).delete()
+    others = entry.presences.filter(seen__gte=now - HERE).exclude(page=page).select_related("person")
+    return [
+        Other(one.person.shown_name, one.edited is not None and one.edited >= now - EDITING, one.person_id == person.pk)
+        for one in others
+    ]

@@ -1,0 +1,144 @@
+"""What else the Bench shows: picture sets, parts at full size, tries, patterns over the picture, advice."""
+
+from __future__ import annotations
+
+import json
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from saucer.core.colour.conversion import to_linear_709
+from saucer.core.colour.difference import ciede2000, linear_709_to_lab
+from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.look import look_from
+from saucer.core.rendering import Sampling, render
+from saucer.studio.pictures import rules as pictures
+from saucer.studio.pictures.rules import proxy_in
+from tests.make import CHANGED, CHANGED_SPATIAL, WARM, a_picture, random_pixels
+from tests.studio.conftest import api_for, person
+
+pytestmark = pytest.mark.django_db
+SRGB = ENCODINGS["srgb"]
+
+
+def codes(values):
+    return np.round(np.clip(values, 0, 1) * 255).astype(int)
+
+
+def test_sets_of_pictures(api, picture, viewer):
+    made = api.expect(200, "POST", "/pictures/sets", {"name": " Night ", "pictures": [picture.pk]})
+    assert (made["name"], made["pictures"], made["own"]) == ("Night", [picture.pk], True)
+    again = api.expect(200, "POST", "/pictures/sets", {"name": "Night", "pictures": [picture.pk, picture.pk]})
+    assert again["id"] == made["id"]
+    assert [one["own"] for one in api_for(viewer).get("/pictures/sets")] == [False]
+    assert api_for(viewer).call("POST", "/pictures/sets", {"name": "x", "pictures": [picture.pk]}).status_code == 403
+    assert (
+        api_for(person("designer", "ada")).call("POST", "/pictures/sets", {"name": "Night", "pictures": [picture.pk]}).status_code
+        == 403
+    )
+    assert (
+        api.expect(422, "POST", "/pictures/sets", {"name": "x", "pictures": [999]})["detail"] == "Choose pictures that are there."
+    )
+    assert api.expect(422, "POST", "/pictures/sets", {"name": " ", "pictures": [picture.pk]})["detail"] == "A set needs a name."
+    api.expect(204, "DELETE", f"/pictures/{picture.pk}")
+    assert api.get("/pictures/sets")[0]["pictures"] == [], "a picture that was deleted is not in any set"
+    api.expect(204, "DELETE", f"/pictures/sets/{made['id']}")
+    api.expect(404, "DELETE", f"/pictures/sets/{made['id']}")
+
+
+@pytest.mark.parametrize("steps", [[WARM], [WARM, CHANGED_SPATIAL["vignette"]], [CHANGED["tone"], CHANGED_SPATIAL["soft-focus"]]])
+def test_a_part_at_full_size_is_the_same_as_that_part_of_the_whole(api, designer, tmp_path, steps):
+    large = pictures.bring_in(designer, a_picture(tmp_path / "large.png", height=700, width=1300), "large.png", "Large")
+    look = {"steps": steps}
+    whole = codes(render(look_from(look), random_pixels(700, 1300), sampling=Sampling(33)))
+    part = api.image("/looks/region", {"look": look, "picture": large.pk, "left": 900, "top": 500, "width": 300, "height": 250})
+    assert part.shape == (200, 300, 3), "no further than the picture goes"
+    assert np.abs(part.astype(int) - whole[500:700, 900:1200]).max() <= 1
+    outside = api.expect(
+        422, "POST", "/looks/region", {"look": look, "picture": large.pk, "left": 1300, "top": 0, "width": 10, "height": 10}
+    )
+    assert outside["detail"] == "That part lies outside the picture."
+
+
+def test_a_part_of_a_turned_picture_is_upright(api, designer, tmp_path):
+    pixels = np.zeros((40, 60, 3), np.uint8)
+    pixels[:, :20] = 200
+    exif = Image.Exif()
+    exif[0x0112] = 6  # turned a quarter, as cameras write it (Exif 2.3, 4.6.4)
+    Image.fromarray(pixels).save(tmp_path / "t.jpg", quality=100, subsampling=0, exif=exif)
+    turned = pictures.bring_in(designer, tmp_path / "t.jpg", "t.jpg", "Turned")
+    part = api.image("/looks/region", {"look": {"steps": []}, "picture": turned.pk, "left": 0, "top": 0, "width": 40, "height": 60})
+    assert part.shape == (60, 40, 3)
+    assert part[:15].min() > 190
+    assert part[25:].max() < 10
+
+
+def test_tries_show_each_look_and_a_look_that_fails_shows_the_plain_picture(api, picture):
+    looks = [{"steps": []}, {"steps": [CHANGED["tone"]]}, {"steps": [{"kind": "convert", "to": "film-log"}]}]
+    tiles = api.image("/looks/tries", {"looks": looks, "picture": picture.pk}).astype(int)
+    assert tiles.shape == (3 * 128, 128, 3)
+    plain, toned, failing = np.split(tiles, 3)
+    assert np.abs(plain - toned).mean() > 4
+    assert np.abs(plain - failing).max() <= 2
+    assert api.call("POST", "/looks/tries", {"looks": [], "picture": picture.pk}).status_code == 422
+
+
+def overlay(api, look, picture, kind, **fields):
+    response = api.call("POST", "/looks/overlay", {"look": look, "picture": picture.pk, "kind": kind} | fields)
+    assert response.status_code == 200, response.content
+    import io
+
+    return np.asarray(Image.open(io.BytesIO(response.content))), json.loads(response["Saucer-Figures"])
+
+
+def test_clipping_over_the_picture(api, picture):
+    look = {"steps": [{"kind": "levels", "master": {"input_black": 0.3, "input_white": 0.7}}]}
+    marks, figures = overlay(api, look, picture, "clipping")
+    source = proxy_in(picture, SRGB)
+    low, high = (source < 0.3).any(axis=-1), (source > 0.7).any(axis=-1)
+    assert np.mean((marks == 2) != high) < 0.01
+    assert np.mean((marks == 1) != (low & ~high)) < 0.01
+    assert figures["low"] == pytest.approx(low.mean(), abs=0.01)
+    assert figures["high"] == pytest.approx(high.mean(), abs=0.01)
+
+
+def test_the_error_of_baking_over_the_picture(api, picture):
+    look = {"steps": [CHANGED["hue-bands"], CHANGED["curves"]]}
+    marks, figures = overlay(api, look, picture, "bake")
+    source, through = proxy_in(picture, SRGB), look_from(look)
+    ends = [render(through, source, sampling=Sampling(size)).astype(np.float64) for size in (33, None)]
+    error = ciede2000(*(linear_709_to_lab(to_linear_709(end, SRGB)) for end in ends))
+    assert np.array_equal(marks, np.where(error > 2, 2, np.where(error > 1, 1, 0)))
+    assert figures["worst"] == pytest.approx(error.max(), rel=1e-6)
+    assert figures["p95"] < figures["worst"]
+    assert overlay(api, {"steps": []}, picture, "bake")[1]["worst"] < 0.05
+
+
+def test_skin_over_the_picture_and_its_tolerance(api, picture):
+    look = {"steps": [{"kind": "hue-bands", "bands": [{"centre": c, "hue": 12} for c in (29, 66, 110, 142, 195, 264, 300, 328)]}]}
+    marks, figures = overlay(api, look, picture, "skin", tolerance=6)
+    assert 0 < figures["share"] < 0.2
+    assert figures["share"] == pytest.approx(np.mean(marks > 0), abs=1e-6)
+    assert figures["beyond"] == pytest.approx(np.mean(marks == 2) / np.mean(marks > 0), abs=1e-6)
+    assert figures["shift"] > 6
+    assert overlay(api, look, picture, "skin", tolerance=30)[1]["beyond"] == 0
+
+
+def test_advice_comes_with_its_remedies_and_takes_the_shelfs_word_for_luts(api, picture):
+    from saucer.core.files import cube
+    from tests.make import a_lut
+
+    sha = api.upload("/luts", "print.cube", cube.write(a_lut(9)), expects="film-log", gives="rec709").json()["sha256"]
+    look = {"steps": [{"kind": "tone", "id": "t"}, {"kind": "lut", "id": "l", "sha256": sha}]}
+    first, second = api.expect(200, "POST", "/looks/advice", {"look": look, "picture": picture.pk})
+    assert (first["id"], first["kind"], first["remedy"]["kind"]) == ("t", "neutral", "delete")
+    assert second["words"] == "Made for Film log, fed with sRGB."
+    assert second["remedy"] == {
+        "kind": "expects",
+        "words": "Use what it declares",
+        "target": "film-log",
+        "into": None,
+        "gives": "rec709",
+    }
+    assert [one["name"] for one in api.get("/luts")] == ["print"]
