@@ -74,7 +74,7 @@ def advice(
     tolerance: degrees of OKLCh hue that skin may turn
     Raises: as evaluate
     """
-    found = [*_neutral(look), *_early_spatial(look), *_lut_encodings(look, luts, declared), *_after_losses(look, values, luts)]
+    found = [*_neutral(look), *_early_spatial(look), *_fed_otherwise(look, luts, declared), *_after_losses(look, values, luts)]
     if not ends_of(look, luts).problem:
         found += _skin(look, values, tolerance, luts)
     order = {path: index for index, (path, _) in enumerate(walk(look.steps))}
@@ -115,7 +115,7 @@ def _early_spatial(look: Look) -> list[Advice]:
     ]  # fmt: skip
 
 
-def _lut_encodings(look: Look, luts: Luts, declared: Declared) -> list[Advice]:
+def _fed_otherwise(look: Look, luts: Luts, declared: Declared) -> list[Advice]:
     at = {one.path: one for one in ends_of(look, luts).steps}
     found = []
     for path, step in walk(look.steps):

@@ -103,9 +103,12 @@ def _longest_rising(values: Sequence[int]) -> set[int]:
     """Indices of one longest run that rises, gaps allowed."""
     runs: list[list[int]] = []
     for index, value in enumerate(values):
-        before: list[int] = max((run for run in runs if values[run[-1]] < value), key=lambda run: len(run), default=[])
-        runs.append([*before, index])
-    return set(max(runs, key=len, default=[]))
+        longest: list[int] = []
+        for run in runs:
+            if values[run[-1]] < value and len(run) > len(longest):
+                longest = run
+        runs.append([*longest, index])
+    return set(sorted(runs, key=len)[-1]) if runs else set()
 
 
 def _title(step: StepParameters) -> str:

@@ -1,5 +1,6 @@
 /** The look being edited: actions in, next state out. Works without React. Undo is a list of named states. */
 import type { Look, Step } from "../api/types";
+import { findStep, flat, listed, mapped, withIds } from "./arrange";
 
 export interface Change {
   readonly name: string;
@@ -9,6 +10,10 @@ export interface Change {
 export interface BenchState {
   readonly look: Look;
   readonly selected: string | null;
+  /** Steps chosen together; holds `selected` and, mostly, nothing else. */
+  readonly marked: readonly string[];
+  /** A look that is only being tried: shown instead of the draft, never saved. */
+  readonly trial: Look | null;
   /** What each change was called and how the look stood before it, oldest first. */
   readonly past: readonly Change[];
   readonly future: readonly Change[];
@@ -17,55 +22,23 @@ export interface BenchState {
 }
 
 const MOST_CHANGES = 100;
-let made = 0;
-
-/** An id that stays with a step through edits. */
-export function newStepId(): string {
-  made += 1;
-  return `${Date.now().toString(36)}-${made.toString(36)}-${Math.floor(Math.random() * 1e6).toString(36)}`;
-}
-
-/** The same look, every step with an id. */
-export function withIds(look: Look): Look {
-  return { ...look, steps: (look.steps ?? []).map(identified) };
-}
-
-function identified(step: Step): Step {
-  const own = step.id ? step : { ...step, id: newStepId() };
-  return own.kind === "group" ? { ...own, steps: (own.steps ?? []).map(identified) } : own;
-}
 
 export function opened(look: Look, past: readonly Change[] = [], future: readonly Change[] = []): BenchState {
   const whole = withIds(look);
-  return { look: whole, selected: flat(whole.steps ?? [])[0]?.id ?? null, past, future, gesture: null };
-}
-
-/** Every step that is no group, in the order the light goes through. */
-export function flat(steps: readonly Step[]): Step[] {
-  return steps.flatMap((step) => (step.kind === "group" ? flat(step.steps ?? []) : [step]));
-}
-
-export function findStep(look: Look, id: string | null): Step | undefined {
-  const search = (steps: readonly Step[]): Step | undefined => {
-    for (const step of steps) {
-      if (step.id === id) return step;
-      const inner = step.kind === "group" ? search(step.steps ?? []) : undefined;
-      if (inner) return inner;
-    }
-    return undefined;
-  };
-  return id === null ? undefined : search(look.steps ?? []);
-}
-
-/** The top-level index of the step, or of the group that holds it. */
-export function stageOf(look: Look, id: string | null): number {
-  return Math.max(0, (look.steps ?? []).findIndex((step) => step.id === id || (step.kind === "group" && findStep({ ...look, steps: step.steps ?? [] }, id))));
+  const first = flat(whole.steps ?? [])[0]?.id ?? null;
+  return { look: whole, selected: first, marked: first === null ? [] : [first], trial: null, past, future, gesture: null };
 }
 
 type Edit = { readonly type: "edit"; readonly name: string; readonly look: Look; readonly gesture?: string | undefined };
 export type Action =
   | Edit
   | { readonly type: "select"; readonly id: string | null }
+  /** Chosen as well, or no more. */
+  | { readonly type: "mark"; readonly id: string }
+  /** Everything from the selected one to this one, as listed. */
+  | { readonly type: "markTo"; readonly id: string }
+  | { readonly type: "markAll"; readonly ids: readonly string[] }
+  | { readonly type: "try"; readonly look: Look | null }
   | { readonly type: "endGesture" }
   | { readonly type: "undo" }
   | { readonly type: "redo" }
@@ -75,11 +48,25 @@ function edited(state: BenchState, action: Edit): BenchState {
   if (action.look === state.look) return state;
   const goesOn = action.gesture !== undefined && action.gesture === state.gesture;
   const past = goesOn ? state.past : [...state.past, { name: action.name, look: state.look }].slice(-MOST_CHANGES);
-  return { ...state, look: action.look, past, future: [], gesture: action.gesture ?? null };
+  return { ...state, look: action.look, past, future: [], gesture: action.gesture ?? null, trial: null };
 }
 
+/** What is selected is still there. */
 function kept(state: BenchState): BenchState {
-  return findStep(state.look, state.selected) ? state : { ...state, selected: flat(state.look.steps ?? [])[0]?.id ?? null };
+  const ids = new Set(listed(state.look.steps ?? []).map((step) => step.id));
+  const marked = state.marked.filter((id) => ids.has(id));
+  const selected = state.selected !== null && ids.has(state.selected) ? state.selected : (marked[0] ?? flat(state.look.steps ?? [])[0]?.id ?? null);
+  if (selected === state.selected && marked.length === state.marked.length) return state;
+  return { ...state, selected, marked: marked.length > 0 ? marked : selected === null ? [] : [selected] };
+}
+
+function marked(state: BenchState, ids: readonly string[], selected: string | null): BenchState {
+  return { ...state, selected, marked: ids, gesture: null };
+}
+
+/** The picture's look: what is tried, or the draft. */
+export function shownLook(state: BenchState): Look {
+  return state.trial ?? state.look;
 }
 
 export function reduce(state: BenchState, action: Action): BenchState {
@@ -87,18 +74,32 @@ export function reduce(state: BenchState, action: Action): BenchState {
     case "edit":
       return kept(edited(state, action));
     case "select":
-      return { ...state, selected: action.id, gesture: null };
+      return marked(state, action.id === null ? [] : [action.id], action.id);
+    case "mark": {
+      const on = state.marked.includes(action.id);
+      const ids = on ? state.marked.filter((id) => id !== action.id) : [...state.marked, action.id];
+      return marked(state, ids, on ? (ids.at(-1) ?? null) : action.id);
+    }
+    case "markTo": {
+      const ids = listed(state.look.steps ?? []).map((step) => step.id ?? "");
+      const ends = [ids.indexOf(state.selected ?? ""), ids.indexOf(action.id)].sort((a, b) => a - b);
+      return marked(state, ids.slice(Math.max(0, ends[0] ?? 0), (ends[1] ?? 0) + 1), state.selected ?? action.id);
+    }
+    case "markAll":
+      return marked(state, action.ids, action.ids[0] ?? null);
+    case "try":
+      return state.trial === action.look ? state : { ...state, trial: action.look };
     case "endGesture":
       return state.gesture === null ? state : { ...state, gesture: null };
     case "undo": {
       const last = state.past.at(-1);
       if (!last) return state;
-      return kept({ ...state, look: last.look, past: state.past.slice(0, -1), future: [...state.future, { name: last.name, look: state.look }], gesture: null });
+      return kept({ ...state, look: last.look, past: state.past.slice(0, -1), future: [...state.future, { name: last.name, look: state.look }], gesture: null, trial: null });
     }
     case "redo": {
       const next = state.future.at(-1);
       if (!next) return state;
-      return kept({ ...state, look: next.look, past: [...state.past, { name: next.name, look: state.look }], future: state.future.slice(0, -1), gesture: null });
+      return kept({ ...state, look: next.look, past: [...state.past, { name: next.name, look: state.look }], future: state.future.slice(0, -1), gesture: null, trial: null });
     }
     case "open":
       return action.state;
@@ -133,28 +134,4 @@ export class BenchStore {
   editStep(name: string, id: string, change: (step: Step) => Step, gesture?: string): void {
     this.edit(name, (look) => ({ ...look, steps: mapped(look.steps ?? [], id, change) }), gesture && `${id} ${gesture}`);
   }
-}
-
-function mapped(steps: readonly Step[], id: string, change: (step: Step) => Step): Step[] {
-  return steps.map((step) => {
-    if (step.id === id) return change(step);
-    return step.kind === "group" ? { ...step, steps: mapped(step.steps ?? [], id, change) } : step;
-  });
-}
-
-export function withoutStep(steps: readonly Step[], id: string): Step[] {
-  return steps.filter((step) => step.id !== id).map((step) => (step.kind === "group" ? { ...step, steps: withoutStep(step.steps ?? [], id) } : step));
-}
-
-/** The step one place earlier (-1) or later (+1) among its neighbours. */
-export function movedStep(steps: readonly Step[], id: string, by: -1 | 1): Step[] {
-  const at = steps.findIndex((step) => step.id === id);
-  if (at < 0) return steps.map((step) => (step.kind === "group" ? { ...step, steps: movedStep(step.steps ?? [], id, by) } : step));
-  const next = [...steps];
-  const other = next[at + by];
-  const own = next[at];
-  if (!other || !own) return next;
-  next[at + by] = own;
-  next[at] = other;
-  return next;
 }
