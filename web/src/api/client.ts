@@ -56,6 +56,20 @@ export async function callImage(path: string, body: unknown, signal?: AbortSigna
   return createImageBitmap(await response.blob(), { colorSpaceConversion: "none" });
 }
 
+/** A picture that comes with figures about it. */
+export async function callWithFigures(path: string, body: unknown, signal?: AbortSignal): Promise<{ bitmap: ImageBitmap; figures: Record<string, number> }> {
+  const response = await send(path, { method: "POST", body, signal });
+  const figures = JSON.parse(response.headers.get("Saucer-Figures") ?? "{}") as Record<string, number>;
+  return { bitmap: await createImageBitmap(await response.blob(), { colorSpaceConversion: "none" }), figures };
+}
+
+/** Counts as a scope has them, with their shape (planes, rows, columns). */
+export async function callCounts(path: string, body: unknown, signal?: AbortSignal): Promise<{ counts: Uint32Array; shape: readonly [number, number, number] }> {
+  const response = await send(path, { method: "POST", body, signal });
+  const [planes = 0, rows = 0, columns = 0] = (response.headers.get("Saucer-Shape") ?? "").split(",").map(Number);
+  return { counts: new Uint32Array(await response.arrayBuffer()), shape: [planes, rows, columns] };
+}
+
 export async function loadImage(path: string, signal?: AbortSignal): Promise<ImageBitmap> {
   const response = await send(path, { signal });
   return createImageBitmap(await response.blob(), { colorSpaceConversion: "none" });

@@ -1,7 +1,7 @@
 /** Server data: key, fetcher and abort signal of each query together; each change beside the queries it makes stale. */
 import { queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
 import { call } from "./client";
-import type { Encoding, Entry, Job, Look, LookLine, LookOut, Lut, Person, Picture, StepKind, Version } from "./types";
+import type { Encoding, Entry, Job, Look, LookLine, LookOut, Lut, PastVersion, Person, Picture, PictureSet, Preset, Recent, Step, StepKind, Version } from "./types";
 
 const steady = { staleTime: Infinity } as const;
 
@@ -13,6 +13,11 @@ export const session = queryOptions({
 export const encodings = queryOptions({ queryKey: ["encodings"], queryFn: ({ signal }) => call<Encoding[]>("/encodings", { signal }), ...steady });
 export const stepKinds = queryOptions({ queryKey: ["step-kinds"], queryFn: ({ signal }) => call<StepKind[]>("/looks/step-kinds", { signal }), ...steady });
 export const pictures = queryOptions({ queryKey: ["pictures"], queryFn: ({ signal }) => call<Picture[]>("/pictures", { signal }) });
+export const pictureSets = queryOptions({ queryKey: ["picture-sets"], queryFn: ({ signal }) => call<PictureSet[]>("/pictures/sets", { signal }) });
+export const presets = queryOptions({ queryKey: ["presets"], queryFn: ({ signal }) => call<Preset[]>("/presets", { signal }) });
+export const recents = queryOptions({ queryKey: ["recents"], queryFn: ({ signal }) => call<Recent[]>("/presets/recent", { signal }) });
+export const luts = queryOptions({ queryKey: ["luts"], queryFn: ({ signal }) => call<Lut[]>("/luts", { signal }) });
+export const history = (id: number) => queryOptions({ queryKey: ["history", id], queryFn: ({ signal }) => call<PastVersion[]>(`/looks/${id}/history`, { signal }), staleTime: 0 });
 export const looks = queryOptions({ queryKey: ["looks"], queryFn: ({ signal }) => call<LookLine[]>("/looks", { signal }) });
 export const look = (id: number) =>
   queryOptions({ queryKey: ["look", id], queryFn: ({ signal }) => call<LookOut>(`/looks/${id}`, { signal }), staleTime: 0, gcTime: 0 });
@@ -51,6 +56,20 @@ export const useSignOut = () => useChange(() => call<undefined>("/session", { me
 export const useMakeLook = () => useChange((given: Look) => call<LookOut>("/looks", { method: "POST", body: given }), ["looks", "shelf"]);
 export const useSaveVersion = (id: number) =>
   useChange((note: string) => call<Version>(`/looks/${id}/versions`, { method: "POST", body: { note } }), ["looks", "shelf"]);
+export const useBranch = (id: number) => useChange((version: number) => call<LookOut>(`/looks/${id}/versions/${version}/branch`, { method: "POST" }), ["looks", "shelf"]);
+
+export interface PresetFields {
+  readonly name: string;
+  readonly category: string;
+  readonly note: string;
+}
+export const useKeepPreset = () => useChange((given: PresetFields & { steps: readonly Step[] }) => call<Preset>("/presets", { method: "POST", body: given }), ["presets"]);
+export const useChangePreset = () => useChange(({ id, ...fields }: PresetFields & { id: number }) => call<Preset>(`/presets/${id}`, { method: "PATCH", body: fields }), ["presets"]);
+export const useMarkPreset = () =>
+  useChange(({ id, favourite }: { id: number; favourite: boolean }) => call<Preset>(`/presets/${id}/favourite`, { method: "PUT", body: { favourite } }), ["presets"]);
+export const useDeletePreset = () => useChange((id: number) => call<undefined>(`/presets/${id}`, { method: "DELETE" }), ["presets"]);
+export const useRestorePreset = () => useChange((id: number) => call<Preset>(`/presets/${id}/restore`, { method: "POST" }), ["presets"]);
+
 export const useBake = (id: number) =>
   useChange(
     (given: { version: number; size: number; title: string; author: string }) => call<Job>(`/looks/${id}/bake`, { method: "POST", body: given }),
@@ -70,6 +89,9 @@ export const useChangePicture = () =>
   useChange(({ id, ...change }: { id: number; name?: string; encoding?: string }) => call<Picture>(`/pictures/${id}`, { method: "PATCH", body: change }), ["pictures"]);
 export const useDeletePicture = () => useChange((id: number) => call<undefined>(`/pictures/${id}`, { method: "DELETE" }), ["pictures"]);
 export const useRestorePicture = () => useChange((id: number) => call<Picture>(`/pictures/${id}/restore`, { method: "POST" }), ["pictures"]);
+
+export const useSavePictureSet = () => useChange((given: { name: string; pictures: readonly number[] }) => call<PictureSet>("/pictures/sets", { method: "POST", body: given }), ["picture-sets"]);
+export const useDeletePictureSet = () => useChange((id: number) => call<undefined>(`/pictures/sets/${id}`, { method: "DELETE" }), ["picture-sets"]);
 
 export const useBringInLut = () =>
   useChange(

@@ -12,7 +12,9 @@ import { FieldLabel } from "../kit/Picker";
 import { Sheet, SheetFoot } from "../kit/Sheet";
 import { TextBox } from "../kit/TextBox";
 import type { Job } from "../api/types";
+import type { Reader } from "./frames/reader";
 import { useBench, useBenchPart, useSaving } from "./useBench";
+import { useReading } from "./useFrames";
 
 const Body = styled.div`
   display: grid; grid-template-columns: 1fr 236px; min-height: 0; overflow-y: auto;
@@ -47,11 +49,12 @@ function remembered(): { size: Size; author: string } {
 interface Props {
   readonly isOpen: boolean;
   readonly onClose: () => void;
-  readonly fingerprint: string | null;
+  readonly reader: Reader;
 }
 
 /** Bake the look into a LUT file that lands on the Shelf. The last choices are remembered. */
-export function BakeSheet({ isOpen, onClose, fingerprint }: Props) {
+export function BakeSheet({ isOpen, onClose, reader }: Props) {
+  const fingerprint = useReading(reader, (readings) => readings.fingerprint);
   const { flush, refresh } = useBench();
   const { entry } = useSaving();
   const look = useBenchPart((state) => state.look);

@@ -1,33 +1,44 @@
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { createPortal } from "react-dom";
 import { Navigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../api/client";
-import { look as lookQuery, looks as looksQuery, pictures as picturesQuery, useMakeLook } from "../api/queries";
+import { look as lookQuery, looks as looksQuery, pictures as picturesQuery, pictureSets, useMakeLook } from "../api/queries";
 import type { LookOut, Picture } from "../api/types";
 import { Primary } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { BringInSheet } from "../pictures/BringInSheet";
 import { useTopSlot } from "../TopBar";
+import { AddPanel, type LastKept } from "./add/AddPanel";
+import { outermost } from "./arrange";
 import { BakeSheet } from "./BakeSheet";
+import { HistorySheet } from "./history/HistorySheet";
+import { useKeys } from "./keys";
+import { KeysSheet } from "./KeysSheet";
 import { LookHead } from "./LookHead";
-import { Recipe } from "./Recipe";
+import { PresetSheet } from "./presets/PresetSheet";
+import { useRemember } from "./presets/useRemember";
+import { Recipe } from "./recipe/Recipe";
+import { useArrange } from "./recipe/useArrange";
+import { useClipboard } from "./recipe/useClipboard";
 import { SaveBar, SaveTrouble } from "./SaveBar";
-import { Scopes } from "./Scopes";
-import { Stage } from "./Stage";
+import { Scopes } from "./scopes/Scopes";
+import { Stage } from "./stage/Stage";
 import { StepPanel } from "./StepPanel";
-import { Tray } from "./Tray";
-import { BenchContext, SavingContext, useBench, useOpenBench } from "./useBench";
-import { useFrames } from "./useFrames";
+import { Tray } from "./tray/Tray";
+import { BenchContext, SavingContext, useBench, useOpenBench, useViewPart } from "./useBench";
+import { useFrames, useSeen } from "./useFrames";
+import { usePresence } from "./usePresence";
+import { toSearch } from "./view";
 
 const Columns = styled.main`
-  grid-row: 2; display: grid; grid-template-columns: 256px minmax(0, 1fr) 344px; height: 100%; min-height: 0;
+  position: relative; display: grid; grid-template-columns: 256px minmax(0, 1fr) 344px; height: 100%; min-height: 0;
 `;
 const Side = styled.div`
-  display: flex; flex-direction: column; min-height: 0; background: ${(p) => p.theme.tokens.glaze};
+  display: flex; flex-direction: column; min-height: 0; min-width: 0; background: ${(p) => p.theme.tokens.glaze};
   &:first-child { border-right: 1px solid ${(p) => p.theme.tokens.line}; }
-  &:last-child { border-left: 1px solid ${(p) => p.theme.tokens.line}; }
+  &[data-right] { border-left: 1px solid ${(p) => p.theme.tokens.line}; }
 `;
 const Middle = styled.div`
   display: grid; grid-template-rows: minmax(0, 1fr) auto; min-height: 0; min-width: 0;
@@ -38,11 +49,15 @@ const Whole = styled.div`
 const Plain = styled.main`
   display: grid; place-content: center; justify-items: center; gap: 14px; height: 100%; color: ${(p) => p.theme.tokens.soft};
 `;
+const Word = styled.div`
+  position: fixed; z-index: 30; left: 50%; bottom: 28px; transform: translateX(-50%); padding: 7px 16px; border-radius: 16px; background: ${(p) => p.theme.tokens.ink}; color: ${(p) => p.theme.tokens.glaze};
+`;
 
 const none: readonly Picture[] = [];
 
 function OpenBench({ entry }: { entry: LookOut }) {
-  const { bench, saving } = useOpenBench(entry);
+  const [search] = useSearchParams();
+  const { bench, saving } = useOpenBench(entry, search);
   return (
     <BenchContext.Provider value={bench}>
       <SavingContext.Provider value={saving}>
@@ -52,59 +67,100 @@ function OpenBench({ entry }: { entry: LookOut }) {
   );
 }
 
-function Workplace() {
-  const { store } = useBench();
-  const { data: pictures = none } = useQuery(picturesQuery);
-  const [search, setSearch] = useSearchParams();
-  const [bringing, setBringing] = useState(false);
-  const [baking, setBaking] = useState(false);
-  const slot = useTopSlot();
-  const chosen = pictures.find((one) => String(one.id) === search.get("picture")) ?? pictures[0];
-  const width = useRef(0);
-  const frames = useFrames(chosen, pictures, width);
-  const onWidth = useCallback((next: number) => { width.current = next; }, []);
-  // The setter that the router gives is another one after each change of the address; what is drawn from here need not be.
+/** Keeps the address in step with the view. */
+function useAddress(): void {
+  const { view } = useBench();
+  const [, setSearch] = useSearchParams();
+  // The setter that the router gives is another one after each change of the address.
   const set = useRef(setSearch);
   useEffect(() => {
     set.current = setSearch;
   }, [setSearch]);
-  const choose = useCallback((picture: Picture) => set.current({ picture: String(picture.id) }, { replace: true }), []);
-  const bring = useCallback(() => setBringing(true), []);
-  const bringDone = useCallback(() => setBringing(false), []);
-  const bake = useCallback(() => setBaking(true), []);
-  const bakeDone = useCallback(() => setBaking(false), []);
-
   useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
-      if (event.target instanceof HTMLInputElement && event.target.type === "text" && event.target.value !== event.target.defaultValue) return;
-      event.preventDefault();
-      store.dispatch({ type: event.shiftKey ? "redo" : "undo" });
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [store]);
+    let last = JSON.stringify(toSearch(view.get()));
+    return view.subscribe(() => {
+      const next = toSearch(view.get());
+      if (JSON.stringify(next) === last) return;
+      last = JSON.stringify(next);
+      set.current(next, { replace: true });
+    });
+  }, [view]);
+}
+
+/** The pictures in view, the chosen one first, and those of the tray. */
+function usePictures(): { seen: readonly Picture[]; tray: readonly Picture[] } {
+  const { data: all = none } = useQuery(picturesQuery);
+  const { data: sets } = useQuery(pictureSets);
+  const set = useViewPart((view) => view.set);
+  const chosen = useViewPart((view) => view.picture);
+  const watched = useViewPart((view) => view.watched);
+  return useMemo(() => {
+    const ids = sets?.find((one) => one.id === set)?.pictures;
+    const tray = ids ? all.filter((one) => ids.includes(one.id)) : all;
+    const first = all.find((one) => one.id === chosen) ?? tray[0] ?? all[0];
+    const others = watched.map((id) => all.find((one) => one.id === id)).filter((one) => one !== undefined && one !== first);
+    return { seen: first ? [first, ...(others as Picture[])] : none, tray };
+  }, [all, sets, set, chosen, watched]);
+}
+
+type Open = "bring" | "bake" | "add" | "keep" | "history" | "keys" | null;
+
+function Workplace() {
+  const frames = useFrames();
+  const { store, view } = useBench();
+  const { seen, tray } = usePictures();
+  const [open, setOpen] = useState<Open>(null);
+  const [lastKept, setLastKept] = useState<LastKept | null>(null);
+  const [said, setSaid] = useState<string | null>(null);
+  const presence = usePresence();
+  const arrange = useArrange();
+  const slot = useTopSlot();
+  const [chosen] = seen;
+  useSeen(frames, seen, tray);
+  useAddress();
+  useRemember();
+  const close = useCallback(() => setOpen(null), []);
+  const actions = useMemo(() => ({
+    arrange, tray, add: () => setOpen("add"), keep: () => store.get().marked.length > 0 && setOpen("keep"), history: () => setOpen("history"), keys: () => setOpen("keys"),
+  }), [arrange, tray, store]);
+  useKeys(actions);
+  useClipboard(arrange, setSaid);
+  useEffect(() => {
+    if (said === null) return undefined;
+    const wait = setTimeout(() => setSaid(null), 3500);
+    return () => clearTimeout(wait);
+  }, [said]);
+  // The chosen picture stands in the address from the start, so that the address shows to others what is seen here.
+  useEffect(() => {
+    if (view.get().picture === null && chosen) view.set({ picture: chosen.id });
+  }, [view, chosen]);
+  const bring = useCallback(() => setOpen("bring"), []);
 
   return (
     <Whole>
-      <SaveTrouble />
+      <SaveTrouble presence={presence} />
       <Columns>
         <Side>
-          <LookHead fingerprint={frames.fingerprint} />
-          <Recipe sketch={frames.sketch} />
+          <LookHead reader={frames.reader} onHistory={actions.history} />
+          <Recipe reader={frames.reader} picture={chosen} onAdd={actions.add} onKeep={actions.keep} />
         </Side>
         <Middle>
-          <Stage picture={chosen} frames={frames} onWidth={onWidth} />
-          <Tray pictures={pictures} chosen={chosen} onChoose={choose} onBring={bring} discs={frames.discs} />
+          <Stage pictures={seen} frames={frames} />
+          <Tray pictures={tray} chosen={chosen} frames={frames} onBring={bring} />
         </Middle>
-        <Side>
-          <StepPanel sketch={frames.sketch} scopes={frames.scopes} />
-          <Scopes scopes={frames.scopes} />
+        <Side data-right>
+          <StepPanel reader={frames.reader} picture={chosen} />
+          <Scopes reader={frames.reader} picture={chosen} />
         </Side>
+        {open === "add" && <AddPanel picture={chosen} last={lastKept} onKept={setLastKept} onClose={close} />}
       </Columns>
-      {slot && createPortal(<SaveBar onBake={bake} />, slot)}
-      {bringing && <BringInSheet isOpen onClose={bringDone} onDone={choose} />}
-      {baking && <BakeSheet isOpen onClose={bakeDone} fingerprint={frames.fingerprint} />}
+      {slot && createPortal(<SaveBar presence={presence} onBake={() => setOpen("bake")} />, slot)}
+      {open === "bring" && <BringInSheet isOpen onClose={close} onDone={(picture) => view.choose(picture.id)} />}
+      {open === "bake" && <BakeSheet isOpen onClose={close} reader={frames.reader} />}
+      {open === "keep" && <PresetSheet steps={outermost(store.get().look.steps ?? [], new Set(store.get().marked))} onClose={close} />}
+      {open === "history" && <HistorySheet onClose={close} />}
+      {open === "keys" && <KeysSheet onClose={close} />}
+      {said && <Word role="status">{said}</Word>}
     </Whole>
   );
 }
@@ -132,7 +188,7 @@ export function BenchStart() {
   return (
     <Plain>
       <p>There are no looks yet.</p>
-      <Primary onPress={() => make.mutate({ name: "Untitled look", steps: [{ kind: "curves" }] })}>Make the first look</Primary>
+      <Primary onPress={() => make.mutate({ name: "Untitled look", steps: [] })}>Make the first look</Primary>
       {make.error && <Notice>{wordsFor(make.error)}</Notice>}
     </Plain>
   );

@@ -1,17 +1,19 @@
-import { ChevronDown, Redo2, Undo2 } from "lucide-react";
+import { ChevronDown, History, Redo2, Undo2 } from "lucide-react";
 import { useQuery } from "@tanstack/react-query";
 import { memo, useState } from "react";
 import { Button, Menu as AriaMenu, MenuItem, MenuTrigger, Separator } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../api/client";
-import { encodings as encodingsQuery, looks as looksQuery, useMakeLook } from "../api/queries";
+import { looks as looksQuery, useMakeLook } from "../api/queries";
 import { IconButton } from "../kit/Button";
 import { Fingerprint } from "../kit/Disc";
 import { Notice } from "../kit/Notice";
-import { Menu, Picker } from "../kit/Picker";
+import { Menu } from "../kit/Picker";
 import { StrengthBar } from "../kit/StrengthBar";
+import type { Reader } from "./frames/reader";
 import { useBench, useBenchPart, useSaving } from "./useBench";
+import { useReading } from "./useFrames";
 
 const Root = styled.header`
   display: grid; grid-template-columns: 54px 1fr; gap: 4px 12px; padding: 12px 14px 8px 16px; border-bottom: 1px solid ${(p) => p.theme.tokens.line};
@@ -20,6 +22,10 @@ const Title = styled.div`
   min-width: 0; align-self: center;
   p { margin-top: 1px; font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft}; }
 `;
+const State = styled(Button)`
+  border: 0; background: none; padding: 0; margin-top: 1px; cursor: pointer; font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft}; text-decoration: underline dotted; text-underline-offset: 3px;
+  &[data-hovered] { color: ${(p) => p.theme.tokens.ink}; }
+`;
 const NameRow = styled.div`
   display: flex; align-items: center; gap: 2px;
 `;
@@ -27,12 +33,9 @@ const Name = styled.input`
   flex: 1; min-width: 0; border: 0; background: none; padding: 1px 0; font-size: ${(p) => p.theme.tokens.size.title}; font-weight: 600; letter-spacing: -0.01em; text-overflow: ellipsis; border-radius: 3px;
 `;
 const Row = styled.div`
-  grid-column: 1 / 3; display: grid; grid-template-columns: auto 1fr 40px; gap: 8px; align-items: center; color: ${(p) => p.theme.tokens.soft}; font-size: ${(p) => p.theme.tokens.size.small};
+  grid-column: 1 / 3; display: grid; grid-template-columns: auto 1fr 38px auto; gap: 8px; align-items: center; color: ${(p) => p.theme.tokens.soft}; font-size: ${(p) => p.theme.tokens.size.small};
   output { font-family: ${(p) => p.theme.tokens.numbers}; text-align: right; }
-`;
-const Tools = styled.div`
-  grid-column: 1 / 3; display: flex; align-items: end; gap: 2px;
-  & > :first-child { flex: 1; }
+  span { display: flex; margin-right: -6px; color: ${(p) => p.theme.tokens.ink}; }
 `;
 const Item = styled(MenuItem)`
   padding: 5px 10px; border-radius: 5px; cursor: pointer; max-width: 260px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap;
@@ -46,7 +49,8 @@ const Blank = styled.div`
 `;
 
 /** The look's name, fingerprint, encoding and strength; other looks; undo and redo. */
-export const LookHead = memo(function LookHead({ fingerprint }: { fingerprint: string | null }) {
+export const LookHead = memo(function LookHead({ reader, onHistory }: { reader: Reader; onHistory: () => void }) {
+  const fingerprint = useReading(reader, (readings) => readings.fingerprint);
   const { store } = useBench();
   const { entry } = useSaving();
   const lookName = useBenchPart((state) => state.look.name ?? "");
@@ -55,7 +59,6 @@ export const LookHead = memo(function LookHead({ fingerprint }: { fingerprint: s
   const strength = useBenchPart((state) => state.look.strength ?? 1);
   const undone = useBenchPart((state) => state.past.at(-1)?.name);
   const redone = useBenchPart((state) => state.future.at(-1)?.name);
-  const { data: encodings } = useQuery(encodingsQuery);
   const { data: looks } = useQuery(looksQuery);
   const make = useMakeLook();
   const navigate = useNavigate();
@@ -70,7 +73,7 @@ export const LookHead = memo(function LookHead({ fingerprint }: { fingerprint: s
   }
 
   async function makeNew() {
-    const made = await make.mutateAsync({ name: "Untitled look", input, output, steps: [{ kind: "curves" }] });
+    const made = await make.mutateAsync({ name: "Untitled look", input, output, steps: [] });
     await navigate(`/bench/${made.id}`);
   }
 
@@ -94,18 +97,17 @@ export const LookHead = memo(function LookHead({ fingerprint }: { fingerprint: s
             </Menu>
           </MenuTrigger>
         </NameRow>
-        <p>{state}</p>
+        <State onPress={onHistory} aria-label={`History: ${state}`}>{state}</State>
       </Title>
-      <Tools>
-        <Picker label="Made for" hideLabel value={input} options={(encodings ?? []).map((one) => ({ id: one.id, name: one.name, note: one.referred === "scene" ? "scene light" : "display light" }))}
-          onChange={(value) => store.edit("Made for another encoding", (before) => ({ ...before, input: value, output: value }))} />
-        <IconButton aria-label={undone ? `Undo ${undone}` : "Undo"} isDisabled={!undone} onPress={() => store.dispatch({ type: "undo" })}><Undo2 aria-hidden /></IconButton>
-        <IconButton aria-label={redone ? `Redo ${redone}` : "Redo"} isDisabled={!redone} onPress={() => store.dispatch({ type: "redo" })}><Redo2 aria-hidden /></IconButton>
-      </Tools>
       <Row>
-        whole look
+        whole
         <StrengthBar label="Strength of the look" value={strength} onChange={(value) => store.edit("Strength of the look", (before) => ({ ...before, strength: value }), "look strength")} onChangeEnd={() => store.dispatch({ type: "endGesture" })} />
         <output>{Math.round(strength * 100)} %</output>
+        <span>
+          <IconButton aria-label={undone ? `Undo ${undone}` : "Undo"} isDisabled={!undone} onPress={() => store.dispatch({ type: "undo" })}><Undo2 aria-hidden /></IconButton>
+          <IconButton aria-label={redone ? `Redo ${redone}` : "Redo"} isDisabled={!redone} onPress={() => store.dispatch({ type: "redo" })}><Redo2 aria-hidden /></IconButton>
+          <IconButton aria-label="History" onPress={onHistory}><History aria-hidden /></IconButton>
+        </span>
       </Row>
       {make.error && <Notice>{wordsFor(make.error)}</Notice>}
     </Root>

@@ -55,6 +55,7 @@ export class Autosave {
   private pending: Look | null = null;
   private sending = false;
   private closed = false;
+  private followed: Look | null = null;
   state: SaveState = { kind: "saved" };
 
   constructor(
@@ -65,7 +66,7 @@ export class Autosave {
 
   /** The look as it stands now; sent after a short pause. */
   changed(look: Look): void {
-    if (this.closed) return;
+    if (this.closed || look === this.followed) return;
     this.pending = look;
     keep(draftKey(this.id), { look, revision: this.revision });
     if (this.state.kind === "conflict") return;
@@ -81,18 +82,20 @@ export class Autosave {
     if (this.pending) throw new Error(this.state.kind === "conflict" ? "Settle the conflict first." : "The draft could not be saved yet.");
   }
 
-  /** Settle a conflict by saving over the other person's draft. */
-  keepMine(): void {
-    if (this.state.kind !== "conflict") return;
-    this.revision = this.state.revision;
+  /** Go on from what the server holds now; the next change is saved over it. */
+  rebase(revision: number): void {
+    this.revision = revision;
+    this.pending = null;
     this.tell({ kind: "waiting" });
-    this.later(0);
   }
 
-  /** Settle a conflict by dropping what was not saved here. */
-  dropMine(): void {
+  /** What the server holds is shown here now: there is nothing to save. */
+  follow(look: Look, revision: number): void {
+    this.followed = look;
+    this.revision = revision;
     this.pending = null;
     localStorage.removeItem(draftKey(this.id));
+    this.tell({ kind: "saved" });
   }
 
   close(): void {

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Look } from "../api/types";
-import { BenchStore, findStep, movedStep, opened, stageOf, withoutStep } from "./store";
+import { findStep, stageOf, without } from "./arrange";
+import { BenchStore, opened } from "./store";
 
 const look: Look = { name: "a", steps: [{ kind: "curves", id: "one" }, { kind: "group", id: "g", steps: [{ kind: "curves", id: "two" }] }, { kind: "curves", id: "three" }] };
 
@@ -32,7 +33,7 @@ describe("the look being edited", () => {
   it("keeps a selection that exists", () => {
     const store = new BenchStore(opened(look));
     store.dispatch({ type: "select", id: "three" });
-    store.edit("Delete", (before) => ({ ...before, steps: withoutStep(before.steps ?? [], "three") }));
+    store.edit("Delete", (before) => ({ ...before, steps: without(before.steps ?? [], new Set(["three"])) }));
     expect(store.get().selected).toBe("one");
     store.dispatch({ type: "undo" });
     expect(findStep(store.get().look, "three")).toBeDefined();
@@ -46,9 +47,26 @@ describe("the look being edited", () => {
     expect(stageOf(state.look, inner?.id ?? null)).toBe(1);
   });
 
-  it("moves a step among its neighbours and no further", () => {
-    const ids = (steps: readonly { id?: string }[]) => steps.map((step) => step.id);
-    expect(ids(movedStep(look.steps ?? [], "three", -1))).toEqual(["one", "three", "g"]);
-    expect(ids(movedStep(look.steps ?? [], "one", -1))).toEqual(["one", "g", "three"]);
+  it("chooses several, and goes back and forth by many changes at once", () => {
+    const store = new BenchStore(opened(look));
+    store.dispatch({ type: "markTo", id: "two" });
+    expect(store.get().marked).toEqual(["one", "g", "two"]);
+    store.dispatch({ type: "mark", id: "g" });
+    expect(store.get().marked).toEqual(["one", "two"]);
+    for (const name of ["b", "c", "d"]) store.edit(`Rename ${name}`, (before) => ({ ...before, name }));
+    store.dispatch({ type: "rewind", by: 2 });
+    expect(store.get().look.name).toBe("b");
+    store.dispatch({ type: "rewind", by: -9 });
+    expect(store.get().look.name).toBe("d");
+  });
+
+  it("leaves no trace of what was only tried", () => {
+    const store = new BenchStore(opened(look));
+    const before = store.get().look;
+    store.dispatch({ type: "try", look: { ...before, name: "tried" } });
+    expect(store.get().look).toBe(before);
+    expect(store.get().past).toHaveLength(0);
+    store.edit("Rename", (now) => ({ ...now, name: "b" }));
+    expect(store.get().trial).toBeNull();
   });
 });

@@ -1,6 +1,6 @@
 /** The look being edited: actions in, next state out. Works without React. Undo is a list of named states. */
 import type { Look, Step } from "../api/types";
-import { findStep, flat, listed, mapped, withIds } from "./arrange";
+import { flat, listed, mapped, withIds } from "./arrange";
 
 export interface Change {
   readonly name: string;
@@ -41,6 +41,8 @@ export type Action =
   | { readonly type: "try"; readonly look: Look | null }
   | { readonly type: "endGesture" }
   | { readonly type: "undo" }
+  /** Back by so many changes, or, with a negative number, forward. */
+  | { readonly type: "rewind"; readonly by: number }
   | { readonly type: "redo" }
   | { readonly type: "open"; readonly state: BenchState };
 
@@ -100,6 +102,10 @@ export function reduce(state: BenchState, action: Action): BenchState {
       const next = state.future.at(-1);
       if (!next) return state;
       return kept({ ...state, look: next.look, past: [...state.past, { name: next.name, look: state.look }], future: state.future.slice(0, -1), gesture: null, trial: null });
+    }
+    case "rewind": {
+      const step = { type: action.by > 0 ? "undo" : "redo" } as const;
+      return Array.from({ length: Math.abs(action.by) }).reduce<BenchState>((now) => reduce(now, step), state);
     }
     case "open":
       return action.state;

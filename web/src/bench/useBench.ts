@@ -1,18 +1,28 @@
-/** The Bench's behaviour: the store, its saving, and what the server computes for it. */
+/** The Bench's behaviour: the store, its saving, and how it is looked at. */
 import { useQueryClient } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
-import { Autosave, keepHistory, keptDraft, keptHistory, type SaveState } from "./autosave";
-import { BenchStore, opened, type BenchState } from "./store";
-import type { LookOut } from "../api/types";
+import { call } from "../api/client";
 import { look as lookQuery } from "../api/queries";
+import type { LookOut } from "../api/types";
+import { withIds } from "./arrange";
+import { Autosave, keepHistory, keptDraft, keptHistory, type SaveState } from "./autosave";
+import { Picker } from "./picking";
+import { BenchStore, opened, type BenchState } from "./store";
+import { fromSearch, ViewStore, type View } from "./view";
 
 /** What never changes while a look is open. */
 export interface Bench {
   readonly store: BenchStore;
+  readonly view: ViewStore;
+  readonly picker: Picker;
   readonly id: number;
   readonly flush: () => Promise<void>;
-  readonly keepMine: () => void;
-  readonly takeTheirs: () => void;
+  /** Settle a conflict: what the other person saved becomes the last change but one, so that undo finds it. */
+  readonly keepMine: () => Promise<void>;
+  /** Settle a conflict the other way round: what was here becomes the last change but one. */
+  readonly takeTheirs: () => Promise<void>;
+  /** Show what somebody else saved, where nothing here waits to be saved. */
+  readonly follow: () => Promise<void>;
   readonly refresh: () => Promise<void>;
 }
 
@@ -43,6 +53,11 @@ export function useBenchPart<Part>(part: (state: BenchState) => Part): Part {
   return useSyncExternalStore(store.subscribe, () => part(store.get()));
 }
 
+export function useViewPart<Part>(part: (view: View) => Part): Part {
+  const { view } = useBench();
+  return useSyncExternalStore(view.subscribe, () => part(view.get()));
+}
+
 function startState(entry: LookOut): { state: BenchState; unsaved: boolean } {
   const kept = keptDraft(entry.id);
   const { past, future } = keptHistory(entry.id);
@@ -50,10 +65,12 @@ function startState(entry: LookOut): { state: BenchState; unsaved: boolean } {
 }
 
 /** Opens a look: its draft, what this browser kept of it, and the saving of what follows. */
-export function useOpenBench(first: LookOut): { bench: Bench; saving: Saving } {
+export function useOpenBench(first: LookOut, search: URLSearchParams): { bench: Bench; saving: Saving } {
   const client = useQueryClient();
   const [start] = useState(() => startState(first));
   const [store] = useState(() => new BenchStore(start.state));
+  const [view] = useState(() => new ViewStore(fromSearch(search)));
+  const [picker] = useState(() => new Picker());
   const [saving, setSaving] = useState<SaveState>({ kind: "saved" });
   const [entry, setEntry] = useState(first);
   const autosave = useRef<Autosave | null>(null);
@@ -81,22 +98,41 @@ export function useOpenBench(first: LookOut): { bench: Bench; saving: Saving } {
     };
   }, [client, first, start, store]);
 
-  const refresh = useCallback(async () => setEntry(await client.fetchQuery(lookQuery(first.id))), [client, first.id]);
-  const bench = useMemo<Bench>(
-    () => ({
+  const refresh = useCallback(async () => {
+    setEntry(await client.fetchQuery(lookQuery(first.id)));
+    await client.invalidateQueries({ queryKey: ["history", first.id] });
+  }, [client, first.id]);
+  const bench = useMemo<Bench>(() => {
+    const settle = async (mine: boolean) => {
+      const saver = autosave.current;
+      if (!saver || saver.state.kind !== "conflict") return;
+      const { by } = saver.state;
+      const theirs = await call<LookOut>(`/looks/${first.id}`);
+      const own = store.get().look;
+      saver.rebase(theirs.revision);
+      if (mine) {
+        store.edit(`What ${by} saved`, () => withIds(theirs.draft));
+        store.edit("Keep mine", () => own);
+      } else store.edit(`Take what ${by} saved`, () => withIds(theirs.draft));
+    };
+    return {
       store,
+      view,
+      picker,
       id: first.id,
       refresh,
       flush: () => autosave.current?.flush() ?? Promise.resolve(),
-      keepMine: () => autosave.current?.keepMine(),
-      takeTheirs: () => {
-        autosave.current?.dropMine();
-        keepHistory(first.id, [], []);
-        window.location.reload();
+      keepMine: () => settle(true),
+      takeTheirs: () => settle(false),
+      follow: async () => {
+        const theirs = await call<LookOut>(`/looks/${first.id}`);
+        const look = withIds(theirs.draft);
+        autosave.current?.follow(look, theirs.revision);
+        store.edit(`What ${theirs.edited_by || "somebody"} saved`, () => look);
+        setEntry(theirs);
       },
-    }),
-    [store, refresh, first.id],
-  );
+    };
+  }, [store, view, picker, refresh, first.id]);
   const standing = useMemo(() => ({ saving, entry }), [saving, entry]);
   return { bench, saving: standing };
 }

@@ -19,6 +19,9 @@ const Head = styled.div`
 const Title = styled(Heading)`
   font-size: ${(p) => p.theme.tokens.size.title}; font-weight: 600; letter-spacing: -0.01em;
 `;
+export const SheetBody = styled.div`
+  display: grid; gap: 16px; padding: 18px 22px; overflow-y: auto;
+`;
 export const SheetFoot = styled.div`
   display: flex; align-items: center; justify-content: flex-end; gap: 10px; padding: 12px 22px; border-top: 1px solid ${(p) => p.theme.tokens.line};
 `;

@@ -20,13 +20,16 @@ interface Props {
   readonly autoComplete?: string;
   readonly maxLength?: number;
   readonly hideLabel?: boolean;
+  readonly autoFocus?: boolean;
+  /** Id of a datalist with proposals. */
+  readonly list?: string;
 }
 
-export function TextBox({ label, value, onChange, placeholder, type = "text", autoComplete = "off", maxLength, hideLabel = false }: Props) {
+export function TextBox({ label, value, onChange, placeholder, type = "text", autoComplete = "off", maxLength, hideLabel = false, autoFocus = false, list }: Props) {
   return (
-    <Root value={value} onChange={onChange} type={type} autoComplete={autoComplete} {...(maxLength ? { maxLength } : {})} {...(hideLabel ? { "aria-label": label } : {})}>
+    <Root autoFocus={autoFocus} value={value} onChange={onChange} type={type} autoComplete={autoComplete} {...(maxLength ? { maxLength } : {})} {...(hideLabel ? { "aria-label": label } : {})}>
       {!hideLabel && <FieldLabel>{label}</FieldLabel>}
-      <TextInput {...(placeholder ? { placeholder } : {})} />
+      <TextInput {...(placeholder ? { placeholder } : {})} {...(list ? { list } : {})} />
     </Root>
   );
 }

@@ -9,11 +9,8 @@ import type { Picture } from "../api/types";
 import { Primary, Secondary } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { Picker } from "../kit/Picker";
-import { Sheet, SheetFoot } from "../kit/Sheet";
+import { Sheet, SheetBody, SheetFoot } from "../kit/Sheet";
 
-export const SheetBody = styled.div`
-  display: grid; gap: 16px; padding: 18px 22px; overflow-y: auto;
-`;
 const Drop = styled.div<{ $over: boolean }>`
   border-radius: 8px; border: 1.5px dashed ${(p) => (p.$over ? p.theme.tokens.accent : p.theme.tokens.faint)}; background: ${(p) => (p.$over ? p.theme.tokens.accentWash : p.theme.tokens.paper)};
 `;

@@ -6,8 +6,8 @@ import type { Lut } from "../api/types";
 import { Primary, Secondary } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { Picker } from "../kit/Picker";
-import { Sheet, SheetFoot } from "../kit/Sheet";
-import { FileDrop, SheetBody } from "../pictures/BringInSheet";
+import { Sheet, SheetBody, SheetFoot } from "../kit/Sheet";
+import { FileDrop } from "../pictures/BringInSheet";
 
 interface Props {
   readonly isOpen: boolean;

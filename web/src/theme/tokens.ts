@@ -22,7 +22,13 @@ export const tokens = {
   accentWash: "#e9ecfb",
   onAccent: "#ffffff",
   caution: "#6f4300",
+  /** What stands on a picture, and the edge that parts it from a light one. */
+  onPicture: "#fcfcfc",
+  pictureEdge: "rgb(0 0 0 / 35%)",
+  pictureVeil: "rgb(0 0 0 / 58%)",
   graph: { field: "#f6f6f6", grid: "#e2e2e2", diagonal: "#c4c4c4", master: "#1c1c1c", red: "#b8322f", green: "#23772f", blue: "#2b46c7", fill: "#1c1c1c" },
+  /** Light on a dark field; channels and trace as red, green, blue 0..255. */
+  scope: { field: "#161616", line: "#3d3d3d", text: "#c8c8c8", trace: [236, 236, 236], channels: [[255, 96, 88], [92, 214, 112], [104, 138, 255]] },
   words: "'Hanken Grotesk', system-ui, sans-serif",
   numbers: "'IBM Plex Mono', ui-monospace, monospace",
   size: { small: "11.5px", text: "13px", head: "15px", title: "16px" },

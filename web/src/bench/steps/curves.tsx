@@ -136,4 +136,4 @@ const CurveOptions = memo(function CurveOptions({ interpolation, masterOn, clip,
   );
 });
 
-export default defineEditor<Curves>({ kind: "curves", title: "Curves", fresh: () => ({ kind: "curves" }), Editor: CurvesEditor });
+export default defineEditor<Curves>({ kind: "curves", title: "Curves", purpose: "shape tones, each channel and all three", fresh: () => ({ kind: "curves" }), example: { master: [[0, 0.02], [0.3, 0.2], [0.72, 0.82], [1, 0.97]] }, Editor: CurvesEditor });

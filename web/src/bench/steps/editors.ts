@@ -1,6 +1,6 @@
 /** Step editors, one file a kind beside this one, found by their default export. */
 import type { ComponentType } from "react";
-import type { Step, StepSketch } from "../../api/types";
+import type { Picture, Step, StepSketch } from "../../api/types";
 
 export interface EditorProps<S extends Step = Step> {
   readonly step: S;
@@ -10,14 +10,27 @@ export interface EditorProps<S extends Step = Step> {
   readonly sketch: StepSketch | undefined;
   /** Counts (4, 256) of red, green, blue, luma of what reaches this step. */
   readonly reaching: readonly (readonly number[])[] | undefined;
+  /** The picture in view. */
+  readonly picture: Picture | undefined;
+}
+
+/** What an editor draws on the picture, over its whole area. */
+export interface OnPictureProps<S extends Step = Step> extends Pick<EditorProps<S>, "step" | "change" | "done"> {
+  /** Width of the picture by its height. */
+  readonly ratio: number;
 }
 
 export interface Editor<S extends Step = Step> {
   readonly kind: S["kind"];
   readonly title: string;
+  /** What it is for, in a few words. */
+  readonly purpose: string;
   /** The parameters of a step just added. */
   readonly fresh: () => S;
+  /** Settings that show what it can do, where a fresh one is at neutral. */
+  readonly example?: Partial<S>;
   readonly Editor: ComponentType<EditorProps<S>>;
+  readonly OnPicture?: ComponentType<OnPictureProps<S>>;
 }
 
 export function defineEditor<S extends Step>(editor: Editor<S>): Editor {

@@ -17,4 +17,4 @@ function GrainEditor({ step, change, done }: EditorProps<Grain>) {
   );
 }
 
-export default defineEditor<Grain>({ kind: "grain", title: "Grain", fresh: () => ({ kind: "grain", amount: 0.2 }), Editor: GrainEditor });
+export default defineEditor<Grain>({ kind: "grain", title: "Grain", purpose: "noise like that of film", fresh: () => ({ kind: "grain", amount: 0.2 }), Editor: GrainEditor });

@@ -120,4 +120,4 @@ function HueBandsEditor({ step, sketch, change, done }: EditorProps<HueBands>) {
   );
 }
 
-export default defineEditor<HueBands>({ kind: "hue-bands", title: "Hue bands", fresh: () => ({ kind: "hue-bands" }), Editor: HueBandsEditor });
+export default defineEditor<HueBands>({ kind: "hue-bands", title: "Hue bands", purpose: "turn and shape eight ranges of hue", fresh: () => ({ kind: "hue-bands" }), Editor: HueBandsEditor });

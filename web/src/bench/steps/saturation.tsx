@@ -19,4 +19,4 @@ function SaturationEditor({ step, sketch, change, done }: EditorProps<Saturation
   );
 }
 
-export default defineEditor<Saturation>({ kind: "saturation", title: "Saturation", fresh: () => ({ kind: "saturation" }), Editor: SaturationEditor });
+export default defineEditor<Saturation>({ kind: "saturation", title: "Saturation", purpose: "more or less colour, muted ones apart", fresh: () => ({ kind: "saturation" }), example: { factor: 1.35 }, Editor: SaturationEditor });

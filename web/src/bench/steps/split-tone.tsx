@@ -62,4 +62,4 @@ function SplitToneEditor({ step, sketch, change, done }: EditorProps<SplitTone>)
   );
 }
 
-export default defineEditor<SplitTone>({ kind: "split-tone", title: "Split tone", fresh: () => ({ kind: "split-tone" }), Editor: SplitToneEditor });
+export default defineEditor<SplitTone>({ kind: "split-tone", title: "Split tone", purpose: "tint shadows, midtones and highlights", fresh: () => ({ kind: "split-tone" }), example: { shadows: { hue: 250, amount: 0.05 }, highlights: { hue: 75, amount: 0.04 } }, Editor: SplitToneEditor });

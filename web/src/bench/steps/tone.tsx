@@ -23,4 +23,4 @@ function ToneEditor({ step, sketch, reaching, change, done }: EditorProps<Tone>)
   );
 }
 
-export default defineEditor<Tone>({ kind: "tone", title: "Tone", fresh: () => ({ kind: "tone" }), Editor: ToneEditor });
+export default defineEditor<Tone>({ kind: "tone", title: "Tone", purpose: "exposure, contrast, toe and shoulder", fresh: () => ({ kind: "tone" }), example: { exposure: 0.4, contrast: 1.3 }, Editor: ToneEditor });

@@ -19,4 +19,4 @@ function VignetteEditor({ step, sketch, change, done }: EditorProps<Vignette>) {
   );
 }
 
-export default defineEditor<Vignette>({ kind: "vignette", title: "Vignette", fresh: () => ({ kind: "vignette", amount: 0.3 }), Editor: VignetteEditor });
+export default defineEditor<Vignette>({ kind: "vignette", title: "Vignette", purpose: "darker towards the edges", fresh: () => ({ kind: "vignette", amount: 0.3 }), Editor: VignetteEditor });

@@ -82,4 +82,4 @@ function WhiteBalanceEditor({ step, change, done }: EditorProps<WhiteBalance>) {
   );
 }
 
-export default defineEditor<WhiteBalance>({ kind: "white-balance", title: "White balance", fresh: () => ({ kind: "white-balance" }), Editor: WhiteBalanceEditor });
+export default defineEditor<WhiteBalance>({ kind: "white-balance", title: "White balance", purpose: "warmer or cooler, greener or pinker", fresh: () => ({ kind: "white-balance" }), example: { warm: 40 }, Editor: WhiteBalanceEditor });

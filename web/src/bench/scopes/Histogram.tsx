@@ -1,14 +1,10 @@
 import { memo } from "react";
 import styled, { useTheme } from "styled-components";
-import type { Scopes as Counts } from "../api/types";
-import { areaOf, lineOf } from "./graph/points";
+import type { Scopes as Counts } from "../../api/types";
+import { areaOf, lineOf } from "../graph/points";
 
-const Root = styled.section`
-  border-top: 1px solid ${(p) => p.theme.tokens.line}; padding: 10px 16px 12px; flex: none;
-`;
 const Head = styled.div`
   display: flex; justify-content: space-between; align-items: baseline; margin-bottom: 6px;
-  h3 { font-weight: 600; }
   span { font-family: ${(p) => p.theme.tokens.numbers}; font-size: 11px; color: ${(p) => p.theme.tokens.soft}; }
 `;
 const Svg = styled.svg`
@@ -25,13 +21,13 @@ function halved(counts: readonly number[]): number[] {
 const share = (value: number) => (value === 0 ? "0" : value < 0.001 ? "< 0.1" : (value * 100).toFixed(1));
 
 /** Histogram of the result, the original's luma behind it in grey. */
-export const Scopes = memo(function Scopes({ scopes }: { scopes: Counts | null }) {
+export const Histogram = memo(function Histogram({ scopes }: { scopes: Counts | null }) {
   const { tokens } = useTheme();
   const colours = [tokens.graph.red, tokens.graph.green, tokens.graph.blue];
   return (
-    <Root aria-label="Histogram">
+    <>
       <Head>
-        <h3>Histogram</h3>
+        <span>grey: the original's luma</span>
         {scopes && <span title="Share of pixels with a channel at 0 or below, and at full or above">black {share(scopes.clipped_low)} % · white {share(scopes.clipped_high)} %</span>}
       </Head>
       <Svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} preserveAspectRatio="none">
@@ -44,6 +40,6 @@ export const Scopes = memo(function Scopes({ scopes }: { scopes: Counts | null }
           </>
         )}
       </Svg>
-    </Root>
+    </>
   );
 });

@@ -1,0 +1,77 @@
+import { Pencil, Star, Trash2, Undo2 } from "lucide-react";
+import { useState } from "react";
+import { ToggleButton } from "react-aria-components";
+import styled from "styled-components";
+import { wordsFor } from "../../api/client";
+import { useDeletePreset, useMarkPreset, useRestorePreset } from "../../api/queries";
+import type { Preset } from "../../api/types";
+import { IconButton, Primary, WordButton } from "../../kit/Button";
+import { Choice } from "../../kit/Choice";
+import { Notice } from "../../kit/Notice";
+import { PresetSheet } from "../presets/PresetSheet";
+import type { Candidate } from "./candidates";
+
+export type Way = "add" | "replace";
+
+const Root = styled.footer`
+  display: grid; gap: 8px; padding: 10px 16px 14px; border-top: 1px solid ${(p) => p.theme.tokens.line}; min-height: 96px; align-content: start;
+  p { color: ${(p) => p.theme.tokens.soft}; font-size: ${(p) => p.theme.tokens.size.small}; line-height: 1.4; max-height: 48px; overflow: hidden; }
+`;
+const Head = styled.div`
+  display: flex; align-items: center; gap: 4px; min-height: 30px;
+  b { flex: 1; font-weight: 600; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+`;
+const Favourite = styled(ToggleButton)`
+  display: inline-grid; place-items: center; width: 28px; height: 28px; padding: 0; border: 0; border-radius: 50%; background: none; cursor: pointer;
+  svg { width: 16px; height: 16px; }
+  &[data-selected] svg { fill: currentColor; }
+  &[data-hovered] { background: ${(p) => p.theme.tokens.hush}; }
+`;
+
+interface Props {
+  readonly candidate: Candidate | null;
+  readonly way: Way;
+  readonly onWay: (way: Way) => void;
+  /** What a preset or LUT would take the place of; null where there is nothing to replace. */
+  readonly replaceable: string | null;
+  readonly onKeep: () => void;
+}
+
+/** What is being tried, and whether it comes in addition or instead. */
+export function AddFoot({ candidate, way, onWay, replaceable, onKeep }: Props) {
+  const [editing, setEditing] = useState<Preset | null>(null);
+  const [deleted, setDeleted] = useState<Preset | null>(null);
+  const mark = useMarkPreset();
+  const remove = useDeletePreset();
+  const restore = useRestorePreset();
+  const preset = candidate?.preset;
+  const problem = mark.error ?? remove.error ?? restore.error;
+  return (
+    <Root aria-label="What is being tried">
+      {replaceable && (
+        <Choice label="Presets and LUTs" value={way} onChange={onWay} options={[["replace", `Replace ${replaceable}`], ["add", "Add as well"]]} />
+      )}
+      {candidate ? (
+        <>
+          <Head>
+            <b>{candidate.name}</b>
+            {preset && (
+              <>
+                <Favourite aria-label={`Favourite: ${preset.name}`} isSelected={preset.favourite} onChange={(favourite) => mark.mutate({ id: preset.id, favourite })}><Star aria-hidden /></Favourite>
+                {preset.own && <IconButton aria-label={`Change ${preset.name}`} onPress={() => setEditing(preset)}><Pencil aria-hidden /></IconButton>}
+                {preset.own && <IconButton aria-label={`Delete ${preset.name}`} onPress={() => remove.mutate(preset.id, { onSuccess: () => setDeleted(preset) })}><Trash2 aria-hidden /></IconButton>}
+              </>
+            )}
+            <Primary onPress={onKeep}>{way === "replace" && replaceable && candidate.section !== "Steps" ? "Replace" : "Add"}</Primary>
+          </Head>
+          <p>{candidate.example ? "Starts at neutral; disc and picture show an example of it." : candidate.note}</p>
+        </>
+      ) : (
+        <p>Point at anything to try it on the picture. Enter keeps it, Escape leaves the look as it was.</p>
+      )}
+      {deleted && <p>{deleted.name} is deleted. <WordButton onPress={() => restore.mutate(deleted.id, { onSuccess: () => setDeleted(null) })}><Undo2 size={12} aria-hidden /> Bring it back</WordButton></p>}
+      {problem && <Notice>{wordsFor(problem)}</Notice>}
+      {editing && <PresetSheet preset={editing} onClose={() => setEditing(null)} />}
+    </Root>
+  );
+}

@@ -1,0 +1,146 @@
+import { Search, X } from "lucide-react";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { Autocomplete, Collection, Header, Input, ListBox, ListBoxItem, ListBoxSection, TextField } from "react-aria-components";
+import styled from "styled-components";
+import type { Look, Picture } from "../../api/types";
+import { IconButton } from "../../kit/Button";
+import { Disc } from "../../kit/Disc";
+import { findStep } from "../arrange";
+import { useBench } from "../useBench";
+import { useSpatial } from "../useKinds";
+import { AddFoot, type Way } from "./AddFoot";
+import { matches, sections, useCandidates, type Candidate } from "./candidates";
+import { withAdded, withReplaced, type Placed } from "./placing";
+import { useTries } from "./useTries";
+
+interface Section {
+  readonly id: string;
+  readonly name: string;
+  readonly items: readonly Candidate[];
+}
+
+const Root = styled.section`
+  position: absolute; z-index: 5; left: 0; top: 0; bottom: 0; width: 336px; display: grid; grid-template-rows: auto minmax(0, 1fr) auto; background: ${(p) => p.theme.tokens.glaze}; border-right: 1px solid ${(p) => p.theme.tokens.line}; box-shadow: 6px 0 24px rgb(0 0 0 / 14%);
+`;
+const Field = styled(TextField)`
+  display: grid; grid-template-columns: 18px 1fr auto; align-items: center; gap: 8px; padding: 12px 10px 8px 16px; border-bottom: 1px solid ${(p) => p.theme.tokens.line};
+  > svg { width: 16px; height: 16px; color: ${(p) => p.theme.tokens.soft}; }
+  input { border: 0; background: none; padding: 5px 0; min-width: 0; font-size: ${(p) => p.theme.tokens.size.head}; outline: none; }
+`;
+const List = styled(ListBox<Section>)`
+  overflow-y: auto; padding: 0 8px 12px; outline: none;
+`;
+const Title = styled(Header)`
+  padding: 12px 8px 4px; font-weight: 600; font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft};
+`;
+const Item = styled(ListBoxItem)`
+  display: grid; grid-template-columns: 40px minmax(0, 1fr); gap: 12px; align-items: center; padding: 5px 8px; border-radius: 8px; cursor: pointer; outline: none;
+  &[data-hovered] { background: ${(p) => p.theme.tokens.hush}; }
+  &[data-focused] { background: ${(p) => p.theme.tokens.accentWash}; }
+  &[data-focus-visible] { outline: 2px solid ${(p) => p.theme.tokens.accent}; outline-offset: -2px; }
+  b { display: block; font-weight: 500; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  small { display: block; font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft}; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+`;
+const Blank = styled(Disc)`
+  background-color: ${(p) => p.theme.tokens.hush};
+`;
+const Nothing = styled.p`
+  padding: 18px 16px; color: ${(p) => p.theme.tokens.soft};
+`;
+
+/** What was put in last from here, to tell whether it is still as it was. */
+export interface LastKept {
+  readonly name: string;
+  readonly steps: Placed["added"];
+}
+
+interface Props {
+  readonly picture: Picture | undefined;
+  readonly last: LastKept | null;
+  readonly onKept: (kept: LastKept | null) => void;
+  readonly onClose: () => void;
+}
+
+/** A search over all that can be added, each on the picture in view; what is pointed at is tried, Enter keeps it, Escape leaves nothing. */
+export function AddPanel({ picture, last, onKept, onClose }: Props) {
+  const { store } = useBench();
+  const isSpatial = useSpatial();
+  const [base] = useState(() => store.get());
+  const [search, setSearch] = useState("");
+  const [hovered, setHovered] = useState<string | null>(null);
+  const [focused, setFocused] = useState<string | null>(null);
+  const all = useCandidates();
+  const found = useMemo(() => all.filter((one) => matches(one, search.trim())), [all, search]);
+  const replaceable = useMemo(() => (last && last.steps.length > 0 && last.steps.every((step) => findStep(base.look, step.id ?? null) === step) ? last : null), [last, base]);
+  const [way, setWay] = useState<Way>(replaceable ? "replace" : "add");
+
+  const place = useCallback((candidate: Candidate, steps = candidate.steps): Placed => {
+    const replaces = way === "replace" && replaceable && candidate.section !== "Steps";
+    return replaces
+      ? withReplaced(base.look, replaceable.steps.map((step) => step.id ?? ""), steps, isSpatial)
+      : withAdded(base.look, steps, base.selected, isSpatial);
+  }, [base, isSpatial, replaceable, way]);
+  const lookOf = useCallback((candidate: Candidate): Look => place(candidate, candidate.example ?? candidate.steps).look, [place]);
+  const tiles = useTries(found, lookOf, picture?.id);
+  const active = found.find((one) => one.id === (hovered ?? focused)) ?? null;
+
+  // What is pointed at is tried after a moment, so that passing over the list does not flicker.
+  useEffect(() => {
+    const wait = setTimeout(() => store.dispatch({ type: "try", look: active ? lookOf(active) : null }), active ? 70 : 0);
+    return () => clearTimeout(wait);
+  }, [active, lookOf, store]);
+  useEffect(() => () => store.dispatch({ type: "try", look: null }), [store]);
+
+  function keep(candidate: Candidate) {
+    const replaces = way === "replace" && replaceable && candidate.section !== "Steps";
+    const placed = place(candidate);
+    store.edit(`${replaces ? `Replace ${replaceable.name} with` : "Add"} ${candidate.name}`, () => placed.look);
+    store.dispatch({ type: "markAll", ids: placed.added.map((step) => step.id ?? "") });
+    onKept(candidate.section === "Steps" ? null : { name: candidate.name, steps: placed.added });
+    onClose();
+  }
+
+  return (
+    <Root aria-label="Add a step" data-testid="add-panel" onKeyDown={(event) => { if (event.key === "Escape") { event.stopPropagation(); event.preventDefault(); onClose(); } }}>
+      <Autocomplete inputValue={search} onInputChange={setSearch}>
+        <Field aria-label="Find a step, preset or LUT" autoFocus>
+          <Search aria-hidden />
+          <Input placeholder="Find a step, preset or LUT" />
+          <IconButton aria-label="Close without adding" onPress={onClose}><X aria-hidden /></IconButton>
+        </Field>
+        <List aria-label="What can be added" items={sections.map((name) => ({ id: name, name, items: found.filter((one) => one.section === name) })).filter((one) => one.items.length > 0)}
+          selectionMode="none" onAction={(key) => { const one = found.find((candidate) => candidate.id === key); if (one) keep(one); }} renderEmptyState={() => <Nothing>Nothing of that name. Try fewer letters.</Nothing>}>
+          {(section) => (
+            <ListBoxSection id={section.id}>
+              <Title>{section.name}</Title>
+              <Collection items={section.items}>
+                {(one) => (
+                  <Item id={one.id} textValue={one.name} onHoverStart={() => setHovered(one.id)} onHoverEnd={() => setHovered((now) => (now === one.id ? null : now))}>
+                    {({ isFocused }) => <Candidates candidate={one} tile={tiles.get(one.id)} isFocused={isFocused} onFocused={setFocused} />}
+                  </Item>
+                )}
+              </Collection>
+            </ListBoxSection>
+          )}
+        </List>
+      </Autocomplete>
+      <AddFoot candidate={active} way={way} onWay={setWay} replaceable={replaceable?.name ?? null} onKeep={() => active && keep(active)} />
+    </Root>
+  );
+}
+
+function Candidates({ candidate, tile, isFocused, onFocused }: { candidate: Candidate; tile: { url: string; index: number; count: number } | undefined; isFocused: boolean; onFocused: (id: string) => void }) {
+  useEffect(() => {
+    if (isFocused) onFocused(candidate.id);
+  }, [isFocused, candidate.id, onFocused]);
+  const place = tile && tile.count > 1 ? (tile.index / (tile.count - 1)) * 100 : 0;
+  return (
+    <>
+      <Blank $size={40} style={tile ? { backgroundImage: `url(${tile.url})`, backgroundSize: `100% ${tile.count * 100}%`, backgroundPosition: `0 ${place}%` } : undefined} />
+      <span>
+        <b>{candidate.name}</b>
+        <small>{candidate.note}</small>
+      </span>
+    </>
+  );
+}

@@ -1,0 +1,158 @@
+/** What is read off the look as it stands: lines of its steps while it moves; at rest scopes, discs, fingerprint, advice. */
+import { call, callImage, Unreachable } from "../../api/client";
+import { Latest } from "../../api/latest";
+import type { Advice, Look, Picture, Scopes, Sketch } from "../../api/types";
+import { findStep } from "../arrange";
+import { shownLook, type BenchStore } from "../store";
+import type { ViewStore } from "../view";
+import { Shared } from "./external";
+
+export interface Readings {
+  readonly sketch: Sketch | null;
+  readonly scopes: Scopes | null;
+  readonly advice: readonly Advice[];
+  /** One picture with every disc, one below the other, in the order of the tray. */
+  readonly discs: string | null;
+  readonly fingerprint: string | null;
+  /** Counts what was read at rest, for what else is to be read then. */
+  readonly rests: number;
+}
+
+interface Rest {
+  readonly look: Look;
+  /** What is being tried, or the look itself: for what is seen rather than edited. */
+  readonly shown: Look;
+  readonly picture: number;
+  readonly before: string;
+  readonly pictures: readonly number[];
+  readonly tolerance: number;
+}
+
+async function objectUrl(path: string, body: unknown, signal: AbortSignal): Promise<string> {
+  const bitmap = await callImage(path, body, signal);
+  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
+  canvas.getContext("2d")?.drawImage(bitmap, 0, 0);
+  bitmap.close();
+  return URL.createObjectURL(await canvas.convertToBlob());
+}
+
+/** What is new over what was known; a drawing of some steps leaves the others as they were. */
+function merged(known: Sketch | null, fresh: Sketch, alone: boolean): Sketch {
+  if (!alone || !known) return fresh;
+  const [one] = fresh.steps;
+  // A step drawn by itself stands in another place than in the look: its lines are new, its junctions are not.
+  return { ...known, steps: known.steps.map((step) => (step.id === one?.id ? { ...one, path: step.path, before: step.before, after: step.after } : step)) };
+}
+
+export class Reader {
+  readonly readings = new Shared<Readings>({ sketch: null, scopes: null, advice: [], discs: null, fingerprint: null, rests: 0 });
+  private pictures: readonly Picture[] = [];
+  private picture: number | null = null;
+  private readonly urls = new Map<"discs" | "fingerprint", string>();
+  private sketch: Latest<{ look: Look; alone: boolean }, Sketch> | null = null;
+  private resting: Latest<Rest, void> | null = null;
+  private closed = true;
+
+  constructor(
+    private readonly store: BenchStore,
+    private readonly view: ViewStore,
+  ) {}
+
+  open(): void {
+    this.closed = false;
+    this.sketch = new Latest(
+      ({ look }, signal) => call<Sketch>("/looks/sketch", { method: "POST", body: look, signal }),
+      (result, { alone }) => this.tell({ sketch: merged(this.readings.get().sketch, result, alone) }),
+      () => undefined,
+    );
+    this.resting = new Latest(
+      async (rest, signal) => this.read(rest, signal),
+      () => this.tell({ rests: this.readings.get().rests + 1 }),
+      (error) => {
+        if (!(error instanceof Unreachable)) this.tell({ rests: this.readings.get().rests + 1 });
+      },
+    );
+  }
+
+  see(picture: number | null, tray: readonly Picture[]): void {
+    this.picture = picture;
+    this.pictures = tray;
+  }
+
+  /** While one step is dragged only that one is drawn anew; otherwise all of them are. */
+  drawLines(): void {
+    const { look, gesture, selected } = this.store.get();
+    const moving = gesture === null ? undefined : findStep(look, selected);
+    this.sketch?.ask(moving && moving.kind !== "group" ? { look: { ...look, steps: [moving] }, alone: true } : { look, alone: false });
+  }
+
+  atRest(): void {
+    const state = this.store.get();
+    this.sketch?.ask({ look: state.look, alone: false });
+    if (this.picture === null) return;
+    this.resting?.ask({
+      look: state.look, shown: shownLook(state), picture: this.picture, before: state.selected ?? "", pictures: this.pictures.map((one) => one.id), tolerance: this.view.get().tolerance,
+    });
+  }
+
+  close(): void {
+    this.closed = true;
+    this.sketch?.close();
+    this.resting?.close();
+    for (const url of this.urls.values()) URL.revokeObjectURL(url);
+    this.urls.clear();
+    this.readings.set({ ...this.readings.get(), discs: null, fingerprint: null });
+  }
+
+  private async read({ look, shown, picture, before, pictures, tolerance }: Rest, signal: AbortSignal): Promise<void> {
+    const post = <T>(path: string, body: unknown) => call<T>(path, { method: "POST", body, signal });
+    // One after the other: a picture that moves meanwhile must not wait behind all of them.
+    const scopes = await post<Scopes>("/looks/scopes", { look: shown, picture, before }).catch(onlyIf(signal, null));
+    if (scopes) this.tell({ scopes });
+    const advice = await post<Advice[]>("/looks/advice", { look, picture, tolerance }).catch(onlyIf(signal, []));
+    this.tell({ advice });
+    if (pictures.length > 0) {
+      const tiles = await Promise.all(parts(pictures, 24).map((some) => callImage("/looks/discs", { look: shown, pictures: some }, signal))).catch(onlyIf(signal, null));
+      if (tiles) await this.keep("discs", tiles);
+    }
+    const print = await objectUrl("/looks/fingerprint?size=128", look, signal).catch(onlyIf(signal, null));
+    if (print) this.replace("fingerprint", print);
+  }
+
+  private async keep(name: "discs", tiles: readonly ImageBitmap[]): Promise<void> {
+    const canvas = new OffscreenCanvas(tiles[0]?.width ?? 1, tiles.reduce((sum, tile) => sum + tile.height, 0));
+    const context = canvas.getContext("2d");
+    let top = 0;
+    for (const tile of tiles) {
+      context?.drawImage(tile, 0, top);
+      top += tile.height;
+      tile.close();
+    }
+    this.replace(name, URL.createObjectURL(await canvas.convertToBlob()));
+  }
+
+  private replace(name: "discs" | "fingerprint", url: string): void {
+    const before = this.urls.get(name);
+    if (this.closed) return URL.revokeObjectURL(url);
+    this.urls.set(name, url);
+    this.tell({ [name]: url });
+    // The page still shows the old one until it has drawn the new one.
+    if (before) setTimeout(() => URL.revokeObjectURL(before), 500);
+  }
+
+  private tell(change: Partial<Readings>): void {
+    if (!this.closed) this.readings.set({ ...this.readings.get(), ...change });
+  }
+}
+
+function parts<T>(all: readonly T[], size: number): T[][] {
+  return Array.from({ length: Math.ceil(all.length / size) }, (_, index) => all.slice(index * size, (index + 1) * size));
+}
+
+/** One reading that fails does not keep the others from being taken; being told to stop does. */
+function onlyIf<T>(signal: AbortSignal, none: T) {
+  return (error: unknown): T => {
+    if (signal.aborted || error instanceof Unreachable) throw error;
+    return none;
+  };
+}
