@@ -51,9 +51,7 @@ def summary(step: IsolateHue) -> str:
 
 
 def lines(step: IsolateHue, junction: Junction) -> dict[str, list[float]]:
-    """The saturation kept, over hues 0..360."""
-    if neutral(step):
-        return {}
+    """The saturation kept, over hues 0..360, at neutral too."""
     away = np.abs((np.linspace(0, 360, LINE_SAMPLES) - step.centre + 180) % 360 - 180)
     t = np.clip((away - step.width / 2) / step.softness, 0, 1)
     return line_set({"saturation": 1 - (1 - step.others) * t * t * (3 - 2 * t)})

@@ -96,9 +96,7 @@ def summary(step: SplitTone) -> str:
 
 
 def lines(step: SplitTone, junction: Junction) -> dict[str, list[float]]:
-    """The weights of the zones over L 0..1."""
-    if neutral(step):
-        return {}
+    """The weights of the zones over L 0..1, at neutral too."""
     return line_set(dict(zip(ZONES, weights(step, np.linspace(0, 1, LINE_SAMPLES)), strict=True)))
 
 

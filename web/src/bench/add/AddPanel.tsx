@@ -109,11 +109,11 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
           <IconButton aria-label="Close without adding" onPress={onClose}><X aria-hidden /></IconButton>
         </Field>
         <List aria-label="What can be added" items={sections.map((name) => ({ id: name, name, items: found.filter((one) => one.section === name) })).filter((one) => one.items.length > 0)}
-          selectionMode="none" onAction={(key) => { const one = found.find((candidate) => candidate.id === key); if (one) keep(one); }} renderEmptyState={() => <Nothing>Nothing of that name. Try fewer letters.</Nothing>}>
+          dependencies={[tiles]} selectionMode="none" onAction={(key) => { const one = found.find((candidate) => candidate.id === key); if (one) keep(one); }} renderEmptyState={() => <Nothing>Nothing of that name. Try fewer letters.</Nothing>}>
           {(section) => (
             <ListBoxSection id={section.id}>
               <Title>{section.name}</Title>
-              <Collection items={section.items}>
+              <Collection items={section.items} dependencies={[tiles]}>
                 {(one) => (
                   <Item id={one.id} textValue={one.name} onHoverStart={() => setHovered(one.id)} onHoverEnd={() => setHovered((now) => (now === one.id ? null : now))}>
                     {({ isFocused }) => <Candidates candidate={one} tile={tiles.get(one.id)} isFocused={isFocused} onFocused={setFocused} />}

@@ -14,7 +14,8 @@ function inGraph(name: string, values: readonly number[]): readonly number[] {
 /** What a step does, small: its curves, its weights, or what becomes of a grey ramp. */
 export function Sparkline({ sketch }: { sketch: StepSketch | undefined }) {
   const { tokens } = useTheme();
-  const lines = Object.entries(sketch?.lines ?? {});
+  const zones = sketch !== undefined && "highlights" in sketch.lines;
+  const lines = zones || sketch?.neutral ? [] : Object.entries(sketch?.lines ?? {});
   const isTone = lines.every(([name]) => TONES.has(name));
   const colourOf = (name: string) => (name === "red" || name === "green" || name === "blue" ? tokens.graph[name] : tokens.graph.master);
   const ramp = lines.length === 0 && sketch && !sketch.neutral && !sketch.spatial ? sketch.ramp : [];

@@ -1,9 +1,10 @@
 import { Trash2 } from "lucide-react";
-import { memo, useCallback, useState } from "react";
+import { memo, useCallback, useRef, useState } from "react";
 import styled from "styled-components";
 import { IconButton, WordButton } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { NumberBox } from "../../kit/NumberBox";
+import { PickButton } from "../../kit/PickButton";
 import { Picker } from "../../kit/Picker";
 import { Toggle } from "../../kit/Toggle";
 import { useUnits } from "../../kit/units";
@@ -11,8 +12,11 @@ import type { Curves } from "../../api/types";
 import { CurveGraph } from "../graph/CurveGraph";
 import { channels, IDENTITY, isIdentity, pointsOf, SMALLEST_STEP, type Channel, type Point } from "../graph/points";
 import { Ramp } from "../graph/Ramp";
+import { usePicking } from "../picking";
 import { defineEditor, type EditorProps } from "./editors";
 
+/** A point this near, in code values, is taken instead of a new one. */
+const NEAR = 6 / 255;
 const names: Record<Channel, string> = { master: "Master", red: "Red", green: "Green", blue: "Blue" };
 const interpolations = [
   { id: "smooth", name: "Smooth", note: "no overshoot between points" },
@@ -57,6 +61,7 @@ function CurvesEditor({ step, change, done, sketch, reaching }: EditorProps<Curv
   const [chosen, setChosen] = useState(0);
   const { peak, digits, units } = useUnits();
   const choose = useCallback((next: Channel) => { setChannel(next); setChosen(0); }, []);
+  const held = useRef<{ index: number; from: number } | null>(null);
   const points = pointsOf(step, channel);
   const at = Math.min(chosen, points.length - 1);
   const label = names[channel].toLowerCase();
@@ -80,6 +85,23 @@ function CurvesEditor({ step, change, done, sketch, reaching }: EditorProps<Curv
     set(`delete ${label} point`, points.filter((_, i) => i !== index));
     setChosen(Math.max(0, index - 1));
   };
+
+  const pick = usePicking("Click a tone in the picture, drag up or down to bend the curve there", {
+    down: (pixel) => {
+      const tone = Math.min(1, Math.max(0, channel === "master" ? pixel.luma : (pixel.step[channels.indexOf(channel) - 1] ?? 0)));
+      const near = points.findIndex(([x]) => Math.abs(x - tone) < NEAR);
+      const index = near >= 0 ? near : points.filter(([x]) => x < tone).length;
+      const level = points[near]?.[1] ?? sketch?.lines[channel]?.[Math.round(tone * ((sketch.lines[channel]?.length ?? 1) - 1))] ?? tone;
+      held.current = { index, from: level };
+      if (near >= 0) setChosen(near);
+      else add([tone, Math.min(1, Math.max(0, level))]);
+    },
+    move: (_, up) => {
+      const point = held.current && points[held.current.index];
+      if (held.current && point) move(held.current.index, [point[0], held.current.from + up]);
+    },
+    up: () => { held.current = null; done(); },
+  });
 
   return (
     <>
@@ -106,7 +128,8 @@ function CurvesEditor({ step, change, done, sketch, reaching }: EditorProps<Curv
         ))}
       </Table>
       <Foot>
-        <Hint>In → out, {units}. Click the graph to add a point.</Hint>
+        <PickButton label="Pick a tone" isOn={pick.picking} onToggle={pick.toggle} />
+        <Hint>in → out, {units}</Hint>
         <IconButton aria-label={`Delete point ${at + 1}`} isDisabled={points.length <= 2} onPress={() => remove(at)}>
           <Trash2 aria-hidden />
         </IconButton>

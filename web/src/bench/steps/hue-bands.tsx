@@ -1,10 +1,15 @@
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import { useRef, useState } from "react";
 import styled, { useTheme } from "styled-components";
 import type { HueBand, HueBands } from "../../api/types";
+import { PickButton } from "../../kit/PickButton";
 import { SettingBar, type Setting } from "../../kit/SettingBar";
+import { Handle } from "../graph/Handle";
+import { usePicking } from "../picking";
 import { defineEditor, type EditorProps } from "./editors";
 
 const [WIDTH, HEIGHT] = [312, 92];
+/** The lower part, for lightness. */
+const [LIGHT_TOP, LIGHT, LIGHTEST] = [98, 44, 0.15];
 const GAP = 5;
 const MOST = 3;
 /** Where skin lies, in OKLCh degrees; common practice, no source. */
@@ -21,15 +26,16 @@ const Ribbon = styled.div`
   height: 16px; border-radius: 3px; margin: 8px 8px 0;
 `;
 const Svg = styled.svg`
-  display: block; width: calc(100% - 16px); margin: 4px 8px -4px; height: auto; overflow: visible; touch-action: none;
-  circle { cursor: grab; }
-  circle:focus { outline: none; }
-  circle:focus-visible { stroke-width: 4; }
+  display: block; width: calc(100% - 16px); margin: 4px 8px 4px; height: auto; overflow: visible;
+`;
+const Foot = styled.div`
+  display: flex; align-items: center; gap: 12px; margin: 10px 8px 4px;
 `;
 const Note = styled.p`
-  margin: 8px 8px 2px; font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft};
+  font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft};
 `;
-const arrows: Readonly<Record<string, readonly [number, number]>> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+
+const rounded = (value: number, low: number, high: number, digits = 2) => Math.round(Math.min(high, Math.max(low, value)) * 10 ** digits) / 10 ** digits;
 
 function bandsOf(step: HueBands): readonly HueBand[] {
   return step.bands ?? centres.map((centre) => ({ centre, hue: 0, saturation: 1, lightness: 0 }));
@@ -46,21 +52,38 @@ function ribbonOf(lines: Readonly<Record<string, readonly number[]>>): string {
   return `linear-gradient(90deg in oklab, ${stops.join(",")})`;
 }
 
+const across = (line: readonly number[], yOf: (value: number) => number) =>
+  line.map((value, index) => `${index ? "L" : "M"}${((index / (line.length - 1)) * WIDTH).toFixed(1)} ${yOf(value).toFixed(1)}`).join("");
+
 function HueBandsEditor({ step, sketch, change, done }: EditorProps<HueBands>) {
   const { tokens } = useTheme();
-  const svg = useRef<SVGSVGElement>(null);
   const [chosen, setChosen] = useState(0);
-  const [dragging, setDragging] = useState(false);
+  const [picked, setPicked] = useState<number | null>(null);
+  const begun = useRef<HueBand | null>(null);
   const bands = bandsOf(step);
-  const band = bands[chosen] ?? bands[0];
-  if (!band) return null;
   const lines = sketch?.lines ?? {};
-  const factors = lines["saturation"];
   const xOf = (hue: number) => (hue / 360) * WIDTH;
   const yOf = (factor: number) => HEIGHT - (Math.min(MOST, factor) / MOST) * HEIGHT;
+  const lightY = (value: number) => LIGHT_TOP + LIGHT / 2 - (value / LIGHTEST) * (LIGHT / 2);
 
   const set = (index: number, what: string, next: Partial<HueBand>, gesture?: string) =>
     change(`Hue bands: ${what}`, (before) => ({ ...before, bands: bandsOf(before).map((one, i) => (i === index ? { ...one, ...next } : one)) }), gesture);
+  const pick = usePicking("Click a colour in the picture; drag up or down for its saturation, sideways for its hue", {
+    down: (pixel) => {
+      const away = (centre: number) => Math.abs(((centre - pixel.hue + 540) % 360) - 180);
+      const index = bands.reduce((best, one, at) => (away(one.centre) < away(bands[best]?.centre ?? 0) ? at : best), 0);
+      begun.current = bands[index] ?? null;
+      setPicked(pixel.chroma > 0.005 ? pixel.hue : null);
+      setChosen(index);
+    },
+    move: (right, up) => {
+      const from = begun.current;
+      if (from) set(chosen, "drag in the picture", { saturation: rounded((from.saturation ?? 1) + up * 3, 0, MOST), hue: rounded((from.hue ?? 0) + right * 90, -60, 60) }, `picked ${chosen}`);
+    },
+    up: () => { begun.current = null; done(); },
+  });
+  const band = bands[chosen] ?? bands[0];
+  if (!band) return null;
 
   /** A centre stays between its neighbours, and on the circle as it is unrolled. */
   function placed(index: number, centre: number): number {
@@ -69,49 +92,39 @@ function HueBandsEditor({ step, sketch, change, done }: EditorProps<HueBands>) {
     return Math.round(Math.min(high, Math.max(low, centre)) * 10) / 10;
   }
 
-  function move(event: PointerEvent) {
-    const box = svg.current?.getBoundingClientRect();
-    if (!dragging || !box) return;
-    const centre = placed(chosen, ((event.clientX - box.left) / box.width) * 360);
-    const factor = Math.min(MOST, Math.max(0, (1 - (event.clientY - box.top) / box.height) * MOST));
-    set(chosen, "move band", { centre, saturation: Math.round(factor * 100) / 100 }, `band ${chosen}`);
-  }
-
-  function release() {
-    if (dragging) done();
-    setDragging(false);
-  }
-
-  function onKeyDown(event: KeyboardEvent, index: number, one: HueBand) {
-    const way = arrows[event.key];
-    if (!way) return;
-    const size = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
-    const saturation = Math.round(Math.min(MOST, Math.max(0, (one.saturation ?? 1) + way[1] * size * 0.01)) * 1000) / 1000;
-    set(index, "move band", { centre: placed(index, one.centre + way[0] * size), saturation }, `band ${index}`);
-    event.preventDefault();
-    event.stopPropagation();
-  }
-
   return (
     <>
       <Ribbon role="img" aria-label="Hues as they come in" style={{ background: ribbonOf({}) }} />
-      <Svg ref={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" aria-label="Bands: place across, saturation up" data-testid="hue-graph" onPointerMove={move} onPointerUp={release} onPointerCancel={release}>
+      <Svg viewBox={`0 0 ${WIDTH} ${LIGHT_TOP + LIGHT}`} role="group" aria-label="Bands: place across; saturation up in the upper part, lightness in the lower" data-testid="hue-graph">
         <rect width={WIDTH} height={HEIGHT} fill={tokens.graph.field} />
+        <rect y={LIGHT_TOP} width={WIDTH} height={LIGHT} fill={tokens.graph.field} />
         <rect x={xOf(SKIN[0])} width={xOf(SKIN[1]) - xOf(SKIN[0])} height={HEIGHT} fill={tokens.hush} />
+        <rect x={xOf(SKIN[0])} y={LIGHT_TOP} width={xOf(SKIN[1]) - xOf(SKIN[0])} height={LIGHT} fill={tokens.hush} />
         <text x={xOf((SKIN[0] + SKIN[1]) / 2)} y={HEIGHT - 5} fontSize={10.5} textAnchor="middle" fill={tokens.soft}>skin</text>
-        <path d={`M0 ${yOf(1)}H${WIDTH}`} stroke={tokens.graph.diagonal} strokeDasharray="3 4" />
-        {factors && <path d={factors.map((y, i) => `${i ? "L" : "M"}${((i / (factors.length - 1)) * WIDTH).toFixed(1)} ${yOf(y).toFixed(1)}`).join("")} fill="none" stroke={tokens.graph.master} strokeWidth={2} />}
+        <text x={WIDTH - 4} y={12} fontSize={10.5} textAnchor="end" fill={tokens.soft}>saturation</text>
+        <text x={WIDTH - 4} y={LIGHT_TOP + LIGHT - 5} fontSize={10.5} textAnchor="end" fill={tokens.soft}>lightness</text>
+        <path d={`M0 ${yOf(1)}H${WIDTH}M0 ${lightY(0)}H${WIDTH}`} stroke={tokens.graph.diagonal} strokeDasharray="3 4" />
+        {picked !== null && <path d={`M${xOf(picked)} 0V${LIGHT_TOP + LIGHT}`} stroke={tokens.accent} strokeWidth={1.5} data-testid="picked-hue" />}
+        {lines["saturation"] && <path d={across(lines["saturation"], yOf)} fill="none" stroke={tokens.graph.master} strokeWidth={2} />}
+        {lines["lightness"] && <path d={across(lines["lightness"], lightY)} fill="none" stroke={tokens.graph.master} strokeWidth={1.6} />}
         {bands.map((one, index) => (
-          <circle key={index} cx={xOf(one.centre)} cy={yOf(one.saturation ?? 1)} r={6} fill={index === chosen ? tokens.graph.master : tokens.glaze} stroke={tokens.graph.master} strokeWidth={2}
-            tabIndex={0} role="slider" aria-label={`Band ${index + 1} of ${bands.length}`} aria-valuenow={one.centre} aria-valuemin={0} aria-valuemax={360}
-            aria-valuetext={`at ${one.centre.toFixed(0)} degrees, saturation ${(one.saturation ?? 1).toFixed(2)}`}
-            onPointerDown={(event) => { if (event.button !== 0) return; svg.current?.setPointerCapture(event.pointerId); setChosen(index); setDragging(true); }}
-            onFocus={() => setChosen(index)} onKeyDown={(event) => onKeyDown(event, index, one)} onKeyUp={(event) => arrows[event.key] && done()}
-            onDoubleClick={() => { set(index, "band to neutral", { hue: 0, saturation: 1, lightness: 0 }); done(); }} />
+          <g key={index}>
+            <Handle x={xOf(one.centre)} y={yOf(one.saturation ?? 1)} label={`Band ${index + 1} of ${bands.length}`} value={one.centre} low={0} high={360} text={`at ${one.centre.toFixed(0)} degrees, saturation ${(one.saturation ?? 1).toFixed(2)}`} isChosen={index === chosen}
+              onChoose={() => setChosen(index)} onDone={done} onNeutral={() => set(index, "band to neutral", { hue: 0, saturation: 1, lightness: 0 })}
+              onMove={(x, y) => set(index, "move band", { centre: placed(index, (x / WIDTH) * 360), saturation: rounded(((HEIGHT - y) / HEIGHT) * MOST, 0, MOST) }, `band ${index}`)}
+              onNudge={(right, up) => set(index, "move band", { centre: placed(index, one.centre + right), saturation: rounded((one.saturation ?? 1) + up * 0.01, 0, MOST, 3) }, `band ${index}`)} />
+            <Handle x={xOf(one.centre)} y={lightY(one.lightness ?? 0)} r={4.5} label={`Lightness of band ${index + 1}`} value={one.lightness ?? 0} low={-0.3} high={0.3} text={(one.lightness ?? 0).toFixed(3)} isChosen={index === chosen}
+              onChoose={() => setChosen(index)} onDone={done} onNeutral={() => set(index, "lightness", { lightness: 0 })}
+              onMove={(_, y) => set(index, "lightness", { lightness: rounded(((LIGHT_TOP + LIGHT / 2 - y) / (LIGHT / 2)) * LIGHTEST, -0.3, 0.3, 3) }, `light ${index}`)}
+              onNudge={(_, up) => set(index, "lightness", { lightness: rounded((one.lightness ?? 0) + up * 0.005, -0.3, 0.3, 4) }, `light ${index}`)} />
+          </g>
         ))}
       </Svg>
       <Ribbon role="img" aria-label="Hues as they leave" data-testid="ribbon-after" style={{ background: ribbonOf(lines) }} />
-      <Note>Band {chosen + 1}, round {band.centre.toFixed(0)}°. Drag it along the hues, or up and down for saturation.</Note>
+      <Foot>
+        <PickButton label="Pick a colour" isOn={pick.picking} onToggle={pick.toggle} />
+        <Note>Band {chosen + 1}, round {band.centre.toFixed(0)}°</Note>
+      </Foot>
       {(Object.entries(settings) as ["hue" | "saturation" | "lightness", Setting][]).map(([field, setting]) => (
         <SettingBar key={field} {...setting} value={band[field] ?? setting.neutral} onDone={done}
           onChange={(value, moving) => set(chosen, setting.label.toLowerCase(), { [field]: value }, moving ? `${field} ${chosen}` : undefined)} />
@@ -120,4 +133,4 @@ function HueBandsEditor({ step, sketch, change, done }: EditorProps<HueBands>) {
   );
 }
 
-export default defineEditor<HueBands>({ kind: "hue-bands", title: "Hue bands", purpose: "turn and shape eight ranges of hue", fresh: () => ({ kind: "hue-bands" }), Editor: HueBandsEditor });
+export default defineEditor<HueBands>({ kind: "hue-bands", title: "Hue bands", purpose: "turn and shape eight ranges of hue", fresh: () => ({ kind: "hue-bands" }), example: { bands: centres.map((centre) => ({ centre, hue: centre > 90 && centre < 210 ? 25 : 0, saturation: centre > 90 && centre < 300 ? 0.5 : 1.25, lightness: 0 })) }, Editor: HueBandsEditor });

@@ -1,8 +1,13 @@
-import { useRef, type KeyboardEvent, type PointerEvent } from "react";
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import styled, { useTheme } from "styled-components";
+import { call, wordsFor } from "../../api/client";
 import type { WhiteBalance } from "../../api/types";
+import { Notice } from "../../kit/Notice";
+import { PickButton } from "../../kit/PickButton";
 import { Picker } from "../../kit/Picker";
+import { usePicking } from "../picking";
 import { Settings } from "../settings/Settings";
+import { useBench } from "../useBench";
 import { defineEditor, type EditorProps } from "./editors";
 
 const WARM = 150;
@@ -26,9 +31,14 @@ const Svg = styled.svg`
   circle:focus-visible { stroke-width: 4; }
   text { font-size: 10.5px; }
 `;
+const Row = styled.div`
+  margin: 10px 8px 0;
+`;
 const arrows: Readonly<Record<string, readonly [number, number]>> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
 
-function WhiteBalanceEditor({ step, change, done }: EditorProps<WhiteBalance>) {
+function WhiteBalanceEditor({ step, picture, change, done }: EditorProps<WhiteBalance>) {
+  const { store } = useBench();
+  const [problem, setProblem] = useState<string | null>(null);
   const { tokens } = useTheme();
   const svg = useRef<SVGSVGElement>(null);
   const held = useRef(false);
@@ -59,6 +69,16 @@ function WhiteBalanceEditor({ step, change, done }: EditorProps<WhiteBalance>) {
     event.stopPropagation();
   }
 
+  const pick = usePicking("Click something in the picture that should be grey", {
+    down: (_, at) => {
+      if (!picture) return;
+      call<{ warm: number; tint: number }>("/looks/neutral", { method: "POST", body: { look: store.get().look, picture: picture.id, x: at.x, y: at.y, before: step.id ?? "", cones: step.cones ?? "cat16" } }).then(
+        (found) => { setProblem(null); change("White balance: picked neutral", (before) => ({ ...before, warm: found.warm, tint: found.tint })); done(); },
+        (error: unknown) => setProblem(wordsFor(error)),
+      );
+    },
+  });
+
   return (
     <>
       <Svg ref={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" aria-label="Where white goes" data-testid="white-pad" onPointerMove={(event) => held.current && follow(event)}
@@ -75,6 +95,8 @@ function WhiteBalanceEditor({ step, change, done }: EditorProps<WhiteBalance>) {
           aria-valuetext={`${Math.abs(warm).toFixed(0)} mired ${warm < 0 ? "cooler" : "warmer"}, ${Math.abs(tint).toFixed(4)} Duv ${tint < 0 ? "magenta" : "green"}`}
           onKeyDown={onKeyDown} onKeyUp={(event) => arrows[event.key] && done()} />
       </Svg>
+      <Row><PickButton label="Pick a neutral" isOn={pick.picking} onToggle={pick.toggle} /></Row>
+      {problem && <Notice>{problem}</Notice>}
       <Settings title="White balance" step={step} settings={settings} change={change} done={done} />
       <Picker label="Adapts by" value={step.cones ?? "cat16"} options={cones}
         onChange={(value) => change("White balance: adaptation", (before) => ({ ...before, cones: value as NonNullable<WhiteBalance["cones"]> }))} />

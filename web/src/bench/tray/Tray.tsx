@@ -27,7 +27,7 @@ const Discs = styled.div`
 `;
 const Item = styled(Button)<{ $watched: boolean }>`
   display: grid; justify-items: center; gap: 6px; flex: 0 1 69px; min-width: 57px; padding: 4px 0 0; border: 0; background: none; color: inherit; cursor: pointer; font-size: 11px;
-  > span:last-child { max-width: 67px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  > span:last-child { max-width: 60px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   &[aria-current] { color: ${(p) => p.theme.surround.ink}; font-weight: 600; }
   ${(p) => p.$watched && css`> span:first-child { box-shadow: 0 0 0 2px ${p.theme.surround.tray}, 0 0 0 3.5px ${p.theme.surround.soft}; }`}
   &[data-focus-visible] { outline-offset: 1px; border-radius: 8px; outline-color: ${(p) => p.theme.surround.ink}; }
