@@ -1,4 +1,7 @@
-"""Run the benches: `./saucer bench [--json] [--only NAME]`. A ratio below the wanted one ends with exit code 1."""
+"""Run the benches: `./saucer bench [--json] [--only NAME]`. A ratio below the wanted one ends with exit code 1.
+
+`./saucer bench --soak MINUTES`: random dragging on the Bench, and what grows by it.
+"""
 
 from __future__ import annotations
 
@@ -13,11 +16,12 @@ import django
 
 django.setup()
 
-from bench import applying, cube_files, looks, previews  # noqa: E402
+from bench import applying, cube_files, dragging, looks, previews  # noqa: E402
 from bench.measure import Bench, Result  # noqa: E402
+from bench.soak import soak  # noqa: E402
 from saucer.core.warm import warm  # noqa: E402
 
-BENCHES: dict[str, Bench] = {"apply": applying.run, "cube": cube_files.run, "look": looks.run, "preview": previews.run}
+BENCHES: dict[str, Bench] = {"apply": applying.run, "cube": cube_files.run, "look": looks.run, "preview": previews.run, "drag": dragging.run}
 
 
 def results(only: str | None) -> Iterator[Result]:
@@ -30,7 +34,10 @@ def main() -> int:
     parser = argparse.ArgumentParser(prog="./saucer bench", description=__doc__)
     parser.add_argument("--json", action="store_true")
     parser.add_argument("--only", metavar="NAME", help="names that begin so, e.g. apply.u8")
+    parser.add_argument("--soak", type=int, metavar="MINUTES", help="random dragging in the browser; tells what grows")
     given = parser.parse_args()
+    if given.soak:
+        return soak(given.soak)
     warm()
     found = []
     if not given.json:

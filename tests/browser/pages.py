@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Literal
 
 import numpy as np
-from playwright.sync_api import Download, Page, expect
+from playwright.sync_api import Download, Locator, Page, expect
 
 Channel = Literal["Master", "Red", "Green", "Blue"]
 _PIXELS = """(canvas) => {
@@ -98,9 +98,38 @@ class Bench:
         return list(zip(values[::2], values[1::2], strict=True))
 
     def add_step(self, title: str) -> Bench:
-        self.page.get_by_role("button", name="Add a step").click()
-        self.page.get_by_role("menuitem", name=title, exact=True).click()
+        self.search(title)
+        self.page.get_by_role("option", name=title, exact=True).first.click()
+        expect(self.page.get_by_test_id("add-panel")).to_be_hidden()
         self.wait_at_rest()
+        return self
+
+    def search(self, words: str) -> Bench:
+        """Open the search over what can be added, and type."""
+        self.page.get_by_role("button", name="Add a step").click()
+        self.page.get_by_role("combobox").or_(self.page.get_by_placeholder("Find a step, preset or LUT")).first.fill(words)
+        return self
+
+    def choose(self, name: str, *modifiers: Literal["Shift", "Control"]) -> Bench:
+        """A line of the recipe, by its name."""
+        self.line(name).click(modifiers=list(modifiers))
+        return self
+
+    def line(self, name: str) -> Locator:
+        return self.page.locator("[data-line]").filter(has=self.page.get_by_text(name, exact=True)).first
+
+    def order(self) -> list[str]:
+        """The names in the recipe from top to bottom."""
+        return [line.locator("b").inner_text() for line in self.page.locator("[data-line]").all()]
+
+    def picture_at(self, x: float, y: float) -> tuple[float, float]:
+        """Where on screen the place 0..1 across and down the picture is."""
+        box = self.page.get_by_test_id("compare").first.bounding_box()
+        assert box
+        return box["x"] + x * box["width"], box["y"] + y * box["height"]
+
+    def click_picture(self, x: float, y: float) -> Bench:
+        self.page.mouse.click(*self.picture_at(x, y))
         return self
 
     def type_setting(self, label: str, text: str) -> Bench:
@@ -109,6 +138,11 @@ class Bench:
         box.fill(text)
         box.press("Enter")
         self.wait_at_rest()
+        return self
+
+    def leave(self) -> Bench:
+        """Leave whatever field has the focus: a press beside the picture."""
+        self.page.mouse.click(700, 104)
         return self
 
     def undo(self) -> Bench:

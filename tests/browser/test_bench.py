@@ -94,7 +94,7 @@ def test_undo_and_redo_by_name_and_over_a_reload(bench: Bench):
     bench.drag_point((0, 0), (0, 0.2))
     moved = bench.pixels()
     expect(bench.page.get_by_role("button", name="Undo Curves: move master point")).to_be_visible()
-    bench.page.mouse.click(600, 60)
+    bench.leave()
     bench.undo()
     assert np.array_equal(bench.pixels(), start)
     bench.redo()
@@ -128,7 +128,7 @@ def test_hold_for_the_original_and_the_wipe(bench: Bench):
     bench.drag_point((1, 1), (1, 0.4))
     before = bench.page.get_by_test_id("before")
     expect(before).to_be_hidden()
-    bench.page.mouse.click(600, 60)
+    bench.leave()
     bench.page.keyboard.down("o")
     expect(before).to_be_visible()
     bench.page.keyboard.up("o")
@@ -165,7 +165,7 @@ def test_switching_pictures_in_the_tray(bench: Bench):
     bench.tray("Chart")
     bench.wait_saved()
     close(bench.pixels(), expected(draft(), "Chart"))
-    bench.page.mouse.click(600, 60)
+    bench.leave()
     bench.page.keyboard.press("1")
     close(bench.pixels(), expected(draft()))
     background = (
@@ -228,13 +228,12 @@ def test_two_people_on_one_look(bench: Bench, studio):
 
 
 def test_adding_and_deleting_a_step(bench: Bench):
-    bench.page.get_by_role("button", name="Add a step").click()
-    bench.page.get_by_role("menuitem", name="Curves").click()
+    bench.add_step("Curves")
     expect(bench.page.get_by_test_id("step")).to_have_count(2)
     bench.type_point(1, "out", "80")
     bench.wait_saved()
     assert [step.master[0][1] for step in draft().steps] == pytest.approx([0, 80 / 255])
-    bench.page.get_by_role("button", name="Delete Curves").click()
+    bench.page.get_by_role("button", name="Delete: Curves").click()
     expect(bench.page.get_by_test_id("step")).to_have_count(1)
     bench.wait_saved()
     assert len(draft().steps) == 1

@@ -127,10 +127,108 @@ def test_a_vignette_shows_but_stays_out_of_the_lut(bench: Bench):
     assert after[0, 0].mean() < 0.5 * bench.original()[0, 0].mean()
 
 
-def test_a_kind_without_an_editor_yet_is_shown_in_words(bench: Bench):
-    entry = looks.create(
-        Person.objects.get(role="designer"), look_from({"name": "By hand", "steps": [{"kind": "cdl", "saturation": 0.4}]})
-    )
-    bench.open(entry.pk)
-    expect(bench.page.get_by_label("Step: CDL")).to_contain_text("saturation 0.40. These settings are edited in the look file.")
-    close(bench.pixels(), expected(looks.draft_of(entry)))
+def test_cdl_by_numbers_and_by_dragging_a_bar(bench: Bench):
+    bench.add_step("CDL")
+    bench.type_setting("red, slope", "1.2")
+    bench.type_setting("blue, offset", "-0.05")
+    bar = bench.page.get_by_test_id("bar green, power").bounding_box()
+    assert bar
+    bench.page.mouse.move(bar["x"] + bar["width"] / 2, bar["y"] + 4)
+    bench.page.mouse.down()
+    bench.page.mouse.move(bar["x"] + bar["width"] * 0.75, bar["y"] + 4, steps=5)
+    bench.page.mouse.up()
+    after = bench.pixels()
+    bench.wait_saved()
+    step = draft().steps[-1]
+    assert (step.slope, step.offset) == ((1.2, 1, 1), (0, 0, -0.05))
+    assert step.power == pytest.approx((1, 1.5, 1), abs=0.02)
+    close(after, expected(draft()))
+    bench.page.get_by_test_id("bar green, power").dblclick()
+    bench.wait_saved()
+    assert draft().steps[-1].power == (1, 1, 1)
+
+
+def test_levels_by_their_markers_and_gamma(bench: Bench):
+    bench.add_step("Levels")
+    graph = bench.page.get_by_test_id("levels-graph").bounding_box()
+    marker = bench.page.get_by_role("slider", name="Black in").first.bounding_box()
+    bench.page.mouse.move(marker["x"] + marker["width"] / 2, marker["y"] + marker["height"] / 2)
+    bench.page.mouse.down()
+    bench.page.mouse.move(graph["x"] + graph["width"] * 0.1, marker["y"] + 4, steps=5)
+    bench.page.mouse.up()
+    bench.type_setting("White out", "230")
+    bench.page.get_by_role("slider", name="Gamma").first.focus()
+    bench.page.keyboard.press("Shift+ArrowLeft")
+    after = bench.pixels()
+    bench.wait_saved()
+    master = draft().steps[-1].master
+    assert (master.input_black, master.output_white) == pytest.approx((0.1, 230 / 255), abs=0.005)
+    assert master.gamma == pytest.approx(1.1)
+    close(after, as_baked(draft()))
+
+
+def test_channel_mix_as_a_matrix_and_as_monochrome(bench: Bench):
+    bench.add_step("Channel mix")
+    bench.type_setting("red, green", "0.25")
+    bench.type_setting("blue, offset", "0.04")
+    close(bench.pixels(), as_baked_after(bench))
+    bench.page.get_by_text("Monochrome: one row for all three").click()
+    bench.type_setting("grey, blue", "0.5")
+    after = bench.pixels()
+    bench.wait_saved()
+    step = draft().steps[-1]
+    assert (step.red, step.offset, step.monochrome, step.grey[2]) == ((1, 0.25, 0), (0, 0, 0.04), True, 0.5)
+    assert np.ptp(after.astype(int), axis=-1).max() == 0
+    close(after, as_baked(draft()))
+
+
+def as_baked_after(bench: Bench) -> np.ndarray:
+    bench.wait_saved()
+    return as_baked(draft())
+
+
+def test_a_wash_by_numbers_by_area_and_by_mode(bench: Bench):
+    bench.add_step("Wash")
+    bench.page.get_by_role("button", name="Laid over by").click()
+    bench.page.get_by_role("option", name="Soft light").click()
+    bench.type_setting("Colour, code values, red, 8-bit", "230")
+    bench.type_setting("Colour, code values, blue, 8-bit", "60")
+    bench.page.get_by_role("slider", name="Colour, code values: hue").focus()
+    bench.page.keyboard.press("ArrowRight")
+    after = bench.pixels()
+    bench.wait_saved()
+    step = draft().steps[-1]
+    assert step.mode == "soft-light"
+    assert step.colour != (1, 1, 1)
+    close(after, as_baked(draft()))
+
+
+def test_isolate_hue_by_its_handles(bench: Bench):
+    bench.add_step("Isolate hue")
+    bench.page.get_by_role("slider", name="Softness, and what others keep").focus()
+    for _ in range(3):
+        bench.page.keyboard.press("Shift+ArrowDown")
+    bench.page.get_by_role("slider", name="Hue that is kept").focus()
+    bench.page.keyboard.press("Shift+ArrowRight")
+    after = bench.pixels()
+    bench.wait_saved()
+    step = draft().steps[-1]
+    assert (step.centre, round(step.others, 2)) == (50, 0.7)
+    close(after, as_baked(draft()))
+
+
+def test_limit_convert_and_spatial_kinds_by_typing(bench: Bench):
+    bench.add_step("Limit")
+    bench.page.get_by_text("High end held").click()
+    bench.type_setting("High end", "200")
+    bench.type_setting("Knee", "0.5")
+    for title, label, text in (
+        ("Soft focus", "Amount", "0.6"), ("Sharpen", "Amount", "1.2"), ("Bloom", "Brighter than, light", "0.4"), ("Halation", "Radius, h", "0.02"), ("Grain", "Number of the pattern", "77"),
+    ):  # fmt: skip
+        bench.add_step(title).type_setting(label, text)
+    after = bench.pixels()
+    bench.wait_saved()
+    limit, soft, sharpen, bloom, halation, grain = draft().steps[1:]
+    assert (limit.high, limit.knee, limit.low) == (pytest.approx(200 / 255), 0.5, None)
+    assert (soft.amount, sharpen.amount, bloom.threshold, halation.radius, grain.seed) == (0.6, 1.2, 0.4, 0.02, 77)
+    close(after, as_baked(draft()))

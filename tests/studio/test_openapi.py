@@ -19,11 +19,9 @@ def test_the_openapi_file_is_current():
     )
 
 
-def test_every_editor_is_of_a_step_kind():
-    """Kinds without an editor of their own yet are shown by the Bench in words, with their strength."""
+def test_every_kind_of_step_has_an_editor_and_every_editor_a_kind():
     editors = {path.stem for path in (WEB / "src" / "bench" / "steps").glob("*.tsx")}
-    assert editors
-    assert editors <= set(step_kinds() | spatial_kinds())
+    assert editors == {"group", *step_kinds(), *spatial_kinds()}
 
 
 def test_migrations_are_current(db):

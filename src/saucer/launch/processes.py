@@ -43,6 +43,9 @@ class Group:
             start_new_session=True, preexec_fn=_die_with_parent,
         )  # fmt: skip
 
+    def pids(self) -> list[int]:
+        return [child.pid for child in self._children.values()]
+
     def check(self) -> None:
         """Raises: Stop when one of them has ended."""
         for name, child in self._children.items():

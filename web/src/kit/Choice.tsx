@@ -5,6 +5,11 @@ import styled from "styled-components";
 const Row = styled(ToggleButtonGroup)`
   display: inline-flex; gap: 2px; flex-wrap: wrap;
 `;
+const Titled = styled.div`
+  display: grid; gap: 3px; justify-items: start;
+  > small { font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft}; }
+  > div { margin-left: -4px; }
+`;
 const Item = styled(ToggleButton)`
   border: 0; background: none; padding: 3px 11px; min-height: 26px; border-radius: 13px; cursor: pointer; font-weight: 500; color: ${(p) => p.theme.tokens.soft};
   &[data-hovered] { color: ${(p) => p.theme.tokens.ink}; }
@@ -18,11 +23,13 @@ interface Props<T extends string> {
   readonly options: readonly (readonly [T, ReactNode])[];
   readonly onChange: (value: T) => void;
   readonly className?: string;
+  /** Stands above; without, only screen readers are told the label. */
+  readonly titled?: boolean;
 }
 
 /** One of a few, all in sight. */
-export function Choice<T extends string>({ label, value, options, onChange, className }: Props<T>) {
-  return (
+export function Choice<T extends string>({ label, value, options, onChange, className, titled = false }: Props<T>) {
+  const row = (
     <Row
       aria-label={label}
       className={className ?? ""}
@@ -41,4 +48,5 @@ export function Choice<T extends string>({ label, value, options, onChange, clas
       ))}
     </Row>
   );
+  return titled ? <Titled><small aria-hidden>{label}</small>{row}</Titled> : row;
 }

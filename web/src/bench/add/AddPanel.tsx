@@ -1,6 +1,6 @@
 import { Search, X } from "lucide-react";
 import { useCallback, useEffect, useMemo, useState } from "react";
-import { Autocomplete, Collection, Header, Input, ListBox, ListBoxItem, ListBoxSection, TextField } from "react-aria-components";
+import { Autocomplete, Collection, Header, Input, ListBox, ListBoxItem, ListBoxSection, Text, TextField } from "react-aria-components";
 import styled from "styled-components";
 import type { Look, Picture } from "../../api/types";
 import { IconButton } from "../../kit/Button";
@@ -38,8 +38,8 @@ const Item = styled(ListBoxItem)`
   &[data-hovered] { background: ${(p) => p.theme.tokens.hush}; }
   &[data-focused] { background: ${(p) => p.theme.tokens.accentWash}; }
   &[data-focus-visible] { outline: 2px solid ${(p) => p.theme.tokens.accent}; outline-offset: -2px; }
-  b { display: block; font-weight: 500; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  small { display: block; font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft}; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  [slot="label"] { display: block; font-weight: 500; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  [slot="description"] { display: block; font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft}; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 `;
 const Blank = styled(Disc)`
   background-color: ${(p) => p.theme.tokens.hush};
@@ -82,7 +82,7 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
   }, [base, isSpatial, replaceable, way]);
   const lookOf = useCallback((candidate: Candidate): Look => place(candidate, candidate.example ?? candidate.steps).look, [place]);
   const tiles = useTries(found, lookOf, picture?.id);
-  const active = found.find((one) => one.id === (hovered ?? focused)) ?? null;
+  const active = found.find((one) => one.id === hovered) ?? found.find((one) => one.id === focused) ?? null;
 
   // What is pointed at is tried after a moment, so that passing over the list does not flicker.
   useEffect(() => {
@@ -101,7 +101,7 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
   }
 
   return (
-    <Root aria-label="Add a step" data-testid="add-panel" onKeyDown={(event) => { if (event.key === "Escape") { event.stopPropagation(); event.preventDefault(); onClose(); } }}>
+    <Root aria-label="Add a step" data-testid="add-panel" onKeyDown={(event) => { setHovered(null); if (event.key === "Escape") { event.stopPropagation(); event.preventDefault(); onClose(); } }}>
       <Autocomplete inputValue={search} onInputChange={setSearch}>
         <Field aria-label="Find a step, preset or LUT" autoFocus>
           <Search aria-hidden />
@@ -138,8 +138,8 @@ function Candidates({ candidate, tile, isFocused, onFocused }: { candidate: Cand
     <>
       <Blank $size={40} style={tile ? { backgroundImage: `url(${tile.url})`, backgroundSize: `100% ${tile.count * 100}%`, backgroundPosition: `0 ${place}%` } : undefined} />
       <span>
-        <b>{candidate.name}</b>
-        <small>{candidate.note}</small>
+        <Text slot="label">{candidate.name}</Text>
+        <Text slot="description">{candidate.note}</Text>
       </span>
     </>
   );

@@ -54,7 +54,8 @@ export const Recipe = memo(function Recipe({ reader, picture, onAdd, onKeep }: P
   const sketches = new Map(sketch?.steps.map((one) => [one.id, one]));
   const numbers = new Map(flat(steps).map((step, index) => [step.id, index + 1]));
   const advised = new Map<string, Advice[]>();
-  for (const one of advice) advised.set(one.id, [...(advised.get(one.id) ?? []), one]);
+  // Of the step in hand it need not be said that it does nothing yet.
+  for (const one of advice) if (one.kind !== "neutral" || one.id !== selected) advised.set(one.id, [...(advised.get(one.id) ?? []), one]);
 
   const line = (step: Step, depth: number, within: string | null): ReactNode[] => {
     const id = step.id ?? "";

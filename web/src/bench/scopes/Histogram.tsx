@@ -5,6 +5,7 @@ import { areaOf, lineOf } from "../graph/points";
 
 const Head = styled.div`
   display: flex; justify-content: space-between; align-items: baseline; margin-bottom: 6px;
+  small { font-size: 11px; color: ${(p) => p.theme.tokens.soft}; }
   span { font-family: ${(p) => p.theme.tokens.numbers}; font-size: 11px; color: ${(p) => p.theme.tokens.soft}; }
 `;
 const Svg = styled.svg`
@@ -27,7 +28,7 @@ export const Histogram = memo(function Histogram({ scopes }: { scopes: Counts | 
   return (
     <>
       <Head>
-        <span>grey: the original's luma</span>
+        <small>grey: the original</small>
         {scopes && <span title="Share of pixels with a channel at 0 or below, and at full or above">black {share(scopes.clipped_low)} % · white {share(scopes.clipped_high)} %</span>}
       </Head>
       <Svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} preserveAspectRatio="none">

@@ -43,7 +43,7 @@ function ChannelMixEditor({ step, sketch, change, done }: EditorProps<ChannelMix
         }))} />
       <Ramp after={sketch?.ramp} />
       <Options>
-        <Choice label="Mixed in" value={step.light ?? "code"} options={[["code", "Code values"], ["linear", "Linear light"]]} onChange={(light) => change("Channel mix: what is mixed", (before) => ({ ...before, light }))} />
+        <Choice titled label="Mixed in" value={step.light ?? "code"} options={[["code", "Code values"], ["linear", "Linear light"]]} onChange={(light) => change("Channel mix: what is mixed", (before) => ({ ...before, light }))} />
         <Toggle label="Keep neutral: rows scaled to sum 1" showLabel isOn={step.keep_neutral ?? false} onChange={(on) => change("Channel mix: keep neutral", (before) => ({ ...before, keep_neutral: on }))} />
         <Toggle label="Monochrome: one row for all three" showLabel isOn={step.monochrome ?? false} onChange={(on) => change("Channel mix: monochrome", (before) => ({ ...before, monochrome: on }))} />
       </Options>

@@ -3,7 +3,7 @@ import styled from "styled-components";
 import { encodings as encodingsQuery } from "../../api/queries";
 import type { Convert } from "../../api/types";
 import { Choice } from "../../kit/Choice";
-import { FieldLabel, Picker } from "../../kit/Picker";
+import { Picker } from "../../kit/Picker";
 import { SettingBar } from "../../kit/SettingBar";
 import { Ramp } from "../graph/Ramp";
 import { defineEditor, type EditorProps } from "./editors";
@@ -29,10 +29,7 @@ function ConvertEditor({ step, sketch, change, done }: EditorProps<Convert>) {
       <p>From {from?.name ?? "the junction's encoding"} to {to?.name ?? "none yet: nothing changes"}. A conversion has no strength: groups fade looks, never conversions.</p>
       <Picker label="To" value={step.to ?? ""} options={[{ id: "", name: "Choose an encoding" }, ...encodings.map((one) => ({ id: one.id, name: one.name, note: one.referred === "scene" ? "scene light" : "display light" }))]}
         onChange={(value) => change("Convert: to another encoding", (before) => ({ ...before, to: value }))} />
-      <div>
-        <FieldLabel elementType="span">Between scene and display light{crosses ? "" : " (both ends are the same here)"}</FieldLabel>
-        <Choice label="Rendering" value={step.rendering ?? "plain"} options={[["plain", "Plain: 1 is white"], ["soft", "Soft: highlights drawn in"]]} onChange={(rendering) => change("Convert: rendering", (before) => ({ ...before, rendering }))} />
-      </div>
+      <Choice titled label={crosses ? "Between scene and display light" : "Between scene and display light: no part here"} value={step.rendering ?? "plain"} options={[["plain", "Plain: 1 is white"], ["soft", "Soft: highlights drawn in"]]} onChange={(rendering) => change("Convert: rendering", (before) => ({ ...before, rendering }))} />
       {step.rendering === "soft" && (
         <SettingBar label="Becomes white" low={1} high={100} neutral={4} step={0.1} digits={1} unit="light" inPowers value={step.white ?? 4} onDone={done} onChange={(white, moving) => change("Convert: white", (before) => ({ ...before, white }), moving ? "white" : undefined)} />
       )}

@@ -35,7 +35,7 @@ function GraduatedWashEditor({ step, change, done }: EditorProps<GraduatedWash>)
   return (
     <Root>
       <p>Drag the two places on the picture: the colour is full at the filled one and gone at the open one.</p>
-      <Choice label="Shape" value={step.shape ?? "linear"} options={[["linear", "Straight"], ["radial", "Round"]]} onChange={(shape) => set("shape", { shape })} />
+      <Choice titled label="Shape" value={step.shape ?? "linear"} options={[["linear", "Straight"], ["radial", "Round"]]} onChange={(shape) => set("shape", { shape })} />
       <SettingBar label="Amount" low={0} high={1} neutral={0} step={0.01} digits={2} value={step.amount ?? 0} onDone={done} onChange={(amount, moving) => set("amount", { amount }, moving ? "amount" : undefined)} />
       <Places role="group" aria-label="Places, percent of width and height">
         {(["start", "end"] as const).map((end) => [

@@ -28,7 +28,7 @@ function LimitEditor({ step, sketch, reaching, change, done }: EditorProps<Limit
         </div>
       ))}
       <SettingBar label="Knee" low={0} high={1} neutral={0} step={0.01} digits={2} value={step.knee ?? 0} onDone={done} onChange={(knee, moving) => change("Limit: knee", (before) => ({ ...before, knee }), moving ? "knee" : undefined)} />
-      <Choice label="What is kept" value={step.keep ?? "channels"} options={[["channels", "Each channel by itself"], ["hue", "Keep the hue"]]} onChange={(keep) => change("Limit: what is kept", (before) => ({ ...before, keep }))} />
+      <Choice titled label="What is kept" value={step.keep ?? "channels"} options={[["channels", "Each channel by itself"], ["hue", "Keep the hue"]]} onChange={(keep) => change("Limit: what is kept", (before) => ({ ...before, keep }))} />
     </Root>
   );
 }

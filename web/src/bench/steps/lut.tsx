@@ -4,7 +4,7 @@ import { encodings as encodingsQuery, luts as lutsQuery } from "../../api/querie
 import type { LutStep } from "../../api/types";
 import { Choice } from "../../kit/Choice";
 import { Fingerprint } from "../../kit/Disc";
-import { FieldLabel, Picker } from "../../kit/Picker";
+import { Picker } from "../../kit/Picker";
 import { useBenchPart } from "../useBench";
 import { useFingerprint } from "../useFingerprint";
 import { defineEditor, type EditorProps } from "./editors";
@@ -61,14 +61,8 @@ function LutEditor({ step, sketch, change }: EditorProps<LutStep>) {
         {goesOn && after !== before && <li>The look goes on in {nameOf(after)}.</li>}
         <li>Strength fades to the picture as it came, conversions put right.</li>
       </Way>
-      <div>
-        <FieldLabel elementType="span">After it</FieldLabel>
-        <Choice label="After it" value={step.ends_in ?? "back"} options={[["back", `Back to ${nameOf(before)}`], ["gives", "Go on in what it gives"]]} onChange={(ends_in) => set("what follows", { ends_in })} />
-      </div>
-      <div>
-        <FieldLabel elementType="span">Between its nodes</FieldLabel>
-        <Choice label="Between its nodes" value={step.interpolation ?? "tetrahedral"} options={[["tetrahedral", "Tetrahedral"], ["trilinear", "Trilinear"]]} onChange={(interpolation) => set("interpolation", { interpolation })} />
-      </div>
+      <Choice titled label="After it" value={step.ends_in ?? "back"} options={[["back", `Back to ${nameOf(before)}`], ["gives", "Go on in what it gives"]]} onChange={(ends_in) => set("what follows", { ends_in })} />
+      <Choice titled label="Between its nodes" value={step.interpolation ?? "tetrahedral"} options={[["tetrahedral", "Tetrahedral"], ["trilinear", "Trilinear"]]} onChange={(interpolation) => set("interpolation", { interpolation })} />
     </Root>
   );
 }

@@ -1,0 +1,111 @@
+"""Everybody can use it: axe-core on every view, and the Bench without a mouse."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from saucer.core.look import look_from
+from saucer.core.spatial import spatial_kinds
+from saucer.core.steps import step_kinds
+from saucer.studio.looks import rules as looks
+from saucer.studio.looks.models import LookEntry
+from tests.browser.pages import Bench
+from tests.browser.test_bench import close, draft, expected
+
+pytestmark = pytest.mark.django_db(transaction=True)
+AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+def violations(page: Page) -> list[str]:
+    """What axe-core finds serious or critical, with where."""
+    page.wait_for_timeout(300)
+    if not page.evaluate("() => 'axe' in window"):
+        page.evaluate(AXE.read_text())
+    found = page.evaluate("() => axe.run({ resultTypes: ['violations'] })")["violations"]
+    return [
+        f"{one['id']}: {node['html'][:160]} {node['failureSummary'][:200]}"
+        for one in found
+        if one["impact"] in ("serious", "critical")
+        for node in one["nodes"][:3]
+    ]
+
+
+def test_no_serious_violation_in_the_views(bench: Bench):
+    page = bench.page
+    assert violations(page) == []
+    for key in ("a", "h", "?", "p"):
+        bench.leave()
+        bench.choose("Curves")
+        page.keyboard.press(key)
+        page.wait_for_timeout(500)
+        assert violations(page) == [], key
+        page.keyboard.press("Escape")
+        page.wait_for_timeout(200)
+    for name in ("Marks over the picture: None", "Sides: original against draft", "Set of test pictures: All pictures"):
+        page.get_by_role("button", name=name).click()
+        assert violations(page) == [], name
+        page.keyboard.press("Escape")
+        page.wait_for_timeout(200)
+    page.get_by_role("button", name="Bake…").click()
+    assert violations(page) == []
+    page.keyboard.press("Escape")
+    for surround in ("Light surround", "Dark surround", "Mid grey surround"):
+        page.get_by_role("radio", name=surround).click()
+        assert violations(page) == [], surround
+    for name in ("Shelf", "Pictures"):
+        page.get_by_role("link", name=name, exact=True).click()
+        page.wait_for_timeout(600)
+        assert violations(page) == [], name
+    page.get_by_role("button", name="Signed in as").click()
+    page.get_by_role("button", name="Sign out").click()
+    expect(page.get_by_role("button", name="Sign in")).to_be_visible()
+    assert violations(page) == []
+
+
+def test_no_serious_violation_in_any_editor(bench: Bench, studio):
+    entry = LookEntry.objects.get(name="Salt")
+    kinds = [*step_kinds(), *spatial_kinds(), "group"]
+    looks.save_draft(studio, entry.pk, look_from({"name": "Salt", "steps": [{"kind": kind, "id": kind} for kind in kinds if kind != "lut"]}), entry.revision)
+    bench.open(entry.pk)
+    found = {}
+    for kind in kinds:
+        if kind == "lut":
+            continue
+        bench.page.locator(f'[data-line="{kind}"]').click()
+        expect(bench.page.get_by_label("Name of the step")).to_be_visible()
+        if serious := violations(bench.page):
+            found[kind] = serious
+    assert found == {}
+
+
+def test_a_look_is_made_without_a_mouse(bench: Bench):
+    page = bench.page
+    page.keyboard.press("a")
+    page.keyboard.type("tone")
+    page.keyboard.press("ArrowDown")
+    while "Tone" not in (page.locator("[role=option][data-focused]").inner_text().split("\n")[0],):
+        page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("add-panel")).to_be_hidden()
+    for _ in range(80):
+        page.keyboard.press("Tab")
+        if page.evaluate("document.activeElement.closest('[role=group]') && document.activeElement.getAttribute('type') === 'range' ? document.activeElement.getAttribute('aria-label') || document.activeElement.closest('[role=group][aria-label]').getAttribute('aria-label') : null") == "Exposure":
+            break
+    assert page.evaluate("getComputedStyle(document.activeElement.parentElement.parentElement).outlineStyle") == "solid", "focus is seen"
+    for _ in range(10):
+        page.keyboard.press("ArrowRight")
+    after = bench.pixels()
+    bench.wait_saved()
+    assert draft().steps[-1].exposure == pytest.approx(0.5)
+    close(after, expected(draft()))
+    bench.line("Tone").focus()
+    page.keyboard.press("Alt+ArrowUp")
+    assert bench.order() == ["Tone", "Curves"]
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Delete")
+    assert bench.order() == ["Tone"]
+    page.keyboard.press("Control+z")
+    assert bench.order() == ["Tone", "Curves"]
