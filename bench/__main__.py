@@ -21,7 +21,13 @@ from bench.measure import Bench, Result  # noqa: E402
 from bench.soak import soak  # noqa: E402
 from saucer.core.warm import warm  # noqa: E402
 
-BENCHES: dict[str, Bench] = {"apply": applying.run, "cube": cube_files.run, "look": looks.run, "preview": previews.run, "drag": dragging.run}
+BENCHES: dict[str, Bench] = {
+    "apply": applying.run,
+    "cube": cube_files.run,
+    "look": looks.run,
+    "preview": previews.run,
+    "drag": dragging.run,
+}
 
 
 def results(only: str | None) -> Iterator[Result]:

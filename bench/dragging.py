@@ -12,9 +12,9 @@ from collections.abc import Iterator
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 
-from bench.looks import ten_steps  # noqa: E402
-from bench.measure import Result  # noqa: E402
-from bench.page import opened, served  # noqa: E402
+from bench.looks import ten_steps
+from bench.measure import Result
+from bench.page import opened, served
 
 SECONDS = 14
 
@@ -38,7 +38,10 @@ def _waits(url: str, steps: list[dict[str, object]]) -> list[float]:
 def run() -> Iterator[Result]:
     ten = [step.model_dump(mode="json") for step in ten_steps().steps]
     with served() as (url, _):
-        for name, steps in (("2steps", [{"kind": "tone", "exposure": 0.2}, {"kind": "curves"}]), ("10steps", [*ten[:-1], {"kind": "curves"}])):
+        for name, steps in (
+            ("2steps", [{"kind": "tone", "exposure": 0.2}, {"kind": "curves"}]),
+            ("10steps", [*ten[:-1], {"kind": "curves"}]),
+        ):
             waits = _waits(url, steps)
             words = f"80 ms; {len(waits)} moves"
             yield Result(f"drag.{name}.median", statistics.median(waits), words, 80, 1)

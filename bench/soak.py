@@ -13,8 +13,8 @@ from pathlib import Path
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 
-from bench.looks import ten_steps  # noqa: E402
-from bench.page import opened, served  # noqa: E402
+from bench.looks import ten_steps
+from bench.page import opened, served
 
 WARM_UP = 1
 """Minutes before what is counted as the beginning: caches fill first."""
@@ -39,7 +39,7 @@ def _server(pids: list[int]) -> tuple[float, int]:
 
 
 def soak(minutes: int) -> int:
-    rng = random.Random(5)  # noqa: S311
+    rng = random.Random(5)
     ten = [step.model_dump(mode="json") for step in ten_steps().steps]
     rows: list[dict[str, float]] = []
     with served() as (url, group), opened(url, [*ten[:-1], {"kind": "curves"}]) as bench:
@@ -48,7 +48,6 @@ def soak(minutes: int) -> int:
         session.send("Performance.enable")
         master = next(iter(group.pids()))
         pids = [master, *_children(master)]
-        print(f"{'minute':>6} {'heap MB':>9} {'nodes':>8} {'listeners':>10} {'server MB':>10} {'files':>6} {'frames':>8}", flush=True)
         frames = 0
         for minute in range(minutes + WARM_UP):
             end = time.monotonic() + 60
@@ -70,9 +69,17 @@ def soak(minutes: int) -> int:
             memory, files = _server(pids)
             frames = int(page.evaluate("window.saucerWaits.length"))
             page.evaluate("window.saucerWaits.length = 0")
-            row = {"heap": metrics["JSHeapUsedSize"] / 2**20, "nodes": metrics["Nodes"], "listeners": metrics["JSEventListeners"], "server": memory, "files": files}
+            row = {
+                "heap MB": metrics["JSHeapUsedSize"] / 2**20,
+                "nodes": metrics["Nodes"],
+                "listeners": metrics["JSEventListeners"],
+                "server MB": memory,
+                "files": files,
+            }
+            if not rows:
+                print(f"{'minute':>6}" + "".join(f"{name:>11}" for name in (*row, "moves seen")), flush=True)
             rows.append(row)
-            print(f"{minute:6} {row['heap']:9.1f} {row['nodes']:8.0f} {row['listeners']:10.0f} {row['server']:10.0f} {row['files']:6.0f} {frames:8}", flush=True)
+            print(f"{minute:6}" + "".join(f"{value:11.1f}" for value in (*row.values(), frames)), flush=True)
     first, last = rows[WARM_UP - 1] if len(rows) > WARM_UP else rows[0], rows[-1]
     grown = [name for name in first if last[name] > first[name] * GROWTH + 2]
     print(f"grown: {', '.join(grown)}" if grown else f"nothing grew by more than {GROWTH - 1:.0%} in {minutes} minutes")

@@ -9,7 +9,7 @@ from playwright.sync_api import Page, expect
 
 from saucer.demo.seed import PASSWORD, load_demo
 from saucer.studio.looks.models import LookEntry
-from tests.browser.pages import Bench, Shelf, sign_in
+from tests.browser.pages import Bench, Shelf, option, sign_in
 
 FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"
 
@@ -37,8 +37,23 @@ def test_take_every_picture(page: Page, live_server, transactional_db, do_jobs):
     bench.open(LookEntry.objects.get(name="Ferry lantern").pk)
     page.get_by_role("button", name="Step 3: Hue bands").click()
     take(page, "bench-hue-bands")
+    bench.search("")
+    option(page, "Halation").hover()
+    bench.wait_at_rest()
+    take(page, "bench-add")
+    page.keyboard.press("Escape")
+    bench.tray("Six busts")
+    page.get_by_role("button", name="Marks over the picture").click()
+    page.get_by_role("radio", name="Skin", exact=True).click()
+    page.keyboard.press("Escape")
+    for number in (1, 3, 4):
+        page.keyboard.press(f"Shift+Digit{number}")
+    page.get_by_role("radio", name="Vectorscope").click()
+    bench.wait_at_rest()
+    take(page, "bench-several")
+    page.get_by_role("radio", name="Histogram").click()
     bench.open(LookEntry.objects.get(name="Low tide gold").pk)
-    page.mouse.click(600, 60)
+    bench.leave()
     page.keyboard.press("w")
     bench.tray("Six busts")
     page.get_by_role("radio", name="Dark surround").click()

@@ -44,7 +44,7 @@ def test_no_serious_violation_in_the_views(bench: Bench):
         assert violations(page) == [], key
         page.keyboard.press("Escape")
         page.wait_for_timeout(200)
-    for name in ("Marks over the picture: None", "Sides: original against draft", "Set of test pictures: All pictures"):
+    for name in ("Marks over the picture: None", "Sides: original / draft", "Set of test pictures: All pictures"):
         page.get_by_role("button", name=name).click()
         assert violations(page) == [], name
         page.keyboard.press("Escape")
@@ -68,7 +68,12 @@ def test_no_serious_violation_in_the_views(bench: Bench):
 def test_no_serious_violation_in_any_editor(bench: Bench, studio):
     entry = LookEntry.objects.get(name="Salt")
     kinds = [*step_kinds(), *spatial_kinds(), "group"]
-    looks.save_draft(studio, entry.pk, look_from({"name": "Salt", "steps": [{"kind": kind, "id": kind} for kind in kinds if kind != "lut"]}), entry.revision)
+    looks.save_draft(
+        studio,
+        entry.pk,
+        look_from({"name": "Salt", "steps": [{"kind": kind, "id": kind} for kind in kinds if kind != "lut"]}),
+        entry.revision,
+    )
     bench.open(entry.pk)
     found = {}
     for kind in kinds:
@@ -92,9 +97,16 @@ def test_a_look_is_made_without_a_mouse(bench: Bench):
     expect(page.get_by_test_id("add-panel")).to_be_hidden()
     for _ in range(80):
         page.keyboard.press("Tab")
-        if page.evaluate("document.activeElement.closest('[role=group]') && document.activeElement.getAttribute('type') === 'range' ? document.activeElement.getAttribute('aria-label') || document.activeElement.closest('[role=group][aria-label]').getAttribute('aria-label') : null") == "Exposure":
+        if (
+            page.evaluate(
+                "document.activeElement.closest('[role=group]') && document.activeElement.getAttribute('type') === 'range' ? document.activeElement.getAttribute('aria-label') || document.activeElement.closest('[role=group][aria-label]').getAttribute('aria-label') : null"
+            )
+            == "Exposure"
+        ):
             break
-    assert page.evaluate("getComputedStyle(document.activeElement.parentElement.parentElement).outlineStyle") == "solid", "focus is seen"
+    assert page.evaluate("getComputedStyle(document.activeElement.parentElement.parentElement).outlineStyle") == "solid", (
+        "focus is seen"
+    )
     for _ in range(10):
         page.keyboard.press("ArrowRight")
     after = bench.pixels()

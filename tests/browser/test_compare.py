@@ -15,7 +15,7 @@ from saucer.studio.looks.models import LookEntry
 from saucer.studio.pictures.models import Picture, PictureSet
 from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.store import local_file
-from tests.browser.pages import Bench, canvas_pixels
+from tests.browser.pages import Bench, canvas_pixels, option
 from tests.browser.test_bench import close, draft, expected
 from tests.browser.test_editors import as_baked
 
@@ -39,7 +39,7 @@ def graded(bench: Bench, studio) -> Bench:
 def side(bench: Bench, label: str, name: str) -> None:
     bench.page.get_by_role("button", name="Sides:").click()
     bench.page.get_by_role("button", name=label).click()
-    bench.page.get_by_role("option", name=name, exact=True).click()
+    option(bench.page, name).click()
     bench.page.keyboard.press("Escape")
 
 
@@ -193,7 +193,12 @@ def test_sets_of_test_pictures_are_saved_by_name(graded: Bench):
 
 def test_marks_show_where_with_their_figures(graded: Bench, studio):
     entry = LookEntry.objects.get(name="Salt")
-    looks.save_draft(studio, entry.pk, look_from({"name": "Salt", "steps": [{"kind": "levels", "master": {"input_black": 0.3, "input_white": 0.7}}]}), entry.revision)
+    looks.save_draft(
+        studio,
+        entry.pk,
+        look_from({"name": "Salt", "steps": [{"kind": "levels", "master": {"input_black": 0.3, "input_white": 0.7}}]}),
+        entry.revision,
+    )
     graded.open(entry.pk)
     graded.page.get_by_role("button", name="Marks over the picture").click()
     graded.page.get_by_role("radio", name="Clipping").click()
@@ -214,7 +219,10 @@ def test_marks_show_where_with_their_figures(graded: Bench, studio):
 def test_scopes_show_the_original_behind(graded: Bench, kind: str):
     graded.page.get_by_role("radio", name=kind).click()
     scope = graded.page.get_by_test_id(f"scope-{kind.lower()}")
-    graded.page.wait_for_function("(field) => field.querySelector('canvas')?.width > 300 || field.querySelector('canvas')?.width === 256", arg=scope.element_handle())
+    graded.page.wait_for_function(
+        "(field) => field.querySelector('canvas')?.width > 300 || field.querySelector('canvas')?.width === 256",
+        arg=scope.element_handle(),
+    )
     count = """(field) => { const canvas = field.querySelector('canvas'); const { data } = canvas.getContext('2d').getImageData(0, 0, canvas.width, canvas.height);
       let dim = 0, bright = 0; for (let i = 0; i < data.length; i += 4) { const most = Math.max(data[i], data[i + 1], data[i + 2]); if (data[i + 3]) { if (most > 120) bright += 1; else dim += 1; } } return [dim, bright]; }"""
     dim, bright = scope.evaluate(count)

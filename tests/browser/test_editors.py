@@ -4,16 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from playwright.sync_api import expect
 
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.look import Look, look_from
+from saucer.core.look import Look
 from saucer.core.rendering import Sampling, render
-from saucer.studio.looks import rules as looks
-from saucer.studio.people.models import Person
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
-from tests.browser.pages import Bench
+from tests.browser.pages import Bench, option
 from tests.browser.test_bench import close, draft, expected
 
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -190,7 +187,7 @@ def as_baked_after(bench: Bench) -> np.ndarray:
 def test_a_wash_by_numbers_by_area_and_by_mode(bench: Bench):
     bench.add_step("Wash")
     bench.page.get_by_role("button", name="Laid over by").click()
-    bench.page.get_by_role("option", name="Soft light").click()
+    option(bench.page, "Soft light").click()
     bench.type_setting("Colour, code values, red, 8-bit", "230")
     bench.type_setting("Colour, code values, blue, 8-bit", "60")
     bench.page.get_by_role("slider", name="Colour, code values: hue").focus()

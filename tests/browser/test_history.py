@@ -52,6 +52,7 @@ def test_going_back_to_a_version_is_a_change_like_any_other(versions: Bench):
     versions.leave()
     page.keyboard.press("h")
     page.get_by_role("article", name="Version 1").get_by_role("button", name="Go back to it").click()
+    expect(page.get_by_role("button", name="Undo Go back to version 1")).to_be_visible()
     versions.wait_saved()
     assert draft().steps[0].blue[0][1] == 0
     assert draft().steps[0].master[0][1] == pytest.approx(10 / 255)

@@ -10,7 +10,7 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.looks.models import LookEntry
 from saucer.studio.presets import rules as presets
 from saucer.studio.presets.models import Preset, RecentSetting
-from tests.browser.pages import Bench
+from tests.browser.pages import Bench, option
 from tests.browser.test_bench import close, draft
 from tests.browser.test_editors import as_baked
 
@@ -22,13 +22,19 @@ COLD = {"kind": "white-balance", "warm": -40}
 @pytest.fixture
 def kept(bench: Bench, studio) -> Bench:
     for name, step in (("Lamplight", WARM), ("Frost", COLD)):
-        presets.keep(studio, name, look_from({"steps": [step, {"kind": "grain", "amount": 0.1}]}).steps, "Evenings", f"{name} for interiors")
+        presets.keep(
+            studio, name, look_from({"steps": [step, {"kind": "grain", "amount": 0.1}]}).steps, "Evenings", f"{name} for interiors"
+        )
     return bench.open(LookEntry.objects.get(name="Salt").pk)
 
 
 def test_a_run_of_steps_is_kept_with_its_spatial_one(bench: Bench, studio):
     entry = LookEntry.objects.get(name="Salt")
-    steps = [{"kind": "tone", "id": "t", "exposure": 0.3}, {"kind": "saturation", "id": "s", "factor": 1.2, "strength": 0.5}, {"kind": "grain", "id": "g", "amount": 0.2}]
+    steps = [
+        {"kind": "tone", "id": "t", "exposure": 0.3},
+        {"kind": "saturation", "id": "s", "factor": 1.2, "strength": 0.5},
+        {"kind": "grain", "id": "g", "amount": 0.2},
+    ]
     looks.save_draft(studio, entry.pk, look_from({"name": "Salt", "steps": steps}), entry.revision)
     bench.open(entry.pk)
     bench.choose("Saturation").choose("Grain", "Shift").page.keyboard.press("p")
@@ -46,7 +52,7 @@ def test_a_run_of_steps_is_kept_with_its_spatial_one(bench: Bench, studio):
 
 def apply(bench: Bench, name: str) -> None:
     bench.search(name)
-    bench.page.get_by_role("option", name=name).click()
+    option(bench.page, name).click()
     expect(bench.page.get_by_test_id("add-panel")).to_be_hidden()
     bench.wait_saved()
 
@@ -62,7 +68,7 @@ def test_trying_presets_one_after_another_replaces_and_adding_is_a_choice(kept: 
     assert shape() == [("curves", None), ("white-balance", -40), ("grain", None)], "the one before made way"
     kept.search("Lamplight")
     kept.page.get_by_role("radio", name="Add as well").click()
-    kept.page.get_by_role("option", name="Lamplight").click()
+    option(kept.page, "Lamplight").click()
     kept.wait_saved()
     assert shape() == [("curves", None), ("white-balance", -40), ("white-balance", 40), ("grain", None), ("grain", None)]
     close(kept.pixels(), as_baked(draft()))
@@ -77,7 +83,7 @@ def test_one_that_was_changed_since_is_not_replaced(kept: Bench):
     kept.choose("White balance").type_setting("Warm, mired", "55")
     kept.search("Frost")
     expect(kept.page.get_by_role("radio", name="Add as well")).to_have_count(0)
-    kept.page.get_by_role("option", name="Frost").click()
+    option(kept.page, "Frost").click()
     kept.wait_saved()
     assert sorted(warm for kind, warm in shape() if kind == "white-balance") == [-40, 55]
 
@@ -85,7 +91,7 @@ def test_one_that_was_changed_since_is_not_replaced(kept: Bench):
 def test_favourites_come_first_and_presets_are_changed_deleted_and_brought_back(kept: Bench, studio):
     page = kept.page
     kept.search("evenings")
-    page.get_by_role("option", name="Lamplight").hover()
+    option(page, "Lamplight").hover()
     page.get_by_role("button", name="Favourite: Lamplight").click()
     expect(page.get_by_role("option").first).to_contain_text("Lamplight")
     assert presets.favourites(studio) == {Preset.objects.get(name="Lamplight").pk}
@@ -93,12 +99,12 @@ def test_favourites_come_first_and_presets_are_changed_deleted_and_brought_back(
     sheet = page.get_by_role("dialog")
     sheet.get_by_label("Name").fill("Lamps")
     sheet.get_by_role("button", name="Change", exact=True).click()
-    expect(page.get_by_role("option", name="Lamps")).to_be_visible()
-    page.get_by_role("option", name="Lamps").hover()
+    expect(option(page, "Lamps")).to_be_visible()
+    option(page, "Lamps").hover()
     page.get_by_role("button", name="Delete Lamps").click()
-    expect(page.get_by_role("option", name="Lamps")).to_have_count(0)
+    expect(option(page, "Lamps")).to_have_count(0)
     page.get_by_role("button", name="Bring it back").click()
-    expect(page.get_by_role("option", name="Lamps")).to_be_visible()
+    expect(option(page, "Lamps")).to_be_visible()
     assert draft().steps[0].kind == "curves"
 
 
@@ -112,7 +118,7 @@ def test_the_settings_a_step_was_left_with_are_offered_again(bench: Bench):
         bench.page.wait_for_timeout(100)
     assert [(one.kind, one.step["factor"]) for one in RecentSetting.objects.all()] == [("saturation", 1.7)]
     bench.search("used lately")
-    bench.page.get_by_role("option", name="Saturation").click()
+    option(bench.page, "Saturation").click()
     bench.wait_saved()
     assert [step.factor for step in draft().steps if step.kind == "saturation"] == [1.7, 1.7]
     close(bench.pixels(), as_baked(draft()))

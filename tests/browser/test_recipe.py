@@ -12,7 +12,7 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.looks.models import LookEntry
 from saucer.studio.looks.rules import draft_of
 from saucer.studio.luts import rules as luts
-from tests.browser.pages import Bench
+from tests.browser.pages import Bench, option
 from tests.browser.test_bench import close, draft, expected
 from tests.browser.test_editors import as_baked
 from tests.make import a_lut
@@ -31,7 +31,9 @@ def several(bench: Bench, studio) -> Bench:
     """A look of four steps, the last of them one that no LUT can hold."""
     entry = LookEntry.objects.get(name="Salt")
     looks.save_draft(studio, entry.pk, look_from({"name": "Salt", "steps": STEPS}), entry.revision)
-    return bench.open(entry.pk)
+    bench.open(entry.pk)
+    bench.page.wait_for_timeout(900)  # what is said about the steps comes last, and makes lines longer
+    return bench
 
 
 def kinds() -> list:
@@ -93,7 +95,7 @@ def test_group_strength_blend_and_ungroup_by_keys(several: Bench):
     box.fill("40")
     box.press("Enter")
     several.page.get_by_role("button", name="Laid over what came in").click()
-    several.page.get_by_role("option", name="Soft light").click()
+    option(several.page, "Soft light").click()
     after = several.pixels()
     several.wait_saved()
     group = draft().steps[1]
@@ -171,7 +173,7 @@ def test_what_is_pointed_at_is_tried_and_escape_leaves_no_trace(several: Bench, 
     several.open(LookEntry.objects.get(name="Salt").pk)
     before, saved, revision = several.pixels(), draft(), LookEntry.objects.get(name="Salt").revision
     several.search("harbour")
-    several.page.get_by_role("option", name="Harbour print").hover()
+    option(several.page, "Harbour print").hover()
     tried = several.pixels()
     assert np.abs(tried.astype(int) - before).mean() > 2
     expect(several.page.get_by_text("being tried")).to_be_visible()
@@ -203,7 +205,7 @@ def _cube(lut: Lut) -> bytes:
 
 def test_every_candidate_has_a_disc_of_the_picture_in_view(several: Bench):
     several.search("")
-    disc = several.page.get_by_role("option", name="Split tone").locator("span").first
+    disc = option(several.page, "Split tone").locator("span").first
     several.page.wait_for_function("(disc) => getComputedStyle(disc).backgroundImage.includes('blob:')", arg=disc.element_handle())
     assert several.page.get_by_role("option").count() >= 20
 
@@ -211,7 +213,7 @@ def test_every_candidate_has_a_disc_of_the_picture_in_view(several: Bench):
 def test_a_conversion_shows_at_its_junction_and_the_end_is_put_right_in_one_click(several: Bench):
     several.choose("Wash").add_step("Convert")
     several.page.get_by_role("button", name="To", exact=False).last.click()
-    several.page.get_by_role("option", name="Film log").click()
+    option(several.page, "Film log").click()
     expect(several.page.get_by_test_id("junction")).to_have_text("now Film log")
     advice = several.page.get_by_role("alert").filter(has_text="The steps end in film-log.")
     expect(advice).to_be_visible()

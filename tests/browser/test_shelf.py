@@ -18,7 +18,7 @@ from saucer.demo.catalogue import FOLDER
 from saucer.studio.looks.models import LookEntry, Version
 from saucer.studio.looks.rules import look_of
 from saucer.studio.luts.models import LutEntry
-from tests.browser.pages import Bench, Shelf, canvas_pixels
+from tests.browser.pages import Bench, Shelf, canvas_pixels, option
 from tests.make import a_lut
 
 
@@ -94,9 +94,9 @@ def test_saying_what_a_lut_expects_changes_the_picture(bench: Bench, tmp_path: P
     Shelf(page).open().bring_in(tmp_path / "log.cube")
     expect(page.get_by_role("heading", name="For log")).to_be_visible()
     page.get_by_role("region", name="LUT file").get_by_role("button", name="Expects").click()
-    page.get_by_role("option", name="Film log", exact=True).click()
+    option(page, "Film log").click()
     page.get_by_role("region", name="LUT file").get_by_role("button", name="Gives").click()
-    page.get_by_role("option", name="Film log", exact=True).click()
+    option(page, "Film log").click()
     page.wait_for_timeout(300)
     entry = LutEntry.objects.get()
     assert (entry.expects, entry.gives) == ("film-log", "film-log")

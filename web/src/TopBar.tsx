@@ -100,7 +100,7 @@ function PersonMenu() {
   const initials = person.name.split(/\s+/).map((word) => word[0]).slice(0, 2).join("").toUpperCase();
   return (
     <DialogTrigger>
-      <Round aria-label={`Signed in as ${person.name}`}>{initials}</Round>
+      <Round aria-label={`${initials}: signed in as ${person.name}`}>{initials}</Round>
       <Menu placement="bottom end">
         <Panel aria-label="Signed in">
           <div>

@@ -33,7 +33,7 @@ import { usePresence } from "./usePresence";
 import { toSearch } from "./view";
 
 const Columns = styled.main`
-  position: relative; display: grid; grid-template-columns: 256px minmax(0, 1fr) 344px; height: 100%; min-height: 0;
+  grid-row: 2; position: relative; display: grid; grid-template-columns: 256px minmax(0, 1fr) 344px; height: 100%; min-height: 0;
 `;
 const Side = styled.div`
   display: flex; flex-direction: column; min-height: 0; min-width: 0; background: ${(p) => p.theme.tokens.glaze};

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import type { Step } from "../api/types";
+import type { Look, Step } from "../api/types";
 import { withAdded, withReplaced } from "./add/placing";
-import { duplicated, grouped, insertedAfter, listed, movedBy, movedTo, outline, ungrouped, without } from "./arrange";
+import { duplicated, grouped, insertedAfter, listed, movedBy, movedTo, outline, ungrouped, withIds, without } from "./arrange";
 
 /** "a b(c d) e": steps by id, groups with what they hold; small letters are curves, capitals spatial ones. */
 function steps(text: string): Step[] {
@@ -79,5 +79,15 @@ describe("arranging steps", () => {
     expect(order(instead.look, instead.added)).toBe("a b new F");
     const first = withReplaced({ steps: steps("a b F") }, ["a"], steps("z"), isSpatial);
     expect(order(first.look, first.added)).toBe("new b F");
+  });
+});
+
+describe("ids of steps that have none", () => {
+  it("are the same on every page and never twice", () => {
+    const look: Look = { steps: [{ kind: "curves" }, { kind: "group", steps: [{ kind: "tone" }, { kind: "tone", id: "own" }] }, { kind: "wash", id: "step 1" }] };
+    const ids = (of: Look) => listed(withIds(of).steps ?? []).map((step) => step.id);
+    expect(ids(look).slice(1)).toEqual(["step 2", "step 2.1", "own", "step 1"]);
+    expect(new Set(ids(look)).size).toBe(5);
+    expect(ids({ steps: [{ kind: "curves" }] })).toEqual(ids({ steps: [{ kind: "curves" }] }));
   });
 });

@@ -9,21 +9,22 @@ export function newStepId(): string {
   return `${Date.now().toString(36)}-${made.toString(36)}-${Math.floor(Math.random() * 1e6).toString(36)}`;
 }
 
-/** The same step, and what it holds, with ids of their own where they have none. */
-export function identified(step: Step): Step {
-  const own = step.id ? step : { ...step, id: newStepId() };
-  return own.kind === "group" ? { ...own, steps: (own.steps ?? []).map(identified) } : own;
-}
-
 /** A copy that shares no id with what it was made from. */
 export function fresh(step: Step): Step {
   const own = { ...step, id: newStepId() };
   return own.kind === "group" ? { ...own, steps: (own.steps ?? []).map(fresh) } : own;
 }
 
-/** The same look, every step with an id. */
+/** The same look, every step with an id. One that has none is named after its place, so that two pages give it the same name. */
 export function withIds(look: Look): Look {
-  return { ...look, steps: (look.steps ?? []).map(identified) };
+  const taken = new Set(listed(look.steps ?? []).map((step) => step.id));
+  const named = (steps: readonly Step[], place: string): Step[] =>
+    steps.map((step, index) => {
+      const here = `${place}${index + 1}`;
+      const own = step.id ? step : { ...step, id: taken.has(here) ? newStepId() : here };
+      return own.kind === "group" ? { ...own, steps: named(own.steps ?? [], `${here}.`) } : own;
+    });
+  return { ...look, steps: named(look.steps ?? [], "step ") };
 }
 
 const inside = (step: Step): readonly Step[] => (step.kind === "group" ? (step.steps ?? []) : []);

@@ -43,6 +43,10 @@ function walk({ store }: Bench, by: 1 | -1, extend: boolean): void {
   const id = ids[ids.indexOf(from ?? "") + by];
   if (id === undefined) return;
   store.dispatch(extend ? { type: "markTo", id } : { type: "select", id });
+  focusLine(id);
+}
+
+function focusLine(id: string): void {
   document.querySelector<HTMLElement>(`[data-line="${id}"]`)?.focus();
 }
 
@@ -61,7 +65,11 @@ export const keys: readonly Key[] = [
   } },
   { shown: "A", words: "Add a step, a preset or a LUT", is: letter("a"), act: (_, { add }) => add() },
   { shown: "↑  ↓", words: "In the recipe: the step before, the step after; with Shift several", is: (event) => plain(event) && (event.key === "ArrowUp" || event.key === "ArrowDown") && inRecipe(event), act: (bench, _, event) => walk(bench, event.key === "ArrowUp" ? -1 : 1, event.shiftKey) },
-  { shown: "Alt ↑  Alt ↓", words: "Move the step", is: (event) => alt("ArrowUp")(event) || alt("ArrowDown")(event), act: (_, { arrange }, event) => arrange.move(event.key === "ArrowUp" ? -1 : 1) },
+  { shown: "Alt ↑  Alt ↓", words: "Move the step", is: (event) => alt("ArrowUp")(event) || alt("ArrowDown")(event), act: (bench, { arrange }, event) => {
+    arrange.move(event.key === "ArrowUp" ? -1 : 1);
+    // A line that changes places loses the focus; whoever moves it by keys goes on doing so.
+    if (inRecipe(event)) requestAnimationFrame(() => focusLine(bench.store.get().selected ?? ""));
+  } },
   { shown: "E", words: "Switch the chosen steps off and on", is: letter("e"), act: (_, { arrange }) => arrange.toggle() },
   { shown: "B, held", words: "Without the chosen steps", is: letter("b"), act: (bench) => bypass(bench, true), release: (bench) => bypass(bench, false) },
   { shown: "G", words: "Group the chosen steps", is: letter("g"), act: (_, { arrange }) => arrange.group() },

@@ -55,7 +55,7 @@ export function Picker({ label, value, options, onChange, hideLabel = false, isD
         <ListBox items={options}>
           {(option) => (
             <Item id={option.id} textValue={option.name}>
-              {option.name}
+              <span>{option.name}</span>
               {option.note && <small>{option.note}</small>}
             </Item>
           )}

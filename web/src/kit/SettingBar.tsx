@@ -23,7 +23,7 @@ const Thumb = styled(SliderThumb)`
 const Value = styled.div`
   display: flex; align-items: baseline; gap: 3px; border-bottom: 1px solid ${(p) => p.theme.tokens.line};
   input { text-align: right; }
-  span { color: ${(p) => p.theme.tokens.faint}; font-size: 10.5px; }
+  span { color: ${(p) => p.theme.tokens.soft}; font-size: 10.5px; }
 `;
 
 export interface Setting {

@@ -19,15 +19,26 @@ export interface Wipe {
   readonly angle: number;
 }
 
+type Corner = readonly [number, number];
+
+/** Corners of the half plane left of the line, far beyond a frame of this size. */
+function halfPlane(wipe: Wipe, width: number, height: number): readonly Corner[] {
+  const turn = (wipe.angle * Math.PI) / 180;
+  const [along, away] = [[-Math.sin(turn), Math.cos(turn)], [-Math.cos(turn), -Math.sin(turn)]] as const;
+  const far = width + height;
+  const corner = (a: number, b: number): Corner => [wipe.x * width + along[0] * a + away[0] * b, wipe.y * height + along[1] * a + away[1] * b];
+  return [corner(-far, 0), corner(far, 0), corner(far, far), corner(-far, far)];
+}
+
 /** Where the half plane left of the line covers the frame, as a clip path in pixels. */
 export function leftOf(wipe: Wipe, width: number, height: number): string {
-  const turn = (wipe.angle * Math.PI) / 180;
-  const along = { x: -Math.sin(turn), y: Math.cos(turn) };
-  const away = { x: -Math.cos(turn), y: -Math.sin(turn) };
-  const far = width + height;
-  const middle = { x: wipe.x * width, y: wipe.y * height };
-  const corner = (a: number, b: number) => `${(middle.x + along.x * a + away.x * b).toFixed(2)}px ${(middle.y + along.y * a + away.y * b).toFixed(2)}px`;
-  return `polygon(${corner(-far, 0)}, ${corner(far, 0)}, ${corner(far, far)}, ${corner(-far, far)})`;
+  return `polygon(${halfPlane(wipe, width, height).map(([x, y]) => `${x.toFixed(2)}px ${y.toFixed(2)}px`).join(", ")})`;
+}
+
+/** The other half, as a clip path in shares of a frame of this width by its height. */
+export function rightOf(wipe: Wipe, ratio: number): string {
+  const corners = halfPlane({ ...wipe, angle: wipe.angle + 180 }, ratio, 1);
+  return `polygon(${corners.map(([x, y]) => `${((x / ratio) * 100).toFixed(2)}% ${(y * 100).toFixed(2)}%`).join(", ")})`;
 }
 
 interface Props {

@@ -6,13 +6,13 @@ from typing import Any
 
 from django.db import transaction
 from django.db.models import Max
-from django.utils import timezone
 
 from saucer.core.differences import differences
 from saucer.core.look import Look, look_from
+from saucer.studio.deleting import bring_back, put_away
 from saucer.studio.looks.models import LookEntry, Version
 from saucer.studio.people.models import Person, Role
-from saucer.studio.people.rules import record, require, require_own
+from saucer.studio.people.rules import record, require
 from saucer.studio.refusals import Conflict, NotFound, NotPossible
 
 
@@ -119,21 +119,8 @@ def look_of(version: Version) -> Look:
 
 def delete(person: Person, pk: int) -> None:
     """It can be brought back for 30 days."""
-    entry = find(pk)
-    require_own(person, entry.owner, "delete this look")
-    with transaction.atomic():
-        entry.deleted = timezone.now()
-        entry.save(update_fields=["deleted"])
-        record(person, "delete look", entry)
+    put_away(person, find(pk), "look")
 
 
 def restore(person: Person, pk: int) -> LookEntry:
-    entry = LookEntry.objects.filter(pk=pk).first()
-    if entry is None:
-        raise NotFound("There is no such look.")
-    require_own(person, entry.owner, "bring this look back")
-    with transaction.atomic():
-        entry.deleted = None
-        entry.save(update_fields=["deleted"])
-        record(person, "restore look", entry)
-    return entry
+    return bring_back(person, LookEntry, pk, "look")

@@ -7,7 +7,6 @@ from pathlib import Path
 
 from django.conf import settings
 from django.db import transaction
-from django.utils import timezone
 
 from saucer.core.bake import bake
 from saucer.core.colour.encodings import Encoding
@@ -15,6 +14,7 @@ from saucer.core.errors import LutError
 from saucer.core.files import formats, read_lut
 from saucer.core.lut.table import Lut
 from saucer.core.steps.registry import no_luts
+from saucer.studio.deleting import bring_back, put_away
 from saucer.studio.encodings.rules import find as encoding
 from saucer.studio.looks.models import Version
 from saucer.studio.looks.rules import look_of
@@ -97,24 +97,11 @@ def change(person: Person, pk: int, name: str | None, expects: str | None, gives
 
 def delete(person: Person, pk: int) -> None:
     """It can be brought back for 30 days."""
-    entry = find(pk)
-    require_own(person, entry.owner, "delete this LUT")
-    with transaction.atomic():
-        entry.deleted = timezone.now()
-        entry.save(update_fields=["deleted"])
-        record(person, "delete LUT", entry)
+    put_away(person, find(pk), "LUT")
 
 
 def restore(person: Person, pk: int) -> LutEntry:
-    entry = LutEntry.objects.filter(pk=pk).first()
-    if entry is None:
-        raise NotFound("There is no such LUT.")
-    require_own(person, entry.owner, "bring this LUT back")
-    with transaction.atomic():
-        entry.deleted = None
-        entry.save(update_fields=["deleted"])
-        record(person, "restore LUT", entry)
-    return entry
+    return bring_back(person, LutEntry, pk, "LUT")
 
 
 @lru_cache(maxsize=64)

@@ -9,13 +9,13 @@ from pathlib import Path
 import numpy as np
 from django.conf import settings
 from django.db import transaction
-from django.utils import timezone
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.errors import PictureError
 from saucer.core.grade import proxy
 from saucer.core.pictures import PictureInfo, fitted, inspect_picture
+from saucer.studio.deleting import bring_back, put_away
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require, require_own
@@ -89,24 +89,11 @@ def change(person: Person, pk: int, name: str | None, encoding_id: str | None) -
 
 def delete(person: Person, pk: int) -> None:
     """It can be brought back for 30 days."""
-    picture = find(pk)
-    require_own(person, picture.owner, "delete this picture")
-    with transaction.atomic():
-        picture.deleted = timezone.now()
-        picture.save(update_fields=["deleted"])
-        record(person, "delete picture", picture)
+    put_away(person, find(pk), "picture")
 
 
 def restore(person: Person, pk: int) -> Picture:
-    picture = Picture.objects.filter(pk=pk).first()
-    if picture is None:
-        raise NotFound("There is no such picture.")
-    require_own(person, picture.owner, "bring this picture back")
-    with transaction.atomic():
-        picture.deleted = None
-        picture.save(update_fields=["deleted"])
-        record(person, "restore picture", picture)
-    return picture
+    return bring_back(person, Picture, pk, "picture")
 
 
 @lru_cache(maxsize=24)

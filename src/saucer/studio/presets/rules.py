@@ -6,12 +6,12 @@ from collections.abc import Sequence
 from typing import Any
 
 from django.db import transaction
-from django.utils import timezone
 
 from saucer.core.look import Group, look_from, steps_hash
 from saucer.core.spatial import spatial_kinds
 from saucer.core.steps import step_kinds
 from saucer.core.steps.parameters import StepParameters
+from saucer.studio.deleting import bring_back, put_away
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require, require_own
 from saucer.studio.presets.models import Preset, RecentSetting
@@ -87,24 +87,11 @@ def mark(person: Person, pk: int, favourite: bool) -> Preset:
 
 def delete(person: Person, pk: int) -> None:
     """It can be brought back for 30 days."""
-    preset = find(pk)
-    require_own(person, preset.owner, "delete this preset")
-    with transaction.atomic():
-        preset.deleted = timezone.now()
-        preset.save(update_fields=["deleted"])
-        record(person, "delete preset", preset)
+    put_away(person, find(pk), "preset")
 
 
 def restore(person: Person, pk: int) -> Preset:
-    preset = Preset.objects.filter(pk=pk).first()
-    if preset is None:
-        raise NotFound("There is no such preset.")
-    require_own(person, preset.owner, "bring this preset back")
-    with transaction.atomic():
-        preset.deleted = None
-        preset.save(update_fields=["deleted"])
-        record(person, "restore preset", preset)
-    return preset
+    return bring_back(person, Preset, pk, "preset")
 
 
 def recents(person: Person) -> list[RecentSetting]:

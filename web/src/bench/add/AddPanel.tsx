@@ -1,6 +1,6 @@
 import { Search, X } from "lucide-react";
-import { useCallback, useEffect, useMemo, useState } from "react";
-import { Autocomplete, Collection, Header, Input, ListBox, ListBoxItem, ListBoxSection, Text, TextField } from "react-aria-components";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { Autocomplete, Collection, Header, Input, ListBox, ListBoxItem, ListBoxSection, TextField } from "react-aria-components";
 import styled from "styled-components";
 import type { Look, Picture } from "../../api/types";
 import { IconButton } from "../../kit/Button";
@@ -27,8 +27,11 @@ const Field = styled(TextField)`
   > svg { width: 16px; height: 16px; color: ${(p) => p.theme.tokens.soft}; }
   input { border: 0; background: none; padding: 5px 0; min-width: 0; font-size: ${(p) => p.theme.tokens.size.head}; outline: none; }
 `;
+const Scroll = styled.div`
+  overflow-y: auto; min-height: 0;
+`;
 const List = styled(ListBox<Section>)`
-  overflow-y: auto; padding: 0 8px 12px; outline: none;
+  padding: 0 8px 12px; outline: none;
 `;
 const Title = styled(Header)`
   padding: 12px 8px 4px; font-weight: 600; font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft};
@@ -38,8 +41,8 @@ const Item = styled(ListBoxItem)`
   &[data-hovered] { background: ${(p) => p.theme.tokens.hush}; }
   &[data-focused] { background: ${(p) => p.theme.tokens.accentWash}; }
   &[data-focus-visible] { outline: 2px solid ${(p) => p.theme.tokens.accent}; outline-offset: -2px; }
-  [slot="label"] { display: block; font-weight: 500; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  [slot="description"] { display: block; font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft}; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  b { display: block; font-weight: 500; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  small { display: block; font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft}; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 `;
 const Blank = styled(Disc)`
   background-color: ${(p) => p.theme.tokens.hush};
@@ -47,6 +50,8 @@ const Blank = styled(Disc)`
 const Nothing = styled.p`
   padding: 18px 16px; color: ${(p) => p.theme.tokens.soft};
 `;
+
+const DWELL = 130;
 
 /** What was put in last from here, to tell whether it is still as it was. */
 export interface LastKept {
@@ -84,11 +89,14 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
   const tiles = useTries(found, lookOf, picture?.id);
   const active = found.find((one) => one.id === hovered) ?? found.find((one) => one.id === focused) ?? null;
 
-  // What is pointed at is tried after a moment, so that passing over the list does not flicker.
-  useEffect(() => {
-    const wait = setTimeout(() => store.dispatch({ type: "try", look: active ? lookOf(active) : null }), active ? 70 : 0);
-    return () => clearTimeout(wait);
-  }, [active, lookOf, store]);
+  // Only where the pointer dwells: on its way to the buttons below, or back to the picture, it passes over others.
+  const waiting = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
+  const dwell = useCallback((id: string | null) => {
+    clearTimeout(waiting.current);
+    if (id !== null) waiting.current = setTimeout(() => setHovered(id), DWELL);
+  }, []);
+  useEffect(() => () => clearTimeout(waiting.current), []);
+  useEffect(() => store.dispatch({ type: "try", look: active ? lookOf(active) : null }), [active, lookOf, store]);
   useEffect(() => () => store.dispatch({ type: "try", look: null }), [store]);
 
   function keep(candidate: Candidate) {
@@ -108,6 +116,7 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
           <Input placeholder="Find a step, preset or LUT" />
           <IconButton aria-label="Close without adding" onPress={onClose}><X aria-hidden /></IconButton>
         </Field>
+        <Scroll tabIndex={0} role="group" aria-label="Found">
         <List aria-label="What can be added" items={sections.map((name) => ({ id: name, name, items: found.filter((one) => one.section === name) })).filter((one) => one.items.length > 0)}
           dependencies={[tiles]} selectionMode="none" onAction={(key) => { const one = found.find((candidate) => candidate.id === key); if (one) keep(one); }} renderEmptyState={() => <Nothing>Nothing of that name. Try fewer letters.</Nothing>}>
           {(section) => (
@@ -115,7 +124,7 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
               <Title>{section.name}</Title>
               <Collection items={section.items} dependencies={[tiles]}>
                 {(one) => (
-                  <Item id={one.id} textValue={one.name} onHoverStart={() => setHovered(one.id)} onHoverEnd={() => setHovered((now) => (now === one.id ? null : now))}>
+                  <Item id={one.id} textValue={one.name} onHoverStart={() => dwell(one.id)} onHoverEnd={() => dwell(null)}>
                     {({ isFocused }) => <Candidates candidate={one} tile={tiles.get(one.id)} isFocused={isFocused} onFocused={setFocused} />}
                   </Item>
                 )}
@@ -123,6 +132,7 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
             </ListBoxSection>
           )}
         </List>
+        </Scroll>
       </Autocomplete>
       <AddFoot candidate={active} way={way} onWay={setWay} replaceable={replaceable?.name ?? null} onKeep={() => active && keep(active)} />
     </Root>
@@ -138,8 +148,8 @@ function Candidates({ candidate, tile, isFocused, onFocused }: { candidate: Cand
     <>
       <Blank $size={40} style={tile ? { backgroundImage: `url(${tile.url})`, backgroundSize: `100% ${tile.count * 100}%`, backgroundPosition: `0 ${place}%` } : undefined} />
       <span>
-        <Text slot="label">{candidate.name}</Text>
-        <Text slot="description">{candidate.note}</Text>
+        <b>{candidate.name}</b>
+        <small>{candidate.note}</small>
       </span>
     </>
   );

@@ -4,6 +4,7 @@ import { Button } from "react-aria-components";
 import styled, { css } from "styled-components";
 import type { Advice, Step, StepSketch } from "../../api/types";
 import { WordButton } from "../../kit/Button";
+import { Unseen } from "../../kit/Unseen";
 import { StrengthBar } from "../../kit/StrengthBar";
 import { Toggle } from "../../kit/Toggle";
 import { useBench } from "../useBench";
@@ -25,7 +26,7 @@ const Grip = styled.span`
 const Name = styled(Button)`
   border: 0; background: none; padding: 0; text-align: left; cursor: pointer; min-width: 0; display: block;
   b { display: block; font-weight: 500; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  span { display: block; font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft}; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  small { display: block; font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft}; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 `;
 const Below = styled.div`
   grid-column: 3 / 5; display: grid; grid-template-columns: 1fr 44px; align-items: center; gap: 8px;
@@ -81,9 +82,10 @@ export const StepLine = memo(function StepLine({ step, sketch, number, isOn, isC
     <Line {...lineProps} data-testid={isGroup ? "group" : "step"}>
       <Grip onPointerDown={(event) => onGrip(id, event)} title="Drag to move">{number ?? <svg width={14} height={14} viewBox="0 0 14 14" aria-hidden><path d="M2 14V5.5A3.5 3.5 0 0 1 5.5 2H14" fill="none" stroke="currentColor" strokeWidth={2} /></svg>}</Grip>
       {isGroup ? <span /> : <Sparkline sketch={sketch} />}
-      <Name aria-label={isGroup ? `Group: ${name}` : `Step ${number}: ${name}`} aria-current={isOn ? "step" : undefined} aria-pressed={isChosen} data-line={id} onPress={choose}>
+      <Name aria-current={isOn ? "step" : undefined} aria-pressed={isChosen} data-line={id} onPress={choose}>
+        <Unseen>{isGroup ? "Group: " : `Step ${number}: `}</Unseen>
         <b>{name}</b>
-        <span>{off ? "off" : words}</span>
+        <small>{off ? "off" : words}</small>
       </Name>
       <OnOff id={id} name={name} isOn={!off} />
       {below}

@@ -45,7 +45,7 @@ interface Ask {
 }
 
 /** Clipping, skin that turned, or the error of baking, over the picture. Read anew at rest. */
-export function MarksOver({ picture, frames, kind }: { picture: Picture; frames: Frames; kind: Exclude<Marks, "none"> }) {
+export function MarksOver({ picture, frames, kind, clip }: { picture: Picture; frames: Frames; kind: Exclude<Marks, "none">; clip: string | undefined }) {
   const { store } = useBench();
   const tolerance = useViewPart((view) => view.tolerance);
   const rests = useReading(frames.reader, (readings) => readings.rests);
@@ -81,7 +81,7 @@ export function MarksOver({ picture, frames, kind }: { picture: Picture; frames:
   const current = marked?.kind === kind ? marked : null;
   return (
     <>
-      <Canvas ref={canvas} data-testid="marks" style={current ? undefined : { display: "none" }} />
+      <Canvas ref={canvas} data-testid="marks" style={current ? { clipPath: clip } : { display: "none" }} />
       {current && (
         <Legend role="status" data-testid="marks-legend">
           {wordsOf(kind, current.figures, tolerance).map(([index, words]) => <span key={words}>{index !== null && <PatternSwatch kind={kind} index={index} />}{words}</span>)}

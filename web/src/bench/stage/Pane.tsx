@@ -2,6 +2,7 @@ import { memo, useCallback, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Picture, Step } from "../../api/types";
 import { Compare, type Point, type Sight } from "../../kit/Compare";
+import { rightOf } from "../../kit/WipeLine";
 import { findStep } from "../arrange";
 import { readPixel } from "../picking";
 import { editors } from "../steps/editors";
@@ -102,7 +103,7 @@ export const Pane = memo(function Pane({ picture, frames, isChosen, named, names
   const [before, after] = [pair?.before ?? null, pair?.after ?? null];
   const over = isChosen && (
     <>
-      {marks !== "none" && !held && <MarksOver picture={picture} frames={frames} kind={marks} />}
+      {marks !== "none" && !held && <MarksOver picture={picture} frames={frames} kind={marks} clip={mode === "wipe" ? rightOf(wipe, size.width / size.height) : undefined} />}
       {!held && <OnPicture ratio={size.width / size.height} />}
     </>
   );

@@ -10,7 +10,7 @@ import { useBench, useViewPart } from "../useBench";
 import { usePainted, type Frames } from "../useFrames";
 
 const Read = styled.div`
-  display: flex; align-items: center; gap: 16px; padding: 0 18px; font-family: ${(p) => p.theme.tokens.numbers}; font-size: 12px; font-variant-numeric: tabular-nums; white-space: nowrap; overflow: hidden;
+  display: flex; align-items: center; gap: 16px; padding: 0 18px; background: ${(p) => p.theme.surround.tray}; font-family: ${(p) => p.theme.tokens.numbers}; font-size: 12px; font-variant-numeric: tabular-nums; white-space: nowrap; overflow: hidden;
   i { display: inline-block; width: 14px; height: 14px; border-radius: 50%; vertical-align: -2px; margin-right: 7px; }
   p { font-family: ${(p) => p.theme.tokens.words}; color: ${(p) => p.theme.surround.ink}; overflow: hidden; text-overflow: ellipsis; min-width: 0; }
   > button { font: inherit; color: inherit; border: 0; background: none; padding: 2px 4px; cursor: pointer; text-decoration: underline dotted; text-underline-offset: 3px; }

@@ -2,7 +2,8 @@ import { useCallback, useMemo, useState } from "react";
 import styled from "styled-components";
 import type { Picture } from "../../api/types";
 import type { Place } from "../picking";
-import { useViewPart } from "../useBench";
+import { shownLook } from "../store";
+import { useBenchPart, useViewPart } from "../useBench";
 import { usePainted, type Frames } from "../useFrames";
 import { Pane } from "./Pane";
 import { Readout, type Pointed } from "./Readout";
@@ -22,6 +23,13 @@ const Said = styled.div`
 const Empty = styled.p`
   place-self: center; color: ${(p) => p.theme.surround.ink};
 `;
+
+/** Says on the page whether the picture is that of the look as it stands, at rest; for whoever waits for it. */
+function Settled({ frames }: { frames: Frames }) {
+  const look = useBenchPart(shownLook);
+  const settled = usePainted(frames.painter, (painted) => painted.settled);
+  return <span hidden data-testid="settled" data-settled={settled === look} />;
+}
 
 /** The pictures as they leave the look, compared with how they came or with anything else. */
 export function Stage({ pictures, frames }: { pictures: readonly Picture[]; frames: Frames }) {
@@ -45,6 +53,7 @@ export function Stage({ pictures, frames }: { pictures: readonly Picture[]; fram
         ))}
         {problem && <Said role="alert">{problem}</Said>}
       </Panes>
+      <Settled frames={frames} />
       <StageSlider />
       <Readout pointed={pointed} frames={frames} />
     </Root>

@@ -13,7 +13,7 @@ import type { SideChoice } from "./sides";
 import { zoomedBy, zoomName } from "./zoom";
 
 const Tools = styled.div`
-  display: flex; align-items: center; gap: 2px; padding: 0 12px; min-width: 0;
+  display: flex; align-items: center; gap: 2px; padding: 0 12px; min-width: 0; background: ${(p) => p.theme.surround.tray};
 `;
 const pill = css`
   display: inline-flex; align-items: center; gap: 6px; border: 0; background: none; padding: 4px 10px; min-height: 28px; border-radius: 14px; cursor: pointer; font-weight: 500; color: inherit; white-space: nowrap;
@@ -73,7 +73,7 @@ export const StageTools = memo(function StageTools({ choices, names }: { choices
       <Hint text="A line that can be dragged and turned · W"><Pill isSelected={mode === "wipe"} onChange={(on) => view.set({ mode: on ? "wipe" : "single" })}><SplitSquareHorizontal aria-hidden />Wipe</Pill></Hint>
       <Hint text="Both sides · D"><Pill isSelected={mode === "beside"} onChange={(on) => view.set({ mode: on ? "beside" : "single" })}><Columns2 aria-hidden />Beside</Pill></Hint>
       <Hint text={`Shows ${names.against} while held · O`}><Pill isSelected={held} aria-label={`Hold for ${names.against}`} onPressStart={() => view.set({ held: true })} onPressEnd={() => view.set({ held: false })}><Eye aria-hidden />Hold</Pill></Hint>
-      <Flyout label="The two sides" button={<Opens $on={shown !== "draft" || against !== "original"} aria-label={`Sides: ${names.against} against ${names.shown}`}><Stamp aria-hidden /><span>{names.against} / {names.shown}</span></Opens>}>
+      <Flyout label="The two sides" button={<Opens $on={shown !== "draft" || against !== "original"} aria-label={`Sides: ${names.against} / ${names.shown}`}><Stamp aria-hidden /><span>{names.against} / {names.shown}</span></Opens>}>
         <Picker label="Compared with" value={against} options={choices} onChange={(next) => view.set({ against: next as Source })} />
         <Picker label="Shown" value={shown} options={choices} onChange={(next) => view.set({ shown: next as Source })} />
       </Flyout>

@@ -39,7 +39,7 @@ const Cell = styled.div<{ $on: boolean }>`
   display: flex; align-items: center; gap: 4px; padding: 0 7px; border-radius: ${(p) => p.theme.tokens.radius.field};
   border: 1px solid ${(p) => (p.$on ? p.theme.tokens.accent : p.theme.tokens.line)}; box-shadow: ${(p) => (p.$on ? `inset 0 0 0 1px ${p.theme.tokens.accent}` : "none")};
   input:last-child { text-align: right; }
-  span { color: ${(p) => p.theme.tokens.faint}; font-size: 10px; }
+  span { color: ${(p) => p.theme.tokens.soft}; font-size: 10px; }
 `;
 const Options = styled.div`
   display: grid; grid-template-columns: 1fr 1fr; gap: 10px 14px; margin-top: 12px; align-items: end;
