@@ -2,10 +2,10 @@
 
 export type SurroundName = "light" | "mid" | "dark";
 
-/** The field around pictures and what stands on it. `mid` is L* 50. */
+/** The field around pictures and what stands on it. `mid` is L* 49.6, the lightest on which white words keep a contrast of 4.5. */
 export const surrounds = {
   light: { field: "#e8e8e8", tray: "#dedede", line: "#c9c9c9", ink: "#1c1c1c", soft: "#5c5c5c", pill: "#fcfcfc", pillInk: "#1c1c1c" },
-  mid: { field: "#777777", tray: "#6a6a6a", line: "#808080", ink: "#fcfcfc", soft: "#f0f0f0", pill: "#fcfcfc", pillInk: "#1c1c1c" },
+  mid: { field: "#767676", tray: "#6a6a6a", line: "#808080", ink: "#ffffff", soft: "#ffffff", pill: "#fcfcfc", pillInk: "#1c1c1c" },
   dark: { field: "#262626", tray: "#1e1e1e", line: "#3a3a3a", ink: "#f2f2f2", soft: "#bdbdbd", pill: "#f2f2f2", pillInk: "#1c1c1c" },
 } as const;
 
