@@ -32,7 +32,7 @@ def several(bench: Bench, studio) -> Bench:
     entry = LookEntry.objects.get(name="Salt")
     looks.save_draft(studio, entry.pk, look_from({"name": "Salt", "steps": STEPS}), entry.revision)
     bench.open(entry.pk)
-    bench.page.wait_for_timeout(900)  # what is said about the steps comes last, and makes lines longer
+    bench.page.wait_for_timeout(1600)  # what is said about the steps comes last, and makes lines longer
     return bench
 
 

@@ -142,7 +142,8 @@ def trace(look: Look, picture: Picture, kind: Trace, steps: int | None) -> np.nd
     return (waveform(values, encoding) if kind == "waveform" else vectorscope(values, encoding))[None]
 
 
-MOST_ADVISED = 1 << 14
+MOST_ADVISED = 1 << 12
+"""Pixels that advice is taken from: a share is then right to within 1.6 % (two standard errors at one half)."""
 
 
 def advice(look: Look, picture: Picture, tolerance: float) -> list[core_advice.Advice]:

@@ -35,6 +35,9 @@ interface Ask {
 type Round = readonly { readonly side: keyof Pair; readonly ask: Ask }[];
 
 const REST = 160;
+/** What is read off the picture comes later, and while something is still held much later: it must not stand in the picture's way. */
+const READ = 320;
+const READ_WHILE_HELD = 700;
 const RETRY = 2000;
 const NOT_REACHED = "The server cannot be reached. The picture follows again once it answers; your work is kept.";
 
@@ -51,6 +54,7 @@ export class Painter {
   private others: Latest<Round, void> | null = null;
   private stops: (() => void)[] = [];
   private rest: ReturnType<typeof setTimeout> | undefined;
+  private read: ReturnType<typeof setTimeout> | undefined;
   private retry: ReturnType<typeof setTimeout> | undefined;
   private sides: readonly [Source, Source] | null = null;
   private width = 0;
@@ -126,6 +130,7 @@ export class Painter {
   close(): void {
     this.closed = true;
     clearTimeout(this.rest);
+    clearTimeout(this.read);
     clearTimeout(this.retry);
     for (const stop of this.stops) stop();
     this.first?.close();
@@ -161,13 +166,13 @@ export class Painter {
 
   private settle(): void {
     clearTimeout(this.rest);
+    clearTimeout(this.read);
     this.rest = setTimeout(() => {
       const [chosen] = this.pictures;
-      const { gesture } = this.store.get();
-      const ask = chosen && gesture !== null ? this.askFor(this.view.get().shown, chosen, "rest") : null;
+      const ask = chosen && this.store.get().gesture !== null ? this.askFor(this.view.get().shown, chosen, "rest") : null;
       if (ask) this.first?.ask(ask);
-      this.onRest();
     }, REST);
+    this.read = setTimeout(() => this.onRest(), this.store.get().gesture === null ? READ : READ_WHILE_HELD);
   }
 
   private askFor(source: Source, picture: Picture, quality: "drag" | "rest", small = false): Ask | null {
