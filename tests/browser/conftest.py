@@ -1,8 +1,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from functools import cache
 from pathlib import Path
 
+import numpy as np
 import pytest
 from playwright.sync_api import Browser, Page, Playwright
 
@@ -57,9 +59,19 @@ def page(browser: Browser) -> Iterator[Page]:
     assert not thrown, thrown
 
 
+_proxy = pictures.proxy
+_proxy_once = cache(_proxy)
+
+
 @pytest.fixture
-def studio(transactional_db) -> Person:
+def studio(transactional_db, monkeypatch: pytest.MonkeyPatch) -> Person:
     """A designer and three of the demo's pictures: a display one, a chart, and a film log one."""
+
+    def proxy(path: Path, *given: object, **named: object) -> tuple[np.ndarray, int]:
+        # The demo's pictures are averaged down once for all tests: it takes seconds.
+        return (_proxy_once if path.parent == FOLDER else _proxy)(path, *given, **named)
+
+    monkeypatch.setattr(pictures, "proxy", proxy)
     person = Person.objects.create_user("ilse", password=PASSWORD, role="designer", full_name="Ilse Harrow")
     for how in PICTURES:
         if how.scene in ("harbour", "chart", "interior"):

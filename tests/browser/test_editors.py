@@ -70,10 +70,11 @@ def test_hue_bands_by_dragging_along_the_ribbon_and_by_typing(bench: Bench):
     bench.add_step("Hue bands")
     graph = bench.page.get_by_test_id("hue-graph").bounding_box()
     assert graph
-    x, y = graph["x"] + graph["width"] * 29 / 360, graph["y"] + graph["height"] * (1 - 1 / 3)
+    height = graph["height"] * 92 / 142  # the upper part, for saturation 0 to 3
+    x, y = graph["x"] + graph["width"] * 29 / 360, graph["y"] + height * (1 - 1 / 3)
     bench.page.mouse.move(x, y)
     bench.page.mouse.down()
-    bench.page.mouse.move(x + graph["width"] * 15 / 360, graph["y"] + graph["height"] * (1 - 2 / 3), steps=6)
+    bench.page.mouse.move(x + graph["width"] * 15 / 360, graph["y"] + height * (1 - 2 / 3), steps=6)
     bench.page.mouse.up()
     bench.type_setting("Hue, °", "-25")
     after = bench.pixels()
@@ -175,8 +176,9 @@ def test_channel_mix_as_a_matrix_and_as_monochrome(bench: Bench):
     bench.wait_saved()
     step = draft().steps[-1]
     assert (step.red, step.offset, step.monochrome, step.grey[2]) == ((1, 0.25, 0), (0, 0, 0.04), True, 0.5)
-    assert np.ptp(after.astype(int), axis=-1).max() == 0
     close(after, as_baked(draft()))
+    bench.type_setting("offset, blue", "0")
+    assert np.ptp(bench.pixels().astype(int), axis=-1).max() == 0
 
 
 def as_baked_after(bench: Bench) -> np.ndarray:

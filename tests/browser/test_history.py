@@ -134,6 +134,7 @@ def test_somebody_who_only_watches_is_shown_the_newer_draft_when_asked(bench: Be
     bench.type_point(2, "out", "180")
     bench.wait_saved()
     second.page.get_by_role("button", name="Show how it stands now").click(timeout=20_000)
+    expect(second.page.get_by_role("button", name="Undo What Ilse Harrow saved")).to_be_visible()
     assert second.points() == [(0, 0), (255, 180)]
     revision = LookEntry.objects.get(name="Salt").revision
     second.page.wait_for_timeout(1200)

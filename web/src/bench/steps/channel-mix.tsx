@@ -1,6 +1,6 @@
 import styled from "styled-components";
 import type { ChannelMix } from "../../api/types";
-import { Matrix } from "../../kit/Matrix";
+import { Matrix, type MatrixCell } from "../../kit/Matrix";
 import { Choice } from "../../kit/Choice";
 import { Toggle } from "../../kit/Toggle";
 import { Ramp } from "../graph/Ramp";
@@ -17,30 +17,32 @@ const Note = styled.p`
   margin: 10px 0 8px; font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft};
 `;
 
+const channels = ["red", "green", "blue"] as const;
+const none: Triple = [0, 0, 0];
+
+function put(values: readonly number[] | undefined, at: number, value: number, otherwise: Triple): Triple {
+  const next: Triple = [...((values as Triple | undefined) ?? otherwise)];
+  next[at] = value;
+  return next;
+}
+
 function ChannelMixEditor({ step, sketch, change, done }: EditorProps<ChannelMix>) {
-  const rows: readonly Row[] = step.monochrome ? ["grey"] : ["red", "green", "blue"];
-  const put = (values: readonly number[] | undefined, at: number, value: number, none: Triple): Triple => {
-    const next: Triple = [...((values as Triple | undefined) ?? none)];
-    next[at] = value;
-    return next;
-  };
+  const rows: readonly Row[] = step.monochrome ? ["grey"] : channels;
+  const offset = (at: number): MatrixCell => ({
+    value: step.offset?.[at] ?? 0, neutral: 0, low: -1, high: 1, step: 0.005, digits: 3, span: 0.5,
+    onChange: (value, moving) => change(`Channel mix: ${channels[at]} offset`, (before) => ({ ...before, offset: put(before.offset, at, value, none) }), moving ? `offset ${at}` : undefined),
+  });
+  const share = (row: Row, at: number): MatrixCell => ({
+    value: (step[row] ?? identity[row])[at] ?? 0, neutral: identity[row][at] ?? 0, low: -2, high: 2, step: 0.01, digits: 3,
+    onChange: (value, moving) => change(`Channel mix: ${row} from ${channels[at]}`, (before) => ({ ...before, [row]: put(before[row], at, value, identity[row]) }), moving ? `${row} ${at}` : undefined),
+  });
+  const swatch = (row: Row) => (row === "grey" ? "master" : row);
   return (
     <>
-      <Note>Each row makes one channel out of the three that come in.</Note>
-      <Matrix label="Channel mix" columns={["red", "green", "blue", ...(step.monochrome ? [] : ["offset"])]} onDone={done}
-        rows={rows.map((row, index) => ({
-          name: row, swatch: row === "grey" ? "master" : row,
-          cells: [
-            ...([0, 1, 2] as const).map((at) => ({
-              value: (step[row] ?? identity[row])[at] ?? 0, neutral: identity[row][at] ?? 0, low: -2, high: 2, step: 0.01, digits: 3,
-              onChange: (value: number, moving: boolean) => change(`Channel mix: ${row} from ${["red", "green", "blue"][at]}`, (before) => ({ ...before, [row]: put(before[row], at, value, identity[row]) }), moving ? `${row} ${at}` : undefined),
-            })),
-            ...(step.monochrome ? [] : [{
-              value: step.offset?.[index] ?? 0, neutral: 0, low: -1, high: 1, step: 0.005, digits: 3,
-              onChange: (value: number, moving: boolean) => change(`Channel mix: ${row} offset`, (before) => ({ ...before, offset: put(before.offset, index, value, [0, 0, 0]) }), moving ? `offset ${index}` : undefined),
-            }]),
-          ],
-        }))} />
+      <Note>{step.monochrome ? "One row makes all three channels; offsets tint the result." : "Each row makes one channel out of the three that come in."}</Note>
+      {step.monochrome
+        ? <Matrix label="Channel mix" columns={channels} onDone={done} rows={[{ name: "grey", swatch: "master", cells: [0, 1, 2].map((at) => share("grey", at)) }, { name: "offset", swatch: "master", cells: [0, 1, 2].map(offset) }]} />
+        : <Matrix label="Channel mix" columns={[...channels, "offset"]} onDone={done} rows={rows.map((row, index) => ({ name: row, swatch: swatch(row), cells: [...[0, 1, 2].map((at) => share(row, at)), offset(index)] }))} />}
       <Ramp after={sketch?.ramp} />
       <Options>
         <Choice titled label="Mixed in" value={step.light ?? "code"} options={[["code", "Code values"], ["linear", "Linear light"]]} onChange={(light) => change("Channel mix: what is mixed", (before) => ({ ...before, light }))} />
