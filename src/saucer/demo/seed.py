@@ -13,7 +13,9 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.people.models import Person
 from saucer.studio.pictures import rules as pictures
+from saucer.studio.pictures import sets
 from saucer.studio.pictures.models import Picture
+from saucer.studio.presets import rules as presets
 
 PASSWORD = "porcelain-and-ink"  # noqa: S105  printed by the demo for everybody to read
 PEOPLE = (
@@ -76,6 +78,19 @@ LOOKS: tuple[dict[str, Any], ...] = (
     },
     {"name": "Print density", "input": "film-log", "output": "film-log", "steps": [_curves(master=[[0, 0], [0.3, 0.24], [0.55, 0.55], [0.8, 0.78], [1, 0.92]], blue=[[0, 0.02], [0.5, 0.48], [1, 0.96]])]},
 )  # fmt: skip
+PRESETS: tuple[tuple[str, str, str, tuple[dict[str, Any], ...]], ...] = (
+    ("Soft skin", "People", "Less red in skin, its lightness kept", ({"kind": "hue-bands", "strength": 0.7, "bands": [
+        {"centre": 29, "hue": 8, "saturation": 0.85}, {"centre": 66, "saturation": 0.92}, {"centre": 110}, {"centre": 142}, {"centre": 195}, {"centre": 264}, {"centre": 300}, {"centre": 328}]},)),
+    ("Lamps in rain", "Night", "Halation and bloom round lamps", ({"kind": "halation", "amount": 1.1, "threshold": 0.55, "radius": 0.008}, {"kind": "bloom", "amount": 0.25, "threshold": 0.75})),
+    ("Blue hour", "Night", "Cool shadows, warm lights", ({"kind": "white-balance", "warm": -28}, {"kind": "split-tone", "shadows": {"hue": 255, "amount": 0.035}, "highlights": {"hue": 72, "amount": 0.03}})),
+    ("Old postcard", "Open air", "Faded, with grain", ({"kind": "levels", "master": {"output_black": 0.07, "output_white": 0.94}}, {"kind": "saturation", "factor": 0.75, "muted": 0.2}, {"kind": "grain", "amount": 0.18, "size": 0.0024})),
+    ("Base correction", "", "White balance and tone in one group, to be set by hand", ({"kind": "group", "name": "Base", "steps": [{"kind": "white-balance", "warm": 4}, {"kind": "tone", "contrast": 1.08}]},)),
+)  # fmt: skip
+SETS = {
+    "People": ("Six busts", "Chart"),
+    "Night": ("Night market", "Quay, dusk"),
+    "Open air": ("Orchard, low sun", "Hillside, fog", "Quay, dusk"),
+}
 BAKED = ("Low tide gold", "Lamp blue", "Chalk", "Print density")
 
 
@@ -96,6 +111,10 @@ def load_demo(say: Callable[[str], None]) -> None:
             version = looks.save_version(people["ilse"], entry.pk, "First pass")
             if content["name"] in BAKED:
                 luts.bake_version(people["ilse"], version, 33, f"{content['name']} 33", "Ilse Harrow")
+        for name, category, note, steps in PRESETS:
+            presets.keep(people["ilse"], name, look_from({"steps": list(steps)}).steps, category, note)
+        for name, chosen in SETS.items():
+            sets.save(people["marek"], name, list(Picture.objects.filter(test=True, name__in=chosen).values_list("pk", flat=True)))
 
 
 def _person(username: str, name: str, role: str) -> Person:

@@ -33,8 +33,8 @@ export function readPixel(look: Look, picture: number, at: Place, before: string
   return call<Pixel>("/looks/pixel", { method: "POST", body: { look, picture, x: at.x, y: at.y, before }, signal });
 }
 
-/** Whether the picture is being picked from for this editor, and the switch for it. */
-export function usePicking(words: string, handlers: Handlers): { picking: boolean; toggle: () => void } {
+/** Whether the picture is being picked from for this editor, and the switches for it. */
+export function usePicking(words: string, handlers: Handlers): { picking: boolean; toggle: () => void; stop: () => void } {
   const { view, picker } = useBench();
   const picking = useViewPart((one) => one.picking === words);
   useEffect(() => {
@@ -44,5 +44,5 @@ export function usePicking(words: string, handlers: Handlers): { picking: boolea
     if (picking) picker.wait(null);
   }, [picking, picker]);
   useEffect(() => () => view.set({ picking: null }), [view]);
-  return { picking, toggle: () => view.set({ picking: picking ? null : words }) };
+  return { picking, toggle: () => view.set({ picking: picking ? null : words }), stop: () => view.set({ picking: null }) };
 }

@@ -83,7 +83,10 @@ export class Reader {
   drawLines(): void {
     const { look, gesture, selected } = this.store.get();
     const moving = gesture === null ? undefined : findStep(look, selected);
-    this.sketch?.ask(moving && moving.kind !== "group" ? { look: { ...look, steps: [moving] }, alone: true } : { look, alone: false });
+    if (!moving || moving.kind === "group") return this.sketch?.ask({ look, alone: false });
+    // By itself it stands at the beginning: in the encoding that its own place has.
+    const before = this.readings.get().sketch?.steps.find((step) => step.id === moving.id)?.before ?? look.input ?? "srgb";
+    this.sketch?.ask({ look: { ...look, input: before, steps: [moving] }, alone: true });
   }
 
   atRest(): void {

@@ -38,7 +38,7 @@ function IsolateHueEditor({ step, sketch, change, done }: EditorProps<IsolateHue
   const line = sketch?.lines["saturation"];
   const set = (name: string, fields: Partial<IsolateHue>, gesture?: string) => change(`Isolate hue: ${name}`, (before) => ({ ...before, ...fields }), gesture);
   const pick = usePicking("Click the colour that is to be kept", {
-    down: (pixel) => { set("picked hue", { centre: Math.round(pixel.hue) % 360, ...(others === 1 ? { others: 0.2 } : {}) }); done(); },
+    down: (pixel) => { set("picked hue", { centre: Math.round(pixel.hue) % 360, ...(others === 1 ? { others: 0.2 } : {}) }); done(); pick.stop(); },
   });
   const xOf = (hue: number) => (round(hue) / 360) * WIDTH;
   const yOf = (share: number) => HEIGHT - 10 - share * (HEIGHT - 20);

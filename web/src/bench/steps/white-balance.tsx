@@ -73,7 +73,7 @@ function WhiteBalanceEditor({ step, picture, change, done }: EditorProps<WhiteBa
     down: (_, at) => {
       if (!picture) return;
       call<{ warm: number; tint: number }>("/looks/neutral", { method: "POST", body: { look: store.get().look, picture: picture.id, x: at.x, y: at.y, before: step.id ?? "", cones: step.cones ?? "cat16" } }).then(
-        (found) => { setProblem(null); change("White balance: picked neutral", (before) => ({ ...before, warm: found.warm, tint: found.tint })); done(); },
+        (found) => { setProblem(null); pick.stop(); change("White balance: picked neutral", (before) => ({ ...before, warm: found.warm, tint: found.tint })); done(); },
         (error: unknown) => setProblem(wordsFor(error)),
       );
     },
