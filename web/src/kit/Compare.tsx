@@ -67,6 +67,9 @@ interface Props {
   readonly children?: ReactNode;
 }
 
+/** How far the wheel turns for one step, in CSS pixels of scrolling. */
+const WHEEL_STEP = 80;
+
 function useDrawn(bitmap: ImageBitmap | null, drawn: number) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useLayoutEffect(() => {
@@ -98,6 +101,7 @@ export function Compare(props: Props) {
   const root = useRef<HTMLDivElement>(null);
   const frame = useRef<HTMLDivElement>(null);
   const pan = useRef<{ x: number; y: number; middle: Point } | null>(null);
+  const turned = useRef(0);
   const [panning, setPanning] = useState(false);
   const [room, setRoom] = useState({ width: 0, height: 0 });
   const afterCanvas = useDrawn(after, drawn);
@@ -160,6 +164,16 @@ export function Compare(props: Props) {
     } else if (onPick && here) onPick("up", here);
   }
 
+  /** The wheel goes in and out by steps; with Ctrl it belongs to the browser. */
+  function onWheel(event: WheelEvent) {
+    const here = place(event);
+    if (!onZoom || !here || event.ctrlKey || event.metaKey) return;
+    turned.current += event.deltaY;
+    if (Math.abs(turned.current) < WHEEL_STEP) return;
+    onZoom(turned.current < 0 ? 1 : -1, here);
+    turned.current = 0;
+  }
+
   function onKeyDown(event: KeyboardEvent) {
     const way = zoomed ? { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key] : undefined;
     if (!way || event.target !== event.currentTarget) return;
@@ -170,7 +184,7 @@ export function Compare(props: Props) {
   const clip = wipe && !showBefore ? leftOf(wipe, width, height) : undefined;
   const hidden = !showBefore && !wipe;
   return (
-    <Root ref={root} onWheel={(event: WheelEvent) => { const here = place(event); if (onZoom && here && (event.ctrlKey || event.metaKey || zoomed)) onZoom(event.deltaY < 0 ? 1 : -1, here); }}>
+    <Root ref={root} onWheel={onWheel}>
       <Frame ref={frame} role="img" aria-label={label} data-testid="compare" data-cursor={onPick ? "pick" : zoomed ? (panning ? "panning" : "pan") : undefined} style={{ width, height, left, top }} tabIndex={zoomed ? 0 : undefined}
         onPointerDown={onPointerDown} onPointerMove={onPointerMove} onPointerUp={onPointerUp} onPointerCancel={onPointerUp} onPointerLeave={() => onPoint?.(null)} onKeyDown={onKeyDown}>
         <canvas ref={afterCanvas} data-testid="after" />

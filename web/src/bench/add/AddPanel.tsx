@@ -99,6 +99,15 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
   useEffect(() => store.dispatch({ type: "try", look: active ? lookOf(active) : null }), [active, lookOf, store]);
   useEffect(() => () => store.dispatch({ type: "try", look: null }), [store]);
 
+  // Also when a press on the picture has taken the focus elsewhere.
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key === "Escape" && !event.defaultPrevented && !document.querySelector("[role='dialog']")) onClose();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [onClose]);
+
   function keep(candidate: Candidate) {
     const replaces = way === "replace" && replaceable && candidate.section !== "Steps";
     const placed = place(candidate);

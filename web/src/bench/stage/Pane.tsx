@@ -11,7 +11,7 @@ import { useBench, useBenchPart, useViewPart } from "../useBench";
 import { usePainted, type Frames } from "../useFrames";
 import { MarksOver } from "./MarksOver";
 import { useDetail } from "./useDetail";
-import { zoomedBy } from "./zoom";
+import { zoomedAt } from "./zoom";
 
 const Corner = styled.span`
   position: absolute; top: 8px; left: 50%; transform: translateX(-50%); max-width: 90%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; padding: 2px 11px; border-radius: 10px; background: ${(p) => p.theme.tokens.pictureVeil}; color: ${(p) => p.theme.tokens.onPicture}; font-size: 11px; pointer-events: none;
@@ -94,7 +94,7 @@ export const Pane = memo(function Pane({ picture, frames, isChosen, named, names
   const common = {
     drawn, size, zoom, middle, inset: named || mode === "beside" ? 6 : 14,
     onMiddle: (next: Point) => view.set({ middle: next }),
-    onZoom: (way: 1 | -1, at: Point) => view.set({ zoom: zoomedBy(zoom, way), middle: zoom === null ? at : middle }),
+    onZoom: (way: 1 | -1, at: Point) => view.set(zoomedAt(zoom, middle, way, at)),
     onPoint: (at: Point | null) => onPoint(picture.id, at),
     onPick: picking && isChosen ? (phase: "down" | "move" | "up", at: Point) => void picked(phase, at) : undefined,
   };
