@@ -91,10 +91,18 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
 
   // Only where the pointer dwells: on its way to the buttons below, or back to the picture, it passes over others.
   const waiting = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
+  // A pointer that only lies where the list opened points at nothing yet.
+  const pointer = useRef<{ moved: boolean; over: string | null }>({ moved: false, over: null });
   const dwell = useCallback((id: string | null) => {
     clearTimeout(waiting.current);
-    if (id !== null) waiting.current = setTimeout(() => setHovered(id), DWELL);
+    pointer.current.over = id;
+    if (id !== null && pointer.current.moved) waiting.current = setTimeout(() => setHovered(id), DWELL);
   }, []);
+  const onMoved = useCallback(() => {
+    if (pointer.current.moved) return;
+    pointer.current.moved = true;
+    dwell(pointer.current.over);
+  }, [dwell]);
   useEffect(() => () => clearTimeout(waiting.current), []);
   useEffect(() => store.dispatch({ type: "try", look: active ? lookOf(active) : null }), [active, lookOf, store]);
   useEffect(() => () => store.dispatch({ type: "try", look: null }), [store]);
@@ -125,7 +133,7 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
           <Input placeholder="Find a step, preset or LUT" />
           <IconButton aria-label="Close without adding" onPress={onClose}><X aria-hidden /></IconButton>
         </Field>
-        <Scroll tabIndex={0} role="group" aria-label="Found">
+        <Scroll tabIndex={0} role="group" aria-label="Found" onPointerMove={onMoved}>
         <List aria-label="What can be added" items={sections.map((name) => ({ id: name, name, items: found.filter((one) => one.section === name) })).filter((one) => one.items.length > 0)}
           dependencies={[tiles]} selectionMode="none" onAction={(key) => { const one = found.find((candidate) => candidate.id === key); if (one) keep(one); }} renderEmptyState={() => <Nothing>Nothing of that name. Try fewer letters.</Nothing>}>
           {(section) => (

@@ -1,6 +1,7 @@
 import { useTheme } from "styled-components";
-import type { StepSketch } from "../../api/types";
+import type { Step, StepSketch } from "../../api/types";
 import { pathOf } from "../graph/points";
+import { editors } from "../steps/editors";
 
 const TONES = new Set(["all", "master", "red", "green", "blue"]);
 
@@ -12,10 +13,11 @@ function inGraph(name: string, values: readonly number[]): readonly number[] {
 }
 
 /** What a step does, small: its curves, its weights, or what becomes of a grey ramp. */
-export function Sparkline({ sketch }: { sketch: StepSketch | undefined }) {
+export function Sparkline({ step, sketch }: { step: Step; sketch: StepSketch | undefined }) {
   const { tokens } = useTheme();
   const zones = sketch !== undefined && "highlights" in sketch.lines;
   const lines = zones || sketch?.neutral ? [] : Object.entries(sketch?.lines ?? {});
+  const Spark = editors[step.kind]?.Spark;
   const isTone = lines.every(([name]) => TONES.has(name));
   const colourOf = (name: string) => (name === "red" || name === "green" || name === "blue" ? tokens.graph[name] : tokens.graph.master);
   const ramp = lines.length === 0 && sketch && !sketch.neutral && !sketch.spatial ? sketch.ramp : [];
@@ -24,6 +26,7 @@ export function Sparkline({ sketch }: { sketch: StepSketch | undefined }) {
       <rect x={-2} y={-2} width={38} height={30} rx={4} fill={tokens.graph.field} />
       {ramp.map(([red, green, blue], index) => <rect key={index} x={index} y={9} width={1.6} height={8} fill={`rgb(${red} ${green} ${blue})`} />)}
       {ramp.length === 0 && isTone && !sketch?.spatial && <path d="M0 26L34 0" stroke={tokens.graph.diagonal} fill="none" />}
+      {Spark && !sketch?.neutral && <Spark step={step} />}
       <g transform="scale(1 0.765)">
         {lines.map(([name, values]) => (
           <path key={name} d={pathOf(inGraph(name, values), 34)} stroke={colourOf(name)} strokeWidth={1.6} fill="none" vectorEffect="non-scaling-stroke" />

@@ -81,7 +81,7 @@ export const StepLine = memo(function StepLine({ step, sketch, number, isOn, isC
   return (
     <Line {...lineProps} data-testid={isGroup ? "group" : "step"}>
       <Grip onPointerDown={(event) => onGrip(id, event)} title="Drag to move">{number ?? <svg width={14} height={14} viewBox="0 0 14 14" aria-hidden><path d="M2 14V5.5A3.5 3.5 0 0 1 5.5 2H14" fill="none" stroke="currentColor" strokeWidth={2} /></svg>}</Grip>
-      {isGroup ? <span /> : <Sparkline sketch={sketch} />}
+      {isGroup ? <span /> : <Sparkline step={step} sketch={sketch} />}
       <Name aria-current={isOn ? "step" : undefined} aria-pressed={isChosen} data-line={id} onPress={choose}>
         <Unseen>{isGroup ? "Group: " : `Step ${number}: `}</Unseen>
         <b>{name}</b>

@@ -1,4 +1,5 @@
 import type { Bloom } from "../../api/types";
+import { Glow } from "../graph/Glow";
 import { Spread } from "../graph/Spread";
 import { Settings } from "../settings/Settings";
 import { defineEditor, type EditorProps } from "./editors";
@@ -18,4 +19,8 @@ function BloomEditor({ step, picture, change, done }: EditorProps<Bloom>) {
   );
 }
 
-export default defineEditor<Bloom>({ kind: "bloom", title: "Bloom", purpose: "bright parts shine over their surroundings", fresh: () => ({ kind: "bloom", amount: 0.4 }), Editor: BloomEditor });
+function Spark({ step }: { step: Bloom }) {
+  return <Glow reach={(step.radius ?? 0.02) / 0.05} strength={(step.amount ?? 0) / 2} />;
+}
+
+export default defineEditor<Bloom>({ kind: "bloom", title: "Bloom", purpose: "bright parts shine over their surroundings", fresh: () => ({ kind: "bloom", amount: 0.4 }), Spark, Editor: BloomEditor });

@@ -1,3 +1,4 @@
+import { useId } from "react";
 import styled, { useTheme } from "styled-components";
 import type { GraduatedWash } from "../../api/types";
 import { Choice } from "../../kit/Choice";
@@ -86,4 +87,21 @@ function OnPicture({ step, change, done, ratio }: OnPictureProps<GraduatedWash>)
   );
 }
 
-export default defineEditor<GraduatedWash>({ kind: "graduated-wash", title: "Graduated wash", purpose: "a colour that fades across the picture", fresh: () => ({ kind: "graduated-wash", amount: 0.5, colour: [0.35, 0.45, 0.75] }), Editor: GraduatedWashEditor, OnPicture });
+function Spark({ step }: { step: GraduatedWash }) {
+  const id = useId();
+  const [red, green, blue] = step.colour ?? [1, 1, 1];
+  const colour = `rgb(${red * 255} ${green * 255} ${blue * 255})`;
+  const [start, end] = [step.start ?? neutral.start, step.end ?? neutral.end];
+  const stops = <><stop offset={0} stopColor={colour} stopOpacity={Math.max(0.25, step.amount ?? 0)} /><stop offset={1} stopColor={colour} stopOpacity={0} /></>;
+  const place = { gradientUnits: "userSpaceOnUse" } as const;
+  return (
+    <>
+      {step.shape === "radial"
+        ? <radialGradient id={id} {...place} cx={start[0] * 34} cy={start[1] * 26} r={Math.max(1, Math.hypot((end[0] - start[0]) * 34, (end[1] - start[1]) * 26))}>{stops}</radialGradient>
+        : <linearGradient id={id} {...place} x1={start[0] * 34} y1={start[1] * 26} x2={end[0] * 34} y2={end[1] * 26}>{stops}</linearGradient>}
+      <rect width={34} height={26} rx={3} fill={`url(#${id})`} />
+    </>
+  );
+}
+
+export default defineEditor<GraduatedWash>({ kind: "graduated-wash", title: "Graduated wash", purpose: "a colour that fades across the picture", fresh: () => ({ kind: "graduated-wash", amount: 0.5, colour: [0.35, 0.45, 0.75] }), Spark, Editor: GraduatedWashEditor, OnPicture });

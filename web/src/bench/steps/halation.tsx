@@ -1,5 +1,6 @@
 import type { Halation } from "../../api/types";
 import { ColourField } from "../../kit/ColourField";
+import { Glow } from "../graph/Glow";
 import { Spread } from "../graph/Spread";
 import { Settings } from "../settings/Settings";
 import { defineEditor, type EditorProps } from "./editors";
@@ -20,4 +21,9 @@ function HalationEditor({ step, picture, change, done }: EditorProps<Halation>) 
   );
 }
 
-export default defineEditor<Halation>({ kind: "halation", title: "Halation", purpose: "a warm fringe round bright edges", fresh: () => ({ kind: "halation", amount: 0.8 }), Editor: HalationEditor });
+function Spark({ step }: { step: Halation }) {
+  const [red, green, blue] = step.tint ?? [1, 0.35, 0.1];
+  return <Glow reach={(step.radius ?? 0.006) / 0.02} strength={(step.amount ?? 0) / 3} colour={`rgb(${red * 255} ${green * 255} ${blue * 255})`} />;
+}
+
+export default defineEditor<Halation>({ kind: "halation", title: "Halation", purpose: "a warm fringe round bright edges", fresh: () => ({ kind: "halation", amount: 0.8 }), Spark, Editor: HalationEditor });

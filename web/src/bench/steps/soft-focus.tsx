@@ -1,4 +1,5 @@
 import type { SoftFocus } from "../../api/types";
+import { Glow } from "../graph/Glow";
 import { Spread } from "../graph/Spread";
 import { Settings } from "../settings/Settings";
 import { defineEditor, type EditorProps } from "./editors";
@@ -17,4 +18,8 @@ function SoftFocusEditor({ step, picture, change, done }: EditorProps<SoftFocus>
   );
 }
 
-export default defineEditor<SoftFocus>({ kind: "soft-focus", title: "Soft focus", purpose: "a soft picture over the sharp one", fresh: () => ({ kind: "soft-focus", amount: 0.3 }), Editor: SoftFocusEditor });
+function Spark({ step }: { step: SoftFocus }) {
+  return <Glow reach={(step.radius ?? 0.01) / 0.03} strength={(step.amount ?? 0) / 2} />;
+}
+
+export default defineEditor<SoftFocus>({ kind: "soft-focus", title: "Soft focus", purpose: "a soft picture over the sharp one", fresh: () => ({ kind: "soft-focus", amount: 0.3 }), Spark, Editor: SoftFocusEditor });
