@@ -48,6 +48,8 @@ const Blank = styled.div`
   width: 54px; height: 54px; border-radius: 50%; background: ${(p) => p.theme.tokens.hush};
 `;
 
+const MOST_LISTED = 40;
+
 /** The look's name, fingerprint, encoding and strength; other looks; undo and redo. */
 export const LookHead = memo(function LookHead({ reader, onHistory }: { reader: Reader; onHistory: () => void }) {
   const fingerprint = useReading(reader, (readings) => readings.fingerprint);
@@ -87,12 +89,13 @@ export const LookHead = memo(function LookHead({ reader, onHistory }: { reader: 
           <MenuTrigger>
             <IconButton as={Button} aria-label="Other looks"><ChevronDown aria-hidden /></IconButton>
             <Menu placement="bottom end">
-              <AriaMenu aria-label="Other looks" onAction={(key) => void (key === "new" ? makeNew() : navigate(`/bench/${String(key)}`))}>
+              <AriaMenu aria-label="Other looks" onAction={(key) => void (key === "new" ? makeNew() : navigate(key === "all" ? "/shelf" : `/bench/${String(key)}`))}>
                 <Item id="new">New look</Item>
                 <Rule />
-                {(looks ?? []).filter((one) => one.id !== entry.id).slice(0, 40).map((one) => (
+                {(looks ?? []).filter((one) => one.id !== entry.id).slice(0, MOST_LISTED).map((one) => (
                   <Item key={one.id} id={one.id} textValue={one.name}>{one.name}</Item>
                 ))}
+                {(looks ?? []).length > MOST_LISTED && <Item id="all">All {looks?.length} looks, on the Shelf</Item>}
               </AriaMenu>
             </Menu>
           </MenuTrigger>

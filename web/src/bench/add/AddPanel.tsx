@@ -6,7 +6,7 @@ import type { Look, Picture } from "../../api/types";
 import { IconButton } from "../../kit/Button";
 import { Disc } from "../../kit/Disc";
 import { findStep } from "../arrange";
-import { useBench } from "../useBench";
+import { useBench, useBenchPart } from "../useBench";
 import { useSpatial } from "../useKinds";
 import { AddFoot, type Way } from "./AddFoot";
 import { matches, sections, useCandidates, type Candidate } from "./candidates";
@@ -70,21 +70,22 @@ interface Props {
 export function AddPanel({ picture, last, onKept, onClose }: Props) {
   const { store } = useBench();
   const isSpatial = useSpatial();
-  const [base] = useState(() => store.get());
+  const look = useBenchPart((state) => state.look);
+  const selected = useBenchPart((state) => state.selected);
   const [search, setSearch] = useState("");
   const [hovered, setHovered] = useState<string | null>(null);
   const [focused, setFocused] = useState<string | null>(null);
   const all = useCandidates();
   const found = useMemo(() => all.filter((one) => matches(one, search.trim())), [all, search]);
-  const replaceable = useMemo(() => (last && last.steps.length > 0 && last.steps.every((step) => findStep(base.look, step.id ?? null) === step) ? last : null), [last, base]);
+  const replaceable = useMemo(() => (last && last.steps.length > 0 && last.steps.every((step) => findStep(look, step.id ?? null) === step) ? last : null), [last, look]);
   const [way, setWay] = useState<Way>(replaceable ? "replace" : "add");
 
   const place = useCallback((candidate: Candidate, steps = candidate.steps): Placed => {
     const replaces = way === "replace" && replaceable && candidate.section !== "Steps";
     return replaces
-      ? withReplaced(base.look, replaceable.steps.map((step) => step.id ?? ""), steps, isSpatial)
-      : withAdded(base.look, steps, base.selected, isSpatial);
-  }, [base, isSpatial, replaceable, way]);
+      ? withReplaced(look, replaceable.steps.map((step) => step.id ?? ""), steps, isSpatial)
+      : withAdded(look, steps, selected, isSpatial);
+  }, [look, selected, isSpatial, replaceable, way]);
   const lookOf = useCallback((candidate: Candidate): Look => place(candidate, candidate.example ?? candidate.steps).look, [place]);
   const tiles = useTries(found, lookOf, picture?.id);
   const active = found.find((one) => one.id === hovered) ?? found.find((one) => one.id === focused) ?? null;

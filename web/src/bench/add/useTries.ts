@@ -13,31 +13,53 @@ export interface Tile {
 const AT_ONCE = 12;
 const MOST = 72;
 
+/** What has been fetched, for which picture and which way of making looks. */
+class Fetched {
+  private readonly ids = new Set<string>();
+  private urls: string[] = [];
+  private of: readonly unknown[] = [];
+
+  /** Another look or picture: all of them are wanted anew, the old ones stand until they come. */
+  readonly begin = (...of: readonly unknown[]): void => {
+    if (of.some((one, index) => one !== this.of[index])) this.ids.clear();
+    this.of = of;
+  };
+
+  readonly wanted = (candidates: readonly Candidate[]): Candidate[] => candidates.slice(0, MOST).filter((one) => !this.ids.has(one.id));
+
+  readonly came = (candidates: readonly Candidate[], blob: Blob): string => {
+    const url = URL.createObjectURL(blob);
+    this.urls.push(url);
+    for (const one of candidates) this.ids.add(one.id);
+    return url;
+  };
+
+  readonly close = (): void => {
+    for (const url of this.urls) URL.revokeObjectURL(url);
+    this.urls = [];
+    this.ids.clear();
+  };
+}
+
 export function useTries(candidates: readonly Candidate[], lookOf: (candidate: Candidate) => Look, picture: number | undefined): ReadonlyMap<string, Tile> {
   const [tiles, setTiles] = useState<ReadonlyMap<string, Tile>>(new Map());
   // Held apart from the tiles, so that what is asked for does not depend on what has come.
-  const [asked] = useState(() => ({ ids: new Set<string>(), urls: [] as string[] }));
-
-  useEffect(() => () => {
-    for (const url of asked.urls) URL.revokeObjectURL(url);
-    asked.urls = [];
-    asked.ids.clear();
-  }, [asked]);
+  const [fetched] = useState(() => new Fetched());
+  useEffect(() => fetched.close, [fetched]);
 
   useEffect(() => {
     if (picture === undefined) return undefined;
+    fetched.begin(lookOf, picture);
     const stop = new AbortController();
     const fetchAll = async () => {
-      const wanted = candidates.slice(0, MOST).filter((one) => !asked.ids.has(one.id));
+      const wanted = fetched.wanted(candidates);
       for (let at = 0; at < wanted.length && !stop.signal.aborted; at += AT_ONCE) {
         const some = wanted.slice(at, at + AT_ONCE);
         const bitmap = await callImage("/looks/tries", { looks: some.map(lookOf), picture }, stop.signal);
         const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
         canvas.getContext("2d")?.drawImage(bitmap, 0, 0);
         bitmap.close();
-        const url = URL.createObjectURL(await canvas.convertToBlob());
-        asked.urls.push(url);
-        for (const one of some) asked.ids.add(one.id);
+        const url = fetched.came(some, await canvas.convertToBlob());
         setTiles((known) => new Map([...known, ...some.map((one, index): [string, Tile] => [one.id, { url, index, count: some.length }])]));
       }
     };
@@ -46,6 +68,6 @@ export function useTries(candidates: readonly Candidate[], lookOf: (candidate: C
       clearTimeout(wait);
       stop.abort();
     };
-  }, [candidates, lookOf, picture, asked]);
+  }, [candidates, lookOf, picture, fetched]);
   return tiles;
 }
