@@ -49,7 +49,8 @@ def test_take_every_picture(page: Page, live_server, transactional_db, do_jobs):
     for number in (1, 3, 4):
         page.keyboard.press(f"Shift+Digit{number}")
     page.get_by_role("radio", name="Vectorscope").click()
-    bench.wait_at_rest()
+    expect(page.get_by_test_id("marks-legend")).to_be_visible()
+    page.wait_for_timeout(2500)
     take(page, "bench-several")
     page.get_by_role("radio", name="Histogram").click()
     bench.open(LookEntry.objects.get(name="Low tide gold").pk)

@@ -139,3 +139,12 @@ def test_somebody_who_only_watches_is_shown_the_newer_draft_when_asked(bench: Be
     revision = LookEntry.objects.get(name="Salt").revision
     second.page.wait_for_timeout(1200)
     assert LookEntry.objects.get(name="Salt").revision == revision, "showing it saves nothing"
+
+
+def test_a_page_that_was_reloaded_does_not_meet_itself(bench: Bench):
+    with bench.page.expect_response("**/presence"):
+        bench.page.reload()
+    bench.wait_at_rest()
+    bench.page.wait_for_timeout(7000)
+    expect(bench.page.get_by_test_id("others")).to_have_count(0)
+    assert LookEntry.objects.get(name="Salt").presences.count() == 1

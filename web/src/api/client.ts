@@ -25,16 +25,18 @@ interface Options {
   readonly method?: "GET" | "POST" | "PUT" | "PATCH" | "DELETE";
   readonly body?: unknown;
   readonly signal?: AbortSignal | undefined;
+  /** Sent even while the page is being closed. */
+  readonly keepalive?: boolean;
 }
 
-async function send(path: string, { method = "GET", body, signal }: Options): Promise<Response> {
+async function send(path: string, { method = "GET", body, signal, keepalive = false }: Options): Promise<Response> {
   const headers: Record<string, string> = method === "GET" ? {} : { "X-CSRFToken": csrfToken() };
   const form = body instanceof FormData;
   if (body !== undefined && !form) headers["Content-Type"] = "application/json";
   const payload = body === undefined ? null : form ? body : JSON.stringify(body);
   let response: Response;
   try {
-    response = await fetch(`/api${path}`, { method, headers, body: payload, signal: signal ?? null, credentials: "same-origin" });
+    response = await fetch(`/api${path}`, { method, headers, body: payload, signal: signal ?? null, credentials: "same-origin", keepalive });
   } catch (error) {
     if (error instanceof DOMException && error.name === "AbortError") throw error;
     throw new Unreachable();

@@ -19,7 +19,7 @@ export function usePresence(): Presence {
       const body = { page, edited: now !== told, leaving };
       told = now;
       try {
-        const answer = await call<Presence>(`/looks/${id}/presence`, { method: "POST", body });
+        const answer = await call<Presence>(`/looks/${id}/presence`, { method: "POST", body, keepalive: leaving });
         if (!closed) setFound(answer);
       } catch {
         // Who else is here is not worth a word while the server cannot be reached.
@@ -27,9 +27,12 @@ export function usePresence(): Presence {
     };
     void tell();
     const clock = setInterval(() => void tell(), EVERY);
+    const gone = () => void tell(true);
+    window.addEventListener("pagehide", gone);
     return () => {
       closed = true;
       clearInterval(clock);
+      window.removeEventListener("pagehide", gone);
       void tell(true);
     };
   }, [id, store]);

@@ -16,17 +16,17 @@ function inGraph(name: string, values: readonly number[]): readonly number[] {
 export function Sparkline({ step, sketch }: { step: Step; sketch: StepSketch | undefined }) {
   const { tokens } = useTheme();
   const zones = sketch !== undefined && "highlights" in sketch.lines;
-  const lines = zones || sketch?.neutral ? [] : Object.entries(sketch?.lines ?? {});
-  const Spark = editors[step.kind]?.Spark;
+  const Spark = sketch?.neutral ? undefined : editors[step.kind]?.Spark;
+  const lines = zones || Spark || sketch?.neutral ? [] : Object.entries(sketch?.lines ?? {});
   const isTone = lines.every(([name]) => TONES.has(name));
   const colourOf = (name: string) => (name === "red" || name === "green" || name === "blue" ? tokens.graph[name] : tokens.graph.master);
-  const ramp = lines.length === 0 && sketch && !sketch.neutral && !sketch.spatial ? sketch.ramp : [];
+  const ramp = lines.length === 0 && !Spark && sketch && !sketch.neutral && !sketch.spatial ? sketch.ramp : [];
   return (
     <svg width={34} height={26} viewBox="-2 -2 38 30" aria-hidden>
       <rect x={-2} y={-2} width={38} height={30} rx={4} fill={tokens.graph.field} />
       {ramp.map(([red, green, blue], index) => <rect key={index} x={index} y={9} width={1.6} height={8} fill={`rgb(${red} ${green} ${blue})`} />)}
-      {ramp.length === 0 && isTone && !sketch?.spatial && <path d="M0 26L34 0" stroke={tokens.graph.diagonal} fill="none" />}
-      {Spark && !sketch?.neutral && <Spark step={step} />}
+      {ramp.length === 0 && isTone && !Spark && !sketch?.spatial && <path d="M0 26L34 0" stroke={tokens.graph.diagonal} fill="none" />}
+      {Spark && <Spark step={step} lines={sketch?.lines ?? {}} />}
       <g transform="scale(1 0.765)">
         {lines.map(([name, values]) => (
           <path key={name} d={pathOf(inGraph(name, values), 34)} stroke={colourOf(name)} strokeWidth={1.6} fill="none" vectorEffect="non-scaling-stroke" />

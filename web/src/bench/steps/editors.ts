@@ -29,8 +29,8 @@ export interface Editor<S extends Step = Step> {
   readonly fresh: () => S;
   /** Settings that show what it can do, where a fresh one is at neutral. */
   readonly example?: Partial<S>;
-  /** What it does, small, where the engine has no lines for it: drawn in 34 x 26. */
-  readonly Spark?: ComponentType<{ readonly step: S }>;
+  /** What it does, small, where lines do not say it: drawn in 34 x 26. */
+  readonly Spark?: ComponentType<{ readonly step: S; readonly lines: StepSketch["lines"] }>;
   readonly Editor: ComponentType<EditorProps<S>>;
   readonly OnPicture?: ComponentType<OnPictureProps<S>>;
 }

@@ -4,6 +4,7 @@ import type { HueBand, HueBands } from "../../api/types";
 import { PickButton } from "../../kit/PickButton";
 import { SettingBar, type Setting } from "../../kit/SettingBar";
 import { Handle } from "../graph/Handle";
+import { HueSpark } from "../graph/HueSpark";
 import { usePicking } from "../picking";
 import { defineEditor, type EditorProps } from "./editors";
 
@@ -133,4 +134,4 @@ function HueBandsEditor({ step, sketch, change, done }: EditorProps<HueBands>) {
   );
 }
 
-export default defineEditor<HueBands>({ kind: "hue-bands", title: "Hue bands", purpose: "turn and shape eight ranges of hue", fresh: () => ({ kind: "hue-bands" }), example: { bands: centres.map((centre) => ({ centre, hue: centre > 90 && centre < 210 ? 25 : 0, saturation: centre > 90 && centre < 300 ? 0.5 : 1.25, lightness: 0 })) }, Editor: HueBandsEditor });
+export default defineEditor<HueBands>({ kind: "hue-bands", title: "Hue bands", purpose: "turn and shape eight ranges of hue", fresh: () => ({ kind: "hue-bands" }), example: { bands: centres.map((centre) => ({ centre, hue: centre > 90 && centre < 210 ? 25 : 0, saturation: centre > 90 && centre < 300 ? 0.5 : 1.25, lightness: 0 })) }, Spark: HueSpark, Editor: HueBandsEditor });

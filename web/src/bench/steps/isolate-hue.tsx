@@ -3,6 +3,7 @@ import type { IsolateHue } from "../../api/types";
 import { hueRibbon } from "../../kit/HueStrip";
 import { PickButton } from "../../kit/PickButton";
 import { Handle } from "../graph/Handle";
+import { HueSpark } from "../graph/HueSpark";
 import { usePicking } from "../picking";
 import { Settings } from "../settings/Settings";
 import { defineEditor, type EditorProps } from "./editors";
@@ -64,4 +65,4 @@ function IsolateHueEditor({ step, sketch, change, done }: EditorProps<IsolateHue
   );
 }
 
-export default defineEditor<IsolateHue>({ kind: "isolate-hue", title: "Isolate hue", purpose: "one range of hues keeps its colour", fresh: () => ({ kind: "isolate-hue" }), example: { centre: 60, width: 70, others: 0.15 }, Editor: IsolateHueEditor });
+export default defineEditor<IsolateHue>({ kind: "isolate-hue", title: "Isolate hue", purpose: "one range of hues keeps its colour", fresh: () => ({ kind: "isolate-hue" }), example: { centre: 60, width: 70, others: 0.15 }, Spark: HueSpark, Editor: IsolateHueEditor });
