@@ -14,8 +14,16 @@ from tests.browser.pages import Bench, Shelf, option, sign_in
 FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"
 
 
+# Where there is a tray, its discs show the look.
+_DISCS = """() => {
+  const disc = document.querySelector("nav[aria-label='Test pictures'] button[aria-current] span");
+  return !disc || getComputedStyle(disc).backgroundImage.includes("blob:");
+}"""
+
+
 def take(page: Page, name: str) -> None:
     page.wait_for_function("() => [...document.images].every((image) => image.complete)")
+    page.wait_for_function(_DISCS)
     page.wait_for_timeout(600)
     FOLDER.mkdir(parents=True, exist_ok=True)
     page.screenshot(path=FOLDER / f"{name}.png")

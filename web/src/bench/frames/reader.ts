@@ -112,14 +112,14 @@ export class Reader {
     // One after the other: a picture that moves meanwhile must not wait behind all of them.
     const scopes = await post<Scopes>("/looks/scopes", { look: shown, picture, before }).catch(onlyIf(signal, null));
     if (scopes) this.tell({ scopes });
-    const advice = await post<Advice[]>("/looks/advice", { look, picture, tolerance }).catch(onlyIf(signal, []));
-    this.tell({ advice });
     if (pictures.length > 0) {
       const tiles = await Promise.all(parts(pictures, 24).map((some) => callImage("/looks/discs", { look: shown, pictures: some }, signal))).catch(onlyIf(signal, null));
       if (tiles) await this.keep("discs", tiles);
     }
     const print = await objectUrl("/looks/fingerprint?size=128", look, signal).catch(onlyIf(signal, null));
     if (print) this.replace("fingerprint", print);
+    const advice = await post<Advice[]>("/looks/advice", { look, picture, tolerance }).catch(onlyIf(signal, []));
+    this.tell({ advice });
   }
 
   private async keep(name: "discs", tiles: readonly ImageBitmap[]): Promise<void> {
