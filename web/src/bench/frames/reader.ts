@@ -117,7 +117,7 @@ export class Reader {
       if (tiles) await this.keep("discs", tiles);
     }
     const print = await objectUrl("/looks/fingerprint?size=128", look, signal).catch(onlyIf(signal, null));
-    if (print) this.replace("fingerprint", print);
+    if (print) await this.replace("fingerprint", print);
     const advice = await post<Advice[]>("/looks/advice", { look, picture, tolerance }).catch(onlyIf(signal, []));
     this.tell({ advice });
   }
@@ -131,16 +131,20 @@ export class Reader {
       top += tile.height;
       tile.close();
     }
-    this.replace(name, URL.createObjectURL(await canvas.convertToBlob()));
+    await this.replace(name, URL.createObjectURL(await canvas.convertToBlob()));
   }
 
-  private replace(name: "discs" | "fingerprint", url: string): void {
+  private async replace(name: "discs" | "fingerprint", url: string): Promise<void> {
+    // Decoded first: a picture that is not leaves its place empty until it is.
+    const image = new Image();
+    image.src = url;
+    await image.decode().catch(() => undefined);
     const before = this.urls.get(name);
     if (this.closed) return URL.revokeObjectURL(url);
     this.urls.set(name, url);
     this.tell({ [name]: url });
     // The page still shows the old one until it has drawn the new one.
-    if (before) setTimeout(() => URL.revokeObjectURL(before), 500);
+    if (before) setTimeout(() => URL.revokeObjectURL(before), 1000);
   }
 
   private tell(change: Partial<Readings>): void {
