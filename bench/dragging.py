@@ -32,7 +32,7 @@ def _waits(url: str, steps: list[dict[str, object]]) -> list[float]:
         most = page.evaluate("window.saucerMost")
         if most > 1:
             raise SystemExit(f"{most} frames were asked for at once; there must be one in flight")
-        return sorted(page.evaluate("window.saucerWaits"))[:]
+        return sorted(page.evaluate("window.saucerWaits"))
 
 
 def run() -> Iterator[Result]:

@@ -26,7 +26,6 @@ WATCH = """() => {
   const send = window.fetch;
   window.fetch = (path, options) => {
     if (String(path).endsWith("/looks/frame")) {
-      if (asked !== null && !window.saucerOverlap) window.saucerOverlap = false;
       window.saucerFlying = (window.saucerFlying ?? 0) + 1;
       window.saucerMost = Math.max(window.saucerMost ?? 0, window.saucerFlying);
       asked = performance.now();

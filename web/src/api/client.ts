@@ -58,6 +58,11 @@ export async function callImage(path: string, body: unknown, signal?: AbortSigna
   return createImageBitmap(await response.blob(), { colorSpaceConversion: "none" });
 }
 
+/** A picture as it came, to be shown by its address rather than drawn. */
+export async function callBlob(path: string, body: unknown, signal?: AbortSignal): Promise<Blob> {
+  return (await send(path, { method: "POST", body, signal })).blob();
+}
+
 /** A picture that comes with figures about it. */
 export async function callWithFigures(path: string, body: unknown, signal?: AbortSignal): Promise<{ bitmap: ImageBitmap; figures: Record<string, number> }> {
   const response = await send(path, { method: "POST", body, signal });

@@ -1,6 +1,6 @@
 /** Discs of one picture through each of many looks, fetched a few at a time. */
 import { useEffect, useState } from "react";
-import { callImage } from "../../api/client";
+import { callBlob } from "../../api/client";
 import type { Look } from "../../api/types";
 import type { Candidate } from "./candidates";
 
@@ -55,11 +55,7 @@ export function useTries(candidates: readonly Candidate[], lookOf: (candidate: C
       const wanted = fetched.wanted(candidates);
       for (let at = 0; at < wanted.length && !stop.signal.aborted; at += AT_ONCE) {
         const some = wanted.slice(at, at + AT_ONCE);
-        const bitmap = await callImage("/looks/tries", { looks: some.map(lookOf), picture }, stop.signal);
-        const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
-        canvas.getContext("2d")?.drawImage(bitmap, 0, 0);
-        bitmap.close();
-        const url = fetched.came(some, await canvas.convertToBlob());
+        const url = fetched.came(some, await callBlob("/looks/tries", { looks: some.map(lookOf), picture }, stop.signal));
         setTiles((known) => new Map([...known, ...some.map((one, index): [string, Tile] => [one.id, { url, index, count: some.length }])]));
       }
     };

@@ -1,5 +1,5 @@
 /** What is read off the look as it stands: lines of its steps while it moves; at rest scopes, discs, fingerprint, advice. */
-import { call, callImage, Unreachable } from "../../api/client";
+import { call, callBlob, callImage, Unreachable } from "../../api/client";
 import { Latest } from "../../api/latest";
 import type { Advice, Look, Picture, Scopes, Sketch } from "../../api/types";
 import { findStep } from "../arrange";
@@ -26,14 +26,6 @@ interface Rest {
   readonly before: string;
   readonly pictures: readonly number[];
   readonly tolerance: number;
-}
-
-async function objectUrl(path: string, body: unknown, signal: AbortSignal): Promise<string> {
-  const bitmap = await callImage(path, body, signal);
-  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
-  canvas.getContext("2d")?.drawImage(bitmap, 0, 0);
-  bitmap.close();
-  return URL.createObjectURL(await canvas.convertToBlob());
 }
 
 /** What is new over what was known; a drawing of some steps leaves the others as they were. */
@@ -116,8 +108,8 @@ export class Reader {
       const tiles = await Promise.all(parts(pictures, 24).map((some) => callImage("/looks/discs", { look: shown, pictures: some }, signal))).catch(onlyIf(signal, null));
       if (tiles) await this.keep("discs", tiles);
     }
-    const print = await objectUrl("/looks/fingerprint?size=128", look, signal).catch(onlyIf(signal, null));
-    if (print) await this.replace("fingerprint", print);
+    const print = await callBlob("/looks/fingerprint?size=128", look, signal).catch(onlyIf(signal, null));
+    if (print) await this.replace("fingerprint", URL.createObjectURL(print));
     const advice = await post<Advice[]>("/looks/advice", { look, picture, tolerance }).catch(onlyIf(signal, []));
     this.tell({ advice });
   }
