@@ -137,7 +137,7 @@ def _describe(path: Path) -> dict[str, Any]:
         }
     lut, form = read_lut(data, path.name)
     grey = np.repeat(np.linspace(0, 1, 5, dtype=np.float32)[:, None], 3, axis=1)
-    parts = ([lut.shaper.samples] if lut.shaper else []) + ([lut.lattice.table] if lut.lattice else [])
+    parts = lut.tables or [apply_lut(lut, grey)]
     return {
         "what": "LUT", "format": form.id, "kind": lut.kind, "size": lut.size, "title": lut.title, "domain": lut.domain,
         "lowest": float(min(part.min() for part in parts)), "highest": float(max(part.max() for part in parts)),

@@ -6,18 +6,17 @@ fastest); LUT_1D_INPUT_RANGE, LUT_3D_INPUT_RANGE and both tables in one file are
 
 from __future__ import annotations
 
-import codecs
 from dataclasses import dataclass, field
 
 import numpy as np
 
 from saucer.core.errors import LutError
-from saucer.core.files import Format
+from saucer.core.files import PLAIN, Format, Holds, Options
+from saucer.core.files.lines import NOT_FINITE, checked_text, comments, line_end, numbers, one_line, row_problem, rows_text
 from saucer.core.lut.table import LARGEST, LARGEST_1D, SMALLEST, UNIT, Bounds, Curve1D, Lattice, Lut, red_fastest
-from saucer.core.lut.text import Stop, read_rows, with_end, write_rows
+from saucer.core.lut.text import Stop, read_rows, with_end
 
 KEYWORDS = ("TITLE", "LUT_1D_SIZE", "LUT_3D_SIZE", "DOMAIN_MIN", "DOMAIN_MAX", "LUT_1D_INPUT_RANGE", "LUT_3D_INPUT_RANGE")
-NOT_FINITE = ("NAN", "INF", "INFINITY")
 
 
 @dataclass
@@ -44,28 +43,6 @@ def sniff(data: bytes) -> bool:
     return b"LUT_3D_SIZE" in head or b"LUT_1D_SIZE" in head
 
 
-def _text(data: bytes) -> bytes:
-    if data.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)):
-        raise LutError("line 1", "the file is UTF-16 text; save it again as plain text or UTF-8")
-    data = data.removeprefix(codecs.BOM_UTF8)
-    if b"\0" in data:
-        raise LutError(f"line {data[: data.index(0)].count(10) + 1}", "holds a zero byte; the file is damaged or not text")
-    return data
-
-
-def _numbers(words: list[str], count: int, keyword: str) -> tuple[float, ...]:
-    what = f"{keyword} needs {count} number{'s' if count > 1 else ''}"
-    if len(words) != count:
-        raise LutError("", f"{what}, got {len(words)}")
-    try:
-        values = tuple(float(word) for word in words)
-    except ValueError:
-        raise LutError("", f'{what}, got "{" ".join(words)}"') from None
-    if not np.isfinite(values).all() or any("_" in word for word in words):
-        raise LutError("", f'{what}, got "{" ".join(words)}"')
-    return values
-
-
 def _keyword(header: _Header, text: str, line: int) -> None:
     keyword, _, rest = text.partition(" ")
     keyword = keyword.upper()
@@ -81,34 +58,19 @@ def _keyword(header: _Header, text: str, line: int) -> None:
         header.title = rest.strip().strip('"')
     elif keyword in ("LUT_1D_SIZE", "LUT_3D_SIZE"):
         largest = LARGEST if keyword == "LUT_3D_SIZE" else LARGEST_1D
-        size = _numbers(words, 1, keyword)[0]
+        size = numbers(words, 1, keyword)[0]
         if size != int(size) or not SMALLEST <= size <= largest:
             raise LutError("", f"{keyword} must be a whole number from {SMALLEST} to {largest}, got {words[0]}")
         header.sizes[keyword] = int(size)
     elif keyword == "DOMAIN_MIN":
-        header.domain_min = _numbers(words, 3, keyword)  # type: ignore[assignment]
+        header.domain_min = numbers(words, 3, keyword)  # type: ignore[assignment]
     elif keyword == "DOMAIN_MAX":
-        header.domain_max = _numbers(words, 3, keyword)  # type: ignore[assignment]
+        header.domain_max = numbers(words, 3, keyword)  # type: ignore[assignment]
     else:
-        low, high = _numbers(words, 2, keyword)
+        low, high = numbers(words, 2, keyword)
         if not low < high:
             raise LutError("", f"{keyword} must rise, got {low:g} to {high:g}")
         header.ranges[keyword] = (low, high)
-
-
-def _row_problem(why: Stop, row: str, header: _Header) -> str:
-    words = row.split()
-    bad = next((word for word in words if word.upper().lstrip("+-") in NOT_FINITE), None)
-    if bad is not None:
-        return f'"{bad}" is not a finite number'
-    if why is Stop.COUNT:
-        return f'expected three numbers, got "{row[:60]}"'
-    return f'expected three numbers with a point as the decimal sign, got "{row[:60]}"'
-
-
-def _line_text(data: bytes, position: int) -> str:
-    end = min((at for at in (data.find(b"\n", position), data.find(b"\r", position)) if at >= 0), default=len(data))
-    return data[position:end].decode("utf-8", "replace").strip()
 
 
 def _rows(data: bytes, codes: np.ndarray, header: _Header) -> np.ndarray:
@@ -116,7 +78,7 @@ def _rows(data: bytes, codes: np.ndarray, header: _Header) -> np.ndarray:
     out, filled, position, line = np.empty((0, 3), np.float32), 0, 0, 1
     while True:
         why, filled, position, line = read_rows(codes, position, line, out, filled, len(out))
-        text = _line_text(data, position)
+        text = data[position : line_end(data, position)].decode("utf-8", "replace").strip()
         try:
             if why is Stop.END:
                 return out[:filled]
@@ -124,21 +86,19 @@ def _rows(data: bytes, codes: np.ndarray, header: _Header) -> np.ndarray:
                 wanted = header.rows_1d + header.rows_3d
                 if not wanted:
                     raise LutError("", "the table begins before any LUT_1D_SIZE or LUT_3D_SIZE")
-                out = np.empty((wanted, 3), np.float32)
+                # What is announced but cannot be there is not made room for: a row takes six bytes at least.
+                out = np.empty((min(wanted, len(data) // 6 + 1), 3), np.float32)
                 continue
             if why is Stop.FULL:
                 raise LutError("", f"one row more than the {len(out)} that {_sizes(header)} asks for")
             if why is Stop.LONG:
-                row = np.array(_numbers(text.split(), 3, "a row"))
-                if np.abs(row).max() > np.finfo(np.float32).max:
-                    raise LutError("", f'a number too large to hold in "{text[:60]}"')
-                out[filled] = row
+                out[filled] = numbers(text.split(), 3, "a row")
                 filled += 1
             elif why is not Stop.WORDS:
-                raise LutError("", _row_problem(why, text, header))
+                raise LutError("", row_problem(why, text))
             elif len(out):
                 if text.split()[0].upper() in NOT_FINITE:
-                    raise LutError("", _row_problem(why, text, header))
+                    raise LutError("", row_problem(why, text))
                 raise LutError("", f'"{text[:40]}" stands among the rows of the table; keywords belong above it')
             else:
                 _keyword(header, text, line)
@@ -154,10 +114,7 @@ def _last_line(data: bytes) -> str:
 
 
 def _next_line(data: bytes, position: int) -> int:
-    ends = [at for at in (data.find(b"\n", position), data.find(b"\r", position)) if at >= 0]
-    if not ends:
-        return len(data)
-    end = min(ends)
+    end = line_end(data, position)
     return end + (2 if data[end : end + 2] == b"\r\n" else 1)
 
 
@@ -165,14 +122,9 @@ def _sizes(header: _Header) -> str:
     return " with ".join(f"{keyword} {size}" for keyword, size in header.sizes.items())
 
 
-def _comments(data: bytes) -> tuple[str, ...]:
-    head = data[:16384].decode("utf-8", "replace").splitlines()
-    return tuple(text.strip().lstrip("#").strip() for text in head if text.lstrip().startswith("#"))[:50]
-
-
 def read(data: bytes) -> Lut:
     """Raises: LutError with `line N` for anything that is not a complete, finite, consistent LUT."""
-    data = _text(data)
+    data = checked_text(data)
     header = _Header()
     rows = _rows(data, with_end(data), header)
     wanted = header.rows_1d + header.rows_3d
@@ -192,7 +144,7 @@ def read(data: bytes) -> Lut:
         size = header.sizes["LUT_3D_SIZE"]
         table = red_fastest(rows[header.rows_1d :], size).reshape(size, size, size, 3)
         lattice = Lattice(table, _range(header, "LUT_3D_INPUT_RANGE", UNIT if both else domain))
-    return Lut(shaper, lattice, header.title, _comments(data))
+    return Lut(shaper, lattice, header.title, comments(data))
 
 
 def _range(header: _Header, keyword: str, otherwise: Bounds) -> Bounds:
@@ -202,23 +154,17 @@ def _range(header: _Header, keyword: str, otherwise: Bounds) -> Bounds:
     return (low, low, low), (high, high, high)
 
 
-def _clean(text: str) -> str:
-    """A title or comment on one line, without the character that would end the title."""
-    printable = "".join(letter if letter.isprintable() else " " for letter in text)
-    return " ".join(printable.split()).replace('"', "'")
-
-
 def _same(bounds: tuple[float, float, float], what: str) -> float:
     if len(set(bounds)) != 1:
         raise LutError(what, "a .cube file with both tables holds one range for all channels; crop the domain first")
     return bounds[0]
 
 
-def write(lut: Lut) -> bytes:
+def write(lut: Lut, options: Options = PLAIN) -> bytes:
     """The same LUT gives the same bytes. Raises: LutError for what the format cannot hold."""
-    lines = [f"# {_clean(comment)}" for comment in lut.comments]
+    lines = [f"# {one_line(comment)}" for comment in lut.comments]
     if lut.title:
-        lines.append(f'TITLE "{_clean(lut.title)}"')
+        lines.append(f'TITLE "{one_line(lut.title)}"')
     tables = []
     both = lut.shaper is not None and lut.lattice is not None
     if lut.shaper is not None:
@@ -236,10 +182,9 @@ def write(lut: Lut) -> bytes:
     if not both and lut.domain != UNIT:
         for keyword, bound in zip(("DOMAIN_MIN", "DOMAIN_MAX"), lut.domain, strict=True):
             lines.append(f"{keyword} {' '.join(repr(float(number)) for number in bound)}")
-    try:
-        return "\n".join([*lines, ""]).encode() + b"".join(write_rows(table) for table in tables)
-    except ValueError as error:
-        raise LutError("table", f"{error} to a .cube file") from None
+    return "\n".join([*lines, ""]).encode() + b"".join(rows_text(table) for table in tables)
 
 
-FORMAT = Format("cube", "Cube LUT", ".cube", sniff, read, write)
+FORMAT = Format(
+    "cube", "Cube LUT", (".cube",), sniff, read, write, Holds(frozenset({"1D", "3D", "1D + 3D"}), domain=True, words=True)
+)

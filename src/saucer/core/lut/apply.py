@@ -86,12 +86,16 @@ def apply_lattice(
 
 
 def apply_lut(lut: Lut, values: np.ndarray, interpolation: Interpolation = "tetrahedral", threads: int | None = None) -> np.ndarray:
-    """Shaper, then lattice. values: (..., 3) float32, uint8 or uint16; same shape and type out."""
+    """Through the LUT's tables and formulas in turn. values: (..., 3) float32, uint8 or uint16; same shape and type out."""
     values = _checked(values)
-    if lut.shaper is None:
-        assert lut.lattice is not None
+    if len(lut.chain) == 1 and lut.lattice is not None:
         return apply_lattice(lut.lattice, values, interpolation, threads)
-    shaped = apply_curve(lut.shaper, values, threads)
-    if lut.lattice is not None:
-        shaped = apply_lattice(lut.lattice, shaped, interpolation, threads)
-    return shaped if values.dtype == np.float32 else to_codes(shaped, values.dtype)
+    reached = values
+    for node in lut.chain:
+        if isinstance(node, Curve1D):
+            reached = apply_curve(node, reached, threads)
+            continue
+        if reached.dtype != np.float32:
+            reached = reached.astype(np.float32) / np.float32(PEAKS[reached.dtype])
+        reached = apply_lattice(node, reached, interpolation, threads) if isinstance(node, Lattice) else node(reached)
+    return reached if values.dtype == np.float32 else to_codes(reached, values.dtype)

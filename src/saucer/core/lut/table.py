@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
@@ -9,6 +10,7 @@ import numpy as np
 
 from saucer.core.errors import LutError
 from saucer.core.lut.kernels import swap_ends
+from saucer.core.lut.nodes import Formula
 
 SMALLEST, LARGEST = 2, 129
 LARGEST_1D = 65536
@@ -75,40 +77,71 @@ class Lattice:
         return padded
 
 
+Node = Curve1D | Lattice | Formula
+
+
 @dataclass(frozen=True, eq=False)
 class Lut:
-    """What a LUT file holds. At least one of `shaper` and `lattice` is there; the shaper alone is a 1D LUT."""
+    """What a LUT file holds: a 1D table (`shaper` alone), a 3D table, both, or a chain of tables and exact formulas (`nodes`)."""
 
     shaper: Curve1D | None = None
     lattice: Lattice | None = None
     title: str = ""
     comments: tuple[str, ...] = field(default=())
+    nodes: tuple[Node, ...] = ()
 
     def __post_init__(self) -> None:
-        if self.shaper is None and self.lattice is None:
+        if self.nodes and (self.shaper is not None or self.lattice is not None):
+            raise LutError("LUT", "a chain of nodes has no shaper or lattice of its own")
+        if not self.chain:
             raise LutError("LUT", "holds neither a 1D nor a 3D table")
+
+    @cached_property
+    def chain(self) -> tuple[Node, ...]:
+        """What a colour goes through, in order."""
+        return self.nodes or tuple(part for part in (self.shaper, self.lattice) if part is not None)
 
     @property
     def kind(self) -> str:
-        """ "1D", "3D" or "1D + 3D"."""
-        return " + ".join(name for name, part in (("1D", self.shaper), ("3D", self.lattice)) if part is not None)
+        """ "1D", "3D", "1D + 3D" or the names of the nodes."""
+        return " + ".join(
+            "1D" if isinstance(n, Curve1D) else "3D" if isinstance(n, Lattice) else type(n).__name__ for n in self.chain
+        )
 
     @property
     def size(self) -> int:
-        """Nodes a side of the lattice, or samples of a 1D LUT."""
-        part = self.lattice or self.shaper
-        assert part is not None
-        return part.size
+        """Nodes a side of the largest lattice, without one samples of the longest 1D table, without tables 0."""
+        sides = [node.size for node in self.chain if isinstance(node, Lattice)]
+        return max(sides or [node.size for node in self.chain if isinstance(node, Curve1D)], default=0)
 
     @property
     def domain(self) -> Bounds:
-        """The input range of the first table."""
-        part = self.shaper or self.lattice
-        assert part is not None
-        return part.domain
+        """The input range of the first table; 0..1 where a formula comes first."""
+        first = self.chain[0]
+        return first.domain if isinstance(first, Curve1D | Lattice) else UNIT
+
+    @property
+    def tables(self) -> list[np.ndarray]:
+        """(n, 3) float32 entries of every table."""
+        found = [
+            node.samples if isinstance(node, Curve1D) else node.table for node in self.chain if isinstance(node, Curve1D | Lattice)
+        ]
+        return [table.reshape(-1, 3) for table in found]
 
     def titled(self, title: str, comments: tuple[str, ...] = ()) -> Lut:
         return replace(self, title=title, comments=comments)
+
+
+def lut_of(chain: Sequence[Node], title: str = "", comments: tuple[str, ...] = ()) -> Lut:
+    """The plainest LUT that holds this chain: one 1D table, one lattice, both in this order, or nodes."""
+    match tuple(chain):
+        case (Curve1D() as shaper,):
+            return Lut(shaper, None, title, comments)
+        case (Lattice() as lattice,):
+            return Lut(None, lattice, title, comments)
+        case (Curve1D() as shaper, Lattice() as lattice):
+            return Lut(shaper, lattice, title, comments)
+    return Lut(title=title, comments=comments, nodes=tuple(chain))
 
 
 def red_fastest(rows: np.ndarray, size: int) -> np.ndarray:
