@@ -98,11 +98,11 @@ def _group(group: Group, junction: Junction, path: str) -> Stage:
     strength = group.strength if group.enabled else 0.0
     if group.blend == "normal" and strength == 1:
         return Stage(path, group, operations, before, after)
-    run = at_strength(_laid_over(_in_turn(operations), group, before, after), before, after, strength)
+    run = at_strength(_laid_over(in_turn(operations), group, before, after), before, after, strength)
     return Stage(path, group, (run,), before, after)
 
 
-def _in_turn(operations: Sequence[Operation]) -> Operation:
+def in_turn(operations: Sequence[Operation]) -> Operation:
     def run(planes: np.ndarray) -> None:
         for operation in operations:
             operation(planes)
@@ -158,7 +158,7 @@ def evaluate(look: Look, values: np.ndarray, steps: int | None = None, luts: Lut
     operations = [operation for stage in found for operation in stage.operations]
     if not operations:
         return values.copy()
-    return through(at_strength(_in_turn(operations), start.encoding, end, look.strength), values)
+    return through(at_strength(in_turn(operations), start.encoding, end, look.strength), values)
 
 
 def end_of(look: Look, steps: int | None = None, luts: Luts = no_luts) -> Encoding:
@@ -172,24 +172,24 @@ def end_of(look: Look, steps: int | None = None, luts: Luts = no_luts) -> Encodi
 
 SHAPER_SIZE = 4096
 SHAPER_TOP = 16.0
-_SHAPER_BEND = 0.01
+SHAPER_BEND = 0.01
 
 
 def shaper(size: int = SHAPER_SIZE, top: float = SHAPER_TOP) -> Curve1D:
     """Linear light 0..top to 0..1 as log2(1 + x / 0.01), so that a lattice has nodes where the picture has."""
     x = np.linspace(0, top, size)
-    shaped = np.log2(1 + x / _SHAPER_BEND) / np.log2(1 + top / _SHAPER_BEND)
+    shaped = np.log2(1 + x / SHAPER_BEND) / np.log2(1 + top / SHAPER_BEND)
     return Curve1D(np.repeat(shaped[:, None], 3, axis=1).astype(np.float32), ((0.0,) * 3, (float(top),) * 3))
 
 
-def _unshaped(values: np.ndarray, top: float = SHAPER_TOP) -> np.ndarray:
-    light = (2.0 ** (values.astype(np.float64) * np.log2(1 + top / _SHAPER_BEND)) - 1) * _SHAPER_BEND
+def unshaped(values: np.ndarray, top: float = SHAPER_TOP) -> np.ndarray:
+    light = (2.0 ** (values.astype(np.float64) * np.log2(1 + top / SHAPER_BEND)) - 1) * SHAPER_BEND
     return light.astype(np.float32)
 
 
 @lru_cache(maxsize=8)
 def _inputs(size: int, linear: bool) -> np.ndarray:
-    grid = _unshaped(nodes(size)) if linear else nodes(size)
+    grid = unshaped(nodes(size)) if linear else nodes(size)
     grid.flags.writeable = False
     return grid
 
@@ -231,7 +231,7 @@ def sampled(
     end = found[-1].after if found else before[-1].after if before else source
     if steps is None:
         check_end(look, end)
-    return as_lut(through(_in_turn([operation for stage in found for operation in stage.operations]), reached), size, source)
+    return as_lut(through(in_turn([operation for stage in found for operation in stage.operations]), reached), size, source)
 
 
 def shown(values: np.ndarray, source: Encoding) -> np.ndarray:

@@ -1,7 +1,7 @@
-"""Exact formulas that stand beside tables in a LUT file: ranges, matrices, logarithms, powers, CDL, and half-float curves.
+"""Exact formulas that stand beside tables in a LUT file: ranges, matrices, logarithms, powers, CDL, half-float curves.
 
-Source of every formula: SMPTE ST 2136-1 and "Common LUT Format (CLF)" specification S-2014-006, the ProcessNodes of those names. Each node takes
-and gives normalised code values, (..., 3) float32; it computes in float64 and rounds once.
+Source of every formula: SMPTE ST 2136-1 and the "Common LUT Format" specification S-2014-006, the ProcessNodes of those
+names. Each node takes and gives normalised code values, (..., 3) float32; it computes in float64 and rounds once.
 """
 
 from __future__ import annotations
@@ -19,6 +19,11 @@ ONES, ZEROS = (1.0, 1.0, 1.0), (0.0, 0.0, 0.0)
 IDENTITY = (ONES[:1] + ZEROS[:2], (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
 SMALLEST_FLOAT = float(np.finfo(np.float32).tiny)
 HALF_CODES = 65536
+_LIMIT = float(np.finfo(np.float32).max)
+
+
+def _rounded(values: np.ndarray) -> np.ndarray:
+    return np.clip(values, -_LIMIT, _LIMIT).astype(np.float32)
 
 
 @dataclass(frozen=True)
@@ -39,7 +44,7 @@ class Range:
         result = values.astype(np.float64) * scale + offset
         if self.clamp:
             result = np.clip(result, self.low_out, self.high_out) if (self.low_out, self.high_out) != (None, None) else result
-        return result.astype(np.float32)
+        return _rounded(result)
 
     @property
     def line(self) -> tuple[float, float]:
@@ -60,7 +65,7 @@ class Matrix:
     offset: Three = ZEROS
 
     def __call__(self, values: np.ndarray) -> np.ndarray:
-        return (values.astype(np.float64) @ np.array(self.rows).T + self.offset).astype(np.float32)
+        return _rounded(values.astype(np.float64) @ np.array(self.rows).T + self.offset)
 
     @property
     def diagonal(self) -> bool:
@@ -99,8 +104,7 @@ class Log:
                 result = (10.0 if self.style == "antiLog10" else 2.0) ** x
             else:
                 result = np.stack([self._channel(x[..., i], one) for i, one in enumerate(self.channels)], axis=-1)
-        limit = float(np.finfo(np.float32).max)
-        return np.clip(result, -limit, limit).astype(np.float32)
+        return _rounded(result)
 
     def _channel(self, x: np.ndarray, p: LogChannel) -> np.ndarray:
         def log(light: np.ndarray | float) -> np.ndarray:
@@ -143,7 +147,7 @@ class Exponent:
         x = values.astype(np.float64)
         with np.errstate(all="ignore"):
             parts = [self._channel(x[..., i], self.exponent[i], self.offset[i]) for i in range(3)]
-        return np.stack(parts, axis=-1).astype(np.float32)
+        return _rounded(np.stack(parts, axis=-1))
 
     def _channel(self, x: np.ndarray, g: float, k: float) -> np.ndarray:
         back = self.style.endswith("Rev")
@@ -202,7 +206,7 @@ class Cdl:
             result = held(saturated(bent(held(x * slope + offset), power), self.saturation))
         else:
             result = held((bent(held(saturated(held(x), 1 / self.saturation)), 1 / power) - offset) / slope)
-        return result.astype(np.float32)
+        return _rounded(result)
 
 
 @dataclass(frozen=True, eq=False)

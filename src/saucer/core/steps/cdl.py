@@ -8,6 +8,8 @@ import numpy as np
 from pydantic import Field
 
 from saucer.core.elementary import F, compiled, held, power, split
+from saucer.core.lut import nodes as files
+from saucer.core.lut.table import Node
 from saucer.core.planes import Operation
 from saucer.core.steps.parameters import StepParameters, within
 from saucer.core.steps.registry import Junction, StepKind, grey_lines, register
@@ -88,4 +90,8 @@ def lines(step: Cdl, junction: Junction) -> dict[str, list[float]]:
     return {} if neutral(step) else grey_lines(prepare(step, junction))
 
 
-register(StepKind(Cdl, "CDL", prepare, neutral, summary, lines))
+def nodes(step: Cdl, junction: Junction) -> tuple[Node, ...]:
+    return (files.Cdl(step.slope, step.offset, step.power, step.saturation, "Fwd" if step.clamp else "FwdNoClamp"),)
+
+
+register(StepKind(Cdl, "CDL", prepare, neutral, summary, lines, nodes=nodes))

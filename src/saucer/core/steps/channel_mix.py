@@ -9,9 +9,11 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from saucer.core.light import in_light
+from saucer.core.lut.nodes import Matrix
+from saucer.core.lut.table import Node
 from saucer.core.planes import Operation, mix
 from saucer.core.steps.parameters import StepParameters, within
-from saucer.core.steps.registry import Junction, StepKind, register
+from saucer.core.steps.registry import Junction, StepKind, formulas_in_light, register
 
 Amount = Annotated[float, within(-2, 2)]
 Offset = Annotated[float, within(-1, 1)]
@@ -80,4 +82,9 @@ def _row(row: tuple[float, ...]) -> str:
     return " ".join(f"{value:+.2f}" for value in row)
 
 
-register(StepKind(ChannelMix, "Channel mix", prepare, neutral, summary))
+def nodes(step: ChannelMix, junction: Junction) -> tuple[Node, ...] | None:
+    mixed = Matrix(tuple(tuple(float(v) for v in row) for row in matrix(step)), step.offset)  # type: ignore[arg-type]
+    return formulas_in_light(junction.encoding, mixed) if step.light == "linear" else (mixed,)
+
+
+register(StepKind(ChannelMix, "Channel mix", prepare, neutral, summary, nodes=nodes))

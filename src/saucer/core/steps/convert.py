@@ -9,6 +9,9 @@ from pydantic_core import PydanticCustomError
 
 from saucer.core.colour.conversion import SOFT_WHITE, Gamut, Rendering, conversion
 from saucer.core.colour.encodings import Encoding, encoding
+from saucer.core.colour.primaries import rgb_to_rgb
+from saucer.core.lut.nodes import Matrix, Range
+from saucer.core.lut.table import Node
 from saucer.core.planes import Operation
 from saucer.core.steps.parameters import StepParameters, within
 from saucer.core.steps.registry import Junction, StepKind, register
@@ -57,4 +60,28 @@ def summary(step: Convert) -> str:
     return ", ".join([f"to {step.to}", *words])
 
 
-register(StepKind(Convert, "Convert", prepare, neutral, summary, after=after))
+def conversion_nodes(source: Encoding, target: Encoding, gamut: Gamut = "keep") -> tuple[Node, ...] | None:
+    """A plain conversion as nodes; None where a curve, or `compress`, is not one of a LUT file's."""
+    if source == target:
+        return ()
+    decode, encode = source.transfer.formulas, target.transfer.formulas
+    if decode is None or encode is None or gamut == "compress":
+        return None
+    middle: list[Node] = []
+    if source.primaries != target.primaries:
+        rows = rgb_to_rgb(source.primaries, target.primaries)
+        middle.append(Matrix(tuple(tuple(float(v) for v in row) for row in rows)))  # type: ignore[arg-type]
+    if gamut == "clip":
+        top = 1.0 if target.bounded else None
+        middle.append(Range(0.0, top, 0.0, top))
+    return (*decode[0], *middle, *encode[1])
+
+
+def nodes(step: Convert, junction: Junction) -> tuple[Node, ...] | None:
+    target = after(step, junction)
+    if step.rendering == "soft" and junction.encoding.referred != target.referred:
+        return None
+    return conversion_nodes(junction.encoding, target, step.gamut)
+
+
+register(StepKind(Convert, "Convert", prepare, neutral, summary, after=after, nodes=nodes))

@@ -9,6 +9,8 @@ from pydantic import model_validator
 from pydantic_core import PydanticCustomError
 
 from saucer.core.elementary import F, compiled, power, split
+from saucer.core.lut.nodes import Exponent, Matrix
+from saucer.core.lut.table import Node
 from saucer.core.planes import Operation
 from saucer.core.steps.parameters import Part, StepParameters, at_defaults, within
 from saucer.core.steps.registry import Junction, StepKind, grey_lines, register
@@ -107,4 +109,21 @@ def lines(step: Levels, junction: Junction) -> dict[str, list[float]]:
     return {} if at_defaults(step) else grey_lines(prepare(step, junction))
 
 
-register(StepKind(Levels, "Levels", prepare, at_defaults, summary, lines))
+def _affine(scales: list[float], offsets: list[float]) -> Matrix:
+    r, g, b = scales
+    return Matrix(((r, 0.0, 0.0), (0.0, g, 0.0), (0.0, 0.0, b)), (offsets[0], offsets[1], offsets[2]))
+
+
+def nodes(step: Levels, junction: Junction) -> tuple[Node, ...]:
+    """Into t, a power, out of t; channels first, then master. The power is exact for t up to 1."""
+    found: list[Node] = []
+    for parts in ([step.red, step.green, step.blue], [step.master] * 3):
+        into = [1 / (part.input_white - part.input_black) for part in parts]
+        found.append(_affine(into, [-part.input_black * scale for part, scale in zip(parts, into, strict=True)]))
+        if any(part.gamma != 1 for part in parts):
+            found.append(Exponent("basicMirrorFwd", tuple(1 / part.gamma for part in parts)))  # type: ignore[arg-type]
+        found.append(_affine([part.output_white - part.output_black for part in parts], [part.output_black for part in parts]))
+    return tuple(node for node in found if node != _affine([1.0] * 3, [0.0] * 3))
+
+
+register(StepKind(Levels, "Levels", prepare, at_defaults, summary, lines, nodes=nodes))

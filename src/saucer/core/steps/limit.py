@@ -8,6 +8,8 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from saucer.core.elementary import F, compiled, inlined
+from saucer.core.lut.nodes import Range
+from saucer.core.lut.table import Node
 from saucer.core.planes import Operation
 from saucer.core.steps.parameters import Share, StepParameters, within
 from saucer.core.steps.registry import Junction, StepKind, grey_lines, register
@@ -107,4 +109,10 @@ def lines(step: Limit, junction: Junction) -> dict[str, list[float]]:
     return {} if neutral(step) else grey_lines(prepare(step, junction))
 
 
-register(StepKind(Limit, "Limit", prepare, neutral, summary, lines))
+def nodes(step: Limit, junction: Junction) -> tuple[Node, ...] | None:
+    if step.knee or step.keep == "hue":
+        return None
+    return (Range(step.low, step.high, step.low, step.high),)
+
+
+register(StepKind(Limit, "Limit", prepare, neutral, summary, lines, nodes=nodes))

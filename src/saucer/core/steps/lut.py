@@ -12,7 +12,9 @@ from saucer.core.colour.conversion import conversion
 from saucer.core.colour.encodings import Encoding, encoding
 from saucer.core.errors import LutError
 from saucer.core.lut.apply import apply_lut
+from saucer.core.lut.table import Node
 from saucer.core.planes import Operation
+from saucer.core.steps.convert import conversion_nodes
 from saucer.core.steps.parameters import StepParameters
 from saucer.core.steps.registry import Junction, StepKind, register
 
@@ -81,4 +83,12 @@ def summary(step: LutStep) -> str:
     return f"{name}{way}"
 
 
-register(StepKind(LutStep, "LUT", prepare, neutral, summary, after=after))
+def nodes(step: LutStep, junction: Junction) -> tuple[Node, ...] | None:
+    if step.interpolation != "tetrahedral":
+        return None
+    expects, gives = ends(step, junction)
+    before, behind = conversion_nodes(junction.encoding, expects), conversion_nodes(gives, after(step, junction))
+    return None if before is None or behind is None else (*before, *junction.luts(step.sha256).chain, *behind)
+
+
+register(StepKind(LutStep, "LUT", prepare, neutral, summary, after=after, nodes=nodes))

@@ -10,7 +10,8 @@ import numpy as np
 
 from saucer.core.colour.encodings import Encoding
 from saucer.core.errors import LutError
-from saucer.core.lut.table import Lut
+from saucer.core.lut.nodes import Formula
+from saucer.core.lut.table import Lut, Node
 from saucer.core.planes import Operation
 from saucer.core.steps.parameters import StepParameters
 
@@ -36,6 +37,16 @@ def unchanged(step: Any, junction: Junction) -> Encoding:
     return junction.encoding
 
 
+def no_nodes(step: Any, junction: Junction) -> tuple[Node, ...] | None:
+    return None
+
+
+def formulas_in_light(encoding: Encoding, *inner: Formula) -> tuple[Node, ...] | None:
+    """Formulas on linear light of the encoding; None where its curve is not one of a LUT file's."""
+    found = encoding.transfer.formulas
+    return None if found is None else (*found[0], *inner, *found[1])
+
+
 def no_lines(step: Any, junction: Junction) -> dict[str, list[float]]:
     return {}
 
@@ -51,6 +62,8 @@ class StepKind:
     summary: one line for people
     lines: the curves of a graph or sparkline, by name, LINE_SAMPLES floats each, over code values 0..1 or hues 0..360
     after: the encoding at its end
+    nodes: the step at full strength as nodes of a LUT file, None where no nodes say it exactly. Only where the values that reach it stay
+        within what its formulas cover: whoever uses them checks them against the operation
     """
 
     parameters: type[StepParameters]
@@ -60,6 +73,7 @@ class StepKind:
     summary: Callable[[Any], str]
     lines: Callable[[Any, Junction], dict[str, list[float]]] = no_lines
     after: Callable[[Any, Junction], Encoding] = unchanged
+    nodes: Callable[[Any, Junction], tuple[Node, ...] | None] = no_nodes
 
     @property
     def kind(self) -> str:

@@ -7,6 +7,8 @@ from typing import Annotated, Literal
 import numpy as np
 
 from saucer.core.elementary import F, compiled, smooth
+from saucer.core.lut.nodes import Matrix
+from saucer.core.lut.table import Node
 from saucer.core.planes import Operation
 from saucer.core.steps.parameters import StepParameters, at_defaults, within
 from saucer.core.steps.registry import LINE_SAMPLES, Junction, StepKind, line_set, register
@@ -83,4 +85,11 @@ def lines(step: Saturation, junction: Junction) -> dict[str, list[float]]:
     return line_set({"factor": step.factor * (1 + step.muted * (1 - s) ** 2)})
 
 
-register(StepKind(Saturation, "Saturation", prepare, at_defaults, summary, lines))
+def nodes(step: Saturation, junction: Junction) -> tuple[Node, ...] | None:
+    if step.muted:
+        return None
+    rows = step.factor * np.eye(3) + (1 - step.factor) * np.tile(junction.encoding.luma, (3, 1))
+    return (Matrix(tuple(tuple(float(v) for v in row) for row in rows)),)  # type: ignore[arg-type]
+
+
+register(StepKind(Saturation, "Saturation", prepare, at_defaults, summary, lines, nodes=nodes))

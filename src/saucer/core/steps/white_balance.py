@@ -13,9 +13,11 @@ from saucer.core.colour.planckian import place_of, white_at
 from saucer.core.colour.primaries import rgb_to_xyz, xyz_of
 from saucer.core.errors import LookError
 from saucer.core.light import in_light
+from saucer.core.lut.nodes import Matrix
+from saucer.core.lut.table import Node
 from saucer.core.planes import NO_OFFSET, Operation, mix
 from saucer.core.steps.parameters import StepParameters, within
-from saucer.core.steps.registry import Junction, StepKind, register
+from saucer.core.steps.registry import Junction, StepKind, formulas_in_light, register
 
 WARM, TINT = 150.0, 0.05
 COOLEST = 1.0
@@ -91,4 +93,9 @@ def summary(step: WhiteBalance) -> str:
     return ", ".join(parts) or "no change"
 
 
-register(StepKind(WhiteBalance, "White balance", prepare, neutral, summary))
+def nodes(step: WhiteBalance, junction: Junction) -> tuple[Node, ...] | None:
+    rows = matrix(junction.encoding, step.warm, step.tint, step.cones)
+    return formulas_in_light(junction.encoding, Matrix(tuple(tuple(float(v) for v in row) for row in rows)))  # type: ignore[arg-type]
+
+
+register(StepKind(WhiteBalance, "White balance", prepare, neutral, summary, nodes=nodes))

@@ -15,6 +15,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from saucer.core.lut.nodes import Formula
+
 HALF_MAX = 65504.0
 
 
@@ -23,6 +25,7 @@ class Transfer:
     """decode: code value to linear light; encode: back. Any shape, float32 or float64, new arrays.
 
     decode_formula, encode_formula: on float64 arrays
+    formulas: the same decode and encode as nodes of a LUT file, where the standard has such nodes
     decode_fast, encode_fast: on a contiguous float32 array of one axis, in place; None where nothing is to be done
     """
 
@@ -30,6 +33,7 @@ class Transfer:
     encode_formula: Callable[[np.ndarray], np.ndarray]
     decode_fast: Callable[[np.ndarray], object] | None
     encode_fast: Callable[[np.ndarray], object] | None
+    formulas: tuple[tuple[Formula, ...], tuple[Formula, ...]] | None = None
 
     def decode(self, values: np.ndarray) -> np.ndarray:
         return _applied(values, self.decode_formula, self.decode_fast)
@@ -49,4 +53,4 @@ def _applied(
     return result
 
 
-LINEAR = Transfer(lambda x: x, lambda x: x, None, None)
+LINEAR = Transfer(lambda x: x, lambda x: x, None, None, ((), ()))

@@ -12,6 +12,7 @@ import numpy as np
 
 from saucer.core.colour.transfer import HALF_MAX, Transfer
 from saucer.core.elementary import F, compiled, exp2, held, log2
+from saucer.core.lut.nodes import Log, LogChannel
 
 
 @compiled
@@ -76,12 +77,14 @@ def log_curve(p: LogParameters) -> Transfer:
         code = per_log2 * np.log2(p.lin_slope * np.clip(x, p.lin_break, HALF_MAX) + p.lin_offset) + p.log_offset
         return np.where(x >= p.lin_break, code, slope * x + offset)
 
+    channel = LogChannel(p.log_slope, p.log_offset, p.lin_slope, p.lin_offset, p.lin_break, slope)
     common = [F(v) for v in (per_log2, p.log_offset, p.lin_slope, p.lin_offset, slope, offset)]
     return Transfer(
         decode,
         encode,
         lambda values: _decode(values, *common, F(at_code), F(top_code)),
         lambda values: _encode(values, *common, F(p.lin_break), F(HALF_MAX)),
+        ((Log("cameraLogToLin", p.base, (channel,) * 3),), (Log("cameraLinToLog", p.base, (channel,) * 3),)),
     )
 
 

@@ -6,6 +6,7 @@ import numpy as np
 
 from saucer.core.colour.transfer import Transfer
 from saucer.core.elementary import F, compiled, power, split
+from saucer.core.lut.nodes import Exponent, Formula
 
 
 @compiled
@@ -40,12 +41,19 @@ def power_curve(
         size = np.abs(x)
         return np.copysign(np.where(size <= light_break, size * slope, (1 + offset) * size ** (1 / gamma) - offset), x)
 
+    def formula(back: bool) -> tuple[Formula, ...]:
+        way = "Rev" if back else "Fwd"
+        if offset:
+            return (Exponent(f"monCurveMirror{way}", (gamma,) * 3, (offset,) * 3),)  # type: ignore[arg-type]
+        return (Exponent(f"basicMirror{way}", (gamma,) * 3),)  # type: ignore[arg-type]
+
     down, up = split(gamma), split(1 / gamma)
     return Transfer(
         decode,
         encode,
         lambda values: _decode(values, F(offset), *down, F(1 / slope), F(code_break)),
         lambda values: _encode(values, F(offset), *up, F(slope), F(light_break)),
+        (formula(False), formula(True)),
     )
 
 
