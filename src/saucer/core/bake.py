@@ -76,7 +76,12 @@ def between(look: Look, expects: str = "", gives: str = "") -> Look:
     before = (Convert(to=look.input),) if expects and expects != look.input else ()
     behind = (Convert(to=gives),) if gives and gives != look.output else ()
     return look.model_copy(
-        update={"steps": (*before, *steps, *behind), "strength": 1.0, "input": expects or look.input, "output": gives or look.output}
+        update={
+            "steps": (*before, *steps, *behind),
+            "strength": 1.0,
+            "input": expects or look.input,
+            "output": gives or look.output,
+        }
     )
 
 
@@ -133,7 +138,9 @@ def lut_for(look: Look, form: Format, size: int, luts: Luts = no_luts) -> tuple[
     if count != size:
         lost.append(f"no file of this kind has {size} nodes a side: it has {count}")
     if source.linear and ("1D + 3D" not in holds.tables or not holds.domain):
-        lost.append("no room for a shaper over linear light: the lattice is spaced evenly over 0 to 1, and what is brighter is lost")
+        lost.append(
+            "no room for a shaper over linear light: the lattice is spaced evenly over 0 to 1, and what is brighter is lost"
+        )
         table = evaluate(look, nodes(count), luts=luts)
         return Lut(lattice=Lattice(table.reshape(count, count, count, 3))), tuple(lost)
     return sampled(look, count, luts=luts), tuple(lost)

@@ -16,6 +16,7 @@ from saucer.core.errors import LookError, LutError, SaucerError
 from saucer.core.files import read_lut
 from saucer.core.look import Group, Look, look_text, parse_look, walk
 from saucer.core.lut.table import Lut
+from saucer.core.packs import plain_name
 from saucer.core.steps.lut import LutStep
 from saucer.core.steps.registry import no_luts
 
@@ -91,15 +92,14 @@ def _members(data: bytes, place: str) -> dict[str, bytes]:
                 raise LookError(place, f"holds {len(infos)} files; {MOST_MEMBERS} is the most")
             left, members = MOST_BYTES, {}
             for info in infos:
-                parts = PurePosixPath(info.filename)
-                if parts.is_absolute() or ".." in parts.parts or "\\" in info.filename or info.flag_bits & 1:
+                if not plain_name(info.filename) or info.flag_bits & 1:
                     raise LookError(place, f'"{info.filename}" is no plain file name inside the bundle')
                 with archive.open(info) as file:
                     content = file.read(left + 1)
                 left -= len(content)
                 if left < 0:
                     raise LookError(place, f"unpacks to more than {MOST_BYTES // 2**20} MB")
-                members[str(parts)] = content
+                members[str(PurePosixPath(info.filename))] = content
             return members
     except (zipfile.BadZipFile, NotImplementedError, EOFError, OSError, ValueError) as error:
         raise LookError(place, f"a damaged zip file: {error}") from None

@@ -1,4 +1,4 @@
-"""The command line without a server: bake, apply, inspect, encodings, losses, schema.
+"""The command line without a server: bake, apply, inspect, encodings, losses, schema, and those in `commands`.
 
 Exit 0: done; 1: the input is bad, one line on stderr, no output file; 2: wrong usage.
 """
@@ -11,7 +11,6 @@ import json
 import os
 import signal
 import sys
-import tempfile
 from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import Any
@@ -19,13 +18,18 @@ from typing import Any
 import numpy as np
 
 from saucer.core import fingerprint
-from saucer.core.bake import bake, words_left_out
+from saucer.core.bake import Part, Words, bake_file, between, part_of, words_left_out
 from saucer.core.bundle import ZIP, Bundle, read_bundle
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding, encoding
+from saucer.core.commands import chart, pair, standin, tool
+from saucer.core.commands import convert as convert_files
+from saucer.core.commands.paths import read_bytes, write_bytes
 from saucer.core.errors import LookError, SaucerError
-from saucer.core.files import format_for, formats, read_lut
+from saucer.core.files import Options, format_for, formats, read_lut
 from saucer.core.grade import Grade, grade_file, proxy
+from saucer.core.guessing import guess
+from saucer.core.health import examine
 from saucer.core.junctions import ends_of
 from saucer.core.look import walk
 from saucer.core.losses import losses
@@ -36,51 +40,41 @@ from saucer.core.schema import text as schema_text
 from saucer.core.spatial import spatial_kinds
 from saucer.core.steps import step_kinds
 
-LARGEST_FILE = 256 * 1024 * 1024
-
-
-def _read(path: Path) -> bytes:
-    try:
-        if path.stat().st_size > LARGEST_FILE:
-            raise SaucerError(str(path), f"larger than {LARGEST_FILE // 2**20} MB")
-        return path.read_bytes()
-    except OSError as error:
-        raise SaucerError(str(path), (error.strerror or str(error)).lower()) from None
-
-
-def _write(data: bytes, path: Path) -> None:
-    try:
-        handle, temporary = tempfile.mkstemp(dir=path.parent)
-        try:
-            with os.fdopen(handle, "wb") as file:
-                file.write(data)
-            os.chmod(temporary, 0o644)
-            os.replace(temporary, path)
-        finally:
-            Path(temporary).unlink(missing_ok=True)
-    except OSError as error:
-        raise SaucerError(str(path), (error.strerror or str(error)).lower()) from None
-
 
 def _load(path: Path) -> Lut | Bundle:
-    data = _read(path)
+    data = read_bytes(path)
     if data.startswith(ZIP) or data.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"{":
         return read_bundle(data, path.name, path.parent)
     return read_lut(data, path.name)[0]
 
 
 def _load_look(path: Path) -> Bundle:
-    return read_bundle(_read(path), path.name, path.parent)
+    return read_bundle(read_bytes(path), path.name, path.parent)
+
+
+def _part(given: argparse.Namespace) -> Part:
+    if given.steps and given.group:
+        raise LookError("--steps, --group", "give one of them")
+    if not given.steps:
+        return Part(path=given.group or "")
+    first, _, last = given.steps.partition("-")
+    try:
+        return Part(int(first), int(last or first))
+    except ValueError:
+        raise LookError("--steps", f'must be K or K-M, counted from 1, got "{given.steps}"') from None
 
 
 def _bake(given: argparse.Namespace) -> None:
     bundle = _load_look(given.look)
-    look = bundle.look
+    part = _part(given)
+    look = between(part_of(bundle.look, part, bundle.luts), given.expects, given.gives)
     form = format_for(given.output.name, given.format)
-    lut = bake(look, given.size, given.title or look.name or given.look.stem, given.author, luts=bundle.luts)
-    _write(form.write(lut), given.output)
-    for words in words_left_out(look):
-        print(f"left out, because no LUT can hold it: {words}")
+    words = Words(given.title or bundle.look.name or given.look.stem, given.author, given.rights, given.note)
+    made = bake_file(look, form, given.size, words, Options(given.depth, given.output.suffix.lower()), bundle.luts, part)
+    write_bytes(made.data, given.output)
+    for left in words_left_out(look):
+        print(f"left out, because no LUT can hold it: {left}")
+    convert_files.say_lost(made)
 
 
 def _apply(given: argparse.Namespace) -> None:
@@ -113,7 +107,7 @@ def _describe(path: Path) -> dict[str, Any]:
             "channels": info.channels,
             "depth": info.depth,
         }
-    data = _read(path)
+    data = read_bytes(path)
     through = _load(path)
     if isinstance(through, Bundle):
         look = through.look
@@ -138,10 +132,16 @@ def _describe(path: Path) -> dict[str, Any]:
     lut, form = read_lut(data, path.name)
     grey = np.repeat(np.linspace(0, 1, 5, dtype=np.float32)[:, None], 3, axis=1)
     parts = lut.tables or [apply_lut(lut, grey)]
+    found, guessed = examine(lut), guess(lut, path.stem)
     return {
         "what": "LUT", "format": form.id, "kind": lut.kind, "size": lut.size, "title": lut.title, "domain": lut.domain,
         "lowest": float(min(part.min() for part in parts)), "highest": float(max(part.max() for part in parts)),
         "grey": [[round(float(v), 5) for v in row] for row in apply_lut(lut, grey)], "comments": list(lut.comments),
+        "expects": f"{guessed.expects} ({guessed.how}: {guessed.reason})", "gives": guessed.gives,
+        "health": [
+            {"id": one.id, "level": one.level, "number": round(one.number, 4), "sentence": one.sentence, "advice": one.advice}
+            for one in found.findings
+        ],
     }  # fmt: skip
 
 
@@ -165,7 +165,10 @@ def _inspect(given: argparse.Namespace) -> None:
         print(json.dumps(found, indent=2))
         return
     for key, value in found.items():
-        print(f"{key:10} {value}")
+        if key != "health":
+            print(f"{key:10} {value}")
+    for one in found.get("health", []):
+        print(f"{'health':10} {one['level']:5} {one['sentence']} {one['advice']}".rstrip())
 
 
 def _encodings(given: argparse.Namespace) -> None:
@@ -212,6 +215,13 @@ def _parser() -> argparse.ArgumentParser:
     make.add_argument("--size", type=int, default=33, help="nodes a side, 2 to 129 (default 33)")
     make.add_argument("--title", default="")
     make.add_argument("--author", default="")
+    make.add_argument("--rights", default="", help="who may use it")
+    make.add_argument("--note", default="")
+    make.add_argument("--depth", type=int, default=0, help="bits of a format of whole numbers")
+    make.add_argument("--expects", default="", help="what the LUT is to expect; a conversion is put in front; see `encodings`")
+    make.add_argument("--gives", default="", help="what the LUT is to give; a conversion is put behind")
+    make.add_argument("--steps", default="", metavar="K-M", help="only these top-level steps, counted from 1")
+    make.add_argument("--group", default="", metavar="PATH", help="only this group or step, e.g. steps[1]")
     make.add_argument("--format", choices=sorted(formats()), help="by the suffix of the output without")
     make.set_defaults(run=_bake)
     lay = commands.add_parser("apply", help="put a picture through a LUT or look, at full size and depth")
@@ -232,6 +242,8 @@ def _parser() -> argparse.ArgumentParser:
     look_at.add_argument("--json", action="store_true")
     look_at.add_argument("--disc", type=Path, help="also write its fingerprint to this picture")
     look_at.set_defaults(run=_inspect)
+    for module in (convert_files, tool, chart, pair, standin):
+        module.add(commands)
     listed = commands.add_parser("encodings", help="list the encodings and where they are published")
     listed.add_argument("--json", action="store_true")
     listed.set_defaults(run=_encodings)

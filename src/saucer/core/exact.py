@@ -8,7 +8,17 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from saucer.core.evaluate import SHAPER_BEND, SHAPER_TOP, Stage, at_strength, check_end, in_turn, junction_of, lattice_inputs, stages
+from saucer.core.evaluate import (
+    SHAPER_BEND,
+    SHAPER_TOP,
+    Stage,
+    at_strength,
+    check_end,
+    in_turn,
+    junction_of,
+    lattice_inputs,
+    stages,
+)
 from saucer.core.look import Group, Look
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.nodes import Log, LogChannel
@@ -18,8 +28,8 @@ from saucer.core.steps import step_kinds
 from saucer.core.steps.registry import Junction, Luts, no_luts
 
 TOLERANCE = 2e-5
-"""Code values, of the larger of 1 and the value, by which formulas may miss the step that they stand for: the published constants of sRGB alone
-leave 1e-5 between its curve and the same curve as the standard's formula."""
+"""Code values, of the larger of 1 and the value, by which formulas may miss the step that they stand for: the published
+constants of sRGB alone leave 1e-5 between its curve and the same curve as the standard's formula."""
 
 
 @dataclass

@@ -49,7 +49,10 @@ Rgb = tuple[float, float, float]
 
 @dataclass(frozen=True)
 class Worst:
-    """A colour that comes out wrong. source: code values that go in; exact, baked: as shown in sRGB, 0..1; place: x, y in 0..1 of the picture."""
+    """A colour that comes out wrong.
+
+    source: code values that go in; shown, exact, baked: in, meant and got as sRGB, 0..1; place: x and y, 0..1 of the picture
+    """
 
     difference: float
     source: Rgb

@@ -16,12 +16,13 @@ _OURS = re.compile(r"expects ([a-z0-9.-]+), gives ([a-z0-9.-]+)", re.IGNORECASE)
 _DESCRIPTOR = re.compile(r"^(Input|Output): (.+)$")
 # Words that people put into names, beside the ids themselves. Common practice, no source.
 _NAMES: tuple[tuple[str, str], ...] = (
-    (r"s[\W_]?log[\W_]?3[\W_]*s?[\W_]?gamut[\W_]?3[\W_]?cine", "s-log3-cine"), (r"s[\W_]?log[\W_]?3", "s-log3"), (r"log[\W_]?c[\W_]?4", "logc4"),
-    (r"log[\W_]?c[\W_]?3?(?!\d)", "logc3-ei800"), (r"v[\W_]?log", "v-log"), (r"log[\W_]?3[\W_]?g[\W_]?10", "log3g10"), (r"f[\W_]?log[\W_]?2", "f-log2"),
-    (r"aces[\W_]?cct", "acescct"), (r"aces[\W_]?cc(?!t)", "acescc"), (r"aces[\W_]?cg", "acescg"), (r"aces[\W_]?2065", "aces2065-1"),
-    (r"cineon|film[\W_]?log|printing[\W_]density", "film-log"), (r"\bhlg\b", "hlg"), (r"\bpq\b|st[\W_]?2084", "pq"), (r"dci[\W_]?p3|p3[\W_]?theat", "p3-theatre"),
-    (r"display[\W_]?p3|p3[\W_]?d65", "display-p3"), (r"(?:rec|bt)[\W_]?2020", "rec2020"), (r"(?:rec|bt)[\W_]?709|r709", "rec709"), (r"\bs[\W_]?rgb\b", "srgb"),
-    (r"linear", "linear-709"),
+    (r"s[\W_]?log[\W_]?3[\W_]*s?[\W_]?gamut[\W_]?3[\W_]?cine", "s-log3-cine"), (r"s[\W_]?log[\W_]?3", "s-log3"),
+    (r"log[\W_]?c[\W_]?4", "logc4"), (r"log[\W_]?c[\W_]?3?(?!\d)", "logc3-ei800"), (r"v[\W_]?log", "v-log"),
+    (r"log[\W_]?3[\W_]?g[\W_]?10", "log3g10"), (r"f[\W_]?log[\W_]?2", "f-log2"), (r"aces[\W_]?cct", "acescct"),
+    (r"aces[\W_]?cc(?!t)", "acescc"), (r"aces[\W_]?cg", "acescg"), (r"aces[\W_]?2065", "aces2065-1"),
+    (r"cineon|film[\W_]?log|printing[\W_]density", "film-log"), (r"\bhlg\b", "hlg"), (r"\bpq\b|st[\W_]?2084", "pq"),
+    (r"dci[\W_]?p3|p3[\W_]?theat", "p3-theatre"), (r"display[\W_]?p3|p3[\W_]?d65", "display-p3"), (r"(?:rec|bt)[\W_]?2020", "rec2020"),
+    (r"(?:rec|bt)[\W_]?709|r709|_709", "rec709"), (r"\bs[\W_]?rgb\b", "srgb"), (r"linear", "linear-709"),
 )  # fmt: skip
 _TO = re.compile(r"\s(?:to|into|2)\s|_to_|[-_ ]2[-_ ]|(?<=\w)2(?=(?:rec|bt|709|srgb|p3))|->|>|→", re.IGNORECASE)
 
@@ -56,7 +57,12 @@ def guess(lut: Lut, name: str = "", own: Sequence[Encoding] = ()) -> Guess:
     described = {found[1]: found[2] for comment in lut.comments if (found := _DESCRIPTOR.match(comment))}
     into, out = (_named(described.get(side, ""), known) for side in ("Input", "Output"))
     if into and out:
-        return Guess(into, out, "declared", f'The file describes its input as "{described["Input"]}" and its output as "{described["Output"]}".')
+        return Guess(
+            into,
+            out,
+            "declared",
+            f'The file describes its input as "{described["Input"]}" and its output as "{described["Output"]}".',
+        )
     for what, text in (("title", lut.title), ("name", name), *(("comment", one) for one in lut.comments[:20])):
         parts = _TO.split(text, maxsplit=1)
         if len(parts) == 2:
@@ -66,9 +72,16 @@ def guess(lut: Lut, name: str = "", own: Sequence[Encoding] = ()) -> Guess:
     for what, text in (("title", lut.title), ("name", name)):
         only = _named(text, known)
         if only and ENCODINGS.get(only, ENCODINGS["srgb"]).referred == "scene" and expects_log(lut) > 0.5:
-            return Guess(only, "rec709", "guessed", f'Its {what} "{text[:80]}" names it, and its curve is that of a LUT that expects log.')
+            return Guess(
+                only, "rec709", "guessed", f'Its {what} "{text[:80]}" names it, and its curve is that of a LUT that expects log.'
+            )
         if only:
             return Guess(only, only, "guessed", f'Its {what} "{text[:80]}" names it.')
     if expects_log(lut) > 0.5:
-        return Guess("film-log", "rec709", "asked", "Its grey curve is as steep as one made for log pictures; which log, the file does not say.")
+        return Guess(
+            "film-log",
+            "rec709",
+            "asked",
+            "Its grey curve is as steep as one made for log pictures; which log, the file does not say.",
+        )
     return Guess("srgb", "srgb", "asked", "Nothing in the file says what it is for.")

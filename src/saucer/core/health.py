@@ -111,7 +111,14 @@ def _identity(lut: Lut) -> Finding:
     inputs = nodes(17, lut.domain)
     moved = float(np.abs(apply_lut(lut, inputs) - inputs).max())
     if moved < 1e-4:
-        return Finding("identity", "Changes nothing", "look", moved, "It gives back what goes in.", "It may have been exported before the look was on.")
+        return Finding(
+            "identity",
+            "Changes nothing",
+            "look",
+            moved,
+            "It gives back what goes in.",
+            "It may have been exported before the look was on.",
+        )
     return Finding("identity", "Effect", "fine", moved, f"The largest change is {moved * 100:.3g} % of the range.")
 
 
@@ -128,7 +135,14 @@ def _monotone(ramp: np.ndarray) -> Finding:
             "Smooth it, or make it again from its look.", "smooth" if drop < 40 * CODE else None,
         )  # fmt: skip
     if not rising:
-        return Finding("grey", "Negative", "look", drop / CODE, "Black becomes white: the LUT makes a negative.", "Right for film negatives only.")
+        return Finding(
+            "grey",
+            "Negative",
+            "look",
+            drop / CODE,
+            "Black becomes white: the LUT makes a negative.",
+            "Right for film negatives only.",
+        )
     return Finding("grey", "Grey ramp", "fine", drop / CODE, "A grey ramp rises all the way.")
 
 
@@ -140,7 +154,13 @@ def _tint(ramp: np.ndarray) -> Finding:
     colour = "red", "green", "blue"
     row = ramp[int(tint.argmax())]
     lean = colour[int(np.argmax(row - row.mean()))]
-    return Finding("tint", "Tint on grey", "fine", most / CODE, f"Grey leans to {lean} by up to {most / CODE:.0f} of 1023 codes, at {at * 100:.0f} % in.")
+    return Finding(
+        "tint",
+        "Tint on grey",
+        "fine",
+        most / CODE,
+        f"Grey leans to {lean} by up to {most / CODE:.0f} of 1023 codes, at {at * 100:.0f} % in.",
+    )
 
 
 def _range(outputs: np.ndarray) -> Finding:
@@ -157,7 +177,10 @@ def _range(outputs: np.ndarray) -> Finding:
 def _clipped(lut: Lut, ramp: np.ndarray, lattice: np.ndarray | None) -> Finding:
     """Share of the entries at the very bottom and top, where neighbours have run together."""
     entries = (lattice if lattice is not None else ramp).reshape(-1, 3)
-    low, high = float((entries <= entries.min() + 1e-6).any(axis=1).mean()), float((entries >= entries.max() - 1e-6).any(axis=1).mean())
+    low, high = (
+        float((entries <= entries.min() + 1e-6).any(axis=1).mean()),
+        float((entries >= entries.max() - 1e-6).any(axis=1).mean()),
+    )
     flat_low = float((np.ptp(ramp[: RAMP // 50], axis=0) < CODE / 8).all())
     side = 0.0 if lattice is None else 1 - (1 - 1 / len(lattice)) ** 3
     over = max(low, high) - side
@@ -165,10 +188,17 @@ def _clipped(lut: Lut, ramp: np.ndarray, lattice: np.ndarray | None) -> Finding:
         end = "bottom" if low > high else "top"
         words = "Blacks are crushed: " if end == "bottom" and flat_low else ""
         return Finding(
-            "clipped", "Clips", "look", max(low, high), f"{words}{low * 100:.0f} % of the entries lie at the bottom and {high * 100:.0f} % at the top: detail there is gone.",
+            "clipped", "Clips", "look", max(low, high),
+            f"{words}{low * 100:.0f} % of the entries lie at the bottom and {high * 100:.0f} % at the top: detail there is gone.",
             "If it should not clip, it may expect another encoding, or have been made with clipping on.",
         )  # fmt: skip
-    return Finding("clipped", "Clipping", "fine", max(low, high), f"{low * 100:.1f} % of the entries lie at the bottom, {high * 100:.1f} % at the top.")
+    return Finding(
+        "clipped",
+        "Clipping",
+        "fine",
+        max(low, high),
+        f"{low * 100:.1f} % of the entries lie at the bottom, {high * 100:.1f} % at the top.",
+    )
 
 
 def _legal(ramp: np.ndarray) -> Finding:
@@ -181,7 +211,9 @@ def _legal(ramp: np.ndarray) -> Finding:
             f"Black becomes {black * 1023:.0f} and white {white * 1023:.0f} of 1023, as legal-range video has them.",
             "In a full-range program pictures look flat through it: make it full range.", "full-range",
         )  # fmt: skip
-    return Finding("legal", "Full range", "fine", near / CODE, f"Black becomes {black * 1023:.0f} and white {white * 1023:.0f} of 1023.")
+    return Finding(
+        "legal", "Full range", "fine", near / CODE, f"Black becomes {black * 1023:.0f} and white {white * 1023:.0f} of 1023."
+    )
 
 
 def expects_log(lut: Lut) -> float:
@@ -204,21 +236,23 @@ def _log(lut: Lut, ramp: np.ndarray) -> Finding:
     score = expects_log(lut)
     if score > 0.5:
         return Finding(
-            "log", "Expects log", "look", score, "Its grey curve is as steep as one made for log pictures: on display pictures it looks harsh.",
+            "log", "Expects log", "look", score,
+            "Its grey curve is as steep as one made for log pictures: on display pictures it looks harsh.",
             "Say which log encoding it expects.",
         )  # fmt: skip
     return Finding("log", "Not a log curve", "fine", score, "Its grey curve is not as steep as one made for log pictures.")
 
 
 def _banding(ramp: np.ndarray) -> Finding:
-    """Longest run of a 10-bit ramp on which an 8-bit output stays the same, beyond what its slope explains; and the largest jump."""
+    """The largest jump of a 10-bit ramp beyond what the slope around it explains."""
     steps = np.abs(np.diff(ramp.astype(np.float64), axis=0))
     smooth = np.median(np.stack([np.roll(steps, shift, axis=0) for shift in range(-8, 9)]), axis=0)
     jump = float((steps - 4 * smooth).max())
     if jump > 2 / 255:
         at = float((steps - 4 * smooth).max(axis=1).argmax() / (RAMP - 1))
         return Finding(
-            "banding", "Bands", "look", jump * 255, f"A 10-bit ramp jumps by {jump * 255:.1f} of 255 codes at {at * 100:.0f} % in: bands in skies and shadows.",
+            "banding", "Bands", "look", jump * 255,
+            f"A 10-bit ramp jumps by {jump * 255:.1f} of 255 codes at {at * 100:.0f} % in: bands in skies and shadows.",
             "Smooth it, or bake it larger.", "smooth",
         )  # fmt: skip
     return Finding("banding", "Smooth ramp", "fine", max(jump, 0) * 255, "A 10-bit ramp comes out without jumps.")
@@ -236,7 +270,14 @@ def _folds(table: np.ndarray) -> Finding:
     turned = float(((volume < -0.02) & seen).sum() / counted)
     flipped = float(((volume > 0.02) & seen).sum() / counted) < turned
     if flipped:
-        return Finding("folds", "Mirrored", "look", turned, "Most cells are mirrored: two channels are swapped, or one is turned round.", "See swapped channels.")
+        return Finding(
+            "folds",
+            "Mirrored",
+            "look",
+            turned,
+            "Most cells are mirrored: two channels are swapped, or one is turned round.",
+            "See swapped channels.",
+        )
     if turned > 0.002:
         return Finding(
             "folds", "Folds", "look" if turned < 0.03 else "bad", turned,
@@ -247,7 +288,7 @@ def _folds(table: np.ndarray) -> Finding:
 
 
 def unevenness(table: np.ndarray) -> np.ndarray:
-    """(n, n, n, 3) how far every entry is off a smooth fit through its neighbours, 0..1: fourth differences, which smooth looks hardly have.
+    """(n, n, n, 3) how far every entry is off a smooth fit through its neighbours: fourth differences, which smooth looks hardly have.
 
     A lattice of independent errors of standard deviation s gives s back in the root mean square.
     """
@@ -300,7 +341,8 @@ def _swapped(lut: Lut) -> Finding:
     if order != (0, 1, 2):
         words = ", ".join(f"{names[i]} comes from {names[j]}" for i, j in enumerate(order) if i != j)
         return Finding(
-            "swapped", "Swapped channels", "bad", float(sum(i != j for i, j in enumerate(order))), f"{words[0].upper()}{words[1:]}: the axes or channels are in another order.",
+            "swapped", "Swapped channels", "bad", float(sum(i != j for i, j in enumerate(order))),
+            f"{words[0].upper()}{words[1:]}: the axes or channels are in another order.",
             "Put them back in order.", "unswap",
         )  # fmt: skip
     return Finding("swapped", "Channels in order", "fine", 0, "Each channel follows its own.")

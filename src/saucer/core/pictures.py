@@ -1,4 +1,4 @@
-"""Pictures in and out: PNG, JPEG, TIFF, EXR and DPX through OpenImageIO, colour values untouched."""
+"""Pictures in and out: PNG, JPEG, TIFF, EXR, DPX and WebP through OpenImageIO, colour values untouched."""
 
 from __future__ import annotations
 
@@ -20,8 +20,17 @@ Depth = Literal["u8", "u16", "f16", "f32"]
 MOST_PIXELS = 100_000_000
 LONGEST_SIDE = 32_768
 HOLDS_ALPHA = ("png", "tiff", "openexr")
-KINDS = {"png": ".png", "jpeg": ".jpg", "tiff": ".tif", "openexr": ".exr", "dpx": ".dpx"}
-_SUFFIXES = {".png": "png", ".jpg": "jpeg", ".jpeg": "jpeg", ".tif": "tiff", ".tiff": "tiff", ".exr": "openexr", ".dpx": "dpx"}
+KINDS = {"png": ".png", "jpeg": ".jpg", "tiff": ".tif", "openexr": ".exr", "dpx": ".dpx", "webp": ".webp"}
+_SUFFIXES = {
+    ".png": "png",
+    ".jpg": "jpeg",
+    ".jpeg": "jpeg",
+    ".tif": "tiff",
+    ".tiff": "tiff",
+    ".exr": "openexr",
+    ".dpx": "dpx",
+    ".webp": "webp",
+}
 _DEPTHS: dict[str, Depth] = {
     "uint8": "u8",
     "uint16": "u16",
@@ -34,6 +43,7 @@ _DEPTHS: dict[str, Depth] = {
 _STORED = {"u8": "uint8", "u16": "uint16", "f16": "half", "f32": "float"}
 _HOLDS: dict[str, tuple[Depth, ...]] = {
     "png": ("u8", "u16"), "jpeg": ("u8",), "tiff": ("u8", "u16", "f32"), "openexr": ("f16", "f32"), "dpx": ("u8", "u16"),
+    "webp": ("u8",),
 }  # fmt: skip
 _SIGNATURES = (
     (b"\x89PNG\r\n\x1a\n", "png"), (b"\xff\xd8\xff", "jpeg"), (b"II*\0", "tiff"), (b"MM\0*", "tiff"),
@@ -79,6 +89,8 @@ class PictureInfo:
 
 def sniff(head: bytes) -> str | None:
     """The kind of picture by its first bytes, or None."""
+    if head[:4] == b"RIFF" and head[8:12] == b"WEBP":
+        return "webp"
     return next((kind for signature, kind in _SIGNATURES if head.startswith(signature)), None)
 
 
@@ -90,7 +102,7 @@ def _opened(path: Path, place: str) -> Iterator[tuple[Any, str]]:
         raise PictureError(place, "the file is empty")
     kind = sniff(head)
     if kind is None:
-        raise PictureError(place, "not a picture that Saucer reads (PNG, JPEG, TIFF, EXR, DPX), going by its content")
+        raise PictureError(place, "not a picture that Saucer reads (PNG, JPEG, TIFF, EXR, DPX, WebP), going by its content")
     options = oiio.ImageSpec()
     options["oiio:UnassociatedAlpha"] = 1  # colour as stored, never multiplied by alpha
     reader = oiio.ImageInput.open(str(path), options)
@@ -258,7 +270,7 @@ def write_picture(picture: Picture, path: Path) -> None:
 def write_strips(strips: Iterator[np.ndarray], path: Path, width: int, height: int, channels: int, depth: Depth) -> None:
     """Strips of rows (rows, width, channels) float32, top first, as one file that appears whole or not at all.
 
-    JPEG is written at quality 97 without colour subsampling. Raises: PictureError; whatever `strips` raises
+    JPEG is written at quality 97 without colour subsampling, WebP without loss. Raises: PictureError; whatever `strips` raises
     """
     kind = kind_of_name(path)
     depth = stored_depth(kind, depth)
@@ -268,6 +280,8 @@ def write_strips(strips: Iterator[np.ndarray], path: Path, width: int, height: i
     if kind == "jpeg":
         spec["Compression"] = "jpeg:97"
         spec["jpeg:subsampling"] = "4:4:4"
+    elif kind == "webp":
+        spec["Compression"] = "lossless"
     elif kind in ("openexr", "tiff"):
         spec["compression"] = "zip"
     handle, temporary = tempfile.mkstemp(suffix=path.suffix, dir=path.parent)

@@ -10,7 +10,8 @@ from django.db import transaction
 from saucer.core.look import look_from
 from saucer.demo.catalogue import FOLDER, PICTURES
 from saucer.studio.looks import rules as looks
-from saucer.studio.luts import rules as luts
+from saucer.studio.luts import baking
+from saucer.studio.luts.baking import BakeChoice
 from saucer.studio.people.models import Person
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures import sets
@@ -110,7 +111,8 @@ def load_demo(say: Callable[[str], None]) -> None:
             entry = looks.create(people["ilse"], look_from({"format": "saucer-look", "version": 1} | content))
             version = looks.save_version(people["ilse"], entry.pk, "First pass")
             if content["name"] in BAKED:
-                luts.bake_version(people["ilse"], version, 33, f"{content['name']} 33", "Ilse Harrow")
+                choice = BakeChoice(size=33, title=f"{content['name']} 33", author="Ilse Harrow")
+                baking.bake_version(people["ilse"], version, choice)
         for name, category, note, steps in PRESETS:
             presets.keep(people["ilse"], name, look_from({"steps": list(steps)}).steps, category, note)
         for name, chosen in SETS.items():

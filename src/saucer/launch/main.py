@@ -12,7 +12,7 @@ from saucer.launch.checks import run_checks
 from saucer.launch.console import Stop, complain, say
 from saucer.launch.places import ROOT
 
-CORE = ("bake", "apply", "inspect", "losses", "encodings", "schema")
+CORE = ("bake", "apply", "inspect", "convert", "tool", "chart", "pair", "standin", "losses", "encodings", "schema")
 PORT = 8400
 
 

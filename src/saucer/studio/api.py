@@ -18,6 +18,8 @@ from saucer.studio.jobs.api import router as jobs_router
 from saucer.studio.looks.api import router as looks_router
 from saucer.studio.looks.preview_api import router as preview_router
 from saucer.studio.luts.api import router as luts_router
+from saucer.studio.luts.bake_api import router as bake_router
+from saucer.studio.luts.lab_api import router as lab_router
 from saucer.studio.people.api import router as people_router
 from saucer.studio.people.rules import LOCKED
 from saucer.studio.pictures.api import router as pictures_router
@@ -44,6 +46,8 @@ api.add_router("/looks", preview_router)
 api.add_router("/looks", looks_router)
 api.add_router("/presets", presets_router)
 api.add_router("/luts", luts_router)
+api.add_router("/bake", bake_router)
+api.add_router("", lab_router)
 api.add_router("/shelf", shelf_router)
 api.add_router("/jobs", jobs_router)
 

@@ -37,6 +37,18 @@ def keep_file(path: Path) -> str:
     return sha256
 
 
+def keep_upload(upload: File[bytes]) -> str:
+    """Store what was sent once; returns its SHA-256 in hex."""
+    digest = hashlib.sha256()
+    for block in upload.chunks():
+        digest.update(block)
+    sha256 = digest.hexdigest()
+    if not default_storage.exists(_name(sha256)):
+        upload.seek(0)
+        default_storage.save(_name(sha256), upload)
+    return sha256
+
+
 def open_kept(sha256: str) -> IO[bytes]:
     opened: IO[bytes] = default_storage.open(_name(sha256), "rb")
     return opened

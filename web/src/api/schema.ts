@@ -4,6 +4,131 @@
  */
 
 export interface paths {
+    "/api/bake/fidelity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fidelity */
+        post: operations["saucer_studio_luts_bake_api_fidelity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bake/formats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Formats */
+        get: operations["saucer_studio_luts_bake_api_list_formats"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bake/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Frame */
+        post: operations["saucer_studio_luts_bake_api_frame"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/charts/new": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Chart File */
+        get: operations["saucer_studio_luts_lab_api_chart_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/charts/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Chart
+         * @description A recoloured chart. chart: the choices it was made by, as JSON; known: is it surely that chart?
+         */
+        post: operations["saucer_studio_luts_lab_api_send_chart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/charts/standin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Standin
+         * @description The whole trip with the stand-in editor.
+         */
+        post: operations["saucer_studio_luts_lab_api_standin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/charts/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Chart Reading */
+        get: operations["saucer_studio_luts_lab_api_chart_reading"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/encodings": {
         parameters: {
             query?: never;
@@ -727,6 +852,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/luts/{pk}/files.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Files
+         * @description The LUT in all its formats.
+         */
+        get: operations["saucer_studio_luts_api_all_files"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/luts/{pk}/files/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Other File
+         * @description The same LUT in another format.
+         */
+        get: operations["saucer_studio_luts_api_other_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/luts/{pk}/fingerprint.png": {
         parameters: {
             query?: never;
@@ -736,6 +901,23 @@ export interface paths {
         };
         /** Lut Fingerprint */
         get: operations["saucer_studio_luts_api_lut_fingerprint"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/luts/{pk}/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Lut Health */
+        get: operations["saucer_studio_luts_lab_api_lut_health"];
         put?: never;
         post?: never;
         delete?: never;
@@ -755,6 +937,131 @@ export interface paths {
         put?: never;
         /** Restore */
         post: operations["saucer_studio_luts_api_restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/luts/{pk}/tool": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Use Tool */
+        post: operations["saucer_studio_luts_lab_api_use_tool"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/luts/{pk}/tool/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tool Frame
+         * @description The picture through what the tool would make; nothing is kept.
+         */
+        post: operations["saucer_studio_luts_lab_api_tool_frame"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Pack
+         * @description Files or zips to be read into a table. paths: a JSON list of the paths that the files had in their folders.
+         */
+        post: operations["saucer_studio_luts_lab_api_send_pack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Pack Rows */
+        get: operations["saucer_studio_luts_lab_api_pack_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{job}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep Rows */
+        post: operations["saucer_studio_luts_lab_api_keep_rows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pairs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send Pair */
+        post: operations["saucer_studio_luts_lab_api_send_pair"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pairs/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Pair Fit */
+        get: operations["saucer_studio_luts_lab_api_pair_fit"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -997,6 +1304,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/results/{job}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Result
+         * @description Put the LUT of a chart or a pair onto the Shelf.
+         */
+        post: operations["saucer_studio_luts_lab_api_keep_result"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -1118,13 +1445,55 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** BakeIn */
-        BakeIn: {
+        /**
+         * BakeChoice
+         * @description Everything that is chosen for a bake but the look itself. expects, gives: empty for what the look, or its part, has.
+         */
+        BakeChoice: {
             /**
              * Author
              * @default
              */
             author?: string;
+            /**
+             * Expects
+             * @default
+             */
+            expects?: string;
+            /**
+             * Formats
+             * @default [
+             *       {
+             *         "depth": 0,
+             *         "format": "cube",
+             *         "suffix": ""
+             *       }
+             *     ]
+             */
+            formats?: components["schemas"]["FormatChoice"][];
+            /**
+             * Gives
+             * @default
+             */
+            gives?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * @default {
+             *       "first": null,
+             *       "last": null,
+             *       "path": ""
+             *     }
+             */
+            part?: components["schemas"]["PartChoice"];
+            /**
+             * Rights
+             * @default
+             */
+            rights?: string;
             /**
              * Size
              * @default 33
@@ -1135,8 +1504,72 @@ export interface components {
              * @default
              */
             title?: string;
+        };
+        /** BakeIn */
+        BakeIn: {
+            /**
+             * @default {
+             *       "author": "",
+             *       "expects": "",
+             *       "formats": [
+             *         {
+             *           "depth": 0,
+             *           "format": "cube",
+             *           "suffix": ""
+             *         }
+             *       ],
+             *       "gives": "",
+             *       "note": "",
+             *       "part": {
+             *         "first": null,
+             *         "last": null,
+             *         "path": ""
+             *       },
+             *       "rights": "",
+             *       "size": 33,
+             *       "title": ""
+             *     }
+             */
+            choice?: components["schemas"]["BakeChoice"];
             /** Version */
             version: number;
+        };
+        /** BakedFrameIn */
+        BakedFrameIn: {
+            /**
+             * @default {
+             *       "author": "",
+             *       "expects": "",
+             *       "formats": [
+             *         {
+             *           "depth": 0,
+             *           "format": "cube",
+             *           "suffix": ""
+             *         }
+             *       ],
+             *       "gives": "",
+             *       "note": "",
+             *       "part": {
+             *         "first": null,
+             *         "last": null,
+             *         "path": ""
+             *       },
+             *       "rights": "",
+             *       "size": 33,
+             *       "title": ""
+             *     }
+             */
+            choice?: components["schemas"]["BakeChoice"];
+            /** @description null: the exact look */
+            format?: components["schemas"]["FormatChoice"] | null;
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+            /**
+             * Width
+             * @description pixels across that are seen
+             */
+            width?: number | null;
         };
         /**
          * Band
@@ -1415,6 +1848,51 @@ export interface components {
             strength?: number;
         };
         /**
+         * ChartChoice
+         * @description A neutral chart. encoding: what its codes are; it changes no pixel, only what the LUT will say it expects and gives.
+         */
+        ChartChoice: {
+            /**
+             * Depth
+             * @default 16
+             * @enum {integer}
+             */
+            depth?: 8 | 16;
+            /**
+             * Encoding
+             * @default srgb
+             */
+            encoding?: string;
+            /**
+             * Kind
+             * @default twin
+             * @enum {string}
+             */
+            kind?: "twin" | "plain";
+            /**
+             * Layout
+             * @default hald
+             * @enum {string}
+             */
+            layout?: "hald" | "tiles" | "strip";
+            /**
+             * Patch
+             * @default 8
+             */
+            patch?: number;
+            /**
+             * Size
+             * @default 17
+             */
+            size?: number;
+            /**
+             * Suffix
+             * @default .png
+             * @enum {string}
+             */
+            suffix?: ".png" | ".tif";
+        };
+        /**
          * Convert
          * @description Decode, 3x3 through XYZ with Bradford adaptation, render, bring into gamut, encode. It has no strength.
          *
@@ -1616,6 +2094,48 @@ export interface components {
             /** Revision */
             revision: number;
         };
+        /**
+         * EditorChoice
+         * @description What the stand-in editor is to do to the chart beside recolouring it.
+         */
+        EditorChoice: {
+            /**
+             * Grain
+             * @default 0
+             */
+            grain?: number;
+            /**
+             * Jpeg
+             * @default 0
+             */
+            jpeg?: number;
+            /**
+             * Resize
+             * @default 1
+             */
+            resize?: number;
+            /**
+             * Sharpen
+             * @default 0
+             */
+            sharpen?: number;
+            /**
+             * Vignette
+             * @default 0
+             */
+            vignette?: number;
+        };
+        /** EffectOut */
+        EffectOut: {
+            /** Codes */
+            codes: number;
+            /** Id */
+            id: string;
+            /** Sentence */
+            sentence: string;
+            /** Title */
+            title: string;
+        };
         /** EncodingOut */
         EncodingOut: {
             /** Id */
@@ -1661,6 +2181,158 @@ export interface components {
         FavouriteIn: {
             /** Favourite */
             favourite: boolean;
+        };
+        /** FidelityIn */
+        FidelityIn: {
+            /**
+             * @default {
+             *       "author": "",
+             *       "expects": "",
+             *       "formats": [
+             *         {
+             *           "depth": 0,
+             *           "format": "cube",
+             *           "suffix": ""
+             *         }
+             *       ],
+             *       "gives": "",
+             *       "note": "",
+             *       "part": {
+             *         "first": null,
+             *         "last": null,
+             *         "path": ""
+             *       },
+             *       "rights": "",
+             *       "size": 33,
+             *       "title": ""
+             *     }
+             */
+            choice?: components["schemas"]["BakeChoice"];
+            /**
+             * @default {
+             *       "depth": 0,
+             *       "format": "cube",
+             *       "suffix": ""
+             *     }
+             */
+            format?: components["schemas"]["FormatChoice"];
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture?: number | null;
+            /**
+             * Sizes
+             * @description 2..129; empty: 17, 25, 33, 49 and 65
+             * @default []
+             */
+            sizes?: number[];
+            /**
+             * Tolerance
+             * @description CIEDE2000 that the 99th percentile is to stay below
+             * @default 0.5
+             */
+            tolerance?: number;
+        };
+        /**
+         * FidelityOut
+         * @description about: bytes of the file. proposed: the smallest size that is good enough, null when none is.
+         */
+        FidelityOut: {
+            /** Depth */
+            depth: number;
+            /** Expects */
+            expects: string;
+            /** Format */
+            format: string;
+            /** Gives */
+            gives: string;
+            /** Left Out */
+            left_out: string[];
+            /** Lost */
+            lost: string[];
+            /** Proposed */
+            proposed: number | null;
+            /** Sizes */
+            sizes: components["schemas"]["SizeOut"][];
+        };
+        /** FindingOut */
+        FindingOut: {
+            /** Advice */
+            advice: string;
+            /** Id */
+            id: string;
+            /** Level */
+            level: string;
+            /** Mend */
+            mend: string | null;
+            /** Number */
+            number: number;
+            /** Sentence */
+            sentence: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * Fitted
+         * @description What a pair gave. coverage: share of nodes with evidence; map: that share by red (down) and green (across); residual: CIEDE2000.
+         */
+        Fitted: {
+            /** Coverage */
+            coverage: number;
+            /** Encoding */
+            encoding: string;
+            /** Fit */
+            fit: string;
+            /** Health */
+            health: string;
+            /** Largest */
+            largest: number;
+            /** Map */
+            map: number[][];
+            /** Mean */
+            mean: number;
+            /** Moved */
+            moved: number;
+            /** P95 */
+            p95: number;
+            /** Size */
+            size: number;
+        };
+        /**
+         * FormatChoice
+         * @description One format to write. depth: bits of whole numbers, 0 for its first; suffix: where it knows several.
+         */
+        FormatChoice: {
+            /**
+             * Depth
+             * @default 0
+             */
+            depth?: number;
+            /** Format */
+            format: string;
+            /**
+             * Suffix
+             * @default
+             */
+            suffix?: string;
+        };
+        /** FormatOut */
+        FormatOut: {
+            /** Depths */
+            depths: number[];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Shaper */
+            shaper: boolean;
+            /** Sizes */
+            sizes: number[] | null;
+            /** Suffixes */
+            suffixes: string[];
+            /** Tables */
+            tables: string[];
+            /** Words */
+            words: boolean;
         };
         /** FrameIn */
         FrameIn: {
@@ -1862,6 +2534,23 @@ export interface components {
             strength?: number;
         };
         /**
+         * GraphsOut
+         * @description ramp: what grey becomes, rows of red, green, blue; rough: by red (down) and green (across), in codes of 1023; edge: a lattice of side
+         *     `edge_size`, blue fastest, as code values and as shown in sRGB
+         */
+        GraphsOut: {
+            /** Edge */
+            edge: number[][];
+            /** Edge Shown */
+            edge_shown: number[][];
+            /** Edge Size */
+            edge_size: number;
+            /** Ramp */
+            ramp: number[][];
+            /** Rough */
+            rough: number[][];
+        };
+        /**
          * Group
          * @description Steps with one strength between them: out = in + strength * (blend(in, steps(in)) - in).
          *
@@ -1970,6 +2659,16 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /** HealthOut */
+        HealthOut: {
+            /** Findings */
+            findings: components["schemas"]["FindingOut"][];
+            graphs: components["schemas"]["GraphsOut"];
+            /** Level */
+            level: string;
+            /** Summary */
+            summary: string;
         };
         /** HistoryOut */
         HistoryOut: {
@@ -2160,6 +2859,51 @@ export interface components {
             /** Progress */
             progress: number;
             state: components["schemas"]["State"];
+        };
+        /** KeepIn */
+        KeepIn: {
+            /** Rows */
+            rows: components["schemas"]["Kept"][];
+        };
+        /** KeepResultIn */
+        KeepResultIn: {
+            /** Name */
+            name: string;
+            /**
+             * Rights
+             * @default
+             */
+            rights?: string;
+            /**
+             * Which
+             * @enum {string}
+             */
+            which: "smooth" | "raw" | "fit";
+        };
+        /**
+         * Kept
+         * @description A row that is to go onto the Shelf, as the person corrected it.
+         */
+        Kept: {
+            /** Category */
+            category?: string | null;
+            /**
+             * Expects
+             * @default
+             */
+            expects?: string;
+            /**
+             * Gives
+             * @default
+             */
+            gives?: string;
+            /** Index */
+            index: number;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
         };
         /**
          * Levels
@@ -2439,12 +3183,41 @@ export interface components {
         };
         /** LutChange */
         LutChange: {
+            /** Category */
+            category?: string | null;
             /** Expects */
             expects?: string | null;
             /** Gives */
             gives?: string | null;
             /** Name */
             name?: string | null;
+            /** Note */
+            note?: string | null;
+            /** Rights */
+            rights?: string | null;
+        };
+        /** LutFileOut */
+        LutFileOut: {
+            /** Bytes */
+            bytes: number;
+            fidelity: components["schemas"]["Spread"] | null;
+            /** File Name */
+            file_name: string;
+            /** Format */
+            format: string;
+            /** Id */
+            id: number;
+            /** Lost */
+            lost: string[];
+            /** Size */
+            size: number;
+        };
+        /** LutLine */
+        LutLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /** LutOut */
         LutOut: {
@@ -2452,24 +3225,53 @@ export interface components {
             author: string;
             /** Bytes */
             bytes: number;
+            /** Category */
+            category: string;
+            /** Children */
+            children: components["schemas"]["LutLine"][];
             /** Expects */
             expects: string;
+            fidelity: components["schemas"]["Spread"] | null;
             /** File Name */
             file_name: string;
+            /** Files */
+            files: components["schemas"]["LutFileOut"][];
             /** Format */
             format: string;
             /** Gives */
             gives: string;
+            /** Health */
+            health: string;
+            /** Health Words */
+            health_words: string;
             /** Id */
             id: number;
             /** Kind */
             kind: string;
+            /** Known */
+            known: string;
+            /** Left Out */
+            left_out: string[];
             /** Look */
             look: number | null;
+            /** Look Name */
+            look_name: string;
+            /** Lost */
+            lost: string[];
+            /** Made By */
+            made_by: string;
             /** Name */
             name: string;
+            /** Note */
+            note: string;
             /** Own */
             own: boolean;
+            /** Parent */
+            parent: number | null;
+            /** Parent Name */
+            parent_name: string;
+            /** Rights */
+            rights: string;
             /** Sha256 */
             sha256: string;
             /** Size */
@@ -2667,6 +3469,21 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * PartChoice
+         * @description Which part of the look: top-level steps first..last, counted from 1, or the one step or group at `path`; all of it without.
+         */
+        PartChoice: {
+            /** First */
+            first?: number | null;
+            /** Last */
+            last?: number | null;
+            /**
+             * Path
+             * @default
+             */
+            path?: string;
         };
         /** PersonOut */
         PersonOut: {
@@ -2881,6 +3698,36 @@ export interface components {
              */
             output_white?: number;
         };
+        /**
+         * Reading
+         * @description What a recoloured chart says. measured: of a twin chart, in codes of 255; smooth and raw: the two LUTs that can be kept.
+         */
+        Reading: {
+            /** Clean */
+            clean: boolean;
+            /** Depth */
+            depth: string;
+            /** Encoding */
+            encoding: string;
+            /** Found */
+            found: components["schemas"]["EffectOut"][];
+            /** Health */
+            health: string;
+            /** Kind */
+            kind: string;
+            /** Measured */
+            measured: {
+                [key: string]: number;
+            };
+            /** Raw */
+            raw: string;
+            /** Size */
+            size: number;
+            /** Smooth */
+            smooth: string;
+            /** Verdict */
+            verdict: string;
+        };
         /** RecentIn */
         RecentIn: {
             /** Steps */
@@ -2937,6 +3784,107 @@ export interface components {
          * @enum {string}
          */
         Role: "viewer" | "designer" | "curator" | "admin";
+        /**
+         * Row
+         * @description One line of the table. problem: why it could not be read, with the line; then the rest is empty.
+         */
+        Row: {
+            /**
+             * Author
+             * @default
+             */
+            author?: string;
+            /**
+             * Bytes
+             * @default 0
+             */
+            bytes?: number;
+            /**
+             * Category
+             * @default
+             */
+            category?: string;
+            /**
+             * Expects
+             * @default
+             */
+            expects?: string;
+            /**
+             * Format
+             * @default
+             */
+            format?: string;
+            /**
+             * Gives
+             * @default
+             */
+            gives?: string;
+            /**
+             * Health
+             * @default
+             */
+            health?: string;
+            /**
+             * Health Words
+             * @default
+             */
+            health_words?: string;
+            /**
+             * How
+             * @default
+             * @enum {string}
+             */
+            how?: "" | "declared" | "guessed" | "asked";
+            /** Index */
+            index: number;
+            /**
+             * Kind
+             * @default
+             */
+            kind?: string;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Path */
+            path: string;
+            /**
+             * Problem
+             * @default
+             */
+            problem?: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+            /**
+             * Rights
+             * @default
+             */
+            rights?: string;
+            /**
+             * Same As
+             * @default
+             */
+            same_as?: string;
+            /**
+             * Sha256
+             * @default
+             */
+            sha256?: string;
+            /**
+             * Size
+             * @default 0
+             */
+            size?: number;
+        };
         /**
          * Saturation
          * @description out = luma + k (in - luma), luma weights from the encoding's primaries, on code values; grey never moves.
@@ -3068,6 +4016,21 @@ export interface components {
             password: string;
             /** Username */
             username: string;
+        };
+        /** SizeOut */
+        SizeOut: {
+            /** About */
+            about: number;
+            cells: components["schemas"]["SpreadOut"];
+            /** P99 */
+            p99: number;
+            picture: components["schemas"]["SpreadOut"] | null;
+            /** Size */
+            size: number;
+            spread: components["schemas"]["SpreadOut"];
+            trilinear: components["schemas"]["SpreadOut"];
+            /** Worst */
+            worst: components["schemas"]["WorstOut"][];
         };
         /** SketchOut */
         SketchOut: {
@@ -3208,6 +4171,53 @@ export interface components {
              * @default 1
              */
             strength?: number;
+        };
+        /** Spread */
+        Spread: {
+            /** Largest */
+            largest: number;
+            /** Mean */
+            mean: number;
+            /** P95 */
+            p95: number;
+            /** P99 */
+            p99: number;
+        };
+        /** SpreadOut */
+        SpreadOut: {
+            /** Largest */
+            largest: number;
+            /** Mean */
+            mean: number;
+            /** P95 */
+            p95: number;
+            /** P99 */
+            p99: number;
+        };
+        /** StandinIn */
+        StandinIn: {
+            /**
+             * @default {
+             *       "depth": 16,
+             *       "encoding": "srgb",
+             *       "kind": "twin",
+             *       "layout": "hald",
+             *       "patch": 8,
+             *       "size": 17,
+             *       "suffix": ".png"
+             *     }
+             */
+            chart?: components["schemas"]["ChartChoice"];
+            /**
+             * @default {
+             *       "grain": 0,
+             *       "jpeg": 0,
+             *       "resize": 1,
+             *       "sharpen": 0,
+             *       "vignette": 0
+             *     }
+             */
+            editor?: components["schemas"]["EditorChoice"];
         };
         /**
          * State
@@ -3350,6 +4360,56 @@ export interface components {
              * @default 0
              */
             toe?: number;
+        };
+        /**
+         * ToolChoice
+         * @description What is to be done. amount: strength, or the other LUT's share; other: id of the second LUT; low, high: of the domain.
+         */
+        ToolChoice: {
+            /**
+             * Amount
+             * @default 0.5
+             */
+            amount?: number;
+            /**
+             * High
+             * @default 1
+             */
+            high?: number;
+            /**
+             * Low
+             * @default 0
+             */
+            low?: number;
+            /** Other */
+            other?: number | null;
+            /**
+             * Size
+             * @default 33
+             */
+            size?: number;
+            /**
+             * Tool
+             * @enum {string}
+             */
+            tool: "strength" | "compose" | "blend" | "invert" | "resize" | "domain" | "grey" | "smooth" | "unswap" | "full-range" | "extend";
+        };
+        /** ToolFrameIn */
+        ToolFrameIn: {
+            choice: components["schemas"]["ToolChoice"];
+            /** Picture */
+            picture: number;
+            /** Width */
+            width?: number | null;
+        };
+        /** ToolIn */
+        ToolIn: {
+            choice: components["schemas"]["ToolChoice"];
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
         };
         /** TraceIn */
         TraceIn: {
@@ -3585,6 +4645,40 @@ export interface components {
              */
             warm?: number;
         };
+        /** WorstOut */
+        WorstOut: {
+            /** Baked */
+            baked: [
+                number,
+                number,
+                number
+            ];
+            /** Difference */
+            difference: number;
+            /** Exact */
+            exact: [
+                number,
+                number,
+                number
+            ];
+            /** Place */
+            place: [
+                number,
+                number
+            ] | null;
+            /** Shown */
+            shown: [
+                number,
+                number,
+                number
+            ];
+            /** Source */
+            source: [
+                number,
+                number,
+                number
+            ];
+        };
     };
     responses: never;
     parameters: never;
@@ -3594,6 +4688,184 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    saucer_studio_luts_bake_api_fidelity: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FidelityIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FidelityOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_bake_api_list_formats: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormatOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_bake_api_frame: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BakedFrameIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_luts_lab_api_chart_file: {
+        parameters: {
+            query?: {
+                kind?: "twin" | "plain";
+                size?: number;
+                depth?: 8 | 16;
+                patch?: number;
+                layout?: "hald" | "tiles" | "strip";
+                suffix?: ".png" | ".tif";
+                encoding?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_luts_lab_api_send_chart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Chart
+                     * @default {}
+                     */
+                    chart?: string;
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Known
+                     * @default false
+                     */
+                    known?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_lab_api_standin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandinIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_lab_api_chart_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"];
+                };
+            };
+        };
+    };
     saucer_studio_encodings_api_list_encodings: {
         parameters: {
             query?: never;
@@ -4514,7 +5786,7 @@ export interface operations {
                 "multipart/form-data": {
                     /**
                      * Expects
-                     * @default srgb
+                     * @default
                      */
                     expects?: string;
                     /**
@@ -4635,6 +5907,47 @@ export interface operations {
             };
         };
     };
+    saucer_studio_luts_api_all_files: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_luts_api_other_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                file: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     saucer_studio_luts_api_lut_fingerprint: {
         parameters: {
             query?: {
@@ -4657,6 +5970,28 @@ export interface operations {
             };
         };
     };
+    saucer_studio_luts_lab_api_lut_health: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HealthOut"];
+                };
+            };
+        };
+    };
     saucer_studio_luts_api_restore: {
         parameters: {
             query?: never;
@@ -4675,6 +6010,203 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LutOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_lab_api_use_tool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToolIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LutOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_lab_api_tool_frame: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToolFrameIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_luts_lab_api_send_pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Files */
+                    files: string[];
+                    /**
+                     * Paths
+                     * @default []
+                     */
+                    paths?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_lab_api_pack_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Row"][];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_lab_api_keep_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LutOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_lab_api_send_pair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Encoding
+                     * @default srgb
+                     */
+                    encoding?: string;
+                    /**
+                     * Original
+                     * Format: binary
+                     */
+                    original: string;
+                    /**
+                     * Recoloured
+                     * Format: binary
+                     */
+                    recoloured: string;
+                    /**
+                     * Size
+                     * @default 33
+                     */
+                    size?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_lab_api_pair_fit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fitted"];
                 };
             };
         };
@@ -5107,6 +6639,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PresetOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_lab_api_keep_result: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepResultIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LutOut"];
                 };
             };
         };

@@ -1,4 +1,4 @@
-"""The colour transform file, a ProcessList like the Common LUT Format's under another version. Source: the public schema of its 1.x versions."""
+"""The colour transform file: a ProcessList like the Common LUT Format's, under a version of its own. Source: its public schema."""
 
 from __future__ import annotations
 

@@ -98,7 +98,7 @@ def _nearest_cdl(lut: Lut, form: Format) -> Fitted:
 
 def nearest_cdl(lut: Lut) -> Cdl:
     """The CDL with the least squared difference from the LUT over its inputs in 0..1."""
-    from scipy.optimize import least_squares  # noqa: PLC0415 - heavy, and only this needs it
+    from scipy.optimize import least_squares
 
     inputs = over(UNIT, 3000)
     wanted = np.clip(apply_lut(lut, inputs), 0, 1)

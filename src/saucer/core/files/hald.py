@@ -1,4 +1,7 @@
-"""Hald: red fastest along the rows of a square picture; level 8 is 512 x 512. Source: the public description of Hald CLUT identity pictures."""
+"""Hald: red fastest along the rows of a square picture; level 8 is 512 x 512.
+
+Source: the public description of Hald CLUT identity pictures.
+"""
 
 from __future__ import annotations
 

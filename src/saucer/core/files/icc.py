@@ -157,7 +157,7 @@ def _curves(table: _Bytes, at: int) -> list[Node]:
                 samples.append(np.array([0, 1], np.float32))
             elif count == 1:
                 exponents.append(table.u16(start + 12) / 256)
-                samples.append(np.linspace(0, 1, LONGEST_CURVE) ** exponents[-1])
+                samples.append((np.linspace(0, 1, LONGEST_CURVE) ** exponents[-1]).astype(np.float32))
             else:
                 samples.append(table.table(start + 12, count, True))
         elif kind == b"para":
@@ -169,7 +169,7 @@ def _curves(table: _Bytes, at: int) -> list[Node]:
             at += 12 + 4 * counts[form]
             if form == 0:
                 exponents.append(float(numbers[0]))
-            samples.append(_parametric(form, numbers, np.linspace(0, 1, LONGEST_CURVE)))
+            samples.append(_parametric(form, numbers, np.linspace(0, 1, LONGEST_CURVE)).astype(np.float32))
         else:
             raise LutError("A2B0", f'a curve of type "{kind.decode("ascii", "replace")}" is not read')
         at = (at + 3) // 4 * 4

@@ -78,8 +78,11 @@ def _pixels(data: bytes) -> tuple[np.ndarray, Depth]:
             if info.kind not in KINDS.values():
                 raise LutError("", f"a {info.kind.upper()} picture; a picture LUT is PNG or TIFF")
             if not sizes_of(info.width, info.height):
-                raise LutError("", f"{info.width} x {info.height} is no picture LUT: tiles and Hald are 8, 27, 64, 125, 216, 343, 512, 729, 1000 or 1331 "
-                               f"pixels square, a strip is as wide as the square of its height")  # fmt: skip
+                known = ", ".join(str(level**3) for level in range(2, 12))
+                raise LutError(
+                    "", f"{info.width} x {info.height} is no picture LUT: tiles and Hald are {known} pixels square, "
+                    "a strip is as wide as the square of its height",
+                )  # fmt: skip
             if info.depth not in ("u8", "u16"):
                 raise LutError("", "a picture LUT has 8 or 16 bits, this one holds floats")
             picture = read_picture(Path(file.name), "picture")

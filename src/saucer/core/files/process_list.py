@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
@@ -139,7 +140,7 @@ def _read_lut3d(node: Element, _: float, peak: float) -> list[Node]:
 
 
 def _read_matrix(node: Element, into: float, peak: float) -> list[Node]:
-    dim, rows = _table(node, 3)
+    dim, _ = _table(node, 3)
     array = node.need("Array")
     exact = np.array(array.text.split(), np.float64).reshape(dim[0], dim[1])
     turn = exact[:, :3] * (into / peak)
@@ -311,7 +312,7 @@ def _to_unit(node: Curve1D | Lattice) -> Matrix:
     return Matrix(tuple(_three(row) for row in np.diag(scale)), _three(-low * scale))  # type: ignore[arg-type]
 
 
-_DEPTHS = {"inBitDepth": "32f", "outBitDepth": "32f"}
+_DEPTHS: dict[str, Any] = {"inBitDepth": "32f", "outBitDepth": "32f"}
 
 
 def _wrapped(tag: str, inner: list[str], **attributes: object) -> str:
@@ -340,8 +341,8 @@ def _write_node(node: Node) -> str:
             start = element("LUT3D", interpolation="tetrahedral", **_DEPTHS)[:-2]
             return "\n".join([f"  {start}>", *_array(node.table.reshape(-1, 3), f"{n} {n} {n} 3"), "  </LUT3D>"])
         case Curve1D() | HalfCurve():
-            half = {"halfDomain": "true"} if isinstance(node, HalfCurve) else {}
-            start = element("LUT1D", **half, **_DEPTHS)[:-2]
+            half = "true" if isinstance(node, HalfCurve) else None
+            start = element("LUT1D", halfDomain=half, **_DEPTHS)[:-2]
             return "\n".join([f"  {start}>", *_array(node.samples, f"{len(node.samples)} 3"), "  </LUT1D>"])
         case Matrix():
             return _write_matrix(node)

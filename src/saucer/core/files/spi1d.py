@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
+from saucer.core.errors import LutError
 from saucer.core.files import PLAIN, Format, Holds, Options
 from saucer.core.files.lines import Text, numbers, rows_text, whole
-from saucer.core.errors import LutError
 from saucer.core.lut.table import LARGEST_1D, Curve1D, Lut
 
 NAMES = ("VERSION", "FROM", "LENGTH", "COMPONENTS")

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from saucer.core.files import PLAIN, Format, Holds, Options
 from saucer.core.errors import LutError
+from saucer.core.files import PLAIN, Format, Holds, Options
 from saucer.core.files.lines import Text
 from saucer.core.lut.table import LARGEST, SMALLEST, UNIT, Lattice, Lut
 from saucer.core.lut.text import write_rows

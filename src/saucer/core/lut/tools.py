@@ -263,7 +263,7 @@ def inverted(lut: Lut, size: int = DEFAULT_SIZE) -> Inverted:
 
 def _solve(lut: Lut, targets: np.ndarray, steps: int = 40) -> np.ndarray:
     """(n, 3) inputs whose outputs are nearest to `targets`."""
-    from scipy.spatial import cKDTree  # noqa: PLC0415 - heavy, and only inverting needs it
+    from scipy.spatial import cKDTree
 
     low, high = (np.array(bound, np.float32) for bound in lut.domain)
     starts = nodes(33, lut.domain)

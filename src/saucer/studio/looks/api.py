@@ -14,6 +14,7 @@ from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
 from saucer.studio.looks import bringing, presence, rules
 from saucer.studio.looks.models import LookEntry, Version
+from saucer.studio.luts.baking import BakeChoice
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.models import Role
 from saucer.studio.people.rules import require
@@ -85,9 +86,7 @@ class NoteIn(Schema):
 
 class BakeIn(Schema):
     version: int
-    size: Annotated[int, Field(ge=2, le=129)] = 33
-    title: Annotated[str, Field(max_length=120)] = ""
-    author: Annotated[str, Field(max_length=120)] = ""
+    choice: BakeChoice = BakeChoice()
 
 
 def version_out(version: Version) -> VersionOut:
@@ -200,7 +199,7 @@ def look_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpResp
 
 @router.post("/{pk}/bake", response={202: JobOut})
 def bake(request: HttpRequest, pk: int, given: BakeIn) -> Status[JobOut]:
-    job = jobs.start(person_of(request), "bake", look=pk, **given.model_dump())
+    job = jobs.start(person_of(request), "bake", look=pk, **given.model_dump(mode="json"))
     return Status(202, job_out(job))
 
 

@@ -1,83 +1,125 @@
-"""What may happen to LUTs: bringing in, baking, naming, taking away."""
+"""What may happen to LUTs: bringing in, naming, taking away. Baking, packs, charts and tools have modules of their own."""
 
 from __future__ import annotations
 
+import io
+import zipfile
 from functools import lru_cache
 from pathlib import Path
+from typing import Any
 
 from django.conf import settings
 from django.db import transaction
 
-from saucer.core.bake import bake
 from saucer.core.colour.encodings import Encoding
 from saucer.core.errors import LutError
-from saucer.core.files import formats, read_lut
+from saucer.core.files import Format, read_lut
+from saucer.core.files.fitting import written
+from saucer.core.guessing import guess
+from saucer.core.health import examine
 from saucer.core.lut.table import Lut
 from saucer.core.steps.registry import no_luts
 from saucer.studio.deleting import bring_back, put_away
 from saucer.studio.encodings.rules import find as encoding
-from saucer.studio.looks.models import Version
-from saucer.studio.looks.rules import look_of
-from saucer.studio.luts.models import LutEntry
+from saucer.studio.encodings.rules import own
+from saucer.studio.luts.models import LutEntry, LutFile
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require, require_own
 from saucer.studio.refusals import NotFound, NotPossible
 from saucer.studio.store import keep_bytes, read_kept
 
 
-def bring_in(person: Person, data: bytes, file_name: str, name: str = "", expects: str = "srgb", gives: str = "") -> LutEntry:
-    """Read a LUT file and put it on the Shelf. Raises: LutError with the line; Conflict-free: the same file may stand twice."""
+def bring_in(person: Person, data: bytes, file_name: str, name: str = "", expects: str = "", gives: str = "") -> LutEntry:
+    """Read a LUT file and put it on the Shelf. Without encodings they are guessed, and can be said later. Raises: LutError with the line"""
     require(person, Role.DESIGNER, "bring in LUTs")
     place = Path(file_name).name[:200] or "LUT"
     if len(data) > settings.LUT_UPLOAD_LIMIT:
         raise LutError(place, f"larger than {settings.LUT_UPLOAD_LIMIT // 2**20} MB")
-    expects, gives = encoding(expects, "expects").id, encoding(gives or expects, "gives").id
     lut, form = read_lut(data, place)
+    guessed = guess(lut, Path(place).stem, tuple(own().values()))
+    known = "said" if expects else guessed.how
+    expects = encoding(expects or guessed.expects, "expects").id
+    gives = encoding(gives or (expects if known == "said" else guessed.gives), "gives").id
+    health = examine(lut)
     with transaction.atomic():
         entry = LutEntry.objects.create(
-            name=(name or lut.title or Path(place).stem)[:120], file_name=place, format=form.id, kind=lut.kind, size=lut.size,
-            sha256=keep_bytes(data), bytes=len(data), expects=expects, gives=gives, owner=person,
+            name=(name or lut.title or Path(place).stem)[:120], file_name=place, format=form.id, kind=lut.kind[:60], size=lut.size,
+            sha256=keep_bytes(data), bytes=len(data), expects=expects, gives=gives, owner=person, known=known,
+            rights=said_in(lut, "Rights"), author=said_in(lut, "Author"), note=said_in(lut, "Note"),
+            health=health.level, health_words=health.summary[:300],
         )  # fmt: skip
         record(person, "bring in LUT", entry, sha256=entry.sha256)
     return entry
 
 
-def bake_version(person: Person, version: Version, size: int, title: str, author: str, format_id: str = "cube") -> LutEntry:
-    """Bake a version and put the LUT on the Shelf; the same bake again gives the entry that is there."""
-    require(person, Role.DESIGNER, "bake LUTs")
-    look = look_of(version)
-    lut = bake(look, size, title, author, (f"Version {version.number} of {version.look.name}",), at_hand)
-    form = formats()[format_id]
-    data = form.write(lut)
+def check_upload(person: Person, size: int) -> None:
+    """Raises: NotAllowed; LutError for more than a pack may be"""
+    require(person, Role.DESIGNER, "bring in LUTs")
+    if size > settings.PACK_UPLOAD_LIMIT:
+        raise LutError("pack", f"larger than {settings.PACK_UPLOAD_LIMIT // 2**20} MB together; send it in parts")
+
+
+def said_in(lut: Lut, what: str) -> str:
+    """What the file's comments say as `Rights: ...`, `Author: ...` or `Note: ...`."""
+    return next((comment[len(what) + 2 :].strip()[:120] for comment in lut.comments if comment.startswith(f"{what}: ")), "")
+
+
+def put_on_shelf(
+    person: Person, lut: Lut, form: Format, name: str, how: str, parent: LutEntry | None = None, **fields: Any
+) -> LutEntry:
+    """A LUT that a tool, a chart or a pair made, written in a format that holds it. Raises: LutError
+
+    fields: expects and gives at least; others of the model as they are known
+    """
+    require(person, Role.DESIGNER, "put LUTs on the Shelf")
+    made = written(lut, form)
+    health = examine(made.lut)
     with transaction.atomic():
-        sha256 = keep_bytes(data)
-        same = LutEntry.objects.filter(sha256=sha256, version=version, deleted=None).first()
-        if same is not None:
-            return same
-        name = (title or version.look.name)[:120]
         entry = LutEntry.objects.create(
-            name=name, author=author, file_name=f"{_file_stem(name)}-{size}{form.suffix}", format=form.id,
-            kind=lut.kind, size=lut.size,
-            sha256=sha256, bytes=len(data), expects=look.input, gives=look.output, version=version, owner=person,
+            name=name.strip()[:120] or "Untitled LUT", file_name=f"{file_stem(name)}{form.suffix}", format=form.id, kind=made.lut.kind[:60],
+            size=made.lut.size, sha256=keep_bytes(made.data), bytes=len(made.data), owner=person, made_by=how, parent=parent,
+            health=health.level, health_words=health.summary[:300], **fields,
         )  # fmt: skip
-        record(person, "bake", entry, version=version.pk, size=size, sha256=sha256)
+        record(person, how, entry, sha256=entry.sha256, parent=parent.pk if parent else None)
     return entry
 
 
-def _file_stem(name: str) -> str:
+def file_stem(name: str) -> str:
     words = "".join(letter if letter.isalnum() else " " for letter in name).split()
-    return "-".join(words).lower() or "look"
+    return "-".join(words).lower()[:80] or "look"
 
 
 def find(pk: int) -> LutEntry:
     """Raises: NotFound, for deleted ones too."""
-    entry = LutEntry.objects.filter(pk=pk, deleted=None).select_related("version__look", "owner").first()
+    entry = LutEntry.objects.filter(pk=pk, deleted=None).select_related("version__look", "owner", "parent").first()
     if entry is None:
         raise NotFound("There is no such LUT, or it was deleted.")
     return entry
 
 
-def change(person: Person, pk: int, name: str | None, expects: str | None, gives: str | None) -> LutEntry:
+def file_of(entry: LutEntry, pk: int) -> LutFile:
+    """Raises: NotFound"""
+    found = entry.files.filter(pk=pk).first()
+    if found is None:
+        raise NotFound("This LUT has no such file.")
+    return found
+
+
+def zip_of(entry: LutEntry) -> bytes:
+    """All its files in one zip; the same bytes every time."""
+    packed = io.BytesIO()
+    with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, sha256 in ((entry.file_name, entry.sha256), *((one.file_name, one.sha256) for one in entry.files.all())):
+            info = zipfile.ZipInfo(name, (1980, 1, 1, 0, 0, 0))
+            info.compress_type, info.external_attr = zipfile.ZIP_DEFLATED, 0o644 << 16
+            archive.writestr(info, read_kept(sha256))
+    return packed.getvalue()
+
+
+def change(
+    person: Person, pk: int, name: str | None = None, expects: str | None = None, gives: str | None = None,
+    rights: str | None = None, note: str | None = None, category: str | None = None,
+) -> LutEntry:  # fmt: skip
     """Rename a LUT, or say what it expects and gives; a baked one knows that by itself."""
     entry = find(pk)
     require_own(person, entry.owner, "change this LUT")
@@ -89,6 +131,10 @@ def change(person: Person, pk: int, name: str | None, expects: str | None, gives
         entry.name = name.strip()[:120]
     entry.expects = encoding(expects, "expects").id if expects else entry.expects
     entry.gives = encoding(gives, "gives").id if gives else entry.gives
+    entry.known = "said" if expects or gives else entry.known
+    for field, value in (("rights", rights), ("note", note), ("category", category)):
+        if value is not None:
+            setattr(entry, field, value.strip())
     with transaction.atomic():
         entry.save()
         record(person, "change LUT", entry, expects=entry.expects, gives=entry.gives)
@@ -123,7 +169,8 @@ def declared(sha256: str) -> tuple[str, str] | None:
 
 
 def listed() -> list[LutEntry]:
-    return list(LutEntry.objects.filter(deleted=None).select_related("version__look", "owner"))
+    entries = LutEntry.objects.filter(deleted=None).select_related("version__look", "owner", "parent")
+    return list(entries.prefetch_related("files", "children"))
 
 
 def content_of(sha256: str) -> tuple[str, bytes]:

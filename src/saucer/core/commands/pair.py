@@ -1,0 +1,46 @@
+"""`pair ORIGINAL RECOLOURED -o OUT`: a LUT from two pictures."""
+
+from __future__ import annotations
+
+import argparse
+from pathlib import Path
+
+from saucer.core.colour.encodings import encoding
+from saucer.core.commands.convert import say_lost
+from saucer.core.commands.paths import write_bytes
+from saucer.core.errors import SaucerError
+from saucer.core.files import Options, format_for
+from saucer.core.files.fitting import written
+from saucer.core.pairfit import fit_pair
+from saucer.core.pictures import read_picture
+
+
+def _pair(given: argparse.Namespace) -> None:
+    for path in (given.original, given.recoloured):
+        if not path.is_file():
+            raise SaucerError(str(path), "no such file")
+    form = format_for(given.output.name, given.format)
+    pictures = [read_picture(path).pixels for path in (given.original, given.recoloured)]
+    fit = fit_pair(pictures[0], pictures[1], encoding(given.encoding, "--encoding"), given.size)
+    residual = f"CIEDE2000 {fit.residual.mean:.2f} mean, {fit.residual.p95:.2f} p95"
+    note = f"Fitted to {given.original.name} and {given.recoloured.name}: residual {residual}"
+    made = written(fit.lut.titled(given.title or given.recoloured.stem, (note, f"Expects {given.encoding}, gives {given.encoding}")), form,
+                   Options(suffix=given.output.suffix.lower()))  # fmt: skip
+    write_bytes(made.data, given.output)
+    print(f"residual   CIEDE2000 {fit.residual.mean:.2f} mean, {fit.residual.p95:.2f} p95, {fit.residual.largest:.2f} largest")
+    print(f"coverage   {fit.coverage:.1%} of the nodes have evidence; elsewhere the LUT is as smooth as it can be")
+    if fit.moved > 0.01:
+        print(f"warning    {fit.moved:.1%} of the pixels changed in a way that no LUT can explain")
+    say_lost(made)
+
+
+def add(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    make = commands.add_parser("pair", help="fit a LUT to an original and its recoloured copy")
+    make.add_argument("original", type=Path)
+    make.add_argument("recoloured", type=Path)
+    make.add_argument("-o", "--output", type=Path, required=True)
+    make.add_argument("--encoding", default="srgb", help="of both pictures; see `encodings`")
+    make.add_argument("--size", type=int, default=33, help="nodes a side, 5 to 65")
+    make.add_argument("--title", default="")
+    make.add_argument("--format", help="by the suffix of the output without")
+    make.set_defaults(run=_pair)
