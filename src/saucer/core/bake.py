@@ -16,10 +16,17 @@ from saucer.core.files import PLAIN, Format, Options
 from saucer.core.files.fitting import Converted, fitted, written
 from saucer.core.junctions import ends_of
 from saucer.core.look import Group, Look, walk
-from saucer.core.lut.table import LARGEST, SMALLEST, Lattice, Lut, nodes
+from saucer.core.lut.apply import apply_lut
+from saucer.core.lut.halton import over
+from saucer.core.lut.table import LARGEST, SMALLEST, UNIT, Curve1D, Lattice, Lut, nodes
+from saucer.core.lut.tools import CURVE_SIZE
 from saucer.core.spatial import spatial_kinds
 from saucer.core.steps.convert import Convert
 from saucer.core.steps.registry import Luts, no_luts
+
+
+MIXES_FROM = 2e-3
+"""Code values by which a look may differ from its own curves and still count as a look of curves."""
 
 
 @dataclass(frozen=True)
@@ -134,7 +141,7 @@ def lut_for(look: Look, form: Format, size: int, luts: Luts = no_luts) -> tuple[
     source, lost = look.encoding(look.input), []
     count = holds.size_for(size)
     if "3D" not in holds.tables:
-        return as_chain(look, size, luts), ()
+        return _curves_of(look, form, luts), ()
     if count != size:
         lost.append(f"no file of this kind has {size} nodes a side: it has {count}")
     if source.linear and ("1D + 3D" not in holds.tables or not holds.domain):
@@ -144,6 +151,18 @@ def lut_for(look: Look, form: Format, size: int, luts: Luts = no_luts) -> tuple[
         table = evaluate(look, nodes(count), luts=luts)
         return Lut(lattice=Lattice(table.reshape(count, count, count, 3))), tuple(lost)
     return sampled(look, count, luts=luts), tuple(lost)
+
+
+def _curves_of(look: Look, form: Format, luts: Luts) -> Lut:
+    """A look that leaves every channel to itself, as a 1D table. Raises: LutError for one that mixes channels"""
+    shaped = sampled(look, 2, luts=luts).shaper  # its domain, where the input is linear
+    domain = shaped.domain if shaped is not None else UNIT
+    ramp = np.stack([np.linspace(low, high, CURVE_SIZE) for low, high in zip(*domain, strict=True)], axis=1).astype(np.float32)
+    made = Lut(Curve1D(evaluate(look, ramp, luts=luts), domain))
+    colours = over(domain)
+    if np.abs(apply_lut(made, colours) - evaluate(look, colours, luts=luts)).max() > MIXES_FROM:
+        raise LutError(form.name, "holds curves only, and this look mixes channels; take another format")
+    return made
 
 
 def bake_file(

@@ -399,8 +399,8 @@ def smoothed(table: np.ndarray, strength: float | None = None) -> np.ndarray:
         return _smoothed(values, strength).astype(np.float32)
     noise = float(np.median(unevenness(table)))
     best = values
-    for power in range(-2, 9):
-        candidate = _smoothed(values, 4.0**power / 4)
+    for power in range(-6, 16):
+        candidate = _smoothed(values, 2.0**power)
         if float(np.sqrt(np.mean((candidate - values) ** 2))) > noise:
             break
         best = candidate

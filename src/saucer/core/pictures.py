@@ -284,6 +284,7 @@ def write_strips(strips: Iterator[np.ndarray], path: Path, width: int, height: i
         spec["Compression"] = "lossless"
     elif kind in ("openexr", "tiff"):
         spec["compression"] = "zip"
+        spec["DateTime"] = "1980:01:01 00:00:00"  # the same picture gives the same bytes
     handle, temporary = tempfile.mkstemp(suffix=path.suffix, dir=path.parent)
     os.close(handle)
     writer = oiio.ImageOutput.create(kind)

@@ -71,7 +71,7 @@ def sizes_of(width: int, height: int) -> dict[str, int]:
 @lru_cache(maxsize=2)
 def _pixels(data: bytes) -> tuple[np.ndarray, Depth]:
     try:
-        with tempfile.NamedTemporaryFile(suffix=".lut") as file:
+        with tempfile.NamedTemporaryFile(suffix=".tif" if sniff(data[:16]) == "tiff" else ".png") as file:
             file.write(data)
             file.flush()
             info = inspect_picture(Path(file.name), "picture")

@@ -163,6 +163,9 @@ def _read_range(node: Element, into: float, peak: float) -> list[Node]:
     low, high = ends["minInValue"], ends["maxInValue"]
     if low is None and high is None:
         raise node.here("needs minInValue and minOutValue, or maxInValue and maxOutValue")
+    for side in ("min", "max"):
+        if (low is None or high is None) and ends[f"{side}InValue"] != ends[f"{side}OutValue"]:
+            raise node.here(f"{side}InValue and {side}OutValue must be equal where the other end is open")
     if low is not None and high is not None and not low < high:
         raise node.here(f"maxInValue must be above minInValue, got {low:g} to {high:g}")
     style = node.attributes.get("style", "Clamp")
@@ -294,9 +297,10 @@ def write(lut: Lut, head: Head) -> bytes:
     """Every node as it is; a table over another domain than 0..1 gets a Matrix in front."""
     title = lut.title or "Untitled"
     identity = "-".join("".join(c if c.isalnum() else " " for c in title).lower().split()) or "lut"
+    version: dict[str, Any] = {head.attribute: head.version}
     parts = [
         '<?xml version="1.0" encoding="UTF-8"?>',
-        f"{element('ProcessList', id=identity, name=title, **{head.attribute: head.version})[:-2]}>",
+        f"{element('ProcessList', id=identity, name=title, **version)[:-2]}>",
         *(f"  {element('Description', comment)}" for comment in lut.comments if comment),
     ]
     for node in lut.chain:
@@ -315,7 +319,7 @@ def _to_unit(node: Curve1D | Lattice) -> Matrix:
 _DEPTHS: dict[str, Any] = {"inBitDepth": "32f", "outBitDepth": "32f"}
 
 
-def _wrapped(tag: str, inner: list[str], **attributes: object) -> str:
+def _wrapped(tag: str, inner: list[str], **attributes: Any) -> str:
     start = element(tag, **attributes, **_DEPTHS)[:-2]
     return "\n".join([f"  {start}>", *(f"    {line}" for line in inner), f"  </{tag}>"])
 

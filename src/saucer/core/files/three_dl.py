@@ -19,6 +19,8 @@ DEPTHS = (12, 16, 10, 8)
 MESH_BITS = 10
 SLACK = 2
 """Codes by which a mesh line may miss even spacing: programs round it in different ways."""
+FEWEST = 4
+"""Nodes a side: with three, the mesh line has three numbers and other readers take it for a row."""
 TRAILERS = ("LUT8", "LUT10", "LUT12", "LUT16", "GAMMA")
 
 
@@ -105,4 +107,7 @@ def write(lut: Lut, options: Options = PLAIN) -> bytes:
     return ("\n".join([*lines, ""]) + body).encode()
 
 
-FORMAT = Format("3dl", "3dl", (".3dl",), sniff, read, write, Holds(frozenset({"3D"}), depths=DEPTHS, beyond=False, words=True))
+FORMAT = Format(
+    "3dl", "3dl", (".3dl",), sniff, read, write,
+    Holds(frozenset({"3D"}), depths=DEPTHS, sizes=tuple(range(FEWEST, LARGEST + 1)), beyond=False, words=True),
+)  # fmt: skip

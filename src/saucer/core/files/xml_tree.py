@@ -76,7 +76,7 @@ def root_of(data: bytes) -> tuple[str, bytes]:
 class _Builder:
     def __init__(self) -> None:
         self.parser = expat.ParserCreate(namespace_separator=" ")
-        self.parser.buffer_text, self.parser.buffer_size = True, 1 << 20
+        self.parser.buffer_text, self.parser.buffer_size = True, 1 << 16
         self.parser.StartElementHandler, self.parser.EndElementHandler = self._start, self._end
         self.parser.CharacterDataHandler = self._data
         self.parser.StartDoctypeDeclHandler = self._doctype
@@ -107,7 +107,8 @@ class _Builder:
     def _data(self, text: str) -> None:
         element, parts = self.open[-1]
         if not parts:
-            element.text_line = self.parser.CurrentLineNumber
+            # The parser hands text over when it meets what follows it.
+            element.text_line = self.parser.CurrentLineNumber - text.count("\n")
         parts.append(text)
 
     def _end(self, _: str) -> None:
@@ -128,8 +129,12 @@ def parse(data: bytes) -> Element:
     return builder.root
 
 
+def _clean(text: str) -> str:
+    """Without what XML does not allow."""
+    return "".join(letter if letter.isprintable() or letter == "\n" else " " for letter in text)
+
+
 def element(tag: str, text: str = "", **attributes: object) -> str:
-    """One element with text, as a line."""
-    given = "".join(f" {name}={quoteattr(str(value))}" for name, value in attributes.items() if value is not None)
-    clean = "".join(letter for letter in text if letter.isprintable() or letter == "\n")
-    return f"<{tag}{given}>{escape(clean)}</{tag}>" if text else f"<{tag}{given}/>"
+    """One element with text, as a line. Attributes of None are left out."""
+    given = "".join(f" {name}={quoteattr(_clean(str(value)))}" for name, value in attributes.items() if value is not None)
+    return f"<{tag}{given}>{escape(_clean(text))}</{tag}>" if text else f"<{tag}{given}/>"

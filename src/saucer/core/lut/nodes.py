@@ -30,7 +30,7 @@ def _rounded(values: np.ndarray) -> np.ndarray:
 class Range:
     """low_in..high_in to low_out..high_out in a straight line, held at the ends that are given if `clamp`.
 
-    A pair may be None: then there is no scale, the other pair shifts, and only its end is held.
+    A pair may be None: then there is no scale, and only the other end is held.
     """
 
     low_in: float | None = 0.0

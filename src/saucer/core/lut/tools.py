@@ -17,6 +17,7 @@ from saucer.core.lut.nodes import per_channel
 from saucer.core.lut.table import LARGEST, SMALLEST, UNIT, Bounds, Curve1D, Lattice, Lut, Node, lut_of, nodes
 
 CURVE_SIZE = 4096
+INVERSE_SIZE = 16384
 DEFAULT_SIZE = 33
 
 
@@ -240,13 +241,12 @@ def inverted(lut: Lut, size: int = DEFAULT_SIZE) -> Inverted:
         assert tables.shaper is not None
         curve = tables.shaper
         inverse = inverted_curve(curve)
-        domain = tuple(curve.samples.min(axis=0)), tuple(curve.samples.max(axis=0))
-        domain = tuple(tuple(float(v) for v in bound) for bound in domain)  # type: ignore[assignment]
+        domain: Bounds = tuple(tuple(map(float, end)) for end in (curve.samples.min(axis=0), curve.samples.max(axis=0)))  # type: ignore[assignment]
         if not all(low < high for low, high in zip(*domain, strict=True)):
             raise LutError("1D table", "gives one value for every input, so it has no inverse")
-        count = max(curve.size, CURVE_SIZE)
+        count = max(curve.size, INVERSE_SIZE)
         ramp = np.stack([np.linspace(low, high, count) for low, high in zip(*domain, strict=True)], axis=1).astype(np.float32)
-        made = Lut(Curve1D(inverse(ramp), domain), None, lut.title, lut.comments)  # type: ignore[arg-type]
+        made = Lut(Curve1D(inverse(ramp), domain), None, lut.title, lut.comments)
         back = apply_lut(tables, apply_lut(made, ramp))
         return Inverted(made, float(np.abs(back - ramp).mean()), float(np.abs(back - ramp).max()), 1.0)
     _check_size(size)

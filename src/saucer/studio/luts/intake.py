@@ -195,7 +195,8 @@ def keep(person: Person, job_id: int, kept: list[Kept]) -> list[LutEntry]:
                     name=(chosen.name.strip() or row.name)[:120], file_name=_file_name(row), format=row.format,
                     kind=row.kind, size=row.size, sha256=row.sha256, bytes=row.bytes, expects=expects, gives=gives, owner=person,
                     category=(row.category if chosen.category is None else chosen.category.strip())[:200],
-                    author=row.author, rights=row.rights, note=row.note, known="said" if said else row.how or "asked", health=row.health, health_words=row.health_words,
+                    author=row.author, rights=row.rights, note=row.note, known="said" if said else row.how or "asked",
+                    health=row.health, health_words=row.health_words,
                 )
             )  # fmt: skip
         record(person, "bring in pack", f"job {job_id}", luts=[entry.pk for entry in entries])
