@@ -47,7 +47,11 @@ def test_a_group_or_a_step_inside_it_stands_alone_in_its_own_encoding():
 
 @pytest.mark.parametrize(
     ("part", "words"),
-    [(Part(3, 9), "the look has steps 1 to 4, got 3 to 9"), (Part(3, 2), "got 3 to 2"), (Part(path="steps[7]"), 'there is no "steps\\[7\\]" in this look')],
+    [
+        (Part(3, 9), "the look has steps 1 to 4, got 3 to 9"),
+        (Part(3, 2), "got 3 to 2"),
+        (Part(path="steps[7]"), 'there is no "steps\\[7\\]" in this look'),
+    ],
 )
 def test_a_part_that_is_not_there(part, words):
     with pytest.raises(LookError, match=words):
@@ -71,7 +75,14 @@ def test_the_same_inputs_give_the_same_bytes_and_the_words_are_in(form):
     assert one.data == two.data
     if formats()[form].holds.words and form != "icc":
         told = "\n".join(read_lut(one.data, "a")[0].comments)
-        for expected in ("Made with Saucer", "Version 3 of Salt", "Expects srgb, gives srgb", "Author: Ilse", "Rights: Team only", "Note: First light"):
+        for expected in (
+            "Made with Saucer",
+            "Version 3 of Salt",
+            "Expects srgb, gives srgb",
+            "Author: Ilse",
+            "Rights: Team only",
+            "Note: First light",
+        ):
             assert expected in told
 
 
@@ -91,7 +102,13 @@ def test_steps_with_formulas_are_written_as_formulas(kind):
 
 
 def test_formulas_and_lattices_stand_in_the_order_of_the_steps():
-    look = a_look({"kind": "cdl", "slope": [0.9, 1, 0.95]}, CHANGED["isolate-hue"], {"kind": "convert", "to": "linear-709"}, CHANGED["tone"], output="linear-709")
+    look = a_look(
+        {"kind": "cdl", "slope": [0.9, 1, 0.95]},
+        CHANGED["isolate-hue"],
+        {"kind": "convert", "to": "linear-709"},
+        CHANGED["tone"],
+        output="linear-709",
+    )
     chain = as_chain(look, 33)
     assert [type(node).__name__ for node in chain.chain] == ["Cdl", "Lattice", "Exponent", "Log", "Lattice"]
     one, many = (np.abs(apply_lut(as_chain(look, size), X) - evaluate(look, X)).mean() for size in (17, 65))
@@ -113,7 +130,11 @@ def test_stored_is_what_the_file_will_hold(form, depth):
     """So that fidelity can include the rounding without writing a file."""
     look = a_look(WARM)
     made = bake_file(look, formats()[form], 16, Words(), Options(depth))
-    np.testing.assert_allclose(apply_lut(stored(bake_file(look, CUBE, 16, Words()).lut, formats()[form], Options(depth)), X), apply_lut(made.lut, X), atol=1e-6)
+    np.testing.assert_allclose(
+        apply_lut(stored(bake_file(look, CUBE, 16, Words()).lut, formats()[form], Options(depth)), X),
+        apply_lut(made.lut, X),
+        atol=1e-6,
+    )
 
 
 def test_the_fast_difference_is_the_formula():

@@ -14,7 +14,9 @@ from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.table import Curve1D, Lattice, Lut, nodes
 from tests.make import CHANGED, a_look
 
-LOOK = a_look({"kind": "tone", "contrast": 1.2, "toe": 0.2, "shoulder": -0.3}, {"kind": "curves", "blue": [[0, 0.04], [0.5, 0.5], [1, 0.94]]})
+LOOK = a_look(
+    {"kind": "tone", "contrast": 1.2, "toe": 0.2, "shoulder": -0.3}, {"kind": "curves", "blue": [[0, 0.04], [0.5, 0.5], [1, 0.94]]}
+)
 HEALTHY = sampled(LOOK, 33)
 
 
@@ -72,7 +74,10 @@ def test_smoothing_takes_most_of_the_noise_and_little_of_the_look():
 def test_swapped_channels_are_named_and_put_back():
     swapped = changed(lambda table: table[..., [2, 0, 1]])
     found = finding(swapped, "swapped")
-    assert found.sentence == "Red comes from blue, green comes from red, blue comes from green: the axes or channels are in another order."
+    assert (
+        found.sentence
+        == "Red comes from blue, green comes from red, blue comes from green: the axes or channels are in another order."
+    )
     np.testing.assert_array_equal(mend(swapped, "unswap").lattice.table, HEALTHY.lattice.table)
     with pytest.raises(LutError, match="the channels are in order already"):
         mend(HEALTHY, "unswap")
@@ -140,7 +145,11 @@ def test_an_extended_range_goes_straight_on():
     np.testing.assert_allclose(apply_lut(curve, x), 2 * x, atol=1e-4)
 
 
-LOGS = [name for name, one in ENCODINGS.items() if one.referred == "scene" and not one.linear and name not in ("rec709-camera", "hlg", "acescc")]
+LOGS = [
+    name
+    for name, one in ENCODINGS.items()
+    if one.referred == "scene" and not one.linear and name not in ("rec709-camera", "hlg", "acescc")
+]
 
 
 @pytest.mark.parametrize("name", LOGS)

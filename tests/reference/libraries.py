@@ -86,14 +86,28 @@ class LittleCms:
 
     def __init__(self) -> None:
         self.library = ctypes.CDLL("liblcms2.so.2")
-        for name in ("cmsOpenProfileFromMem", "cmsCreateMultiprofileTransform", "cmsTransform2DeviceLink", "cmsCreateRGBProfile", "cmsBuildGamma", "cmsCreate_sRGBProfile"):
+        for name in (
+            "cmsOpenProfileFromMem",
+            "cmsCreateMultiprofileTransform",
+            "cmsTransform2DeviceLink",
+            "cmsCreateRGBProfile",
+            "cmsBuildGamma",
+            "cmsCreate_sRGBProfile",
+        ):
             getattr(self.library, name).restype = ctypes.c_void_p
         self.library.cmsTransform2DeviceLink.argtypes = [ctypes.c_void_p, ctypes.c_double, ctypes.c_uint32]
         self.library.cmsBuildGamma.argtypes = [ctypes.c_void_p, ctypes.c_double]
         self.library.cmsCreateRGBProfile.argtypes = [ctypes.c_void_p] * 3
         self.library.cmsSaveProfileToMem.argtypes = [ctypes.c_void_p, ctypes.c_void_p, ctypes.c_void_p]
         self.library.cmsDoTransform.argtypes = [ctypes.c_void_p, ctypes.c_void_p, ctypes.c_void_p, ctypes.c_uint32]
-        self.library.cmsCreateMultiprofileTransform.argtypes = [ctypes.c_void_p, ctypes.c_uint32, ctypes.c_uint32, ctypes.c_uint32, ctypes.c_uint32, ctypes.c_uint32]
+        self.library.cmsCreateMultiprofileTransform.argtypes = [
+            ctypes.c_void_p,
+            ctypes.c_uint32,
+            ctypes.c_uint32,
+            ctypes.c_uint32,
+            ctypes.c_uint32,
+            ctypes.c_uint32,
+        ]
 
     def open(self, data: bytes) -> int:
         profile = self.library.cmsOpenProfileFromMem(data, len(data))

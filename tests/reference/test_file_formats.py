@@ -47,7 +47,9 @@ def a_curve() -> Lut:
     return Lut(Curve1D(samples))
 
 
-@pytest.mark.parametrize(("form", "atol"), [("cube", 3e-7), ("csp", 3e-7), ("clf", 3e-7), ("ctf", 3e-7), ("spi3d", 3e-7), ("3dl", 0.51 / 4095)])
+@pytest.mark.parametrize(
+    ("form", "atol"), [("cube", 3e-7), ("csp", 3e-7), ("clf", 3e-7), ("ctf", 3e-7), ("spi3d", 3e-7), ("3dl", 0.51 / 4095)]
+)
 @pytest.mark.parametrize("size", [5, 17, 33])
 def test_opencolorio_reads_our_lattices(tmp_path: Path, form, atol, size):
     lut = inside(a_lut(size)) if form == "3dl" else a_lut(size)
@@ -65,7 +67,12 @@ def test_opencolorio_reads_our_curves(tmp_path: Path, form):
 
 @pytest.mark.parametrize("form", ["cube", "csp", "clf", "ctf"])
 def test_opencolorio_reads_our_shapers(tmp_path: Path, form):
-    lut = Lut(Curve1D(np.linspace(0, 1, 65537 // 16, dtype=np.float32)[:, None].repeat(3, 1) ** np.float32(0.8), ((0.0,) * 3, (2.0,) * 3)), a_lut(9).lattice)
+    lut = Lut(
+        Curve1D(
+            np.linspace(0, 1, 65537 // 16, dtype=np.float32)[:, None].repeat(3, 1) ** np.float32(0.8), ((0.0,) * 3, (2.0,) * 3)
+        ),
+        a_lut(9).lattice,
+    )
     path = tmp_path / f"a{formats()[form].suffix}"
     path.write_bytes(formats()[form].write(lut, Options()))
     # OpenColorIO resamples a .csp prelut with a spline, which near 0 is not the straight line between our points.
@@ -94,7 +101,9 @@ def test_opencolorio_reads_each_of_our_formulas(tmp_path: Path, name, form):
     path = tmp_path / f"a.{form}"
     path.write_bytes(formats()[form].write(lut, Options()))
     ours = apply_lut(lut, WIDE)
-    np.testing.assert_allclose(file_by_ocio(path, WIDE), ours, rtol=6e-5, atol=6e-5 if "antiLog" in name or "log10" in name else 2e-5)
+    np.testing.assert_allclose(
+        file_by_ocio(path, WIDE), ours, rtol=6e-5, atol=6e-5 if "antiLog" in name or "log10" in name else 2e-5
+    )
     assert np.abs(ours - apply_lut(read_lut(path.read_bytes(), "a")[0], WIDE)).max() == 0, "and we read our own file to the bit"
 
 
@@ -153,8 +162,13 @@ def test_what_opencolorio_writes_is_read_equal(suffix):
         lut3d.setData(np.ascontiguousarray(a_lut(5).lattice.table).reshape(-1))
         lut3d.setInterpolation(ocio.INTERP_TETRAHEDRAL)
         log = ocio.LogCameraTransform(linSideBreak=[0.01] * 3, base=10.0)
-        for one in (ocio.MatrixTransform(matrix=[0.9, 0.1, 0, 0, 0, 1, 0, 0, 0.1, 0, 0.8, 0, 0, 0, 0, 1], offset=[0.01, 0, 0.02, 0]),
-                    ocio.RangeTransform(0.0, 0.9, 0.1, 1.0), ocio.ExponentWithLinearTransform([2.4, 2.4, 2.4, 1], [0.055, 0.055, 0.055, 0]), lut3d, log):
+        for one in (
+            ocio.MatrixTransform(matrix=[0.9, 0.1, 0, 0, 0, 1, 0, 0, 0.1, 0, 0.8, 0, 0, 0, 0, 1], offset=[0.01, 0, 0.02, 0]),
+            ocio.RangeTransform(0.0, 0.9, 0.1, 1.0),
+            ocio.ExponentWithLinearTransform([2.4, 2.4, 2.4, 1], [0.055, 0.055, 0.055, 0]),
+            lut3d,
+            log,
+        ):
             group.appendTransform(one)
     data = group.write(writer_name(suffix)).encode()
     lut, form = read_lut(data, "theirs")

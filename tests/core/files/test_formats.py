@@ -24,7 +24,9 @@ EXACTLY = {"cube": 1e-7, "csp": 1e-7, "clf": 1e-7, "ctf": 1e-7, "spi3d": 1e-7, "
 
 
 def plain(size: int = 9) -> Lut:
-    return Lut(lattice=Lattice(np.clip(a_lut(size).lattice.table, 0, 1)), title="Salt ferry", comments=("made for a test", "Rights: team"))
+    return Lut(
+        lattice=Lattice(np.clip(a_lut(size).lattice.table, 0, 1)), title="Salt ferry", comments=("made for a test", "Rights: team")
+    )
 
 
 def sample(form: str) -> Lut:
@@ -44,7 +46,9 @@ def test_round_trip_in_every_depth_and_suffix(form, again):
             atol = 0.51 / (2**depth - 1) if depth else EXACTLY.get(form, 1e-6)
             back, known = read_lut(made.data, "a")
             assert known.id == form
-            np.testing.assert_allclose(apply_lut(back, X), apply_lut(fitted(lut, formats()[form], Options(depth)).lut, X), atol=atol)
+            np.testing.assert_allclose(
+                apply_lut(back, X), apply_lut(fitted(lut, formats()[form], Options(depth)).lut, X), atol=atol
+            )
             assert written(lut, formats()[form], Options(depth, suffix)).data == made.data, "the same LUT, the same bytes"
             assert not again or b"2026" not in made.data[:2000], "no date of today in the file"
 
@@ -64,12 +68,16 @@ def test_comments_cannot_break_out(form):
     nasty = 'a"\n0 0 0\r</Description><LUT3D>]]>&\x00\x07'
     lut = sample(form).titled(nasty, (nasty, "--><b>"))
     np.testing.assert_allclose(
-        apply_lut(read_lut(written(lut, formats()[form]).data, "a")[0], X), apply_lut(read_lut(written(sample(form), formats()[form]).data, "a")[0], X)
+        apply_lut(read_lut(written(lut, formats()[form]).data, "a")[0], X),
+        apply_lut(read_lut(written(sample(form), formats()[form]).data, "a")[0], X),
     )
 
 
 def test_what_is_lost_is_said_and_measured():
-    shaped = Lut(Curve1D(np.linspace(0, 1, 256, dtype=np.float32)[:, None].repeat(3, 1) ** np.float32(0.4), ((0.0,) * 3, (4.0,) * 3)), a_lut(17).lattice)
+    shaped = Lut(
+        Curve1D(np.linspace(0, 1, 256, dtype=np.float32)[:, None].repeat(3, 1) ** np.float32(0.4), ((0.0,) * 3, (4.0,) * 3)),
+        a_lut(17).lattice,
+    )
     assert written(shaped, formats()["cube"]).lost == ()
     made = written(shaped, formats()["spi3d"])
     assert made.lost == ("no room for the shaper: the lattice of 17 is spaced evenly over its input",)
@@ -87,7 +95,15 @@ def test_what_is_lost_is_said_and_measured():
 
 
 def test_the_nearest_cdl_finds_a_cdl():
-    found = nearest_cdl(lut_of([Lattice(apply_lut(CORRECTION, np.stack(np.meshgrid(*[np.linspace(0, 1, 33, dtype=np.float32)] * 3, indexing="ij"), -1)))]))
+    found = nearest_cdl(
+        lut_of(
+            [
+                Lattice(
+                    apply_lut(CORRECTION, np.stack(np.meshgrid(*[np.linspace(0, 1, 33, dtype=np.float32)] * 3, indexing="ij"), -1))
+                )
+            ]
+        )
+    )
     assert np.abs(apply_lut(lut_of([found]), X) - apply_lut(CORRECTION, X)).max() < 2e-3
 
 
@@ -108,7 +124,9 @@ def mutated(data: bytes, cuts: list[tuple[float, int, bytes]]) -> bytes:
     return data
 
 
-JUNK = st.binary(max_size=8) | st.sampled_from([b"nan", b"1e999", b"-", b"\n", b" ", b"<", b">", b"&a;", b'"', b"\xff\xff\xff\xff", b"0", b"99999999999"])
+JUNK = st.binary(max_size=8) | st.sampled_from(
+    [b"nan", b"1e999", b"-", b"\n", b" ", b"<", b">", b"&a;", b'"', b"\xff\xff\xff\xff", b"0", b"99999999999"]
+)
 
 
 @pytest.mark.parametrize("form", ALL)
@@ -125,7 +143,23 @@ def test_a_spoilt_file_is_read_or_refused_but_never_crashes(form, cuts):
     assert np.isfinite(apply_lut(lut, X[:50])).all()
 
 
-@given(data=st.binary(max_size=400), start=st.sampled_from([b"", b"LUT_3D_SIZE ", b"SPILUT 1.0\n", b"CSPLUTV100\n", b"Version 1\n", b"<ProcessList ", b"0 1 2\n", b"\x89PNG\r\n\x1a\n", b"II*\0", b"\0" * 36 + b"acsp"]))
+@given(
+    data=st.binary(max_size=400),
+    start=st.sampled_from(
+        [
+            b"",
+            b"LUT_3D_SIZE ",
+            b"SPILUT 1.0\n",
+            b"CSPLUTV100\n",
+            b"Version 1\n",
+            b"<ProcessList ",
+            b"0 1 2\n",
+            b"\x89PNG\r\n\x1a\n",
+            b"II*\0",
+            b"\0" * 36 + b"acsp",
+        ]
+    ),
+)
 @settings(max_examples=300, deadline=None)
 def test_any_bytes_are_read_or_refused(start, data):
     try:

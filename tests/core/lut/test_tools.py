@@ -35,7 +35,9 @@ def test_strength_baked_in(lut, strength):
     assert faded.kind == lut.kind
     expected = X + np.float32(strength) * (apply_lut(lut, X) - X)
     # Exact on the lattice's own cells; behind a shaper the faded part is no longer straight in a cell.
-    np.testing.assert_allclose(apply_lut(faded, X), expected, atol=3e-3 if lut.shaper is not None and lut.lattice is not None else 3e-6)
+    np.testing.assert_allclose(
+        apply_lut(faded, X), expected, atol=3e-3 if lut.shaper is not None and lut.lattice is not None else 3e-6
+    )
 
 
 def test_strength_keeps_the_conversion():
@@ -118,7 +120,9 @@ def test_a_lattice_is_inverted_with_a_reported_residual():
 
 
 def test_a_chain_as_tables():
-    chain = lut_of([Log("linToLog", 10.0, (LogChannel(0.25, 0.6, 1.0, 0.01),) * 3), smooth_lut(17).lattice, Exponent("basicFwd", (1.2,) * 3)])
+    chain = lut_of(
+        [Log("linToLog", 10.0, (LogChannel(0.25, 0.6, 1.0, 0.01),) * 3), smooth_lut(17).lattice, Exponent("basicFwd", (1.2,) * 3)]
+    )
     tables = tools.as_tables(chain)
     assert (tables.kind, tables.size) == ("1D + 3D", 17)
     np.testing.assert_allclose(apply_lut(tables, X), apply_lut(chain, X), atol=3e-3)

@@ -13,7 +13,7 @@ import numpy as np
 from saucer.core.errors import LutError
 from saucer.core.files.picture_lut import LAYOUTS, sizes_of
 from saucer.core.health import CODE, smoothed, unevenness
-from saucer.core.lut.table import Lattice, Lut
+from saucer.core.lut.table import Lattice, Lut, nodes
 from saucer.core.pictures import read_picture, upright
 from saucer.core.roundtrip.chart import LARGEST, PATCHES, SMALLEST, Kind, TwinLayout, layout_from_strip
 from saucer.core.roundtrip.verdict import CODES, Effect, Measured, effects, measured, middles
@@ -139,14 +139,28 @@ def _table(pixels: np.ndarray, name: str, size: int) -> np.ndarray:
     return rows.reshape(size, size, size, 3)
 
 
+def _follows(table: np.ndarray) -> float:
+    """How well channels follow their own axes, -3..3. A recolouring leaves it near 3; a turn of the picture mixes the axes or reverses them."""
+    size = len(table)
+    inputs, outputs = nodes(size).astype(np.float64), table.reshape(-1, 3).astype(np.float64)
+    total = 0.0
+    for channel in range(3):
+        a, b = inputs[:, channel] - inputs[:, channel].mean(), outputs[:, channel] - outputs[:, channel].mean()
+        total += float((a * b).sum() / max(np.sqrt((a * a).sum() * (b * b).sum()), 1e-12))
+    return total
+
+
 def _plain(pixels: np.ndarray, depth: str, name: str) -> ReadBack:
     size = sizes_of(pixels.shape[1], pixels.shape[0])[name]
     table = _table(pixels, name, size)
-    straight = _rough(pixels, name, size)
-    for turn in (2, 3, 4, 5, 6, 7, 8):
+    follows = {1: _follows(table)}
+    for turn in _TURNS:
         turned = np.ascontiguousarray(upright(pixels, turn))
-        if sizes_of(turned.shape[1], turned.shape[0]).get(name) == size and _rough(turned, name, size) < 0.6 * straight:
-            raise LutError("", f"the chart was {_TURNS[turn]}; turn it back")
+        if sizes_of(turned.shape[1], turned.shape[0]).get(name) == size:
+            follows[turn] = _follows(_table(turned, name, size))
+    best = max(follows, key=lambda turn: follows[turn])
+    if follows[best] > follows[1] + 0.5:
+        raise LutError("", f"the chart was {_TURNS[best]}; turn it back")
     level = float(np.median(unevenness(table)[2:-2, 2:-2, 2:-2])) / CODE if size > 6 else 0.0
     found: tuple[Effect, ...] = ()
     codes = level * CODE * CODES

@@ -73,8 +73,9 @@ def _flat_noise(pixels: np.ndarray, layout: TwinLayout) -> float:
     """Scatter in the flat greys around a bent surface (so that a vignette does not count), in codes: the median square's."""
     p, levels = layout.patch, []
     for row, column, _ in layout.greys():
-        top, left = MARGIN + (row + 1) * p, MARGIN + (column + 1) * p
-        square = pixels[top : top + (BAND_ROWS - 2) * p, left : left + (GREY_CELLS - 2) * p].astype(np.float64)
+        # Two cells are left out at each side: compression carries colour 16 pixels across an edge.
+        top, left = MARGIN + (row + 2) * p, MARGIN + (column + 2) * p
+        square = pixels[top : top + (BAND_ROWS - 4) * p, left : left + (GREY_CELLS - 4) * p].astype(np.float64)
         y, x = np.mgrid[-1 : 1 : square.shape[0] * 1j, -1 : 1 : square.shape[1] * 1j]
         basis = np.stack([np.ones_like(x), x, y, x * x, x * y, y * y], axis=-1).reshape(-1, 6)
         flat = square.reshape(-1, 3)
