@@ -179,7 +179,7 @@ def test_what_opencolorio_writes_is_read_equal(suffix):
 def test_a_half_domain_table_written_by_opencolorio_is_read_equal():
     transform = ocio.Lut1DTransform(65536, True)
     codes = np.arange(65536, dtype=np.uint16).view(np.float16).astype(np.float32)
-    for index in range(0, 65536):
+    for index in range(65536):
         x = codes[index]
         y = 0.5 * float(x) + 0.1 if np.isfinite(x) else 0.0
         transform.setValue(index, y, y, y)

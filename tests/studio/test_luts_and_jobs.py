@@ -30,7 +30,7 @@ def versioned(api) -> int:
 @pytest.mark.django_db(transaction=True)
 def test_bake_to_the_shelf(api, picture):
     look = versioned(api)
-    job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "size": 17, "title": "Ferry 17", "author": "Ilse"})
+    job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "choice": {"size": 17, "title": "Ferry 17", "author": "Ilse"}})
     assert job["state"] == "waiting"
     run_worker()
     job = api.get(f"/jobs/{job['id']}")
@@ -54,7 +54,7 @@ def test_bake_to_the_shelf(api, picture):
 def test_a_job_done_twice_gives_one_lut(api):
     """As when a worker died after its work and before it could say so."""
     look = versioned(api)
-    job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "size": 9})
+    job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "choice": {"size": 9}})
     run_worker()
     Job.objects.update(state="running", result=None)
     from saucer.studio.jobs import rules
@@ -72,7 +72,7 @@ def test_a_worker_that_died_during_a_bake_is_replaced(api):
     from saucer.studio.jobs.tasks import rescue
 
     look = versioned(api)
-    job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "size": 9})
+    job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "choice": {"size": 9}})
     with connection.cursor() as cursor:
         cursor.execute("insert into procrastinate_workers (last_heartbeat) values (now() - interval '10 minutes') returning id")
         dead = cursor.fetchone()[0]

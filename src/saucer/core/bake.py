@@ -24,7 +24,6 @@ from saucer.core.spatial import spatial_kinds
 from saucer.core.steps.convert import Convert
 from saucer.core.steps.registry import Luts, no_luts
 
-
 MIXES_FROM = 2e-3
 """Code values by which a look may differ from its own curves and still count as a look of curves."""
 

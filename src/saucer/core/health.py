@@ -22,6 +22,8 @@ RAMP = 1024
 BLACK, WHITE = 64 / 1023, 940 / 1023
 """Legal range of 10-bit video. Source: ITU-R BT.709-6, table 4."""
 USUAL_SIZES = (16, 17, 25, 32, 33, 36, 49, 64, 65, 129)
+CHI_MEDIAN = 0.888
+"""Median of the root of the mean of three squared standard normal numbers."""
 CODE = 1 / 1023
 """One code of a 10-bit signal, against which unevenness is judged."""
 
@@ -397,7 +399,7 @@ def smoothed(table: np.ndarray, strength: float | None = None) -> np.ndarray:
     values = table.astype(np.float64)
     if strength is not None:
         return _smoothed(values, strength).astype(np.float32)
-    noise = float(np.median(unevenness(table)))
+    noise = float(np.median(unevenness(table))) / CHI_MEDIAN
     best = values
     for power in range(-6, 16):
         candidate = _smoothed(values, 2.0**power)

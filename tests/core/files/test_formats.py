@@ -117,6 +117,17 @@ def test_format_for_a_name():
 GOOD = {form: written(sample(form) if form in ("spi1d", "cc", "ccc", "cdl") else plain(4), formats()[form]).data for form in ALL}
 
 
+def read_or_none(data: bytes, name: str) -> Lut | None:
+    """None where it is refused, which it must be in words that begin with the file's name."""
+    told = ""
+    try:
+        return read_lut(data, name)[0]
+    except LutError as error:
+        told = str(error)
+    assert told.startswith(name)
+    return None
+
+
 def mutated(data: bytes, cuts: list[tuple[float, int, bytes]]) -> bytes:
     for share, count, put in cuts:
         at = int(share * len(data))
@@ -134,10 +145,8 @@ JUNK = st.binary(max_size=8) | st.sampled_from(
 @settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 def test_a_spoilt_file_is_read_or_refused_but_never_crashes(form, cuts):
     data = mutated(GOOD[form], cuts)
-    try:
-        lut, _ = read_lut(data, "spoilt")
-    except LutError as error:
-        assert str(error).startswith("spoilt")
+    lut = read_or_none(data, "spoilt")
+    if lut is None:
         return
     assert all(np.isfinite(table).all() for table in lut.tables)
     assert np.isfinite(apply_lut(lut, X[:50])).all()
@@ -162,10 +171,7 @@ def test_a_spoilt_file_is_read_or_refused_but_never_crashes(form, cuts):
 )
 @settings(max_examples=300, deadline=None)
 def test_any_bytes_are_read_or_refused(start, data):
-    try:
-        read_lut(start + data, "any")
-    except LutError as error:
-        assert str(error).startswith("any")
+    read_or_none(start + data, "any")
 
 
 @pytest.mark.parametrize("form", [form for form in ALL if form not in ("tiles", "strip", "hald")])

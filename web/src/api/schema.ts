@@ -1854,10 +1854,10 @@ export interface components {
         ChartChoice: {
             /**
              * Depth
+             * @description 8 or 16 bits
              * @default 16
-             * @enum {integer}
              */
-            depth?: 8 | 16;
+            depth?: number;
             /**
              * Encoding
              * @default srgb
@@ -4759,7 +4759,8 @@ export interface operations {
             query?: {
                 kind?: "twin" | "plain";
                 size?: number;
-                depth?: 8 | 16;
+                /** @description 8 or 16 bits */
+                depth?: number;
                 patch?: number;
                 layout?: "hald" | "tiles" | "strip";
                 suffix?: ".png" | ".tif";

@@ -140,7 +140,7 @@ def _table(pixels: np.ndarray, name: str, size: int) -> np.ndarray:
 
 
 def _follows(table: np.ndarray) -> float:
-    """How well channels follow their own axes, -3..3. A recolouring leaves it near 3; a turn of the picture mixes the axes or reverses them."""
+    """How well channels follow their own axes, -3..3. A recolouring leaves it near 3; a turn mixes the axes or reverses them."""
     size = len(table)
     inputs, outputs = nodes(size).astype(np.float64), table.reshape(-1, 3).astype(np.float64)
     total = 0.0

@@ -222,8 +222,8 @@ def effects(found: Measured) -> tuple[Effect, ...]:
                 f"Edges are softened by {-found.edge:.1f} of 255 codes at a typical step.",
             )
         )
-    # Grain scatters in patches too, at the 99th percentile 2.6 times its deviation and more in the largest of three channels.
-    explained = max(3.6 * found.grain, 0.5 * abs(found.edge) if leaning else 0.0)
+    # Grain scatters in patches too: 2.8 times its deviation at the 99th percentile of the largest of three channels.
+    explained = max(2.9 * found.grain, 0.5 * abs(found.edge) if leaning else 0.0)
     if found.ripple > RIPPLE_AT and found.ripple > 1.3 * explained:
         claimed.append(
             Effect(

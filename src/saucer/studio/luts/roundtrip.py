@@ -39,7 +39,7 @@ class ChartChoice(BaseModel):
 
     kind: Literal["twin", "plain"] = "twin"
     size: Annotated[int, Field(ge=4, le=121)] = 17
-    depth: Literal[8, 16] = 16
+    depth: Annotated[int, Field(description="8 or 16 bits")] = 16
     patch: Annotated[int, Field(ge=4, le=16)] = 8
     layout: Literal["hald", "tiles", "strip"] = "hald"
     suffix: Literal[".png", ".tif"] = ".png"

@@ -1,0 +1,362 @@
+"""Baking parts in several formats, packs, charts, pairs, health and tools through the API, with a real worker."""
+
+from __future__ import annotations
+
+import io
+import json
+import zipfile
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from saucer.core.evaluate import evaluate
+from saucer.core.files import Options, formats, read_lut
+from saucer.core.health import BLACK, WHITE
+from saucer.core.lut.apply import apply_lut
+from saucer.core.lut.table import Lattice, Lut, nodes
+from saucer.core.roundtrip.chart import new_chart
+from saucer.core.roundtrip.standin import Editor, edit
+from saucer.studio.jobs.models import Job
+from saucer.studio.luts.models import LutEntry
+from saucer.studio.people.models import Person
+from tests.make import CHANGED, WARM, a_look, a_lut, random_pixels
+from tests.studio.conftest import api_for
+from tests.studio.work import run_worker
+
+CDL = CHANGED["cdl"]
+LOOK = {"name": "Salt", "steps": [CDL, {"kind": "group", "name": "Film", "steps": [WARM]}, {"kind": "grain", "amount": 0.4}]}
+
+
+def a_person(role: str) -> Person:
+    return Person.objects.create(username=f"another {role}", role=role)
+
+
+def versioned(api, look=LOOK) -> int:
+    made = api.expect(200, "POST", "/looks", look)
+    api.expect(200, "POST", f"/looks/{made['id']}/versions", {})
+    return made["id"]
+
+
+def done(api, job: dict) -> dict:
+    run_worker()
+    job = api.get(f"/jobs/{job['id']}")
+    assert job["state"] == "done", job["problem"]
+    return job
+
+
+def bytes_of(api, path: str) -> bytes:
+    response = api.client.get(f"/api{path}")
+    assert response.status_code == 200
+    return b"".join(response.streaming_content) if response.streaming else response.content
+
+
+def send(api, path: str, **files):
+    """Several files in one form."""
+    headers = {"X-CSRFToken": api.client.cookies["csrftoken"].value}
+    return api.client.post(f"/api{path}", files, headers=headers)
+
+
+def named(data: bytes, name: str) -> io.BytesIO:
+    file = io.BytesIO(data)
+    file.name = name
+    return file
+
+
+@pytest.mark.django_db(transaction=True)
+def test_several_formats_at_once_with_words_rights_and_what_was_left_out(api, picture):
+    look = versioned(api)
+    choice = {
+        "formats": [{"format": "cube"}, {"format": "clf"}, {"format": "3dl", "depth": 10}, {"format": "tiles", "suffix": ".tif"}],
+        "size": 17, "title": "Ferry", "author": "Ilse", "rights": "Team only", "note": "First light", "expects": "acescct", "gives": "rec709",
+    }  # fmt: skip
+    job = done(api, api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "choice": choice}))
+    lut = api.get(f"/luts/{job['lut']}")
+    assert job["left_out"] == ["Grain (steps[4])"] or job["left_out"] == ["Grain (steps[3])"]
+    assert (lut["expects"], lut["gives"], lut["rights"], lut["note"], lut["known"]) == ("acescct", "rec709", "Team only", "First light", "baked")
+    assert [one["file_name"] for one in lut["files"]] == ["ferry-17.clf", "ferry-17.3dl", "ferry-tiles-25.tif"]
+    assert "rounded to 10 bits" in lut["files"][1]["lost"]
+    assert "no file of this kind has 17 nodes a side: it has 25" in lut["files"][2]["lost"]
+    assert lut["fidelity"]["mean"] > 0
+    for one, form in zip(lut["files"], ("clf", "3dl", "tiles"), strict=True):
+        assert read_lut(bytes_of(api, f"/luts/{lut['id']}/files/{one['id']}"), "x")[1].id == form
+    packed = zipfile.ZipFile(io.BytesIO(bytes_of(api, f"/luts/{lut['id']}/files.zip")))
+    assert packed.namelist() == ["ferry-17.cube", "ferry-17.clf", "ferry-17.3dl", "ferry-tiles-25.tif"]
+    again = done(api, api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "choice": choice}))
+    assert again["lut"] == lut["id"], "the same bake is the entry that is there"
+    assert LutEntry.objects.count() == 1
+    viewer = api_for(a_person("viewer"))
+    assert viewer.call("GET", f"/luts/{lut['id']}/files.zip").status_code == 403
+
+
+@pytest.mark.django_db(transaction=True)
+@pytest.mark.parametrize(
+    ("part", "steps"), [({"first": 1, "last": 1}, [CDL]), ({"path": "steps[1]"}, [WARM]), ({"path": "steps[1].steps[0]"}, [WARM])]
+)
+def test_a_part_stands_alone(api, part, steps):
+    look = versioned(api)
+    job = done(api, api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "choice": {"size": 33, "part": part}}))
+    baked = read_lut(bytes_of(api, f"/luts/{job['lut']}/file"), "x")[0]
+    x = random_pixels()
+    assert np.abs(apply_lut(baked, x) - evaluate(a_look(*steps), x)).max() < 0.01
+    assert any(words.startswith("Only ") for words in baked.comments)
+
+
+@pytest.mark.django_db(transaction=True)
+def test_what_cannot_be_baked_says_why_and_leaves_nothing(api):
+    look = versioned(api)
+    for choice, words in (
+        ({"formats": [{"format": "cube"}, {"format": "spi1d"}]}, "spi1d: holds curves only, and this look mixes channels"),
+        ({"formats": [{"format": "hologram"}]}, 'formats: there is no format "hologram"'),
+        ({"formats": [{"format": "cube", "suffix": ".png"}]}, "formats: Cube LUT is written as .cube, not .png"),
+        ({"part": {"first": 2, "last": 9}}, "part: the look has steps 1 to 3, got 2 to 9"),
+    ):
+        job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "choice": choice})
+        run_worker()
+        told = api.get(f"/jobs/{job['id']}")
+        assert (told["state"], told["problem"][: len(words)]) == ("failed", words)
+    assert LutEntry.objects.count() == 0
+    refusal = api.expect(422, "POST", f"/looks/{look}/bake", {"version": 1, "choice": {"size": 130}})
+    assert "must be at most 129, got 130" in refusal["detail"]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_bake_of_129_with_progress_and_cancel(api, monkeypatch):
+    from saucer.studio.jobs import rules
+
+    look = versioned(api)
+    choice = {"size": 129, "formats": [{"format": "cube"}, {"format": "icc"}]}
+    seen: list[float] = []
+    job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "choice": choice})
+    kept = Job.objects.get(pk=job["id"])
+    work = rules._KINDS["bake"][1]
+    work(kept, seen.append)
+    assert seen == sorted(seen)
+    assert len(seen) >= 5
+    assert LutEntry.objects.get().size == 129
+    LutEntry.objects.all().delete()
+    api.expect(200, "POST", f"/jobs/{job['id']}/cancel")
+    rules.perform(job["id"])
+    assert LutEntry.objects.count() == 0
+
+
+@pytest.mark.django_db
+def test_formats_and_fidelity_before_baking(api, picture):
+    known = {one["id"]: one for one in api.get("/bake/formats")}
+    assert len(known) == len(formats())
+    assert known["3dl"]["depths"] == [12, 16, 10, 8]
+    assert known["hald"]["sizes"][0] == 4
+    asked = {"look": LOOK, "format": {"format": "cube"}, "picture": picture.pk, "sizes": [9, 17], "tolerance": 20}
+    told = api.expect(200, "POST", "/bake/fidelity", asked)
+    assert [one["size"] for one in told["sizes"]] == [9, 17]
+    assert told["proposed"] == 9
+    assert told["left_out"] == ["Grain (steps[2])"]
+    assert told["sizes"][0]["spread"]["mean"] > told["sizes"][1]["spread"]["mean"]
+    assert told["sizes"][0]["worst"][0]["difference"] > 0
+    real = len(formats()["cube"].write(a_lut(17), Options()))
+    assert 0.8 * real < told["sizes"][1]["about"] < 1.25 * real
+    assert api.expect(200, "POST", "/bake/fidelity", asked | {"tolerance": 0.0001})["proposed"] is None
+    wrong = api.expect(422, "POST", "/bake/fidelity", asked | {"sizes": [1]})
+    assert "must be from 2 to 129" in wrong["detail"]
+
+
+@pytest.mark.django_db
+def test_the_baked_frame_beside_the_exact_one(api, picture):
+    asked = {"look": {"name": "Salt", "steps": [CHANGED["hue-bands"]]}, "picture": picture.pk, "choice": {"size": 5}}
+    exact = api.image("/bake/frame", asked).astype(int)
+    baked = api.image("/bake/frame", asked | {"format": {"format": "cube"}}).astype(int)
+    finer = api.image("/bake/frame", asked | {"format": {"format": "cube"}, "choice": {"size": 65}}).astype(int)
+    assert np.abs(baked - exact).mean() > 3 * np.abs(finer - exact).mean()
+
+
+def pack() -> bytes:
+    cube, broken = formats()["cube"].write(a_lut(5, title="Harbour"), Options()), b"LUT_3D_SIZE 2\n0 0 0\n0 0,5 0\n"
+    legal = Lut(lattice=Lattice((nodes(17).reshape(17, 17, 17, 3) * (WHITE - BLACK) + BLACK).astype(np.float32)), title="S-Log3 to Rec709")
+    ccc = "".join(f'<ColorCorrection id="{name}"><SatNode><Saturation>{s}</Saturation></SatNode></ColorCorrection>' for name, s in (("a", 1.1), ("b", 0.9)))
+    packed = io.BytesIO()
+    with zipfile.ZipFile(packed, "w") as archive:
+        archive.writestr("Films/Night/harbour.cube", cube)
+        archive.writestr("Films/broken.cube", broken)
+        archive.writestr("Films/legal.3dl", formats()["3dl"].write(legal, Options()))
+        archive.writestr("again.cube", cube)
+        archive.writestr("two.ccc", f"<ColorCorrectionCollection>{ccc}</ColorCorrectionCollection>")
+        archive.writestr("notes.txt", "call the lab\n")
+        archive.writestr("__MACOSX/._harbour.cube", b"\0\5")
+        archive.writestr("../outside.cube", cube)
+    return packed.getvalue()
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_zip_pack_becomes_a_table_and_what_is_kept_goes_onto_the_shelf(api):
+    first = api.upload("/luts", "old.cube", formats()["cube"].write(a_lut(9, title="Old"), Options())).json()
+    response = send(api, "/packs", files=[named(pack(), "pack.zip"), named(formats()["cube"].write(a_lut(9, title="Old"), Options()), "copy.cube")])
+    job = done(api, response.json())
+    rows = {row["path"]: row for row in api.get(f"/packs/{job['id']}")}
+    assert rows["Films/Night/harbour.cube"]["category"] == "Films/Night"
+    assert (rows["Films/Night/harbour.cube"]["name"], rows["Films/Night/harbour.cube"]["size"]) == ("Harbour", 5)
+    assert rows["Films/broken.cube"]["problem"] == 'line 3: expected three numbers with a point as the decimal sign, got "0 0,5 0"'
+    legal = rows["Films/legal.3dl"]
+    assert (legal["expects"], legal["gives"], legal["how"]) == ("s-log3", "rec709", "guessed")
+    assert legal["health"] == "look"
+    assert "looks legal-range" in legal["health_words"]
+    assert rows["again.cube"]["same_as"] == "the same as Films/Night/harbour.cube"
+    assert rows["copy.cube"]["same_as"] == "on the Shelf as Old"
+    assert {"two.ccc#a", "two.ccc#b"} <= set(rows)
+    assert rows["notes.txt"]["problem"].startswith("not a LUT file that Saucer reads")
+    assert "outside the pack" in rows["../outside.cube"]["problem"]
+    assert not any("MACOSX" in path for path in rows)
+    assert LutEntry.objects.count() == 1, "nothing is on the Shelf before it is kept"
+    chosen = [
+        {"index": rows["Films/Night/harbour.cube"]["index"], "expects": "acescct", "gives": "rec709", "category": "Night"},
+        {"index": rows["two.ccc#b"]["index"], "name": "B look"},
+    ]
+    kept = api.expect(200, "POST", f"/packs/{job['id']}/keep", {"rows": chosen})
+    assert [(one["name"], one["category"], one["expects"], one["known"]) for one in kept] == [("Harbour", "Night", "acescct", "said"), ("B look", "", "srgb", "asked")]
+    assert kept[1]["file_name"] == "b.cc"
+    assert first["id"] not in [one["id"] for one in kept]
+    wrong = api.expect(422, "POST", f"/packs/{job['id']}/keep", {"rows": [chosen[1], {"index": rows["Films/broken.cube"]["index"]}]})
+    assert "could not be read, so it cannot be kept" in wrong["detail"]
+    assert LutEntry.objects.count() == 3, "all of them or none"
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_pack_of_five_hundred(api):
+    """One bad file in ten; progress is told; nothing stops."""
+    packed = io.BytesIO()
+    with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as archive:
+        for number in range(500):
+            data = formats()["cube"].write(a_lut(5, seed=number), Options())
+            archive.writestr(f"set {number // 50}/look {number:03}.cube", data if number % 10 else data[: len(data) // 2])
+    job = Job.objects.get(pk=send(api, "/packs", files=[named(packed.getvalue(), "many.zip")]).json()["id"])
+    from saucer.studio.jobs import rules
+
+    told: list[float] = []
+    result = rules._KINDS["intake"][1](job, told.append)
+    assert len(result["rows"]) == 500
+    assert sum(bool(row["problem"]) for row in result["rows"]) == 50
+    assert all("the file ends after" in row["problem"] or "expected three" in row["problem"] for row in result["rows"] if row["problem"])
+    assert len(told) > 100
+    assert told[0] < 0.05
+    assert told[-1] > 0.95
+
+
+@pytest.mark.django_db(transaction=True)
+def test_files_of_a_folder_keep_their_paths(api):
+    cube = formats()["cube"].write(a_lut(5), Options())
+    response = send(api, "/packs", files=[named(cube, "a.cube")], paths=json.dumps(["Winter/Dusk/a.cube"]))
+    job = done(api, response.json())
+    assert api.get(f"/packs/{job['id']}")[0]["category"] == "Winter/Dusk"
+    other = api_for(a_person("designer"))
+    assert other.call("GET", f"/packs/{job['id']}").status_code == 404
+
+
+@pytest.mark.django_db
+def test_health_and_a_mend_that_names_its_parent(api, picture):
+    rng = np.random.default_rng(3)
+    table = nodes(17).reshape(17, 17, 17, 3) ** np.float32(1.2) * 0.9 + rng.normal(scale=0.006, size=(17, 17, 17, 3)) + 0.04
+    lut = api.upload("/luts", "rough.cube", formats()["cube"].write(Lut(lattice=Lattice(table.astype(np.float32)), title="Rough"), Options())).json()
+    assert lut["health"] in ("look", "bad")
+    health = api.get(f"/luts/{lut['id']}/health")
+    rough = next(one for one in health["findings"] if one["id"] == "rough")
+    assert (rough["mend"], rough["level"]) == ("smooth", "bad")
+    assert len(health["graphs"]["ramp"]) >= 128
+    assert len(health["graphs"]["edge"]) == health["graphs"]["edge_size"] ** 3
+    choice = {"choice": {"tool": "smooth"}, "picture": picture.pk}
+    before, after = picture_of(api, f"/luts/{lut['id']}/tool/frame", choice), picture_of(api, f"/luts/{lut['id']}/tool/frame", {"choice": {"tool": "strength", "amount": 1}, "picture": picture.pk})
+    assert before.shape == after.shape
+    assert (before != after).any()
+    made = api.expect(200, "POST", f"/luts/{lut['id']}/tool", {"choice": {"tool": "smooth"}})
+    assert (made["parent"], made["parent_name"], made["made_by"]) == (lut["id"], "Rough", "smooth")
+    assert made["name"] == "Rough, smoothed"
+    assert next(one for one in api.get(f"/luts/{made['id']}/health")["findings"] if one["id"] == "rough")["level"] == "fine"
+    assert api.get(f"/luts/{lut['id']}")["children"] == [{"id": made["id"], "name": "Rough, smoothed"}]
+
+
+def picture_of(api, path: str, body: dict) -> np.ndarray:
+    return api.image(path, body)
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize(
+    ("choice", "kind", "name"),
+    [({"tool": "strength", "amount": 0.4}, "3D", "One, at 40%"), ({"tool": "resize", "size": 17}, "3D", "One, at 17"), ({"tool": "grey"}, "1D", "One, grey axis"),
+     ({"tool": "domain", "low": 0, "high": 2}, "3D", "One, over 0 to 2"), ({"tool": "invert", "size": 9}, "3D", "One, inverted")],
+)  # fmt: skip
+def test_tools_on_one_lut(api, choice, kind, name):
+    lut = api.upload("/luts", "one.cube", formats()["cube"].write(a_lut(9, title="One"), Options()), expects="acescct", gives="rec709").json()
+    made = api.expect(200, "POST", f"/luts/{lut['id']}/tool", {"choice": choice})
+    assert (made["kind"], made["name"]) == (kind, name)
+    assert (made["expects"], made["gives"]) == (("rec709", "acescct") if choice["tool"] == "invert" else ("acescct", "rec709"))
+
+
+@pytest.mark.django_db
+def test_two_luts_composed_and_blended(api):
+    one = api.upload("/luts", "one.cube", formats()["cube"].write(a_lut(9, title="One"), Options()), expects="acescct", gives="rec709").json()
+    two = api.upload("/luts", "two.cube", formats()["cube"].write(a_lut(9, 2, title="Two"), Options()), expects="srgb", gives="srgb").json()
+    made = api.expect(200, "POST", f"/luts/{one['id']}/tool", {"choice": {"tool": "compose", "other": two["id"]}})
+    assert (made["name"], made["expects"], made["gives"]) == ("One, then Two", "acescct", "srgb")
+    refused = api.expect(422, "POST", f"/luts/{one['id']}/tool", {"choice": {"tool": "blend", "other": two["id"]}})
+    assert refused["detail"] == "Two expects or gives another encoding; only LUTs for the same encodings can be blended."
+    assert api.expect(422, "POST", f"/luts/{one['id']}/tool", {"choice": {"tool": "compose"}})["detail"] == "Choose a second LUT."
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_chart_goes_out_comes_back_and_becomes_a_lut(api, tmp_path: Path):
+    query = "kind=twin&size=9&depth=16&encoding=acescct"
+    response = api.client.get(f"/api/charts/new?{query}")
+    assert response["Content-Disposition"] == 'attachment; filename="twin-chart-9-16bit-acescct.png"'
+    assert response.content == new_chart("twin", 9)
+    (tmp_path / "c.png").write_bytes(response.content)
+    edit(Editor(vignette=0.3), tmp_path / "c.png", tmp_path / "o.png")
+    chart = json.dumps({"kind": "twin", "size": 9, "encoding": "acescct"})
+    job = done(api, api.upload("/charts/read", "o.png", (tmp_path / "o.png").read_bytes(), chart=chart, known="true").json())
+    told = api.get(f"/charts/{job['id']}")
+    assert [one["id"] for one in told["found"]] == ["vignette"]
+    assert not told["clean"]
+    kept = api.expect(200, "POST", f"/results/{job['id']}/keep", {"which": "smooth", "name": "Read back", "rights": "Team"})
+    assert (kept["expects"], kept["gives"], kept["made_by"], kept["size"]) == ("acescct", "acescct", "round trip", 9)
+    assert "Vignette" in kept["note"]
+    (tmp_path / "s.png").write_bytes(response.content)
+    Image.open(tmp_path / "o.png").resize((300, 200)).save(tmp_path / "small.png")
+    job = api.upload("/charts/read", "small.png", (tmp_path / "small.png").read_bytes(), chart=chart, known="true").json()
+    run_worker()
+    assert "small.png: the chart was" in api.get(f"/jobs/{job['id']}")["problem"]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_the_trip_with_the_stand_in_editor(api):
+    job = done(api, api.expect(202, "POST", "/charts/standin", {"chart": {"size": 9}, "editor": {"grain": 0.1, "jpeg": 85}}))
+    told = api.get(f"/charts/{job['id']}")
+    assert {one["id"] for one in told["found"]} == {"grain", "compression"}
+    clean = done(api, api.expect(202, "POST", "/charts/standin", {"chart": {"size": 9}}))
+    assert api.get(f"/charts/{clean['id']}")["clean"]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_pair_becomes_a_lut(api, tmp_path: Path):
+    pixels = (random_pixels(80, 100) * 255).astype(np.uint8)
+    changed = (np.clip(evaluate(a_look(WARM), (pixels / np.float32(255)).astype(np.float32)), 0, 1) * 255 + 0.5).astype(np.uint8)
+    files = []
+    for name, codes in (("original.png", pixels), ("warm.png", changed)):
+        Image.fromarray(codes).save(tmp_path / name)
+        files.append(named((tmp_path / name).read_bytes(), name))
+    job = done(api, send(api, "/pairs", original=files[0], recoloured=files[1], encoding="srgb", size=9).json())
+    told = api.get(f"/pairs/{job['id']}")
+    assert told["p95"] < 1
+    assert told["coverage"] > 0.9
+    kept = api.expect(200, "POST", f"/results/{job['id']}/keep", {"which": "fit", "name": "Warm from a pair"})
+    assert (kept["made_by"], kept["size"]) == ("pair", 9)
+    wrong = send(api, "/pairs", original=named(files[0].getvalue(), "a.png"), recoloured=named(new_chart("plain", 4), "b.png"), encoding="srgb", size=9).json()
+    run_worker()
+    assert "they must be the same picture at the same size" in api.get(f"/jobs/{wrong['id']}")["problem"]
+
+
+@pytest.mark.django_db
+def test_viewers_may_look_but_not_make(api):
+    viewer = api_for(a_person("viewer"))
+    lut = api.upload("/luts", "one.cube", formats()["cube"].write(a_lut(5), Options())).json()
+    assert viewer.call("GET", f"/luts/{lut['id']}/health").status_code == 200
+    assert viewer.call("POST", f"/luts/{lut['id']}/tool", {"choice": {"tool": "grey"}}).status_code == 403
+    assert viewer.call("POST", "/charts/standin", {}).status_code == 403
+    assert send(viewer, "/packs", files=[named(b"x", "a.cube")]).status_code == 403
