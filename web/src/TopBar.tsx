@@ -56,7 +56,7 @@ const SlotContext = createContext<HTMLElement | null>(null);
 export const useTopSlot = () => useContext(SlotContext);
 
 const states: Record<Job["state"], string> = { waiting: "waiting", running: "running", done: "done", failed: "failed", cancelled: "cancelled" };
-const kinds: Record<string, string> = { bake: "Bake", grade: "Graded picture" };
+const kinds: Record<string, string> = { bake: "Bake", grade: "Graded picture", intake: "Pack read", chart: "Chart read back", pair: "LUT from a pair" };
 
 function Jobs() {
   const { data: jobs = [] } = useQuery(jobsQuery);

@@ -1,7 +1,7 @@
 /** Server data: key, fetcher and abort signal of each query together; each change beside the queries it makes stale. */
 import { queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
 import { call } from "./client";
-import type { Encoding, Entry, Job, Look, LookLine, LookOut, Lut, PastVersion, Person, Picture, PictureSet, Preset, Recent, Step, StepKind, Version } from "./types";
+import type { BakeChoice, ChartChoice, EditorChoice, Encoding, Entry, Fidelity, Format, FormatChoice, Health, Job, KeptRow, Look, LookLine, LookOut, Lut, PackRow, PairFit, PastVersion, Person, Picture, PictureSet, Preset, Reading, Recent, Step, StepKind, ToolChoice, Version } from "./types";
 
 const steady = { staleTime: Infinity } as const;
 
@@ -70,11 +70,56 @@ export const useMarkPreset = () =>
 export const useDeletePreset = () => useChange((id: number) => call<undefined>(`/presets/${id}`, { method: "DELETE" }), ["presets"]);
 export const useRestorePreset = () => useChange((id: number) => call<Preset>(`/presets/${id}/restore`, { method: "POST" }), ["presets"]);
 
+export const formats = queryOptions({ queryKey: ["formats"], queryFn: ({ signal }) => call<Format[]>("/bake/formats", { signal }), ...steady });
+export interface FidelityAsk {
+  readonly look: Look;
+  readonly choice: BakeChoice;
+  readonly format: FormatChoice;
+  readonly picture: number | null;
+  readonly sizes: readonly number[];
+  readonly tolerance: number;
+}
+export const fidelity = (ask: FidelityAsk) =>
+  queryOptions({ queryKey: ["fidelity", ask], queryFn: ({ signal }) => call<Fidelity>("/bake/fidelity", { method: "POST", body: ask, signal }), staleTime: 300_000, retry: false });
 export const useBake = (id: number) =>
-  useChange(
-    (given: { version: number; size: number; title: string; author: string }) => call<Job>(`/looks/${id}/bake`, { method: "POST", body: given }),
-    ["jobs"],
-  );
+  useChange((given: { version: number; choice: BakeChoice }) => call<Job>(`/looks/${id}/bake`, { method: "POST", body: given }), ["jobs", "shelf", "luts"]);
+export const useCancelJob = () => useChange((id: number) => call<Job>(`/jobs/${id}/cancel`, { method: "POST" }), ["jobs", "job"]);
+
+export const health = (id: number) => queryOptions({ queryKey: ["health", id], queryFn: ({ signal }) => call<Health>(`/luts/${id}/health`, { signal }), ...steady });
+export const useTool = (id: number) =>
+  useChange((given: { choice: ToolChoice; name: string }) => call<Lut>(`/luts/${id}/tool`, { method: "POST", body: given }), ["shelf", "luts", "lut"]);
+
+export const packRows = (id: number | null) =>
+  queryOptions({ queryKey: ["pack", id], queryFn: ({ signal }) => call<PackRow[]>(`/packs/${id}`, { signal }), enabled: id !== null, ...steady });
+export const useSendPack = () =>
+  useChange((given: readonly { file: File; path: string }[]) => {
+    const form = new FormData();
+    for (const one of given) form.append("files", one.file);
+    form.append("paths", JSON.stringify(given.map((one) => one.path)));
+    return call<Job>("/packs", { method: "POST", body: form });
+  }, ["jobs"]);
+export const useKeepRows = () =>
+  useChange(({ job: id, rows }: { job: number; rows: readonly KeptRow[] }) => call<Lut[]>(`/packs/${id}/keep`, { method: "POST", body: { rows } }), ["shelf", "luts"]);
+
+export const reading = (id: number | null) =>
+  queryOptions({ queryKey: ["reading", id], queryFn: ({ signal }) => call<Reading>(`/charts/${id}`, { signal }), enabled: id !== null, ...steady });
+export const useSendChart = () =>
+  useChange(({ file, chart, known }: { file: File; chart: ChartChoice; known: boolean }) => call<Job>("/charts/read", { method: "POST", body: upload(file, { chart: JSON.stringify(chart), known: String(known) }) }), ["jobs"]);
+export const useStandin = () =>
+  useChange((given: { chart: ChartChoice; editor: EditorChoice }) => call<Job>("/charts/standin", { method: "POST", body: given }), ["jobs"]);
+export const pairFit = (id: number | null) =>
+  queryOptions({ queryKey: ["pair", id], queryFn: ({ signal }) => call<PairFit>(`/pairs/${id}`, { signal }), enabled: id !== null, ...steady });
+export const useSendPair = () =>
+  useChange(({ original, recoloured, encoding, size }: { original: File; recoloured: File; encoding: string; size: number }) => {
+    const form = new FormData();
+    form.append("original", original);
+    form.append("recoloured", recoloured);
+    form.append("encoding", encoding);
+    form.append("size", String(size));
+    return call<Job>("/pairs", { method: "POST", body: form });
+  }, ["jobs"]);
+export const useKeepResult = () =>
+  useChange(({ job: id, ...given }: { job: number; which: "smooth" | "raw" | "fit"; name: string; rights: string }) => call<Lut>(`/results/${id}/keep`, { method: "POST", body: given }), ["shelf", "luts"]);
 
 function upload(file: File, fields: Record<string, string>): FormData {
   const form = new FormData();
@@ -93,15 +138,10 @@ export const useRestorePicture = () => useChange((id: number) => call<Picture>(`
 export const useSavePictureSet = () => useChange((given: { name: string; pictures: readonly number[] }) => call<PictureSet>("/pictures/sets", { method: "POST", body: given }), ["picture-sets"]);
 export const useDeletePictureSet = () => useChange((id: number) => call<undefined>(`/pictures/sets/${id}`, { method: "DELETE" }), ["picture-sets"]);
 
-export const useBringInLut = () =>
-  useChange(
-    ({ file, expects, gives }: { file: File; expects: string; gives: string }) => call<Lut>("/luts", { method: "POST", body: upload(file, { expects, gives }) }),
-    ["shelf"],
-  );
 export const useChangeLut = () =>
   useChange(
-    ({ id, ...change }: { id: number; name?: string; expects?: string; gives?: string }) => call<Lut>(`/luts/${id}`, { method: "PATCH", body: change }),
-    ["lut", "shelf"],
+    ({ id, ...change }: { id: number; name?: string; expects?: string; gives?: string; rights?: string; note?: string; category?: string }) => call<Lut>(`/luts/${id}`, { method: "PATCH", body: change }),
+    ["lut", "shelf", "luts"],
   );
 export const useDeleteEntry = () =>
   useChange(({ kind, id }: { kind: Entry["kind"]; id: number }) => call<undefined>(`/${kind}s/${id}`, { method: "DELETE" }), ["shelf", "looks"]);

@@ -12,7 +12,7 @@ import { BringInSheet } from "../pictures/BringInSheet";
 import { useTopSlot } from "../TopBar";
 import { AddPanel, type LastKept } from "./add/AddPanel";
 import { outermost } from "./arrange";
-import { BakeSheet } from "./BakeSheet";
+import { BakeSheet } from "./bake/BakeSheet";
 import { HistorySheet } from "./history/HistorySheet";
 import { useKeys } from "./keys";
 import { KeysSheet } from "./KeysSheet";
@@ -156,7 +156,7 @@ function Workplace() {
       </Columns>
       {slot && createPortal(<SaveBar presence={presence} onBake={() => setOpen("bake")} />, slot)}
       {open === "bring" && <BringInSheet isOpen onClose={close} onDone={(picture) => view.choose(picture.id)} />}
-      {open === "bake" && <BakeSheet isOpen onClose={close} reader={frames.reader} />}
+      {open === "bake" && <BakeSheet isOpen onClose={close} picture={chosen} />}
       {open === "keep" && <PresetSheet steps={outermost(store.get().look.steps ?? [], new Set(store.get().marked))} onClose={close} />}
       {open === "history" && <HistorySheet onClose={close} />}
       {open === "keys" && <KeysSheet onClose={close} />}

@@ -5,7 +5,7 @@ import { ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 import { callImage, loadImage, Problem, wordsFor } from "../api/client";
 import { useLatest } from "../api/useLatest";
-import { encodings as encodingsQuery, job as jobQuery, look as lookQuery, lut as lutQuery, useChangeLut, useDeleteEntry, useGrade } from "../api/queries";
+import { encodings as encodingsQuery, job as jobQuery, look as lookQuery, lut as lutQuery, useDeleteEntry, useGrade } from "../api/queries";
 import type { Kind, Picture } from "../api/types";
 import { Primary, Secondary } from "../kit/Button";
 import { Compare, type Wipe } from "../kit/Compare";
@@ -15,6 +15,9 @@ import { NumberBox } from "../kit/NumberBox";
 import { Picker } from "../kit/Picker";
 import { StrengthBar } from "../kit/StrengthBar";
 import { SurroundChoice } from "../kit/SurroundChoice";
+import { HealthView } from "./health/HealthView";
+import { LutFacts } from "./LutFacts";
+import { ToolsView } from "./tools/ToolsView";
 import { usePictureChoice } from "../pictures/usePictureChoice";
 
 const Columns = styled.main`
@@ -29,6 +32,9 @@ const Tools = styled.div`
 const Pill = styled(ToggleButton)`
   border: 0; background: none; padding: 4px 12px; border-radius: 14px; cursor: pointer; font-weight: 500; color: inherit;
   &[data-selected] { background: ${(p) => p.theme.surround.pill}; color: ${(p) => p.theme.surround.pillInk}; }
+`;
+const Group = styled.div`
+  display: flex; gap: 2px;
 `;
 const Discs = styled.nav`
   display: flex; gap: 12px; padding: 10px 20px; overflow-x: auto; background: ${(p) => p.theme.surround.tray}; border-top: 1px solid ${(p) => p.theme.surround.line};
@@ -46,11 +52,6 @@ const Strength = styled.div`
   display: grid; grid-template-columns: auto 1fr 34px 12px; gap: 8px; align-items: center;
   input { text-align: right; }
 `;
-const Facts = styled.dl`
-  margin: 0; display: grid; grid-template-columns: 84px 1fr; gap: 6px 10px;
-  dt { color: ${(p) => p.theme.tokens.soft}; } dd { margin: 0; overflow-wrap: anywhere; }
-  code { font-family: ${(p) => p.theme.tokens.numbers}; font-size: 11px; }
-`;
 const Block = styled.section`
   display: grid; gap: 10px; padding-top: 14px; border-top: 1px solid ${(p) => p.theme.tokens.line};
   h2 { font-weight: 600; }
@@ -67,6 +68,9 @@ const formats = [
   { id: "openexr", name: "EXR" },
   { id: "dpx", name: "DPX" },
 ];
+
+type View = "picture" | "health" | "tools";
+const views: readonly (readonly [View, string])[] = [["picture", "Picture"], ["health", "Health"], ["tools", "Tools"]];
 
 interface Try {
   kind: Kind;
@@ -124,38 +128,6 @@ function Download({ kind, id, picture, strength }: { kind: Kind; id: number; pic
   );
 }
 
-function LutFacts({ id }: { id: number }) {
-  const { data: lut } = useQuery(lutQuery(id));
-  const { data: encodings } = useQuery(encodingsQuery);
-  const change = useChangeLut();
-  const options = (encodings ?? []).map((one) => ({ id: one.id, name: one.name }));
-  const nameOf = (key: string) => encodings?.find((one) => one.id === key)?.name ?? key;
-  if (!lut) return null;
-  const baked = lut.version !== null;
-  return (
-    <>
-      <Block aria-label="LUT file">
-        <h2>The LUT</h2>
-        <Facts>
-          <dt>File</dt><dd>{lut.file_name}</dd>
-          <dt>Holds</dt><dd>{lut.kind}, {lut.size}{lut.kind === "1D" ? " samples" : " nodes a side"}, {(lut.bytes / 1e6).toFixed(2)} MB</dd>
-          {lut.author && <><dt>Author</dt><dd>{lut.author}</dd></>}
-          {baked && <><dt>From</dt><dd><Link to={`/bench/${lut.look}`}>the look</Link>, version {lut.version}</dd><dt>Expects</dt><dd>{nameOf(lut.expects)}</dd><dt>Gives</dt><dd>{nameOf(lut.gives)}</dd></>}
-          <dt>Content</dt><dd><code>{lut.sha256.slice(0, 16)}</code></dd>
-        </Facts>
-        {!baked && (
-          <Pair>
-            <Picker label="Expects" value={lut.expects} options={options} onChange={(expects) => change.mutate({ id, expects })} />
-            <Picker label="Gives" value={lut.gives} options={options} onChange={(gives) => change.mutate({ id, gives })} />
-          </Pair>
-        )}
-        {change.error && <Notice>{wordsFor(change.error)}</Notice>}
-        <Primary onPress={() => window.location.assign(`/api/luts/${id}/file`)}>Download the LUT</Primary>
-      </Block>
-    </>
-  );
-}
-
 /** One entry tried on a picture at any strength, and what can be taken away from it. */
 export function EntryPage() {
   const params = useParams();
@@ -165,6 +137,7 @@ export function EntryPage() {
   const [strength, setStrength] = useState(1);
   const [dragging, setDragging] = useState(false);
   const [wiping, setWiping] = useState(true);
+  const [view, setView] = useState<View>("picture");
   const [wipe, setWipe] = useState<Wipe>({ x: 0.5, y: 0.5, angle: 6 });
   const lut = useQuery({ ...lutQuery(id), enabled: kind === "lut" });
   const look = useQuery({ ...lookQuery(id), enabled: kind === "look" });
@@ -181,10 +154,19 @@ export function EntryPage() {
     <Columns>
       <Field aria-label="Picture">
         <Tools>
-          <Pill isSelected={wiping} onChange={setWiping}>Wipe</Pill>
+          <Group>
+            {kind === "lut" && views.map(([key, called]) => <Pill key={key} isSelected={view === key} onChange={() => setView(key)}>{called}</Pill>)}
+            {view === "picture" && <Pill isSelected={wiping} onChange={setWiping}>Wipe</Pill>}
+          </Group>
           <SurroundChoice />
         </Tools>
-        <Compare before={shown.before} after={shown.after} drawn={shown.drawn} wipe={wiping ? wipe : null} onWipe={setWipe} label={`${chosen?.name ?? "No picture"} through ${name ?? "it"}`} />
+        {view === "picture" || !lut.data ? (
+          <Compare before={shown.before} after={shown.after} drawn={shown.drawn} wipe={wiping ? wipe : null} onWipe={setWipe} label={`${chosen?.name ?? "No picture"} through ${name ?? "it"}`} />
+        ) : view === "health" ? (
+          <HealthView key={id} lut={lut.data} picture={chosen} />
+        ) : (
+          <ToolsView key={id} lut={lut.data} picture={chosen} />
+        )}
         <Discs aria-label="Pictures">
           {pictures.map((picture) => (
             <button key={picture.id} type="button" onClick={() => choose(picture.id)} aria-label={picture.name} aria-current={picture.id === chosen?.id || undefined} title={picture.name}>
@@ -209,7 +191,7 @@ export function EntryPage() {
         </Strength>
         {shown.problem && <Notice>{shown.problem}</Notice>}
         {chosen && <Download key={`${chosen.id}`} kind={kind} id={id} picture={chosen} strength={strength} />}
-        {kind === "lut" ? <LutFacts id={id} /> : <Block><h2>The look</h2><Primary onPress={() => void navigate(`/bench/${id}`)}>Open on the Bench</Primary><a href={`/api/looks/${id}/look.json`} download>Download the look file</a></Block>}
+        {kind === "lut" ? <LutFacts id={id} onHealth={() => setView("health")} /> : <Block><h2>The look</h2><Primary onPress={() => void navigate(`/bench/${id}`)}>Open on the Bench</Primary><a href={`/api/looks/${id}/look.json`} download>Download the look file</a></Block>}
         <Block>
           <Secondary onPress={() => remove.mutate({ kind, id }, { onSuccess: () => void navigate("/shelf", { state: { gone: { kind, id, name } } }) })}>Delete from the Shelf</Secondary>
           {remove.error && <Notice>{wordsFor(remove.error)}</Notice>}

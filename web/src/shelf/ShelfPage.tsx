@@ -1,5 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useDeferredValue, useState } from "react";
+import { ChevronDown } from "lucide-react";
+import { useDeferredValue, useState, type DragEvent } from "react";
+import { Menu as ActionMenu, MenuItem as ActionItem, MenuTrigger } from "react-aria-components";
 import { createPortal } from "react-dom";
 import { useLocation, useNavigate } from "react-router";
 import styled from "styled-components";
@@ -9,13 +11,16 @@ import type { Kind } from "../api/types";
 import { Primary, Secondary, WordButton } from "../kit/Button";
 import { Disc } from "../kit/Disc";
 import { Notice } from "../kit/Notice";
-import { Picker } from "../kit/Picker";
+import { Menu, Picker } from "../kit/Picker";
 import { SurroundChoice } from "../kit/SurroundChoice";
 import { TextBox } from "../kit/TextBox";
 import { usePictureChoice } from "../pictures/usePictureChoice";
 import { useTopSlot } from "../TopBar";
-import { BringInLutSheet } from "./BringInLutSheet";
 import { Card } from "./Card";
+import { dropped, type Sent } from "./intake/dropped";
+import { IntakeSheet } from "./intake/IntakeSheet";
+import { PairSheet } from "./making/PairSheet";
+import { RoundTripSheet } from "./making/RoundTripSheet";
 
 const Columns = styled.main`
   display: grid; grid-template-columns: 212px minmax(0, 1fr); min-height: 0; height: 100%;
@@ -47,6 +52,18 @@ const Grid = styled.ul`
 const Said = styled.div`
   max-width: 620px; margin-bottom: 18px;
 `;
+const Actions = styled(ActionMenu)`
+  outline: none; min-width: 280px;
+`;
+const MenuItem = styled(ActionItem)`
+  padding: 6px 10px; border-radius: 5px; cursor: pointer; display: grid; color: ${(p) => p.theme.tokens.ink}; outline: none;
+  &[data-focused] { background: ${(p) => p.theme.tokens.accentWash}; }
+  b { font-weight: 500; } small { color: ${(p) => p.theme.tokens.soft}; font-size: ${(p) => p.theme.tokens.size.small}; }
+`;
+const Veil = styled.div`
+  position: fixed; inset: ${(p) => p.theme.tokens.top} 0 0 0; z-index: 10; display: grid; place-items: center; pointer-events: none; font-size: ${(p) => p.theme.tokens.size.title}; font-weight: 600;
+  background: color-mix(in srgb, ${(p) => p.theme.tokens.glaze} 86%, transparent); border: 2px dashed ${(p) => p.theme.tokens.accent}; color: ${(p) => p.theme.tokens.ink};
+`;
 const kinds = [
   ["", "Everything"],
   ["look", "Looks"],
@@ -58,7 +75,10 @@ export function ShelfPage() {
   const { pictures, chosen, choose } = usePictureChoice();
   const [search, setSearch] = useState("");
   const [kind, setKind] = useState<(typeof kinds)[number][0]>("");
-  const [bringing, setBringing] = useState(false);
+  const [open, setOpen] = useState<"intake" | "trip" | "pair" | null>(null);
+  const [sent, setSent] = useState<readonly Sent[]>([]);
+  const [over, setOver] = useState(false);
+  const [kept, setKept] = useState(0);
   const asked = useDeferredValue(search);
   const { data: all = [], error, isPending } = useQuery({ ...shelfQuery(asked, ""), placeholderData: keepPreviousData });
   const make = useMakeLook();
@@ -74,11 +94,28 @@ export function ShelfPage() {
     if (made) await navigate(`/bench/${made.id}`);
   }
 
+  function onDrop(event: DragEvent) {
+    if (open !== null) return;
+    event.preventDefault();
+    setOver(false);
+    void dropped(event.dataTransfer).then((files) => { setSent(files); setOpen("intake"); });
+  }
+
   return (
-    <Columns>
+    <Columns onDragOver={(event: DragEvent) => { if (open === null && event.dataTransfer.types.includes("Files")) { event.preventDefault(); setOver(true); } }}
+      onDragLeave={(event: DragEvent) => { if (!event.currentTarget.contains(event.relatedTarget as Node | null)) setOver(false); }} onDrop={onDrop}>
       {slot && createPortal(
         <>
-          <Secondary onPress={() => setBringing(true)}>Bring in a LUT</Secondary>
+          <MenuTrigger>
+            <Secondary>Make a LUT <ChevronDown size={14} aria-hidden /></Secondary>
+            <Menu placement="bottom end">
+              <Actions aria-label="Make a LUT" onAction={(key) => setOpen(key as "trip" | "pair")}>
+                <MenuItem id="trip" textValue="Round trip through another program"><b>Round trip</b><small>Send a chart through another program, read it back</small></MenuItem>
+                <MenuItem id="pair" textValue="From a pair of pictures"><b>From a pair of pictures</b><small>An original and its recoloured copy</small></MenuItem>
+              </Actions>
+            </Menu>
+          </MenuTrigger>
+          <Secondary onPress={() => { setSent([]); setOpen("intake"); }}>Bring in LUTs</Secondary>
           <Primary onPress={() => void makeNew()}>New look</Primary>
         </>,
         slot,
@@ -112,15 +149,19 @@ export function ShelfPage() {
             </Notice>
           </Said>
         )}
+        {kept > 0 && <Said><Notice tone="word">{kept} LUTs were put on the Shelf.</Notice></Said>}
         {trouble && <Notice>{wordsFor(trouble)}</Notice>}
-        {!isPending && !error && shown.length === 0 && <p>{search ? `Nothing here is called “${search}”.` : "Nothing here yet. Bake a look on the Bench, or bring in a LUT."}</p>}
+        {!isPending && !error && shown.length === 0 && <p>{search ? `Nothing here is called “${search}”.` : "Nothing here yet. Bake a look on the Bench, or bring in LUTs."}</p>}
         <Grid aria-label="Looks and LUTs">
           {shown.map((entry) => (
             <Card key={`${entry.kind}${entry.id}`} entry={entry} picture={chosen} />
           ))}
         </Grid>
       </Wall>
-      <BringInLutSheet isOpen={bringing} onClose={() => setBringing(false)} onDone={(lut) => void navigate(`/shelf/lut/${lut.id}`)} />
+      {over && <Veil>Drop LUT files, folders or zip packs</Veil>}
+      {open === "intake" && <IntakeSheet isOpen sent={sent} onClose={() => setOpen(null)} onKept={(luts) => { const [one] = luts; if (luts.length === 1 && one) void navigate(`/shelf/lut/${one.id}`); else setKept(luts.length); }} />}
+      {open === "trip" && <RoundTripSheet isOpen onClose={() => setOpen(null)} onKept={(lut) => void navigate(`/shelf/lut/${lut.id}`)} />}
+      {open === "pair" && <PairSheet isOpen onClose={() => setOpen(null)} onKept={(lut) => void navigate(`/shelf/lut/${lut.id}`)} />}
     </Columns>
   );
 }

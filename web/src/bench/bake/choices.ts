@@ -1,0 +1,78 @@
+/** What is chosen for a bake, and what of it is remembered for the next one. */
+import type { BakeChoice, FormatChoice, Look, PartChoice, Step } from "../../api/types";
+import { titleOf } from "../recipe/titles";
+
+export type What = "whole" | "steps" | "one";
+
+export interface Choices {
+  readonly what: What;
+  readonly first: number;
+  readonly last: number;
+  readonly path: string;
+  readonly expects: string;
+  readonly gives: string;
+  readonly formats: readonly Required<FormatChoice>[];
+  readonly size: number;
+  readonly tolerance: number;
+  /** Null: the look's own name. */
+  readonly title: string | null;
+  readonly author: string;
+  readonly rights: string;
+  readonly note: string;
+}
+
+export const SIZES = [17, 25, 33, 49, 65] as const;
+const KEY = "saucer.bake";
+const start: Choices = {
+  what: "whole", first: 1, last: 1, path: "", expects: "", gives: "", formats: [{ format: "cube", depth: 0, suffix: "" }], size: 33, tolerance: 0.5,
+  title: null, author: "", rights: "", note: "",
+};
+const kept = ["expects", "gives", "formats", "size", "tolerance", "author", "rights"] as const;
+
+/** The last choices of this person on this machine; what a look is called, and which part of it, is asked anew. */
+export function remembered(stepCount: number): Choices {
+  try {
+    const found = JSON.parse(localStorage.getItem(KEY) ?? "{}") as Partial<Choices>;
+    const usable = Object.fromEntries(kept.filter((name) => typeof found[name] === typeof start[name]).map((name) => [name, found[name]]));
+    const made = { ...start, ...usable, last: Math.max(1, stepCount) } as Choices;
+    return made.formats.length > 0 && made.formats.every((one) => typeof one.format === "string") ? made : { ...made, formats: start.formats };
+  } catch {
+    return { ...start, last: Math.max(1, stepCount) };
+  }
+}
+
+export function remember(choices: Choices): void {
+  localStorage.setItem(KEY, JSON.stringify(Object.fromEntries(kept.map((name) => [name, choices[name]]))));
+}
+
+function partOf(choices: Choices): PartChoice {
+  if (choices.what === "steps") return { first: choices.first, last: choices.last, path: "" };
+  return { first: null, last: null, path: choices.what === "one" ? choices.path : "" };
+}
+
+/** As the server takes it. */
+export function bakeChoice(choices: Choices, name: string): BakeChoice {
+  const { formats, size, expects, gives, author, rights, note, title } = choices;
+  return { formats: [...formats], size, expects, gives, author, rights, note, title: title ?? name, part: partOf(choices) };
+}
+
+/** The same without the words, which change no colour: what fidelity is asked for. */
+export function measuredChoice(choices: Choices): BakeChoice {
+  return { ...bakeChoice(choices, ""), formats: [{ format: "cube", depth: 0, suffix: "" }], author: "", rights: "", note: "", title: "", size: 33 };
+}
+
+/** Every step and group with its path, groups before what they hold. */
+export function paths(steps: readonly Step[], inside = "steps"): { readonly path: string; readonly name: string; readonly depth: number }[] {
+  return steps.flatMap((step, index) => {
+    const path = `${inside}[${index}]`;
+    const own = { path, name: titleOf(step), depth: path.split(".").length - 1 };
+    return step.kind === "group" ? [own, ...paths((step as { steps?: readonly Step[] }).steps ?? [], `${path}.steps`)] : [own];
+  });
+}
+
+export function toggled(formats: Choices["formats"], id: string, on: boolean): Choices["formats"] {
+  if (on) return [...formats, { format: id, depth: 0, suffix: "" }];
+  return formats.length > 1 ? formats.filter((one) => one.format !== id) : formats;
+}
+
+export const nameOf = (look: Look) => look.name ?? "";
