@@ -12,7 +12,6 @@ import tracemalloc
 from collections import Counter
 
 import atheris
-
 import numpy as np
 
 from saucer.core.errors import LutError
@@ -44,6 +43,11 @@ def seeds() -> list[bytes]:
     return found
 
 
+def refused(words: str) -> None:
+    assert words.startswith("fuzz"), "a refusal begins with the file's name"
+    counts["refused"] += 1
+
+
 def one_file(data: bytes) -> None:
     global slowest, largest
     started = time.monotonic()
@@ -53,8 +57,7 @@ def one_file(data: bytes) -> None:
         assert all(np.isfinite(table).all() for table in lut.tables)
         counts[form.id] += 1
     except LutError as error:
-        assert str(error).startswith("fuzz")
-        counts["refused"] += 1
+        refused(str(error))
     finally:
         most = tracemalloc.get_traced_memory()[1]
         tracemalloc.stop()
@@ -76,7 +79,15 @@ def main() -> None:
     for index, data in enumerate(seeds()):
         with open(os.path.join(folder, f"seed{index}"), "wb") as file:
             file.write(data)
-    arguments = [sys.argv[0], folder, f"-max_total_time={seconds}", "-max_len=40000", "-timeout=20", "-rss_limit_mb=4096", "-print_final_stats=1"]
+    arguments = [
+        sys.argv[0],
+        folder,
+        f"-max_total_time={seconds}",
+        "-max_len=40000",
+        "-timeout=20",
+        "-rss_limit_mb=4096",
+        "-print_final_stats=1",
+    ]
     atheris.Setup(arguments, one_file)
     atheris.Fuzz()
 

@@ -87,9 +87,9 @@ def test_the_same_inputs_give_the_same_bytes_and_the_words_are_in(form):
 
 
 def test_what_no_lut_holds_is_left_out_and_said():
-    assert words_left_out(FOUR) == ["Grain (steps[2])"]
+    assert words_left_out(FOUR) == ["Grain (step 3)"]
     made = bake_file(FOUR, CUBE, 17, Words("Salt"))
-    assert "Left out: Grain (steps[2])" in read_lut(made.data, "a")[0].comments
+    assert "Left out: Grain (step 3)" in read_lut(made.data, "a")[0].comments
     assert len(FOUR.steps) == 4, "the look is as it was"
 
 

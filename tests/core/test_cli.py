@@ -72,12 +72,12 @@ def test_inspect_a_look_a_picture_and_a_disc(folder: Path):
     [
         (["bake", "gone.json", "-o", "x.cube"], "saucer: gone.json: no such file or directory"),
         (["bake", "look.json", "-o", "x.cube", "--size", "500"], "saucer: size: must be from 2 to 129 nodes a side, got 500"),
-        (["bake", "look.json", "-o", "x.lut"], "saucer: x.lut: no LUT format for this name; Saucer writes cube (.cube)"),
+        (["bake", "look.json", "-o", "x.lut"], "saucer: x.lut: no LUT format for this name; Saucer writes cc (.cc), "),
         (["bake", "a.cube", "-o", "x.cube"], "saucer: a.cube, line 1: not valid JSON"),
         (["bake", "look.json", "-o", "no/x.cube"], "saucer: no/x.cube: no such file or directory"),
         (["apply", "a.cube", "gone.png", "-o", "x.png"], "saucer: gone.png: no such file"),
         (["apply", "a.cube", "look.json", "-o", "x.png"], "saucer: look.json: not a picture that Saucer reads"),
-        (["apply", "in.png", "in.png", "-o", "x.png"], "saucer: in.png: not a LUT file that Saucer reads"),
+        (["apply", "in.png", "in.png", "-o", "x.png"], "saucer: in.png: 40 x 24 is no picture LUT"),
         (["apply", "a.cube", "in.png", "-o", "x.gif"], "saucer: x.gif: no picture format for this name"),
         (["apply", "a.cube", "in.png", "-o", "x.png", "--expects", "zap"], 'saucer: --expects: unknown encoding "zap"'),
         (
@@ -136,7 +136,7 @@ def test_a_look_with_everything_is_baked_applied_inspected_and_its_losses_told(f
     steps += [{"kind": "lut", "file": "a.cube", "expects": "film-log", "gives": "srgb"}, {"kind": "vignette", "amount": 0.6}]
     (folder / "all.json").write_text(json.dumps({"format": "saucer-look", "version": 1, "steps": steps}))
     baked = saucer(folder, "bake", "all.json", "-o", "all.cube", "--size", "17")
-    assert (baked.returncode, baked.stdout) == (0, "left out, because no LUT can hold it: Vignette (steps[5])\n")
+    assert (baked.returncode, baked.stdout) == (0, "left out, because no LUT can hold it: Vignette (step 6)\n")
     look = read_bundle((folder / "all.json").read_bytes(), "all.json", folder)
     assert saucer(folder, "apply", "all.json", "in.png", "-o", "all.tif").returncode == 0
     expected = render(look.look, read_picture(folder / "in.png").pixels, luts=look.luts)

@@ -194,9 +194,9 @@ def test_a_bake_leaves_spatial_steps_out_and_says_which(api, sha256):
     job = api.expect(202, "POST", f"/looks/{made['id']}/bake", {"version": 1, "size": 33})
     run_worker()
     done = api.get(f"/jobs/{job['id']}")
-    assert done["left_out"] == ["Vignette (steps[2])", "Grain (steps[4])"]
+    assert done["left_out"] == ["Vignette (step 3)", "Grain (step 5)"]
     baked = cube.read(api.call("GET", f"/luts/{done['lut']}/file").getvalue())
-    assert "Left out: Vignette (steps[2])" in baked.comments
+    assert "Left out: Vignette (step 3)" in baked.comments
     x = np.random.default_rng(1).random((500, 3), dtype=np.float32)
     expected = evaluate(look_from({"steps": steps}), x, luts=lambda _: cube.read(CUBE))
     assert np.abs(apply_lut(baked, x) - expected).mean() < 0.01

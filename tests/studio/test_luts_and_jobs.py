@@ -30,7 +30,9 @@ def versioned(api) -> int:
 @pytest.mark.django_db(transaction=True)
 def test_bake_to_the_shelf(api, picture):
     look = versioned(api)
-    job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "choice": {"size": 17, "title": "Ferry 17", "author": "Ilse"}})
+    job = api.expect(
+        202, "POST", f"/looks/{look}/bake", {"version": 1, "choice": {"size": 17, "title": "Ferry 17", "author": "Ilse"}}
+    )
     assert job["state"] == "waiting"
     run_worker()
     job = api.get(f"/jobs/{job['id']}")

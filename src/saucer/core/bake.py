@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -39,7 +40,7 @@ class Part:
     @property
     def words(self) -> str:
         if self.path:
-            return f"only {self.path}"
+            return f"only {step_words(self.path)}"
         if self.first is None and self.last is None:
             return ""
         return f"only steps {self.first or 1} to {self.last or 'the last'}"
@@ -101,13 +102,14 @@ class Words:
     note: str = ""
     extra: tuple[str, ...] = ()
 
-    def comments(self, look: Look, part: Part = WHOLE) -> tuple[str, ...]:
+    def comments(self, look: Look, part: Part = WHOLE, left_out: Sequence[str] | None = None) -> tuple[str, ...]:
+        """left_out: as the person who baked counts the steps; without, the steps of `look`"""
         return (
             f"Made with Saucer {__version__} from the look {look.content_hash[:12]}",
             *([part.words[0].upper() + part.words[1:]] if part.words else []),
             *self.extra,
             f"Expects {look.input}, gives {look.output}",
-            *(f"Left out: {words}" for words in words_left_out(look)),
+            *(f"Left out: {words}" for words in (words_left_out(look) if left_out is None else left_out)),
             *(f"{name}: {' '.join(text.split())}" for name, text in
               (("Author", self.author), ("Rights", self.rights), ("Note", self.note)) if text),
         )  # fmt: skip
@@ -165,11 +167,15 @@ def _curves_of(look: Look, form: Format, luts: Luts) -> Lut:
 
 
 def bake_file(
-    look: Look, form: Format, size: int, words: Words, options: Options = PLAIN, luts: Luts = no_luts, part: Part = WHOLE
-) -> Converted:
-    """A look as a file: the same arguments give the same bytes. `part` is only named; give `part_of` it. Raises: LutError"""
+    look: Look, form: Format, size: int, words: Words, options: Options = PLAIN, luts: Luts = no_luts, part: Part = WHOLE,
+    left_out: Sequence[str] | None = None,
+) -> Converted:  # fmt: skip
+    """A look as a file: the same arguments give the same bytes. Raises: LutError
+
+    look: the part already; `part` and `left_out` only name it and what it left out, in the steps of the whole look
+    """
     lut, lost = lut_for(look, form, size, luts)
-    titled = lut.titled(words.title or look.name or "Untitled look", words.comments(look, part))
+    titled = lut.titled(words.title or look.name or "Untitled look", words.comments(look, part, left_out))
     made = written(titled, form, options, size=form.holds.size_for(size) if form.holds.sizes else None)
     return replace(made, lost=(*lost, *made.lost))
 
@@ -185,13 +191,25 @@ def stored(lut: Lut, form: Format, options: Options = PLAIN) -> Lut:
     return replace(fit, lattice=Lattice(table, fit.lattice.domain))
 
 
-def words_left_out(look: Look) -> list[str]:
-    """The spatial steps that a LUT of this look cannot hold, each with its place."""
+def step_words(path: str) -> str:
+    """A path as people count: `steps[2].steps[0]` is step 3.1."""
+    return "step " + ".".join(str(int(index) + 1) for index in re.findall(r"\[(\d+)\]", path))
+
+
+def words_left_out(look: Look, part: Part = WHOLE) -> list[str]:
+    """The spatial steps that a LUT of this look, or of a part of it, cannot hold, each with its place in the look."""
     kinds = spatial_kinds()
+
+    def inside(path: str) -> bool:
+        if part.path:
+            return path == part.path or path.startswith(f"{part.path}.")
+        number = int(step_words(path).split()[1].split(".")[0])
+        return (part.first or 1) <= number <= (part.last or number)
+
     return [
-        f"{step.name or kinds[step.kind].title} ({path})"
+        f"{step.name or kinds[step.kind].title} ({step_words(path)})"
         for path, step in walk(look.steps)
-        if step.kind in kinds and step.enabled and not kinds[step.kind].neutral(step)
+        if step.kind in kinds and step.enabled and not kinds[step.kind].neutral(step) and inside(path)
     ]
 
 

@@ -68,11 +68,12 @@ def _bake(given: argparse.Namespace) -> None:
     bundle = _load_look(given.look)
     part = _part(given)
     look = between(part_of(bundle.look, part, bundle.luts), given.expects, given.gives)
+    left_out = words_left_out(bundle.look, part)
     form = format_for(given.output.name, given.format)
     words = Words(given.title or bundle.look.name or given.look.stem, given.author, given.rights, given.note)
-    made = bake_file(look, form, given.size, words, Options(given.depth, given.output.suffix.lower()), bundle.luts, part)
+    made = bake_file(look, form, given.size, words, Options(given.depth, given.output.suffix.lower()), bundle.luts, part, left_out)
     write_bytes(made.data, given.output)
-    for left in words_left_out(look):
+    for left in left_out:
         print(f"left out, because no LUT can hold it: {left}")
     convert_files.say_lost(made)
 

@@ -153,9 +153,9 @@ def _tint(ramp: np.ndarray) -> Finding:
     most, at = float(tint.max()), float(tint.argmax() / (len(tint) - 1))
     if most < 2 * CODE:
         return Finding("tint", "Neutral grey", "fine", most / CODE, "Grey stays grey.")
-    colour = "red", "green", "blue"
-    row = ramp[int(tint.argmax())]
-    lean = colour[int(np.argmax(row - row.mean()))]
+    off = ramp[int(tint.argmax())] - ramp[int(tint.argmax())].mean()
+    channel = int(np.abs(off).argmax())
+    lean = (("red", "green", "blue") if off[channel] > 0 else ("cyan", "magenta", "yellow"))[channel]
     return Finding(
         "tint",
         "Tint on grey",

@@ -90,7 +90,7 @@ def test_what_is_lost_is_said_and_measured():
     assert "no file of this kind has 33 nodes a side: it has 36" in sizes.lost
     with pytest.raises(LutError, match="holds curves only, and this LUT mixes channels"):
         written(a_lut(9), formats()["spi1d"])
-    with pytest.raises(LutError, match="3dl has 8, 10, 12, 16, not 14 bits"):
+    with pytest.raises(LutError, match="3DL has 8, 10, 12, 16, not 14 bits"):
         written(a_lut(9), formats()["3dl"], Options(14))
 
 

@@ -28,11 +28,14 @@ const Files = styled.ul`
   li { display: grid; gap: 1px; overflow-wrap: anywhere; }
   small { color: ${(p) => p.theme.tokens.soft}; font-size: ${(p) => p.theme.tokens.size.small}; }
 `;
+const Small = styled.small`
+  color: ${(p) => p.theme.tokens.soft}; font-size: ${(p) => p.theme.tokens.size.small};
+`;
 const State = styled.span`
   display: inline-flex; gap: 6px; align-items: flex-start;
   svg { width: 15px; height: 15px; flex: none; margin-top: 1px; }
 `;
-const knowns: Record<string, string> = { baked: "known from its look", declared: "the file says so", guessed: "guessed", asked: "not known: please say", said: "said by hand" };
+const knowns: Record<string, string> = { declared: "The file itself says what it expects and gives.", guessed: "What it expects and gives was guessed from its name.", asked: "Nothing in the file says what it expects and gives: please say." };
 const makings: Record<string, string> = { "round trip": "Read back from a chart", pair: "Fitted to a pair of pictures" };
 
 function TextFact({ label, value, max, onSave }: { label: string; value: string; max: number; onSave: (value: string) => void }) {
@@ -84,7 +87,7 @@ export function LutFacts({ id, onHealth }: { id: number; onHealth: () => void })
               <Picker label="Expects" value={lut.expects} options={options} onChange={(expects) => change.mutate({ id, expects })} />
               <Picker label="Gives" value={lut.gives} options={options} onChange={(gives) => change.mutate({ id, gives })} />
             </Pair>
-            {lut.known !== "said" && <small>What it expects and gives: {knowns[lut.known] ?? lut.known}.</small>}
+            {knowns[lut.known] && <Small>{knowns[lut.known]}</Small>}
           </>
         )}
         <TextFact label="Rights" value={lut.rights} max={200} onSave={(rights) => change.mutate({ id, rights })} />

@@ -122,4 +122,4 @@ def write(lut: Lut, options: Options = PLAIN) -> bytes:
     return "\n".join(lines).encode() + rows_text(table)
 
 
-FORMAT = Format("csp", "csp", (".csp",), sniff, read, write, Holds(frozenset({"1D", "3D", "1D + 3D"}), domain=True, words=True))
+FORMAT = Format("csp", "CSP", (".csp",), sniff, read, write, Holds(frozenset({"1D", "3D", "1D + 3D"}), domain=True, words=True))

@@ -65,4 +65,4 @@ def write(lut: Lut, options: Options = PLAIN) -> bytes:
     return "\n".join(head).encode() + rows_text(lut.shaper.samples) + b"}\n"
 
 
-FORMAT = Format("spi1d", "spi1d", (".spi1d",), sniff, read, write, Holds(frozenset({"1D"}), domain=True))
+FORMAT = Format("spi1d", "SPI 1D", (".spi1d",), sniff, read, write, Holds(frozenset({"1D"}), domain=True))

@@ -59,4 +59,4 @@ def write(lut: Lut, options: Options = PLAIN) -> bytes:
     return f"SPILUT 1.0\n3 3\n{size} {size} {size}\n{body}".encode()
 
 
-FORMAT = Format("spi3d", "spi3d", (".spi3d",), sniff, read, write, Holds(frozenset({"3D"})))
+FORMAT = Format("spi3d", "SPI 3D", (".spi3d",), sniff, read, write, Holds(frozenset({"3D"})))

@@ -108,6 +108,6 @@ def write(lut: Lut, options: Options = PLAIN) -> bytes:
 
 
 FORMAT = Format(
-    "3dl", "3dl", (".3dl",), sniff, read, write,
+    "3dl", "3DL", (".3dl",), sniff, read, write,
     Holds(frozenset({"3D"}), depths=DEPTHS, sizes=tuple(range(FEWEST, LARGEST + 1)), beyond=False, words=True),
 )  # fmt: skip

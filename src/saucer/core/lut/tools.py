@@ -5,6 +5,7 @@ Every result is a LUT of tables; `as_tables` makes one of a chain of formulas.
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
@@ -18,6 +19,7 @@ from saucer.core.lut.table import LARGEST, SMALLEST, UNIT, Bounds, Curve1D, Latt
 
 CURVE_SIZE = 4096
 INVERSE_SIZE = 16384
+LIKENESS_COLOURS = 256
 DEFAULT_SIZE = 33
 
 
@@ -186,6 +188,13 @@ def blended(one: Lut, other: Lut, share: float, size: int | None = None) -> Lut:
         inverse = inverted_curve(shaped.shaper)
         return Lut(shaped.shaper, _sampled(lambda x: mixed(inverse(x)), size, UNIT))
     return Lut(lattice=_sampled(mixed, size, domain))
+
+
+def likeness(lut: Lut) -> str:
+    """A short name for what a LUT does: two files that do the same to 1/1000 have the same, whatever their formats."""
+    inputs = over(lut.domain, LIKENESS_COLOURS)
+    outputs = np.round(apply_lut(lut, inputs).astype(np.float64) * 1000) + 0.0
+    return hashlib.sha256(np.array(lut.domain).tobytes() + outputs.tobytes()).hexdigest()[:32]
 
 
 def grey_axis(lut: Lut, size: int = 1024) -> Lut:

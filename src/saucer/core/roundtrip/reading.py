@@ -181,7 +181,7 @@ def _twin(pixels: np.ndarray, depth: str, layout: TwinLayout) -> ReadBack:
     corrected = seen.without_vignette(colours) if any(one.id == "vignette" for one in found) else colours
     smooth = _average(corrected, layout)
     if found:
-        smooth = smoothed(smooth)
+        smooth = np.clip(smoothed(smooth), 0, 1)
     return ReadBack("twin", layout.size, depth, Lut(lattice=Lattice(table)), Lut(lattice=Lattice(smooth)), found, seen)
 
 

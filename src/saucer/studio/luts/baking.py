@@ -21,6 +21,7 @@ from saucer.core.files.fitting import Converted
 from saucer.core.health import examine
 from saucer.core.look import Look
 from saucer.core.lut.apply import apply_lut, to_codes
+from saucer.core.lut.tools import likeness
 from saucer.studio.encodings.rules import definitions
 from saucer.studio.looks.models import Version
 from saucer.studio.looks.rules import look_of
@@ -108,19 +109,19 @@ def bake_version(
     whole = look_of(version)
     look = look_to_bake(whole, choice)
     part = choice.part.part
-    title = choice.title or version.look.name
+    title, left_out = choice.title or version.look.name, words_left_out(whole, part)
     words = Words(title, choice.author, choice.rights, choice.note, (f"Version {version.number} of {version.look.name}",))
     forms = [one.form() for one in choice.formats]
     truth = Truth(look, None, at_hand)
     report(0.05)
     made: list[tuple[Format, Converted, dict[str, Any]]] = []
     for number, (one, form) in enumerate(zip(choice.formats, forms, strict=True), 1):
-        file = bake_file(look, form, choice.size, words, one.options, at_hand, part)
+        file = bake_file(look, form, choice.size, words, one.options, at_hand, part, left_out)
         report(0.05 + 0.8 * (number - 0.5) / len(forms))
         found = measure(truth, file.lut)
         made.append((form, file, {"lost": list(file.lost), "fidelity": asdict(found.spread)}))
         report(0.05 + 0.8 * number / len(forms))
-    return _put_on_shelf(person, version, choice, look, words_left_out(look), title, made)
+    return _put_on_shelf(person, version, choice, look, left_out, title, made)
 
 
 def _file_name(title: str, form: Format, size: int, choice: FormatChoice) -> str:
@@ -143,7 +144,7 @@ def _put_on_shelf(
             name=title[:120], author=choice.author, rights=choice.rights, note=choice.note, known="baked",
             file_name=_file_name(title, form, file.lut.size, choice.formats[0]), format=form.id, kind=file.lut.kind[:60],
             size=file.lut.size, sha256=shas[0], bytes=len(file.data), expects=look.input, gives=look.output, version=version,
-            owner=person, health=health.level, health_words=health.summary[:300],
+            owner=person, likeness=likeness(file.lut), health=health.level, health_words=health.summary[:300],
             made=told | {"left_out": left_out, "part": choice.part.part.words},
         )  # fmt: skip
         for sha256, picked, (form, file, told) in zip(shas[1:], choice.formats[1:], made[1:], strict=True):
@@ -179,7 +180,7 @@ def fidelity(
     sample = bake_file(made, form, small, Words(), one.options, at_hand)
     per_node = len(sample.data) / small**3 if "3D" in sample.lut.kind else 0.0
     about = [round(per_node * size_.size**3) or len(sample.data) for size_ in found.sizes]
-    return Survey(found, about, made.input, made.output, words_left_out(made))
+    return Survey(found, about, made.input, made.output, words_left_out(look, choice.part.part))
 
 
 def frame(look: Look, choice: BakeChoice, one: FormatChoice | None, picture: Picture, width: int | None = None) -> np.ndarray:

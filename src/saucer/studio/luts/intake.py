@@ -17,6 +17,7 @@ from saucer.core.files.corrections import corrections
 from saucer.core.guessing import guess
 from saucer.core.health import examine
 from saucer.core.lut.table import Lut
+from saucer.core.lut.tools import likeness
 from saucer.core.packs import members
 from saucer.studio.encodings.rules import find as encoding
 from saucer.studio.encodings.rules import own
@@ -44,6 +45,7 @@ class Row(BaseModel):
     size: int = 0
     bytes: int = 0
     sha256: str = ""
+    likeness: str = ""
     expects: str = ""
     gives: str = ""
     how: Literal["", "declared", "guessed", "asked"] = ""
@@ -108,9 +110,9 @@ def read_pack(uploads: list[Upload], report: Callable[[float], None]) -> list[Ro
         try:
             for inner, data in _parts(path, content):
                 row = _row(len(rows), inner, data, mine)
-                twin = seen.setdefault(row.sha256, row)
+                twin = seen.setdefault(row.likeness, row)
                 if twin is not row:
-                    row.same_as = f"the same as {twin.path}"
+                    row.same_as = f"{'the same as' if twin.sha256 == row.sha256 else 'does the same as'} {twin.path}"
                 rows.append(row)
         except SaucerError as error:
             rows.append(Row(index=len(rows), path=path, bytes=len(content), problem=str(error)))
@@ -136,7 +138,8 @@ def _row(index: int, path: str, data: bytes, mine: tuple[Any, ...]) -> Row:
     health = examine(lut)
     return Row(
         index=index, path=path[:400], name=_name(lut, stem), category="/".join(inside.parent.parts)[:200].strip("."), format=form.id,
-        kind=lut.kind[:60], size=lut.size, bytes=len(data), sha256=keep_bytes(data), expects=found.expects, gives=found.gives,
+        kind=lut.kind[:60], size=lut.size, bytes=len(data), sha256=keep_bytes(data),
+        likeness=likeness(lut), expects=found.expects, gives=found.gives,
         how=found.how, reason=found.reason, health=health.level, health_words=health.summary[:300], author=said_in(lut, "Author"),
         rights=said_in(lut, "Rights"), note=said_in(lut, "Note"),
     )  # fmt: skip
@@ -150,12 +153,11 @@ def _name(lut: Lut, stem: str) -> str:
 
 def _find_same(rows: list[Row]) -> None:
     """Say which are on the Shelf already, by content."""
-    known = dict(
-        LutEntry.objects.filter(sha256__in=[row.sha256 for row in rows if row.sha256], deleted=None).values_list("sha256", "name")
-    )
+    wanted = [row.likeness for row in rows if row.likeness]
+    known = dict(LutEntry.objects.filter(likeness__in=wanted, deleted=None).values_list("likeness", "name"))
     for row in rows:
-        if row.sha256 in known:
-            row.same_as = f"on the Shelf as {known[row.sha256]}"
+        if row.likeness in known:
+            row.same_as = f"on the Shelf as {known[row.likeness]}"
 
 
 class Kept(BaseModel):
@@ -193,7 +195,8 @@ def keep(person: Person, job_id: int, kept: list[Kept]) -> list[LutEntry]:
             entries.append(
                 LutEntry.objects.create(
                     name=(chosen.name.strip() or row.name)[:120], file_name=_file_name(row), format=row.format,
-                    kind=row.kind, size=row.size, sha256=row.sha256, bytes=row.bytes, expects=expects, gives=gives, owner=person,
+                    kind=row.kind, size=row.size, sha256=row.sha256, likeness=row.likeness,
+                    bytes=row.bytes, expects=expects, gives=gives, owner=person,
                     category=(row.category if chosen.category is None else chosen.category.strip())[:200],
                     author=row.author, rights=row.rights, note=row.note, known="said" if said else row.how or "asked",
                     health=row.health, health_words=row.health_words,

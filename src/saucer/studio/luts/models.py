@@ -27,6 +27,7 @@ class LutEntry(models.Model):
     )
     health = models.CharField(max_length=6, blank=True, help_text="fine, look or bad")
     health_words = models.CharField(max_length=300, blank=True)
+    likeness = models.CharField(max_length=32, blank=True, db_index=True, help_text="the same for files that do the same")
     made_by = models.CharField(max_length=40, blank=True, help_text="the tool that made it from its parent, chart or pair")
     parent = models.ForeignKey("self", null=True, blank=True, on_delete=models.SET_NULL, related_name="children")
     made = models.JSONField(default=dict, help_text="how it was baked or read, and what was measured")

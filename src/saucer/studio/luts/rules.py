@@ -18,6 +18,7 @@ from saucer.core.files.fitting import written
 from saucer.core.guessing import guess
 from saucer.core.health import examine
 from saucer.core.lut.table import Lut
+from saucer.core.lut.tools import likeness
 from saucer.core.steps.registry import no_luts
 from saucer.studio.deleting import bring_back, put_away
 from saucer.studio.encodings.rules import find as encoding
@@ -44,6 +45,7 @@ def bring_in(person: Person, data: bytes, file_name: str, name: str = "", expect
     with transaction.atomic():
         entry = LutEntry.objects.create(
             name=(name or lut.title or Path(place).stem)[:120], file_name=place, format=form.id, kind=lut.kind[:60], size=lut.size,
+            likeness=likeness(lut),
             sha256=keep_bytes(data), bytes=len(data), expects=expects, gives=gives, owner=person, known=known,
             rights=said_in(lut, "Rights"), author=said_in(lut, "Author"), note=said_in(lut, "Note"),
             health=health.level, health_words=health.summary[:300],
@@ -77,7 +79,8 @@ def put_on_shelf(
     with transaction.atomic():
         entry = LutEntry.objects.create(
             name=name.strip()[:120] or "Untitled LUT", file_name=f"{file_stem(name)}{form.suffix}", format=form.id, kind=made.lut.kind[:60],
-            size=made.lut.size, sha256=keep_bytes(made.data), bytes=len(made.data), owner=person, made_by=how, parent=parent,
+            size=made.lut.size, likeness=likeness(made.lut), sha256=keep_bytes(made.data), bytes=len(made.data),
+            owner=person, made_by=how, parent=parent,
             health=health.level, health_words=health.summary[:300], **fields,
         )  # fmt: skip
         record(person, how, entry, sha256=entry.sha256, parent=parent.pk if parent else None)

@@ -142,10 +142,6 @@ export function BakeSheet({ isOpen, onClose, picture }: Props) {
               <Picker label="It gives" value={choices.gives} options={[{ id: "", name: `As ${choices.what === "whole" ? "the look" : "the part"}: ${called(choices.gives ? undefined : found?.gives ?? look.output)}` }, ...options]} onChange={(gives) => set({ gives })} />
             </Pair>
           </Part>
-          <Part aria-label="Formats">
-            <h3>Formats</h3>
-            <FormatList formats={choices.formats} onChange={(formats) => { set({ formats }); const added = formats[formats.length - 1]; if (added && formats.length > choices.formats.length) setWatched(added.format); }} />
-          </Part>
           <Part aria-label="Size">
             <Row>
               <h3>Size</h3>
@@ -159,6 +155,10 @@ export function BakeSheet({ isOpen, onClose, picture }: Props) {
             <FieldLabel elementType="span">
               {found ? found.proposed === null ? `No size in the chart keeps 99 % of the colours below ${choices.tolerance}.` : `${found.proposed} is the smallest that keeps 99 % of the colours below ${choices.tolerance}.` : "Measuring…"}
             </FieldLabel>
+          </Part>
+          <Part aria-label="Formats">
+            <h3>Formats</h3>
+            <FormatList formats={choices.formats} onChange={(formats) => { set({ formats }); const added = formats[formats.length - 1]; if (added && formats.length > choices.formats.length) setWatched(added.format); }} />
           </Part>
           <Part aria-label="Words in the file">
             <h3>Words in the file</h3>

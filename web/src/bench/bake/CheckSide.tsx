@@ -6,7 +6,7 @@ import { Compare, type Wipe } from "../../kit/Compare";
 import { Notice } from "../../kit/Notice";
 
 const Field = styled.div`
-  position: relative; display: grid; min-height: 220px; background: ${(p) => p.theme.surround.field}; color: ${(p) => p.theme.surround.ink};
+  position: relative; display: grid; min-height: 272px; background: ${(p) => p.theme.surround.field}; color: ${(p) => p.theme.surround.ink};
   em { position: absolute; bottom: 5px; font-style: normal; font-size: ${(p) => p.theme.tokens.size.small}; }
 `;
 const Spot = styled.i`

@@ -20,7 +20,8 @@ interface Props {
 
 /** Every format, several of which may be written at once; the first chosen is the one that looks will use. */
 export function FormatList({ formats, onChange }: Props) {
-  const { data: known = [] } = useQuery(formatsQuery);
+  const { data = [] } = useQuery(formatsQuery);
+  const known = [...data].sort((a, b) => Number(b.id === "cube") - Number(a.id === "cube") || a.name.localeCompare(b.name));
   const set = (id: string, change: { depth?: number; suffix?: string }) => onChange(formats.map((one) => (one.format === id ? { ...one, ...change } : one)));
   return (
     <List aria-label="Formats">

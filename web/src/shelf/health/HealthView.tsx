@@ -32,6 +32,7 @@ const Pair = styled.div`
   display: grid; grid-template-columns: 1fr 1fr; gap: 18px;
 `;
 const levels = { fine: "fine", look: "worth a look", bad: "a fault" } as const;
+const mended: Record<string, string> = { smooth: "Smoothed", unswap: "Channels in order", "full-range": "Full range", extend: "Range extended", resize: "At 33" };
 const mends: Record<string, string> = { smooth: "Smooth it", unswap: "Put channels in order", "full-range": "Make it full range", extend: "Extend its range", resize: "Resize it to 33" };
 
 function Line({ finding, onMend }: { finding: Finding; onMend: (mend: string) => void }) {
@@ -57,7 +58,7 @@ export function HealthView({ lut, picture }: { lut: Lut; picture: Picture | unde
   if (!data) return <Root><p>Examining…</p></Root>;
   if (mend) {
     const choice: ToolChoice = { tool: mend as ToolChoice["tool"], amount: 0.5, other: null, size: 33, low: 0, high: 1 };
-    return <Trial lut={lut} choice={choice} title={mends[mend] ?? mend} picture={picture} onClose={() => setMend(null)} />;
+    return <Trial lut={lut} choice={choice} title={mended[mend] ?? mend} picture={picture} onClose={() => setMend(null)} />;
   }
   const order = { bad: 0, look: 1, fine: 2 } as const;
   const sorted = [...data.findings].sort((a, b) => order[a.level as keyof typeof order] - order[b.level as keyof typeof order]);
