@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import base64
+from collections.abc import Callable
 from pathlib import Path
 from typing import Literal
 
@@ -195,9 +196,16 @@ class Bench:
         sheet = self.page.get_by_role("dialog")
         sheet.get_by_label("Title").fill(title)
         sheet.get_by_label("Author").fill(author)
-        sheet.get_by_role("radio", name=str(size)).click()
+        box = sheet.get_by_label("Nodes a side")
+        box.fill(str(size))
+        box.press("Enter")
         sheet.get_by_role("button", name="Bake", exact=True).click()
-        expect(sheet.get_by_text("Baking…")).to_be_visible()
+        expect(sheet.get_by_text("Waiting for a worker…")).to_be_visible()
+
+
+def tick(scope: Locator, name: str) -> None:
+    """Check or uncheck a box by its name."""
+    scope.locator("label", has=scope.page.get_by_role("checkbox", name=name)).click()
 
 
 class Shelf:
@@ -229,10 +237,29 @@ class Shelf:
             self.page.get_by_role("button", name="Download the LUT").click()
         return download.value
 
-    def bring_in(self, path: Path) -> None:
-        self.page.get_by_role("button", name="Bring in a LUT").click()
+    def read_pack(self, do_jobs: Callable[[], None], *paths: Path) -> Locator:
+        """Files read into the table of the sheet that it returns."""
+        self.page.get_by_role("button", name="Bring in LUTs").click()
         sheet = self.page.get_by_role("dialog")
         with self.page.expect_file_chooser() as chooser:
-            sheet.get_by_role("button", name="Drop a .cube file here").click()
-        chooser.value.set_files(path)
-        sheet.get_by_role("button", name="Bring in", exact=True).click()
+            sheet.get_by_role("button", name="Drop LUT files").click()
+        chooser.value.set_files(list(paths))
+        expect(sheet.get_by_text("Waiting for a worker…")).to_be_visible()
+        do_jobs()
+        expect(sheet.get_by_role("table", name="Files in the pack")).to_be_visible()
+        return sheet
+
+    def bring_in(self, path: Path, do_jobs: Callable[[], None]) -> None:
+        sheet = self.read_pack(do_jobs, path)
+        sheet.get_by_role("button", name="Put 1 on the Shelf").click()
+        expect(sheet).to_be_hidden()
+
+    def make(self, what: str) -> Locator:
+        """A sheet of the Make a LUT menu."""
+        self.page.get_by_role("button", name="Make a LUT").click()
+        self.page.get_by_role("menuitem", name=what).click()
+        return self.page.get_by_role("dialog")
+
+    def view(self, name: str) -> Shelf:
+        self.page.get_by_role("button", name=name, exact=True).click()
+        return self

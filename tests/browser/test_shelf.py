@@ -65,17 +65,19 @@ def test_bake_apply_and_download(bench: Bench, do_jobs, tmp_path: Path):
     assert np.percentile(np.abs(shown - middle), 80) <= 1.5
 
 
-def test_bringing_in_a_lut_and_a_broken_one(bench: Bench, tmp_path: Path):
+def test_bringing_in_a_lut_and_a_broken_one(bench: Bench, do_jobs, tmp_path: Path):
     page = bench.page
     good = cube.write(a_lut(9, title="Orchard print"))
     (tmp_path / "print.cube").write_bytes(good)
     (tmp_path / "cut.cube").write_bytes(good[: len(good) // 2])
     shelf = Shelf(page).open()
-    shelf.bring_in(tmp_path / "cut.cube")
-    expect(page.get_by_role("dialog").get_by_role("alert")).to_contain_text("cut.cube, line ")
+    sheet = shelf.read_pack(do_jobs, tmp_path / "cut.cube")
+    expect(sheet).to_contain_text("cut.cube")
+    expect(sheet).to_contain_text("expected three numbers, got")
+    expect(sheet.get_by_role("button", name="Put on the Shelf")).to_be_disabled()
     assert LutEntry.objects.count() == 0
     page.keyboard.press("Escape")
-    shelf.bring_in(tmp_path / "print.cube")
+    shelf.bring_in(tmp_path / "print.cube", do_jobs)
     expect(page.get_by_role("heading", name="Orchard print")).to_be_visible()
     shelf.choose_picture("Quay, dusk")
     page.wait_for_timeout(900)
@@ -88,10 +90,10 @@ def test_bringing_in_a_lut_and_a_broken_one(bench: Bench, tmp_path: Path):
     assert np.abs(canvas_pixels(page) - wanted).max() <= 1
 
 
-def test_saying_what_a_lut_expects_changes_the_picture(bench: Bench, tmp_path: Path):
+def test_saying_what_a_lut_expects_changes_the_picture(bench: Bench, do_jobs, tmp_path: Path):
     page = bench.page
     (tmp_path / "log.cube").write_bytes(cube.write(a_lut(17, title="For log")))
-    Shelf(page).open().bring_in(tmp_path / "log.cube")
+    Shelf(page).open().bring_in(tmp_path / "log.cube", do_jobs)
     expect(page.get_by_role("heading", name="For log")).to_be_visible()
     page.get_by_role("region", name="LUT file").get_by_role("button", name="Expects").click()
     option(page, "Film log").click()
@@ -110,11 +112,11 @@ def test_saying_what_a_lut_expects_changes_the_picture(bench: Bench, tmp_path: P
     assert np.abs(canvas_pixels(page) - wanted).max() <= 1
 
 
-def test_finding_and_deleting_and_bringing_back(bench: Bench, tmp_path: Path):
+def test_finding_and_deleting_and_bringing_back(bench: Bench, do_jobs, tmp_path: Path):
     page = bench.page
     for title in ("Pale orchard", "Deep harbour"):
-        (tmp_path / "x.cube").write_bytes(cube.write(a_lut(5, title=title)))
-        Shelf(page).open().bring_in(tmp_path / "x.cube")
+        (tmp_path / "x.cube").write_bytes(cube.write(a_lut(5, seed=len(title), title=title)))
+        Shelf(page).open().bring_in(tmp_path / "x.cube", do_jobs)
         expect(page.get_by_role("heading", name=title)).to_be_visible()
     shelf = Shelf(page).open()
     page.get_by_label("Find").fill("harb")

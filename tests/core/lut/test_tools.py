@@ -135,7 +135,9 @@ def test_files_that_do_the_same_are_known_whatever_their_format():
     from saucer.core.files import Options, formats
 
     lut = smooth_lut(9)
-    names = {tools.likeness(formats()[form].read(formats()[form].write(lut, Options()))) for form in ("cube", "csp", "clf", "spi3d")}
+    names = {
+        tools.likeness(formats()[form].read(formats()[form].write(lut, Options()))) for form in ("cube", "csp", "clf", "spi3d")
+    }
     assert names == {tools.likeness(lut)}
     assert tools.likeness(smooth_lut(9, 1.31)) != tools.likeness(lut)
     assert tools.likeness(tools.with_domain(lut, ((0.0,) * 3, (2.0,) * 3))) != tools.likeness(lut)
