@@ -16,7 +16,7 @@ import django
 
 django.setup()
 
-from bench import applying, cube_files, dragging, looks, previews  # noqa: E402
+from bench import applying, cube_files, dragging, looks, lut_files, previews  # noqa: E402
 from bench.measure import Bench, Result  # noqa: E402
 from bench.soak import soak  # noqa: E402
 from saucer.core.warm import warm  # noqa: E402
@@ -24,6 +24,8 @@ from saucer.core.warm import warm  # noqa: E402
 BENCHES: dict[str, Bench] = {
     "apply": applying.run,
     "cube": cube_files.run,
+    "file": lut_files.run,
+    "bake": lut_files.run,
     "look": looks.run,
     "preview": previews.run,
     "drag": dragging.run,
@@ -31,8 +33,10 @@ BENCHES: dict[str, Bench] = {
 
 
 def results(only: str | None) -> Iterator[Result]:
+    done: list[Bench] = []
     for prefix, run in BENCHES.items():
-        if only is None or only.startswith(prefix) or prefix.startswith(only):
+        if run not in done and (only is None or only.startswith(prefix) or prefix.startswith(only)):
+            done.append(run)
             yield from (result for result in run() if only is None or result.name.startswith(only))
 
 

@@ -12,7 +12,7 @@ from saucer.core.colour.conversion import convert, to_linear_709
 from saucer.core.colour.difference_fast import difference_of_light
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.errors import LutError
-from saucer.core.evaluate import evaluate, lattice_inputs, unshaped
+from saucer.core.evaluate import evaluate, unshaped
 from saucer.core.files import PLAIN, Format, Options
 from saucer.core.look import Look
 from saucer.core.lut.apply import Interpolation, apply_lut
@@ -215,8 +215,3 @@ def survey(
     if not found:
         raise LutError("sizes", "give at least one size")
     return Report(form.id, options.depth or (form.holds.depths[0] if form.holds.depths else 0), tuple(found), proposed, lost)
-
-
-def warm() -> None:
-    """Compile the kernel."""
-    difference_of_light(lattice_inputs(2, ENCODINGS["srgb"]), lattice_inputs(2, ENCODINGS["srgb"]))

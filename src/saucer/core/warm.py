@@ -6,12 +6,13 @@ import numpy as np
 
 from saucer.core.blending import MODES, blend
 from saucer.core.colour.conversion import conversion
+from saucer.core.colour.difference_fast import difference_of_light
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.evaluate import as_lut, evaluate, sampled
 from saucer.core.look import look_from
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.table import Lut, nodes, red_fastest
-from saucer.core.lut.text import read_rows, with_end, write_rows
+from saucer.core.lut.text import read_rows, with_end, write_rows, write_whole_rows
 from saucer.core.planes import through
 from saucer.core.rendering import render
 
@@ -61,5 +62,7 @@ def warm() -> None:
         blend(mode, np.zeros((3, 2), np.float32), np.zeros((3, 2), np.float32))
     as_lut(nodes(3), 3, srgb)
     red_fastest(np.zeros((8, 3), np.float32), 2)
+    write_whole_rows(np.zeros((2, 3), np.uint32))
+    difference_of_light(np.zeros((2, 3), np.float32), np.zeros((2, 3), np.float32))
     text = with_end(write_rows(np.zeros((2, 3), np.float32)))
     read_rows(text, 0, 1, np.empty((2, 3), np.float32), 0, 2)

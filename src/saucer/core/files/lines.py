@@ -162,9 +162,9 @@ def one_line(text: str) -> str:
     return " ".join(printable.split()).replace('"', "'")
 
 
-def rows_text(table: np.ndarray) -> bytes:
-    """(n, columns) float32 as lines. Raises: LutError for a value too large to be written"""
+def rows_text(table: np.ndarray, side: int = 0) -> bytes:
+    """(n, columns) float32 as lines, with places of a lattice of `side` in front. Raises: LutError for a value too large to be written"""
     try:
-        return write_rows(table)
+        return write_rows(table, side)
     except ValueError as error:
         raise LutError("table", str(error)) from None

@@ -6,9 +6,8 @@ import numpy as np
 
 from saucer.core.errors import LutError
 from saucer.core.files import PLAIN, Format, Holds, Options
-from saucer.core.files.lines import Text
+from saucer.core.files.lines import Text, rows_text
 from saucer.core.lut.table import LARGEST, SMALLEST, UNIT, Lattice, Lut
-from saucer.core.lut.text import write_rows
 
 
 def sniff(data: bytes) -> bool:
@@ -53,10 +52,7 @@ def write(lut: Lut, options: Options = PLAIN) -> bytes:
     if lut.lattice is None or lut.shaper is not None or lut.domain != UNIT:
         raise LutError("", "a .spi3d file holds one lattice over 0..1 and nothing else")
     size = lut.lattice.size
-    lines = write_rows(lut.lattice.table.reshape(-1, 3)).decode().split("\n")
-    places = (f"{r} {g} {b} " for r in range(size) for g in range(size) for b in range(size))
-    body = "".join(f"{place}{line}\n" for place, line in zip(places, lines, strict=False))
-    return f"SPILUT 1.0\n3 3\n{size} {size} {size}\n{body}".encode()
+    return f"SPILUT 1.0\n3 3\n{size} {size} {size}\n".encode() + rows_text(lut.lattice.table.reshape(-1, 3), size)
 
 
 FORMAT = Format("spi3d", "SPI 3D", (".spi3d",), sniff, read, write, Holds(frozenset({"3D"})))

@@ -14,6 +14,7 @@ from saucer.core.errors import LutError
 from saucer.core.files import PLAIN, Format, Holds, Options
 from saucer.core.files.lines import Text, comments, one_line, whole
 from saucer.core.lut.table import LARGEST, SMALLEST, UNIT, Curve1D, Lattice, Lut
+from saucer.core.lut.text import write_whole_rows
 
 DEPTHS = (12, 16, 10, 8)
 MESH_BITS = 10
@@ -102,9 +103,8 @@ def write(lut: Lut, options: Options = PLAIN) -> bytes:
         lines += ["3DMESH", f"Mesh {int(input_bits)} {depth}"]
     mesh_bits = max(MESH_BITS, math.ceil(math.log2(size)) + 3)
     lines.append(" ".join(str(round(at)) for at in np.linspace(0, 2**mesh_bits - 1, size)))
-    codes = np.floor(np.clip(lut.lattice.table, 0, 1).astype(np.float64) * (2**depth - 1) + 0.5).astype(np.int64).reshape(-1, 3)
-    body = "".join(f"{r} {g} {b}\n" for r, g, b in codes.tolist())
-    return ("\n".join([*lines, ""]) + body).encode()
+    codes = np.floor(np.clip(lut.lattice.table, 0, 1).astype(np.float64) * (2**depth - 1) + 0.5).astype(np.uint32)
+    return "\n".join([*lines, ""]).encode() + write_whole_rows(codes.reshape(-1, 3))
 
 
 FORMAT = Format(

@@ -158,15 +158,38 @@ def _put_four(buffer, at, number, pairs):  # type: ignore[no-untyped-def]
     buffer[at + np.uintp(3)] = pairs[np.uintp(2) * low + _ONE]
 
 
+@njit(nogil=True, cache=True, forceinline=True)
+def _put_whole(buffer, at, whole):  # type: ignore[no-untyped-def]
+    """A uint32 without leading zeros; returns the place behind it."""
+    if whole < np.uint32(10):
+        buffer[at] = np.uint8(48 + whole)
+        return at + _ONE
+    width = _ONE
+    rest = whole // np.uint32(10)
+    while rest > 0:
+        width += _ONE
+        rest //= np.uint32(10)
+    for place in range(width):
+        buffer[at + width - _ONE - np.uintp(place)] = np.uint8(48 + whole % np.uint32(10))
+        whole //= np.uint32(10)
+    return at + width
+
+
 @njit(nogil=True, cache=True)
-def format_rows(values, buffer, pairs):  # type: ignore[no-untyped-def]
+def format_rows(values, buffer, pairs, side):  # type: ignore[no-untyped-def]
     """Write (n, columns) float32 as lines of fixed-point numbers; returns the bytes used. |value| must be below 1e9.
 
     Eight decimals: a float32 from 0.125 up reads back bit for bit, smaller ones within 5e-9.
+    side: 0, or nodes a side of the lattice whose places (three whole numbers, the last fastest) stand in front of each row
     """
     at = np.uintp(0)
     rows, columns = values.shape
     for row in range(rows):
+        if side > 0:
+            for place in (row // (side * side), row // side % side, row % side):
+                at = _put_whole(buffer, at, np.uint32(place))
+                buffer[at] = 32
+                at += _ONE
         for column in range(columns):
             value = np.float64(values[row, column])
             code = np.uint64(np.abs(value) * 1e8 + 0.5)
@@ -175,19 +198,7 @@ def format_rows(values, buffer, pairs):  # type: ignore[no-untyped-def]
                 at += _ONE
             whole = np.uint32(code // np.uint64(100000000))
             part = np.uint32(code - np.uint64(whole) * np.uint64(100000000))
-            if whole < np.uint32(10):
-                buffer[at] = np.uint8(48 + whole)
-                at += _ONE
-            else:
-                width = _ONE
-                rest = whole // np.uint32(10)
-                while rest > 0:
-                    width += _ONE
-                    rest //= np.uint32(10)
-                for place in range(width):
-                    buffer[at + width - _ONE - np.uintp(place)] = np.uint8(48 + whole % np.uint32(10))
-                    whole //= np.uint32(10)
-                at += width
+            at = _put_whole(buffer, at, whole)
             buffer[at] = 46
             _put_four(buffer, at + _ONE, part // np.uint32(10000), pairs)
             _put_four(buffer, at + np.uintp(5), part % np.uint32(10000), pairs)
@@ -196,9 +207,31 @@ def format_rows(values, buffer, pairs):  # type: ignore[no-untyped-def]
     return at
 
 
-def write_rows(values: np.ndarray) -> bytes:
-    """(n, columns) float32 as text, one row a line, LF. Raises ValueError for a value of 1e9 or more."""
+@njit(nogil=True, cache=True)
+def format_whole_rows(values, buffer):  # type: ignore[no-untyped-def]
+    """Write (n, columns) uint32 as lines; returns the bytes used."""
+    at = np.uintp(0)
+    rows, columns = values.shape
+    for row in range(rows):
+        for column in range(columns):
+            at = _put_whole(buffer, at, values[row, column])
+            buffer[at] = 32 if column < columns - 1 else 10
+            at += _ONE
+    return at
+
+
+def write_whole_rows(values: np.ndarray) -> bytes:
+    """(n, columns) uint32 as text, one row a line, LF."""
+    buffer = np.empty(values.size * 11, np.uint8)
+    return buffer[: format_whole_rows(np.ascontiguousarray(values, np.uint32), buffer)].tobytes()
+
+
+def write_rows(values: np.ndarray, side: int = 0) -> bytes:
+    """(n, columns) float32 as text, one row a line, LF; with the places of a lattice of `side` in front of each where that is given.
+
+    Raises ValueError for a value of 1e9 or more.
+    """
     if values.size and np.abs(values).max() >= LARGEST_WRITTEN:
         raise ValueError("a value is too large to be written")
-    buffer = np.empty(values.size * 21, np.uint8)
-    return buffer[: format_rows(np.ascontiguousarray(values, np.float32), buffer, _PAIRS)].tobytes()
+    buffer = np.empty(values.size * 21 + (len(values) * 12 if side else 0), np.uint8)
+    return buffer[: format_rows(np.ascontiguousarray(values, np.float32), buffer, _PAIRS, side)].tobytes()
