@@ -2,14 +2,21 @@
 
 from __future__ import annotations
 
+import zipfile
 from pathlib import Path
 
+import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
-from saucer.demo.seed import PASSWORD, load_demo
+from saucer.core.evaluate import sampled
+from saucer.core.files import Options, cube, formats
+from saucer.core.health import BLACK, WHITE
+from saucer.core.look import look_from
+from saucer.core.lut.table import Lattice, Lut, nodes
+from saucer.demo.seed import PASSWORD, brought_in, load_demo
 from saucer.studio.looks.models import LookEntry
-from tests.browser.pages import Bench, Shelf, option, sign_in
+from tests.browser.pages import Bench, Shelf, option, sign_in, tick
 
 FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"
 
@@ -29,8 +36,23 @@ def take(page: Page, name: str) -> None:
     page.screenshot(path=FOLDER / f"{name}.png")
 
 
+def a_pack(path: Path) -> Path:
+    """LUTs as a team sends them: in folders, one for log, one of legal range, one broken, one twice."""
+    good = sampled(look_from({"steps": [{"kind": "curves", "blue": [[0, 0.06], [0.5, 0.5], [1, 0.92]]}]}), 33)
+    legal = Lut(lattice=Lattice((nodes(17).reshape(17, 17, 17, 3) * (WHITE - BLACK) + BLACK).astype(np.float32)))
+    with zipfile.ZipFile(path, "w") as archive:
+        for name, data in brought_in():
+            archive.writestr(f"Camera/{name}", data)
+        archive.writestr("Harbour/Night/Lantern glow.cube", cube.write(good.titled("Lantern glow", ("Expects srgb, gives srgb",))))
+        archive.writestr("Harbour/Lantern glow.clf", formats()["clf"].write(good, Options()))
+        archive.writestr("Orchard/legal range.csp", formats()["csp"].write(legal, Options()))
+        archive.writestr("Orchard/comma.cube", b"LUT_3D_SIZE 2\n0 0 0\n0 0,5 0\n")
+        archive.writestr("read me.txt", b"hello")
+    return path
+
+
 @pytest.mark.django_db(transaction=True)
-def test_take_every_picture(page: Page, live_server, transactional_db, do_jobs):
+def test_take_every_picture(page: Page, live_server, transactional_db, do_jobs, tmp_path: Path):
     load_demo(lambda text: None)
     page.goto(live_server.url)
     expect(page.get_by_role("button", name="Sign in")).to_be_visible()
@@ -71,6 +93,10 @@ def test_take_every_picture(page: Page, live_server, transactional_db, do_jobs):
     bench.bake(33, "Low tide gold", "Ilse Harrow")
     do_jobs()
     expect(page.get_by_role("dialog")).to_contain_text("is on the Shelf")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Bake…").click()
+    expect(page.get_by_role("dialog").get_by_role("row", name="20,000 colours")).to_be_visible()
+    page.wait_for_timeout(1500)
     take(page, "bake")
     page.keyboard.press("Escape")
     shelf = Shelf(page).open()
@@ -80,5 +106,22 @@ def test_take_every_picture(page: Page, live_server, transactional_db, do_jobs):
     page.get_by_role("radio", name="Mid grey surround").click()
     shelf.enter("Lamp blue 33").choose_picture("Table by a window")
     take(page, "shelf-entry")
+    Shelf(page).open().enter("Old print, scanned").view("Health")
+    expect(page.get_by_role("heading", name="Found: ")).to_be_visible()
+    take(page, "lut-health")
+    shelf = Shelf(page).open()
+    sheet = shelf.read_pack(do_jobs, a_pack(tmp_path / "harbour-pack.zip"))
+    expect(sheet.get_by_role("table")).to_be_visible()
+    take(page, "pack")
+    page.keyboard.press("Escape")
+    sheet = shelf.make("Round trip")
+    tick(sheet, "Vignette")
+    tick(sheet, "JPEG quality")
+    sheet.get_by_role("button", name="Recolour and read back").click()
+    expect(sheet.get_by_text("Waiting for a worker…")).to_be_visible()
+    do_jobs()
+    expect(sheet.get_by_role("list", name="What got in")).to_be_visible()
+    take(page, "round-trip")
+    page.keyboard.press("Escape")
     page.get_by_role("link", name="Pictures").click()
     take(page, "pictures")

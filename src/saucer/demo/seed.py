@@ -5,12 +5,17 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+import numpy as np
 from django.db import transaction
 
+from saucer.core.evaluate import sampled
+from saucer.core.files.cube import write as write_cube
 from saucer.core.look import look_from
+from saucer.core.lut.table import Lattice, Lut
 from saucer.demo.catalogue import FOLDER, PICTURES
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import baking
+from saucer.studio.luts import rules as luts
 from saucer.studio.luts.baking import BakeChoice
 from saucer.studio.people.models import Person
 from saucer.studio.pictures import rules as pictures
@@ -113,10 +118,35 @@ def load_demo(say: Callable[[str], None]) -> None:
             if content["name"] in BAKED:
                 choice = BakeChoice(size=33, title=f"{content['name']} 33", author="Ilse Harrow")
                 baking.bake_version(people["ilse"], version, choice)
+        for file_name, data in brought_in():
+            luts.bring_in(people["ilse"], data, file_name)
         for name, category, note, steps in PRESETS:
             presets.keep(people["ilse"], name, look_from({"steps": list(steps)}).steps, category, note)
         for name, chosen in SETS.items():
             sets.save(people["marek"], name, list(Picture.objects.filter(test=True, name__in=chosen).values_list("pk", flat=True)))
+
+
+def brought_in() -> list[tuple[str, bytes]]:
+    """LUTs as they come from elsewhere: one for a camera's log, and one that was read off a scan, with its grain."""
+    camera = look_from(
+        {
+            "input": "s-log3", "output": "rec709",
+            "steps": [{"kind": "convert", "to": "rec709", "rendering": "soft"}, {"kind": "limit", "low": 0, "high": 1}],
+        }
+    )  # fmt: skip
+    print_look = look_from(
+        {"steps": [_curves(master=[[0, 0.03], [0.3, 0.24], [0.7, 0.76], [1, 0.95]], blue=[[0, 0.06], [1, 0.9]])]}
+    )
+    table = sampled(print_look, 33).lattice
+    assert table is not None
+    grainy = table.table + np.random.default_rng(7).normal(scale=0.005, size=table.table.shape)
+    scan = Lut(
+        lattice=Lattice(np.clip(grainy, 0, 1).astype(np.float32)), title="Old print, scanned", comments=("Rights: for tests only",)
+    )
+    return [
+        ("S-Log3 to Rec709.cube", write_cube(sampled(camera, 33).titled("S-Log3 to Rec.709, soft"))),
+        ("old-print.cube", write_cube(scan)),
+    ]
 
 
 def _person(username: str, name: str, role: str) -> Person:

@@ -1,0 +1,42 @@
+import { beforeEach, expect, test } from "vitest";
+import type { Step } from "../../api/types";
+import { bakeChoice, measuredChoice, paths, remember, remembered, toggled } from "./choices";
+
+const kept = new Map<string, string>();
+beforeEach(() => {
+  kept.clear();
+  Object.defineProperty(globalThis, "localStorage", { configurable: true, value: { getItem: (key: string) => kept.get(key) ?? null, setItem: (key: string, value: string) => kept.set(key, value) } });
+});
+
+test("the last choices are remembered, but not the title and the part", () => {
+  const choices = { ...remembered(3), size: 65, author: "Ilse", title: "Ferry", what: "steps" as const, formats: toggled(remembered(3).formats, "clf", true) };
+  remember(choices);
+  const next = remembered(5);
+  expect(next).toMatchObject({ size: 65, author: "Ilse", title: null, what: "whole", last: 5 });
+  expect(next.formats.map((one) => one.format)).toEqual(["cube", "clf"]);
+});
+
+test("what is kept but cannot be used is left alone", () => {
+  kept.set("saucer.bake", JSON.stringify({ size: "large", formats: [], author: 7 }));
+  expect(remembered(1)).toMatchObject({ size: 33, author: "", formats: [{ format: "cube" }] });
+  kept.set("saucer.bake", "{");
+  expect(remembered(1).size).toBe(33);
+});
+
+test("one format always stays", () => {
+  const one = remembered(1).formats;
+  expect(toggled(one, "cube", false)).toBe(one);
+});
+
+test("the part follows what is chosen", () => {
+  const choices = { ...remembered(4), first: 2, last: 3, path: "steps[1]" };
+  expect(bakeChoice(choices, "Salt").part).toEqual({ first: null, last: null, path: "" });
+  expect(bakeChoice({ ...choices, what: "steps" }, "Salt").part).toEqual({ first: 2, last: 3, path: "" });
+  expect(bakeChoice({ ...choices, what: "one" }, "Salt").part).toEqual({ first: null, last: null, path: "steps[1]" });
+  expect(bakeChoice(choices, "Salt").title).toBe("Salt");
+});
+
+test("words and size change nothing that is measured", () => {
+  const choices = remembered(1);
+  expect(measuredChoice({ ...choices, author: "Ilse", note: "x", size: 65, title: "y" })).toEqual(measuredChoice(choices));
+});
