@@ -1,6 +1,5 @@
 import { beforeEach, expect, test } from "vitest";
-import type { Step } from "../../api/types";
-import { bakeChoice, measuredChoice, paths, remember, remembered, toggled } from "./choices";
+import { bakeChoice, measuredChoice, remember, remembered, toggled } from "./choices";
 
 const kept = new Map<string, string>();
 beforeEach(() => {

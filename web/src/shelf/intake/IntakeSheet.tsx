@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Upload } from "lucide-react";
-import { useState, type DragEvent } from "react";
+import { useEffect, useRef, useState, type DragEvent } from "react";
 import { Button, FileTrigger } from "react-aria-components";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
@@ -16,7 +16,7 @@ import { chosen as chosenFiles, dropped, type Sent } from "./dropped";
 import { PackTable } from "./PackTable";
 
 const Body = styled.div`
-  display: grid; gap: 14px; padding: 18px 22px; align-content: start; overflow-y: auto; min-height: 260px; flex: 1;
+  display: grid; gap: 14px; padding: 18px 22px; align-content: start; overflow-y: auto; min-height: 260px; flex: 1; outline: none;
 `;
 const Drop = styled.div<{ $over: boolean }>`
   border-radius: 8px; border: 1.5px dashed ${(p) => (p.$over ? p.theme.tokens.accent : p.theme.tokens.faint)}; background: ${(p) => (p.$over ? p.theme.tokens.accentWash : p.theme.tokens.paper)};
@@ -68,6 +68,10 @@ export function IntakeSheet({ isOpen, sent, onClose, onKept }: Props) {
   const [begun, setBegun] = useState<readonly Sent[] | null>(null);
   const { job, running } = useJob(jobId);
   const { data: rows, error } = useQuery({ ...packRows(jobId), enabled: job?.state === "done" });
+  // The drop field goes away with the focus in it; the keyboard goes on at the table.
+  const body = useRef<HTMLDivElement>(null);
+  const here = rows !== undefined;
+  useEffect(() => { if (here) body.current?.focus(); }, [here]);
   const draftOf = (row: PackRow) => drafts[row.index] ?? first(row);
   const kept = (rows ?? []).filter((row) => draftOf(row).keep);
   const unknown = kept.filter((row) => row.how === "asked" && !drafts[row.index]);
@@ -112,7 +116,7 @@ export function IntakeSheet({ isOpen, sent, onClose, onKept }: Props) {
 
   return (
     <Sheet title="Bring in LUTs" isOpen={isOpen} onClose={close} width="1180px">
-      <Body>
+      <Body ref={body} tabIndex={-1}>
         {!rows && (
           <Drop $over={over} onDragOver={(event: DragEvent) => { event.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)}
             onDrop={(event: DragEvent) => { event.preventDefault(); event.stopPropagation(); setOver(false); void dropped(event.dataTransfer).then(read); }}>
