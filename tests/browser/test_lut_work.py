@@ -101,8 +101,9 @@ def test_the_check_shows_what_the_server_measured_and_refuses_what_cannot_be(ben
     from saucer.core.bake import lut_for
     from saucer.core.fidelity import Truth, measure
 
-    look = a_look(CHANGED["hue-bands"])
-    found = measure(Truth(look), lut_for(look, formats()["cube"], 33)[0]).spread
+    wanted = a_look(CHANGED["hue-bands"])
+    baked, _ = lut_for(wanted, formats()["cube"], 33)
+    found = measure(Truth(wanted), baked).spread
     np.testing.assert_allclose(shown, [found.mean, found.p95, found.p99, found.largest], atol=0.006)
     expect(sheet.get_by_text("No size in the chart keeps 99 % of the colours below 0.5.")).to_be_visible()
     expect(sheet.get_by_role("region", name="Worst colours").get_by_role("listitem")).to_have_count(6)

@@ -104,8 +104,9 @@ def _size(lut: Lut) -> Finding:
     what = f"{lut.kind}, {lut.size} {'nodes a side' if lut.lattice or lut.nodes else 'samples'}"
     if usual:
         return Finding("size", "Size", "fine", lut.size, f"{what}.")
+    sentence = f"{what}: some programs only read 17, 33 or 65."
     return Finding(
-        "size", "Unusual size", "look", lut.size, f"{what}: some programs only read 17, 33 or 65.", "Resize it to 33.", "resize"
+        id="size", title="Unusual size", level="look", number=lut.size, sentence=sentence, advice="Resize it to 33.", mend="resize"
     )
 
 

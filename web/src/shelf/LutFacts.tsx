@@ -49,7 +49,8 @@ function TextFact({ label, value, max, onSave }: { label: string; value: string;
 
 /** Where the LUT came from, in words and links. */
 function Origin({ lut }: { lut: Lut }) {
-  if (lut.version !== null) return <><Link to={`/bench/${lut.look}`}>{lut.look_name}</Link>, version {lut.version}</>;
+  const { version, look: bench, look_name: called } = lut;
+  if (version !== null) return <><Link to={`/bench/${bench}`}>{called}</Link>, version {version}</>;
   if (lut.parent !== null) return <>{lut.made_by} of <Link to={`/shelf/lut/${lut.parent}`}>{lut.parent_name}</Link></>;
   return <>{makings[lut.made_by] ?? "Brought in"}</>;
 }

@@ -63,7 +63,8 @@ def check_upload(person: Person, size: int) -> None:
 
 def said_in(lut: Lut, what: str) -> str:
     """What the file's comments say as `Rights: ...`, `Author: ...` or `Note: ...`."""
-    return next((comment[len(what) + 2 :].strip()[:120] for comment in lut.comments if comment.startswith(f"{what}: ")), "")
+    start = f"{what}: "
+    return next((comment.removeprefix(start).strip()[:120] for comment in lut.comments if comment.startswith(start)), "")
 
 
 def put_on_shelf(
