@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ctypes
+from itertools import pairwise
 from pathlib import Path
 
 import av
@@ -67,6 +68,18 @@ def by_libavfilter(word: str, arguments: str, codes: np.ndarray, second: np.ndar
     row = result.planes[0].line_size // codes.itemsize
     flat = np.frombuffer(bytes(result.planes[0]), codes.dtype).reshape(codes.shape[0], row)
     return flat[:, : 3 * codes.shape[1]].reshape(codes.shape)
+
+
+def hald_of_libavfilter(level: int) -> np.ndarray:
+    """(level**3, level**3, 3) uint16: the identity that haldclutsrc makes."""
+    graph = av.filter.Graph()
+    nodes = [graph.add("haldclutsrc", f"level={level}"), graph.add("format", "pix_fmts=rgb48le"), graph.add("buffersink")]
+    for one, other in pairwise(nodes):
+        one.link_to(other)
+    graph.configure()
+    frame = nodes[-1].pull()
+    flat = np.frombuffer(bytes(frame.planes[0]), np.uint16).reshape(frame.height, frame.planes[0].line_size // 2)
+    return flat[:, : 3 * frame.width].reshape(frame.height, frame.width, 3)
 
 
 def _frame(codes: np.ndarray, name: str) -> av.VideoFrame:

@@ -30,6 +30,7 @@ from tests.reference.libraries import (  # noqa: E402
     by_libavfilter,
     by_ocio,
     file_by_ocio,
+    hald_of_libavfilter,
     writer_name,
 )
 
@@ -237,6 +238,8 @@ def test_the_hald_identity_is_that_of_the_public_description(tmp_path: Path):
     assert pixels.shape == (level**3, level**3, 3)
     p = np.arange(level**6)
     expected = np.stack([p % side, p // side % side, p // side**2], axis=1) / (side - 1)
+    theirs = hald_of_libavfilter(level).astype(np.float64) / 65535
+    np.testing.assert_allclose(pixels, theirs, atol=1.01 / 65535)
     np.testing.assert_allclose(pixels.reshape(-1, 3), expected, atol=0.51 / 65535)
 
 

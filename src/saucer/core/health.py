@@ -85,6 +85,7 @@ def examine(lut: Lut) -> Health:
     outputs = np.concatenate(tables.tables[-1:] or [ramp])
     findings = [
         _size(lut),
+        _domain(lut),
         _identity(lut),
         _monotone(ramp),
         _tint(ramp),
@@ -108,6 +109,13 @@ def _size(lut: Lut) -> Finding:
     return Finding(
         id="size", title="Unusual size", level="look", number=lut.size, sentence=sentence, advice="Resize it to 33.", mend="resize"
     )
+
+
+def _domain(lut: Lut) -> Finding:
+    low, high = min(lut.domain[0]), max(lut.domain[1])
+    sentence = f"It takes {low:g} to {high:g}; what lies outside is held at its faces."
+    wide = low <= -0.1 and high >= 1.1
+    return Finding("domain", "Input range", "fine", high - low, sentence, mend=None if wide else "extend")
 
 
 def _identity(lut: Lut) -> Finding:

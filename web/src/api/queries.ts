@@ -17,6 +17,8 @@ export const pictureSets = queryOptions({ queryKey: ["picture-sets"], queryFn: (
 export const presets = queryOptions({ queryKey: ["presets"], queryFn: ({ signal }) => call<Preset[]>("/presets", { signal }) });
 export const recents = queryOptions({ queryKey: ["recents"], queryFn: ({ signal }) => call<Recent[]>("/presets/recent", { signal }) });
 export const luts = queryOptions({ queryKey: ["luts"], queryFn: ({ signal }) => call<Lut[]>("/luts", { signal }) });
+export const versionLook = (id: number, version: number | null) =>
+  queryOptions({ queryKey: ["version-look", id, version], queryFn: ({ signal }) => call<Look>(`/looks/${id}/versions/${version}`, { signal }), enabled: version !== null, ...steady });
 export const history = (id: number) => queryOptions({ queryKey: ["history", id], queryFn: ({ signal }) => call<PastVersion[]>(`/looks/${id}/history`, { signal }), staleTime: 0 });
 export const looks = queryOptions({ queryKey: ["looks"], queryFn: ({ signal }) => call<LookLine[]>("/looks", { signal }) });
 export const look = (id: number) =>

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from typing import Annotated, Any
 
 import numpy as np
@@ -180,7 +180,8 @@ def fidelity(
     sample = bake_file(made, form, small, Words(), one.options, at_hand)
     per_node = len(sample.data) / small**3 if "3D" in sample.lut.kind else 0.0
     about = [round(per_node * size_.size**3) or len(sample.data) for size_ in found.sizes]
-    return Survey(found, about, made.input, made.output, words_left_out(look, choice.part.part))
+    lost = (*found.lost, *(words for words in sample.lost if words not in found.lost))
+    return Survey(replace(found, lost=lost), about, made.input, made.output, words_left_out(look, choice.part.part))
 
 
 def frame(look: Look, choice: BakeChoice, one: FormatChoice | None, picture: Picture, width: int | None = None) -> np.ndarray:

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
-import { encodings as encodingsQuery, fidelity as fidelityQuery, formats as formatsQuery, useBake, useSaveVersion } from "../../api/queries";
+import { encodings as encodingsQuery, fidelity as fidelityQuery, formats as formatsQuery, useBake, useSaveVersion, versionLook } from "../../api/queries";
 import type { Picture } from "../../api/types";
 import { Primary, Secondary } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
@@ -63,7 +63,14 @@ interface Props {
 export function BakeSheet({ isOpen, onClose, picture }: Props) {
   const { flush, refresh } = useBench();
   const { entry } = useSaving();
-  const look = useBenchPart((state) => state.look);
+  const draft = useBenchPart((state) => state.look);
+  const latest = entry.versions[0];
+  const fresh = entry.changed_since_version || !latest;
+  // Null: the draft, or the latest version where nothing changed since.
+  const [picked, setPicked] = useState<number | null>(null);
+  const { data: past } = useQuery(versionLook(entry.id, picked));
+  const look = picked === null ? draft : (past ?? draft);
+  const there = picked === null || past !== undefined;
   const { data: encodings = [] } = useQuery(encodingsQuery);
   const { data: known = [] } = useQuery(formatsQuery);
   const steps = look.steps ?? [];
@@ -78,7 +85,7 @@ export function BakeSheet({ isOpen, onClose, picture }: Props) {
   const set = (change: Partial<Choices>) => setChoices((last) => ({ ...last, ...change }));
 
   const every = paths(steps);
-  const usable = choices.what !== "one" || choices.path !== "";
+  const usable = there && (choices.what !== "one" || every.some((one) => one.path === choices.path)) && (choices.what !== "steps" || choices.last <= steps.length);
   const asked = measuredChoice(choices);
   const sizes = (SIZES as readonly number[]).includes(choices.size) ? SIZES : [...SIZES, choices.size].sort((a, b) => a - b);
   const asks = choices.formats.map((format) => ({ look, choice: asked, format, picture: picture?.id ?? null, sizes, tolerance: choices.tolerance }));
@@ -90,7 +97,6 @@ export function BakeSheet({ isOpen, onClose, picture }: Props) {
   const holds = known.find((one) => one.id === format.format);
   const size = holds?.sizes ? (holds.sizes.find((one) => one >= choices.size) ?? choices.size) : choices.size;
   const measured = found?.sizes.find((one) => one.size === size) ?? (found?.sizes.length === 1 ? found.sizes[0] : undefined);
-  const latest = entry.versions[0];
   const options = encodings.map((one) => ({ id: one.id, name: one.name }));
   const called = (id: string | undefined) => encodings.find((one) => one.id === id)?.name ?? id ?? "";
   const numbered = steps.map((step, place) => ({ id: String(place + 1), name: `${place + 1} ${every.find((one) => one.path === `steps[${place}]`)?.name ?? step.kind}` }));
@@ -108,7 +114,7 @@ export function BakeSheet({ isOpen, onClose, picture }: Props) {
     try {
       remember(choices);
       await flush();
-      const number = entry.changed_since_version || !latest ? (await version.mutateAsync("Saved to bake")).number : latest.number;
+      const number = picked ?? (entry.changed_since_version || !latest ? (await version.mutateAsync("Saved to bake")).number : latest.number);
       const started = await bake.mutateAsync({ version: number, choice: bakeChoice(choices, nameOf(look)) });
       await refresh();
       setJobId(started.id);
@@ -124,6 +130,11 @@ export function BakeSheet({ isOpen, onClose, picture }: Props) {
         <Side>
           <Part aria-label="What is baked">
             <h3>What is baked</h3>
+            {entry.versions.length > 0 && (
+              <Picker label="Version" value={picked === null ? "" : String(picked)} onChange={(id) => setPicked(id === "" ? null : Number(id))}
+                options={[{ id: "", name: fresh ? `The draft, saved as version ${(latest?.number ?? 0) + 1}` : `Version ${latest.number}, the latest` },
+                  ...entry.versions.filter((one) => fresh || one.number !== latest.number).map((one) => ({ id: String(one.number), name: `Version ${one.number}`, ...(one.note ? { note: one.note } : {}) }))]} />
+            )}
             <Choice label="What is baked" value={choices.what} options={whats} onChange={(what) => set({ what, path: choices.path || (every[0]?.path ?? "") })} />
             {choices.what === "steps" && (
               <Pair>
@@ -197,7 +208,7 @@ export function BakeSheet({ isOpen, onClose, picture }: Props) {
               {choices.formats.length > 1 ? <a href={`/api/luts/${job.lut}/files.zip`} download>Download all formats</a> : <a href={`/api/luts/${job.lut}/file`} download>Download it</a>}
             </Notice>
           ) : (
-            !running && !problem && jobId === null && <span>Bakes {entry.changed_since_version || !latest ? `the draft, saved as version ${(latest?.number ?? 0) + 1}` : `version ${latest.number}`}.</span>
+            !running && !problem && jobId === null && <span>Bakes {picked !== null ? `version ${picked}` : fresh ? `the draft, saved as version ${(latest?.number ?? 0) + 1}` : `version ${latest.number}`}.</span>
           )}
         </Foot>
         <Secondary onPress={close}>Close</Secondary>

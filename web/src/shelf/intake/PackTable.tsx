@@ -25,7 +25,7 @@ const State = styled.span`
 const Trouble = styled(State)`
   color: ${(p) => p.theme.tokens.caution};
 `;
-const hows = { declared: "the file says so", guessed: "a guess", asked: "not known: please tell", "": "" } as const;
+const hows = { declared: "the file says so", guessed: "", asked: "not known: please tell", "": "" } as const;
 
 interface RowProps {
   readonly row: PackRow;
@@ -57,7 +57,7 @@ const Line = memo(function Line({ row, draft, encodings, onChange }: RowProps) {
       </td>
       <td>{row.format}<small>{row.kind}{row.size ? `, ${row.size}` : ""}</small></td>
       <td><TextInput aria-label={`Category of ${draft.name}`} value={draft.category} maxLength={200} placeholder="None" onChange={(event) => onChange(row, { category: event.target.value })} /></td>
-      <td>{ends("expects")}<small title={row.reason}>{hows[row.how ?? ""]}</small></td>
+      <td>{ends("expects")}<small>{row.how === "guessed" ? `A guess. ${row.reason}` : hows[row.how ?? ""]}</small></td>
       <td>{ends("gives")}</td>
       <td>
         {row.health === "fine" ? <State><CircleCheck aria-hidden /><span>Healthy</span></State> : <State><Eye aria-hidden /><span>{row.health_words}</span></State>}
