@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import numpy as np
 import pytest
 
@@ -11,8 +13,8 @@ from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.errors import LutError, PictureError
 from saucer.core.evaluate import evaluate
 from saucer.core.lut.apply import apply_lut
-from saucer.core.pairfit import ENOUGH, _weights, fit_pair
-from saucer.core.pictures import read_picture
+from saucer.core.pairfit import ENOUGH, _weights, fit_files, fit_pair
+from saucer.core.pictures import Picture, read_picture, write_picture
 from saucer.demo.catalogue import FOLDER
 from tests.make import CHANGED, a_look, random_pixels
 
@@ -93,3 +95,18 @@ def test_cancelling_ends_the_work():
 
     with pytest.raises(Stop):
         fit_pair(random_pixels(), random_pixels(), SRGB, 9, report)
+
+
+@pytest.mark.parametrize(("one", "other"), [("a.png", "b.png"), ("a.exr", "b.jpg"), ("a.tif", "b.webp")])
+def test_files_are_read_strip_by_strip_whatever_their_kind(tmp_path: Path, one, other):
+    pixels = random_pixels(700, 90)
+    look = LOOKS["tone and saturation"]
+    write_picture(Picture(pixels, "u8"), tmp_path / one)
+    write_picture(Picture(recoloured(look, pixels), "u8"), tmp_path / other)
+    fit = fit_files(tmp_path / one, tmp_path / other, SRGB, 9)
+    whole = fit_pair(read_picture(tmp_path / one).pixels, read_picture(tmp_path / other).pixels, SRGB, 9)
+    np.testing.assert_allclose(fit.lut.lattice.table, whole.lut.lattice.table, atol=1e-5)
+    assert fit.residual.mean == pytest.approx(whole.residual.mean, abs=1e-3)
+    write_picture(Picture(pixels[:600], "u8"), tmp_path / "short.png")
+    with pytest.raises(PictureError, match="the original is 90 x 700, its recoloured copy 90 x 600"):
+        fit_files(tmp_path / one, tmp_path / "short.png", SRGB, 9)

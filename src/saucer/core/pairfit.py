@@ -7,8 +7,9 @@ second differences of the change, solved from coarse to fine by conjugate gradie
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -20,10 +21,14 @@ from saucer.core.errors import LutError, PictureError
 from saucer.core.fidelity import Spread
 from saucer.core.lut.apply import apply_lattice
 from saucer.core.lut.table import Lattice, Lut, nodes
+from saucer.core.pictures import PictureReader, read_picture
 
 BINS = 64
 """Bins a side into which pixels of like colour are gathered; a bin counts at most MOST_PIXELS: a wall does not outvote a face."""
 MOST_PIXELS = 24
+SAMPLED = 400_000
+"""About so many pixels tell the residual."""
+ROWS = 256
 SMOOTHNESS = 2e-3
 FLATNESS = 1e-5
 ROUNDS = 3
@@ -48,20 +53,41 @@ class PairFit:
     moved: float
 
 
-def gathered(original: np.ndarray, recoloured: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-    """Pixels of like colour put together: (m, 3) mean inputs, (m, 3) mean outputs, (m,) counts."""
-    source, target = original.reshape(-1, 3), recoloured.reshape(-1, 3)
-    held = np.clip(source, 0, 1)
-    cell = np.minimum((held * BINS).astype(np.int64), BINS - 1)
-    index = (cell[:, 0] * BINS + cell[:, 1]) * BINS + cell[:, 2]
-    counts = np.bincount(index, minlength=BINS**3)
-    used = np.flatnonzero(counts)
-    means = [
-        np.stack([np.bincount(index, weights=values[:, c], minlength=BINS**3)[used] for c in range(3)], axis=-1)
-        / counts[used, None]
-        for values in (held, target)
-    ]
-    return means[0], means[1], counts[used]
+class Gathered:
+    """Pixels of like colour put together, strip by strip, and a sample of them for the residual.
+
+    step: every so many rows and columns are sampled
+    """
+
+    def __init__(self, step: int = 1) -> None:
+        self._step, self._row = step, 0
+        self._counts = np.zeros(BINS**3, np.int64)
+        self._sums = np.zeros((2, 3, BINS**3))
+        self._sample: list[tuple[np.ndarray, np.ndarray]] = []
+
+    def add(self, original: np.ndarray, recoloured: np.ndarray) -> None:
+        """(rows, width, 3) float32 of both, from the top."""
+        source, target = np.clip(original.reshape(-1, 3), 0, 1), recoloured.reshape(-1, 3)
+        cell = np.minimum((source * BINS).astype(np.int64), BINS - 1)
+        index = (cell[:, 0] * BINS + cell[:, 1]) * BINS + cell[:, 2]
+        self._counts += np.bincount(index, minlength=BINS**3)
+        for sums, values in zip(self._sums, (source, target), strict=True):
+            for channel in range(3):
+                sums[channel] += np.bincount(index, weights=values[:, channel], minlength=BINS**3)
+        first = -self._row % self._step
+        self._sample.append(tuple(one[first :: self._step, :: self._step].reshape(-1, 3) for one in (original, recoloured)))  # type: ignore[arg-type]
+        self._row += len(original)
+
+    def means(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """(m, 3) mean inputs, (m, 3) mean outputs, (m,) counts."""
+        used = np.flatnonzero(self._counts)
+        counts = self._counts[used]
+        inputs, outputs = (sums[:, used].T / counts[:, None] for sums in self._sums)
+        return inputs, outputs, counts
+
+    def sample(self) -> tuple[np.ndarray, np.ndarray]:
+        originals, recoloured = zip(*self._sample, strict=True)
+        return np.ascontiguousarray(np.concatenate(originals)), np.ascontiguousarray(np.concatenate(recoloured))
 
 
 def _weights(inputs: np.ndarray, size: int) -> tuple[np.ndarray, np.ndarray]:
@@ -125,6 +151,18 @@ def _finer(change: np.ndarray, size: int, wanted: int) -> np.ndarray:
     return apply_lattice(lattice, nodes(wanted)).astype(np.float64)
 
 
+def _step_for(pixels: int) -> int:
+    return max(1, round(np.sqrt(pixels / SAMPLED)))
+
+
+def _refuse_sizes(one: tuple[int, int], other: tuple[int, int]) -> None:
+    if one != other:
+        (w, h), (ww, hh) = one, other
+        raise PictureError(
+            "pair", f"the original is {w} x {h}, its recoloured copy {ww} x {hh}; they must be the same picture at the same size"
+        )
+
+
 def fit_pair(
     original: np.ndarray,
     recoloured: np.ndarray,
@@ -137,14 +175,56 @@ def fit_pair(
     report: is told the share done; what it raises ends the work
     Raises: PictureError for pictures of different sizes; LutError for a size outside 5..65
     """
-    if original.shape != recoloured.shape:
-        (h, w), (hh, ww) = original.shape[:2], recoloured.shape[:2]
-        raise PictureError(
-            "pair", f"the original is {w} x {h}, its recoloured copy {ww} x {hh}; they must be the same picture at the same size"
-        )
+    _refuse_sizes((original.shape[1], original.shape[0]), (recoloured.shape[1], recoloured.shape[0]))
+    seen = Gathered(_step_for(original.shape[0] * original.shape[1]))
+    seen.add(original, recoloured)
+    return _fit(seen, encoding, size, report)
+
+
+def fit_files(
+    original: Path,
+    recoloured: Path,
+    encoding: Encoding,
+    size: int = 33,
+    names: tuple[str, str] = ("", ""),
+    report: Callable[[float], None] = lambda share: None,
+) -> PairFit:
+    """As fit_pair, from two files, strip by strip; a picture that lies turned is read whole. Raises: PictureError, LutError"""
+    with PictureReader(original, names[0] or original.name) as one, PictureReader(recoloured, names[1] or recoloured.name) as other:
+        if one.orientation != 1 or other.orientation != 1:
+            pictures = [
+                read_picture(path, name or path.name).pixels for path, name in zip((original, recoloured), names, strict=True)
+            ]
+            return fit_pair(pictures[0], pictures[1], encoding, size, report)
+        _refuse_sizes((one.info.width, one.info.height), (other.info.width, other.info.height))
+        seen = Gathered(_step_for(one.info.width * one.info.height))
+        rows = one.info.height
+        both = zip(_rows(one), _rows(other), strict=True)
+        for top, (a, b) in enumerate(both):
+            seen.add(a, b)
+            report(min(0.1, 0.1 * top * ROWS / rows))
+    return _fit(seen, encoding, size, report)
+
+
+def _rows(reader: PictureReader) -> Iterator[np.ndarray]:
+    """Strips of ROWS rows whatever the file's own tiles are, colour only."""
+    kept: list[np.ndarray] = []
+    held = 0
+    for strip in reader.strips(ROWS):
+        kept.append(strip[..., :3])
+        held += len(strip)
+        while held >= ROWS:
+            whole = np.concatenate(kept)
+            yield np.ascontiguousarray(whole[:ROWS])
+            kept, held = [whole[ROWS:]], held - ROWS
+    if held:
+        yield np.ascontiguousarray(np.concatenate(kept))
+
+
+def _fit(seen: Gathered, encoding: Encoding, size: int, report: Callable[[float], None]) -> PairFit:
     if not 5 <= size <= 65:
         raise LutError("size", f"must be from 5 to 65 nodes a side, got {size}")
-    inputs, outputs, counts = gathered(original, recoloured)
+    inputs, outputs, counts = seen.means()
     change = outputs - inputs
     weight = np.minimum(counts, MOST_PIXELS).astype(np.float64)
     robust = np.ones(len(weight))
@@ -160,14 +240,17 @@ def fit_pair(
             robust = np.minimum(1, max(2 * float(np.median(rest)), 1 / 255) / np.maximum(rest, 1e-9))
         report(0.1 + 0.8 * (number + 1) / len(sizes))
     table = (nodes(size) + found).astype(np.float32).reshape(size, size, size, 3)
-    lut = Lut(lattice=Lattice(table))
+    lattice = Lattice(table)
     corners, shares = _weights(inputs, size)
     evidence = np.bincount(corners.ravel(), weights=(shares * counts[:, None]).ravel(), minlength=size**3)
-    step = max(1, round(np.sqrt(original.shape[0] * original.shape[1] / 400_000)))
-    seen, wanted = (np.ascontiguousarray(picture[::step, ::step].reshape(-1, 3)) for picture in (original, recoloured))
-    got = apply_lattice(lut.lattice, seen)  # type: ignore[arg-type]
+    shown, wanted = seen.sample()
+    got = apply_lattice(lattice, shown)
     off = difference_of_light(*(to_linear_709(np.clip(values, 0, 1), encoding) for values in (got, wanted)))
     report(1.0)
     return PairFit(
-        lut, evidence.reshape(size, size, size), float((evidence >= ENOUGH).mean()), Spread.of(off), float((off > 5).mean())
+        Lut(lattice=lattice),
+        evidence.reshape(size, size, size),
+        float((evidence >= ENOUGH).mean()),
+        Spread.of(off),
+        float((off > 5).mean()),
     )

@@ -11,8 +11,7 @@ from saucer.core.commands.paths import write_bytes
 from saucer.core.errors import SaucerError
 from saucer.core.files import Options, format_for
 from saucer.core.files.fitting import written
-from saucer.core.pairfit import fit_pair
-from saucer.core.pictures import read_picture
+from saucer.core.pairfit import fit_files
 
 
 def _pair(given: argparse.Namespace) -> None:
@@ -20,8 +19,7 @@ def _pair(given: argparse.Namespace) -> None:
         if not path.is_file():
             raise SaucerError(str(path), "no such file")
     form = format_for(given.output.name, given.format)
-    pictures = [read_picture(path).pixels for path in (given.original, given.recoloured)]
-    fit = fit_pair(pictures[0], pictures[1], encoding(given.encoding, "--encoding"), given.size)
+    fit = fit_files(given.original, given.recoloured, encoding(given.encoding, "--encoding"), given.size)
     residual = f"CIEDE2000 {fit.residual.mean:.2f} mean, {fit.residual.p95:.2f} p95"
     note = f"Fitted to {given.original.name} and {given.recoloured.name}: residual {residual}"
     made = written(fit.lut.titled(given.title or given.recoloured.stem, (note, f"Expects {given.encoding}, gives {given.encoding}")), form,

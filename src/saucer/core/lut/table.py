@@ -128,6 +128,11 @@ class Lut:
         ]
         return [table.reshape(-1, 3) for table in found]
 
+    @property
+    def nbytes(self) -> int:
+        """Bytes it takes once it was used: a lattice is kept a second time, padded for the kernel."""
+        return sum(table.nbytes + table.nbytes * 4 // 3 for table in self.tables)
+
     def titled(self, title: str, comments: tuple[str, ...] = ()) -> Lut:
         return replace(self, title=title, comments=comments)
 

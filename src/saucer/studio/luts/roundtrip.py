@@ -15,8 +15,7 @@ from saucer.core.files import formats, read_lut
 from saucer.core.files.cube import write as write_cube
 from saucer.core.health import examine
 from saucer.core.lut.table import Lut
-from saucer.core.pairfit import fit_pair
-from saucer.core.pictures import read_picture
+from saucer.core.pairfit import fit_files
 from saucer.core.roundtrip.chart import new_chart
 from saucer.core.roundtrip.reading import Expected, ReadBack, read_chart
 from saucer.core.roundtrip.standin import Editor, edit
@@ -147,11 +146,8 @@ def fit(
     original: str, recoloured: str, names: tuple[str, str], encoding_id: str, size: int, report: Callable[[float], None]
 ) -> Fitted:
     """original, recoloured: SHA-256 of the sent files. Raises: PictureError, LutError"""
-    pixels = []
-    for sha256, name in zip((original, recoloured), names, strict=True):
-        with local_file(sha256, Path(name).suffix.lower()) as path:
-            pixels.append(read_picture(path, name).pixels)
-    found = fit_pair(pixels[0], pixels[1], encoding(encoding_id), size, report)
+    with local_file(original, Path(names[0]).suffix.lower()) as one, local_file(recoloured, Path(names[1]).suffix.lower()) as other:
+        found = fit_files(one, other, encoding(encoding_id), size, names, report)
     spoken = (found.evidence >= 0.5).mean(axis=2)
     return Fitted(
         size=size, encoding=encoding_id, coverage=found.coverage, map=np.round(spoken, 3).tolist(), mean=found.residual.mean,

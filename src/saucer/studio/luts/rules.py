@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import io
 import zipfile
-from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -17,6 +16,7 @@ from saucer.core.files import Format, read_lut
 from saucer.core.files.fitting import written
 from saucer.core.guessing import guess
 from saucer.core.health import examine
+from saucer.core.lattice_cache import ByteCache
 from saucer.core.lut.table import Lut
 from saucer.core.lut.tools import likeness
 from saucer.core.steps.registry import no_luts
@@ -154,9 +154,15 @@ def restore(person: Person, pk: int) -> LutEntry:
     return bring_back(person, LutEntry, pk, "LUT")
 
 
-@lru_cache(maxsize=64)
+_TABLES: ByteCache[Lut] = ByteCache(192 * 2**20)
+
+
 def _table(sha256: str) -> Lut:
-    return read_lut(read_kept(sha256), sha256[:12])[0]
+    found = _TABLES.get(sha256)
+    if found is None:
+        found = read_lut(read_kept(sha256), sha256[:12])[0]
+        _TABLES.keep(sha256, found, found.nbytes)
+    return found
 
 
 def at_hand(sha256: str) -> Lut:

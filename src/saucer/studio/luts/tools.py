@@ -71,7 +71,7 @@ def outcome(entry: LutEntry, choice: ToolChoice) -> Outcome:
     )
 
 
-@lru_cache(maxsize=12)
+@lru_cache(maxsize=3)
 def _outcome(pk: int, sha256: str, choice: ToolChoice, expects: str, gives: str, other_state: str) -> Outcome:
     del sha256, other_state  # part of the key only: a LUT that is described anew is worked out anew
     entry, other = find(pk), find(choice.other) if choice.other is not None else None
