@@ -9,9 +9,10 @@ from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.errors import LutError
 from saucer.core.evaluate import sampled
 from saucer.core.guessing import guess
-from saucer.core.health import BLACK, WHITE, Finding, examine, expects_log, mend, smoothed
+from saucer.core.health import BLACK, WHITE, Finding, examine, expects_log
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.table import Curve1D, Lattice, Lut, nodes
+from saucer.core.mends import mend, smoothed
 from tests.make import CHANGED, a_look
 
 LOOK = a_look(

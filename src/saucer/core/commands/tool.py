@@ -11,9 +11,10 @@ from saucer.core.commands.paths import write_bytes
 from saucer.core.errors import LutError
 from saucer.core.files import Options, format_for
 from saucer.core.files.fitting import written
-from saucer.core.health import Mend, mend
+from saucer.core.health import Mend
 from saucer.core.lut import tools
 from saucer.core.lut.table import Lut
+from saucer.core.mends import mend
 
 NAMES = ("strength", "compose", "blend", "invert", "resize", "domain", "grey")
 

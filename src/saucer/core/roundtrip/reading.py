@@ -12,8 +12,9 @@ import numpy as np
 
 from saucer.core.errors import LutError
 from saucer.core.files.picture_lut import LAYOUTS, sizes_of
-from saucer.core.health import CODE, smoothed, unevenness
+from saucer.core.health import CODE, unevenness
 from saucer.core.lut.table import Lattice, Lut, nodes
+from saucer.core.mends import smoothed
 from saucer.core.pictures import read_picture, upright
 from saucer.core.roundtrip.chart import LARGEST, PATCHES, SMALLEST, Kind, TwinLayout, layout_from_strip
 from saucer.core.roundtrip.verdict import CODES, Effect, Measured, effects, measured, middles

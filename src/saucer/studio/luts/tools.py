@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import Annotated, Literal, get_args
+from typing import Annotated, Literal
 
 import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
@@ -12,10 +12,10 @@ from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.errors import LutError
 from saucer.core.files import formats
-from saucer.core.health import Mend, mend
 from saucer.core.lut import tools
 from saucer.core.lut.apply import apply_lut, to_codes
 from saucer.core.lut.table import Lut
+from saucer.core.mends import mend
 from saucer.studio.luts.models import LutEntry
 from saucer.studio.luts.rules import ends_of, find, put_on_shelf, table_of
 from saucer.studio.people.models import Person
@@ -24,7 +24,6 @@ from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.refusals import NotPossible
 
 Tool = Literal["strength", "compose", "blend", "invert", "resize", "domain", "grey", "smooth", "unswap", "full-range", "extend"]
-MENDS = get_args(Mend)
 _WORDS = {
     "strength": "at {amount:.0%}", "compose": "then {other}", "blend": "with {amount:.0%} {other}", "invert": "inverted",
     "resize": "at {size}", "domain": "over {low:g} to {high:g}", "grey": "grey axis", "smooth": "smoothed", "unswap": "channels in order",

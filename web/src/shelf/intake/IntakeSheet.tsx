@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Upload } from "lucide-react";
-import { useEffect, useRef, useState, type DragEvent } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState, type DragEvent } from "react";
 import { Button, FileTrigger } from "react-aria-components";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
@@ -72,7 +72,9 @@ export function IntakeSheet({ isOpen, sent, onClose, onKept }: Props) {
   const body = useRef<HTMLDivElement>(null);
   const here = rows !== undefined;
   useEffect(() => { if (here) body.current?.focus(); }, [here]);
-  const draftOf = (row: PackRow) => drafts[row.index] ?? first(row);
+  // The same objects as long as nothing changes, so that of five hundred lines only the one being typed in is drawn again.
+  const firsts = useMemo(() => new Map((rows ?? []).map((row) => [row.index, first(row)])), [rows]);
+  const draftOf = (row: PackRow) => drafts[row.index] ?? firsts.get(row.index) ?? first(row);
   const kept = (rows ?? []).filter((row) => draftOf(row).keep);
   const unknown = kept.filter((row) => row.how === "asked" && !drafts[row.index]);
   const failed = (rows ?? []).filter((row) => row.problem);
@@ -112,7 +114,7 @@ export function IntakeSheet({ isOpen, sent, onClose, onKept }: Props) {
   }
 
   const all = kept.length === (rows ?? []).filter((row) => !row.problem).length;
-  const set = (row: PackRow, change: Partial<Draft>) => setDrafts((last) => ({ ...last, [row.index]: { ...(last[row.index] ?? first(row)), ...change } }));
+  const set = useCallback((row: PackRow, change: Partial<Draft>) => setDrafts((last) => ({ ...last, [row.index]: { ...(last[row.index] ?? first(row)), ...change } })), []);
 
   return (
     <Sheet title="Bring in LUTs" isOpen={isOpen} onClose={close} width="1180px">
