@@ -104,10 +104,12 @@ def test_a_negative_is_called_one():
     assert finding(changed(lambda table: 1 - table), "grey").title == "Negative"
 
 
-def test_tint_has_its_channel_and_amount():
-    warm = changed(lambda table: table + np.array([0.05, 0, 0]))
-    found = finding(warm, "tint")
-    assert "Grey leans to red" in found.sentence
+@pytest.mark.parametrize(
+    ("added", "lean"), [((0.1, 0, 0), "red"), ((0, 0.12, 0), "green"), ((-0.1, 0, 0), "cyan"), ((0, 0, -0.1), "yellow")]
+)
+def test_tint_has_its_colour_and_amount(added, lean):
+    found = finding(changed(lambda table: table + np.array(added)), "tint")
+    assert f"Grey leans to {lean}" in found.sentence
     assert found.number > 30
 
 

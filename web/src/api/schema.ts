@@ -3843,6 +3843,11 @@ export interface components {
              */
             kind?: string;
             /**
+             * Likeness
+             * @default
+             */
+            likeness?: string;
+            /**
              * Name
              * @default
              */
