@@ -90,6 +90,7 @@ export function BakeSheet({ isOpen, onClose, picture }: Props) {
   const sizes = (SIZES as readonly number[]).includes(choices.size) ? SIZES : [...SIZES, choices.size].sort((a, b) => a - b);
   const asks = choices.formats.map((format) => ({ look, choice: asked, format, picture: picture?.id ?? null, sizes, tolerance: choices.tolerance }));
   const surveys = useQueries({ queries: asks.map((ask) => ({ ...fidelityQuery(ask), enabled: isOpen && usable, placeholderData: keepPreviousData })) });
+  const cannot = surveys.some((one) => one.error !== null);
   const index = Math.max(0, choices.formats.findIndex((one) => one.format === watched));
   const format = choices.formats[index] ?? { format: "cube", depth: 0, suffix: "" };
   const survey = surveys[index];
@@ -164,7 +165,7 @@ export function BakeSheet({ isOpen, onClose, picture }: Props) {
             </Row>
             <SizeChart found={found} sizes={sizes} size={size} tolerance={choices.tolerance} onChange={(next) => set({ size: next })} />
             <FieldLabel elementType="span">
-              {found ? found.proposed === null ? `No size in the chart keeps 99 % of the colours below ${choices.tolerance}.` : `${found.proposed} is the smallest that keeps 99 % of the colours below ${choices.tolerance}.` : "Measuring…"}
+              {found ? found.proposed === null ? `No size in the chart keeps 99 % of the colours below ${choices.tolerance}.` : `${found.proposed} is the smallest that keeps 99 % of the colours below ${choices.tolerance}.` : survey?.error ? "Not measured: this format cannot hold what is baked." : "Measuring…"}
             </FieldLabel>
           </Part>
           <Part aria-label="Formats">
@@ -208,11 +209,11 @@ export function BakeSheet({ isOpen, onClose, picture }: Props) {
               {choices.formats.length > 1 ? <a href={`/api/luts/${job.lut}/files.zip`} download>Download all formats</a> : <a href={`/api/luts/${job.lut}/file`} download>Download it</a>}
             </Notice>
           ) : (
-            !running && !problem && jobId === null && <span>Bakes {picked !== null ? `version ${picked}` : fresh ? `the draft, saved as version ${(latest?.number ?? 0) + 1}` : `version ${latest.number}`}.</span>
+            !running && !problem && jobId === null && <span>{cannot ? "One of the formats cannot hold it: take it out, or choose another part. " : ""}Bakes {picked !== null ? `version ${picked}` : fresh ? `the draft, saved as version ${(latest?.number ?? 0) + 1}` : `version ${latest.number}`}.</span>
           )}
         </Foot>
         <Secondary onPress={close}>Close</Secondary>
-        <Primary isPending={busy || running} isDisabled={!usable} onPress={() => void start()}>Bake</Primary>
+        <Primary isPending={busy || running} isDisabled={!usable || cannot} onPress={() => void start()}>Bake</Primary>
       </SheetFoot>
     </Sheet>
   );
