@@ -114,8 +114,8 @@ def test_saying_what_a_lut_expects_changes_the_picture(bench: Bench, do_jobs, tm
 
 def test_finding_and_deleting_and_bringing_back(bench: Bench, do_jobs, tmp_path: Path):
     page = bench.page
-    for title in ("Pale orchard", "Deep harbour"):
-        (tmp_path / "x.cube").write_bytes(cube.write(a_lut(5, seed=len(title), title=title)))
+    for seed, title in enumerate(("Pale orchard", "Deep harbour")):
+        (tmp_path / "x.cube").write_bytes(cube.write(a_lut(5, seed=seed, title=title)))
         Shelf(page).open().bring_in(tmp_path / "x.cube", do_jobs)
         expect(page.get_by_role("heading", name=title)).to_be_visible()
     shelf = Shelf(page).open()

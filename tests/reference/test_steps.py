@@ -77,8 +77,10 @@ def test_any_setting_is_the_plain_formula(kind, data):
     except SaucerError:
         return
     exact, end = numpy_steps.one(step, x.astype(np.float64), ENCODINGS[name], LUTS)
-    # A setting can be steep: what one rounding of the input does to the exact result is allowed, eight times over.
-    moved, _ = numpy_steps.one(step, np.nextafter(x, np.float32(2)).astype(np.float64), ENCODINGS[name], LUTS)
+    # A setting can be steep: what one rounding of a value of the input's size, or of size 1 as offsets are, does to the exact result is
+    # allowed, eight times over.
+    rounding = np.spacing(np.maximum(np.abs(x), np.float32(1)))
+    moved, _ = numpy_steps.one(step, x.astype(np.float64) + rounding, ENCODINGS[name], LUTS)
     allowed = 8 * np.abs(moved - exact).max(axis=1, keepdims=True) + 2e-6 * np.abs(exact).max(axis=1, keepdims=True) + 4e-5
     # Light of one channel beside far more of another is known to that one's rounding only: held against the brightest channel.
     transfer = ENCODINGS[end.id].transfer
