@@ -14,6 +14,7 @@ import PyOpenColorIO as ocio
 
 from bench.applying import a_lattice
 from bench.measure import Result, compare
+from bench.peers import baker, baker_names, lattice_transform, writer_name
 from saucer.core.bake import Words, bake_file
 from saucer.core.files import Options, formats
 from saucer.core.look import look_from
@@ -35,33 +36,10 @@ def _read_by_ocio(path: Path) -> Callable[[], object]:
     return read
 
 
-def _baker(transform: ocio.Transform, suffix: str, size: int) -> Callable[[], object]:
-    name = next(name for name, ending in ocio.Baker.getFormats() if ending == suffix)
-    config = ocio.Config()
-    config.addColorSpace(ocio.ColorSpace(name="source"))
-    target = ocio.ColorSpace(name="target")
-    target.setTransform(transform, ocio.COLORSPACE_DIR_FROM_REFERENCE)
-    config.addColorSpace(target)
-    baker = ocio.Baker()
-    baker.setConfig(config)
-    baker.setFormat(name)
-    baker.setInputSpace("source")
-    baker.setTargetSpace("target")
-    baker.setCubeSize(size)
-    return baker.bake
-
-
-def _lattice_transform(lattice: Lattice) -> ocio.Lut3DTransform:
-    transform = ocio.Lut3DTransform(lattice.size)
-    transform.setData(np.ascontiguousarray(lattice.table).reshape(-1))
-    return transform
-
-
 def _clf_writer(lattice: Lattice, suffix: str) -> Callable[[], object]:
-    name = next(name for name, ending in ocio.GroupTransform.GetWriteFormats() if ending == suffix)
     group = ocio.GroupTransform()
-    group.appendTransform(_lattice_transform(lattice))
-    return lambda: group.write(name)
+    group.appendTransform(lattice_transform(lattice))
+    return lambda: group.write(writer_name(suffix))
 
 
 def _ocio_look() -> ocio.GroupTransform:
@@ -103,7 +81,11 @@ def run() -> Iterator[Result]:
                 return formats()[form].read(path.read_bytes())
 
             yield compare(f"file.{form}.read.65", read, "OpenColorIO", _read_by_ocio(path), wanted, ROUNDS)
-            writer = _clf_writer(lattice, form) if form in ("clf", "ctf") else _baker(_lattice_transform(lattice), form, 65)
+            writer = (
+                _clf_writer(lattice, form)
+                if form in ("clf", "ctf")
+                else baker(lattice_transform(lattice), baker_names(form)[0], 65)
+            )
             yield compare(
                 f"file.{form}.write.65",
                 lambda form=form: formats()[form].write(lut, Options()),
@@ -125,7 +107,7 @@ def run() -> Iterator[Result]:
         look, words = look_from({"steps": STEPS}), Words("bench")
         # Ours reads the file back and measures it as well; the peers only write.
         ours = lambda: bake_file(look, formats()["cube"], 129, words)  # noqa: E731
-        yield compare("bake.129", ours, "OpenColorIO baker", _baker(_ocio_look(), "cube", 129), 4, 3)
+        yield compare("bake.129", ours, "OpenColorIO baker", baker(_ocio_look(), baker_names("cube")[0], 129), 4, 3)
 
         def by_colour() -> None:
             table = _numpy_look(colour.LUT3D.linear_table(129))

@@ -9,6 +9,7 @@ from pathlib import Path
 import av
 import numpy as np
 import PyOpenColorIO as ocio
+from bench.peers import baker
 
 
 def by_ocio(transform: ocio.Transform, x: np.ndarray) -> np.ndarray:
@@ -24,28 +25,8 @@ def file_by_ocio(path: Path, x: np.ndarray) -> np.ndarray:
     return by_ocio(ocio.FileTransform(str(path), interpolation=ocio.INTERP_TETRAHEDRAL), x)
 
 
-def baker_names(suffix: str) -> list[str]:
-    """OpenColorIO's names of the bakers that write this suffix."""
-    return [name for name, ending in ocio.Baker.getFormats() if ending == suffix]
-
-
-def writer_name(suffix: str) -> str:
-    return next(name for name, ending in ocio.GroupTransform.GetWriteFormats() if ending == suffix)
-
-
 def baked_by_ocio(transform: ocio.Transform, form: str, size: int) -> bytes:
-    config = ocio.Config()
-    config.addColorSpace(ocio.ColorSpace(name="source"))
-    target = ocio.ColorSpace(name="target")
-    target.setTransform(transform, ocio.COLORSPACE_DIR_FROM_REFERENCE)
-    config.addColorSpace(target)
-    baker = ocio.Baker()
-    baker.setConfig(config)
-    baker.setFormat(form)
-    baker.setInputSpace("source")
-    baker.setTargetSpace("target")
-    baker.setCubeSize(size)
-    return baker.bake().encode()
+    return baker(transform, form, size)().encode()
 
 
 def by_libavfilter(word: str, arguments: str, codes: np.ndarray, second: np.ndarray | None = None) -> np.ndarray:

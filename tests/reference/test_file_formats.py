@@ -23,15 +23,15 @@ from tests.make import CHANGED, LUTS, a_look, a_lut
 
 ocio = pytest.importorskip("PyOpenColorIO", reason="development requirements are not installed")
 pytest.importorskip("av", reason="development requirements are not installed")
+from bench.peers import baker_names, writer_name  # noqa: E402
+
 from tests.reference.libraries import (  # noqa: E402
     LittleCms,
     baked_by_ocio,
-    baker_names,
     by_libavfilter,
     by_ocio,
     file_by_ocio,
     hald_of_libavfilter,
-    writer_name,
 )
 
 X = np.random.default_rng(3).random((4000, 3), dtype=np.float32)

@@ -10,11 +10,12 @@ import pytest
 from saucer.core.bake import bake
 from saucer.core.files import cube
 from saucer.core.lut.apply import apply_lattice, apply_lut
-from saucer.core.lut.table import Curve1D, Lut
+from saucer.core.lut.table import Curve1D, Lattice, Lut
 from tests.make import BENT, WARM, a_look, a_lut, random_pixels
 
 ocio = pytest.importorskip("PyOpenColorIO", reason="development requirements are not installed")
 av = pytest.importorskip("av", reason="development requirements are not installed")
+from bench.peers import baker, baker_names, lattice_transform  # noqa: E402
 
 
 def through_ocio(path: Path, values: np.ndarray, interpolation=None) -> np.ndarray:
@@ -95,21 +96,8 @@ def test_our_baked_file_in_libavfilter(tmp_path: Path, pixel_format, dtype, peak
 
 def test_cube_files_written_by_opencolorio_are_read_equal():
     table = a_lut(9).lattice.table
-    lut3d = ocio.Lut3DTransform(9)
-    lut3d.setData(np.ascontiguousarray(table).reshape(-1))
-    config = ocio.Config()
-    config.addColorSpace(ocio.ColorSpace(name="source"))
-    target = ocio.ColorSpace(name="target")
-    target.setTransform(lut3d, ocio.COLORSPACE_DIR_FROM_REFERENCE)
-    config.addColorSpace(target)
-    for form in ("iridas_cube",):
-        baker = ocio.Baker()
-        baker.setConfig(config)
-        baker.setFormat(form)
-        baker.setInputSpace("source")
-        baker.setTargetSpace("target")
-        baker.setCubeSize(9)
-        lut = cube.read(baker.bake().encode())
+    for form in baker_names("cube"):
+        lut = cube.read(baker(lattice_transform(Lattice(table)), form, 9)().encode())
         assert lut.lattice is not None
         np.testing.assert_allclose(lut.lattice.table, table, atol=1.1e-6)
 

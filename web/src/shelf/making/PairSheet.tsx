@@ -12,18 +12,10 @@ import { Picker } from "../../kit/Picker";
 import { Sheet, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
 import { FileDrop } from "../../pictures/BringInSheet";
+import { Part, Two } from "./Part";
 
 const Body = styled.div`
   display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); flex: 1; overflow: hidden; min-height: 400px;
-`;
-const Part = styled.section`
-  display: grid; gap: 14px; align-content: start; padding: 18px 22px; overflow-y: auto; min-height: 0;
-  & + & { border-left: 1px solid ${(p) => p.theme.tokens.line}; }
-  h3 { font-weight: 600; }
-  p { color: ${(p) => p.theme.tokens.soft}; margin: 0; }
-`;
-const Two = styled.div`
-  display: grid; grid-template-columns: 1fr 1fr; gap: 10px; align-items: end;
 `;
 const Figures = styled.dl`
   margin: 0; display: grid; grid-template-columns: 1fr auto; gap: 3px 12px;

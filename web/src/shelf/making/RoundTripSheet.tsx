@@ -15,18 +15,10 @@ import { Picker } from "../../kit/Picker";
 import { Sheet, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
 import { FileDrop } from "../../pictures/BringInSheet";
+import { Part, Two } from "./Part";
 
 const Body = styled.div`
   display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) minmax(0, 1.1fr); min-height: 420px; flex: 1; overflow: hidden;
-`;
-const Part = styled.section`
-  display: grid; gap: 14px; align-content: start; padding: 18px 22px; overflow-y: auto; min-height: 0;
-  & + & { border-left: 1px solid ${(p) => p.theme.tokens.line}; }
-  h3 { font-weight: 600; }
-  p { color: ${(p) => p.theme.tokens.soft}; margin: 0; }
-`;
-const Pair = styled.div`
-  display: grid; grid-template-columns: 1fr 1fr; gap: 10px; align-items: end;
 `;
 const Download = styled.a`
   display: inline-flex; justify-content: center; min-height: 30px; padding: 5px 14px; border-radius: ${(p) => p.theme.tokens.radius.pill}; border: 1.5px solid ${(p) => p.theme.tokens.line}; color: ${(p) => p.theme.tokens.ink}; font-weight: 500; text-decoration: none;
@@ -147,14 +139,14 @@ export function RoundTripSheet({ isOpen, onClose, onKept }: Props) {
           <h3>1. The chart</h3>
           <Choice label="Chart" value={kind} options={[["twin", "Twin chart"], ["plain", "Plain chart"]]} onChange={(next) => { setKind(next); setSize(next === "twin" ? 17 : 36); }} />
           <p>{kind === "twin" ? "Every colour stands in two far-apart places: where they disagree afterwards, something else than a recolouring got in." : "A picture LUT, one pixel for each colour. Smaller, but it cannot tell what got in."}</p>
-          <Pair>
+          <Two>
             <Picker label="Colours a side" value={String(size)} options={sizes.map((one) => ({ id: String(one), name: String(one) }))} onChange={(id) => setSize(Number(id))} />
             <Picker label="Encoding of the program" value={encoding} options={encodings.map((one) => ({ id: one.id, name: one.name }))} onChange={setEncoding} />
-          </Pair>
-          <Pair>
+          </Two>
+          <Two>
             <Choice label="Depth" titled value={depth} options={[["16", "16 bits"], ["8", "8 bits"]]} onChange={setDepth} />
             <Choice label="File" titled value={suffix} options={[[".png", "PNG"], [".tif", "TIFF"]]} onChange={setSuffix} />
-          </Pair>
+          </Two>
           <Download href={`/api/charts/new?${query}`} download>Download the chart</Download>
         </Part>
         <Part aria-label="The way back">
