@@ -183,3 +183,10 @@ def test_linear_light_without_a_shaper_is_measured_as_useless():
 def test_sizes_outside_are_refused():
     with pytest.raises(LutError, match="must be from 2 to 129"):
         bake_file(a_look(WARM), CUBE, 130, Words())
+
+
+@pytest.mark.parametrize(("form", "step"), [("cc", CHANGED["cdl"]), ("clf", CHANGED["cdl"]), ("spi1d", CHANGED["levels"])])
+def test_a_file_without_a_lattice_is_measured_once_and_has_no_size(form, step):
+    found = survey(Truth(a_look(step)), formats()[form])
+    assert [one.size for one in found.sizes] == [0]
+    assert found.proposed in (0, None)

@@ -9,7 +9,6 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from saucer import __version__
-from saucer.core.colour.encodings import Encoding
 from saucer.core.errors import LookError, LutError
 from saucer.core.evaluate import evaluate, sampled
 from saucer.core.exact import as_chain
@@ -211,7 +210,3 @@ def words_left_out(look: Look, part: Part = WHOLE) -> list[str]:
         for path, step in walk(look.steps)
         if step.kind in kinds and step.enabled and not kinds[step.kind].neutral(step) and inside(path)
     ]
-
-
-def ends(look: Look) -> tuple[Encoding, Encoding]:
-    return look.encoding(look.input), look.encoding(look.output)

@@ -17,7 +17,7 @@ from saucer.core.files import PLAIN, Format, Options
 from saucer.core.look import Look
 from saucer.core.lut.apply import Interpolation, apply_lut
 from saucer.core.lut.halton import halton
-from saucer.core.lut.table import Lut
+from saucer.core.lut.table import Lattice, Lut
 from saucer.core.steps.registry import Luts, no_luts
 
 TOLERANCE = 0.5
@@ -64,7 +64,7 @@ class Worst:
 
 @dataclass(frozen=True)
 class Fidelity:
-    """One LUT against the look."""
+    """One LUT against the look. size: nodes a side of its lattice; 0 for curves and formulas, which have none"""
 
     size: int
     picture: Spread | None
@@ -118,8 +118,8 @@ def measure(truth: Truth, lut: Lut) -> Fidelity:
     """A LUT, as it is read from its file, against the look."""
     differences, light = _differences(truth, lut, "tetrahedral")
     picture, spread = differences[: truth.count], differences[truth.count :]
-    size = lut.size or 2
-    middles = truth.middles(size if any(True for _ in lut.tables) else 2)
+    size = max((node.size for node in lut.chain if isinstance(node, Lattice)), default=0)
+    middles = truth.middles(size or 33)
     exact = truth.light_of(evaluate(truth.look, middles, luts=truth.luts))
     cells = difference_of_light(exact, truth.light_of(apply_lut(lut, middles)))
     trilinear, _ = _differences(truth, lut, "trilinear")
@@ -211,7 +211,9 @@ def survey(
         if proposed is None:
             lost = words
         if proposed is None and one.p99 < tolerance:
-            proposed = size
+            proposed = one.size
+        if one.size == 0:
+            break  # the other sizes would be the same file
     if not found:
         raise LutError("sizes", "give at least one size")
     return Report(form.id, options.depth or (form.holds.depths[0] if form.holds.depths else 0), tuple(found), proposed, lost)

@@ -16,6 +16,7 @@ from saucer.core.lut import tools
 from saucer.core.lut.apply import apply_lut, to_codes
 from saucer.core.lut.table import Lut
 from saucer.core.mends import mend
+from saucer.studio.encodings.rules import find as encoding
 from saucer.studio.luts.models import LutEntry
 from saucer.studio.luts.rules import ends_of, find, put_on_shelf, table_of
 from saucer.studio.people.models import Person
@@ -129,8 +130,6 @@ def keep(person: Person, pk: int, choice: ToolChoice, name: str = "") -> LutEntr
 def frame(entry: LutEntry, choice: ToolChoice, picture: Picture, width: int | None = None) -> np.ndarray:
     """(h, w, 3) uint8 sRGB: the picture through the outcome."""
     made = outcome(entry, choice)
-    from saucer.studio.encodings.rules import find as encoding
-
     into, out = encoding(made.expects), encoding(made.gives)
     done = apply_lut(made.lut, np.ascontiguousarray(proxy_in(picture, into, width)))
     return to_codes(np.ascontiguousarray(convert(done, out, ENCODINGS["srgb"]), np.float32), np.uint8)

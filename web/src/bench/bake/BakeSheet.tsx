@@ -165,7 +165,7 @@ export function BakeSheet({ isOpen, onClose, picture }: Props) {
             </Row>
             <SizeChart found={found} sizes={sizes} size={size} tolerance={choices.tolerance} onChange={(next) => set({ size: next })} />
             <FieldLabel elementType="span">
-              {found ? found.proposed === null ? `No size in the chart keeps 99 % of the colours below ${choices.tolerance}.` : `${found.proposed} is the smallest that keeps 99 % of the colours below ${choices.tolerance}.` : survey?.error ? "Not measured: this format cannot hold what is baked." : "Measuring…"}
+              {found ? found.sizes[0]?.size === 0 ? "Written as curves or formulas: there is no size to choose." : found.proposed === null ? `No size in the chart keeps 99 % of the colours below ${choices.tolerance}.` : `${found.proposed} is the smallest that keeps 99 % of the colours below ${choices.tolerance}.` : survey?.error ? "Not measured: this format cannot hold what is baked." : "Measuring…"}
             </FieldLabel>
           </Part>
           <Part aria-label="Formats">

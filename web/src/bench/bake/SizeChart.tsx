@@ -38,7 +38,7 @@ export function SizeChart({ found, sizes, size, tolerance, onChange }: Props) {
 
   function move(step: number) {
     const next = shown[Math.min(shown.length - 1, Math.max(0, shown.indexOf(size) + step))];
-    if (next !== undefined) onChange(next);
+    if (next) onChange(next);
   }
 
   return (
@@ -64,7 +64,7 @@ export function SizeChart({ found, sizes, size, tolerance, onChange }: Props) {
         return (
           <g key={one} role="radio" aria-checked={chosen} tabIndex={chosen || (index === 0 && !shown.includes(size)) ? 0 : -1}
             aria-label={measured ? `${one}, error ${measured.p99.toFixed(2)} at the 99th percentile${found?.proposed === one ? ", proposed" : ""}` : `${one}, not measured yet`}
-            onClick={() => onChange(one)} onKeyDown={(event) => { if (event.key === " " || event.key === "Enter") onChange(one); }}>
+            onClick={() => one > 0 && onChange(one)} onKeyDown={(event) => { if (one > 0 && (event.key === " " || event.key === "Enter")) onChange(one); }}>
             <rect x={x - 33} y={TOP - 8} width={66} height={HEIGHT - TOP + 6} rx={8} fill={chosen ? tokens.accentWash : "transparent"} />
             {measured && (
               <>
@@ -72,7 +72,7 @@ export function SizeChart({ found, sizes, size, tolerance, onChange }: Props) {
                 <circle cx={x} cy={floor - heightOf(measured.p99)} r={4.5} fill={good ? tokens.ink : tokens.glaze} stroke={tokens.ink} strokeWidth={1.5} />
               </>
             )}
-            <text x={x} y={floor + 15} textAnchor="middle" style={{ fill: chosen ? tokens.accent : tokens.ink, fontWeight: chosen ? 600 : 500, fontSize: 13 }}>{one}</text>
+            <text x={x} y={floor + 15} textAnchor="middle" style={{ fill: chosen ? tokens.accent : tokens.ink, fontWeight: chosen ? 600 : 500, fontSize: 13 }}>{one || "no lattice"}</text>
             <text x={x} y={floor + 30} textAnchor="middle" style={{ fontFamily: tokens.numbers }}>{measured ? measured.p99.toFixed(measured.p99 < 10 ? 2 : 0) : "…"}</text>
           </g>
         );
