@@ -6,7 +6,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from playwright.sync_api import Browser, Page, Playwright
+from playwright.sync_api import Browser, BrowserContext, Error, Page, Playwright, ViewportSize, expect
 
 from saucer.core.look import look_from
 from saucer.core.warm import warm
@@ -14,7 +14,7 @@ from saucer.demo.catalogue import FOLDER, PICTURES
 from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Person
 from saucer.studio.pictures import rules as pictures
-from tests.browser.pages import Bench, sign_in
+from tests.browser.pages import Bench, signed_in
 from tests.studio.work import run_worker
 
 ARGUMENTS = [
@@ -22,6 +22,10 @@ ARGUMENTS = [
     "--disable-component-update", "--disable-sync",
 ]  # fmt: skip
 PASSWORD = "a-long-password"
+SIZE: ViewportSize = {"width": 1280, "height": 800}
+# Milliseconds: a machine busy with other things may stand still for seconds, and no time is measured here.
+PATIENCE = 45_000
+expect.set_options(timeout=20_000)
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
@@ -46,16 +50,38 @@ def own_files(tmp_path: Path, settings) -> None:
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 
 
-@pytest.fixture
-def page(browser: Browser) -> Iterator[Page]:
-    """A page at the size most people have, that fails the test when the application throws."""
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
-    page = context.new_page()
-    thrown: list[str] = []
-    page.on("pageerror", lambda error: thrown.append(str(error)))
-    page.set_default_timeout(15_000)
-    yield page
+@pytest.fixture(scope="session")
+def profile(browser: Browser) -> Iterator[BrowserContext]:
+    """One profile for all tests, so that scripts and fonts are fetched and compiled once; what a person leaves in it is cleared by `page`."""
+    context = browser.new_context(viewport=SIZE, accept_downloads=True)
+    context.set_default_timeout(PATIENCE)
+    yield context
     context.close()
+
+
+@pytest.fixture
+def page(profile: BrowserContext) -> Iterator[Page]:
+    """A page at the size most people have, that fails the test when the application throws.
+
+    It is one tab for all tests: a new one is a new process, which compiles the application again. What a test leaves is cleared here.
+    """
+    page = profile.pages[0] if profile.pages else profile.new_page()
+    page.set_viewport_size(SIZE)
+    page.mouse.move(0, 0)
+    thrown: list[str] = []
+
+    def keep(error: Error) -> None:
+        thrown.append(str(error))
+
+    page.on("pageerror", keep)
+    yield page
+    profile.set_offline(False)
+    if page.url.startswith("http"):
+        page.evaluate("() => (localStorage.clear(), sessionStorage.clear())")
+    page.goto("about:blank")
+    page.remove_listener("pageerror", keep)
+    profile.clear_cookies()
+    profile.clear_permissions()
     assert not thrown, thrown
 
 
@@ -83,7 +109,7 @@ def studio(transactional_db, monkeypatch: pytest.MonkeyPatch) -> Person:
 def bench(page: Page, live_server, studio: Person) -> Bench:
     """The Bench with a fresh look of one neutral Curves step."""
     entry = looks.create(studio, look_from({"name": "Salt", "steps": [{"kind": "curves"}]}))
-    sign_in(page, live_server.url, "ilse", PASSWORD)
+    signed_in(page, live_server.url, studio)
     return Bench(page, live_server.url).open(entry.pk)
 
 

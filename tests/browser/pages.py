@@ -8,7 +8,11 @@ from pathlib import Path
 from typing import Literal
 
 import numpy as np
+from django.conf import settings
+from django.test import Client
 from playwright.sync_api import Download, Locator, Page, expect
+
+from saucer.studio.people.models import Person
 
 Channel = Literal["Master", "Red", "Green", "Blue"]
 _PIXELS = """(canvas) => {
@@ -48,6 +52,14 @@ def sign_in(page: Page, url: str, username: str, password: str) -> None:
     page.get_by_label("Password").fill(password)
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_role("link", name="Bench")).to_be_visible()
+
+
+def signed_in(page: Page, url: str, person: Person) -> None:
+    """As after signing in, by the cookie; the form is walked through where it is the matter."""
+    client = Client()
+    client.force_login(person, "django.contrib.auth.backends.ModelBackend")
+    cookie = client.cookies[settings.SESSION_COOKIE_NAME]
+    page.context.add_cookies([{"name": cookie.key, "value": cookie.value, "url": url}])
 
 
 def canvas_pixels(page: Page, which: Literal["after", "before"] = "after") -> np.ndarray:

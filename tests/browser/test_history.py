@@ -9,8 +9,8 @@ from playwright.sync_api import Browser, Page, expect
 
 from saucer.studio.looks.models import LookEntry
 from saucer.studio.people.models import Person
-from tests.browser.conftest import PASSWORD
-from tests.browser.pages import Bench, sign_in
+from tests.browser.conftest import PASSWORD, PATIENCE
+from tests.browser.pages import Bench, signed_in
 from tests.browser.test_bench import draft
 
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -88,11 +88,11 @@ def test_any_change_is_a_place_to_go_back_to(versions: Bench):
 @pytest.fixture
 def second(browser: Browser, bench: Bench, live_server) -> Iterator[Bench]:
     """The same look open with somebody else."""
-    Person.objects.create_user("ada", password=PASSWORD, role="curator", full_name="Ada Fell")
+    ada = Person.objects.create_user("ada", password=PASSWORD, role="curator", full_name="Ada Fell")
     context = browser.new_context(viewport={"width": 1280, "height": 800})
     page: Page = context.new_page()
-    page.set_default_timeout(15_000)
-    sign_in(page, live_server.url, "ada", PASSWORD)
+    page.set_default_timeout(PATIENCE)
+    signed_in(page, live_server.url, ada)
     yield Bench(page, live_server.url).open(LookEntry.objects.get(name="Salt").pk)
     context.close()
 
@@ -100,8 +100,8 @@ def second(browser: Browser, bench: Bench, live_server) -> Iterator[Bench]:
 def test_the_second_sees_who_edits_and_neither_loses_an_edit(bench: Bench, second: Bench):
     bench.type_point(2, "out", "200")
     bench.wait_saved()
-    expect(second.page.get_by_test_id("others")).to_have_text(" Ilse Harrow is editing", timeout=20_000)
-    expect(bench.page.get_by_test_id("others")).to_contain_text("Ada Fell", timeout=20_000)
+    expect(second.page.get_by_test_id("others")).to_have_text(" Ilse Harrow is editing")
+    expect(bench.page.get_by_test_id("others")).to_contain_text("Ada Fell")
     # She works on what she has; it does not go over what is there.
     second.channel("Blue").type_point(1, "out", "40")
     strip = second.page.get_by_role("alert").filter(has_text="Ilse Harrow has changed this look")
@@ -133,7 +133,7 @@ def test_whoever_keeps_their_own_can_still_have_the_other_back(bench: Bench, sec
 def test_somebody_who_only_watches_is_shown_the_newer_draft_when_asked(bench: Bench, second: Bench):
     bench.type_point(2, "out", "180")
     bench.wait_saved()
-    second.page.get_by_role("button", name="Show how it stands now").click(timeout=20_000)
+    second.page.get_by_role("button", name="Show how it stands now").click()
     expect(second.page.get_by_role("button", name="Undo What Ilse Harrow saved")).to_be_visible()
     assert second.points() == [(0, 0), (255, 180)]
     revision = LookEntry.objects.get(name="Salt").revision

@@ -18,7 +18,8 @@ from saucer.demo.catalogue import FOLDER
 from saucer.studio.looks.models import LookEntry, Version
 from saucer.studio.looks.rules import look_of
 from saucer.studio.luts.models import LutEntry
-from tests.browser.pages import Bench, Shelf, canvas_pixels, option
+from tests.browser.conftest import PASSWORD
+from tests.browser.pages import Bench, Shelf, canvas_pixels, option, sign_in
 from tests.make import a_lut
 
 
@@ -163,9 +164,10 @@ def test_a_look_without_steps_still_fills_the_page(bench: Bench):
     assert page.get_by_test_id("compare").bounding_box()["width"] > 500
 
 
-def test_signing_in_with_a_wrong_password(page, live_server, studio):
+def test_signing_in_with_a_wrong_password_and_the_right_one(page, live_server, studio):
     page.goto(live_server.url)
     page.get_by_label("Name").fill("ilse")
     page.get_by_label("Password").fill("wrong")
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_role("alert")).to_have_text("The name or the password is wrong.")
+    sign_in(page, live_server.url, "ilse", PASSWORD)

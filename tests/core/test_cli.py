@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import argparse
+import contextlib
+import io
 import json
 import os
+import signal
 import subprocess
 import sys
 from pathlib import Path
@@ -13,7 +16,7 @@ import numpy as np
 import pytest
 
 from saucer.core.bundle import read_bundle
-from saucer.core.cli import _parser
+from saucer.core.cli import _parser, main
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.evaluate import evaluate
 from saucer.core.files import cube
@@ -33,13 +36,28 @@ def folder(tmp_path: Path) -> Path:
     return tmp_path
 
 
-def saucer(folder: Path, *words: str) -> subprocess.CompletedProcess[str]:
+def saucer_alone(folder: Path, *words: str) -> subprocess.CompletedProcess[str]:
+    """In a process of its own, as from a shell; starting it takes far longer than most commands do."""
     environment = os.environ | {"PYTHONPATH": str(Path(__file__).parents[2] / "src")}
     command = [sys.executable, "-m", "saucer.core.cli", *words]
     return subprocess.run(command, cwd=folder, env=environment, capture_output=True, text=True, check=False)
 
 
-def test_bake_apply_inspect(folder: Path):
+def saucer(folder: Path, *words: str) -> subprocess.CompletedProcess[str]:
+    """The same in this process."""
+    out, problems, pipes = io.StringIO(), io.StringIO(), signal.getsignal(signal.SIGPIPE)
+    try:
+        with contextlib.chdir(folder), contextlib.redirect_stdout(out), contextlib.redirect_stderr(problems):
+            code = main(words)
+    except SystemExit as ended:
+        code = int(ended.code or 0)
+    finally:
+        signal.signal(signal.SIGPIPE, pipes)
+    return subprocess.CompletedProcess(words, code, out.getvalue(), problems.getvalue())
+
+
+@pytest.mark.parametrize("saucer", [saucer_alone, saucer])
+def test_bake_apply_inspect(folder: Path, saucer):
     assert saucer(folder, "bake", "look.json", "-o", "out.cube", "--size", "17", "--title", "Ferry").returncode == 0
     baked = cube.read((folder / "out.cube").read_bytes())
     assert (baked.size, baked.title) == (17, "Ferry")
@@ -99,13 +117,13 @@ def test_bad_input_is_one_clear_line_and_leaves_nothing(folder: Path, words, sai
 def test_a_cut_picture_is_one_line_too(folder: Path):
     data = (folder / "in.png").read_bytes()
     (folder / "cut.png").write_bytes(data[: len(data) // 2])
-    done = saucer(folder, "apply", "a.cube", "cut.png", "-o", "x.png")
+    done = saucer_alone(folder, "apply", "a.cube", "cut.png", "-o", "x.png")
     assert (done.returncode, done.stderr.count("\n")) == (1, 1)
     assert done.stderr.startswith("saucer: cut.png: the picture is damaged or cut short")
 
 
 def test_wrong_usage_is_2(folder: Path):
-    assert saucer(folder, "bake").returncode == 2
+    assert saucer_alone(folder, "bake").returncode == 2
     assert saucer(folder, "apply", "a.cube", "in.png", "-o", "x.png", "--strength", "2").returncode == 2
     assert saucer(folder, "encodings").stdout.count("\n") == len(ENCODINGS)
 

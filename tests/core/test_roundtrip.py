@@ -6,7 +6,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from functools import lru_cache
+from functools import cache
 from pathlib import Path
 
 import numpy as np
@@ -31,23 +31,31 @@ SIZE = 11
 PLAIN = Editor()
 
 
-@lru_cache(maxsize=4)
-def demo(name: str) -> np.ndarray:
-    return np.ascontiguousarray(read_picture(FOLDER / name).pixels[::2, ::2])
+@cache
+def demo() -> np.ndarray:
+    """The middle of a demo picture at half its size."""
+    return np.ascontiguousarray(read_picture(FOLDER / "quay-dusk.png").pixels[270:810:2, 480:1440:2])
 
 
-def moved(editor: Editor, name: str = "six-busts.png") -> float:
+def light_of(pixels: np.ndarray) -> np.ndarray:
+    return to_linear_709(np.ascontiguousarray(pixels.reshape(-1, 3), np.float32), SRGB)
+
+
+@cache
+def recoloured() -> np.ndarray:
+    return light_of(PLAIN(demo()))
+
+
+def moved(editor: Editor) -> float:
     """CIEDE2000 at the 95th percentile between the recoloured picture with and without what is not recolouring."""
-    with_it, without = edited(editor, demo(name)).pixels, PLAIN(demo(name))
-    light = [to_linear_709(np.ascontiguousarray(one.reshape(-1, 3), np.float32), SRGB) for one in (with_it, without)]
-    return float(np.percentile(difference_of_light(*light), 95))
+    return float(np.percentile(difference_of_light(light_of(edited(editor, demo()).pixels), recoloured()), 95))
 
 
-@lru_cache(maxsize=8)
+@cache
 def smallest(field: str, high: float) -> Editor:
     """The editor with the smallest amount that moves the picture by 1."""
     low = 0.0
-    for _ in range(9):
+    for _ in range(8):
         middle = (low + high) / 2
         low, high = (low, middle) if moved(replace(PLAIN, **{field: middle})) >= 1 else (middle, high)
     return replace(PLAIN, **{field: high})
@@ -223,7 +231,7 @@ def test_sizes_of_charts(kind, size, words):
 
 def test_the_read_back_lut_does_to_a_picture_what_the_editor_does(tmp_path: Path):
     back = trip(tmp_path, PLAIN, size=17)
-    picture = demo("table-window.png")
+    picture = np.ascontiguousarray(read_picture(FOLDER / "table-window.png").pixels[::2, ::2])
     light = [
         to_linear_709(np.ascontiguousarray(one.reshape(-1, 3), np.float32), SRGB)
         for one in (apply_lut(back.lut, picture), PLAIN(picture))

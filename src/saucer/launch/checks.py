@@ -18,6 +18,11 @@ CHECKS: tuple[tuple[str, list[str], bool], ...] = (
     ("eslint", ["npx", "--no-install", "eslint", "src"], True),
     ("vitest", ["npx", "--no-install", "vitest", "run"], True),
 )
+# Those without a browser use one core each; a browser and its server use all there are.
+TESTS: tuple[tuple[str, list[str]], ...] = (
+    ("pytest", ["-m", "not browser", "-n", "auto", "--maxprocesses", "8"]),
+    ("pytest in the browser", ["-m", "browser"]),
+)
 
 
 def run_checks(arguments: list[str]) -> int:
@@ -34,8 +39,9 @@ def run_checks(arguments: list[str]) -> int:
         if done.returncode:
             failed.append(name)
             say((done.stdout + done.stderr).strip())
-    if subprocess.run(pytest, cwd=ROOT, env=environment, check=False).returncode:
-        failed.append("pytest")
+    for name, chosen in TESTS:
+        if subprocess.run([*pytest, *chosen], cwd=ROOT, env=environment, check=False).returncode:
+            failed.append(name)
     if failed:
         complain(f"failed: {', '.join(failed)}")
     return 1 if failed else 0

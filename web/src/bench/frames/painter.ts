@@ -59,6 +59,8 @@ export class Painter {
   private sides: readonly [Source, Source] | null = null;
   private width = 0;
   private plain: Look | null = null;
+  /** What was asked for last for the chosen picture: a frame of anything else does not settle it. */
+  private wanted: Ask | null = null;
   private closed = true;
 
   constructor(
@@ -75,7 +77,7 @@ export class Painter {
     this.first = new Latest<Ask, ImageBitmap>(
       (ask, signal) => callImage("/looks/frame", ask, signal),
       (bitmap, ask) => {
-        this.put(ask.picture, "after", bitmap, ask.quality === "drag" ? null : ask.look);
+        this.put(ask.picture, "after", bitmap, ask === this.wanted && ask.quality !== "drag" ? ask.look : null);
         if (ask.quality === "drag") this.onMoved();
         this.askOthers(ask.quality === "drag");
       },
@@ -121,8 +123,10 @@ export class Painter {
     if (this.closed || !chosen) return;
     const { gesture } = this.store.get();
     const ask = this.askFor(this.view.get().shown, chosen, gesture === null ? "rest" : "drag");
-    if (gesture !== null || this.view.get().shown !== "draft") this.tell({ settled: null });
-    if (ask) this.first?.ask(ask);
+    const { wanted } = this;
+    const same = wanted !== null && ask?.look === wanted.look && ask.picture === wanted.picture && ask.steps === wanted.steps;
+    if (gesture !== null || this.view.get().shown !== "draft" || !same) this.tell({ settled: null });
+    if (ask) this.askFirst(ask);
     else if (this.view.get().shown === "original") this.askOthers(false);
     this.settle();
   }
@@ -140,6 +144,7 @@ export class Painter {
       pair.before?.close();
     }
     this.originals.clear();
+    this.wanted = null;
     this.painted.set({ pairs: new Map(), drawn: 0, problem: null, settled: null });
   }
 
@@ -170,9 +175,14 @@ export class Painter {
     this.rest = setTimeout(() => {
       const [chosen] = this.pictures;
       const ask = chosen && this.store.get().gesture !== null ? this.askFor(this.view.get().shown, chosen, "rest") : null;
-      if (ask) this.first?.ask(ask);
+      if (ask) this.askFirst(ask);
     }, REST);
     this.read = setTimeout(() => this.onRest(), this.store.get().gesture === null ? READ : READ_WHILE_HELD);
+  }
+
+  private askFirst(ask: Ask): void {
+    this.wanted = ask;
+    this.first?.ask(ask);
   }
 
   private askFor(source: Source, picture: Picture, quality: "drag" | "rest", small = false): Ask | null {
