@@ -97,7 +97,10 @@ def test_any_setting_is_the_plain_formula(kind, data):
 
 def test_a_power_that_ends_at_the_foot_of_another_is_the_plain_formula():
     """Rounding the inner one's -1 + 1e-10 to -1 decides what the outer one makes of it; in float32 nobody can tell them apart."""
-    bent = {"master": {"input_black": -1, "input_white": 2, "gamma": 8.34}, "blue": {"input_white": 2, "gamma": 0.1, "output_black": -1}}
+    bent = {
+        "master": {"input_black": -1, "input_white": 2, "gamma": 8.34},
+        "blue": {"input_white": 2, "gamma": 0.1, "output_black": -1},
+    }
     step = Levels.model_validate(bent)
     ours = through(step_kinds()["levels"].prepare(step, Junction(ENCODINGS["srgb"], luts=LUTS)), X[:200])
     plain, _ = numpy_steps.one(step, X[:200], ENCODINGS["srgb"], LUTS)
