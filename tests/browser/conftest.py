@@ -3,6 +3,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from functools import cache
 from pathlib import Path
+from urllib.parse import urljoin
 
 import numpy as np
 import pytest
@@ -19,7 +20,7 @@ from tests.studio.work import run_worker
 
 ARGUMENTS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-    "--disable-component-update", "--disable-sync",
+    "--disable-component-update", "--disable-sync", "--disable-features=BackForwardCache",
 ]  # fmt: skip
 PASSWORD = "a-long-password"
 SIZE: ViewportSize = {"width": 1280, "height": 800}
@@ -78,7 +79,8 @@ def page(profile: BrowserContext) -> Iterator[Page]:
     profile.set_offline(False)
     if page.url.startswith("http"):
         page.evaluate("() => (localStorage.clear(), sessionStorage.clear())")
-    page.goto("about:blank")
+        # Away from the application, yet not from its origin: that would end the tab's process.
+        page.goto(urljoin(page.url, "/mark.svg"))
     page.remove_listener("pageerror", keep)
     profile.clear_cookies()
     profile.clear_permissions()

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import base64
+import time
 from collections.abc import Callable
 from pathlib import Path
-from typing import Literal
+from typing import Literal, TypeVar
 
 import numpy as np
 from django.conf import settings
@@ -14,6 +15,7 @@ from playwright.sync_api import Download, Locator, Page, expect
 
 from saucer.studio.people.models import Person
 
+Result = TypeVar("Result")
 Channel = Literal["Master", "Red", "Green", "Blue"]
 _PIXELS = """(canvas) => {
   const { data } = canvas.getContext("2d").getImageData(0, 0, canvas.width, canvas.height);
@@ -34,12 +36,12 @@ _AT_REST = """async () => {
     return hash;
   };
   let before = null;
-  for (let i = 0; i < 100; i += 1) {
-    await new Promise((done) => setTimeout(done, 60));
+  for (let i = 0; i < 400; i += 1) {
+    await new Promise((done) => setTimeout(done, 40));
     const shown = new URLSearchParams(location.search).get("show");
     const settled = document.querySelector("[data-testid=settled]")?.dataset.settled === "true";
     const now = settled || shown ? sum() : null;
-    if (now !== null && now === before && i > 2) return true;
+    if (now !== null && now === before && i > 1) return true;
     before = now;
   }
   return false;
@@ -66,6 +68,29 @@ def canvas_pixels(page: Page, which: Literal["after", "before"] = "after") -> np
     """(h, w, 3) uint8: what stands on the canvas."""
     width, height, data = page.get_by_test_id(which).evaluate(_PIXELS)
     return np.frombuffer(base64.b64decode(data), np.uint8).reshape(height, width, 4)[..., :3]
+
+
+def eventually(page: Page, check: Callable[[], Result], seconds: float = 20) -> Result:
+    """What `check` gives once it raises no AssertionError any more; after the seconds, what it raises."""
+    end = time.monotonic() + seconds
+    while True:
+        try:
+            return check()
+        except AssertionError:
+            if time.monotonic() > end:
+                raise
+        page.wait_for_timeout(100)
+
+
+def shows(page: Page, wanted: np.ndarray, which: Literal["after", "before"] = "after", most: float = 1) -> None:
+    """Until the canvas shows it to within `most` codes."""
+
+    def check() -> None:
+        shown = canvas_pixels(page, which).astype(float)
+        assert shown.shape == wanted.shape
+        assert np.abs(shown - wanted).max() <= most
+
+    eventually(page, check)
 
 
 def option(page: Page, name: str) -> Locator:

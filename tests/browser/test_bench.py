@@ -16,7 +16,7 @@ from saucer.studio.looks.models import LookEntry
 from saucer.studio.looks.rules import draft_of
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
-from tests.browser.pages import Bench
+from tests.browser.pages import Bench, canvas_pixels, eventually
 from tests.make import a_picture
 
 
@@ -41,11 +41,11 @@ def test_dragging_a_point_moves_the_pictures_pixels_to_what_the_core_computes(be
     before = bench.pixels()
     close(before, expected(draft()))
     bench.channel("Blue").drag_point((0, 0), (0, 0.3), release=False)
-    bench.page.wait_for_timeout(400)
-    from tests.browser.pages import canvas_pixels
 
-    during = canvas_pixels(bench.page)
-    assert np.abs(during.astype(int) - before).mean() > 3, "the picture follows while the button is held"
+    def follows() -> None:
+        assert np.abs(canvas_pixels(bench.page).astype(int) - before).mean() > 3, "the picture follows while the button is held"
+
+    eventually(bench.page, follows)
     bench.page.mouse.up()
     after = bench.pixels()
     bench.wait_saved()
@@ -183,10 +183,7 @@ def test_bringing_in_an_own_picture_in_film_log(bench: Bench, tmp_path: Path):
     bench.page.wait_for_function(
         "() => document.querySelector('[data-testid=after]')?.width === 96 || document.querySelector('[data-testid=before]')?.width === 96"
     )
-    bench.page.wait_for_timeout(600)
-    from tests.browser.pages import canvas_pixels
-
-    close(canvas_pixels(bench.page), expected(draft(), "scan"))
+    eventually(bench.page, lambda: close(canvas_pixels(bench.page), expected(draft(), "scan")))
 
 
 def test_a_bad_picture_is_refused_in_the_sheet(bench: Bench, tmp_path: Path):

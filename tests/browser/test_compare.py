@@ -15,7 +15,7 @@ from saucer.studio.looks.models import LookEntry
 from saucer.studio.pictures.models import Picture, PictureSet
 from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.store import local_file
-from tests.browser.pages import Bench, canvas_pixels, option
+from tests.browser.pages import Bench, canvas_pixels, eventually, option
 from tests.browser.test_bench import close, draft, expected
 from tests.browser.test_editors import as_baked
 
@@ -50,12 +50,13 @@ def baked(steps: list, picture: str = "Quay, dusk", **fields) -> np.ndarray:
 
 def wait_for(bench: Bench, which: str, wanted: np.ndarray, index: int = 0) -> None:
     """Until a canvas shows it."""
-    for _ in range(40):
+
+    def check() -> None:
         shown = _pixels(bench, which, index)
-        if shown.shape == wanted.shape and np.abs(shown - wanted).mean() < 0.4:
-            return
-        bench.page.wait_for_timeout(150)
-    close(shown, wanted)
+        assert shown.shape == wanted.shape
+        close(shown, wanted)
+
+    eventually(bench.page, check)
 
 
 def _pixels(bench: Bench, which: str, index: int) -> np.ndarray:
@@ -144,15 +145,18 @@ def test_pixel_for_pixel_shows_the_picture_as_it_was_brought_in(graded: Bench):
         close(shown, result[top : top + shown.shape[0], left : left + shown.shape[1]])
         return left, top
 
-    first = check()
+    first = eventually(graded.page, check)
     x, y = graded.page.viewport_size["width"] / 2, 350
     graded.page.mouse.move(x, y)
     graded.page.mouse.down()
     graded.page.mouse.move(x - 150, y - 60, steps=5)
     graded.page.mouse.up()
-    graded.page.wait_for_timeout(900)
-    left, top = check()
-    assert (left - first[0], top - first[1]) == pytest.approx((150, 60), abs=2)
+
+    def moved() -> None:
+        left, top = check()
+        assert (left - first[0], top - first[1]) == pytest.approx((150, 60), abs=2)
+
+    eventually(graded.page, moved)
     graded.page.keyboard.press("f")
     expect(part).to_be_hidden()
 

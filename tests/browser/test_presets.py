@@ -10,7 +10,7 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.looks.models import LookEntry
 from saucer.studio.presets import rules as presets
 from saucer.studio.presets.models import Preset, RecentSetting
-from tests.browser.pages import Bench, option
+from tests.browser.pages import Bench, eventually, option
 from tests.browser.test_bench import close, draft
 from tests.browser.test_editors import as_baked
 
@@ -112,11 +112,11 @@ def test_the_settings_a_step_was_left_with_are_offered_again(bench: Bench):
     bench.add_step("Saturation").type_setting("Saturation, x", "1.7")
     bench.choose("Curves")
     bench.wait_saved()
-    for _ in range(20):
-        if RecentSetting.objects.exists():
-            break
-        bench.page.wait_for_timeout(100)
-    assert [(one.kind, one.step["factor"]) for one in RecentSetting.objects.all()] == [("saturation", 1.7)]
+
+    def kept() -> None:
+        assert [(one.kind, one.step["factor"]) for one in RecentSetting.objects.all()] == [("saturation", 1.7)]
+
+    eventually(bench.page, kept)
     bench.search("used lately")
     option(bench.page, "Saturation").click()
     bench.wait_saved()

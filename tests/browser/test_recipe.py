@@ -31,8 +31,8 @@ def several(bench: Bench, studio) -> Bench:
     """A look of four steps, the last of them one that no LUT can hold."""
     entry = LookEntry.objects.get(name="Salt")
     looks.save_draft(studio, entry.pk, look_from({"name": "Salt", "steps": STEPS}), entry.revision)
-    bench.open(entry.pk)
-    bench.page.wait_for_timeout(1600)  # what is said about the steps comes last, and makes lines longer
+    with bench.page.expect_response("**/api/looks/advice"):  # what is said about the steps comes last, and makes lines longer
+        bench.open(entry.pk)
     return bench
 
 

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.scopes import parade, vectorscope, waveform
+from saucer.core.scopes import histogram, outside, parade, vectorscope, waveform
 from tests.make import random_pixels
 
 SRGB = ENCODINGS["srgb"]
@@ -17,6 +17,19 @@ def test_every_pixel_is_counted_once_everywhere():
     assert waveform(x, SRGB, 32, 64).sum() == 2400
     assert (parade(x, 32, 64).sum(axis=(1, 2)) == 2400).all()
     assert vectorscope(x, SRGB, 64).sum() == 2400
+
+
+@pytest.mark.parametrize("bins", [256, 37])
+def test_histograms_and_ends_are_those_of_numpy(bins):
+    x = random_pixels(300, 400) * 1.5 - 0.25
+    x[0, 0] = (np.inf, -np.inf, 1)
+    flat = x.reshape(-1, 3)
+    counts = histogram(x, SRGB, bins)
+    for channel in range(3):
+        assert np.array_equal(counts[channel], np.histogram(np.clip(flat[:, channel], 0, 1), bins, (0, 1))[0])
+    luma = np.clip(flat[1:] @ SRGB.luma, 0, 1)
+    assert np.abs(counts[3] - np.histogram(luma, bins, (0, 1))[0]).sum() <= 4, "a rounding, and the pixel that has no luma"
+    assert outside(x) == ((flat <= 0).any(axis=1).mean(), (flat >= 1).any(axis=1).mean())
 
 
 def test_a_ramp_is_a_diagonal_from_bottom_left_to_top_right():

@@ -225,14 +225,21 @@ def test_a_zip_pack_becomes_a_table_and_what_is_kept_goes_onto_the_shelf(api):
     assert not any("MACOSX" in path for path in rows)
     assert LutEntry.objects.count() == 1, "nothing is on the Shelf before it is kept"
     chosen = [
-        {"index": rows["Films/Night/harbour.cube"]["index"], "expects": "acescct", "gives": "rec709", "category": "Night"},
+        {
+            "index": rows["Films/Night/harbour.cube"]["index"],
+            "expects": "acescct",
+            "gives": "rec709",
+            "category": " Night / /Late/",
+        },
         {"index": rows["two.ccc#b"]["index"], "name": "B look"},
     ]
     kept = api.expect(200, "POST", f"/packs/{job['id']}/keep", {"rows": chosen})
     assert [(one["name"], one["category"], one["expects"], one["known"]) for one in kept] == [
-        ("Harbour", "Night", "acescct", "said"),
+        ("Harbour", "Night/Late", "acescct", "said"),
         ("B look", "", "srgb", "asked"),
     ]
+    assert [(one["name"], one["category"]) for one in api.get("/shelf?q=late")] == [("Harbour", "Night/Late")]
+    assert api.expect(200, "PATCH", f"/luts/{kept[1]['id']}", {"category": "Dusk/ "})["category"] == "Dusk"
     assert kept[1]["file_name"] == "b.cc"
     assert first["id"] not in [one["id"] for one in kept]
     wrong = api.expect(

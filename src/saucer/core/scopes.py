@@ -8,6 +8,7 @@ from __future__ import annotations
 import numpy as np
 
 from saucer.core.colour.encodings import Encoding
+from saucer.core.elementary import compiled
 
 BINS = 256
 COLUMNS = 512
@@ -26,9 +27,28 @@ def histogram(values: np.ndarray, encoding: Encoding, bins: int = BINS) -> np.nd
 
     values: (..., 3) float32 code values
     """
-    flat = values.reshape(-1, 3)
-    planes = (flat[:, 0], flat[:, 1], flat[:, 2], _luma(flat, encoding))
-    return np.stack([np.bincount(_binned(plane, bins), minlength=bins) for plane in planes])
+    counts = np.zeros((4, bins), np.int64)
+    _count(values.reshape(-1, 3), encoding.luma.astype(np.float32), counts)
+    return counts
+
+
+@compiled
+def _count(values, weights, counts):  # type: ignore[no-untyped-def]
+    bins = counts.shape[1]
+    scale = np.float32(bins)
+    for i in range(values.shape[0]):
+        luma = np.float32(0)
+        for channel in range(4):
+            value = luma if channel == 3 else values[i, channel]
+            if channel < 3:
+                luma += value * weights[channel]
+            place = value * scale
+            if not place > 0:
+                counts[channel, 0] += 1
+            elif place >= bins:
+                counts[channel, bins - 1] += 1
+            else:
+                counts[channel, int(place)] += 1
 
 
 def _columns(plane: np.ndarray, columns: int, levels: int) -> np.ndarray:
@@ -68,4 +88,15 @@ def vectorscope(values: np.ndarray, encoding: Encoding, size: int = BINS) -> np.
 def outside(values: np.ndarray) -> tuple[float, float]:
     """Shares 0..1 of the pixels with some channel at or below 0, and at or above 1."""
     flat = values.reshape(-1, 3)
-    return float((flat <= 0).any(axis=1).mean()), float((flat >= 1).any(axis=1).mean())
+    low, high = _ends(flat)
+    return low / len(flat), high / len(flat)
+
+
+@compiled
+def _ends(values):  # type: ignore[no-untyped-def]
+    low = high = 0
+    for i in range(values.shape[0]):
+        r, g, b = values[i, 0], values[i, 1], values[i, 2]
+        low += r <= 0 or g <= 0 or b <= 0
+        high += r >= 1 or g >= 1 or b >= 1
+    return low, high

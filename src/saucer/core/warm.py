@@ -15,6 +15,7 @@ from saucer.core.lut.table import Lut, nodes, red_fastest
 from saucer.core.lut.text import read_rows, with_end, write_rows, write_whole_rows
 from saucer.core.planes import through
 from saucer.core.rendering import render
+from saucer.core.scopes import histogram, outside
 
 BENT = [[0, 0.05], [0.5, 0.6], [1, 1]]
 # Settings that between them reach every kernel of the per-pixel and of the spatial steps.
@@ -64,5 +65,7 @@ def warm() -> None:
     red_fastest(np.zeros((8, 3), np.float32), 2)
     write_whole_rows(np.zeros((2, 3), np.uint32))
     difference_of_light(np.zeros((2, 3), np.float32), np.zeros((2, 3), np.float32))
+    histogram(np.zeros((2, 3), np.float32), srgb)
+    outside(np.zeros((2, 3), np.float32))
     text = with_end(write_rows(np.zeros((2, 3), np.float32)))
     read_rows(text, 0, 1, np.empty((2, 3), np.float32), 0, 2)

@@ -17,6 +17,7 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.luts import baking
 from saucer.studio.luts import rules as luts
 from saucer.studio.luts.baking import BakeChoice
+from saucer.studio.luts.models import LutEntry
 from saucer.studio.people.models import Person
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures import sets
@@ -118,8 +119,10 @@ def load_demo(say: Callable[[str], None]) -> None:
             if content["name"] in BAKED:
                 choice = BakeChoice(size=33, title=f"{content['name']} 33", author="Ilse Harrow")
                 baking.bake_version(people["ilse"], version, choice)
-        for file_name, data in brought_in():
-            luts.bring_in(people["ilse"], data, file_name)
+        for baked in LutEntry.objects.all():
+            luts.change(people["ilse"], baked.pk, category="Ferry film")
+        for (file_name, data), category in zip(brought_in(), ("Camera", "Prints/Scanned"), strict=True):
+            luts.change(people["ilse"], luts.bring_in(people["ilse"], data, file_name).pk, category=category)
         for name, category, note, steps in PRESETS:
             presets.keep(people["ilse"], name, look_from({"steps": list(steps)}).steps, category, note)
         for name, chosen in SETS.items():

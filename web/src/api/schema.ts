@@ -2161,6 +2161,8 @@ export interface components {
             at: string;
             /** By */
             by: string;
+            /** Category */
+            category: string;
             /** Detail */
             detail: string;
             /** Id */

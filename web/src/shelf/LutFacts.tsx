@@ -1,15 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { CircleAlert, CircleCheck, Eye } from "lucide-react";
+import { useId, useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../api/client";
-import { encodings as encodingsQuery, lut as lutQuery, useChangeLut } from "../api/queries";
+import { encodings as encodingsQuery, lut as lutQuery, shelf as shelfQuery, useChangeLut } from "../api/queries";
 import type { Lut } from "../api/types";
 import { Primary, WordButton } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { Picker } from "../kit/Picker";
-import { useState } from "react";
 import { TextBox } from "../kit/TextBox";
+import { categoriesOf } from "./categories";
 
 const Facts = styled.dl`
   margin: 0; display: grid; grid-template-columns: 84px 1fr; gap: 6px 10px;
@@ -38,11 +39,23 @@ const State = styled.span`
 const knowns: Record<string, string> = { declared: "The file itself says what it expects and gives.", guessed: "What it expects and gives was guessed from its name.", asked: "Nothing in the file says what it expects and gives: please say." };
 const makings: Record<string, string> = { "round trip": "Read back from a chart", pair: "Fitted to a pair of pictures" };
 
-function TextFact({ label, value, max, onSave }: { label: string; value: string; max: number; onSave: (value: string) => void }) {
+interface TextFactProps {
+  readonly label: string;
+  readonly value: string;
+  readonly max: number;
+  readonly placeholder?: string;
+  /** What others of the kind are called, to choose from. */
+  readonly list?: readonly string[];
+  readonly onSave: (value: string) => void;
+}
+
+function TextFact({ label, value, max, placeholder = "Not said", list, onSave }: TextFactProps) {
+  const id = useId();
   const [draft, setDraft] = useState<string | null>(null);
   return (
     <div onBlur={() => { if (draft !== null && draft !== value) onSave(draft); setDraft(null); }}>
-      <TextBox label={label} value={draft ?? value} onChange={setDraft} maxLength={max} placeholder="Not said" />
+      <TextBox label={label} value={draft ?? value} onChange={setDraft} maxLength={max} placeholder={placeholder} list={list && id} />
+      {list && <datalist id={id}>{list.map((one) => <option key={one} value={one} />)}</datalist>}
     </div>
   );
 }
@@ -59,7 +72,9 @@ function Origin({ lut }: { lut: Lut }) {
 export function LutFacts({ id, onHealth }: { id: number; onHealth: () => void }) {
   const { data: lut } = useQuery(lutQuery(id));
   const { data: encodings } = useQuery(encodingsQuery);
+  const { data: entries = [] } = useQuery(shelfQuery("", "lut"));
   const change = useChangeLut();
+  const categories = categoriesOf(entries).map((one) => one.path);
   const options = (encodings ?? []).map((one) => ({ id: one.id, name: one.name }));
   const nameOf = (key: string) => encodings?.find((one) => one.id === key)?.name ?? key;
   if (!lut) return null;
@@ -77,8 +92,6 @@ export function LutFacts({ id, onHealth }: { id: number; onHealth: () => void })
           {lut.fidelity && <><dt>Fidelity</dt><dd>CIEDE2000 {lut.fidelity.mean.toFixed(2)} mean, {lut.fidelity.p99.toFixed(2)} for 99 %</dd></>}
           {lut.left_out.length > 0 && <><dt>Left out</dt><dd>{lut.left_out.join(", ")}</dd></>}
           {baked && <><dt>Expects</dt><dd>{nameOf(lut.expects)}</dd><dt>Gives</dt><dd>{nameOf(lut.gives)}</dd></>}
-          {lut.category && <><dt>Category</dt><dd>{lut.category}</dd></>}
-          {lut.note && <><dt>Note</dt><dd>{lut.note}</dd></>}
           {lut.children.length > 0 && <><dt>Made of it</dt><dd>{lut.children.map((one, index) => <span key={one.id}>{index > 0 && ", "}<Link to={`/shelf/lut/${one.id}`}>{one.name}</Link></span>)}</dd></>}
           <dt>Content</dt><dd><code>{lut.sha256.slice(0, 16)}</code></dd>
         </Facts>
@@ -91,6 +104,8 @@ export function LutFacts({ id, onHealth }: { id: number; onHealth: () => void })
             {knowns[lut.known] && <Small>{knowns[lut.known]}</Small>}
           </>
         )}
+        <TextFact label="Category" value={lut.category} max={200} placeholder="None; / for one within another" list={categories} onSave={(category) => change.mutate({ id, category })} />
+        <TextFact label="Note" value={lut.note} max={2000} onSave={(note) => change.mutate({ id, note })} />
         <TextFact label="Rights" value={lut.rights} max={200} onSave={(rights) => change.mutate({ id, rights })} />
         {change.error && <Notice>{wordsFor(change.error)}</Notice>}
       </Block>

@@ -17,6 +17,8 @@ import { TextBox } from "../kit/TextBox";
 import { usePictureChoice } from "../pictures/usePictureChoice";
 import { useTopSlot } from "../TopBar";
 import { Card } from "./Card";
+import { isIn } from "./categories";
+import { Filters, type What } from "./Filters";
 import { dropped, type Sent } from "./intake/dropped";
 import { IntakeSheet } from "./intake/IntakeSheet";
 import { PairSheet } from "./making/PairSheet";
@@ -24,16 +26,6 @@ import { RoundTripSheet } from "./making/RoundTripSheet";
 
 const Columns = styled.main`
   display: grid; grid-template-columns: 212px minmax(0, 1fr); min-height: 0; height: 100%;
-`;
-const Filters = styled.nav`
-  background: ${(p) => p.theme.tokens.glaze}; border-right: 1px solid ${(p) => p.theme.tokens.line}; padding: 16px 8px;
-  h2 { margin: 0 8px 6px; font-size: ${(p) => p.theme.tokens.size.small}; font-weight: 500; color: ${(p) => p.theme.tokens.soft}; }
-  ul { list-style: none; margin: 0; padding: 0; }
-`;
-const Filter = styled.button<{ $on: boolean }>`
-  display: flex; justify-content: space-between; width: 100%; padding: 4px 8px; border: 0; border-radius: 5px; cursor: pointer; text-align: left;
-  background: ${(p) => (p.$on ? p.theme.tokens.accentWash : "none")}; font-weight: ${(p) => (p.$on ? 600 : 400)}; color: ${(p) => (p.$on ? p.theme.tokens.accent : "inherit")};
-  span { font-family: ${(p) => p.theme.tokens.numbers}; font-size: ${(p) => p.theme.tokens.size.small}; font-weight: 400; color: ${(p) => p.theme.tokens.soft}; }
 `;
 const Wall = styled.section`
   overflow-y: auto; min-width: 0; padding: 14px 22px 40px; background: ${(p) => p.theme.surround.field}; color: ${(p) => p.theme.surround.ink};
@@ -64,17 +56,12 @@ const Veil = styled.div`
   position: fixed; inset: ${(p) => p.theme.tokens.top} 0 0 0; z-index: 10; display: grid; place-items: center; pointer-events: none; font-size: ${(p) => p.theme.tokens.size.title}; font-weight: 600;
   background: color-mix(in srgb, ${(p) => p.theme.tokens.glaze} 86%, transparent); border: 2px dashed ${(p) => p.theme.tokens.accent}; color: ${(p) => p.theme.tokens.ink};
 `;
-const kinds = [
-  ["", "Everything"],
-  ["look", "Looks"],
-  ["lut", "LUTs"],
-] as const;
-
 /** The catalogue: every look and LUT on the picture of choice. */
 export function ShelfPage() {
   const { pictures, chosen, choose } = usePictureChoice();
   const [search, setSearch] = useState("");
-  const [kind, setKind] = useState<(typeof kinds)[number][0]>("");
+  const [kind, setKind] = useState<What>("");
+  const [category, setCategory] = useState("");
   const [open, setOpen] = useState<"intake" | "trip" | "pair" | null>(null);
   const [sent, setSent] = useState<readonly Sent[]>([]);
   const [over, setOver] = useState(false);
@@ -86,7 +73,9 @@ export function ShelfPage() {
   const slot = useTopSlot();
   const gone = (useLocation().state as { gone?: { kind: Kind; id: number; name?: string } } | null)?.gone;
   const restore = useRestoreEntry();
-  const shown = all.filter((entry) => kind === "" || entry.kind === kind);
+  const shown = all.filter((entry) => (kind === "" || entry.kind === kind) && isIn(entry, category));
+  const narrowed = kind !== "" || category !== "";
+  const nothing = search ? `Nothing here is called “${search}”${narrowed ? " under what is chosen at the left" : ""}.` : narrowed ? "Nothing under what is chosen at the left." : "Nothing here yet. Bake a look on the Bench, or bring in LUTs.";
   const trouble = error ?? make.error ?? restore.error;
 
   async function makeNew() {
@@ -120,18 +109,7 @@ export function ShelfPage() {
         </>,
         slot,
       )}
-      <Filters aria-label="Filters">
-        <h2>What</h2>
-        <ul>
-          {kinds.map(([id, name]) => (
-            <li key={id}>
-              <Filter type="button" $on={kind === id} aria-pressed={kind === id} onClick={() => setKind(id)}>
-                {name} <span>{all.filter((entry) => id === "" || entry.kind === id).length}</span>
-              </Filter>
-            </li>
-          ))}
-        </ul>
-      </Filters>
+      <Filters entries={all} what={kind} category={category} onWhat={setKind} onCategory={setCategory} />
       <Wall>
         <Tools>
           <TextBox label="Find" hideLabel type="search" value={search} onChange={setSearch} placeholder="Find by name, author or encoding" />
@@ -151,7 +129,7 @@ export function ShelfPage() {
         )}
         {kept > 0 && <Said><Notice tone="word">{kept} LUTs were put on the Shelf.</Notice></Said>}
         {trouble && <Notice>{wordsFor(trouble)}</Notice>}
-        {!isPending && !error && shown.length === 0 && <p>{search ? `Nothing here is called “${search}”.` : "Nothing here yet. Bake a look on the Bench, or bring in LUTs."}</p>}
+        {!isPending && !error && shown.length === 0 && <p>{nothing}</p>}
         <Grid aria-label="Looks and LUTs">
           {shown.map((entry) => (
             <Card key={`${entry.kind}${entry.id}`} entry={entry} picture={chosen} />

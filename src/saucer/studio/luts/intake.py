@@ -24,7 +24,7 @@ from saucer.studio.encodings.rules import own
 from saucer.studio.jobs.models import Job, State
 from saucer.studio.jobs.rules import find as find_job
 from saucer.studio.luts.models import LutEntry
-from saucer.studio.luts.rules import said_in
+from saucer.studio.luts.rules import as_category, said_in
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require
 from saucer.studio.refusals import NotPossible
@@ -197,7 +197,7 @@ def keep(person: Person, job_id: int, kept: list[Kept]) -> list[LutEntry]:
                     name=(chosen.name.strip() or row.name)[:120], file_name=_file_name(row), format=row.format,
                     kind=row.kind, size=row.size, sha256=row.sha256, likeness=row.likeness,
                     bytes=row.bytes, expects=expects, gives=gives, owner=person,
-                    category=(row.category if chosen.category is None else chosen.category.strip())[:200],
+                    category=as_category(row.category if chosen.category is None else chosen.category),
                     author=row.author, rights=row.rights, note=row.note, known="said" if said else row.how or "asked",
                     health=row.health, health_words=row.health_words,
                 )

@@ -120,6 +120,11 @@ def zip_of(entry: LutEntry) -> bytes:
     return packed.getvalue()
 
 
+def as_category(text: str) -> str:
+    """A category within others is written as a path; spaces around and empty parts of it mean nothing."""
+    return "/".join(part.strip() for part in text.split("/") if part.strip())[:200].rstrip("/ ")
+
+
 def change(
     person: Person, pk: int, name: str | None = None, expects: str | None = None, gives: str | None = None,
     rights: str | None = None, note: str | None = None, category: str | None = None,
@@ -136,7 +141,7 @@ def change(
     entry.expects = encoding(expects, "expects").id if expects else entry.expects
     entry.gives = encoding(gives, "gives").id if gives else entry.gives
     entry.known = "said" if expects or gives else entry.known
-    for field, value in (("rights", rights), ("note", note), ("category", category)):
+    for field, value in (("rights", rights), ("note", note), ("category", None if category is None else as_category(category))):
         if value is not None:
             setattr(entry, field, value.strip())
     with transaction.atomic():

@@ -28,6 +28,7 @@ class EntryOut(Schema):
     by: str
     at: datetime
     size: int
+    category: str
 
 
 class TryIn(Schema):

@@ -38,10 +38,11 @@ class Entry:
     by: str
     at: datetime
     size: int
+    category: str = ""
 
 
 def entries(search: str = "", kind: str = "") -> list[Entry]:
-    """Newest first, those whose name, author or file name holds every word of `search`."""
+    """Newest first, those whose name, author, detail or category holds every word of `search`."""
     found: list[Entry] = []
     if kind in ("", "look"):
         for look in LookEntry.objects.filter(deleted=None).select_related("owner").prefetch_related("versions"):
@@ -64,9 +65,13 @@ def entries(search: str = "", kind: str = "") -> list[Entry]:
         for lut in LutEntry.objects.filter(deleted=None).select_related("owner"):
             detail = f"LUT, {lut.kind}, {lut.size}, {names.get(lut.expects, lut.expects)}"
             by = lut.author or (lut.owner.shown_name if lut.owner else "")
-            found.append(Entry("lut", lut.pk, lut.name, detail, _lut_state(lut), by, lut.created, lut.size))
+            found.append(Entry("lut", lut.pk, lut.name, detail, _lut_state(lut), by, lut.created, lut.size, lut.category))
     words = search.lower().split()
-    chosen = [entry for entry in found if all(word in f"{entry.name} {entry.by} {entry.detail}".lower() for word in words)]
+    chosen = [
+        entry
+        for entry in found
+        if all(word in f"{entry.name} {entry.by} {entry.detail} {entry.category}".lower() for word in words)
+    ]
     return sorted(chosen, key=lambda entry: entry.at, reverse=True)
 
 
