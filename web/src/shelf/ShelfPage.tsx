@@ -112,7 +112,7 @@ export function ShelfPage() {
       <Filters entries={all} what={kind} category={category} onWhat={setKind} onCategory={setCategory} />
       <Wall>
         <Tools>
-          <TextBox label="Find" hideLabel type="search" value={search} onChange={setSearch} placeholder="Find by name, author or encoding" />
+          <TextBox label="Find" hideLabel type="search" value={search} onChange={setSearch} placeholder="Find by name, author, category, encoding" />
           <Gap />
           <span>Previewed on</span>
           {chosen && <Disc $size={34} style={{ backgroundImage: `url(/api/pictures/${chosen.id}/disc.jpg?${chosen.state})` }} />}
