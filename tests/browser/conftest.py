@@ -77,10 +77,14 @@ def page(profile: BrowserContext) -> Iterator[Page]:
     page.on("pageerror", keep)
     yield page
     profile.set_offline(False)
-    if page.url.startswith("http"):
-        page.evaluate("() => (localStorage.clear(), sessionStorage.clear())")
-        # Away from the application, yet not from its origin: that would end the tab's process.
-        page.goto(urljoin(page.url, "/mark.svg"))
+    try:
+        if page.url.startswith("http"):
+            page.evaluate("() => (localStorage.clear(), sessionStorage.clear())")
+            # Away from the application, yet not from its origin: that would end the tab's process.
+            page.goto(urljoin(page.url, "/mark.svg"))
+    except Error:
+        page.close()  # A tab that hangs or has crashed fails its own test only: the next one gets a new tab.
+        raise
     page.remove_listener("pageerror", keep)
     profile.clear_cookies()
     profile.clear_permissions()

@@ -32,6 +32,7 @@ def expected(look: Look, picture: str = "Quay, dusk") -> np.ndarray:
 
 
 def close(shown: np.ndarray, wanted: np.ndarray) -> None:
+    assert shown.shape == wanted.shape
     difference = np.abs(shown.astype(float) - wanted)
     assert difference.mean() < 0.4
     assert np.percentile(difference, 99.9) <= 2
@@ -43,7 +44,9 @@ def test_dragging_a_point_moves_the_pictures_pixels_to_what_the_core_computes(be
     bench.channel("Blue").drag_point((0, 0), (0, 0.3), release=False)
 
     def follows() -> None:
-        assert np.abs(canvas_pixels(bench.page).astype(int) - before).mean() > 3, "the picture follows while the button is held"
+        # Frames of a moving step are as wide as they are seen, so only their means can be compared.
+        moved = canvas_pixels(bench.page)[..., 2].mean() - before[..., 2].mean()
+        assert moved > 10, "the picture follows while the button is held"
 
     eventually(bench.page, follows)
     bench.page.mouse.up()

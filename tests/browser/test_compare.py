@@ -52,9 +52,7 @@ def wait_for(bench: Bench, which: str, wanted: np.ndarray, index: int = 0) -> No
     """Until a canvas shows it."""
 
     def check() -> None:
-        shown = _pixels(bench, which, index)
-        assert shown.shape == wanted.shape
-        close(shown, wanted)
+        close(_pixels(bench, which, index), wanted)
 
     eventually(bench.page, check)
 
