@@ -17,7 +17,6 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.luts import baking
 from saucer.studio.luts import rules as luts
 from saucer.studio.luts.baking import BakeChoice
-from saucer.studio.luts.models import LutEntry
 from saucer.studio.people.models import Person
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures import sets
@@ -118,9 +117,7 @@ def load_demo(say: Callable[[str], None]) -> None:
             version = looks.save_version(people["ilse"], entry.pk, "First pass")
             if content["name"] in BAKED:
                 choice = BakeChoice(size=33, title=f"{content['name']} 33", author="Ilse Harrow")
-                baking.bake_version(people["ilse"], version, choice)
-        for baked in LutEntry.objects.all():
-            luts.change(people["ilse"], baked.pk, category="Ferry film")
+                luts.change(people["ilse"], baking.bake_version(people["ilse"], version, choice).pk, category="Ferry film")
         for (file_name, data), category in zip(brought_in(), ("Camera", "Prints/Scanned"), strict=True):
             luts.change(people["ilse"], luts.bring_in(people["ilse"], data, file_name).pk, category=category)
         for name, category, note, steps in PRESETS:

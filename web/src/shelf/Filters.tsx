@@ -1,5 +1,5 @@
 import styled from "styled-components";
-import type { Entry } from "../api/types";
+import type { Entry, Kind } from "../api/types";
 import { categoriesOf, NONE } from "./categories";
 
 const Root = styled.nav`
@@ -14,7 +14,7 @@ const Line = styled.button<{ $on: boolean; $depth?: number }>`
   span { font-family: ${(p) => p.theme.tokens.numbers}; font-size: ${(p) => p.theme.tokens.size.small}; font-weight: 400; color: ${(p) => p.theme.tokens.soft}; }
 `;
 
-export type What = "" | Entry["kind"];
+export type What = "" | Kind;
 const kinds: readonly (readonly [What, string])[] = [["", "Everything"], ["look", "Looks"], ["lut", "LUTs"]];
 
 interface Props {

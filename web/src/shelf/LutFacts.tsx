@@ -104,7 +104,7 @@ export function LutFacts({ id, onHealth }: { id: number; onHealth: () => void })
             {knowns[lut.known] && <Small>{knowns[lut.known]}</Small>}
           </>
         )}
-        <TextFact label="Category" value={lut.category} max={200} placeholder="None; / for one within another" list={categories} onSave={(category) => change.mutate({ id, category })} />
+        <TextFact label="Category" value={lut.category} max={200} placeholder="None, or a path: Film/Night" list={categories} onSave={(category) => change.mutate({ id, category })} />
         <TextFact label="Note" value={lut.note} max={2000} onSave={(note) => change.mutate({ id, note })} />
         <TextFact label="Rights" value={lut.rights} max={200} onSave={(rights) => change.mutate({ id, rights })} />
         {change.error && <Notice>{wordsFor(change.error)}</Notice>}

@@ -56,6 +56,7 @@ const Veil = styled.div`
   position: fixed; inset: ${(p) => p.theme.tokens.top} 0 0 0; z-index: 10; display: grid; place-items: center; pointer-events: none; font-size: ${(p) => p.theme.tokens.size.title}; font-weight: 600;
   background: color-mix(in srgb, ${(p) => p.theme.tokens.glaze} 86%, transparent); border: 2px dashed ${(p) => p.theme.tokens.accent}; color: ${(p) => p.theme.tokens.ink};
 `;
+
 /** The catalogue: every look and LUT on the picture of choice. */
 export function ShelfPage() {
   const { pictures, chosen, choose } = usePictureChoice();
