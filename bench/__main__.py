@@ -10,7 +10,7 @@ import json
 import os
 from collections.abc import Iterator
 
-os.environ.setdefault("DJANGO_SETTINGS_MODULE", "saucer.studio.settings")
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "saucer.studio.site.settings")
 
 import django
 
@@ -19,7 +19,7 @@ django.setup()
 from bench import applying, cube_files, dragging, looks, lut_files, previews  # noqa: E402
 from bench.measure import Bench, Result  # noqa: E402
 from bench.soak import soak  # noqa: E402
-from saucer.core.warm import warm  # noqa: E402
+from saucer.core.engine.warm import warm  # noqa: E402
 
 BENCHES: dict[str, Bench] = {
     "apply": applying.run,

@@ -10,7 +10,8 @@ from PIL import Image, ImageFilter
 
 from bench.measure import Result, compare
 from saucer.core.lut.apply import apply_lattice
-from saucer.core.lut.table import Lattice, nodes
+from saucer.core.lut.domain import grid
+from saucer.core.lut.table import Lattice
 
 WIDTH, HEIGHT = 1920, 1080
 DEPTHS = {
@@ -22,7 +23,7 @@ DEPTHS = {
 
 def a_lattice(size: int) -> Lattice:
     rng = np.random.default_rng(size)
-    table = nodes(size) ** np.float32(1.2) * np.float32(0.9) + rng.normal(scale=0.01, size=(size**3, 3))
+    table = grid(size) ** np.float32(1.2) * np.float32(0.9) + rng.normal(scale=0.01, size=(size**3, 3))
     return Lattice(np.clip(table, 0, 1).astype(np.float32).reshape(size, size, size, 3))
 
 

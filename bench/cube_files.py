@@ -11,7 +11,7 @@ import PyOpenColorIO as ocio
 from bench.applying import a_lattice
 from bench.measure import Result, compare
 from bench.peers import baker, baker_names, lattice_transform
-from saucer.core.files import cube
+from saucer.core.files.formats import cube
 from saucer.core.lut.table import Lut
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from itertools import cycle
 
 import numpy as np
 from tests import numpy_steps
@@ -10,12 +11,13 @@ from tests.make import CHANGED, LUTS
 
 from bench.measure import Result, compare
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.evaluate import evaluate, sampled
-from saucer.core.lattice_cache import LatticeCache
-from saucer.core.look import Look, look_from
-from saucer.core.lut.table import nodes
-from saucer.core.planes import through
-from saucer.core.steps import step_kinds
+from saucer.core.engine.cache import PrefixCache
+from saucer.core.engine.evaluate import evaluate, sample_look
+from saucer.core.engine.plan import prepare
+from saucer.core.look.model import Look, look_from
+from saucer.core.lut.domain import grid
+from saucer.core.numeric.planes import through
+from saucer.core.steps.kinds import pixel_kinds
 from saucer.core.steps.registry import Junction
 
 TEN = ("white-balance", "tone", "curves", "levels", "channel-mix", "saturation", "hue-bands", "split-tone", "cdl", "wash")
@@ -35,24 +37,40 @@ def every_kind() -> Look:
     return look_from({"steps": [*steps, *way, *finish]})
 
 
+def _with_strength(look: Look, index: int, strength: float) -> Look:
+    """As a designer drags the strength of one step."""
+    steps = list(look.steps)
+    steps[index] = steps[index].model_copy(update={"strength": float(strength)})
+    return look.model_copy(update={"steps": tuple(steps)})
+
+
 def run() -> Iterator[Result]:
     look = ten_steps()
     for size in (17, 33, 65):
-        x = nodes(size)
+        x = grid(size)
         budget = 4 if size == 33 else 0
         yield compare(
-            f"look.10steps.{size}", lambda x=x: evaluate(look, x), "NumPy, float32", lambda x=x: numpy_steps.look(look, x), budget
+            f"look.10steps.{size}",
+            lambda x=x: evaluate(prepare(look), x),
+            "NumPy, float32",
+            lambda x=x: numpy_steps.look(look, x),
+            budget,
         )
-    cache = LatticeCache()
+    cache = PrefixCache()
+    dragged = cycle(_with_strength(look, 5, strength) for strength in np.linspace(0.3, 0.9, 24).round(3))
     yield compare(
-        "look.10steps.33.kept", lambda: sampled(look, 33, cache=cache, edited=5), "all ten steps anew", lambda: sampled(look, 33), 0
+        "look.10steps.33.kept",
+        lambda: sample_look(prepare(next(dragged)), 33, cache),
+        "all ten steps anew",
+        lambda: sample_look(prepare(next(dragged)), 33),
+        0,
     )
     junction = Junction(ENCODINGS["srgb"], luts=LUTS)
     for kind, setting in CHANGED.items():
-        step = step_kinds()[kind].parameters.model_validate(setting)
-        operation = step_kinds()[kind].prepare(step, junction)
+        step = pixel_kinds()[kind].parameters.model_validate(setting)
+        operation = pixel_kinds()[kind].prepare(step, junction)
         for size in (17, 33, 65):
-            x = nodes(size)
+            x = grid(size)
 
             def theirs(step=step, x=x) -> np.ndarray:  # type: ignore[no-untyped-def]
                 return numpy_steps.one(step, x, ENCODINGS["srgb"], LUTS)[0]

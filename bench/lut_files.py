@@ -15,9 +15,10 @@ import PyOpenColorIO as ocio
 from bench.applying import a_lattice
 from bench.measure import Result, compare
 from bench.peers import baker, baker_names, lattice_transform, writer_name
-from saucer.core.bake import Words, bake_file
-from saucer.core.files import Options, formats
-from saucer.core.look import look_from
+from saucer.core.bake.bake import Words, bake_file
+from saucer.core.files.format import Options
+from saucer.core.files.registry import formats
+from saucer.core.look.model import look_from
 from saucer.core.lut.table import Lattice, Lut
 
 ROUNDS = 5

@@ -10,7 +10,7 @@ from playwright.sync_api import Page, sync_playwright
 from tests.browser.conftest import ARGUMENTS
 from tests.browser.pages import Bench, sign_in
 
-from saucer.core.look import look_from
+from saucer.core.look.model import look_from
 from saucer.demo.seed import PASSWORD, PEOPLE
 from saucer.launch.processes import Group, server_arguments, wait_until_up
 from saucer.studio.looks import rules as looks

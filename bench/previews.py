@@ -5,27 +5,28 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import numpy as np
+from saucer.studio.images import encoded
 from tests.make import LUTS
 
 from bench.looks import every_kind, ten_steps
 from bench.measure import Result, against_budget, compare
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.evaluate import shown
-from saucer.core.grade import proxy
-from saucer.core.look import Look
+from saucer.core.engine.evaluate import show_on_srgb
+from saucer.core.engine.plan import prepare
+from saucer.core.engine.rendering import Sampling, render
+from saucer.core.look.model import Look
 from saucer.core.lut.apply import to_codes
-from saucer.core.rendering import Sampling, render
+from saucer.core.pictures.scale import make_proxy
 from saucer.demo.catalogue import FOLDER, PICTURES
-from saucer.studio.images import encoded
 
 
 def run() -> Iterator[Result]:
     how = next(one for one in PICTURES if one.scene == "busts")
-    picture, _ = proxy(FOLDER / how.file, ENCODINGS[how.encoding], 960, 540)
+    picture, _ = make_proxy(FOLDER / how.file, ENCODINGS[how.encoding], 960, 540)
 
     def preview(look: Look, size: int, form: str) -> bytes:
-        values = render(look, picture, luts=LUTS, sampling=Sampling(size))
-        return encoded(to_codes(shown(values, ENCODINGS[look.output]), np.uint8), form)  # type: ignore[arg-type]
+        values = render(prepare(look, LUTS), picture, sampling=Sampling(size))
+        return encoded(to_codes(show_on_srgb(values, ENCODINGS[look.output]), np.uint8), form)  # type: ignore[arg-type]
 
     budget = "25 ms of server time at p95"
     ten, every = ten_steps(), every_kind()
@@ -46,4 +47,4 @@ def run() -> Iterator[Result]:
 
 
 def _exact(look: Look, picture: np.ndarray) -> bytes:
-    return encoded(to_codes(shown(render(look, picture), ENCODINGS[look.output]), np.uint8), "jpeg")
+    return encoded(to_codes(show_on_srgb(render(prepare(look), picture), ENCODINGS[look.output]), np.uint8), "jpeg")

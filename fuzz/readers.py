@@ -15,13 +15,13 @@ import atheris
 import numpy as np
 
 from saucer.core.errors import LutError
-from saucer.core.lut.nodes import Cdl
-from saucer.core.lut.table import Curve1D, Lattice, Lut, nodes
-from saucer.core.lut.text import read_rows  # noqa: F401  compiled code first: Numba cannot compile instrumented functions
+from saucer.core.lut.domain import grid
+from saucer.core.lut.formulas import Cdl
+from saucer.core.lut.table import Curve1D, Lattice, Lut
 
 with atheris.instrument_imports(include=["saucer.core.files"]):
-    from saucer.core.files import Options, formats, read_lut
-    from saucer.core.files.fitting import fitted
+    from saucer.core.files.fitting import fit_lut
+    from saucer.core.files.format import Options, formats, read_lut
 
     formats()  # imports the modules of the formats
 
@@ -34,12 +34,12 @@ largest = 0.0
 
 def seeds() -> list[bytes]:
     """A small good file of every format."""
-    lattice = Lut(lattice=Lattice((nodes(4) ** np.float32(1.2)).reshape(4, 4, 4, 3)), title="seed", comments=("Rights: seed",))
+    lattice = Lut(lattice=Lattice((grid(4) ** np.float32(1.2)).reshape(4, 4, 4, 3)), title="seed", comments=("Rights: seed",))
     curve = Lut(Curve1D(np.repeat(np.linspace(0, 1, 8, dtype=np.float32)[:, None], 3, 1)))
     found = []
     for form in formats().values():
         lut = Lut(nodes=(Cdl((1.1, 1, 1)),)) if "cdl" in form.holds.tables else curve if form.id == "spi1d" else lattice
-        found.append(form.write(fitted(lut, form).lut, Options()))
+        found.append(form.write(fit_lut(lut, form).lut, Options()))
     return found
 
 

@@ -10,3 +10,4 @@ settings.register_profile("saucer", deadline=None, max_examples=60, database=Non
 settings.register_profile("search", deadline=None, max_examples=60, database=None)
 settings.load_profile("saucer")
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
+os.environ.setdefault("SAUCER_TESTING", "1")

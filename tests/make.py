@@ -9,12 +9,18 @@ import numpy as np
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from saucer.core.look import Look, look_from
-from saucer.core.lut.table import Lattice, Lut, nodes
-from saucer.core.pictures import Depth, Picture, write_picture
-from saucer.core.spatial import spatial_kinds
-from saucer.core.steps import step_kinds
+from saucer.core.engine.evaluate import evaluate as evaluate_plan
+from saucer.core.engine.evaluate import sample_look as sample_plan
+from saucer.core.engine.plan import prepare
+from saucer.core.engine.rendering import EXACTLY, Sampling
+from saucer.core.engine.rendering import render as render_plan
+from saucer.core.look.model import Look, look_from
+from saucer.core.lut.domain import grid
+from saucer.core.lut.table import Lattice, Lut
+from saucer.core.pictures.io import Depth, Picture, write_picture
+from saucer.core.steps.kinds import pixel_kinds, spatial_kinds
 from saucer.core.steps.parameters import StepParameters
+from saucer.core.steps.registry import Frame, Luts, no_luts
 
 BENT = [[0.0, 0.04], [0.3, 0.22], [0.7, 0.8], [1.0, 0.96]]
 WARM = {"kind": "curves", "red": [[0, 0], [0.5, 0.58], [1, 1]], "blue": [[0, 0.1], [0.5, 0.45], [1, 0.85]]}
@@ -27,7 +33,7 @@ def a_look(*steps: dict[str, Any], **fields: Any) -> Look:
 def a_lut(size: int = 9, seed: int = 1, title: str = "") -> Lut:
     """A lattice that is no identity and not symmetric in any way."""
     rng = np.random.default_rng(seed)
-    table = nodes(size).reshape(size, size, size, 3) ** np.float32(1.1) + rng.normal(scale=0.03, size=(size,) * 3 + (3,))
+    table = grid(size).reshape(size, size, size, 3) ** np.float32(1.1) + rng.normal(scale=0.03, size=(size,) * 3 + (3,))
     return Lut(lattice=Lattice(table.astype(np.float32)), title=title)
 
 
@@ -92,7 +98,7 @@ _LUT = a_lut(9)
 
 def any_step(kind: str) -> st.SearchStrategy[StepParameters]:
     """Any allowed parameters of a kind, drawn from its own JSON Schema."""
-    parameters = (step_kinds() | spatial_kinds())[kind].parameters
+    parameters = (pixel_kinds() | spatial_kinds())[kind].parameters
     schema = parameters.model_json_schema()
     fields = {name: _any_of(part, schema.get("$defs", {})) for name, part in schema["properties"].items()}
     fields |= {name: st.just(value) for name, value in _FIXED.get(kind, {}).items()}
@@ -159,3 +165,19 @@ def _any_of(part: dict[str, Any], definitions: dict[str, Any]) -> st.SearchStrat
                 return st.tuples(*(_any_of(one, definitions) for one in part["prefixItems"])).map(list)
             return st.lists(_any_of(part["items"], definitions), min_size=part["minItems"], max_size=part["maxItems"])
     raise AssertionError(f"no way to draw {part}")
+
+
+def evaluate(look: Look, values: np.ndarray, steps: int | None = None, luts: Luts = no_luts) -> np.ndarray:
+    """A look that is prepared for this once, or its first so many steps."""
+    return evaluate_plan(prepare(look, luts).first(steps), values)
+
+
+def sample_look(look: Look, size: int, steps: int | None = None, luts: Luts = no_luts) -> Lut:
+    return sample_plan(prepare(look, luts).first(steps), size)
+
+
+def render(
+    look: Look, pixels: np.ndarray, frame: Frame | None = None, steps: int | None = None, luts: Luts = no_luts,
+    sampling: Sampling = EXACTLY,
+) -> np.ndarray:  # fmt: skip
+    return render_plan(prepare(look, luts).first(steps), pixels, frame, sampling)

@@ -15,7 +15,7 @@ from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.oklab import linear_to_oklab, oklab_to_linear
 from saucer.core.colour.planckian import place_of, white_at
 from saucer.core.colour.primaries import BT709, rgb_to_rgb, rgb_to_xyz, xyz_of
-from saucer.core.look import Group, Look
+from saucer.core.look.model import Group, Look
 from saucer.core.lut.table import Lut
 
 Array = np.ndarray

@@ -9,8 +9,8 @@ import numpy as np
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Error, Page, Playwright, ViewportSize, expect
 
-from saucer.core.look import look_from
-from saucer.core.warm import warm
+from saucer.core.engine.warm import warm
+from saucer.core.look.model import look_from
 from saucer.demo.catalogue import FOLDER, PICTURES
 from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Person

@@ -9,14 +9,16 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
-from saucer.core.evaluate import sampled
-from saucer.core.files import Options, cube, formats
-from saucer.core.health import BLACK, WHITE
-from saucer.core.look import look_from
-from saucer.core.lut.table import Lattice, Lut, nodes
+from saucer.core.files.format import Options, cube
+from saucer.core.files.registry import formats
+from saucer.core.look.model import look_from
+from saucer.core.lut.domain import grid
+from saucer.core.lut.health import BLACK, WHITE
+from saucer.core.lut.table import Lattice, Lut
 from saucer.demo.seed import PASSWORD, brought_in, load_demo
 from saucer.studio.looks.models import LookEntry
 from tests.browser.pages import Bench, Shelf, option, sign_in, tick
+from tests.make import sample_look
 
 FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"
 
@@ -38,8 +40,8 @@ def take(page: Page, name: str) -> None:
 
 def a_pack(path: Path) -> Path:
     """LUTs as a team sends them: in folders, one for log, one of legal range, one broken, one twice."""
-    good = sampled(look_from({"steps": [{"kind": "curves", "blue": [[0, 0.06], [0.5, 0.5], [1, 0.92]]}]}), 33)
-    legal = Lut(lattice=Lattice((nodes(17).reshape(17, 17, 17, 3) * (WHITE - BLACK) + BLACK).astype(np.float32)))
+    good = sample_look(look_from({"steps": [{"kind": "curves", "blue": [[0, 0.06], [0.5, 0.5], [1, 0.92]]}]}), 33)
+    legal = Lut(lattice=Lattice((grid(17).reshape(17, 17, 17, 3) * (WHITE - BLACK) + BLACK).astype(np.float32)))
     with zipfile.ZipFile(path, "w") as archive:
         for name, data in brought_in():
             archive.writestr(f"Camera/{name}", data)

@@ -7,9 +7,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from saucer.core.look import look_from
-from saucer.core.spatial import spatial_kinds
-from saucer.core.steps import step_kinds
+from saucer.core.look.model import look_from
+from saucer.core.steps.kinds import pixel_kinds, spatial_kinds
 from saucer.studio.looks import rules as looks
 from saucer.studio.looks.models import LookEntry
 from tests.browser.pages import Bench
@@ -71,7 +70,7 @@ def test_no_serious_violation_in_the_views(bench: Bench):
 
 def test_no_serious_violation_in_any_editor(bench: Bench, studio):
     entry = LookEntry.objects.get(name="Salt")
-    kinds = [*step_kinds(), *spatial_kinds(), "group"]
+    kinds = [*pixel_kinds(), *spatial_kinds(), "group"]
     looks.save_draft(
         studio,
         entry.pk,

@@ -10,14 +10,13 @@ from playwright.sync_api import expect
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.evaluate import evaluate
-from saucer.core.look import Look
+from saucer.core.look.model import Look
 from saucer.studio.looks.models import LookEntry
 from saucer.studio.looks.rules import draft_of
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 from tests.browser.pages import Bench, canvas_pixels, eventually
-from tests.make import a_picture
+from tests.make import a_picture, evaluate
 
 
 def draft() -> Look:

@@ -7,9 +7,9 @@ import pytest
 from playwright.sync_api import expect
 
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.look import look_from
-from saucer.core.pictures import read_picture
-from saucer.core.rendering import Sampling, render
+from saucer.core.engine.rendering import Sampling
+from saucer.core.look.model import look_from
+from saucer.core.pictures.io import read_picture
 from saucer.studio.looks import rules as looks
 from saucer.studio.looks.models import LookEntry
 from saucer.studio.pictures.models import Picture, PictureSet
@@ -18,6 +18,7 @@ from saucer.studio.store import local_file
 from tests.browser.pages import Bench, canvas_pixels, eventually, option
 from tests.browser.test_bench import close, draft, expected
 from tests.browser.test_editors import as_baked
+from tests.make import render
 
 pytestmark = pytest.mark.django_db(transaction=True)
 TONE, HUES = {"kind": "tone", "id": "tone", "exposure": 0.5}, {"kind": "saturation", "id": "sat", "factor": 0.2}

@@ -6,12 +6,13 @@ import numpy as np
 import pytest
 
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.look import Look
-from saucer.core.rendering import Sampling, render
+from saucer.core.engine.rendering import Sampling
+from saucer.core.look.model import Look
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 from tests.browser.pages import Bench, option
 from tests.browser.test_bench import close, draft, expected
+from tests.make import render
 
 pytestmark = pytest.mark.django_db(transaction=True)
 

@@ -10,17 +10,19 @@ import numpy as np
 from PIL import Image
 from playwright.sync_api import expect
 
-from saucer.core.bake import Part, part_of
-from saucer.core.evaluate import evaluate
-from saucer.core.files import Options, formats, read_lut
-from saucer.core.grade import proxy
-from saucer.core.health import examine
-from saucer.core.look import look_from
+from saucer.core.bake.part import Part, take_part
+from saucer.core.engine.plan import prepare
+from saucer.core.files.format import Options
+from saucer.core.files.registry import formats, read_lut
+from saucer.core.look.model import look_from
 from saucer.core.lut.apply import apply_lut
-from saucer.core.lut.table import Lattice, Lut, nodes
-from saucer.core.lut.tools import at_strength
-from saucer.core.pictures import read_picture
-from saucer.core.roundtrip.standin import Editor, edit
+from saucer.core.lut.combine import fade_lut
+from saucer.core.lut.domain import grid
+from saucer.core.lut.health import examine
+from saucer.core.lut.table import Lattice, Lut
+from saucer.core.making.roundtrip.standin import Editor, edit
+from saucer.core.pictures.io import read_picture
+from saucer.core.pictures.scale import make_proxy
 from saucer.demo.catalogue import FOLDER
 from saucer.studio.looks import rules as looks
 from saucer.studio.looks.models import LookEntry
@@ -28,7 +30,7 @@ from saucer.studio.luts.models import LutEntry
 from saucer.studio.luts.rules import table_of
 from tests.browser.pages import Bench, Shelf, canvas_pixels, option, shows, tick
 from tests.browser.test_access import violations
-from tests.make import CHANGED, WARM, a_look, a_lut, random_pixels
+from tests.make import CHANGED, WARM, a_look, a_lut, evaluate, random_pixels
 
 STEPS = [CHANGED["cdl"], {"kind": "group", "name": "Film", "steps": [WARM]}, {"kind": "grain", "amount": 0.3}]
 
@@ -41,7 +43,7 @@ def with_steps(bench: Bench, studio, steps: list) -> Bench:
 
 def rough() -> Lut:
     rng = np.random.default_rng(3)
-    table = nodes(17).reshape(17, 17, 17, 3) ** np.float32(1.2) * 0.9 + rng.normal(scale=0.006, size=(17, 17, 17, 3)) + 0.04
+    table = grid(17).reshape(17, 17, 17, 3) ** np.float32(1.2) * 0.9 + rng.normal(scale=0.006, size=(17, 17, 17, 3)) + 0.04
     return Lut(lattice=Lattice(table.astype(np.float32)), title="Old print")
 
 
@@ -81,7 +83,7 @@ def test_baking_one_group_for_another_encoding_in_two_formats(bench: Bench, stud
     from saucer.core.colour.encodings import ENCODINGS
 
     x = random_pixels() * np.float32(0.4) + np.float32(0.1)
-    alone = part_of(a_look(*STEPS), Part(path="steps[1]"))
+    alone = take_part(a_look(*STEPS), Part(path="steps[1]"))
     wanted = evaluate(alone, np.asarray(convert(x, ENCODINGS["acescct"], ENCODINGS["srgb"]), np.float32))
     assert np.percentile(np.abs(apply_lut(lut, x) - wanted), 95) < 0.02
     page.keyboard.press("Escape")
@@ -98,12 +100,12 @@ def test_the_check_shows_what_the_server_measured_and_refuses_what_cannot_be(ben
     row = sheet.get_by_role("row", name="20,000 colours")
     expect(row).to_be_visible()
     shown = [float(cell) for cell in row.get_by_role("cell").all_inner_texts()]
-    from saucer.core.bake import lut_for
-    from saucer.core.fidelity import Truth, measure
+    from saucer.core.bake.bake import sample_for
+    from saucer.core.bake.fidelity import Truth, measure
 
     wanted = a_look(CHANGED["hue-bands"])
-    baked, _ = lut_for(wanted, formats()["cube"], 33)
-    found = measure(Truth(wanted), baked).spread
+    baked, _ = sample_for(prepare(wanted), formats()["cube"], 33)
+    found = measure(Truth(prepare(wanted)), baked).spread
     np.testing.assert_allclose(shown, [found.mean, found.p95, found.p99, found.largest], atol=0.006)
     expect(sheet.get_by_text("No size in the chart keeps 99 % of the colours below 0.5.")).to_be_visible()
     expect(sheet.get_by_role("region", name="Worst colours").get_by_role("listitem")).to_have_count(6)
@@ -199,7 +201,7 @@ def test_a_rough_lut_is_examined_and_mended(bench: Bench, do_jobs, tmp_path: Pat
     assert cube.evaluate("(canvas) => canvas.toDataURL()") != before, "it can be turned"
     findings.get_by_role("button", name="Smooth it").first.click()
     expect(page.get_by_text("Smoothed", exact=True)).to_be_visible()
-    small, _ = proxy(FOLDER / "quay-dusk.png", read_encoding(), 960, 540)
+    small, _ = make_proxy(FOLDER / "quay-dusk.png", read_encoding(), 960, 540)
     wanted = np.round(np.clip(apply_lut(rough(), small), 0, 1) * 255)
     shows(page, wanted, "before")
     page.get_by_role("button", name="Keep as a new LUT").click()
@@ -226,14 +228,14 @@ def test_a_strength_baked_in(bench: Bench, do_jobs, tmp_path: Path):
     box = page.get_by_label("Amount, percent")
     box.fill("30")
     box.press("Enter")
-    small, _ = proxy(FOLDER / "quay-dusk.png", read_encoding(), 960, 540)
-    wanted = np.round(np.clip(apply_lut(at_strength(a_lut(9), 0.3), small), 0, 1) * 255)
+    small, _ = make_proxy(FOLDER / "quay-dusk.png", read_encoding(), 960, 540)
+    wanted = np.round(np.clip(apply_lut(fade_lut(a_lut(9), 0.3), small), 0, 1) * 255)
     shows(page, wanted)
     assert violations(page) == []
     page.get_by_role("button", name="Keep as a new LUT").click()
     expect(page.get_by_role("heading", name="One, at 30%")).to_be_visible()
     np.testing.assert_allclose(
-        table_of(LutEntry.objects.get(made_by="strength")).lattice.table, at_strength(a_lut(9), 0.3).lattice.table, atol=1e-6
+        table_of(LutEntry.objects.get(made_by="strength")).lattice.table, fade_lut(a_lut(9), 0.3).lattice.table, atol=1e-6
     )
 
 
@@ -259,7 +261,7 @@ def test_a_chart_goes_through_another_program_and_comes_back(bench: Bench, do_jo
     sheet.get_by_role("button", name="Keep it smoothed").click()
     expect(page.get_by_role("heading", name="evening")).to_be_visible()
     entry = LutEntry.objects.get()
-    wanted = np.clip(evaluate(Editor().look, nodes(11)), 0, 1).reshape(11, 11, 11, 3)
+    wanted = np.clip(evaluate(Editor().look, grid(11)), 0, 1).reshape(11, 11, 11, 3)
     assert np.sqrt(np.mean((table_of(entry).lattice.table - wanted) ** 2)) < 0.02
     small = tmp_path / "small.png"
     Image.open(tmp_path / "evening.png").resize((400, 300)).save(small)

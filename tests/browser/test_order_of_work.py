@@ -8,12 +8,12 @@ from playwright.sync_api import expect
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.files import cube
-from saucer.core.look import Group, Look, look_from
+from saucer.core.engine.rendering import Sampling
+from saucer.core.files.formats import cube
+from saucer.core.look.model import Group, Look, look_from
 from saucer.core.lut.table import Lut
-from saucer.core.pictures import Picture as Pixels
-from saucer.core.pictures import write_picture
-from saucer.core.rendering import Sampling, render
+from saucer.core.pictures.io import Picture as Pixels
+from saucer.core.pictures.io import write_picture
 from saucer.studio.looks.models import LookEntry
 from saucer.studio.looks.rules import draft_of, look_of
 from saucer.studio.luts import rules as luts
@@ -21,7 +21,7 @@ from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 from tests.browser.pages import Bench
 from tests.browser.test_bench import close
-from tests.make import a_lut
+from tests.make import a_lut, render
 
 pytestmark = pytest.mark.django_db(transaction=True)
 PRINT = a_lut(17, seed=4, title="Harbour print")

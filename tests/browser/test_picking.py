@@ -9,13 +9,13 @@ from playwright.sync_api import expect
 from saucer.core.colour.conversion import to_linear_709
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.oklab import linear_to_oklab
-from saucer.core.evaluate import evaluate
-from saucer.core.look import look_from
+from saucer.core.look.model import look_from
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 from tests.browser.pages import Bench
 from tests.browser.test_bench import close, draft, expected
 from tests.browser.test_editors import as_baked
+from tests.make import evaluate
 
 pytestmark = pytest.mark.django_db(transaction=True)
 

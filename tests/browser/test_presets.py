@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from playwright.sync_api import expect
 
-from saucer.core.look import look_from
+from saucer.core.look.model import look_from
 from saucer.studio.looks import rules as looks
 from saucer.studio.looks.models import LookEntry
 from saucer.studio.presets import rules as presets

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
-from saucer.core.look import look_from
+from saucer.core.look.model import look_from
 from saucer.core.lut.table import Lut
 from saucer.studio.looks import rules as looks
 from saucer.studio.looks.models import LookEntry
@@ -198,7 +198,7 @@ def test_what_is_pointed_at_is_tried_and_escape_leaves_no_trace(several: Bench, 
 
 
 def _cube(lut: Lut) -> bytes:
-    from saucer.core.files import cube
+    from saucer.core.files.formats import cube
 
     return cube.write(lut)
 

@@ -10,17 +10,16 @@ from playwright.sync_api import expect
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.evaluate import evaluate
-from saucer.core.files import cube
+from saucer.core.files.formats import cube
 from saucer.core.lut.apply import apply_lut
-from saucer.core.pictures import read_picture
+from saucer.core.pictures.io import read_picture
 from saucer.demo.catalogue import FOLDER
 from saucer.studio.looks.models import LookEntry, Version
 from saucer.studio.looks.rules import look_of
 from saucer.studio.luts.models import LutEntry
 from tests.browser.conftest import PASSWORD
 from tests.browser.pages import Bench, Shelf, canvas_pixels, eventually, option, shows, sign_in
-from tests.make import a_lut
+from tests.make import a_lut, evaluate
 
 
 def test_bake_apply_and_download(bench: Bench, do_jobs, tmp_path: Path):
@@ -82,9 +81,9 @@ def test_bringing_in_a_lut_and_a_broken_one(bench: Bench, do_jobs, tmp_path: Pat
     expect(page.get_by_role("heading", name="Orchard print")).to_be_visible()
     shelf.choose_picture("Quay, dusk")
     source = read_picture(FOLDER / "quay-dusk.png").pixels
-    from saucer.core.grade import proxy
+    from saucer.core.pictures.scale import make_proxy
 
-    small, _ = proxy(FOLDER / "quay-dusk.png", ENCODINGS["srgb"], 960, 540)
+    small, _ = make_proxy(FOLDER / "quay-dusk.png", ENCODINGS["srgb"], 960, 540)
     assert source.shape == (1080, 1920, 3)
     wanted = np.round(np.clip(apply_lut(a_lut(9), small), 0, 1) * 255)
     shows(page, wanted)
@@ -106,9 +105,9 @@ def test_saying_what_a_lut_expects_changes_the_picture(bench: Bench, do_jobs, tm
 
     eventually(page, said)
     page.reload()
-    from saucer.core.grade import proxy
+    from saucer.core.pictures.scale import make_proxy
 
-    small, _ = proxy(FOLDER / "quay-dusk.png", ENCODINGS["srgb"], 960, 540)
+    small, _ = make_proxy(FOLDER / "quay-dusk.png", ENCODINGS["srgb"], 960, 540)
     log, srgb = ENCODINGS["film-log"], ENCODINGS["srgb"]
     wanted = np.round(np.clip(convert(apply_lut(a_lut(17), convert(small, srgb, log)), log, srgb), 0, 1) * 255)
     shows(page, wanted)

@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from saucer.core.advice import advice
-from saucer.core.look import look_from
+from saucer.core.look.model import look_from
+from saucer.core.reports.advice import advise
 from tests.make import CHANGED, LUTS, SHA, WARM, a_look, random_pixels
 
 PIXELS = random_pixels(60, 80)
@@ -15,7 +15,7 @@ TONE = CHANGED["tone"] | {"id": "tone"}
 
 
 def kinds(*steps, **fields):
-    return [(one.id, one.kind) for one in advice(a_look(*steps, **fields), PIXELS, luts=LUTS)]
+    return [(one.id, one.kind) for one in advise(a_look(*steps, **fields), PIXELS, luts=LUTS)]
 
 
 def test_nothing_is_said_of_a_sound_look():
@@ -23,7 +23,7 @@ def test_nothing_is_said_of_a_sound_look():
 
 
 def test_a_correction_after_a_loss_says_how_much_is_gone_and_where_to_go():
-    (told,) = advice(a_look(CUT, TONE), PIXELS)
+    (told,) = advise(a_look(CUT, TONE), PIXELS)
     share = float(((PIXELS <= 0.2) | (PIXELS >= 0.8)).any(axis=-1).mean())
     said, rest = told.words.split(" ", 1)
     assert int(said) == pytest.approx(share * 100, abs=1.5), "losses are counted on 10-bit codes"
@@ -44,7 +44,7 @@ def test_a_correction_after_a_loss_says_how_much_is_gone_and_where_to_go():
 
 def test_a_loss_inside_a_group_names_the_group_as_the_place_to_move_within():
     group = {"kind": "group", "id": "g", "steps": [CUT, TONE]}
-    (told,) = advice(a_look(group), PIXELS)
+    (told,) = advise(a_look(group), PIXELS)
     assert (told.path, told.remedy.target, told.remedy.into) == ("steps[0].steps[1]", "cut", "g")
 
 
@@ -52,7 +52,7 @@ def test_steps_at_neutral_and_spatial_steps_in_the_middle():
     assert kinds({"kind": "tone", "id": "still"}) == [("still", "neutral")]
     assert kinds({"kind": "tone", "id": "still", "enabled": False}) == []
     early = {"kind": "sharpen", "amount": 1, "id": "early"}
-    (told,) = advice(a_look(early, TONE), PIXELS)
+    (told,) = advise(a_look(early, TONE), PIXELS)
     assert (told.id, told.kind, told.remedy.kind) == ("early", "before-per-pixel", "to-finish")
     assert kinds(early, TONE | {"enabled": False}) == []
 
@@ -67,7 +67,7 @@ def test_steps_at_neutral_and_spatial_steps_in_the_middle():
 )
 def test_a_lut_fed_with_the_wrong_encoding(fields, words):
     look = a_look({"kind": "lut", "id": "lut", "sha256": SHA} | fields)
-    found = advice(look, PIXELS, luts=LUTS, declared=lambda sha: ("film-log", "rec709") if sha == SHA else None)
+    found = advise(look, PIXELS, luts=LUTS, declared=lambda sha: ("film-log", "rec709") if sha == SHA else None)
     assert [one.words for one in found] == ([words] if words else [])
     if words:
         assert (found[0].remedy.kind, found[0].remedy.target, found[0].remedy.gives) == ("expects", "film-log", "rec709")
@@ -82,17 +82,17 @@ def skin_coloured(height: int = 20, width: int = 20) -> np.ndarray:
 def test_skin_that_turns_further_than_the_tolerance_is_told_on_the_step_that_turns_it_most():
     bands = [{"centre": c, "hue": 20} for c in (29, 66, 110, 142, 195, 264, 300, 328)]
     look = a_look(WARM | {"id": "w", "strength": 0.05}, {"kind": "hue-bands", "id": "push", "bands": bands})
-    (told,) = advice(look, skin_coloured(), 6)
+    (told,) = advise(look, skin_coloured(), 6)
     assert (told.id, told.kind, told.remedy.kind) == ("push", "skin", "show")
     assert told.words.startswith("Skin turns ")
     assert "towards yellow and green" in told.words
     assert 15 < float(told.words.split()[2].rstrip("°")) < 25, "the bands turn every hue by 20 degrees"
-    assert advice(look, skin_coloured(), 40) == []
-    assert advice(look, np.zeros((20, 20, 3), np.float32), 6) == [], "no skin, nothing to say"
+    assert advise(look, skin_coloured(), 40) == []
+    assert advise(look, np.zeros((20, 20, 3), np.float32), 6) == [], "no skin, nothing to say"
 
 
 def test_in_the_order_of_the_recipe():
-    told = advice(
+    told = advise(
         look_from({"steps": [{"kind": "sharpen", "amount": 1, "id": "a"}, {"kind": "cdl", "id": "b"}, CUT, TONE]}), PIXELS
     )
     assert [one.id for one in told] == ["a", "b", "tone"]

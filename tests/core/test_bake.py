@@ -5,20 +5,22 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from saucer.core.bake import Part, Words, bake_file, between, part_of, stored, words_left_out
+from saucer.core.bake.bake import Words, bake_file, round_as_written
+from saucer.core.bake.exact import chain_of
+from saucer.core.bake.fidelity import Truth, measure, survey
+from saucer.core.bake.part import Part, name_left_out, put_between, take_part
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.difference import ciede2000, linear_709_to_lab
 from saucer.core.colour.difference_fast import difference_of_light
 from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.engine.plan import prepare
 from saucer.core.errors import LookError, LutError
-from saucer.core.evaluate import evaluate
-from saucer.core.exact import as_chain
-from saucer.core.fidelity import Truth, measure, survey
-from saucer.core.files import Options, formats, read_lut
+from saucer.core.files.format import Options
+from saucer.core.files.registry import formats, read_lut
 from saucer.core.lut.apply import apply_lut
-from saucer.core.lut.halton import halton
+from saucer.core.lut.domain import halton
 from saucer.core.lut.table import Lattice
-from tests.make import CHANGED, LUTS, WARM, a_look, random_pixels
+from tests.make import CHANGED, LUTS, WARM, a_look, evaluate, random_pixels
 
 X = halton(4000)
 CUBE = formats()["cube"]
@@ -30,7 +32,7 @@ FOUR = a_look(
 
 
 def test_steps_k_to_m_stand_alone():
-    part = part_of(FOUR, Part(2, 3))
+    part = take_part(FOUR, Part(2, 3))
     assert [step.kind for step in part.steps] == ["group", "grain"]
     assert (part.strength, part.input, part.output) == (1.0, "srgb", "srgb")
     alone = a_look(FOUR.model_dump(mode="json")["steps"][1])
@@ -38,9 +40,9 @@ def test_steps_k_to_m_stand_alone():
 
 
 def test_a_group_or_a_step_inside_it_stands_alone_in_its_own_encoding():
-    group = part_of(FOUR, Part(path="steps[1]"))
+    group = take_part(FOUR, Part(path="steps[1]"))
     assert (group.input, group.output, len(group.steps)) == ("srgb", "srgb", 1)
-    inner = part_of(FOUR, Part(path="steps[1].steps[1]"))
+    inner = take_part(FOUR, Part(path="steps[1].steps[1]"))
     assert (inner.input, inner.output) == ("acescct", "acescct")
     np.testing.assert_array_equal(evaluate(inner, X), evaluate(a_look(CHANGED["tone"], input="acescct", output="acescct"), X))
 
@@ -55,14 +57,14 @@ def test_a_group_or_a_step_inside_it_stands_alone_in_its_own_encoding():
 )
 def test_a_part_that_is_not_there(part, words):
     with pytest.raises(LookError, match=words):
-        part_of(FOUR, part)
+        take_part(FOUR, part)
 
 
 def test_conversions_are_put_around_and_strength_leaves_them_alone():
     """At strength 0 a look between two encodings is the plain conversion from one to the other."""
-    off = between(a_look(CHANGED["tone"], strength=0.0), "acescct", "rec709")
+    off = put_between(a_look(CHANGED["tone"], strength=0.0), "acescct", "rec709")
     np.testing.assert_allclose(evaluate(off, X), convert(X, ACES, REC709), rtol=1e-4, atol=2e-5)
-    on = between(a_look(CHANGED["tone"]), "acescct", "rec709")
+    on = put_between(a_look(CHANGED["tone"]), "acescct", "rec709")
     expected = convert(evaluate(a_look(CHANGED["tone"]), np.asarray(convert(X, ACES, SRGB), np.float32)), SRGB, REC709)
     np.testing.assert_allclose(evaluate(on, X), expected, rtol=1e-4, atol=2e-5)
 
@@ -87,7 +89,7 @@ def test_the_same_inputs_give_the_same_bytes_and_the_words_are_in(form):
 
 
 def test_what_no_lut_holds_is_left_out_and_said():
-    assert words_left_out(FOUR) == ["Grain (step 3)"]
+    assert name_left_out(prepare(FOUR)) == ["Grain (step 3)"]
     made = bake_file(FOUR, CUBE, 17, Words("Salt"))
     assert "Left out: Grain (step 3)" in read_lut(made.data, "a")[0].comments
     assert len(FOUR.steps) == 4, "the look is as it was"
@@ -96,7 +98,7 @@ def test_what_no_lut_holds_is_left_out_and_said():
 @pytest.mark.parametrize("kind", ["cdl", "channel-mix", "levels", "white-balance", "convert", "lut"])
 def test_steps_with_formulas_are_written_as_formulas(kind):
     look = a_look(CHANGED[kind], output="acescct" if kind == "convert" else "srgb")
-    chain = as_chain(look, 5, LUTS)
+    chain = chain_of(prepare(look, LUTS), 5)
     assert kind == "lut" or not any(isinstance(node, Lattice) for node in chain.chain)
     np.testing.assert_allclose(apply_lut(chain, X), evaluate(look, X, luts=LUTS), atol=3e-5)
 
@@ -109,9 +111,9 @@ def test_formulas_and_lattices_stand_in_the_order_of_the_steps():
         CHANGED["tone"],
         output="linear-709",
     )
-    chain = as_chain(look, 33)
+    chain = chain_of(prepare(look), 33)
     assert [type(node).__name__ for node in chain.chain] == ["Cdl", "Lattice", "Exponent", "Log", "Lattice"]
-    one, many = (np.abs(apply_lut(as_chain(look, size), X) - evaluate(look, X)).mean() for size in (17, 65))
+    one, many = (np.abs(apply_lut(chain_of(prepare(look), size), X) - evaluate(look, X)).mean() for size in (17, 65))
     assert many < one / 3, "a larger lattice is nearer"
 
 
@@ -131,7 +133,7 @@ def test_stored_is_what_the_file_will_hold(form, depth):
     look = a_look(WARM)
     made = bake_file(look, formats()[form], 16, Words(), Options(depth))
     np.testing.assert_allclose(
-        apply_lut(stored(bake_file(look, CUBE, 16, Words()).lut, formats()[form], Options(depth)), X),
+        apply_lut(round_as_written(bake_file(look, CUBE, 16, Words()).lut, formats()[form], Options(depth)), X),
         apply_lut(made.lut, X),
         atol=1e-6,
     )
@@ -146,7 +148,7 @@ def test_the_fast_difference_is_the_formula():
 
 def test_fidelity_falls_with_size_and_proposes_the_smallest_good_one():
     look = a_look(CHANGED["curves"], CHANGED["split-tone"], CHANGED["hue-bands"] | {"strength": 0.5})
-    truth = Truth(look, random_pixels(60, 80))
+    truth = Truth(prepare(look), random_pixels(60, 80))
     found = survey(truth, CUBE, tolerance=0.5)
     errors = [one.spread.mean for one in found.sizes]
     assert errors == sorted(errors, reverse=True)
@@ -159,8 +161,8 @@ def test_fidelity_falls_with_size_and_proposes_the_smallest_good_one():
 
 def test_the_worst_colours_have_their_places():
     picture = random_pixels(60, 80)
-    truth = Truth(a_look(CHANGED["hue-bands"]), picture)
-    found = measure(truth, bake_file(truth.look, CUBE, 9, Words()).lut)
+    truth = Truth(prepare(a_look(CHANGED["hue-bands"])), picture)
+    found = measure(truth, bake_file(a_look(CHANGED["hue-bands"]), CUBE, 9, Words()).lut)
     assert len(found.worst) == 6
     assert found.worst[0].difference >= found.worst[-1].difference
     for worst in found.worst:
@@ -173,7 +175,7 @@ def test_the_worst_colours_have_their_places():
 def test_linear_light_without_a_shaper_is_measured_as_useless():
     """KERNELS: scene-linear input without a shaper has a p99 of 14 and more; with one, little."""
     look = a_look({"kind": "convert", "to": "rec709", "rendering": "soft"}, CHANGED["curves"], input="linear-709", output="rec709")
-    truth = Truth(look)
+    truth = Truth(prepare(look))
     with_shaper, without = (survey(truth, formats()[form], sizes=(33,)) for form in ("cube", "spi3d"))
     assert with_shaper.sizes[0].p99 < 2
     assert without.sizes[0].p99 > 10
@@ -187,6 +189,6 @@ def test_sizes_outside_are_refused():
 
 @pytest.mark.parametrize(("form", "step"), [("cc", CHANGED["cdl"]), ("clf", CHANGED["cdl"]), ("spi1d", CHANGED["levels"])])
 def test_a_file_without_a_lattice_is_measured_once_and_has_no_size(form, step):
-    found = survey(Truth(a_look(step)), formats()[form])
+    found = survey(Truth(prepare(a_look(step))), formats()[form])
     assert [one.size for one in found.sizes] == [0]
     assert found.proposed in (0, None)

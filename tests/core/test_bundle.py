@@ -10,12 +10,11 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from saucer.core.bundle import read_bundle, write_bundle
 from saucer.core.errors import SaucerError
-from saucer.core.evaluate import evaluate
-from saucer.core.files import cube
+from saucer.core.files.formats import cube
+from saucer.core.look.bundle import read_bundle, write_bundle
 from saucer.core.lut.apply import apply_lut
-from tests.make import a_lut
+from tests.make import a_lut, evaluate
 
 CUBE = cube.write(a_lut(5))
 X = np.random.default_rng(3).random((50, 3), dtype=np.float32)
@@ -65,7 +64,7 @@ def test_a_bundle_there_and_back_gives_the_same_bytes_and_the_same_look():
         (zipped(look_dot_json=USES), 'a, steps[0].steps[0], file: "luts/print.cube" is not in the bundle'),
         (zipped(look_dot_json=USES.replace(b"print", b"../../print"), luts__print_dot_cube=CUBE), "a, steps[0].steps[0], file: "),
         (zipped(look_dot_json=look_text({"kind": "crv"})), "a, look.json: steps[0]: unknown kind of step"),
-        (zipped(look_dot_json=USES, **{"../x": b""}), 'a: "../x" is no plain file name inside the bundle'),
+        (zipped(look_dot_json=USES, **{"../x": b""}), 'a: "../x": its name points outside the zip, so it was not read'),
         (zipped(look_dot_json=USES, luts__print_dot_cube=CUBE)[:200], "a: a damaged zip file"),
     ],
 )
@@ -82,7 +81,7 @@ def test_without_a_folder_files_are_not_read_from_anywhere():
 
 
 def test_a_bundle_that_unpacks_to_too_much_is_refused(monkeypatch: pytest.MonkeyPatch):
-    monkeypatch.setattr("saucer.core.bundle.MOST_BYTES", 10_000)
+    monkeypatch.setattr("saucer.core.look.bundle.MOST_BYTES", 10_000)
     packed = io.BytesIO()
     with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as archive:
         archive.writestr("look.json", USES)

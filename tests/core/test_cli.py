@@ -15,17 +15,15 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from saucer.core.bundle import read_bundle
-from saucer.core.cli import _parser, main
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.evaluate import evaluate
-from saucer.core.files import cube
-from saucer.core.look import look_text
+from saucer.core.commands.main import _parser, main
+from saucer.core.files.formats import cube
+from saucer.core.look.bundle import read_bundle
+from saucer.core.look.model import look_text
 from saucer.core.lut.apply import apply_lut
-from saucer.core.pictures import read_picture
-from saucer.core.rendering import render
+from saucer.core.pictures.io import read_picture
 from saucer.launch.main import CORE
-from tests.make import CHANGED, a_look, a_lut, a_picture, random_pixels
+from tests.make import CHANGED, a_look, a_lut, a_picture, evaluate, random_pixels, render
 
 
 @pytest.fixture
@@ -39,7 +37,7 @@ def folder(tmp_path: Path) -> Path:
 def saucer_alone(folder: Path, *words: str) -> subprocess.CompletedProcess[str]:
     """In a process of its own, as from a shell; starting it takes far longer than most commands do."""
     environment = os.environ | {"PYTHONPATH": str(Path(__file__).parents[2] / "src")}
-    command = [sys.executable, "-m", "saucer.core.cli", *words]
+    command = [sys.executable, "-m", "saucer.core.commands.main", *words]
     return subprocess.run(command, cwd=folder, env=environment, capture_output=True, text=True, check=False)
 
 
@@ -88,11 +86,11 @@ def test_inspect_a_look_a_picture_and_a_disc(folder: Path):
 @pytest.mark.parametrize(
     ("words", "said"),
     [
-        (["bake", "gone.json", "-o", "x.cube"], "saucer: gone.json: no such file or directory"),
+        (["bake", "gone.json", "-o", "x.cube"], "saucer: gone.json: no such file"),
         (["bake", "look.json", "-o", "x.cube", "--size", "500"], "saucer: size: must be from 2 to 129 nodes a side, got 500"),
         (["bake", "look.json", "-o", "x.lut"], "saucer: x.lut: no LUT format for this name; Saucer writes cc (.cc), "),
         (["bake", "a.cube", "-o", "x.cube"], "saucer: a.cube, line 1: not valid JSON"),
-        (["bake", "look.json", "-o", "no/x.cube"], "saucer: no/x.cube: no such file or directory"),
+        (["bake", "look.json", "-o", "no/x.cube"], "saucer: no/x.cube: no such file"),
         (["apply", "a.cube", "gone.png", "-o", "x.png"], "saucer: gone.png: no such file"),
         (["apply", "a.cube", "look.json", "-o", "x.png"], "saucer: look.json: not a picture that Saucer reads"),
         (["apply", "in.png", "in.png", "-o", "x.png"], "saucer: in.png: 40 x 24 is no picture LUT"),
@@ -102,7 +100,7 @@ def test_inspect_a_look_a_picture_and_a_disc(folder: Path):
             ["apply", "look.json", "in.png", "-o", "x.png", "--expects", "srgb"],
             "saucer: look.json: a look declares its own encodings",
         ),
-        (["inspect", "gone.cube"], "saucer: gone.cube: no such file or directory"),
+        (["inspect", "gone.cube"], "saucer: gone.cube: no such file"),
     ],
 )
 def test_bad_input_is_one_clear_line_and_leaves_nothing(folder: Path, words, said):
@@ -191,6 +189,6 @@ def test_the_launcher_passes_every_command_on():
 
 
 def test_a_reader_that_has_read_enough_ends_it_quietly(folder: Path):
-    words = f"{sys.executable} -m saucer.core.cli schema | head -n 1"
+    words = f"{sys.executable} -m saucer.core.commands.main schema | head -n 1"
     done = subprocess.run(words, shell=True, cwd=folder, capture_output=True, text=True)
     assert (done.stdout, done.stderr) == ("{\n", "")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from saucer.core.differences import differences
+from saucer.core.look.differences import describe_differences
 from tests.make import CHANGED, WARM, a_look
 
 CURVES = {"kind": "curves", "id": "c"}
@@ -13,7 +13,7 @@ WASH = {"kind": "wash", "id": "w"}
 
 
 def told(before, after, **fields):
-    return differences(a_look(*before), a_look(*after, **fields))
+    return describe_differences(a_look(*before), a_look(*after, **fields))
 
 
 @pytest.mark.parametrize(

@@ -3,19 +3,19 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from saucer.core import fingerprint
-from saucer.core.bake import bake
+from saucer.core.bake.bake import bake
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.oklab import linear_to_oklab
+from saucer.core.engine.grade import Grade
 from saucer.core.errors import LutError
-from saucer.core.evaluate import evaluate
-from saucer.core.files import cube
-from saucer.core.grade import Grade
+from saucer.core.files.formats import cube
 from saucer.core.lut.apply import apply_lut
-from saucer.core.lut.table import Lattice, Lut, nodes
-from saucer.core.scopes import histogram, outside
-from tests.make import WARM, a_look, a_lut, random_pixels
+from saucer.core.lut.domain import grid
+from saucer.core.lut.table import Lattice, Lut
+from saucer.core.pictures.scopes import histogram, outside
+from saucer.core.reports.fingerprint import draw_look, draw_lut
+from tests.make import WARM, a_look, a_lut, evaluate, random_pixels
 
 SRGB, LOG = ENCODINGS["srgb"], ENCODINGS["film-log"]
 
@@ -58,7 +58,7 @@ def test_a_baked_lut_is_close_to_the_look_and_closer_when_larger():
 
 def test_the_fingerprint_of_a_neutral_look_is_the_plain_wheel():
     """COLOUR.md 10: OKLab L 0.72, chroma 0 to 0.125 at 0.80 of the radius; a grey ramp from 0.84, clockwise from the top."""
-    disc = fingerprint.of_look(a_look({"kind": "curves"}), 200)
+    disc = draw_look(a_look({"kind": "curves"}), 200)
     assert (disc.shape, disc.dtype) == ((200, 200, 4), np.uint8)
     inside = disc[100, 100 + 60].astype(float)  # to the right: hue 0, 0.6 of the radius
     lab = linear_to_oklab(SRGB.transfer.decode(inside[:3] / 255))
@@ -75,16 +75,16 @@ def test_the_fingerprint_of_a_neutral_look_is_the_plain_wheel():
 
 def test_fingerprints_tell_looks_apart_and_a_lut_has_that_of_its_look():
     look = a_look(WARM)
-    own = fingerprint.of_look(look, 40).astype(int)
-    assert np.abs(own - fingerprint.of_look(a_look({"kind": "curves"}), 40)).max() > 10
-    assert np.abs(own - fingerprint.of_lut(bake(look, 65), SRGB, SRGB, 40)).max() <= 1
-    identity = Lut(lattice=Lattice(nodes(9).reshape(9, 9, 9, 3)))
+    own = draw_look(look, 40).astype(int)
+    assert np.abs(own - draw_look(a_look({"kind": "curves"}), 40)).max() > 10
+    assert np.abs(own - draw_lut(bake(look, 65), SRGB, SRGB, 40)).max() <= 1
+    identity = Lut(lattice=Lattice(grid(9).reshape(9, 9, 9, 3)))
     for encoding in ENCODINGS.values():
         if not encoding.linear:
-            disc = fingerprint.of_lut(identity, encoding, encoding, 40).astype(int)
+            disc = draw_lut(identity, encoding, encoding, 40).astype(int)
             # ACEScc holds black at a code below 0, where the domain of this LUT ends.
             allowed = 3 if encoding.id == "acescc" else 1
-            assert np.abs(disc - fingerprint.of_look(a_look({"kind": "curves"}), 40)).max() <= allowed
+            assert np.abs(disc - draw_look(a_look({"kind": "curves"}), 40)).max() <= allowed
 
 
 def test_histogram_counts_every_pixel_once():

@@ -7,18 +7,18 @@ import pytest
 
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.errors import LutError
-from saucer.core.evaluate import sampled
-from saucer.core.guessing import guess
-from saucer.core.health import BLACK, WHITE, Finding, examine, expects_log
+from saucer.core.files.guessing import guess
 from saucer.core.lut.apply import apply_lut
-from saucer.core.lut.table import Curve1D, Lattice, Lut, nodes
-from saucer.core.mends import mend, smoothed
-from tests.make import CHANGED, a_look
+from saucer.core.lut.domain import grid
+from saucer.core.lut.health import BLACK, WHITE, Finding, examine, expects_log
+from saucer.core.lut.repairs import repair, smooth_table
+from saucer.core.lut.table import Curve1D, Lattice, Lut
+from tests.make import CHANGED, a_look, sample_look
 
 LOOK = a_look(
     {"kind": "tone", "contrast": 1.2, "toe": 0.2, "shoulder": -0.3}, {"kind": "curves", "blue": [[0, 0.04], [0.5, 0.5], [1, 0.94]]}
 )
-HEALTHY = sampled(LOOK, 33)
+HEALTHY = sample_look(LOOK, 33)
 
 
 def finding(lut: Lut, name: str) -> Finding:
@@ -44,12 +44,12 @@ def test_a_healthy_lut_has_no_findings():
 
 @pytest.mark.parametrize("kind", ["curves", "tone", "isolate-hue", "wash"])
 def test_looks_made_here_are_not_called_rough_or_banded(kind):
-    levels = {one.id: one.level for one in examine(sampled(a_look(CHANGED[kind]), 33)).findings}
+    levels = {one.id: one.level for one in examine(sample_look(a_look(CHANGED[kind]), 33)).findings}
     assert {levels[name] for name in ("rough", "banding", "swapped", "log", "legal")} == {"fine"}
 
 
 def test_an_identity_says_that_it_changes_nothing():
-    found = finding(Lut(lattice=Lattice(nodes(17).reshape(17, 17, 17, 3))), "identity")
+    found = finding(Lut(lattice=Lattice(grid(17).reshape(17, 17, 17, 3))), "identity")
     assert (found.level, found.title) == ("look", "Changes nothing")
 
 
@@ -57,19 +57,19 @@ def test_an_identity_says_that_it_changes_nothing():
 def test_noise_is_measured_in_codes(codes):
     """The number is the noise's standard deviation within a third, whatever the look."""
     found = finding(noisy(codes / 1023), "rough")
-    assert found.level in ("look", "bad")
-    assert found.mend == "smooth"
+    assert found.level in ("notice", "bad")
+    assert found.repair == "smooth"
     assert abs(found.number - codes) < codes / 3
 
 
 def test_smoothing_takes_most_of_the_noise_and_little_of_the_look():
     spoilt = noisy(4 / 1023)
-    mended = mend(spoilt, "smooth")
+    mended = repair(spoilt, "smooth")
     before = np.sqrt(np.mean((spoilt.lattice.table - HEALTHY.lattice.table) ** 2))
     after = np.sqrt(np.mean((mended.lattice.table - HEALTHY.lattice.table) ** 2))
     assert after < before / 2
     assert finding(mended, "rough").level == "fine"
-    assert np.abs(smoothed(HEALTHY.lattice.table) - HEALTHY.lattice.table).max() < 1 / 1023, "a clean LUT stays as it is"
+    assert np.abs(smooth_table(HEALTHY.lattice.table) - HEALTHY.lattice.table).max() < 1 / 1023, "a clean LUT stays as it is"
 
 
 def test_swapped_channels_are_named_and_put_back():
@@ -79,17 +79,17 @@ def test_swapped_channels_are_named_and_put_back():
         found.sentence
         == "Red comes from blue, green comes from red, blue comes from green: the axes or channels are in another order."
     )
-    np.testing.assert_array_equal(mend(swapped, "unswap").lattice.table, HEALTHY.lattice.table)
+    np.testing.assert_array_equal(repair(swapped, "unswap").lattice.table, HEALTHY.lattice.table)
     with pytest.raises(LutError, match="the channels are in order already"):
-        mend(HEALTHY, "unswap")
+        repair(HEALTHY, "unswap")
 
 
 def test_legal_range_is_seen_and_opened():
     legal = changed(lambda table: table * (WHITE - BLACK) + BLACK)
-    legal = Lut(lattice=Lattice((nodes(33).reshape(33, 33, 33, 3) * (WHITE - BLACK) + BLACK).astype(np.float32)))
+    legal = Lut(lattice=Lattice((grid(33).reshape(33, 33, 33, 3) * (WHITE - BLACK) + BLACK).astype(np.float32)))
     found = finding(legal, "legal")
     assert found.sentence == "Black becomes 64 and white 940 of 1023, as legal-range video has them."
-    np.testing.assert_allclose(mend(legal, "full-range").lattice.table, nodes(33).reshape(33, 33, 33, 3), atol=1e-6)
+    np.testing.assert_allclose(repair(legal, "full-range").lattice.table, grid(33).reshape(33, 33, 33, 3), atol=1e-6)
 
 
 def test_grey_that_turns_back():
@@ -114,7 +114,7 @@ def test_tint_has_its_colour_and_amount(added, lean):
 
 
 def test_folds_and_clipping_and_range():
-    folded = sampled(a_look(CHANGED["hue-bands"]), 33)
+    folded = sample_look(a_look(CHANGED["hue-bands"]), 33)
     assert finding(folded, "folds").level == "bad"
     clipped = changed(lambda table: np.clip(table * 2 - 0.5, 0, 1))
     assert finding(clipped, "clipped").level == "look"
@@ -133,18 +133,18 @@ def test_banding_is_seen_at_its_place():
 
 
 def test_unusual_sizes_are_offered_a_usual_one():
-    odd = sampled(LOOK, 20)
-    assert finding(odd, "size").mend == "resize"
-    assert mend(odd, "resize").size == 33
+    odd = sample_look(LOOK, 20)
+    assert finding(odd, "size").repair == "resize"
+    assert repair(odd, "resize").size == 33
 
 
 def test_an_extended_range_goes_straight_on():
-    wide = mend(Lut(lattice=Lattice(nodes(17).reshape(17, 17, 17, 3))), "extend")
+    wide = repair(Lut(lattice=Lattice(grid(17).reshape(17, 17, 17, 3))), "extend")
     x = np.array([[-0.08, 0.5, 1.08], [1.05, 1.05, -0.05]], np.float32)
     np.testing.assert_allclose(apply_lut(wide, x), x, atol=1e-5)
     with pytest.raises(LutError, match="already takes"):
-        mend(wide, "extend")
-    curve = mend(Lut(Curve1D(np.repeat(np.linspace(0, 1, 64, dtype=np.float32)[:, None], 3, 1) * 2)), "extend")
+        repair(wide, "extend")
+    curve = repair(Lut(Curve1D(np.repeat(np.linspace(0, 1, 64, dtype=np.float32)[:, None], 3, 1) * 2)), "extend")
     np.testing.assert_allclose(apply_lut(curve, x), 2 * x, atol=1e-4)
 
 
@@ -159,12 +159,12 @@ LOGS = [
 @pytest.mark.parametrize("rendering", ["plain", "soft"])
 def test_luts_for_log_are_recognised(name, rendering):
     steps = [{"kind": "convert", "to": "rec709", "rendering": rendering}, {"kind": "limit", "low": 0, "high": 1}]
-    assert expects_log(sampled(a_look(*steps, input=name, output="rec709"), 33)) > 0.5
+    assert expects_log(sample_look(a_look(*steps, input=name, output="rec709"), 33)) > 0.5
 
 
 @pytest.mark.parametrize("contrast", [1.0, 1.3, 1.6, 2.0, 2.5])
 def test_strong_contrast_is_not_taken_for_log(contrast):
-    assert expects_log(sampled(a_look({"kind": "tone", "contrast": contrast, "toe": -0.3}), 33)) < 0.5
+    assert expects_log(sample_look(a_look({"kind": "tone", "contrast": contrast, "toe": -0.3}), 33)) < 0.5
 
 
 @pytest.mark.parametrize(
@@ -188,6 +188,6 @@ def test_encodings_are_declared_guessed_or_asked(name, title, comments, expected
 
 def test_a_log_curve_without_a_name_is_asked_about():
     steps = [{"kind": "convert", "to": "rec709", "rendering": "soft"}, {"kind": "limit", "low": 0, "high": 1}]
-    found = guess(sampled(a_look(*steps, input="logc4", output="rec709"), 33), "night 03")
+    found = guess(sample_look(a_look(*steps, input="logc4", output="rec709"), 33), "night 03")
     assert (found.how, found.gives) == ("asked", "rec709")
     assert "log" in found.reason

@@ -5,11 +5,10 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from saucer.core.engine.plan import prepare, settle_end
 from saucer.core.errors import LookError, LutError
-from saucer.core.evaluate import end_of, evaluate
-from saucer.core.junctions import ends_of, mended
-from saucer.core.losses import losses
-from tests.make import CHANGED, LUTS, SHA, WARM, a_look
+from saucer.core.reports.losses import find_losses
+from tests.make import CHANGED, LUTS, SHA, WARM, a_look, evaluate
 
 TO_LOG = {"kind": "convert", "to": "film-log"}
 X = np.random.default_rng(7).random((4000, 3), dtype=np.float32)
@@ -19,7 +18,7 @@ def test_the_encoding_at_every_junction_is_derived():
     look = a_look(
         WARM, {"kind": "group", "steps": [TO_LOG, CHANGED["lut"] | {"ends_in": "gives"}]}, {"kind": "grain"}, output="rec709"
     )
-    found = [(one.path, one.before, one.after) for one in ends_of(look, LUTS).steps]
+    found = [(stage.path, stage.before.id, stage.after.id) for stage in prepare(look, LUTS).walk()]
     assert found == [
         ("steps[0]", "srgb", "srgb"),
         ("steps[1]", "srgb", "rec709"),
@@ -27,31 +26,31 @@ def test_the_encoding_at_every_junction_is_derived():
         ("steps[1].steps[1]", "film-log", "rec709"),
         ("steps[2]", "rec709", "rec709"),
     ]
-    assert ends_of(look, LUTS).problem == ""
-    assert end_of(look, 1).id == "srgb"
-    assert end_of(look, 2, LUTS).id == "rec709"
+    assert prepare(look, LUTS).problem == ""
+    assert prepare(look, LUTS).first(1).end.id == "srgb"
+    assert prepare(look, LUTS).first(2).end.id == "rec709"
 
 
 def test_a_lut_step_comes_back_to_the_junctions_encoding_unless_told_to_go_on():
     back = a_look(TO_LOG, CHANGED["lut"], output="film-log")
-    assert ends_of(back, LUTS).end == "film-log"
+    assert prepare(back, LUTS).end.id == "film-log"
 
 
 @pytest.mark.parametrize("by", ["declare", "convert"])
 def test_an_end_that_is_not_the_declared_output_is_reported_and_mended_either_way(by):
     look = a_look(WARM, TO_LOG)
-    assert ends_of(look).problem.startswith('the steps end in "film-log" but the look declares "srgb"; declare "film-log"')
+    assert prepare(look).problem.startswith('the steps end in "film-log" but the look declares "srgb"; declare "film-log"')
     with pytest.raises(LookError, match="add a Convert step"):
         evaluate(look, X)
-    whole = mended(look, by)
-    assert ends_of(whole).problem == ""
+    whole = settle_end(look, by)
+    assert prepare(whole).problem == ""
     assert whole.output == ("film-log" if by == "declare" else "srgb")
     assert np.isfinite(evaluate(whole, X)).all()
 
 
 def test_a_conversion_that_is_off_is_not_there():
     look = a_look(TO_LOG | {"enabled": False}, WARM)
-    assert [one.after for one in ends_of(look).steps] == ["srgb", "srgb"]
+    assert [stage.after.id for stage in prepare(look).walk()] == ["srgb", "srgb"]
     assert np.array_equal(evaluate(look, X), evaluate(a_look(WARM), X))
 
 
@@ -64,7 +63,7 @@ def test_a_missing_lut_names_the_step():
 
 def test_clipping_is_counted_where_it_happens_and_stays_lost():
     clip = {"kind": "limit", "low": 0.25, "high": 0.75}
-    found = losses(a_look(WARM, clip, CHANGED["saturation"], clip), X)
+    found = find_losses(prepare(a_look(WARM, clip, CHANGED["saturation"], clip)), X)
     warm = evaluate(a_look(WARM), X)
     share = ((warm < 0.25) | (warm > 0.75)).any(axis=1).mean()
     assert [loss.path for loss in found] == [f"steps[{i}]" for i in range(4)]
@@ -78,27 +77,27 @@ def test_clipping_is_counted_where_it_happens_and_stays_lost():
 
 def test_steps_that_lose_nothing_say_so():
     for kind in ("white-balance", "tone", "hue-bands", "split-tone", "wash"):
-        (loss,) = losses(a_look(CHANGED[kind]), X)
+        (loss,) = find_losses(prepare(a_look(CHANGED[kind])), X)
         assert loss.clipped == 0, kind
         assert loss.merged < 0.001, kind
 
 
 def test_merging_is_counted_in_distinct_colours():
     mono = {"kind": "channel-mix", "monochrome": True}
-    (loss,) = losses(a_look(mono), X)
+    (loss,) = find_losses(prepare(a_look(mono)), X)
     assert loss.clipped == 0
     codes = np.round(X * 1023) @ [0.2126, 0.7152, 0.0722]
     distinct = len(np.unique(np.round(codes / 1023 * 65535)))
     assert loss.merged == pytest.approx(1 - distinct / len(np.unique(np.round(X * 1023), axis=0)), abs=0.02)
     flat = {"kind": "levels", "master": {"output_black": 0.5, "output_white": 0.5}}
-    (loss,) = losses(a_look(flat), X)
+    (loss,) = find_losses(prepare(a_look(flat)), X)
     assert loss.clipped == 1
     assert loss.merged > 0.999
 
 
 def test_groups_and_what_they_hold_are_listed_in_order_and_strength_saves_detail():
     clip = {"kind": "limit", "low": 0.3, "high": 0.7}
-    found = losses(a_look({"kind": "group", "strength": 0.5, "steps": [WARM, clip]}, WARM), X)
+    found = find_losses(prepare(a_look({"kind": "group", "strength": 0.5, "steps": [WARM, clip]}, WARM)), X)
     assert [loss.path for loss in found] == ["steps[0]", "steps[0].steps[0]", "steps[0].steps[1]", "steps[1]"]
     assert found[2].clipped > 0.5
     assert found[0].clipped == 0, "half of the input still shows through the group"
@@ -107,7 +106,7 @@ def test_groups_and_what_they_hold_are_listed_in_order_and_strength_saves_detail
 def test_a_lut_in_front_of_a_correction_loses_what_the_correction_cannot_bring_back():
     """Common practice: corrections go before the transform LUT."""
     bright = np.clip(X * 1.6, 0, 1.6).astype(np.float32)
-    found = losses(a_look(CHANGED["lut"], {"kind": "tone", "exposure": -1}), bright, LUTS)
+    found = find_losses(prepare(a_look(CHANGED["lut"], {"kind": "tone", "exposure": -1}), LUTS), bright)
     assert found[0].clipped == pytest.approx((bright > 1).any(axis=1).mean(), abs=0.02)
     assert found[1].clipped == found[0].clipped
     assert CHANGED["lut"]["sha256"] == SHA

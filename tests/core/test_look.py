@@ -5,12 +5,12 @@ import json
 import numpy as np
 import pytest
 
+from saucer.core.engine.plan import prepare
 from saucer.core.errors import LookError, ShapeError
-from saucer.core.evaluate import evaluate, sampled
-from saucer.core.look import leading_to, look_from, look_text, parse_look
+from saucer.core.look.model import look_from, look_text, parse_look
 from saucer.core.lut.apply import apply_lut
-from saucer.core.lut.table import nodes
-from tests.make import BENT, CHANGED, WARM, a_look, random_pixels
+from saucer.core.lut.domain import grid
+from tests.make import BENT, CHANGED, WARM, a_look, evaluate, random_pixels, sample_look
 
 GOOD = '{"format": "saucer-look", "version": 1, "name": "Dusk",\n "steps": [{"kind": "curves", "blue": [[0, 0.1], [1, 0.9]]}]}'
 
@@ -102,12 +102,12 @@ def test_stages_are_the_first_steps():
 @pytest.mark.parametrize("size", [2, 9, 33])
 def test_the_lattice_at_its_nodes_is_exact(size):
     look = a_look(WARM, {"kind": "curves", "master": BENT})
-    np.testing.assert_allclose(apply_lut(sampled(look, size), nodes(size)), evaluate(look, nodes(size)), atol=1e-6)
+    np.testing.assert_allclose(apply_lut(sample_look(look, size), grid(size)), evaluate(look, grid(size)), atol=1e-6)
 
 
 def test_linear_looks_are_sampled_behind_a_shaper():
     look = a_look({"kind": "curves", "master": [[0, 0.02], [1, 0.9]]}, input="linear-709", output="linear-709")
-    lut = sampled(look, 33)
+    lut = sample_look(look, 33)
     assert lut.kind == "1D + 3D"
     x = np.repeat(np.geomspace(0.002, 15, 200, dtype=np.float32)[:, None], 3, axis=1)
     np.testing.assert_allclose(apply_lut(lut, x), evaluate(look, x), rtol=0.02, atol=2e-4)
@@ -140,8 +140,8 @@ def test_what_leads_to_a_step_in_a_group_is_what_its_light_went_through():
         "steps": [CHANGED["levels"], {"kind": "group", "steps": [CHANGED["cdl"], WARM | {"id": "w"}]}],
     }
     look = a_look(CHANGED["tone"], inner, CHANGED["wash"], strength=0.5)
-    leading = leading_to(look, "w")
-    assert [step.kind for step in leading.steps] == ["tone", "levels", "cdl"]
+    leading = prepare(look).leading_to("w")
+    assert [stage.step.kind for stage in leading.stages] == ["tone", "levels", "cdl"]
     assert leading.strength == 1
-    assert leading_to(look, "").steps == ()
-    assert leading_to(look, "nowhere").steps == ()
+    assert prepare(look).leading_to("").stages == ()
+    assert prepare(look).leading_to("nowhere").stages == ()

@@ -5,8 +5,8 @@ import zipfile
 
 import pytest
 
-from saucer.core import packs
 from saucer.core.errors import LutError
+from saucer.core.files import zips
 
 
 def packed(**files: bytes) -> io.BytesIO:
@@ -19,38 +19,36 @@ def packed(**files: bytes) -> io.BytesIO:
 
 
 def test_members_come_with_their_paths():
-    found = dict(packs.members(packed(**{"a/b.cube": b"1", "c.cube": b"2", "__MACOSX/a/._b.cube": b"3"}), "p.zip"))
+    found = dict(zips.read_members(packed(**{"a/b.cube": b"1", "c.cube": b"2", "__MACOSX/a/._b.cube": b"3"}), "p.zip"))
     assert found == {"a/b.cube": b"1", "c.cube": b"2"}
 
 
 @pytest.mark.parametrize("name", ["../x.cube", "/x.cube", "a/../../x.cube", "C:x.cube"])
 def test_paths_that_point_outside_are_refused_one_by_one(name):
-    found = dict(packs.members(packed(**{name: b"1", "ok.cube": b"2"}), "p.zip"))
+    found = dict(zips.read_members(packed(**{name: b"1", "ok.cube": b"2"}), "p.zip"))
     assert found.pop("ok.cube") == b"2"
-    assert [str(error) for error in found.values()] == ["its name points outside the pack, so it was not read"]
+    assert [str(error) for error in found.values()] == ["its name points outside the zip, so it was not read"]
 
 
 def test_bombs_are_refused(monkeypatch):
     bomb = packed(**{"a.cube": bytes(3_000_000)})
     assert len(bomb.getvalue()) < 10_000
-    monkeypatch.setattr(packs, "LARGEST_MEMBER", 1_000_000)
-    (_, found) = next(packs.members(bomb, "p.zip"))
+    monkeypatch.setattr(zips, "LARGEST_MEMBER", 1_000_000)
+    (_, found) = next(zips.read_members(bomb, "p.zip"))
     assert isinstance(found, LutError)
     assert "larger than" in str(found)
-    monkeypatch.setattr(packs, "MOST_BYTES", 500_000)
     with pytest.raises(LutError, match=r"p\.zip: unpacks to more than"):
-        list(packs.members(packed(**{"a.cube": bytes(3_000_000)}), "p.zip"))
-    monkeypatch.setattr(packs, "MOST_MEMBERS", 2)
+        list(zips.read_members(packed(**{"a.cube": bytes(3_000_000)}), "p.zip", most_bytes=500_000))
     with pytest.raises(LutError, match=r"p\.zip: holds 3 files; 2 is the most"):
-        list(packs.members(packed(a=b"", b=b"", c=b""), "p.zip"))
+        list(zips.read_members(packed(a=b"", b=b"", c=b""), "p.zip", most=2))
 
 
 def test_a_damaged_zip_is_named_and_a_damaged_member_stops_nothing():
     with pytest.raises(LutError, match=r"p\.zip: a damaged zip file"):
-        list(packs.members(io.BytesIO(b"PK\3\4nothing"), "p.zip"))
+        list(zips.read_members(io.BytesIO(b"PK\3\4nothing"), "p.zip"))
     data = bytearray(packed(**{"a.cube": b"x" * 500, "b.cube": b"y"}).getvalue())
     at = data.index(b"a.cube") + 8
     data[at : at + 3] = b"\xff\xff\xff"
-    found = dict(packs.members(io.BytesIO(bytes(data)), "p.zip"))
+    found = dict(zips.read_members(io.BytesIO(bytes(data)), "p.zip"))
     assert "cannot be unpacked" in str(found["a.cube"])
     assert found["b.cube"] == b"y"

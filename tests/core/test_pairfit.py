@@ -11,12 +11,11 @@ from saucer.core.colour.conversion import to_linear_709
 from saucer.core.colour.difference_fast import difference_of_light
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.errors import LutError, PictureError
-from saucer.core.evaluate import evaluate
 from saucer.core.lut.apply import apply_lut
-from saucer.core.pairfit import ENOUGH, _weights, fit_files, fit_pair
-from saucer.core.pictures import Picture, read_picture, write_picture
+from saucer.core.making.pair import ENOUGH, _weights, fit_files, fit_pair
+from saucer.core.pictures.io import Picture, read_picture, write_picture
 from saucer.demo.catalogue import FOLDER
-from tests.make import CHANGED, a_look, random_pixels
+from tests.make import CHANGED, a_look, evaluate, random_pixels
 
 SRGB = ENCODINGS["srgb"]
 LOOKS = {

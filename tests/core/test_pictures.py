@@ -10,9 +10,10 @@ import pytest
 from PIL import Image
 
 from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.engine.grade import Grade, grade_file
 from saucer.core.errors import PictureError
-from saucer.core.grade import Grade, grade_file, proxy
-from saucer.core.pictures import Picture, fitted, inspect_picture, read_picture, write_picture
+from saucer.core.pictures.io import Picture, inspect_picture, read_picture, write_picture
+from saucer.core.pictures.scale import make_proxy, scale_down
 from tests.make import a_look, a_picture, random_pixels
 
 SRGB = ENCODINGS["srgb"]
@@ -79,7 +80,7 @@ def test_samples_that_are_not_finite_become_black_and_are_counted(tmp_path: Path
     picture = read_picture(tmp_path / "n.exr")
     assert picture.mended == 2
     assert picture.pixels[2, 3].tolist() == pytest.approx([pixels[2, 3, 0], 0, pixels[2, 3, 2]])
-    assert proxy(tmp_path / "n.exr", ENCODINGS["linear-709"], 20, 12)[1] == 2
+    assert make_proxy(tmp_path / "n.exr", ENCODINGS["linear-709"], 20, 12)[1] == 2
 
 
 def huge_png(width: int, height: int) -> bytes:
@@ -135,7 +136,7 @@ def test_nothing_is_left_when_writing_fails(tmp_path: Path):
 
 
 def test_strips_give_what_the_whole_gives(tmp_path: Path, monkeypatch):
-    from saucer.core import grade
+    from saucer.core.engine import grade
 
     a_picture(tmp_path / "a.tif", "u16", height=101, width=37)
     whole = Grade.of_look(a_look(), 0.6)
@@ -149,7 +150,7 @@ def test_strips_give_what_the_whole_gives(tmp_path: Path, monkeypatch):
 
 
 def test_a_tiled_proxy_is_the_scanline_one_where_tiles_and_reduction_do_not_divide(tmp_path: Path, monkeypatch):
-    from saucer.core import grade
+    from saucer.core.engine import grade
 
     pixels = random_pixels(300, 90)
     monkeypatch.setattr(grade, "STRIP_PIXELS", 90 * 40)
@@ -161,7 +162,7 @@ def test_a_tiled_proxy_is_the_scanline_one_where_tiles_and_reduction_do_not_divi
         output.open(str(tmp_path / f"{tile}.exr"), spec)
         output.write_image(pixels)
         output.close()
-        proxies.append(proxy(tmp_path / f"{tile}.exr", ENCODINGS["linear-709"], 30, 100)[0])
+        proxies.append(make_proxy(tmp_path / f"{tile}.exr", ENCODINGS["linear-709"], 30, 100)[0])
     assert np.array_equal(*proxies)
     np.testing.assert_allclose(proxies[0], pixels.reshape(100, 3, 30, 3, 3).mean(axis=(1, 3)), atol=1e-6)
 
@@ -175,7 +176,7 @@ def test_tiled_files_are_read_in_strips_too(tmp_path: Path):
     output.write_image(pixels)
     output.close()
     assert np.abs(read_picture(tmp_path / "t.exr").pixels - pixels).max() < 3e-4
-    small, _ = proxy(tmp_path / "t.exr", ENCODINGS["linear-709"], 35, 50)
+    small, _ = make_proxy(tmp_path / "t.exr", ENCODINGS["linear-709"], 35, 50)
     np.testing.assert_allclose(small, pixels.reshape(50, 2, 35, 2, 3).mean(axis=(1, 3)), atol=3e-4)
 
 
@@ -183,7 +184,7 @@ def test_a_proxy_is_the_mean_of_the_light(tmp_path: Path):
     """Averaging code values would darken: a black and a white pixel are half the light, code 0.735 in sRGB (IEC 61966-2-1)."""
     pixels = np.indices((40, 80)).sum(axis=0)[..., None].repeat(3, 2) % 2
     write_picture(Picture(pixels.astype(np.float32), "u8"), tmp_path / "c.png")
-    small, _ = proxy(tmp_path / "c.png", SRGB, 20, 10)
+    small, _ = make_proxy(tmp_path / "c.png", SRGB, 20, 10)
     assert small.shape == (10, 20, 3)
     np.testing.assert_allclose(small, 1.055 * 0.5 ** (1 / 2.4) - 0.055, atol=1e-5)
 
@@ -191,18 +192,18 @@ def test_a_proxy_is_the_mean_of_the_light(tmp_path: Path):
 @pytest.mark.parametrize("shape", [(24, 40), (37, 53), (11, 200), (500, 30)])
 def test_proxies_fit_and_keep_the_shape(tmp_path: Path, shape):
     a_picture(tmp_path / "a.png", "u16", *shape)
-    small, _ = proxy(tmp_path / "a.png", SRGB, 32, 18)
+    small, _ = make_proxy(tmp_path / "a.png", SRGB, 32, 18)
     assert small.shape[0] <= 18
     assert small.shape[1] <= 32
     assert small.shape[1] / small.shape[0] == pytest.approx(shape[1] / shape[0], rel=0.6 if min(small.shape[:2]) < 4 else 0.1)
     same = np.ones((4, 4, 3), np.float32)
-    assert fitted(same, 10, 10) is same
+    assert scale_down(same, 10, 10) is same
 
 
 def test_fitted_is_the_mean_of_the_area_each_pixel_covers():
     x = random_pixels(60, 90)
-    np.testing.assert_allclose(fitted(x, 30, 30), x.reshape(20, 3, 30, 3, 3).mean(axis=(1, 3)), atol=1e-6)
+    np.testing.assert_allclose(scale_down(x, 30, 30), x.reshape(20, 3, 30, 3, 3).mean(axis=(1, 3)), atol=1e-6)
     # 3 old pixels on 2 new ones: the middle one counts half for each.
     wide = np.stack([x[:, 0::3] + x[:, 1::3] / 2, x[:, 1::3] / 2 + x[:, 2::3]], axis=2).reshape(60, 60, 3) / 1.5
     both = np.stack([wide[0::3] + wide[1::3] / 2, wide[1::3] / 2 + wide[2::3]], axis=1).reshape(40, 60, 3) / 1.5
-    np.testing.assert_allclose(fitted(x, 60, 60), both, atol=1e-6)
+    np.testing.assert_allclose(scale_down(x, 60, 60), both, atol=1e-6)

@@ -6,21 +6,17 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
-from hypothesis import strategies as st
-from hypothesis.extra.numpy import arrays
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.errors import LookError
-from saucer.core.evaluate import evaluate
-from saucer.core.grade import Grade, grade_file
-from saucer.core.lattice_cache import LatticeCache
-from saucer.core.pictures import Picture, fitted, read_picture, write_picture
-from saucer.core.rendering import Sampling, reach, render, windows
-from saucer.core.spatial import spatial_kinds
-from saucer.core.spatial.registry import Frame
-from tests.make import CHANGED, CHANGED_SPATIAL, LUTS, WARM, a_look, any_step, random_pixels
+from saucer.core.engine.cache import PrefixCache
+from saucer.core.engine.grade import Grade, grade_file
+from saucer.core.engine.plan import prepare
+from saucer.core.engine.rendering import Sampling, windows
+from saucer.core.pictures.io import Picture, read_picture, write_picture
+from saucer.core.pictures.scale import scale_down
+from saucer.core.steps.registry import Frame
+from tests.make import CHANGED, CHANGED_SPATIAL, LUTS, WARM, a_look, evaluate, random_pixels, render
 
 SRGB = ENCODINGS["srgb"]
 X = random_pixels(60, 96)
@@ -92,7 +88,7 @@ def test_windows_cover_every_row_once_with_its_surroundings(strip):
 @pytest.mark.parametrize("kind", CHANGED_SPATIAL)
 def test_strips_with_their_surroundings_give_the_whole_picture(kind):
     look = a_look(WARM, CHANGED_SPATIAL[kind], CHANGED_SPATIAL["vignette"])
-    whole, margin = render(look, X), reach(look, 60)
+    whole, margin = render(look, X), prepare(look).reach(60)
     parts = [
         render(look, window, Frame(96, 60, top))[inside]
         for window, top, inside in windows(iter([X[i : i + 11] for i in range(0, 60, 11)]), 60, margin)
@@ -105,7 +101,7 @@ def test_a_large_file_in_strips_is_the_picture_as_a_whole(tmp_path: Path, monkey
     write_picture(Picture(x, "f32", kind="tiff"), tmp_path / "in.tif")
     look = a_look(WARM, BLOOM, CHANGED_SPATIAL["grain"], VIGNETTE)
     grade_file(Grade.of_look(look), tmp_path / "in.tif", tmp_path / "whole.tif", SRGB, SRGB)
-    monkeypatch.setattr("saucer.core.grade.STRIP_PIXELS", 200 * 13)
+    monkeypatch.setattr("saucer.core.engine.grade.STRIP_PIXELS", 200 * 13)
     grade_file(Grade.of_look(look), tmp_path / "in.tif", tmp_path / "strips.tif", SRGB, SRGB)
     whole, strips = read_picture(tmp_path / "whole.tif").pixels, read_picture(tmp_path / "strips.tif").pixels
     np.testing.assert_allclose(strips, whole, atol=2e-6)
@@ -119,14 +115,14 @@ def test_a_proxy_agrees_with_the_full_picture(kind):
     large = np.stack([0.5 + 0.4 * np.sin(x / 70), 0.4 + 0.3 * np.cos(y / 50), 0.5 + 0.4 * np.sin((x + y) / 90)], -1).astype(
         np.float32
     )
-    small = fitted(large, 160, 120)
+    small = scale_down(large, 160, 120)
     look = a_look(CHANGED_SPATIAL[kind])
-    np.testing.assert_allclose(render(look, small), fitted(render(look, large), 160, 120), atol=0.02)
+    np.testing.assert_allclose(render(look, small), scale_down(render(look, large), 160, 120), atol=0.02)
 
 
 def test_coarse_grain_is_the_same_grain_on_a_proxy():
     look = a_look({"kind": "grain", "amount": 1, "size": 0.02})
-    large = fitted(render(look, np.full((360, 480, 3), 0.5, np.float32)), 160, 120)
+    large = scale_down(render(look, np.full((360, 480, 3), 0.5, np.float32)), 160, 120)
     small = render(look, np.full((120, 160, 3), 0.5, np.float32))
     assert np.corrcoef(large.ravel(), small.ravel())[0, 1] > 0.9
 
@@ -134,7 +130,7 @@ def test_coarse_grain_is_the_same_grain_on_a_proxy():
 def test_fine_grain_is_as_strong_on_a_proxy_as_the_full_picture_averaged():
     look = a_look({"kind": "grain", "amount": 1, "size": 0.003})
     grey = np.full((900, 900, 3), 0.5, np.float32)
-    averaged = fitted(render(look, grey), 100, 100).std()
+    averaged = scale_down(render(look, grey), 100, 100).std()
     assert render(look, np.full((100, 100, 3), 0.5, np.float32)).std() == pytest.approx(averaged, rel=0.3)
 
 
@@ -192,24 +188,39 @@ def test_previews_on_a_lattice_are_near_the_exact_picture_and_use_the_cache():
     look = a_look(CHANGED["tone"], WARM, VIGNETTE, CHANGED["saturation"], CHANGED["lut"])
     exact = render(look, X, luts=LUTS)
     assert np.abs(render(look, X, luts=LUTS, sampling=Sampling(65)) - exact).mean() < 0.001
-    per_pixel = a_look(CHANGED["tone"], WARM, CHANGED["saturation"])
-    cache = LatticeCache()
-    plain = render(per_pixel, X, sampling=Sampling(33))
-    for _ in range(2):
-        np.testing.assert_allclose(render(per_pixel, X, sampling=Sampling(33, cache, 2)), plain, atol=1e-7)
 
 
-def test_a_mismatched_end_is_reported_with_spatial_steps_too():
-    with pytest.raises(LookError, match='the steps end in "acescct" but the look declares "srgb"'):
-        render(a_look({"kind": "convert", "to": "acescct"}, VIGNETTE), X)
+def _dragged(*after, strength=1.0, before=(CHANGED["tone"], WARM)):
+    return a_look(*before, CHANGED["saturation"] | {"strength": strength}, *after)
 
 
-@pytest.mark.parametrize("kind", CHANGED_SPATIAL)
-@settings(max_examples=20)
-@given(data=st.data(), values=arrays(np.float32, (9, 12, 3), elements=st.floats(-1, 16, width=32)))
-def test_any_setting_gives_finite_values_for_any_picture(kind, data, values):
-    step = data.draw(any_step(kind))
-    name = data.draw(st.sampled_from(["srgb", "acescct", "linear-2020", "pq"]))
-    done = spatial_kinds()[kind].evaluate(step, values.copy(), ENCODINGS[name], Frame(12, 9))
-    assert (done.shape, done.dtype) == (values.shape, np.float32)
-    assert np.isfinite(done).all()
+@pytest.mark.parametrize(
+    "after", [(), (CHANGED["split-tone"],), (CHANGED["split-tone"], VIGNETTE)], ids=["last", "inside", "spatial"]
+)
+def test_what_stands_before_the_edited_step_is_kept_without_saying_which_it_is(after):
+    cache = PrefixCache()
+    for number, strength in enumerate((0.2, 0.4, 0.6, 0.8)):
+        look = _dragged(*after, strength=strength)
+        expected = render(look, X, sampling=Sampling(17))
+        np.testing.assert_allclose(render(look, X, sampling=Sampling(17, cache)), expected, atol=1e-7)
+        # The first is new, the second shows where the two part; from then on the beginning is at hand.
+        assert cache.hits == max(0, number - 1)
+
+
+def test_the_cache_tells_looks_apart_that_begin_alike():
+    cache = PrefixCache()
+    one, other = _dragged(strength=0.3), _dragged(strength=0.3, before=(CHANGED["tone"], WARM | {"strength": 0.5}))
+    for look in (one, other, one, other):
+        for encoding in ("srgb", "acescct"):
+            wanted = look.model_copy(update={"input": encoding, "output": encoding})
+            expected = render(wanted, X, sampling=Sampling(17))
+            np.testing.assert_allclose(render(wanted, X, sampling=Sampling(17, cache)), expected, atol=1e-7)
+
+
+def test_a_look_below_full_strength_uses_the_cache_and_fades_behind_it():
+    cache = PrefixCache()
+    for strength in (0.9, 0.7, 0.5):
+        look = _dragged().model_copy(update={"strength": strength})
+        expected = render(look, X, sampling=Sampling(17))
+        np.testing.assert_allclose(render(look, X, sampling=Sampling(17, cache)), expected, atol=1e-7)
+    assert cache.hits == 1

@@ -17,14 +17,14 @@ from saucer.core.colour.conversion import to_linear_709
 from saucer.core.colour.difference_fast import difference_of_light
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.errors import LutError
-from saucer.core.evaluate import evaluate
 from saucer.core.lut.apply import apply_lut
-from saucer.core.lut.table import nodes
-from saucer.core.pictures import Picture, read_picture, write_picture
-from saucer.core.roundtrip.chart import TwinLayout, layout_from_strip, new_chart
-from saucer.core.roundtrip.reading import Expected, read_chart
-from saucer.core.roundtrip.standin import Editor, edit, edited
+from saucer.core.lut.domain import grid
+from saucer.core.making.roundtrip.chart import TwinLayout, layout_from_strip, new_chart
+from saucer.core.making.roundtrip.reading import Expected, read_chart
+from saucer.core.making.roundtrip.standin import Editor, edit, edited
+from saucer.core.pictures.io import Picture, read_picture, write_picture
 from saucer.demo.catalogue import FOLDER
+from tests.make import evaluate
 
 SRGB = ENCODINGS["srgb"]
 SIZE = 11
@@ -69,7 +69,7 @@ def trip(tmp_path: Path, editor: Editor, depth: int = 16, kind: str = "twin", si
 
 
 def truth(size: int, editor: Editor = PLAIN) -> np.ndarray:
-    return np.clip(evaluate(editor.look, nodes(size)), 0, 1).reshape(size, size, size, 3)
+    return np.clip(evaluate(editor.look, grid(size)), 0, 1).reshape(size, size, size, 3)
 
 
 @pytest.mark.parametrize("depth", [8, 16])

@@ -10,14 +10,12 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from saucer.core import schema, step_pages
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.errors import LookError
-from saucer.core.evaluate import evaluate
-from saucer.core.look import look_from, look_text, parse_look
-from saucer.core.spatial import spatial_kinds
-from saucer.core.steps import step_kinds
-from tests.make import a_look, any_step
+from saucer.core.look import schema
+from saucer.core.look.model import look_from, look_text, parse_look
+from saucer.core.steps.kinds import pixel_kinds, spatial_kinds
+from tests.make import a_look, any_step, evaluate
 
 DOCS = Path(__file__).parents[2] / "docs"
 LOGC3 = {
@@ -30,25 +28,17 @@ LOGC3 = {
 }  # fmt: skip
 
 
-def test_the_published_schema_is_current():
-    assert (DOCS / "look.schema.json").read_text() == schema.text(), "run: ./saucer schema > docs/look.schema.json"
-
-
-def test_the_page_about_the_steps_is_current():
-    assert (DOCS / "steps.md").read_text() == step_pages.text(), "run: python -m saucer.core.step_pages > docs/steps.md"
-
-
 def test_every_kind_with_its_ranges_and_units_is_in_the_schema():
-    definitions = json.loads(schema.text())["$defs"]
+    definitions = json.loads(schema.schema_text())["$defs"]
     kinds = {part["properties"]["kind"]["const"] for part in definitions.values() if "kind" in part.get("properties", {})}
-    assert kinds == {"group", *step_kinds(), *spatial_kinds()}
+    assert kinds == {"group", *pixel_kinds(), *spatial_kinds()}
     exposure = definitions["Tone"]["properties"]["exposure"]
     assert (exposure["minimum"], exposure["maximum"], exposure["unit"], exposure["default"]) == (-8, 8, "stops", 0)
-    for kind in (*step_kinds().values(), *spatial_kinds().values()):
+    for kind in (*pixel_kinds().values(), *spatial_kinds().values()):
         assert definitions[kind.parameters.__name__]["description"], kind.kind
 
 
-@pytest.mark.parametrize("kind", sorted(step_kinds() | spatial_kinds()))
+@pytest.mark.parametrize("kind", sorted(pixel_kinds() | spatial_kinds()))
 @settings(max_examples=10, suppress_health_check=[HealthCheck.filter_too_much])
 @given(data=st.data())
 def test_any_step_survives_the_file(kind, data):

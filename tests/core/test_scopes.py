@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.scopes import histogram, outside, parade, vectorscope, waveform
+from saucer.core.pictures.scopes import histogram, outside, parade, vectorscope, waveform
 from tests.make import random_pixels
 
 SRGB = ENCODINGS["srgb"]

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import Playwright
 
-from saucer.core.blending import MODES, blend
+from saucer.core.numeric.blending import MODES, blend
 from tests.browser.conftest import ARGUMENTS
 from tests.numpy_steps import blended
 

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from scipy.interpolate import CubicSpline
 
-from saucer.core.steps.curves import evaluate_curve
+from saucer.core.steps.pixel.curves import evaluate_curve
 
 X = np.linspace(0, 1, 4001)
 

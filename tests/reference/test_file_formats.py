@@ -11,15 +11,17 @@ import numpy as np
 import OpenImageIO as oiio
 import pytest
 
-from saucer.core.bake import Words, bake_file
-from saucer.core.evaluate import evaluate
-from saucer.core.exact import as_chain
-from saucer.core.files import Options, formats, read_lut
+from saucer.core.bake.bake import Words, bake_file
+from saucer.core.bake.exact import chain_of
+from saucer.core.engine.plan import prepare
+from saucer.core.files.format import Options
 from saucer.core.files.picture_lut import hald_layout
+from saucer.core.files.registry import formats, read_lut
 from saucer.core.lut.apply import apply_lut
-from saucer.core.lut.nodes import Cdl, Exponent, HalfCurve, Log, LogChannel, Matrix, Range
-from saucer.core.lut.table import Curve1D, Lattice, Lut, lut_of, nodes
-from tests.make import CHANGED, LUTS, a_look, a_lut
+from saucer.core.lut.domain import grid
+from saucer.core.lut.formulas import Cdl, Exponent, HalfCurve, Log, LogChannel, Matrix, Range
+from saucer.core.lut.table import Curve1D, Lattice, Lut, lut_of
+from tests.make import CHANGED, LUTS, a_look, a_lut, evaluate
 
 ocio = pytest.importorskip("PyOpenColorIO", reason="development requirements are not installed")
 pytest.importorskip("av", reason="development requirements are not installed")
@@ -114,7 +116,7 @@ def test_a_baked_clf_means_the_look_to_opencolorio(tmp_path: Path, kind):
     look = a_look(CHANGED[kind], output="acescct" if kind == "convert" else "srgb")
     path = tmp_path / "baked.clf"
     path.write_bytes(bake_file(look, formats()["clf"], 33, Words("Baked"), luts=LUTS).data)
-    chain = as_chain(look, 33, LUTS)
+    chain = chain_of(prepare(look, LUTS), 33)
     np.testing.assert_allclose(file_by_ocio(path, X), apply_lut(chain, X), atol=5e-5)
     if not any(isinstance(node, Lattice) for node in chain.chain):
         np.testing.assert_allclose(file_by_ocio(path, X), evaluate(look, X, luts=LUTS), atol=5e-5)
@@ -122,7 +124,7 @@ def test_a_baked_clf_means_the_look_to_opencolorio(tmp_path: Path, kind):
 
 @pytest.mark.parametrize("form", ["cdl", "cc", "ccc"])
 def test_opencolorio_reads_our_corrections(tmp_path: Path, form):
-    lut = Lut(title="Salt 01", nodes=(NODES["cdl Fwd"],))
+    lut = Lut(title="Salt 01", links=(NODES["cdl Fwd"],))
     path = tmp_path / f"a.{form}"
     path.write_bytes(formats()[form].write(lut, Options()))
     transform = ocio.FileTransform(str(path), cccId="Salt-01" if form != "cc" else "")
@@ -230,7 +232,7 @@ def test_the_hald_identity_is_that_of_the_public_description(tmp_path: Path):
     """A Hald of level L is L**3 pixels square; pixel number p has red p mod L**2, green p / L**2 mod L**2, blue p / L**4, each over L**2 - 1."""
     level = 4
     side = level**2
-    lut = Lut(lattice=Lattice(nodes(side).reshape(side, side, side, 3)))
+    lut = Lut(lattice=Lattice(grid(side).reshape(side, side, side, 3)))
     data = formats()["hald"].write(lut, Options(16, ".png"))
     path = tmp_path / "hald.png"
     path.write_bytes(data)

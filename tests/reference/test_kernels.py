@@ -7,8 +7,8 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from saucer.core.bake import bake
-from saucer.core.files import cube
+from saucer.core.bake.bake import bake
+from saucer.core.files.formats import cube
 from saucer.core.lut.apply import apply_lattice, apply_lut
 from saucer.core.lut.table import Curve1D, Lattice, Lut
 from tests.make import BENT, WARM, a_look, a_lut, random_pixels

@@ -7,15 +7,15 @@ import PyOpenColorIO as ocio
 import pytest
 from scipy.ndimage import gaussian_filter
 
-from saucer.core.blur import blurred
 from saucer.core.colour.adaptation import CONES, adaptation
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.oklab import linear_to_oklab, oklab_to_linear
 from saucer.core.colour.own import OwnEncoding, encoding_of
 from saucer.core.colour.planckian import locus_uv, place_of, white_at
 from saucer.core.colour.primaries import D65, xyz_of
-from saucer.core.planes import through
-from saucer.core.steps import step_kinds
+from saucer.core.numeric.blur import blur
+from saucer.core.numeric.planes import through
+from saucer.core.steps.kinds import pixel_kinds
 from saucer.core.steps.registry import Junction
 from tests.make import LUTS
 
@@ -32,7 +32,7 @@ def by_ocio(transform: ocio.Transform, x: np.ndarray) -> np.ndarray:
 
 
 def ours(step: dict, x: np.ndarray, encoding: str = "srgb") -> np.ndarray:
-    kind = step_kinds()[step["kind"]]
+    kind = pixel_kinds()[step["kind"]]
     return through(kind.prepare(kind.parameters.model_validate(step), Junction(ENCODINGS[encoding])), x)
 
 
@@ -142,8 +142,8 @@ def test_illuminant_a_is_a_planckian_radiator():
 def test_blur_against_scipy(sigma):
     x = np.random.default_rng(1).random((70, 90, 3), dtype=np.float32)
     expected = gaussian_filter(x.astype(np.float64), (sigma, sigma, 0), mode="nearest", truncate=4.0)
-    np.testing.assert_allclose(blurred(x, sigma), expected, atol=2e-6)
-    grey = blurred(np.ascontiguousarray(x[..., 0]), sigma)
+    np.testing.assert_allclose(blur(x, sigma), expected, atol=2e-6)
+    grey = blur(np.ascontiguousarray(x[..., 0]), sigma)
     np.testing.assert_allclose(grey, expected[..., 0], atol=2e-6)
 
 
@@ -154,7 +154,7 @@ def test_a_lut_step_against_opencolorio():
     table = LUTS("ab" * 32).lattice.table
     for r, g, b in np.ndindex(9, 9, 9):
         transform.setValue(r, g, b, *table[r, g, b].tolist())
-    kind = step_kinds()["lut"]
+    kind = pixel_kinds()["lut"]
     step = kind.parameters.model_validate({"kind": "lut", "sha256": "ab" * 32})
     result = through(kind.prepare(step, Junction(ENCODINGS["srgb"], luts=LUTS)), X)
     np.testing.assert_allclose(result, by_ocio(transform, X), atol=2e-6)

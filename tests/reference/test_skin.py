@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.skin import CHROMAS, HUES, LIGHTNESSES, is_skin, skin_shift, turns
+from saucer.core.colour.skin import CHROMAS, HUES, LIGHTNESSES, is_skin, skin_shift, turns
 
 colour = pytest.importorskip("colour", reason="development requirements are not installed")
 SRGB = ENCODINGS["srgb"]

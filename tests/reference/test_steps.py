@@ -12,12 +12,10 @@ from hypothesis import strategies as st
 
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.errors import SaucerError
-from saucer.core.planes import through
-from saucer.core.spatial import spatial_kinds
-from saucer.core.spatial.registry import Frame
-from saucer.core.steps import step_kinds
-from saucer.core.steps.levels import Levels
-from saucer.core.steps.registry import Junction
+from saucer.core.numeric.planes import through
+from saucer.core.steps.kinds import pixel_kinds, spatial_kinds
+from saucer.core.steps.pixel.levels import Levels
+from saucer.core.steps.registry import Frame, Junction
 from tests import numpy_steps
 from tests.make import CHANGED, CHANGED_SPATIAL, LUTS, any_step
 from tests.numpy_spatial import SPATIAL
@@ -25,7 +23,7 @@ from tests.numpy_spatial import SPATIAL
 X = np.random.default_rng(3).random((4096, 3), dtype=np.float32)
 DOCS = Path(__file__).parents[2] / "docs"
 STATED = json.loads((DOCS / "accuracy.json").read_text())
-of_every_kind = pytest.mark.parametrize("kind", sorted(step_kinds()))
+of_every_kind = pytest.mark.parametrize("kind", sorted(pixel_kinds()))
 
 
 # Codes from black to four times white, which is what pictures hold.
@@ -36,11 +34,11 @@ def difference(kind: str, setting: dict, encoding: str) -> float:
     """The largest difference, in code values, of the compiled step from float64 on 4,096 random colours, or a picture of them."""
     if kind in SPATIAL:
         return spatial_difference(kind, setting, encoding)
-    step = step_kinds()[kind].parameters.model_validate(setting)
+    step = pixel_kinds()[kind].parameters.model_validate(setting)
     junction = Junction(ENCODINGS[encoding], luts=LUTS)
     low, high = RANGE[encoding]
     x = (low + (high - low) * X).astype(np.float32)
-    ours = through(step_kinds()[kind].prepare(step, junction), x)
+    ours = through(pixel_kinds()[kind].prepare(step, junction), x)
     exact, _ = numpy_steps.one(step, x.astype(np.float64), ENCODINGS[encoding], LUTS)
     return float(np.abs(ours - exact).max())
 
@@ -53,7 +51,7 @@ def spatial_difference(kind: str, setting: dict, encoding: str) -> float:
     return float(np.abs(ours - SPATIAL[kind](step, x.astype(np.float64), known)).max())
 
 
-@pytest.mark.parametrize("kind", [*sorted(step_kinds()), *SPATIAL])
+@pytest.mark.parametrize("kind", [*sorted(pixel_kinds()), *SPATIAL])
 def test_the_accuracy_that_is_stated_in_the_documentation(kind):
     """docs/accuracy.json, measured at the setting of tests/make.py in sRGB and in ACEScct; and it is not stated too large either."""
     for encoding in ("srgb", "acescct"):
@@ -74,7 +72,7 @@ def test_any_setting_is_the_plain_formula(kind, data):
     junction = Junction(ENCODINGS[name], luts=LUTS)
     x = X[:200]
     try:
-        ours = through(step_kinds()[kind].prepare(step, junction), x)
+        ours = through(pixel_kinds()[kind].prepare(step, junction), x)
     except SaucerError:
         return
     exact, end = numpy_steps.one(step, x.astype(np.float64), ENCODINGS[name], LUTS)
@@ -102,7 +100,7 @@ def test_a_power_that_ends_at_the_foot_of_another_is_the_plain_formula():
         "blue": {"input_white": 2, "gamma": 0.1, "output_black": -1},
     }
     step = Levels.model_validate(bent)
-    ours = through(step_kinds()["levels"].prepare(step, Junction(ENCODINGS["srgb"], luts=LUTS)), X[:200])
+    ours = through(pixel_kinds()["levels"].prepare(step, Junction(ENCODINGS["srgb"], luts=LUTS)), X[:200])
     plain, _ = numpy_steps.one(step, X[:200], ENCODINGS["srgb"], LUTS)
     assert plain.dtype == np.float32
     np.testing.assert_allclose(ours, plain, atol=2e-5)

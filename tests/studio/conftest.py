@@ -16,7 +16,7 @@ from tests.studio.api import Api
 def own_files(tmp_path: Path, settings) -> None:
     """Every test has its own storage."""
     settings.STORAGES = settings.STORAGES | {
-        "default": {"BACKEND": "django.core.files.storage.FileSystemStorage", "OPTIONS": {"location": str(tmp_path / "files")}}
+        "default": {"BACKEND": "saucer.studio.common.store.WholeFileStorage", "OPTIONS": {"location": str(tmp_path / "files")}}
     }
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 

@@ -11,17 +11,19 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from saucer.core.evaluate import evaluate
-from saucer.core.files import Options, formats, read_lut
-from saucer.core.health import BLACK, WHITE
+from saucer.core.files.format import Options
+from saucer.core.files.registry import formats, read_lut
 from saucer.core.lut.apply import apply_lut
-from saucer.core.lut.table import Lattice, Lut, nodes
-from saucer.core.roundtrip.chart import new_chart
-from saucer.core.roundtrip.standin import Editor, edit
+from saucer.core.lut.domain import grid
+from saucer.core.lut.health import BLACK, WHITE
+from saucer.core.lut.table import Lattice, Lut
+from saucer.core.making.roundtrip.chart import new_chart
+from saucer.core.making.roundtrip.standin import Editor, edit
+from saucer.studio.catalogue.models import Entry, Kind
 from saucer.studio.jobs.models import Job
-from saucer.studio.luts.models import LutEntry
+from saucer.studio.luts.models import Lut as LutRow
 from saucer.studio.people.models import Person
-from tests.make import CHANGED, WARM, a_look, a_lut, random_pixels
+from tests.make import CHANGED, WARM, a_look, a_lut, evaluate, random_pixels
 from tests.studio.conftest import api_for
 from tests.studio.work import run_worker
 
@@ -71,29 +73,26 @@ def test_several_formats_at_once_with_words_rights_and_what_was_left_out(api, pi
         "formats": [{"format": "cube"}, {"format": "clf"}, {"format": "3dl", "depth": 10}, {"format": "tiles", "suffix": ".tif"}],
         "size": 17, "title": "Ferry", "author": "Ilse", "rights": "Team only", "note": "First light", "expects": "acescct", "gives": "rec709",
     }  # fmt: skip
-    job = done(api, api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "choice": choice}))
-    lut = api.get(f"/luts/{job['lut']}")
+    job = done(api, api.expect(202, "POST", f"/bake/looks/{look}", {"version": 1, "choice": choice}))
+    (lut,) = api.get(f"/bake/looks/{look}")
     assert job["left_out"] == ["Grain (step 3)"], "counted in the look, not with the conversions round it"
-    assert (lut["expects"], lut["gives"], lut["rights"], lut["note"], lut["known"]) == (
-        "acescct",
-        "rec709",
-        "Team only",
-        "First light",
-        "baked",
-    )
-    assert [one["file_name"] for one in lut["files"]] == ["ferry-17.clf", "ferry-17.3dl", "ferry-tiles-25.tif"]
-    assert "rounded to 10 bits" in lut["files"][1]["lost"]
-    assert "no file of this kind has 17 nodes a side: it has 25" in lut["files"][2]["lost"]
-    assert lut["fidelity"]["mean"] > 0
-    for one, form in zip(lut["files"], ("clf", "3dl", "tiles"), strict=True):
-        assert read_lut(bytes_of(api, f"/luts/{lut['id']}/files/{one['id']}"), "x")[1].id == form
-    packed = zipfile.ZipFile(io.BytesIO(bytes_of(api, f"/luts/{lut['id']}/files.zip")))
-    assert packed.namelist() == ["ferry-17.cube", "ferry-17.clf", "ferry-17.3dl", "ferry-tiles-25.tif"]
-    again = done(api, api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "choice": choice}))
-    assert again["lut"] == lut["id"], "the same bake is the entry that is there"
-    assert LutEntry.objects.count() == 1
+    assert (lut["expects"], lut["gives"], lut["known"]) == ("acescct", "rec709", "baked")
+    names = ["ferry-17.cube", "ferry-17.clf", "ferry-17.3dl", "ferry-tiles-25.tif"]
+    assert [one["file_name"] for one in lut["files"]] == names
+    assert "rounded to 10 bits" in lut["files"][2]["lost"]
+    assert "no file of this kind has 17 nodes a side: it has 25" in lut["files"][3]["lost"]
+    assert lut["files"][0]["fidelity"]["mean"] > 0
+    for one, form in zip(lut["files"], ("cube", "clf", "3dl", "tiles"), strict=True):
+        found, read_as = read_lut(bytes_of(api, f"/lut-files/{one['id']}"), "x")
+        assert read_as.id == form
+        assert form != "cube" or {"Rights: Team only", "Note: First light"} <= set(found.comments)
+    packed = zipfile.ZipFile(io.BytesIO(bytes_of(api, f"/lut-files/of/{lut['lut']}/all.zip")))
+    assert packed.namelist() == names
+    done(api, api.expect(202, "POST", f"/bake/looks/{look}", {"version": 1, "choice": choice}))
+    assert [one["lut"] for one in api.get(f"/bake/looks/{look}")] == [lut["lut"]], "the same bake is the one that is there"
+    assert LutRow.objects.count() == 1
     viewer = api_for(a_person("viewer"))
-    assert viewer.call("GET", f"/luts/{lut['id']}/files.zip").status_code == 403
+    assert viewer.call("GET", f"/lut-files/of/{lut['lut']}/all.zip").status_code == 403
 
 
 @pytest.mark.django_db(transaction=True)
@@ -102,8 +101,8 @@ def test_several_formats_at_once_with_words_rights_and_what_was_left_out(api, pi
 )
 def test_a_part_stands_alone(api, part, steps):
     look = versioned(api)
-    job = done(api, api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "choice": {"size": 33, "part": part}}))
-    baked = read_lut(bytes_of(api, f"/luts/{job['lut']}/file"), "x")[0]
+    job = done(api, api.expect(202, "POST", f"/bake/looks/{look}", {"version": 1, "choice": {"size": 33, "part": part}}))
+    baked = read_lut(bytes_of(api, f"/jobs/{job['id']}/file"), "x")[0]
     x = random_pixels()
     assert np.abs(apply_lut(baked, x) - evaluate(a_look(*steps), x)).max() < 0.01
     assert any(words.startswith("Only ") for words in baked.comments)
@@ -118,12 +117,12 @@ def test_what_cannot_be_baked_says_why_and_leaves_nothing(api):
         ({"formats": [{"format": "cube", "suffix": ".png"}]}, "formats: Cube LUT is written as .cube, not .png"),
         ({"part": {"first": 2, "last": 9}}, "part: the look has steps 1 to 3, got 2 to 9"),
     ):
-        job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "choice": choice})
+        job = api.expect(202, "POST", f"/bake/looks/{look}", {"version": 1, "choice": choice})
         run_worker()
         told = api.get(f"/jobs/{job['id']}")
         assert (told["state"], told["problem"][: len(words)]) == ("failed", words)
-    assert LutEntry.objects.count() == 0
-    refusal = api.expect(422, "POST", f"/looks/{look}/bake", {"version": 1, "choice": {"size": 130}})
+    assert LutRow.objects.count() == 0
+    refusal = api.expect(422, "POST", f"/bake/looks/{look}", {"version": 1, "choice": {"size": 130}})
     assert "must be at most 129, got 130" in refusal["detail"]
 
 
@@ -134,17 +133,17 @@ def test_a_bake_of_129_with_progress_and_cancel(api, monkeypatch):
     look = versioned(api)
     choice = {"size": 129, "formats": [{"format": "cube"}, {"format": "icc"}]}
     seen: list[float] = []
-    job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "choice": choice})
+    job = api.expect(202, "POST", f"/bake/looks/{look}", {"version": 1, "choice": choice})
     kept = Job.objects.get(pk=job["id"])
-    work = rules._KINDS["bake"][1]
-    work(kept, seen.append)
+    kind = rules._KINDS["bake"]
+    kind.work(kept, kind.parameters.model_validate(kept.parameters), seen.append)
     assert seen == sorted(seen)
     assert len(seen) >= 5
-    assert LutEntry.objects.get().size == 129
-    LutEntry.objects.all().delete()
+    assert LutRow.objects.get().size == 129
+    LutRow.objects.all().delete()
     api.expect(200, "POST", f"/jobs/{job['id']}/cancel")
     rules.perform(job["id"])
-    assert LutEntry.objects.count() == 0
+    assert LutRow.objects.count() == 0
 
 
 @pytest.mark.django_db
@@ -179,7 +178,7 @@ def test_the_baked_frame_beside_the_exact_one(api, picture):
 def pack() -> bytes:
     cube, broken = formats()["cube"].write(a_lut(5, title="Harbour"), Options()), b"LUT_3D_SIZE 2\n0 0 0\n0 0,5 0\n"
     legal = Lut(
-        lattice=Lattice((nodes(17).reshape(17, 17, 17, 3) * (WHITE - BLACK) + BLACK).astype(np.float32)), title="S-Log3 to Rec709"
+        lattice=Lattice((grid(17).reshape(17, 17, 17, 3) * (WHITE - BLACK) + BLACK).astype(np.float32)), title="S-Log3 to Rec709"
     )
     ccc = "".join(
         f'<ColorCorrection id="{name}"><SatNode><Saturation>{s}</Saturation></SatNode></ColorCorrection>'
@@ -214,39 +213,39 @@ def test_a_zip_pack_becomes_a_table_and_what_is_kept_goes_onto_the_shelf(api):
     assert rows["Films/broken.cube"]["problem"] == 'line 3: expected three numbers with a point as the decimal sign, got "0 0,5 0"'
     legal = rows["Films/legal.3dl"]
     assert (legal["expects"], legal["gives"], legal["how"]) == ("s-log3", "rec709", "guessed")
-    assert legal["health"] == "look"
+    assert legal["health"] == "notice"
     assert "looks legal-range" in legal["health_words"]
     assert rows["again.cube"]["same_as"] == "the same as Films/Night/harbour.cube"
     assert rows["other.clf"]["same_as"] == "does the same as Films/Night/harbour.cube"
     assert rows["copy.cube"]["same_as"] == "on the Shelf as Old"
     assert {"two.ccc#a", "two.ccc#b"} <= set(rows)
     assert rows["notes.txt"]["problem"].startswith("not a LUT file that Saucer reads")
-    assert "outside the pack" in rows["../outside.cube"]["problem"]
+    assert "outside the zip" in rows["../outside.cube"]["problem"]
     assert not any("MACOSX" in path for path in rows)
-    assert LutEntry.objects.count() == 1, "nothing is on the Shelf before it is kept"
-    chosen = [
-        {
-            "index": rows["Films/Night/harbour.cube"]["index"],
-            "expects": "acescct",
-            "gives": "rec709",
-            "category": " Night / /Late/",
-        },
-        {"index": rows["two.ccc#b"]["index"], "name": "B look"},
-    ]
-    kept = api.expect(200, "POST", f"/packs/{job['id']}/keep", {"rows": chosen})
-    assert [(one["name"], one["category"], one["expects"], one["known"]) for one in kept] == [
+    assert Entry.objects.filter(kind=Kind.LUT).count() == 1, "nothing is on the Shelf before it is kept"
+    night, second = rows["Films/Night/harbour.cube"]["index"], rows["two.ccc#b"]["index"]
+    given = {"expects": "acescct", "gives": "rec709", "category": " Night / /Late/"}
+    api.expect(200, "PATCH", f"/packs/{job['id']}/rows/{night}", given)
+    corrected = api.expect(200, "PATCH", f"/packs/{job['id']}/rows/{second}", {"name": "B look"})
+    assert (corrected["name"], corrected["corrected"], corrected["expects"]) == ("B look", True, "srgb")
+    wrong = api.expect(422, "PATCH", f"/packs/{job['id']}/rows/{second}", {"expects": "zap"})
+    assert wrong["detail"].startswith(f'row {second + 1}, expects: unknown encoding "zap"')
+    assert {row["name"] for row in api.get(f"/packs/{job['id']}")} >= {"B look"}, "kept while the person is away"
+    wrong = api.expect(422, "POST", f"/packs/{job['id']}/keep", {"rows": [night, rows["Films/broken.cube"]["index"]]})
+    assert "could not be read, so it cannot be kept" in wrong["detail"]
+    assert Entry.objects.filter(kind=Kind.LUT).count() == 1, "all of them or none"
+    kept = api.expect(200, "POST", f"/packs/{job['id']}/keep", {"rows": [night, second]})
+    assert api.expect(200, "POST", f"/packs/{job['id']}/keep", {"rows": [night, second, night]}) == kept, "a double click"
+    assert Entry.objects.filter(kind=Kind.LUT).count() == 3
+    luts = [api.get(f"/luts/{one}") for one in kept]
+    assert [(one["name"], one["category"], one["expects"], one["known"]) for one in luts] == [
         ("Harbour", "Night/Late", "acescct", "said"),
         ("B look", "", "srgb", "asked"),
     ]
-    assert [(one["name"], one["category"]) for one in api.get("/shelf?q=late")] == [("Harbour", "Night/Late")]
-    assert api.expect(200, "PATCH", f"/luts/{kept[1]['id']}", {"category": "Dusk/ "})["category"] == "Dusk"
-    assert kept[1]["file_name"] == "b.cc"
-    assert first["id"] not in [one["id"] for one in kept]
-    wrong = api.expect(
-        422, "POST", f"/packs/{job['id']}/keep", {"rows": [chosen[1], {"index": rows["Films/broken.cube"]["index"]}]}
-    )
-    assert "could not be read, so it cannot be kept" in wrong["detail"]
-    assert LutEntry.objects.count() == 3, "all of them or none"
+    assert [(one["name"], one["category"]) for one in api.get("/shelf/entries?q=late")["entries"]] == [("Harbour", "Night/Late")]
+    assert api.expect(200, "PATCH", f"/catalogue/lut/{kept[1]}", {"category": "Dusk/ "})["category"] == "Dusk"
+    assert luts[1]["files"][0]["file_name"] == "b.cc"
+    assert first["id"] not in kept
 
 
 @pytest.mark.django_db(transaction=True)
@@ -261,12 +260,12 @@ def test_a_pack_of_five_hundred(api):
     from saucer.studio.jobs import rules
 
     told: list[float] = []
-    result = rules._KINDS["intake"][1](job, told.append)
-    assert len(result["rows"]) == 500
-    assert sum(bool(row["problem"]) for row in result["rows"]) == 50
-    assert all(
-        "the file ends after" in row["problem"] or "expected three" in row["problem"] for row in result["rows"] if row["problem"]
-    )
+    kind = rules._KINDS["intake"]
+    kind.work(job, kind.parameters.model_validate(job.parameters), told.append)
+    rows = [row.found for row in job.pack.rows.all()]
+    assert len(rows) == 500
+    assert sum(bool(row["problem"]) for row in rows) == 50
+    assert all("the file ends after" in row["problem"] or "expected three" in row["problem"] for row in rows if row["problem"])
     assert len(told) > 100
     assert told[0] < 0.05
     assert told[-1] > 0.95
@@ -285,14 +284,14 @@ def test_files_of_a_folder_keep_their_paths(api):
 @pytest.mark.django_db
 def test_health_and_a_mend_that_names_its_parent(api, picture):
     rng = np.random.default_rng(3)
-    table = nodes(17).reshape(17, 17, 17, 3) ** np.float32(1.2) * 0.9 + rng.normal(scale=0.006, size=(17, 17, 17, 3)) + 0.04
+    table = grid(17).reshape(17, 17, 17, 3) ** np.float32(1.2) * 0.9 + rng.normal(scale=0.006, size=(17, 17, 17, 3)) + 0.04
     lut = api.upload(
         "/luts", "rough.cube", formats()["cube"].write(Lut(lattice=Lattice(table.astype(np.float32)), title="Rough"), Options())
     ).json()
-    assert lut["health"] in ("look", "bad")
+    assert lut["health"] in ("notice", "bad")
     health = api.get(f"/luts/{lut['id']}/health")
     rough = next(one for one in health["findings"] if one["id"] == "rough")
-    assert (rough["mend"], rough["level"]) == ("smooth", "bad")
+    assert (rough["repair"], rough["level"]) == ("smooth", "bad")
     assert len(health["graphs"]["ramp"]) >= 128
     assert len(health["graphs"]["edge"]) == health["graphs"]["edge_size"] ** 3
     choice = {"choice": {"tool": "smooth"}, "picture": picture.pk}
@@ -303,10 +302,12 @@ def test_health_and_a_mend_that_names_its_parent(api, picture):
     assert before.shape == after.shape
     assert (before != after).any()
     made = api.expect(200, "POST", f"/luts/{lut['id']}/tool", {"choice": {"tool": "smooth"}})
-    assert (made["parent"], made["parent_name"], made["made_by"]) == (lut["id"], "Rough", "smooth")
+    assert (made["made_from"]["id"], made["made_from"]["name"], made["made_by"]) == (lut["id"], "Rough", "smooth")
     assert made["name"] == "Rough, smoothed"
     assert next(one for one in api.get(f"/luts/{made['id']}/health")["findings"] if one["id"] == "rough")["level"] == "fine"
-    assert api.get(f"/luts/{lut['id']}")["children"] == [{"id": made["id"], "name": "Rough, smoothed"}]
+    assert api.get(f"/luts/{lut['id']}")["offspring"] == [
+        {"kind": "lut", "id": made["id"], "name": "Rough, smoothed", "version": 1}
+    ]
 
 
 def picture_of(api, path: str, body: dict) -> np.ndarray:
@@ -324,7 +325,7 @@ def test_tools_on_one_lut(api, choice, kind, name):
         "/luts", "one.cube", formats()["cube"].write(a_lut(9, title="One"), Options()), expects="acescct", gives="rec709"
     ).json()
     made = api.expect(200, "POST", f"/luts/{lut['id']}/tool", {"choice": choice})
-    assert (made["kind"], made["name"]) == (kind, name)
+    assert (made["holds"], made["name"]) == (kind, name)
     assert (made["expects"], made["gives"]) == (("rec709", "acescct") if choice["tool"] == "invert" else ("acescct", "rec709"))
 
 
@@ -339,7 +340,7 @@ def test_two_luts_composed_and_blended(api):
     made = api.expect(200, "POST", f"/luts/{one['id']}/tool", {"choice": {"tool": "compose", "other": two["id"]}})
     assert (made["name"], made["expects"], made["gives"]) == ("One, then Two", "acescct", "srgb")
     refused = api.expect(422, "POST", f"/luts/{one['id']}/tool", {"choice": {"tool": "blend", "other": two["id"]}})
-    assert refused["detail"] == "Two expects or gives another encoding; only LUTs for the same encodings can be blended."
+    assert refused["detail"] == "Two: expects or gives another encoding; only LUTs for the same encodings can be blended"
     assert api.expect(422, "POST", f"/luts/{one['id']}/tool", {"choice": {"tool": "compose"}})["detail"] == "Choose a second LUT."
 
 
@@ -356,7 +357,7 @@ def test_a_chart_goes_out_comes_back_and_becomes_a_lut(api, tmp_path: Path):
     told = api.get(f"/charts/{job['id']}")
     assert [one["id"] for one in told["found"]] == ["vignette"]
     assert not told["clean"]
-    kept = api.expect(200, "POST", f"/results/{job['id']}/keep", {"which": "smooth", "name": "Read back", "rights": "Team"})
+    kept = api.expect(200, "POST", f"/results/{job['id']}/keep", {"which": "smooth", "name": "Read back", "licence": "Team"})
     assert (kept["expects"], kept["gives"], kept["made_by"], kept["size"]) == ("acescct", "acescct", "round trip", 9)
     assert "Vignette" in kept["note"]
     (tmp_path / "s.png").write_bytes(response.content)

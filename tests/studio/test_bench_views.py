@@ -11,11 +11,11 @@ from PIL import Image
 from saucer.core.colour.conversion import to_linear_709
 from saucer.core.colour.difference import ciede2000, linear_709_to_lab
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.look import look_from
-from saucer.core.rendering import Sampling, render
+from saucer.core.engine.rendering import Sampling
+from saucer.core.look.model import look_from
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures.rules import proxy_in
-from tests.make import CHANGED, CHANGED_SPATIAL, WARM, a_picture, random_pixels
+from tests.make import CHANGED, CHANGED_SPATIAL, WARM, a_picture, random_pixels, render
 from tests.studio.conftest import api_for, person
 
 pytestmark = pytest.mark.django_db
@@ -28,10 +28,10 @@ def codes(values):
 
 def test_sets_of_pictures(api, picture, viewer):
     made = api.expect(200, "POST", "/pictures/sets", {"name": " Night ", "pictures": [picture.pk]})
-    assert (made["name"], made["pictures"], made["own"]) == ("Night", [picture.pk], True)
+    assert (made["name"], made["pictures"], made["may_change"]) == ("Night", [picture.pk], True)
     again = api.expect(200, "POST", "/pictures/sets", {"name": "Night", "pictures": [picture.pk, picture.pk]})
     assert again["id"] == made["id"]
-    assert [one["own"] for one in api_for(viewer).get("/pictures/sets")] == [False]
+    assert [one["may_change"] for one in api_for(viewer).get("/pictures/sets")] == [False]
     assert api_for(viewer).call("POST", "/pictures/sets", {"name": "x", "pictures": [picture.pk]}).status_code == 403
     assert (
         api_for(person("designer", "ada")).call("POST", "/pictures/sets", {"name": "Night", "pictures": [picture.pk]}).status_code
@@ -126,10 +126,10 @@ def test_skin_over_the_picture_and_its_tolerance(api, picture):
 
 
 def test_advice_comes_with_its_remedies_and_takes_the_shelfs_word_for_luts(api, picture):
-    from saucer.core.files import cube
+    from saucer.core.files.formats import cube
     from tests.make import a_lut
 
-    sha = api.upload("/luts", "print.cube", cube.write(a_lut(9)), expects="film-log", gives="rec709").json()["sha256"]
+    sha = api.upload("/luts", "print.cube", cube.write(a_lut(9)), expects="film-log", gives="rec709").json()["files"][0]["sha256"]
     look = {"steps": [{"kind": "tone", "id": "t"}, {"kind": "lut", "id": "l", "sha256": sha}]}
     first, second = api.expect(200, "POST", "/looks/advice", {"look": look, "picture": picture.pk})
     assert (first["id"], first["kind"], first["remedy"]["kind"]) == ("t", "neutral", "delete")
@@ -141,4 +141,4 @@ def test_advice_comes_with_its_remedies_and_takes_the_shelfs_word_for_luts(api, 
         "into": None,
         "gives": "rec709",
     }
-    assert [one["name"] for one in api.get("/luts")] == ["print"]
+    assert [one["name"] for one in api.get("/shelf/entries?kind=lut")["entries"]] == ["print"]

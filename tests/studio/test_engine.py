@@ -11,20 +11,19 @@ import pytest
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.evaluate import evaluate
-from saucer.core.files import cube
-from saucer.core.look import look_from
+from saucer.core.files.formats import cube
+from saucer.core.look.model import look_from
 from saucer.core.lut.apply import apply_lut
-from saucer.core.rendering import render
-from saucer.core.scopes import parade, vectorscope, waveform
-from saucer.core.spatial import spatial_kinds
-from saucer.core.steps import step_kinds
-from saucer.studio.encodings.models import OwnEncodingEntry
-from saucer.studio.luts.models import LutEntry
+from saucer.core.pictures.scopes import parade, vectorscope, waveform
+from saucer.core.steps.kinds import pixel_kinds, spatial_kinds
+from saucer.studio.catalogue.models import Entry, Kind
+from saucer.studio.encodings.models import TeamEncoding
+from saucer.studio.luts.models import Lut
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
+from saucer.studio.preview.bench import CACHE
 from tests.core.test_schema_and_own import LOGC3
-from tests.make import CHANGED, CHANGED_SPATIAL, WARM, a_lut
+from tests.make import CHANGED, CHANGED_SPATIAL, WARM, a_lut, evaluate, render
 from tests.studio.conftest import api_for
 from tests.studio.work import run_worker
 
@@ -39,7 +38,7 @@ def codes(values: np.ndarray) -> np.ndarray:
 
 @pytest.fixture
 def sha256(api) -> str:
-    return api.upload("/luts", "print.cube", CUBE, expects="rec709", gives="rec709").json()["sha256"]
+    return api.upload("/luts", "print.cube", CUBE, expects="rec709", gives="rec709").json()["files"][0]["sha256"]
 
 
 def settings_of(kind: str, sha256: str) -> dict:
@@ -65,7 +64,7 @@ def test_every_kind_previews_as_the_core_computes_it(api, picture: Picture, sha2
 
 def test_the_kinds_are_listed_with_what_can_be_in_a_lut(api):
     kinds = {one["kind"]: one["spatial"] for one in api.get("/looks/step-kinds")}
-    assert kinds == dict.fromkeys(step_kinds(), False) | dict.fromkeys(spatial_kinds(), True)
+    assert kinds == dict.fromkeys(pixel_kinds(), False) | dict.fromkeys(spatial_kinds(), True)
 
 
 def test_junctions_are_shown_and_a_wrong_end_comes_with_its_remedies(api, picture):
@@ -79,7 +78,7 @@ def test_junctions_are_shown_and_a_wrong_end_comes_with_its_remedies(api, pictur
     refused = api.expect(422, "POST", "/looks/frame", {"look": look, "picture": picture.pk})
     assert "add a Convert step" in refused["detail"]
     for by in ("declare", "convert"):
-        whole = api.expect(200, "POST", "/looks/mended", {"look": look, "by": by})
+        whole = api.expect(200, "POST", "/looks/settled-end", {"look": look, "by": by})
         assert api.expect(200, "POST", "/looks/sketch", whole)["problem"] == ""
         assert api.image("/looks/frame", {"look": whole, "picture": picture.pk}).shape[2] == 3
     # The stage after the conversion is shown properly converted, so it is still the same picture.
@@ -88,11 +87,16 @@ def test_junctions_are_shown_and_a_wrong_end_comes_with_its_remedies(api, pictur
     assert np.abs(stage.astype(int) - before).max() <= 1
 
 
-def test_naming_the_edited_step_changes_no_pixel(api, picture):
-    look = {"steps": [WARM, CHANGED["tone"], CHANGED["saturation"]]}
-    plain = api.image("/looks/frame", {"look": look, "picture": picture.pk})
-    for _ in range(2):
-        assert np.array_equal(api.image("/looks/frame", {"look": look, "picture": picture.pk, "edited": 2}), plain)
+def test_what_is_kept_of_the_steps_before_changes_no_pixel(api, picture):
+    look = {"steps": [WARM, CHANGED["tone"], CHANGED["saturation"], CHANGED_SPATIAL["vignette"]]}
+    body = {"look": look, "picture": picture.pk}
+    CACHE.__init__()
+    plain = api.image("/looks/frame", body)
+    for strength in (0.3, 0.6, 0.9):
+        dragged = look | {"steps": [*look["steps"][:2], CHANGED["saturation"] | {"strength": strength}, *look["steps"][3:]]}
+        api.image("/looks/frame", body | {"look": dragged, "quality": "drag"})
+    assert CACHE.hits >= 1, "the steps before the one that is dragged, a vignette behind it"
+    assert np.array_equal(api.image("/looks/frame", body), plain)
 
 
 def test_losses_of_a_picture(api, picture):
@@ -159,12 +163,12 @@ def test_a_bundle_brings_its_luts_and_goes_out_as_it_came(api, viewer):
         archive.writestr("look.json", json.dumps({"format": "saucer-look", "version": 1, "name": "Print", "steps": steps}))
         archive.writestr("print.cube", CUBE)
     made = api.upload("/looks/file", "print.zip", packed.getvalue()).json()
-    (entry,) = LutEntry.objects.all()
-    assert (entry.name, entry.expects, entry.gives) == ("print", "film-log", "rec709")
-    assert made["draft"]["steps"][0]["sha256"] == entry.sha256
+    (lut,) = Lut.objects.all()
+    assert (lut.version.entry.name, lut.expects, lut.gives) == ("print", "film-log", "rec709")
+    assert made["draft"]["steps"][0]["sha256"] == lut.files.get().blob_id
     again = api.call("GET", f"/looks/{made['id']}/bundle.zip")
     assert api.upload("/looks/file", "b.zip", again.content).json()["draft_hash"] == made["draft_hash"]
-    assert LutEntry.objects.count() == 1
+    assert Entry.objects.filter(kind=Kind.LUT).count() == 1
     assert api_for(viewer).call("GET", f"/looks/{made['id']}/bundle.zip").status_code == 403
 
 
@@ -178,7 +182,7 @@ def test_a_bad_bundle_leaves_nothing_behind(api):
     refused = api.upload("/looks/file", "a.zip", packed.getvalue())
     assert refused.status_code == 422
     assert "a.zip, steps[1], bad.cube, line 2" in refused.json()["detail"]
-    assert LutEntry.objects.count() == 0
+    assert Entry.objects.filter(kind=Kind.LUT).count() == 0
 
 
 def test_a_look_whose_lut_is_gone_says_so(api, picture):
@@ -191,11 +195,11 @@ def test_a_bake_leaves_spatial_steps_out_and_says_which(api, sha256):
     steps = [settings_of(kind, sha256) for kind in ("tone", "lut", "vignette", "hue-bands", "grain")]
     made = api.expect(200, "POST", "/looks", {"name": "All", "steps": steps})
     api.expect(200, "POST", f"/looks/{made['id']}/versions", {})
-    job = api.expect(202, "POST", f"/looks/{made['id']}/bake", {"version": 1, "size": 33})
+    job = api.expect(202, "POST", f"/bake/looks/{made['id']}", {"version": 1, "choice": {"size": 33}})
     run_worker()
     done = api.get(f"/jobs/{job['id']}")
     assert done["left_out"] == ["Vignette (step 3)", "Grain (step 5)"]
-    baked = cube.read(api.call("GET", f"/luts/{done['lut']}/file").getvalue())
+    baked = cube.read(api.call("GET", f"/jobs/{done['id']}/file").getvalue())
     assert "Left out: Vignette (step 3)" in baked.comments
     x = np.random.default_rng(1).random((500, 3), dtype=np.float32)
     expected = evaluate(look_from({"steps": steps}), x, luts=lambda _: cube.read(CUBE))
@@ -220,4 +224,4 @@ def test_a_team_defines_an_encoding_and_uses_it(api, picture, viewer):
     assert "is used by 1 pictures" in api.expect(422, "DELETE", "/encodings/house-log")["detail"]
     api.expect(200, "PATCH", f"/pictures/{picture.pk}", {"encoding": "srgb"})
     api.expect(204, "DELETE", "/encodings/house-log")
-    assert not OwnEncodingEntry.objects.exists()
+    assert not TeamEncoding.objects.exists()

@@ -36,7 +36,7 @@ def test_a_branch_begins_as_the_version_did_and_says_where_it_comes_from(api, lo
     assert branch["name"] == "Salt, from version 1"
     assert branch["branched_from"] == "Salt, version 1"
     assert branch["draft"]["steps"] == api.get(f"/looks/{look}/versions/1")["steps"]
-    assert branch["versions"] == []
+    assert [(one["number"], one["note"]) for one in branch["versions"]] == [(1, "From Salt, version 1")]
     assert api.get(f"/looks/{look}")["branched_from"] == ""
     api.expect(404, "POST", f"/looks/{look}/versions/9/branch")
     assert api_for(person("viewer", "vera")).call("POST", f"/looks/{look}/versions/1/branch").status_code == 403

@@ -4,18 +4,18 @@ import io
 
 import numpy as np
 import pytest
+from django.db import IntegrityError, transaction
 from PIL import Image
 
 from saucer.core.colour.conversion import to_linear_709
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.oklab import linear_to_oklab
-from saucer.core.evaluate import evaluate
-from saucer.core.pictures import read_picture
-from saucer.core.scopes import histogram
-from saucer.studio.looks.models import Version
-from saucer.studio.people.models import AuditEntry
-from saucer.studio.store import local_file
-from tests.make import BENT, WARM, a_look, random_pixels
+from saucer.core.pictures.io import read_picture
+from saucer.core.pictures.scopes import histogram
+from saucer.studio.catalogue.models import Version
+from saucer.studio.common.store import local_file
+from saucer.studio.people.models import Activity
+from tests.make import BENT, WARM, a_look, evaluate, random_pixels
 from tests.studio.conftest import api_for, person
 
 pytestmark = pytest.mark.django_db
@@ -37,14 +37,21 @@ def test_draft_version_and_branching_of_time(api):
     assert (saved["revision"], saved["changed_since_version"]) == (2, True)
     assert api.get(f"/looks/{made['id']}/versions/1")["strength"] == 1
     assert api.expect(200, "POST", f"/looks/{made['id']}/versions", {})["number"] == 2
-    assert AuditEntry.objects.filter(action="save version").count() == 2
+    assert Activity.objects.filter(action="save version").count() == 2
 
 
 def test_a_version_never_changes(api):
     made = api.expect(200, "POST", "/looks", LOOK)
     api.expect(200, "POST", f"/looks/{made['id']}/versions", {})
-    with pytest.raises(RuntimeError, match="never changes"):
-        Version.objects.get().save()
+    version = Version.objects.get()
+    version.note = "other"
+    with pytest.raises(RuntimeError, match="only the state may change"):
+        version.save()
+    version.state = "published"
+    version.save(update_fields=["state"])
+    with pytest.raises(IntegrityError, match="only the state may change"), transaction.atomic():
+        Version.objects.update(note="behind our back")
+    assert (Version.objects.get().state, Version.objects.get().note) == ("published", "")
 
 
 def test_two_people_on_one_look_get_a_conflict_and_lose_nothing(api):
@@ -159,10 +166,10 @@ def test_fingerprints_are_kept_by_the_browser_until_the_look_changes(api):
 
 def test_deleted_looks_can_be_brought_back(api):
     made = api.expect(200, "POST", "/looks", LOOK)
-    api.expect(204, "DELETE", f"/looks/{made['id']}")
+    api.expect(204, "DELETE", f"/catalogue/look/{made['id']}")
     api.expect(404, "GET", f"/looks/{made['id']}")
-    assert api.get("/looks") == []
-    assert api.expect(200, "POST", f"/looks/{made['id']}/restore")["name"] == "Salt"
+    assert api.get("/shelf/entries")["entries"] == []
+    assert api.expect(200, "POST", f"/catalogue/look/{made['id']}/restore")["name"] == "Salt"
 
 
 def test_a_picture_upload_and_its_refusals(api, tmp_path):
@@ -175,7 +182,7 @@ def test_a_picture_upload_and_its_refusals(api, tmp_path):
     assert (made.json()["encoding"], made.json()["depth"], made.json()["width"]) == ("acescct", "u16", 40)
     from saucer.studio.pictures.models import Picture
 
-    with local_file(Picture.objects.get(pk=made.json()["id"]).sha256) as path:
+    with local_file(Picture.objects.get(pk=made.json()["id"]).blob_id) as path:
         assert path.read_bytes() == data
         assert read_picture(path, "x.tif").width == 40
     for name, content, words in (

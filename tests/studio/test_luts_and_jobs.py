@@ -7,14 +7,14 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from saucer.core.evaluate import evaluate
-from saucer.core.files import cube
+from saucer.core.files.formats import cube
 from saucer.core.lut.apply import apply_lut
-from saucer.core.pictures import read_picture
+from saucer.core.pictures.io import read_picture
+from saucer.studio.catalogue.models import Entry
 from saucer.studio.jobs.models import Job
-from saucer.studio.luts.models import LutEntry
-from saucer.studio.people.models import AuditEntry
-from tests.make import WARM, a_look, a_lut, random_pixels
+from saucer.studio.luts.models import Lut
+from saucer.studio.people.models import Activity
+from tests.make import WARM, a_look, a_lut, evaluate, random_pixels
 from tests.studio.conftest import api_for
 from tests.studio.work import run_worker
 
@@ -31,39 +31,54 @@ def versioned(api) -> int:
 def test_bake_to_the_shelf(api, picture):
     look = versioned(api)
     job = api.expect(
-        202, "POST", f"/looks/{look}/bake", {"version": 1, "choice": {"size": 17, "title": "Ferry 17", "author": "Ilse"}}
+        202, "POST", f"/bake/looks/{look}", {"version": 1, "choice": {"size": 17, "title": "Ferry 17", "author": "Ilse"}}
     )
     assert job["state"] == "waiting"
     run_worker()
     job = api.get(f"/jobs/{job['id']}")
     assert (job["state"], job["progress"], job["file_name"]) == ("done", 1, "ferry-17-17.cube")
-    lut = api.get(f"/luts/{job['lut']}")
-    assert (lut["version"], lut["look"]) == (1, look)
-    assert (lut["name"], lut["size"], lut["author"]) == ("Ferry 17", 17, "Ilse")
-    data = b"".join(api.client.get(f"/api/luts/{lut['id']}/file").streaming_content)
-    baked = cube.read(data)
-    x = random_pixels()
-    assert np.abs(apply_lut(baked, x) - evaluate(a_look(WARM), x)).max() < 0.02
-    assert "Version 1 of Salt & ferry" in baked.comments
-    entry = next(e for e in api.get("/shelf") if e["kind"] == "lut")
-    assert (entry["name"], entry["detail"]) == ("Ferry 17", "LUT, 3D, 17, sRGB")
-    preview = api.client.get(f"/api/shelf/lut/{lut['id']}/preview.jpg?picture={picture.pk}")
+    assert (job["page"], job["entry"]) == (f"/shelf/look/{look}", None)
+    (bake,) = api.get(f"/bake/looks/{look}")
+    assert (bake["version"], bake["size"], bake["known"], bake["choice"]["title"]) == (1, 17, "baked", "Ferry 17")
+    for path in (f"/api/jobs/{job['id']}/file", f"/api/lut-files/{bake['files'][0]['id']}"):
+        baked = cube.read(b"".join(api.client.get(path).streaming_content))
+        x = random_pixels()
+        assert np.abs(apply_lut(baked, x) - evaluate(a_look(WARM), x)).max() < 0.02
+        assert "Version 1 of Salt & ferry" in baked.comments
+    (entry,) = api.get("/shelf/entries")["entries"]
+    assert (entry["kind"], entry["name"], entry["detail"]) == ("look", "Salt & ferry", "Look, version 1"), "one card a look"
+    preview = api.client.get(f"/api/shelf/entries/{look}/preview.jpg?picture={picture.pk}")
     assert Image.open(io.BytesIO(preview.content)).format == "JPEG"
-    assert AuditEntry.objects.filter(action="bake").count() == 1
+    assert Activity.objects.filter(action="bake").count() == 1
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_bake_also_as_an_entry_of_its_own_where_that_is_asked_for(api):
+    look = versioned(api)
+    choice = {"size": 9, "title": "Ferry 9", "own_entry": True, "rights": "Team only"}
+    for _ in range(2):
+        job = api.expect(202, "POST", f"/bake/looks/{look}", {"version": 1, "choice": choice})
+        run_worker()
+        job = api.get(f"/jobs/{job['id']}")
+        lut = api.get(f"/luts/{job['entry']}")
+        assert (lut["name"], lut["licence"], lut["size"]) == ("Ferry 9", "Team only", 9)
+        assert lut["made_from"] == {"kind": "look", "id": look, "name": "Salt & ferry", "version": 1}
+    assert [one["kind"] for one in api.get("/shelf/entries")["entries"]] == ["lut", "look"]
+    assert Entry.objects.count() == 2, "the same bake again is the entry that is there"
 
 
 @pytest.mark.django_db(transaction=True)
 def test_a_job_done_twice_gives_one_lut(api):
     """As when a worker died after its work and before it could say so."""
     look = versioned(api)
-    job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "choice": {"size": 9}})
+    job = api.expect(202, "POST", f"/bake/looks/{look}", {"version": 1, "choice": {"size": 9}})
     run_worker()
     Job.objects.update(state="running", result=None)
     from saucer.studio.jobs import rules
 
     rules.perform(job["id"])
     assert api.get(f"/jobs/{job['id']}")["state"] == "done"
-    assert LutEntry.objects.count() == 1
+    assert Lut.objects.count() == 1
 
 
 @pytest.mark.django_db(transaction=True)
@@ -74,7 +89,7 @@ def test_a_worker_that_died_during_a_bake_is_replaced(api):
     from saucer.studio.jobs.tasks import rescue
 
     look = versioned(api)
-    job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1, "choice": {"size": 9}})
+    job = api.expect(202, "POST", f"/bake/looks/{look}", {"version": 1, "choice": {"size": 9}})
     with connection.cursor() as cursor:
         cursor.execute("insert into procrastinate_workers (last_heartbeat) values (now() - interval '10 minutes') returning id")
         dead = cursor.fetchone()[0]
@@ -88,34 +103,34 @@ def test_a_worker_that_died_during_a_bake_is_replaced(api):
     rescue.defer(timestamp=0)
     run_worker()
     assert api.get(f"/jobs/{job['id']}")["state"] == "done"
-    assert LutEntry.objects.count() == 1
+    assert Lut.objects.count() == 1
 
 
 @pytest.mark.django_db(transaction=True)
 def test_cancelled_jobs_are_not_done(api):
     look = versioned(api)
-    job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 1})
+    job = api.expect(202, "POST", f"/bake/looks/{look}", {"version": 1})
     assert api.expect(200, "POST", f"/jobs/{job['id']}/cancel")["state"] == "cancelled"
     run_worker()
     assert api.get(f"/jobs/{job['id']}")["state"] == "cancelled"
-    assert LutEntry.objects.count() == 0
+    assert Lut.objects.count() == 0
     assert "The job is cancelled already." in api.expect(422, "POST", f"/jobs/{job['id']}/cancel")["detail"]
 
 
 @pytest.mark.django_db(transaction=True)
 def test_a_job_that_cannot_be_done_says_why(api):
     look = versioned(api)
-    job = api.expect(202, "POST", f"/looks/{look}/bake", {"version": 7})
+    job = api.expect(202, "POST", f"/bake/looks/{look}", {"version": 7})
     run_worker()
     told = api.get(f"/jobs/{job['id']}")
-    assert (told["state"], told["problem"]) == ("failed", f"Look {look} has no version 7.")
+    assert (told["state"], told["problem"]) == ("failed", "This look has no version 7.")
 
 
 @pytest.mark.django_db(transaction=True)
 @pytest.mark.parametrize("strength", [1.0, 0.4])
 def test_a_graded_picture_at_full_size_and_depth(api, picture, tmp_path: Path, strength):
     lut = api.upload("/luts", "print.cube", cube.write(a_lut(9)), expects="srgb").json()
-    job = api.expect(202, "POST", "/shelf/grade", {"kind": "lut", "id": lut["id"], "picture": picture.pk, "strength": strength})
+    job = api.expect(202, "POST", "/shelf/grade", {"entry": lut["id"], "picture": picture.pk, "strength": strength})
     run_worker()
     job = api.get(f"/jobs/{job['id']}")
     assert (job["state"], job["file_name"]) == ("done", "quay-print.png")
@@ -132,8 +147,11 @@ def test_bringing_in_a_lut(api):
     made = api.upload("/luts", "print.cube", cube.write(a_lut(9, title="Print")), expects="film-log", gives="rec709")
     assert made.status_code == 200, made.content
     lut = made.json()
-    assert (lut["name"], lut["kind"], lut["size"], lut["expects"], lut["gives"]) == ("Print", "3D", 9, "film-log", "rec709")
-    api.expect(200, "PATCH", f"/luts/{lut['id']}", {"expects": "srgb"})
+    assert (lut["name"], lut["holds"], lut["size"], lut["expects"], lut["gives"]) == ("Print", "3D", 9, "film-log", "rec709")
+    said = api.expect(200, "PATCH", f"/luts/{lut['id']}", {"expects": "srgb"})
+    assert (said["expects"], said["gives"], said["known"], said["version"]) == ("srgb", "rec709", "said", 2)
+    assert said["files"][0]["sha256"] == lut["files"][0]["sha256"], "the next version, with the same file"
+    assert Lut.objects.get(version__number=1).expects == "film-log", "what was said before stays with its version"
     broken = cube.write(a_lut(9)).replace(b"LUT_3D_SIZE 9", b"LUT_3D_SIZE 10")
     refused = api.upload("/luts", "a/../bad.cube", broken)
     assert refused.json()["detail"] == "bad.cube, line 730: the file ends after 729 rows; LUT_3D_SIZE 10 needs 1000"
@@ -141,7 +159,7 @@ def test_bringing_in_a_lut(api):
     nan = cube.write(a_lut(2)).decode().splitlines()
     nan[3] = "0 nan 0"
     assert api.upload("/luts", "n.cube", "\n".join(nan).encode()).json()["detail"] == 'n.cube, line 4: "nan" is not a finite number'
-    assert LutEntry.objects.count() == 1
+    assert Entry.objects.count() == 1
 
 
 @pytest.mark.django_db
@@ -150,9 +168,9 @@ def test_trying_an_entry_at_a_strength(api, picture):
     x = (np.round(random_pixels() * 65535) / 65535).astype(np.float32)
     full = apply_lut(a_lut(9), x)
     for strength in (0, 0.5, 1):
-        shown = api.image("/shelf/frame", {"kind": "lut", "id": lut["id"], "picture": picture.pk, "strength": strength})
+        shown = api.image("/shelf/frame", {"entry": lut["id"], "picture": picture.pk, "strength": strength})
         assert np.abs(shown - np.round(np.clip(x + strength * (full - x), 0, 1) * 255)).max() <= 1
-    assert api.image("/shelf/frame", {"kind": "lut", "id": lut["id"], "picture": picture.pk, "quality": "drag"}).shape == (
+    assert api.image("/shelf/frame", {"entry": lut["id"], "picture": picture.pk, "quality": "drag"}).shape == (
         12,
         20,
         3,
@@ -163,23 +181,23 @@ def test_trying_an_entry_at_a_strength(api, picture):
 def test_the_shelf_is_searched_by_every_word(api):
     versioned(api)
     api.upload("/luts", "print.cube", cube.write(a_lut(9, title="Orchard print")))
-    names = lambda query: [entry["name"] for entry in api.get(f"/shelf?q={query}")]  # noqa: E731
+    names = lambda query: [entry["name"] for entry in api.get(f"/shelf/entries?q={query}")["entries"]]  # noqa: E731
     assert names("") == ["Orchard print", "Salt & ferry"]
     assert names("orch designer") == ["Orchard print"]
     assert names("zebra") == []
-    assert [entry["kind"] for entry in api.get("/shelf?kind=look")] == ["look"]
+    assert [entry["kind"] for entry in api.get("/shelf/entries?kind=look")["entries"]] == ["look"]
 
 
 @pytest.mark.django_db
 def test_viewers_may_try_but_not_take(api, viewer, picture):
     lut = api.upload("/luts", "print.cube", cube.write(a_lut(9))).json()
     theirs = api_for(viewer)
-    assert theirs.image("/shelf/frame", {"kind": "lut", "id": lut["id"], "picture": picture.pk}).shape == (24, 40, 3)
-    theirs.expect(403, "GET", f"/luts/{lut['id']}/file")
-    theirs.expect(403, "POST", "/shelf/grade", {"kind": "lut", "id": lut["id"], "picture": picture.pk})
+    assert theirs.image("/shelf/frame", {"entry": lut["id"], "picture": picture.pk}).shape == (24, 40, 3)
+    theirs.expect(403, "GET", f"/lut-files/{lut['files'][0]['id']}")
+    theirs.expect(403, "POST", "/shelf/grade", {"entry": lut["id"], "picture": picture.pk})
 
 
 @pytest.mark.django_db
 def test_other_peoples_jobs_are_not_to_be_seen(api, curator):
-    job = api.expect(202, "POST", f"/looks/{versioned(api)}/bake", {"version": 1})
+    job = api.expect(202, "POST", f"/bake/looks/{versioned(api)}", {"version": 1})
     api_for(curator).expect(404, "GET", f"/jobs/{job['id']}")

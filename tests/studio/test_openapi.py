@@ -4,24 +4,24 @@ from __future__ import annotations
 
 from pathlib import Path
 
+import pytest
 from django.core.management import call_command
 
-from saucer.core.spatial import spatial_kinds
-from saucer.core.steps import step_kinds
-from saucer.studio.openapi import text
+from saucer.core.steps.kinds import kinds
+from saucer.studio.site.generate import GENERATED
 
-WEB = Path(__file__).parents[2] / "web"
+ROOT = Path(__file__).parents[2]
+WEB = ROOT / "web"
 
 
-def test_the_openapi_file_is_current():
-    assert (WEB / "openapi.json").read_text() == text(), (
-        "run: python -m saucer.studio.openapi > web/openapi.json, then npm run types in web/"
-    )
+@pytest.mark.parametrize("path", GENERATED)
+def test_what_is_made_from_code_is_current(path):
+    assert (ROOT / path).read_text() == GENERATED[path](), "run: ./saucer generate"
 
 
 def test_every_kind_of_step_has_an_editor_and_every_editor_a_kind():
-    editors = {path.stem for path in (WEB / "src" / "bench" / "steps").glob("*.tsx")}
-    assert editors == {"group", *step_kinds(), *spatial_kinds()}
+    editors = {path.stem for path in (WEB / "src" / "bench" / "steps" / "kinds").glob("*.tsx")}
+    assert editors == {"group", *kinds()}
 
 
 def test_migrations_are_current(db):

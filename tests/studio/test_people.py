@@ -2,7 +2,7 @@ from __future__ import annotations
 
 import pytest
 
-from saucer.studio.people.models import AuditEntry
+from saucer.studio.people.models import Activity
 from tests.studio.conftest import api_for, person
 
 pytestmark = pytest.mark.django_db
@@ -11,12 +11,13 @@ pytestmark = pytest.mark.django_db
 def test_sign_in_and_out():
     person("designer", "ilse")
     api = api_for(None)
-    assert api.get("/session") == {"person": None}
+    assert api.get("/session") == {"person": None, "may": []}
     signed = api.expect(200, "POST", "/session", {"username": "ilse", "password": "a-long-password"})
     assert signed["person"] == {"username": "ilse", "name": "Ilse", "role": "designer"}
-    assert AuditEntry.objects.filter(action="sign in", subject="ilse").count() == 1
+    assert signed["may"] == ["design"]
+    assert Activity.objects.filter(action="sign in", about="ilse").count() == 1
     api.expect(204, "DELETE", "/session")
-    assert api.get("/session") == {"person": None}
+    assert api.get("/session") == {"person": None, "may": []}
 
 
 def test_wrong_password_then_locked_out():
@@ -35,12 +36,12 @@ def test_wrong_password_then_locked_out():
 @pytest.mark.parametrize(
     ("method", "path"),
     [
-        ("GET", "/looks"),
+        ("GET", "/looks/1"),
         ("GET", "/pictures"),
         ("POST", "/looks/frame"),
-        ("GET", "/shelf"),
+        ("GET", "/shelf/entries"),
         ("GET", "/jobs"),
-        ("GET", "/luts/1/file"),
+        ("GET", "/lut-files/1"),
     ],
 )
 def test_nothing_without_signing_in(method, path):

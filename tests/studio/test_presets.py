@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from saucer.studio.people.models import AuditEntry
+from saucer.studio.people.models import Activity
 from saucer.studio.presets.models import RecentSetting
 from tests.make import CHANGED, CHANGED_SPATIAL, WARM
 from tests.studio.conftest import api_for, person
@@ -27,37 +27,38 @@ def test_a_run_of_steps_is_kept_with_its_spatial_ones_and_found_by_the_whole_tea
     assert made["steps"][0]["strength"] == 0.6
     other = api_for(person("designer", "ada"))
     (found,) = other.get("/presets")
-    assert (found["name"], found["category"], found["note"], found["by"], found["own"]) == (
+    assert (found["name"], found["category"], found["note"], found["by"], found["may_change"]) == (
         "Warm and grainy",
         "Evening",
         "For interiors",
         "Designer",
         False,
     )
-    assert AuditEntry.objects.filter(action="keep preset").count() == 1
+    assert Activity.objects.filter(action="keep preset").count() == 1
 
 
 def test_favourites_are_ones_own(api):
     made = keep(api)
     other = api_for(person("viewer", "vera"))
-    assert other.expect(200, "PUT", f"/presets/{made['id']}/favourite", {"favourite": True})["favourite"]
+    assert other.expect(204, "PUT", f"/catalogue/preset/{made['id']}/favourite", {"favourite": True}) is None
     assert [one["favourite"] for one in other.get("/presets")] == [True]
     assert [one["favourite"] for one in api.get("/presets")] == [False]
-    assert not other.expect(200, "PUT", f"/presets/{made['id']}/favourite", {"favourite": False})["favourite"]
+    other.expect(204, "PUT", f"/catalogue/preset/{made['id']}/favourite", {"favourite": False})
+    assert [one["favourite"] for one in other.get("/presets")] == [False]
 
 
 def test_changing_deleting_and_bringing_back_are_for_the_one_who_made_it(api):
     made = keep(api)
-    assert api.expect(200, "PATCH", f"/presets/{made['id']}", {"name": " Dusk ", "category": "Night"})["name"] == "Dusk"
+    assert api.expect(200, "PATCH", f"/catalogue/preset/{made['id']}", {"name": " Dusk ", "category": "Night"})["name"] == "Dusk"
     other = api_for(person("designer", "ada"))
     for method, path in (("PATCH", ""), ("DELETE", ""), ("POST", "/restore")):
-        assert other.call(method, f"/presets/{made['id']}{path}", {"name": "Mine"}).status_code == 403
-    api.expect(204, "DELETE", f"/presets/{made['id']}")
+        assert other.call(method, f"/catalogue/preset/{made['id']}{path}", {"name": "Mine"}).status_code == 403
+    api.expect(204, "DELETE", f"/catalogue/preset/{made['id']}")
     assert api.get("/presets") == []
-    api.expect(404, "PATCH", f"/presets/{made['id']}", {"name": "x"})
-    assert api.expect(200, "POST", f"/presets/{made['id']}/restore")["name"] == "Dusk"
+    api.expect(404, "PATCH", f"/catalogue/preset/{made['id']}", {"name": "x"})
+    assert api.expect(200, "POST", f"/catalogue/preset/{made['id']}/restore")["name"] == "Dusk"
     curator = api_for(person("curator", "cleo"))
-    curator.expect(204, "DELETE", f"/presets/{made['id']}")
+    curator.expect(204, "DELETE", f"/catalogue/preset/{made['id']}")
 
 
 @pytest.mark.parametrize(

@@ -3,20 +3,28 @@ import { useEffect } from "react";
 import { BrowserRouter, Link, Navigate, Route, Routes } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "./api/client";
-import { session } from "./api/queries";
+import { session } from "./api/session";
 import { BenchPage, BenchStart } from "./bench/BenchPage";
 import { Notice } from "./kit/Notice";
 import { SignIn } from "./people/SignIn";
 import { PicturesPage } from "./pictures/PicturesPage";
-import { EntryPage } from "./shelf/EntryPage";
-import { ShelfPage } from "./shelf/ShelfPage";
-import { TopBar } from "./TopBar";
+import { EntryPage } from "./shelf/entry/EntryPage";
+import { ShelfPage } from "./shelf/wall/ShelfPage";
+import { TopBar } from "./frame/TopBar";
 
 const Frame = styled.div`
-  display: grid; grid-template-rows: ${(p) => p.theme.tokens.top} minmax(0, 1fr); height: 100vh; min-width: 1080px;
+  display: grid;
+  grid-template-rows: ${(p) => p.theme.tokens.top} minmax(0, 1fr);
+  height: 100vh;
+  min-width: 1080px;
 `;
 const Plain = styled.main`
-  display: grid; place-content: center; justify-items: center; gap: 12px; height: 100%; color: ${(p) => p.theme.tokens.soft};
+  display: grid;
+  place-content: center;
+  justify-items: center;
+  gap: 12px;
+  height: 100%;
+  color: ${(p) => p.theme.tokens.soft};
 `;
 
 export function App() {
@@ -28,7 +36,12 @@ export function App() {
     return () => window.removeEventListener("saucer:signed-out", signedOut);
   }, [client]);
 
-  if (error && !data) return <Plain style={{ height: "100vh" }}><Notice>{wordsFor(error)} Reload the page to try again.</Notice></Plain>;
+  if (error && !data)
+    return (
+      <Plain style={{ height: "100vh" }}>
+        <Notice>{wordsFor(error)} Reload the page to try again.</Notice>
+      </Plain>
+    );
   if (!data) return null;
   if (!data.person) return <SignIn />;
   return (
@@ -42,7 +55,15 @@ export function App() {
             <Route path="/shelf" element={<ShelfPage />} />
             <Route path="/shelf/:kind/:id" element={<EntryPage />} />
             <Route path="/pictures" element={<PicturesPage />} />
-            <Route path="*" element={<Plain><p>There is nothing at this address.</p><Link to="/bench">To the Bench</Link></Plain>} />
+            <Route
+              path="*"
+              element={
+                <Plain>
+                  <p>There is nothing at this address.</p>
+                  <Link to="/bench">To the Bench</Link>
+                </Plain>
+              }
+            />
           </Routes>
         </TopBar>
       </Frame>

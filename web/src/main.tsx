@@ -7,7 +7,12 @@ import { GlobalStyle } from "./theme/GlobalStyle";
 import { SurroundProvider } from "./theme/surround";
 
 const client = new QueryClient({
-  defaultOptions: { queries: { staleTime: 5_000, retry: (count, error) => count < 2 && !(error instanceof Problem && error.status < 500) } },
+  defaultOptions: {
+    queries: {
+      staleTime: 5_000,
+      retry: (count, error) => count < 2 && !(error instanceof Problem && error.status < 500),
+    },
+  },
 });
 const root = document.getElementById("root");
 if (root) {

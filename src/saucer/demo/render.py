@@ -17,7 +17,7 @@ import numpy as np
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.primaries import luma_weights
-from saucer.core.pictures import Picture, write_picture
+from saucer.core.pictures.io import Picture, write_picture
 from saucer.demo.catalogue import FOLDER, PICTURES, DemoPicture
 
 

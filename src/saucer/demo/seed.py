@@ -8,15 +8,16 @@ from typing import Any
 import numpy as np
 from django.db import transaction
 
-from saucer.core.evaluate import sampled
-from saucer.core.files.cube import write as write_cube
-from saucer.core.look import look_from
+from saucer.core.engine.evaluate import sample_look
+from saucer.core.engine.plan import prepare
+from saucer.core.files.formats.cube import write as write_cube
+from saucer.core.look.model import look_from
 from saucer.core.lut.table import Lattice, Lut
 from saucer.demo.catalogue import FOLDER, PICTURES
+from saucer.studio.baking import rules as baking
+from saucer.studio.baking.choices import BakeChoice
 from saucer.studio.looks import rules as looks
-from saucer.studio.luts import baking
 from saucer.studio.luts import rules as luts
-from saucer.studio.luts.baking import BakeChoice
 from saucer.studio.people.models import Person
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures import sets
@@ -113,13 +114,14 @@ def load_demo(say: Callable[[str], None]) -> None:
                 picture.test, picture.position, picture.note = True, position, how.note
                 picture.save()
         for content in reversed(LOOKS):
-            entry = looks.create(people["ilse"], look_from({"format": "saucer-look", "version": 1} | content))
-            version = looks.save_version(people["ilse"], entry.pk, "First pass")
+            draft = looks.create(
+                people["ilse"], look_from({"format": "saucer-look", "version": 1} | content), category="Ferry film"
+            )
+            version = looks.save_version(people["ilse"], draft.pk, "First pass")
             if content["name"] in BAKED:
-                choice = BakeChoice(size=33, title=f"{content['name']} 33", author="Ilse Harrow")
-                luts.change(people["ilse"], baking.bake_version(people["ilse"], version, choice).pk, category="Ferry film")
+                baking.bake_version(people["ilse"], version, BakeChoice(size=33, author="Ilse Harrow"))
         for (file_name, data), category in zip(brought_in(), ("Camera", "Prints/Scanned"), strict=True):
-            luts.change(people["ilse"], luts.bring_in(people["ilse"], data, file_name).pk, category=category)
+            luts.bring_in(people["ilse"], data, file_name, category=category)
         for name, category, note, steps in PRESETS:
             presets.keep(people["ilse"], name, look_from({"steps": list(steps)}).steps, category, note)
         for name, chosen in SETS.items():
@@ -137,14 +139,14 @@ def brought_in() -> list[tuple[str, bytes]]:
     print_look = look_from(
         {"steps": [_curves(master=[[0, 0.03], [0.3, 0.24], [0.7, 0.76], [1, 0.95]], blue=[[0, 0.06], [1, 0.9]])]}
     )
-    table = sampled(print_look, 33).lattice
+    table = sample_look(prepare(print_look), 33).lattice
     assert table is not None
     grainy = table.table + np.random.default_rng(7).normal(scale=0.005, size=table.table.shape)
     scan = Lut(
         lattice=Lattice(np.clip(grainy, 0, 1).astype(np.float32)), title="Old print, scanned", comments=("Rights: for tests only",)
     )
     return [
-        ("S-Log3 to Rec709.cube", write_cube(sampled(camera, 33).titled("S-Log3 to Rec.709, soft"))),
+        ("S-Log3 to Rec709.cube", write_cube(sample_look(prepare(camera), 33).titled("S-Log3 to Rec.709, soft"))),
         ("old-print.cube", write_cube(scan)),
     ]
 

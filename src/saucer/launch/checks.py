@@ -27,7 +27,7 @@ TESTS: tuple[tuple[str, list[str]], ...] = (
 
 def run_checks(arguments: list[str]) -> int:
     """With arguments: pytest with them. Without: everything; a failing check does not keep the others from running."""
-    environment = child_environment(DJANGO_ALLOW_ASYNC_UNSAFE="true")
+    environment = child_environment(DJANGO_ALLOW_ASYNC_UNSAFE="true", SAUCER_TESTING="1")
     pytest = [str(BIN / "python"), "-m", "pytest"]
     if arguments:
         return subprocess.run([*pytest, *arguments], cwd=ROOT, env=environment, check=False).returncode

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from saucer.launch import system
 from saucer.launch.console import Stop, say
-from saucer.launch.places import PYTHON, ROOT, VENV, WEB, alone, child_environment, fingerprint
+from saucer.launch.places import PYTHON, ROOT, VENV, WEB, alone, check_data, child_environment, fingerprint
 
 REQUIREMENTS = ROOT / "requirements"
 
@@ -70,6 +70,7 @@ def web() -> None:
 def everything(development: bool) -> None:
     """Whatever is missing. What cannot be had is found out before anything is installed. Raises: Stop."""
     system.require_python()
+    check_data()
     with alone():
         if any(_web_states()):
             system.require_node()
@@ -81,6 +82,7 @@ def everything(development: bool) -> None:
 def core_only() -> None:
     """What the commands without a server need."""
     system.require_python()
+    check_data()
     with alone():
         python(development=False)
 
@@ -97,3 +99,9 @@ def manage(*arguments: str) -> None:
     """A Django management command. Raises: Stop."""
     if run_python(["-m", "saucer.studio", *arguments]):
         raise Stop(f"`{' '.join(arguments)}` failed; what went wrong stands above.")
+
+
+def demo(what: str) -> None:
+    """Load the demo's data, or print its sign-ins. Raises: Stop."""
+    if run_python(["-m", "saucer.demo", what]):
+        raise Stop(f"The demo's {what} failed; what went wrong stands above.")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import subprocess
 import sys
 import time
 from collections.abc import Callable, Sequence
@@ -10,7 +11,7 @@ from collections.abc import Callable, Sequence
 from saucer.launch import install, postgres, processes
 from saucer.launch.checks import run_checks
 from saucer.launch.console import Stop, complain, say
-from saucer.launch.places import ROOT
+from saucer.launch.places import ROOT, WEB
 
 CORE = ("bake", "apply", "inspect", "convert", "tool", "chart", "pair", "standin", "losses", "encodings", "schema")
 PORT = 8400
@@ -27,14 +28,16 @@ def _serve(given: argparse.Namespace, demo: bool = False, worker: bool = True) -
     group = processes.Group()
     with processes.until_told_to_stop() as told, postgres.started():
         try:
-            install.manage("prepare", *(["--demo"] if demo else []))
+            install.manage("prepare")
+            if demo:
+                install.demo("load")
             if not told:
                 group.start("server", processes.server_arguments(given.port))
                 group.start("worker", processes.worker_arguments())
                 processes.wait_until_up(group, given.port)
                 say(f"\nSaucer is at http://127.0.0.1:{given.port}/ (ready in {time.monotonic() - began:.1f} s). Ctrl-C stops it.")
                 if demo:
-                    install.manage("demo_sign_ins")
+                    install.demo("sign-ins")
             processes.run(group, told)
         finally:
             group.end()
@@ -72,8 +75,28 @@ def _test(given: argparse.Namespace) -> int:
 def _bench(given: argparse.Namespace) -> int:
     install.everything(development=True)
     with postgres.started():
-        install.manage("prepare", "--demo")
+        install.manage("prepare")
+        install.demo("load")
         return install.run_python(["-m", "bench", *given.arguments], PYTHONPATH=f"{ROOT / 'src'}:{ROOT}")
+
+
+def _managed(*words: str) -> Callable[[argparse.Namespace], int]:
+    """A command of the studio that needs its database."""
+
+    def run(given: argparse.Namespace) -> int:
+        install.everything(development=False)
+        with postgres.started():
+            install.manage("prepare")
+            return install.run_python(["-m", "saucer.studio", *words, *given.arguments])
+
+    return run
+
+
+def _generate(given: argparse.Namespace) -> int:
+    """Needs no database: what is generated comes from code alone."""
+    install.everything(development=True)
+    done = install.run_python(["-m", "saucer.studio", "generate"])
+    return done or subprocess.run(["npm", "run", "--silent", "types"], cwd=WEB, check=False).returncode
 
 
 def _shots(given: argparse.Namespace) -> int:
@@ -91,27 +114,32 @@ def _parser() -> argparse.ArgumentParser:
         command.set_defaults(run=run)
         return command
 
-    for name, run, text in (
+    served: tuple[tuple[str, Callable[[argparse.Namespace], int], str], ...] = (
         ("demo", _demo, "start everything with the demo studio"),
         ("serve", _serve, "start the server and the worker"),
-    ):
+    )
+    for name, run, text in served:
         add(name, run, text).add_argument("--port", type=int, default=PORT)
     add("worker", _worker, "start one more worker")
     add("setup", _setup, "install and build, start nothing").add_argument(
         "--development", action="store_true", help="also what tests need"
     )
-    for name, run, text in (
+    others: tuple[tuple[str, Callable[[argparse.Namespace], int], str], ...] = (
         ("test", _test, "all checks and tests; with arguments, pytest with them"),
         ("bench", _bench, "measure, as ratios against peers"),
         ("shots", _shots, "take the pictures in docs/screenshots again"),
-    ):
+        ("people", _managed("people"), "accounts: add NAME --role R, list, role, password, off, on"),
+        ("sweep", _managed("sweep"), "take away what was deleted 30 days ago; --dry-run tells only"),
+        ("generate", _generate, "write everything that is made from code"),
+    )
+    for name, run, text in others:
         add(name, run, text)
     for name in CORE:
         commands.add_parser(name, help=f"without a server; see ./saucer {name} --help", add_help=False)
     return parser
 
 
-PASSED_ON = ("test", "bench", "shots")
+PASSED_ON = ("test", "bench", "shots", "people", "sweep")
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -119,8 +147,12 @@ def main(arguments: Sequence[str] | None = None) -> int:
     try:
         if words and words[0] in CORE:
             install.core_only()
-            return install.run_python(["-m", "saucer.core.cli", *words], replace=True)
-        passed_on = words[1:] if words and words[0] in PASSED_ON and words[1:2] not in (["-h"], ["--help"]) else []
+            return install.run_python(["-m", "saucer.core.commands.main", *words], replace=True)
+        passed_on = (
+            words[1:]
+            if words and words[0] in PASSED_ON and (words[0] == "people" or words[1:2] not in (["-h"], ["--help"]))
+            else []
+        )
         given = _parser().parse_args(words[: len(words) - len(passed_on)])
         given.arguments = passed_on
         run: Callable[[argparse.Namespace], int] = given.run

@@ -12,6 +12,8 @@ from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import Any
 
+from saucer.launch.console import Stop
+
 ROOT = Path(__file__).resolve().parents[3]
 VAR = Path(os.environ.get("SAUCER_VAR", ROOT / "var"))
 VENV = VAR / "venv"
@@ -28,6 +30,20 @@ def child_environment(**more: str) -> dict[str, str]:
     return os.environ | memory | own | more
 
 
+DATA_VERSION = 2
+"""Of what lies in var/. 1, without a number: two tables for looks and LUTs, before there was one catalogue."""
+
+
+def check_data() -> None:
+    """Raises: Stop when var/ holds the data of another Saucer, before anything in it is touched."""
+    path = VAR / "local.json"
+    if path.is_file() and json.loads(path.read_text()).get("data", 1) != DATA_VERSION:
+        raise Stop(
+            f"{VAR} holds the data of an earlier Saucer, which this one cannot read; nothing in it was changed. "
+            f"Move it out of the way (mv {VAR} {VAR}.before), or set SAUCER_VAR to another folder, and start again."
+        )
+
+
 def read_local() -> dict[str, Any]:
     """var/local.json, made with a new secret key and database password where it is missing."""
     path = VAR / "local.json"
@@ -36,7 +52,7 @@ def read_local() -> dict[str, Any]:
         return content
     VAR.mkdir(parents=True, exist_ok=True)
     database = {"host": "127.0.0.1", "port": 0, "name": "saucer", "user": "saucer", "password": secrets.token_urlsafe(24)}
-    write_local(content := {"secret_key": secrets.token_urlsafe(50), "database": database})
+    write_local(content := {"data": DATA_VERSION, "secret_key": secrets.token_urlsafe(50), "database": database})
     return content
 
 

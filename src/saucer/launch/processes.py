@@ -80,8 +80,8 @@ def require_port(port: int) -> None:
 
 def server_arguments(port: int) -> list[str]:
     return [
-        "-m", "gunicorn", "--no-control-socket", "--config", "python:saucer.studio.gunicorn", "--bind", f"127.0.0.1:{port}",
-        "--workers", str(SERVER_WORKERS), "--threads", str(SERVER_THREADS), "saucer.studio.wsgi",
+        "-m", "gunicorn", "--no-control-socket", "--config", "python:saucer.studio.site.gunicorn", "--bind", f"127.0.0.1:{port}",
+        "--workers", str(SERVER_WORKERS), "--threads", str(SERVER_THREADS), "saucer.studio.site.wsgi",
     ]  # fmt: skip
 
 

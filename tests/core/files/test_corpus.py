@@ -10,8 +10,9 @@ import numpy as np
 import pytest
 
 from saucer.core.errors import LutError
-from saucer.core.files import Options, formats, read_lut
+from saucer.core.files.format import Options
 from saucer.core.files.picture_lut import as_file, identity
+from saucer.core.files.registry import formats, read_lut
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.table import Lut
 from tests.make import a_lut

@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
 from saucer.core.errors import LutError
-from saucer.core.files import cube, format_for, formats, read_lut
+from saucer.core.files.formats import cube
+from saucer.core.files.registry import format_for, formats, read_lut
 from saucer.core.lut.table import Curve1D, Lattice, Lut
 from tests.make import a_lut
 

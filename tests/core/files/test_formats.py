@@ -10,16 +10,17 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from saucer.core.errors import LutError
-from saucer.core.files import Options, format_for, formats, read_lut
-from saucer.core.files.fitting import fitted, nearest_cdl, written
+from saucer.core.files.fitting import fit_lut, nearest_cdl, write_lut
+from saucer.core.files.format import Options
+from saucer.core.files.registry import format_for, formats, read_lut
 from saucer.core.lut.apply import apply_lut
-from saucer.core.lut.nodes import Cdl
+from saucer.core.lut.formulas import Cdl
 from saucer.core.lut.table import Curve1D, Lattice, Lut, lut_of
 from tests.make import a_lut, random_pixels
 
 ALL = sorted(formats())
 X = random_pixels(40, 50).reshape(-1, 3)
-CORRECTION = Lut(title="Salt", nodes=(Cdl((1.1, 1.0, 0.9), (0.01, 0, -0.02), (1.1, 1, 0.9), 1.2),))
+CORRECTION = Lut(title="Salt", links=(Cdl((1.1, 1.0, 0.9), (0.01, 0, -0.02), (1.1, 1, 0.9), 1.2),))
 EXACTLY = {"cube": 1e-7, "csp": 1e-7, "clf": 1e-7, "ctf": 1e-7, "spi3d": 1e-7, "spi1d": 1e-7}
 
 
@@ -42,21 +43,21 @@ def test_round_trip_in_every_depth_and_suffix(form, again):
     lut = sample(form)
     for depth in formats()[form].holds.depths or (0,):
         for suffix in formats()[form].suffixes:
-            made = written(lut, formats()[form], Options(depth, suffix))
+            made = write_lut(lut, formats()[form], Options(depth, suffix))
             atol = 0.51 / (2**depth - 1) if depth else EXACTLY.get(form, 1e-6)
             back, known = read_lut(made.data, "a")
             assert known.id == form
             np.testing.assert_allclose(
-                apply_lut(back, X), apply_lut(fitted(lut, formats()[form], Options(depth)).lut, X), atol=atol
+                apply_lut(back, X), apply_lut(fit_lut(lut, formats()[form], Options(depth)).lut, X), atol=atol
             )
-            assert written(lut, formats()[form], Options(depth, suffix)).data == made.data, "the same LUT, the same bytes"
+            assert write_lut(lut, formats()[form], Options(depth, suffix)).data == made.data, "the same LUT, the same bytes"
             assert not again or b"2026" not in made.data[:2000], "no date of today in the file"
 
 
 @pytest.mark.parametrize("form", [form for form in ALL if formats()[form].holds.words])
 def test_title_and_comments_survive(form):
     lut = sample(form).titled("Salt ferry", ("made for a test", "Rights: team"))
-    back = read_lut(written(lut, formats()[form]).data, "a")[0]
+    back = read_lut(write_lut(lut, formats()[form]).data, "a")[0]
     told = " ".join((back.title, *back.comments))
     assert "Salt" in told
     assert "team" in told or form == "icc"
@@ -68,8 +69,8 @@ def test_comments_cannot_break_out(form):
     nasty = 'a"\n0 0 0\r</Description><LUT3D>]]>&\x00\x07'
     lut = sample(form).titled(nasty, (nasty, "--><b>"))
     np.testing.assert_allclose(
-        apply_lut(read_lut(written(lut, formats()[form]).data, "a")[0], X),
-        apply_lut(read_lut(written(sample(form), formats()[form]).data, "a")[0], X),
+        apply_lut(read_lut(write_lut(lut, formats()[form]).data, "a")[0], X),
+        apply_lut(read_lut(write_lut(sample(form), formats()[form]).data, "a")[0], X),
     )
 
 
@@ -78,20 +79,20 @@ def test_what_is_lost_is_said_and_measured():
         Curve1D(np.linspace(0, 1, 256, dtype=np.float32)[:, None].repeat(3, 1) ** np.float32(0.4), ((0.0,) * 3, (4.0,) * 3)),
         a_lut(17).lattice,
     )
-    assert written(shaped, formats()["cube"]).lost == ()
-    made = written(shaped, formats()["spi3d"])
+    assert write_lut(shaped, formats()["cube"]).lost == ()
+    made = write_lut(shaped, formats()["spi3d"])
     assert made.lost == ("no room for the shaper: the lattice of 17 is spaced evenly over its input",)
     assert made.largest > 0.05, "what the missing shaper costs"
-    dark = written(a_lut(9), formats()["3dl"], Options(8))
+    dark = write_lut(a_lut(9), formats()["3dl"], Options(8))
     assert any("lie outside 0 to 1" in words for words in dark.lost)
     assert "rounded to 8 bits" in dark.lost
     assert 0 < dark.inside <= 0.06
-    sizes = written(a_lut(33), formats()["hald"])
+    sizes = write_lut(a_lut(33), formats()["hald"])
     assert "no file of this kind has 33 nodes a side: it has 36" in sizes.lost
     with pytest.raises(LutError, match="holds curves only, and this LUT mixes channels"):
-        written(a_lut(9), formats()["spi1d"])
+        write_lut(a_lut(9), formats()["spi1d"])
     with pytest.raises(LutError, match="3DL has 8, 10, 12, 16, not 14 bits"):
-        written(a_lut(9), formats()["3dl"], Options(14))
+        write_lut(a_lut(9), formats()["3dl"], Options(14))
 
 
 def test_the_nearest_cdl_finds_a_cdl():
@@ -114,7 +115,7 @@ def test_format_for_a_name():
         format_for("a.xyz")
 
 
-GOOD = {form: written(sample(form) if form in ("spi1d", "cc", "ccc", "cdl") else plain(4), formats()[form]).data for form in ALL}
+GOOD = {form: write_lut(sample(form) if form in ("spi1d", "cc", "ccc", "cdl") else plain(4), formats()[form]).data for form in ALL}
 
 
 def read_or_none(data: bytes, name: str) -> Lut | None:
@@ -178,7 +179,7 @@ def test_any_bytes_are_read_or_refused(start, data):
 def test_reading_takes_no_more_than_ten_times_the_file(form):
     """Measured by tracemalloc, which NumPy reports to. Picture libraries keep their memory out of its sight."""
     lut = sample(form) if form in ("spi1d", "cc", "ccc", "cdl") else plain(33)
-    data = written(lut, formats()[form]).data
+    data = write_lut(lut, formats()[form]).data
     formats()[form].read(data)
     tracemalloc.start()
     try:

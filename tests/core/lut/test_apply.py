@@ -11,7 +11,8 @@ from hypothesis.extra.numpy import arrays
 from saucer.core.errors import LutError, ShapeError
 from saucer.core.lut import kernels
 from saucer.core.lut.apply import _placing, apply_curve, apply_lattice, apply_lut
-from saucer.core.lut.table import Curve1D, Lattice, Lut, nodes
+from saucer.core.lut.domain import grid
+from saucer.core.lut.table import Curve1D, Lattice, Lut
 from tests.make import a_lut, random_pixels
 
 
@@ -53,11 +54,11 @@ def test_ties_between_fractions():
 
 @pytest.mark.parametrize("interpolation", ["tetrahedral", "trilinear"])
 def test_identity_and_nodes(interpolation):
-    identity = Lattice(nodes(17).reshape(17, 17, 17, 3))
+    identity = Lattice(grid(17).reshape(17, 17, 17, 3))
     values = random_pixels()
     np.testing.assert_allclose(apply_lattice(identity, values, interpolation), values, atol=2e-7)
     lattice = a_lut(6).lattice
-    assert np.allclose(apply_lattice(lattice, nodes(6), interpolation), lattice.table.reshape(-1, 3), atol=1e-6)
+    assert np.allclose(apply_lattice(lattice, grid(6), interpolation), lattice.table.reshape(-1, 3), atol=1e-6)
 
 
 def test_trilinear_is_three_nested_linear_blends():

@@ -7,10 +7,9 @@ from hypothesis import strategies as st
 
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.errors import LookError
-from saucer.core.evaluate import evaluate
-from saucer.core.look import look_from
-from saucer.core.steps.curves import SMALLEST_STEP, Curves, evaluate_curve, summary
-from tests.make import BENT, a_look
+from saucer.core.look.model import look_from
+from saucer.core.steps.pixel.curves import SMALLEST_STEP, Curves, evaluate_curve, summary
+from tests.make import BENT, a_look, evaluate
 
 shares = st.floats(0, 1, allow_nan=False)
 
@@ -43,7 +42,7 @@ def test_rising_points_give_a_rising_curve_without_overshoot(curve):
 
 @given(points(), st.sampled_from(["smooth", "natural"]))
 def test_the_slope_is_continuous(curve, interpolation):
-    from saucer.core.steps.curves import segments
+    from saucer.core.steps.pixel.curves import segments
 
     knots, pieces = segments(tuple(curve), interpolation)
     for at in range(1, len(knots) - 1):

@@ -10,23 +10,23 @@ from hypothesis.extra.numpy import arrays
 
 from saucer.core.colour.conversion import conversion, convert
 from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.colour.working import in_oklab
 from saucer.core.errors import LookError
-from saucer.core.evaluate import evaluate, sampled
-from saucer.core.light import in_oklab
-from saucer.core.look import look_from
+from saucer.core.look.model import look_from
 from saucer.core.lut.apply import apply_lut
-from saucer.core.lut.table import nodes
-from saucer.core.planes import through
-from saucer.core.steps import channel_mix, hue_bands, isolate_hue, limit, split_tone, step_kinds, tone, white_balance
+from saucer.core.lut.domain import grid
+from saucer.core.numeric.planes import through
+from saucer.core.steps.kinds import pixel_kinds
+from saucer.core.steps.pixel import channel_mix, hue_bands, isolate_hue, limit, split_tone, tone, white_balance
 from saucer.core.steps.registry import Junction
-from tests.make import CHANGED, LUTS, a_look, any_step
+from tests.make import CHANGED, LUTS, a_look, any_step, evaluate, sample_look
 
 SRGB = ENCODINGS["srgb"]
 greys = arrays(np.float32, 9, elements=st.floats(-1, 16, width=32))
 
 
 def run(step, x: np.ndarray, encoding: str = "srgb") -> np.ndarray:
-    return through(step_kinds()[step.kind].prepare(step, Junction(ENCODINGS[encoding], luts=LUTS)), x)
+    return through(pixel_kinds()[step.kind].prepare(step, Junction(ENCODINGS[encoding], luts=LUTS)), x)
 
 
 def as_pixels(grey: np.ndarray) -> np.ndarray:
@@ -127,7 +127,7 @@ def test_what_cannot_be_a_neutral_is_refused_with_what_to_pick(code, words):
 @pytest.mark.parametrize("kind", [kind for kind in CHANGED if kind != "convert"])
 def test_the_lattice_at_its_nodes_is_the_exact_step(kind):
     look = a_look(CHANGED[kind])
-    np.testing.assert_allclose(apply_lut(sampled(look, 9, luts=LUTS), nodes(9)), evaluate(look, nodes(9), luts=LUTS), atol=2e-6)
+    np.testing.assert_allclose(apply_lut(sample_look(look, 9, luts=LUTS), grid(9)), evaluate(look, grid(9), luts=LUTS), atol=2e-6)
 
 
 def test_grouping_at_full_strength_changes_nothing_for_every_kind_in_turn():
@@ -149,7 +149,7 @@ def test_keep_neutral_keeps_grey_and_monochrome_has_one_channel():
 
 def test_muted_colours_spare_skin_and_saturated_ones():
     """Common practice, no source, for where skin lies: on the skin line of a vectorscope."""
-    step = step_kinds()["saturation"].parameters.model_validate({"kind": "saturation", "muted": 1})
+    step = pixel_kinds()["saturation"].parameters.model_validate({"kind": "saturation", "muted": 1})
     colours = np.float32([[0.55, 0.5, 0.5], [0.62, 0.5, 0.44], [0.44, 0.5, 0.62], [0.95, 0.05, 0.1]])
     grown = (run(step, colours).max(1) - run(step, colours).min(1)) / (colours.max(1) - colours.min(1))
     pale, skin, sky, vivid = grown
@@ -234,7 +234,7 @@ def test_a_print_lut_fed_through_its_film_log_conversion_is_softer_than_fed_disp
     """Common practice, no source: less contrast, less saturation."""
     from saucer.core.lut.table import Lattice, Lut
 
-    film = nodes(17)
+    film = grid(17)
     curve = 1 / (1 + np.exp(-14 * (film - 0.45)))  # a print's S over film log codes, stronger in colour than in grey
     grey = curve.mean(axis=1, keepdims=True)
     print_lut = Lut(lattice=Lattice((grey + 1.2 * (curve - grey)).astype(np.float32).reshape(17, 17, 17, 3)))

@@ -13,26 +13,25 @@ from hypothesis.extra.numpy import arrays
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.errors import SaucerError
-from saucer.core.evaluate import evaluate
-from saucer.core.look import look_from
-from saucer.core.planes import through
-from saucer.core.steps import step_kinds
+from saucer.core.look.model import look_from
+from saucer.core.numeric.planes import through
+from saucer.core.steps.kinds import pixel_kinds
 from saucer.core.steps.parameters import StepParameters
-from saucer.core.steps.registry import LINE_SAMPLES, Junction, StepKind, register
-from tests.make import CHANGED, LUTS, a_look, any_step
+from saucer.core.steps.registry import LINE_SAMPLES, Junction, PixelKind, register
+from tests.make import CHANGED, LUTS, a_look, any_step, evaluate
 
-KINDS = list(step_kinds().values())
+KINDS = list(pixel_kinds().values())
 values = arrays(np.float32, (7, 3), elements=st.floats(-1, 16, width=32))
 of_every_kind = pytest.mark.parametrize("kind", KINDS, ids=lambda kind: kind.kind)
 
 
 def test_every_kind_has_a_changed_setting():
-    assert set(CHANGED) == set(step_kinds())
+    assert set(CHANGED) == set(pixel_kinds())
 
 
 @of_every_kind
 @given(x=values, name=st.sampled_from(sorted(ENCODINGS)))
-def test_neutral_returns_the_input_bit_for_bit(kind: StepKind, x: np.ndarray, name: str):
+def test_neutral_returns_the_input_bit_for_bit(kind: PixelKind, x: np.ndarray, name: str):
     assert kind.neutral(kind.parameters())
     look = look_from({"input": name, "output": name, "steps": [{"kind": kind.kind}]})
     assert np.array_equal(evaluate(look, x), x)
@@ -40,7 +39,7 @@ def test_neutral_returns_the_input_bit_for_bit(kind: StepKind, x: np.ndarray, na
 
 @of_every_kind
 @given(data=st.data(), x=values)
-def test_any_setting_gives_finite_values_of_the_same_shape(kind: StepKind, data: st.DataObject, x: np.ndarray):
+def test_any_setting_gives_finite_values_of_the_same_shape(kind: PixelKind, data: st.DataObject, x: np.ndarray):
     """Also for what `neutral` takes to be no change: run in full, it must be no more than a rounding."""
     step = data.draw(any_step(kind.kind))
     encoding = ENCODINGS[data.draw(st.sampled_from(sorted(ENCODINGS)))]
@@ -56,7 +55,7 @@ def test_any_setting_gives_finite_values_of_the_same_shape(kind: StepKind, data:
 
 @of_every_kind
 @given(x=arrays(np.float32, (7, 3), elements=st.floats(-0.25, 1.5, width=32)))
-def test_the_full_computation_at_neutral_is_the_input_but_for_rounding(kind: StepKind, x: np.ndarray):
+def test_the_full_computation_at_neutral_is_the_input_but_for_rounding(kind: PixelKind, x: np.ndarray):
     """`neutral` is a short cut past the computation, not a difference from it."""
     if kind.kind in ("lut", "convert"):
         return  # at neutral these name nothing to compute
@@ -66,7 +65,7 @@ def test_the_full_computation_at_neutral_is_the_input_but_for_rounding(kind: Ste
 
 @of_every_kind
 @given(x=values, strength=st.floats(0, 1, width=32))
-def test_strength_goes_straight_from_the_converted_input_to_the_full_effect(kind: StepKind, x: np.ndarray, strength: float):
+def test_strength_goes_straight_from_the_converted_input_to_the_full_effect(kind: PixelKind, x: np.ndarray, strength: float):
     if kind.kind == "convert":
         return  # it has no strength, see test_convert
     step = CHANGED[kind.kind]
@@ -78,7 +77,7 @@ def test_strength_goes_straight_from_the_converted_input_to_the_full_effect(kind
 
 
 @of_every_kind
-def test_the_changed_setting_changes_a_picture(kind: StepKind):
+def test_the_changed_setting_changes_a_picture(kind: PixelKind):
     x = np.random.default_rng(4).random((500, 3), dtype=np.float32)
     junction = Junction(ENCODINGS["srgb"], luts=LUTS)
     result = through(kind.prepare(kind.parameters.model_validate(CHANGED[kind.kind]), junction), x)
@@ -86,7 +85,7 @@ def test_the_changed_setting_changes_a_picture(kind: StepKind):
 
 
 @of_every_kind
-def test_words_and_lines_for_people(kind: StepKind):
+def test_words_and_lines_for_people(kind: PixelKind):
     step, junction = kind.parameters.model_validate(CHANGED[kind.kind]), Junction(ENCODINGS["srgb"], luts=LUTS)
     assert kind.summary(step) != "no change"
     assert kind.summary(kind.parameters()) == "no change"
@@ -115,5 +114,5 @@ def test_a_second_registration_names_both_owners():
     class Other(StepParameters):
         kind: str = "curves"
 
-    with pytest.raises(RuntimeError, match=r'"curves" of tests\.core\.steps.*already that of saucer\.core\.steps\.curves'):
-        register(replace(step_kinds()["curves"], parameters=Other))
+    with pytest.raises(RuntimeError, match=r'"curves" of tests\.core\.steps.*already that of saucer\.core\.steps\.pixel\.curves'):
+        register(replace(pixel_kinds()["curves"], parameters=Other))

@@ -1,4 +1,6 @@
-/** Talking to the server: one function for JSON, one for pictures, one error. */
+/** Talking to the server: typed calls by the paths of the API, pictures, one error. */
+import createClient, { type Middleware } from "openapi-fetch";
+import type { paths } from "./schema";
 
 export class Problem extends Error {
   constructor(
@@ -21,65 +23,109 @@ function csrfToken(): string {
   return /(?:^|; )csrftoken=([^;]*)/.exec(document.cookie)?.[1] ?? "";
 }
 
-interface Options {
-  readonly method?: "GET" | "POST" | "PUT" | "PATCH" | "DELETE";
-  readonly body?: unknown;
-  readonly signal?: AbortSignal | undefined;
-  /** Sent even while the page is being closed. */
-  readonly keepalive?: boolean;
+async function problemOf(response: Response): Promise<Problem> {
+  const content = (await response.json().catch(() => ({}))) as Record<string, unknown>;
+  const detail =
+    typeof content.detail === "string" ? content.detail : `The server answered ${String(response.status)}.`;
+  if (response.status === 401) window.dispatchEvent(new Event("saucer:signed-out"));
+  return new Problem(response.status, detail, content);
 }
 
-async function send(path: string, { method = "GET", body, signal, keepalive = false }: Options): Promise<Response> {
-  const headers: Record<string, string> = method === "GET" ? {} : { "X-CSRFToken": csrfToken() };
-  const form = body instanceof FormData;
-  if (body !== undefined && !form) headers["Content-Type"] = "application/json";
-  const payload = body === undefined ? null : form ? body : JSON.stringify(body);
+/** Sends the token along; every answer but a good one is a Problem, no answer is Unreachable. */
+const rules: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());
+    return request;
+  },
+  async onResponse({ response }) {
+    if (!response.ok) throw await problemOf(response);
+    return response;
+  },
+  onError({ error }) {
+    return error instanceof DOMException && error.name === "AbortError" ? error : new Unreachable();
+  },
+};
+
+/** `fetch` is looked up anew at every call, so that tests can put another in its place. */
+export const api = createClient<paths>({
+  baseUrl: window.location.origin,
+  credentials: "same-origin",
+  fetch: (request) => fetch(request),
+});
+api.use(rules);
+
+/** What a call brought; it throws where it brought nothing. */
+export async function got<T>(answer: Promise<{ data?: T }>): Promise<T> {
+  return (await answer).data as T;
+}
+
+/** Fields and files as a form, in place of JSON. */
+export function asForm(fields: Readonly<Record<string, string | Blob | readonly Blob[]>>): {
+  body: never;
+  bodySerializer: () => FormData;
+} {
+  const form = new FormData();
+  for (const [name, value] of Object.entries(fields)) {
+    for (const one of Array.isArray(value) ? (value as readonly Blob[]) : [value as string | Blob])
+      form.append(name, one);
+  }
+  return { body: fields as never, bodySerializer: () => form };
+}
+
+async function send(path: string, body?: unknown, signal?: AbortSignal): Promise<Response> {
+  const post = {
+    method: "POST",
+    headers: { "X-CSRFToken": csrfToken(), "Content-Type": "application/json" },
+    body: JSON.stringify(body),
+  };
   let response: Response;
   try {
-    response = await fetch(`/api${path}`, { method, headers, body: payload, signal: signal ?? null, credentials: "same-origin", keepalive });
+    response = await fetch(`/api${path}`, {
+      ...(body === undefined ? {} : post),
+      signal: signal ?? null,
+      credentials: "same-origin",
+    });
   } catch (error) {
     if (error instanceof DOMException && error.name === "AbortError") throw error;
     throw new Unreachable();
   }
-  if (response.ok) return response;
-  const content = (await response.json().catch(() => ({}))) as Record<string, unknown>;
-  const detail = typeof content.detail === "string" ? content.detail : `The server answered ${response.status}.`;
-  if (response.status === 401) window.dispatchEvent(new Event("saucer:signed-out"));
-  throw new Problem(response.status, detail, content);
+  if (!response.ok) throw await problemOf(response);
+  return response;
 }
 
-export async function call<T>(path: string, options: Options = {}): Promise<T> {
-  const response = await send(path, options);
-  return (response.status === 204 ? undefined : await response.json()) as T;
-}
+const bitmapOf = async (response: Response) =>
+  createImageBitmap(await response.blob(), { colorSpaceConversion: "none" });
 
-export async function callImage(path: string, body: unknown, signal?: AbortSignal): Promise<ImageBitmap> {
-  const response = await send(path, { method: "POST", body, signal });
-  return createImageBitmap(await response.blob(), { colorSpaceConversion: "none" });
-}
+export const callImage = async (path: string, body: unknown, signal?: AbortSignal): Promise<ImageBitmap> =>
+  bitmapOf(await send(path, body, signal));
+
+export const loadImage = async (path: string, signal?: AbortSignal): Promise<ImageBitmap> =>
+  bitmapOf(await send(path, undefined, signal));
 
 /** A picture as it came, to be shown by its address rather than drawn. */
-export async function callBlob(path: string, body: unknown, signal?: AbortSignal): Promise<Blob> {
-  return (await send(path, { method: "POST", body, signal })).blob();
-}
+export const callBlob = async (path: string, body: unknown, signal?: AbortSignal): Promise<Blob> =>
+  (await send(path, body, signal)).blob();
 
 /** A picture that comes with figures about it. */
-export async function callWithFigures(path: string, body: unknown, signal?: AbortSignal): Promise<{ bitmap: ImageBitmap; figures: Record<string, number> }> {
-  const response = await send(path, { method: "POST", body, signal });
+export async function callWithFigures(
+  path: string,
+  body: unknown,
+  signal?: AbortSignal,
+): Promise<{ bitmap: ImageBitmap; figures: Record<string, number> }> {
+  const response = await send(path, body, signal);
   const figures = JSON.parse(response.headers.get("Saucer-Figures") ?? "{}") as Record<string, number>;
-  return { bitmap: await createImageBitmap(await response.blob(), { colorSpaceConversion: "none" }), figures };
+  return { bitmap: await bitmapOf(response), figures };
 }
 
 /** Counts as a scope has them, with their shape (planes, rows, columns). */
-export async function callCounts(path: string, body: unknown, signal?: AbortSignal): Promise<{ counts: Uint32Array; shape: readonly [number, number, number] }> {
-  const response = await send(path, { method: "POST", body, signal });
+export async function callCounts(
+  path: string,
+  body: unknown,
+  signal?: AbortSignal,
+): Promise<{ counts: Uint32Array; shape: readonly [number, number, number] }> {
+  const response = await send(path, body, signal);
   const [planes = 0, rows = 0, columns = 0] = (response.headers.get("Saucer-Shape") ?? "").split(",").map(Number);
   return { counts: new Uint32Array(await response.arrayBuffer()), shape: [planes, rows, columns] };
-}
-
-export async function loadImage(path: string, signal?: AbortSignal): Promise<ImageBitmap> {
-  const response = await send(path, { signal });
-  return createImageBitmap(await response.blob(), { colorSpaceConversion: "none" });
 }
 
 /** What went wrong, in words for the person. */

@@ -14,7 +14,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Fidelity */
-        post: operations["saucer_studio_luts_bake_api_fidelity"];
+        post: operations["saucer_studio_baking_api_fidelity"];
         delete?: never;
         options?: never;
         head?: never;
@@ -29,7 +29,7 @@ export interface paths {
             cookie?: never;
         };
         /** List Formats */
-        get: operations["saucer_studio_luts_bake_api_list_formats"];
+        get: operations["saucer_studio_baking_api_list_formats"];
         put?: never;
         post?: never;
         delete?: never;
@@ -48,7 +48,101 @@ export interface paths {
         get?: never;
         put?: never;
         /** Frame */
-        post: operations["saucer_studio_luts_bake_api_frame"];
+        post: operations["saucer_studio_baking_api_frame"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bake/looks/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Bakes
+         * @description Everything that was baked from a look, the latest first.
+         */
+        get: operations["saucer_studio_baking_api_list_bakes"];
+        put?: never;
+        /** Bake */
+        post: operations["saucer_studio_baking_api_bake"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/categories": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Categories */
+        get: operations["saucer_studio_catalogue_api_list_categories"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/{kind}/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read */
+        get: operations["saucer_studio_catalogue_api_read"];
+        put?: never;
+        post?: never;
+        /** Delete */
+        delete: operations["saucer_studio_catalogue_api_delete"];
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Only what is sent is written.
+         */
+        patch: operations["saucer_studio_catalogue_api_change"];
+        trace?: never;
+    };
+    "/api/catalogue/{kind}/{pk}/favourite": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Mark */
+        put: operations["saucer_studio_catalogue_api_mark"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/{kind}/{pk}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore */
+        post: operations["saucer_studio_catalogue_api_restore"];
         delete?: never;
         options?: never;
         head?: never;
@@ -63,7 +157,7 @@ export interface paths {
             cookie?: never;
         };
         /** Chart File */
-        get: operations["saucer_studio_luts_lab_api_chart_file"];
+        get: operations["saucer_studio_luts_work_api_chart_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -85,7 +179,7 @@ export interface paths {
          * Send Chart
          * @description A recoloured chart. chart: the choices it was made by, as JSON; known: is it surely that chart?
          */
-        post: operations["saucer_studio_luts_lab_api_send_chart"];
+        post: operations["saucer_studio_luts_work_api_send_chart"];
         delete?: never;
         options?: never;
         head?: never;
@@ -105,7 +199,7 @@ export interface paths {
          * Standin
          * @description The whole trip with the stand-in editor.
          */
-        post: operations["saucer_studio_luts_lab_api_standin"];
+        post: operations["saucer_studio_luts_work_api_standin"];
         delete?: never;
         options?: never;
         head?: never;
@@ -120,7 +214,7 @@ export interface paths {
             cookie?: never;
         };
         /** Chart Reading */
-        get: operations["saucer_studio_luts_lab_api_chart_reading"];
+        get: operations["saucer_studio_luts_work_api_chart_reading"];
         put?: never;
         post?: never;
         delete?: never;
@@ -242,8 +336,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Looks */
-        get: operations["saucer_studio_looks_api_list_looks"];
+        get?: never;
         put?: never;
         /** Create */
         post: operations["saucer_studio_looks_api_create"];
@@ -266,7 +359,7 @@ export interface paths {
          * Advice
          * @description What to know about the steps, each with what can be done about it.
          */
-        post: operations["saucer_studio_looks_preview_api_advice"];
+        post: operations["saucer_studio_preview_api_advice"];
         delete?: never;
         options?: never;
         head?: never;
@@ -286,7 +379,7 @@ export interface paths {
          * Told Differences
          * @description How two looks differ, in words.
          */
-        post: operations["saucer_studio_looks_preview_api_told_differences"];
+        post: operations["saucer_studio_preview_api_told_differences"];
         delete?: never;
         options?: never;
         head?: never;
@@ -306,7 +399,7 @@ export interface paths {
          * Discs
          * @description The pictures' discs through the look, in one JPEG, one below the other.
          */
-        post: operations["saucer_studio_looks_preview_api_discs"];
+        post: operations["saucer_studio_preview_api_discs"];
         delete?: never;
         options?: never;
         head?: never;
@@ -343,7 +436,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Draft Fingerprint */
-        post: operations["saucer_studio_looks_preview_api_draft_fingerprint"];
+        post: operations["saucer_studio_preview_api_draft_fingerprint"];
         delete?: never;
         options?: never;
         head?: never;
@@ -363,7 +456,7 @@ export interface paths {
          * Frame
          * @description JPEG while dragging, PNG at rest.
          */
-        post: operations["saucer_studio_looks_preview_api_frame"];
+        post: operations["saucer_studio_preview_api_frame"];
         delete?: never;
         options?: never;
         head?: never;
@@ -383,27 +476,7 @@ export interface paths {
          * Losses
          * @description What each step destroys in the picture.
          */
-        post: operations["saucer_studio_looks_preview_api_losses"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/looks/mended": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Mend End
-         * @description The look with its output declared as what the steps end in, or with a Convert step to the declared output added.
-         */
-        post: operations["saucer_studio_looks_preview_api_mend_end"];
+        post: operations["saucer_studio_preview_api_losses"];
         delete?: never;
         options?: never;
         head?: never;
@@ -423,7 +496,7 @@ export interface paths {
          * Neutral
          * @description The white balance that makes a place in the picture grey.
          */
-        post: operations["saucer_studio_looks_preview_api_neutral"];
+        post: operations["saucer_studio_preview_api_neutral"];
         delete?: never;
         options?: never;
         head?: never;
@@ -443,7 +516,7 @@ export interface paths {
          * Overlay
          * @description A grey PNG of codes: 0 nothing, 1 and 2 what is marked; the figures as JSON in the header Saucer-Figures.
          */
-        post: operations["saucer_studio_looks_preview_api_overlay"];
+        post: operations["saucer_studio_preview_api_overlay"];
         delete?: never;
         options?: never;
         head?: never;
@@ -460,7 +533,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Pixel */
-        post: operations["saucer_studio_looks_preview_api_pixel"];
+        post: operations["saucer_studio_preview_api_pixel"];
         delete?: never;
         options?: never;
         head?: never;
@@ -480,7 +553,7 @@ export interface paths {
          * Region
          * @description A part of the picture as it was brought in, at its full size, through the look.
          */
-        post: operations["saucer_studio_looks_preview_api_region"];
+        post: operations["saucer_studio_preview_api_region"];
         delete?: never;
         options?: never;
         head?: never;
@@ -497,7 +570,27 @@ export interface paths {
         get?: never;
         put?: never;
         /** Scopes */
-        post: operations["saucer_studio_looks_preview_api_scopes"];
+        post: operations["saucer_studio_preview_api_scopes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/settled-end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Settle End Of
+         * @description The look with its output declared as what the steps end in, or with a Convert step to the declared output added.
+         */
+        post: operations["saucer_studio_preview_api_settle_end_of"];
         delete?: never;
         options?: never;
         head?: never;
@@ -517,7 +610,7 @@ export interface paths {
          * Sketch
          * @description What the recipe and the graphs draw: every step in words and lines, as the engine computes it.
          */
-        post: operations["saucer_studio_looks_preview_api_sketch"];
+        post: operations["saucer_studio_preview_api_sketch"];
         delete?: never;
         options?: never;
         head?: never;
@@ -532,7 +625,7 @@ export interface paths {
             cookie?: never;
         };
         /** List Step Kinds */
-        get: operations["saucer_studio_looks_preview_api_list_step_kinds"];
+        get: operations["saucer_studio_preview_api_list_step_kinds"];
         put?: never;
         post?: never;
         delete?: never;
@@ -554,7 +647,7 @@ export interface paths {
          * Trace
          * @description Counts of a waveform, parade or vectorscope as little-endian uint32, with their shape in the header Saucer-Shape.
          */
-        post: operations["saucer_studio_looks_preview_api_trace"];
+        post: operations["saucer_studio_preview_api_trace"];
         delete?: never;
         options?: never;
         head?: never;
@@ -574,7 +667,7 @@ export interface paths {
          * Tries
          * @description The picture's disc through each of several looks, in one JPEG, one below the other.
          */
-        post: operations["saucer_studio_looks_preview_api_tries"];
+        post: operations["saucer_studio_preview_api_tries"];
         delete?: never;
         options?: never;
         head?: never;
@@ -592,24 +685,6 @@ export interface paths {
         get: operations["saucer_studio_looks_api_read"];
         put?: never;
         post?: never;
-        /** Delete */
-        delete: operations["saucer_studio_looks_api_delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/looks/{pk}/bake": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Bake */
-        post: operations["saucer_studio_looks_api_bake"];
         delete?: never;
         options?: never;
         head?: never;
@@ -727,23 +802,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/looks/{pk}/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Restore */
-        post: operations["saucer_studio_looks_api_restore"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/looks/{pk}/versions": {
         parameters: {
             query?: never;
@@ -798,6 +856,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lut-files/of/{lut}/all.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Files
+         * @description A LUT in all its formats.
+         */
+        get: operations["saucer_studio_luts_api_all_files"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lut-files/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * File
+         * @description One file of a LUT, of a look's bakes too.
+         */
+        get: operations["saucer_studio_luts_api_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/luts": {
         parameters: {
             query?: never;
@@ -805,8 +903,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Luts */
-        get: operations["saucer_studio_luts_api_list_luts"];
+        get?: never;
         put?: never;
         /** Bring In */
         post: operations["saucer_studio_luts_api_bring_in"];
@@ -827,69 +924,14 @@ export interface paths {
         get: operations["saucer_studio_luts_api_read"];
         put?: never;
         post?: never;
-        /** Delete */
-        delete: operations["saucer_studio_luts_api_delete"];
-        options?: never;
-        head?: never;
-        /** Change */
-        patch: operations["saucer_studio_luts_api_change"];
-        trace?: never;
-    };
-    "/api/luts/{pk}/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** File */
-        get: operations["saucer_studio_luts_api_file"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/luts/{pk}/files.zip": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
         /**
-         * All Files
-         * @description The LUT in all its formats.
+         * Correct
+         * @description Say what it expects and gives.
          */
-        get: operations["saucer_studio_luts_api_all_files"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/luts/{pk}/files/{file}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Other File
-         * @description The same LUT in another format.
-         */
-        get: operations["saucer_studio_luts_api_other_file"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
+        patch: operations["saucer_studio_luts_api_correct"];
         trace?: never;
     };
     "/api/luts/{pk}/fingerprint.png": {
@@ -917,26 +959,9 @@ export interface paths {
             cookie?: never;
         };
         /** Lut Health */
-        get: operations["saucer_studio_luts_lab_api_lut_health"];
+        get: operations["saucer_studio_luts_work_api_lut_health"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/luts/{pk}/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Restore */
-        post: operations["saucer_studio_luts_api_restore"];
         delete?: never;
         options?: never;
         head?: never;
@@ -953,7 +978,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Use Tool */
-        post: operations["saucer_studio_luts_lab_api_use_tool"];
+        post: operations["saucer_studio_luts_work_api_use_tool"];
         delete?: never;
         options?: never;
         head?: never;
@@ -973,7 +998,7 @@ export interface paths {
          * Tool Frame
          * @description The picture through what the tool would make; nothing is kept.
          */
-        post: operations["saucer_studio_luts_lab_api_tool_frame"];
+        post: operations["saucer_studio_luts_work_api_tool_frame"];
         delete?: never;
         options?: never;
         head?: never;
@@ -993,7 +1018,7 @@ export interface paths {
          * Send Pack
          * @description Files or zips to be read into a table. paths: a JSON list of the paths that the files had in their folders.
          */
-        post: operations["saucer_studio_luts_lab_api_send_pack"];
+        post: operations["saucer_studio_luts_work_api_send_pack"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1007,8 +1032,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Pack Rows */
-        get: operations["saucer_studio_luts_lab_api_pack_rows"];
+        /** List Rows */
+        get: operations["saucer_studio_luts_work_api_list_rows"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1026,12 +1051,32 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keep Rows */
-        post: operations["saucer_studio_luts_lab_api_keep_rows"];
+        /**
+         * Keep Rows
+         * @description The entries that the rows are on the Shelf now; sent twice, the same ones.
+         */
+        post: operations["saucer_studio_luts_work_api_keep_rows"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{job}/rows/{index}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Correct Row */
+        patch: operations["saucer_studio_luts_work_api_correct_row"];
         trace?: never;
     };
     "/api/pairs": {
@@ -1044,7 +1089,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Send Pair */
-        post: operations["saucer_studio_luts_lab_api_send_pair"];
+        post: operations["saucer_studio_luts_work_api_send_pair"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1059,7 +1104,7 @@ export interface paths {
             cookie?: never;
         };
         /** Pair Fit */
-        get: operations["saucer_studio_luts_lab_api_pair_fit"];
+        get: operations["saucer_studio_luts_work_api_pair_fit"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1259,27 +1304,9 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Read */
+        get: operations["saucer_studio_presets_api_read"];
         put?: never;
-        post?: never;
-        /** Delete */
-        delete: operations["saucer_studio_presets_api_delete"];
-        options?: never;
-        head?: never;
-        /** Change */
-        patch: operations["saucer_studio_presets_api_change"];
-        trace?: never;
-    };
-    "/api/presets/{pk}/favourite": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Mark */
-        put: operations["saucer_studio_presets_api_mark"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1287,17 +1314,17 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/presets/{pk}/restore": {
+    "/api/presets/{pk}/fingerprint.png": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Preset Fingerprint */
+        get: operations["saucer_studio_presets_api_preset_fingerprint"];
         put?: never;
-        /** Restore */
-        post: operations["saucer_studio_presets_api_restore"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1317,7 +1344,7 @@ export interface paths {
          * Keep Result
          * @description Put the LUT of a chart or a pair onto the Shelf.
          */
-        post: operations["saucer_studio_luts_lab_api_keep_result"];
+        post: operations["saucer_studio_luts_work_api_keep_result"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1343,7 +1370,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shelf": {
+    "/api/shelf/counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Count Entries */
+        get: operations["saucer_studio_preview_entries_api_count_entries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/entries": {
         parameters: {
             query?: never;
             header?: never;
@@ -1351,7 +1395,24 @@ export interface paths {
             cookie?: never;
         };
         /** List Entries */
-        get: operations["saucer_studio_shelf_api_list_entries"];
+        get: operations["saucer_studio_preview_entries_api_list_entries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/entries/{pk}/preview.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Preview */
+        get: operations["saucer_studio_preview_entries_api_preview"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1373,7 +1434,7 @@ export interface paths {
          * Frame
          * @description The picture's proxy through the entry at a strength; every second pixel and JPEG while dragging.
          */
-        post: operations["saucer_studio_shelf_api_frame"];
+        post: operations["saucer_studio_preview_entries_api_frame"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1390,22 +1451,22 @@ export interface paths {
         get?: never;
         put?: never;
         /** Grade */
-        post: operations["saucer_studio_shelf_api_grade"];
+        post: operations["saucer_studio_preview_entries_api_grade"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/shelf/{kind}/{pk}/preview.jpg": {
+    "/api/tools": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Preview */
-        get: operations["saucer_studio_shelf_api_preview"];
+        /** List Tools */
+        get: operations["saucer_studio_luts_work_api_list_tools"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1482,6 +1543,12 @@ export interface components {
              */
             note?: string;
             /**
+             * Own Entry
+             * @description also as an entry of its own on the Shelf
+             * @default false
+             */
+            own_entry?: boolean;
+            /**
              * @default {
              *       "first": null,
              *       "last": null,
@@ -1520,6 +1587,7 @@ export interface components {
              *       ],
              *       "gives": "",
              *       "note": "",
+             *       "own_entry": false,
              *       "part": {
              *         "first": null,
              *         "last": null,
@@ -1533,6 +1601,49 @@ export interface components {
             choice?: components["schemas"]["BakeChoice"];
             /** Version */
             version: number;
+        };
+        /**
+         * BakeOut
+         * @description What was baked from one version of a look.
+         */
+        BakeOut: {
+            choice: components["schemas"]["BakeChoice"];
+            /** Expects */
+            expects: string;
+            /** Files */
+            files: components["schemas"]["LutFileOut"][];
+            /** Gives */
+            gives: string;
+            /** Health */
+            health: string;
+            /** Health Words */
+            health_words: string;
+            /**
+             * Holds
+             * @description 1D, 3D, 1D + 3D or the names of its formulas
+             */
+            holds: string;
+            /** Known */
+            known: string;
+            /** Left Out */
+            left_out: string[];
+            /** Lut */
+            lut: number;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Made By */
+            made_by: string;
+            /** Part */
+            part: string;
+            /** Size */
+            size: number;
+            /** Version */
+            version: number;
+            /** Words */
+            words: string;
         };
         /** BakedFrameIn */
         BakedFrameIn: {
@@ -1549,6 +1660,7 @@ export interface components {
              *       ],
              *       "gives": "",
              *       "note": "",
+             *       "own_entry": false,
              *       "part": {
              *         "first": null,
              *         "last": null,
@@ -1642,6 +1754,17 @@ export interface components {
              * @default 0.8
              */
             threshold?: number;
+        };
+        /** CategoryOut */
+        CategoryOut: {
+            /** Count */
+            count: number;
+            /** Depth */
+            depth: number;
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
         };
         /**
          * Cdl
@@ -1953,6 +2076,38 @@ export interface components {
             white?: number;
         };
         /**
+         * Correction
+         * @description What a person changed of a row; kept with it, so that they can go away and come back. keep: is it to go onto the Shelf?
+         */
+        Correction: {
+            /** Category */
+            category?: string | null;
+            /** Expects */
+            expects?: string | null;
+            /** Gives */
+            gives?: string | null;
+            /** Keep */
+            keep?: boolean | null;
+            /** Name */
+            name?: string | null;
+        };
+        /**
+         * CountsOut
+         * @description How many entries each choice would show beside the others that are made.
+         */
+        CountsOut: {
+            /** Categories */
+            categories: components["schemas"]["CategoryOut"][];
+            /** Kinds */
+            kinds: {
+                [key: string]: number;
+            };
+            /** Total */
+            total: number;
+            /** Without */
+            without: number;
+        };
+        /**
          * Curves
          * @description Channel curves first, then master. Neutral: every point on the diagonal.
          */
@@ -2077,6 +2232,40 @@ export interface components {
              */
             strength?: number;
         };
+        /**
+         * Described
+         * @description What people say of an entry.
+         */
+        Described: {
+            /** Author */
+            author: string;
+            /**
+             * By
+             * @description whose it is
+             */
+            by: string;
+            /** Category */
+            category: string;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["Kind"];
+            /** Licence */
+            licence: string;
+            /**
+             * May Change
+             * @description by the person who asks
+             */
+            may_change: boolean;
+            may_pass_on: components["schemas"]["PassOn"];
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Pass On Until */
+            pass_on_until: string | null;
+            /** Source */
+            source: string;
+        };
         /** DifferencesIn */
         DifferencesIn: {
             after: components["schemas"]["Look"];
@@ -2091,6 +2280,25 @@ export interface components {
         /** DraftIn */
         DraftIn: {
             look: components["schemas"]["Look"];
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * DraftState
+         * @description How the draft stands after a save.
+         */
+        DraftState: {
+            /** Changed Since Version */
+            changed_since_version: boolean;
+            /** Draft Hash */
+            draft_hash: string;
+            /**
+             * Edited
+             * Format: date-time
+             */
+            edited: string;
+            /** Edited By */
+            edited_by: string;
             /** Revision */
             revision: number;
         };
@@ -2152,7 +2360,44 @@ export interface components {
             /** Source */
             source: string;
         };
-        /** EntryOut */
+        /** EndIn */
+        EndIn: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "declare" | "convert";
+            look: components["schemas"]["Look"];
+        };
+        /** EndsIn */
+        EndsIn: {
+            /** Expects */
+            expects?: string | null;
+            /** Gives */
+            gives?: string | null;
+        };
+        /** EntryChange */
+        EntryChange: {
+            /** Author */
+            author?: string | null;
+            /** Category */
+            category?: string | null;
+            /** Licence */
+            licence?: string | null;
+            may_pass_on?: components["schemas"]["PassOn"] | null;
+            /** Name */
+            name?: string | null;
+            /** Note */
+            note?: string | null;
+            /** Pass On Until */
+            pass_on_until?: string | null;
+            /** Source */
+            source?: string | null;
+        };
+        /**
+         * EntryOut
+         * @description One card. state changes whenever the entry would look different.
+         */
         EntryOut: {
             /**
              * At
@@ -2167,15 +2412,10 @@ export interface components {
             detail: string;
             /** Id */
             id: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "lut" | "look";
+            kind: components["schemas"]["Kind"];
+            lut: components["schemas"]["LutCard"] | null;
             /** Name */
             name: string;
-            /** Size */
-            size: number;
             /** State */
             state: string;
         };
@@ -2199,6 +2439,7 @@ export interface components {
              *       ],
              *       "gives": "",
              *       "note": "",
+             *       "own_entry": false,
              *       "part": {
              *         "first": null,
              *         "last": null,
@@ -2264,40 +2505,14 @@ export interface components {
             id: string;
             /** Level */
             level: string;
-            /** Mend */
-            mend: string | null;
             /** Number */
             number: number;
+            /** Repair */
+            repair: string | null;
             /** Sentence */
             sentence: string;
             /** Title */
             title: string;
-        };
-        /**
-         * Fitted
-         * @description What a pair gave. coverage: share of nodes with evidence; map: that share by red (down) and green (across); residual: CIEDE2000.
-         */
-        Fitted: {
-            /** Coverage */
-            coverage: number;
-            /** Encoding */
-            encoding: string;
-            /** Fit */
-            fit: string;
-            /** Health */
-            health: string;
-            /** Largest */
-            largest: number;
-            /** Map */
-            map: number[][];
-            /** Mean */
-            mean: number;
-            /** Moved */
-            moved: number;
-            /** P95 */
-            p95: number;
-            /** Size */
-            size: number;
         };
         /**
          * FormatChoice
@@ -2338,11 +2553,6 @@ export interface components {
         };
         /** FrameIn */
         FrameIn: {
-            /**
-             * Edited
-             * @description top-level index of the step being edited; those before it are kept
-             */
-            edited?: number | null;
             look: components["schemas"]["Look"];
             /** Picture */
             picture: number;
@@ -2363,27 +2573,25 @@ export interface components {
              */
             width?: number | null;
         };
-        /** GradeIn */
-        GradeIn: {
+        /**
+         * GradeWork
+         * @description format, encoding: empty for those that the picture came in, and that the entry gives
+         */
+        GradeWork: {
             /**
              * Encoding
              * @description empty: what the look or LUT gives
              * @default
              */
             encoding?: string;
+            /** Entry */
+            entry: number;
             /**
              * Format
              * @description empty: the format the picture came in
              * @default
              */
             format?: string;
-            /** Id */
-            id: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "lut" | "look";
             /** Picture */
             picture: number;
             /**
@@ -2837,25 +3045,30 @@ export interface components {
              */
             width?: number;
         };
-        /** JobOut */
+        /**
+         * JobOut
+         * @description page: where the outcome is; download: address of what can be downloaded, if anything can; file_name: what that is called
+         */
         JobOut: {
             /**
              * Created
              * Format: date-time
              */
             created: string;
+            /** Download */
+            download: string;
+            /** Entry */
+            entry: number | null;
             /** File Name */
             file_name: string;
-            /** Has File */
-            has_file: boolean;
             /** Id */
             id: number;
             /** Kind */
             kind: string;
             /** Left Out */
             left_out: string[];
-            /** Lut */
-            lut: number | null;
+            /** Page */
+            page: string;
             /** Problem */
             problem: string;
             /** Progress */
@@ -2865,17 +3078,17 @@ export interface components {
         /** KeepIn */
         KeepIn: {
             /** Rows */
-            rows: components["schemas"]["Kept"][];
+            rows: number[];
         };
         /** KeepResultIn */
         KeepResultIn: {
-            /** Name */
-            name: string;
             /**
-             * Rights
+             * Licence
              * @default
              */
-            rights?: string;
+            licence?: string;
+            /** Name */
+            name: string;
             /**
              * Which
              * @enum {string}
@@ -2883,30 +3096,10 @@ export interface components {
             which: "smooth" | "raw" | "fit";
         };
         /**
-         * Kept
-         * @description A row that is to go onto the Shelf, as the person corrected it.
+         * Kind
+         * @enum {string}
          */
-        Kept: {
-            /** Category */
-            category?: string | null;
-            /**
-             * Expects
-             * @default
-             */
-            expects?: string;
-            /**
-             * Gives
-             * @default
-             */
-            gives?: string;
-            /** Index */
-            index: number;
-            /**
-             * Name
-             * @default
-             */
-            name?: string;
-        };
+        Kind: "look" | "lut" | "preset";
         /**
          * Levels
          * @description Channels first, then master. The power acts on t of 0..1; outside the line goes on, below 0 as the mirror image.
@@ -3125,28 +3318,19 @@ export interface components {
              */
             version?: 1;
         };
-        /** LookLine */
-        LookLine: {
-            /** Draft Hash */
-            draft_hash: string;
-            /**
-             * Edited
-             * Format: date-time
-             */
-            edited: string;
-            /** Edited By */
-            edited_by: string;
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Versions */
-            versions: number;
-        };
         /** LookOut */
         LookOut: {
+            /** Author */
+            author: string;
             /** Branched From */
             branched_from: string;
+            /**
+             * By
+             * @description whose it is
+             */
+            by: string;
+            /** Category */
+            category: string;
             /** Changed Since Version */
             changed_since_version: boolean;
             draft: components["schemas"]["Look"];
@@ -3161,13 +3345,29 @@ export interface components {
             edited_by: string;
             /** Id */
             id: number;
+            kind: components["schemas"]["Kind"];
+            /** Licence */
+            licence: string;
+            /**
+             * May Change
+             * @description by the person who asks
+             */
+            may_change: boolean;
+            may_pass_on: components["schemas"]["PassOn"];
             /** Name */
             name: string;
-            /** Own */
-            own: boolean;
+            /** Note */
+            note: string;
+            /** Pass On Until */
+            pass_on_until: string | null;
             /** Revision */
             revision: number;
-            /** Versions */
+            /** Source */
+            source: string;
+            /**
+             * Versions
+             * @description the latest first
+             */
             versions: components["schemas"]["VersionOut"][];
         };
         /** LossOut */
@@ -3183,26 +3383,27 @@ export interface components {
             /** Path */
             path: string;
         };
-        /** LutChange */
-        LutChange: {
-            /** Category */
-            category?: string | null;
+        /**
+         * LutCard
+         * @description What a LUT step needs to know of a LUT on the Shelf.
+         */
+        LutCard: {
             /** Expects */
-            expects?: string | null;
+            expects: string;
             /** Gives */
-            gives?: string | null;
-            /** Name */
-            name?: string | null;
-            /** Note */
-            note?: string | null;
-            /** Rights */
-            rights?: string | null;
+            gives: string;
+            /** Kind */
+            kind: string;
+            /** Sha256 */
+            sha256: string;
+            /** Size */
+            size: number;
         };
         /** LutFileOut */
         LutFileOut: {
             /** Bytes */
             bytes: number;
-            fidelity: components["schemas"]["Spread"] | null;
+            fidelity: components["schemas"]["SpreadFacts"] | null;
             /** File Name */
             file_name: string;
             /** Format */
@@ -3211,75 +3412,81 @@ export interface components {
             id: number;
             /** Lost */
             lost: string[];
+            /** Sha256 */
+            sha256: string;
             /** Size */
             size: number;
         };
-        /** LutLine */
-        LutLine: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-        };
-        /** LutOut */
+        /**
+         * LutOut
+         * @description A LUT as an entry, in its latest version.
+         */
         LutOut: {
             /** Author */
             author: string;
-            /** Bytes */
-            bytes: number;
+            /**
+             * By
+             * @description whose it is
+             */
+            by: string;
             /** Category */
             category: string;
-            /** Children */
-            children: components["schemas"]["LutLine"][];
             /** Expects */
             expects: string;
-            fidelity: components["schemas"]["Spread"] | null;
-            /** File Name */
-            file_name: string;
             /** Files */
             files: components["schemas"]["LutFileOut"][];
-            /** Format */
-            format: string;
             /** Gives */
             gives: string;
             /** Health */
             health: string;
             /** Health Words */
             health_words: string;
+            /**
+             * Holds
+             * @description 1D, 3D, 1D + 3D or the names of its formulas
+             */
+            holds: string;
             /** Id */
             id: number;
-            /** Kind */
-            kind: string;
+            kind: components["schemas"]["Kind"];
             /** Known */
             known: string;
             /** Left Out */
             left_out: string[];
-            /** Look */
-            look: number | null;
-            /** Look Name */
-            look_name: string;
-            /** Lost */
-            lost: string[];
+            /** Licence */
+            licence: string;
+            /** Lut */
+            lut: number;
             /** Made By */
             made_by: string;
+            made_from: components["schemas"]["MadeFrom"] | null;
+            /**
+             * May Change
+             * @description by the person who asks
+             */
+            may_change: boolean;
+            may_pass_on: components["schemas"]["PassOn"];
             /** Name */
             name: string;
             /** Note */
             note: string;
-            /** Own */
-            own: boolean;
-            /** Parent */
-            parent: number | null;
-            /** Parent Name */
-            parent_name: string;
-            /** Rights */
-            rights: string;
-            /** Sha256 */
-            sha256: string;
+            /**
+             * Offspring
+             * @description entries that were made from this one
+             */
+            offspring: components["schemas"]["MadeFrom"][];
+            /** Part */
+            part: string;
+            /** Pass On Until */
+            pass_on_until: string | null;
             /** Size */
             size: number;
+            /** Source */
+            source: string;
             /** Version */
-            version: number | null;
+            version: number;
+            /** Words */
+            words: string;
         };
         /**
          * LutStep
@@ -3357,14 +3564,18 @@ export interface components {
              */
             title?: string;
         };
-        /** MendIn */
-        MendIn: {
-            /**
-             * By
-             * @enum {string}
-             */
-            by: "declare" | "convert";
-            look: components["schemas"]["Look"];
+        /**
+         * MadeFrom
+         * @description The version of an entry that something was made, baked or branched from.
+         */
+        MadeFrom: {
+            /** Id */
+            id: number;
+            kind: components["schemas"]["Kind"];
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
         };
         /** NeutralIn */
         NeutralIn: {
@@ -3394,14 +3605,6 @@ export interface components {
             tint: number;
             /** Warm */
             warm: number;
-        };
-        /** NoteIn */
-        NoteIn: {
-            /**
-             * Note
-             * @default
-             */
-            note?: string;
         };
         /** OnPictureIn */
         OnPictureIn: {
@@ -3472,6 +3675,71 @@ export interface components {
                 number
             ];
         };
+        /** PageOut */
+        PageOut: {
+            /**
+             * Cursor
+             * @description where the next page begins; empty at the end
+             */
+            cursor: string;
+            /** Entries */
+            entries: components["schemas"]["EntryOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * PairReport
+         * @description What a pair gave. coverage: share of nodes with evidence; map: that share by red (down) and green (across); residual: CIEDE2000.
+         */
+        PairReport: {
+            /** Coverage */
+            coverage: number;
+            /**
+             * Download
+             * @default
+             */
+            download?: string;
+            /** Encoding */
+            encoding: string;
+            /** Entry */
+            entry?: number | null;
+            /**
+             * File
+             * @default
+             */
+            file?: string;
+            /**
+             * File Name
+             * @default
+             */
+            file_name?: string;
+            /** Fit */
+            fit: string;
+            /** Health */
+            health: string;
+            /** Largest */
+            largest: number;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out?: string[];
+            /** Map */
+            map: number[][];
+            /** Mean */
+            mean: number;
+            /** Moved */
+            moved: number;
+            /** P95 */
+            p95: number;
+            /**
+             * Page
+             * @default
+             */
+            page?: string;
+            /** Size */
+            size: number;
+        };
         /**
          * PartChoice
          * @description Which part of the look: top-level steps first..last, counted from 1, or the one step or group at `path`; all of it without.
@@ -3487,6 +3755,11 @@ export interface components {
              */
             path?: string;
         };
+        /**
+         * PassOn
+         * @enum {string}
+         */
+        PassOn: "yes" | "no" | "unknown";
         /** PersonOut */
         PersonOut: {
             /** Name */
@@ -3516,14 +3789,14 @@ export interface components {
             id: number;
             /** Kind */
             kind: string;
+            /** May Change */
+            may_change: boolean;
             /** Mended */
             mended: number;
             /** Name */
             name: string;
             /** Note */
             note: string;
-            /** Own */
-            own: boolean;
             /** Proxy Height */
             proxy_height: number;
             /** Proxy Width */
@@ -3546,10 +3819,10 @@ export interface components {
         PictureSetOut: {
             /** Id */
             id: number;
+            /** May Change */
+            may_change: boolean;
             /** Name */
             name: string;
-            /** Own */
-            own: boolean;
             /** Pictures */
             pictures: number[];
         };
@@ -3624,15 +3897,6 @@ export interface components {
             /** Revision */
             revision: number;
         };
-        /** PresetChange */
-        PresetChange: {
-            /** Category */
-            category?: string | null;
-            /** Name */
-            name?: string | null;
-            /** Note */
-            note?: string | null;
-        };
         /** PresetIn */
         PresetIn: {
             /**
@@ -3652,7 +3916,12 @@ export interface components {
         };
         /** PresetOut */
         PresetOut: {
-            /** By */
+            /** Author */
+            author: string;
+            /**
+             * By
+             * @description whose it is
+             */
             by: string;
             /** Category */
             category: string;
@@ -3660,14 +3929,27 @@ export interface components {
             favourite: boolean;
             /** Id */
             id: number;
+            kind: components["schemas"]["Kind"];
+            /** Licence */
+            licence: string;
+            /**
+             * May Change
+             * @description by the person who asks
+             */
+            may_change: boolean;
+            may_pass_on: components["schemas"]["PassOn"];
             /** Name */
             name: string;
             /** Note */
             note: string;
-            /** Own */
-            own: boolean;
+            /** Pass On Until */
+            pass_on_until: string | null;
+            /** Source */
+            source: string;
             /** Steps */
             steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
+            /** Version */
+            version: number;
         };
         /**
          * Range
@@ -3709,18 +3991,45 @@ export interface components {
             clean: boolean;
             /** Depth */
             depth: string;
+            /**
+             * Download
+             * @default
+             */
+            download?: string;
             /** Encoding */
             encoding: string;
+            /** Entry */
+            entry?: number | null;
+            /**
+             * File
+             * @default
+             */
+            file?: string;
+            /**
+             * File Name
+             * @default
+             */
+            file_name?: string;
             /** Found */
             found: components["schemas"]["EffectOut"][];
             /** Health */
             health: string;
             /** Kind */
             kind: string;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out?: string[];
             /** Measured */
             measured: {
                 [key: string]: number;
             };
+            /**
+             * Page
+             * @default
+             */
+            page?: string;
             /** Raw */
             raw: string;
             /** Size */
@@ -3788,7 +4097,7 @@ export interface components {
         Role: "viewer" | "designer" | "curator" | "admin";
         /**
          * Row
-         * @description One line of the table. problem: why it could not be read, with the line; then the rest is empty.
+         * @description A row as it stands, corrections included. entry: what it was kept as
          */
         Row: {
             /**
@@ -3806,6 +4115,13 @@ export interface components {
              * @default
              */
             category?: string;
+            /**
+             * Corrected
+             * @default false
+             */
+            corrected?: boolean;
+            /** Entry */
+            entry?: number | null;
             /**
              * Expects
              * @default
@@ -3839,16 +4155,18 @@ export interface components {
             how?: "" | "declared" | "guessed" | "asked";
             /** Index */
             index: number;
+            /** Keep */
+            keep?: boolean | null;
             /**
              * Kind
              * @default
              */
             kind?: string;
             /**
-             * Likeness
+             * Licence
              * @default
              */
-            likeness?: string;
+            licence?: string;
             /**
              * Name
              * @default
@@ -3872,20 +4190,10 @@ export interface components {
              */
             reason?: string;
             /**
-             * Rights
-             * @default
-             */
-            rights?: string;
-            /**
              * Same As
              * @default
              */
             same_as?: string;
-            /**
-             * Sha256
-             * @default
-             */
-            sha256?: string;
             /**
              * Size
              * @default 0
@@ -3966,6 +4274,12 @@ export interface components {
         };
         /** SessionOut */
         SessionOut: {
+            /**
+             * May
+             * @description what the person may do anywhere
+             * @default []
+             */
+            may?: ("design" | "curate" | "administer")[];
             person: components["schemas"]["PersonOut"] | null;
         };
         /**
@@ -4179,8 +4493,11 @@ export interface components {
              */
             strength?: number;
         };
-        /** Spread */
-        Spread: {
+        /**
+         * SpreadFacts
+         * @description CIEDE2000 over colours.
+         */
+        SpreadFacts: {
             /** Largest */
             largest: number;
             /** Mean */
@@ -4370,7 +4687,7 @@ export interface components {
         };
         /**
          * ToolChoice
-         * @description What is to be done. amount: strength, or the other LUT's share; other: id of the second LUT; low, high: of the domain.
+         * @description tool: its id; other: the entry that is the second LUT
          */
         ToolChoice: {
             /**
@@ -4394,12 +4711,9 @@ export interface components {
              * Size
              * @default 33
              */
-            size?: number;
-            /**
-             * Tool
-             * @enum {string}
-             */
-            tool: "strength" | "compose" | "blend" | "invert" | "resize" | "domain" | "grey" | "smooth" | "unswap" | "full-range" | "extend";
+            size?: number | null;
+            /** Tool */
+            tool: string;
         };
         /** ToolFrameIn */
         ToolFrameIn: {
@@ -4417,6 +4731,20 @@ export interface components {
              * @default
              */
             name?: string;
+        };
+        /**
+         * ToolOut
+         * @description A tool on LUTs: how many it takes, which settings it heeds.
+         */
+        ToolOut: {
+            /** Fields */
+            fields: string[];
+            /** Id */
+            id: string;
+            /** Inputs */
+            inputs: number;
+            /** Title */
+            title: string;
         };
         /** TraceIn */
         TraceIn: {
@@ -4443,13 +4771,8 @@ export interface components {
         };
         /** TryIn */
         TryIn: {
-            /** Id */
-            id: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "lut" | "look";
+            /** Entry */
+            entry: number;
             /** Picture */
             picture: number;
             /**
@@ -4457,12 +4780,25 @@ export interface components {
              * @default rest
              * @enum {string}
              */
-            quality?: "drag" | "rest" | "exact";
+            quality?: "drag" | "rest";
             /**
              * Strength
              * @default 1
              */
             strength?: number;
+        };
+        /**
+         * VersionIn
+         * @description revision: the draft that is meant, as the page shows it; null for whatever stands.
+         */
+        VersionIn: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Revision */
+            revision?: number | null;
         };
         /** VersionOut */
         VersionOut: {
@@ -4548,6 +4884,30 @@ export interface components {
              * @default 1
              */
             strength?: number;
+        };
+        /** WantedIn */
+        WantedIn: {
+            /**
+             * Category
+             * @default
+             */
+            category?: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind?: components["schemas"]["Kind"] | "";
+            /**
+             * Order
+             * @default newest
+             * @enum {string}
+             */
+            order?: "newest" | "name";
+            /**
+             * Q
+             * @default
+             */
+            q?: string;
         };
         /**
          * Wash
@@ -4695,7 +5055,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    saucer_studio_luts_bake_api_fidelity: {
+    saucer_studio_baking_api_fidelity: {
         parameters: {
             query?: never;
             header?: never;
@@ -4719,7 +5079,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_luts_bake_api_list_formats: {
+    saucer_studio_baking_api_list_formats: {
         parameters: {
             query?: never;
             header?: never;
@@ -4739,7 +5099,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_luts_bake_api_frame: {
+    saucer_studio_baking_api_frame: {
         parameters: {
             query?: never;
             header?: never;
@@ -4761,7 +5121,194 @@ export interface operations {
             };
         };
     };
-    saucer_studio_luts_lab_api_chart_file: {
+    saucer_studio_baking_api_list_bakes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BakeOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_baking_api_bake: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BakeIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_api_list_categories: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_api_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "look" | "lut" | "preset";
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Described"];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_api_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "look" | "lut" | "preset";
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_catalogue_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "look" | "lut" | "preset";
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Described"];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_api_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "look" | "lut" | "preset";
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FavouriteIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_catalogue_api_restore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "look" | "lut" | "preset";
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Described"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_work_api_chart_file: {
         parameters: {
             query?: {
                 kind?: "twin" | "plain";
@@ -4788,7 +5335,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_luts_lab_api_send_chart: {
+    saucer_studio_luts_work_api_send_chart: {
         parameters: {
             query?: never;
             header?: never;
@@ -4828,7 +5375,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_luts_lab_api_standin: {
+    saucer_studio_luts_work_api_standin: {
         parameters: {
             query?: never;
             header?: never;
@@ -4852,7 +5399,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_luts_lab_api_chart_reading: {
+    saucer_studio_luts_work_api_chart_reading: {
         parameters: {
             query?: never;
             header?: never;
@@ -5022,26 +5569,6 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_api_list_looks: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LookLine"][];
-                };
-            };
-        };
-    };
     saucer_studio_looks_api_create: {
         parameters: {
             query?: never;
@@ -5066,7 +5593,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_preview_api_advice: {
+    saucer_studio_preview_api_advice: {
         parameters: {
             query?: never;
             header?: never;
@@ -5090,7 +5617,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_preview_api_told_differences: {
+    saucer_studio_preview_api_told_differences: {
         parameters: {
             query?: never;
             header?: never;
@@ -5114,7 +5641,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_preview_api_discs: {
+    saucer_studio_preview_api_discs: {
         parameters: {
             query?: never;
             header?: never;
@@ -5166,7 +5693,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_preview_api_draft_fingerprint: {
+    saucer_studio_preview_api_draft_fingerprint: {
         parameters: {
             query?: {
                 size?: number;
@@ -5190,7 +5717,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_preview_api_frame: {
+    saucer_studio_preview_api_frame: {
         parameters: {
             query?: never;
             header?: never;
@@ -5212,7 +5739,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_preview_api_losses: {
+    saucer_studio_preview_api_losses: {
         parameters: {
             query?: never;
             header?: never;
@@ -5236,31 +5763,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_preview_api_mend_end: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MendIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Look"];
-                };
-            };
-        };
-    };
-    saucer_studio_looks_preview_api_neutral: {
+    saucer_studio_preview_api_neutral: {
         parameters: {
             query?: never;
             header?: never;
@@ -5284,7 +5787,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_preview_api_overlay: {
+    saucer_studio_preview_api_overlay: {
         parameters: {
             query?: never;
             header?: never;
@@ -5306,7 +5809,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_preview_api_pixel: {
+    saucer_studio_preview_api_pixel: {
         parameters: {
             query?: never;
             header?: never;
@@ -5330,7 +5833,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_preview_api_region: {
+    saucer_studio_preview_api_region: {
         parameters: {
             query?: never;
             header?: never;
@@ -5352,7 +5855,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_preview_api_scopes: {
+    saucer_studio_preview_api_scopes: {
         parameters: {
             query?: never;
             header?: never;
@@ -5376,7 +5879,31 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_preview_api_sketch: {
+    saucer_studio_preview_api_settle_end_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Look"];
+                };
+            };
+        };
+    };
+    saucer_studio_preview_api_sketch: {
         parameters: {
             query?: never;
             header?: never;
@@ -5400,7 +5927,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_preview_api_list_step_kinds: {
+    saucer_studio_preview_api_list_step_kinds: {
         parameters: {
             query?: never;
             header?: never;
@@ -5420,7 +5947,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_preview_api_trace: {
+    saucer_studio_preview_api_trace: {
         parameters: {
             query?: never;
             header?: never;
@@ -5442,7 +5969,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_preview_api_tries: {
+    saucer_studio_preview_api_tries: {
         parameters: {
             query?: never;
             header?: never;
@@ -5482,52 +6009,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LookOut"];
-                };
-            };
-        };
-    };
-    saucer_studio_looks_api_delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pk: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    saucer_studio_looks_api_bake: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pk: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BakeIn"];
-            };
-        };
-        responses: {
-            /** @description Accepted */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobOut"];
                 };
             };
         };
@@ -5573,7 +6054,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LookOut"];
+                    "application/json": components["schemas"]["DraftState"];
                 };
             };
         };
@@ -5668,28 +6149,6 @@ export interface operations {
             };
         };
     };
-    saucer_studio_looks_api_restore: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pk: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LookOut"];
-                };
-            };
-        };
-    };
     saucer_studio_looks_api_save_version: {
         parameters: {
             query?: never;
@@ -5701,7 +6160,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NoteIn"];
+                "application/json": components["schemas"]["VersionIn"];
             };
         };
         responses: {
@@ -5762,11 +6221,13 @@ export interface operations {
             };
         };
     };
-    saucer_studio_luts_api_list_luts: {
+    saucer_studio_luts_api_all_files: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                lut: number;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -5776,9 +6237,27 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["LutOut"][];
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_luts_api_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
                 };
+                content?: never;
             };
         };
     };
@@ -5849,27 +6328,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_luts_api_delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pk: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    saucer_studio_luts_api_change: {
+    saucer_studio_luts_api_correct: {
         parameters: {
             query?: never;
             header?: never;
@@ -5880,7 +6339,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LutChange"];
+                "application/json": components["schemas"]["EndsIn"];
             };
         };
         responses: {
@@ -5892,67 +6351,6 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LutOut"];
                 };
-            };
-        };
-    };
-    saucer_studio_luts_api_file: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pk: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    saucer_studio_luts_api_all_files: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pk: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    saucer_studio_luts_api_other_file: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pk: number;
-                file: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
         };
     };
@@ -5978,7 +6376,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_luts_lab_api_lut_health: {
+    saucer_studio_luts_work_api_lut_health: {
         parameters: {
             query?: never;
             header?: never;
@@ -6000,29 +6398,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_luts_api_restore: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pk: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LutOut"];
-                };
-            };
-        };
-    };
-    saucer_studio_luts_lab_api_use_tool: {
+    saucer_studio_luts_work_api_use_tool: {
         parameters: {
             query?: never;
             header?: never;
@@ -6048,7 +6424,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_luts_lab_api_tool_frame: {
+    saucer_studio_luts_work_api_tool_frame: {
         parameters: {
             query?: never;
             header?: never;
@@ -6072,7 +6448,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_luts_lab_api_send_pack: {
+    saucer_studio_luts_work_api_send_pack: {
         parameters: {
             query?: never;
             header?: never;
@@ -6104,7 +6480,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_luts_lab_api_pack_rows: {
+    saucer_studio_luts_work_api_list_rows: {
         parameters: {
             query?: never;
             header?: never;
@@ -6126,7 +6502,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_luts_lab_api_keep_rows: {
+    saucer_studio_luts_work_api_keep_rows: {
         parameters: {
             query?: never;
             header?: never;
@@ -6147,12 +6523,39 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LutOut"][];
+                    "application/json": number[];
                 };
             };
         };
     };
-    saucer_studio_luts_lab_api_send_pair: {
+    saucer_studio_luts_work_api_correct_row: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: number;
+                index: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Correction"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Row"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_work_api_send_pair: {
         parameters: {
             query?: never;
             header?: never;
@@ -6197,7 +6600,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_luts_lab_api_pair_fit: {
+    saucer_studio_luts_work_api_pair_fit: {
         parameters: {
             query?: never;
             header?: never;
@@ -6214,7 +6617,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Fitted"];
+                    "application/json": components["schemas"]["PairReport"];
                 };
             };
         };
@@ -6557,7 +6960,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_presets_api_delete: {
+    saucer_studio_presets_api_read: {
         parameters: {
             query?: never;
             header?: never;
@@ -6568,8 +6971,32 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_presets_api_preset_fingerprint: {
+        parameters: {
+            query?: {
+                size?: number;
+            };
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6577,81 +7004,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_presets_api_change: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pk: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PresetChange"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PresetOut"];
-                };
-            };
-        };
-    };
-    saucer_studio_presets_api_mark: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pk: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FavouriteIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PresetOut"];
-                };
-            };
-        };
-    };
-    saucer_studio_presets_api_restore: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pk: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PresetOut"];
-                };
-            };
-        };
-    };
-    saucer_studio_luts_lab_api_keep_result: {
+    saucer_studio_luts_work_api_keep_result: {
         parameters: {
             query?: never;
             header?: never;
@@ -6739,11 +7092,13 @@ export interface operations {
             };
         };
     };
-    saucer_studio_shelf_api_list_entries: {
+    saucer_studio_preview_entries_api_count_entries: {
         parameters: {
             query?: {
                 q?: string;
-                kind?: string;
+                kind?: components["schemas"]["Kind"] | "";
+                category?: string;
+                order?: "newest" | "name";
             };
             header?: never;
             path?: never;
@@ -6757,12 +7112,61 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EntryOut"][];
+                    "application/json": components["schemas"]["CountsOut"];
                 };
             };
         };
     };
-    saucer_studio_shelf_api_frame: {
+    saucer_studio_preview_entries_api_list_entries: {
+        parameters: {
+            query?: {
+                q?: string;
+                kind?: components["schemas"]["Kind"] | "";
+                category?: string;
+                order?: "newest" | "name";
+                cursor?: string;
+                size?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_preview_entries_api_preview: {
+        parameters: {
+            query: {
+                picture: number;
+            };
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_preview_entries_api_frame: {
         parameters: {
             query?: never;
             header?: never;
@@ -6784,7 +7188,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_shelf_api_grade: {
+    saucer_studio_preview_entries_api_grade: {
         parameters: {
             query?: never;
             header?: never;
@@ -6793,7 +7197,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["GradeIn"];
+                "application/json": components["schemas"]["GradeWork"];
             };
         };
         responses: {
@@ -6808,16 +7212,11 @@ export interface operations {
             };
         };
     };
-    saucer_studio_shelf_api_preview: {
+    saucer_studio_luts_work_api_list_tools: {
         parameters: {
-            query: {
-                picture: number;
-            };
+            query?: never;
             header?: never;
-            path: {
-                kind: "lut" | "look";
-                pk: number;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -6827,7 +7226,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ToolOut"][];
+                };
             };
         };
     };

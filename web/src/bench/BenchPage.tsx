@@ -4,53 +4,87 @@ import { createPortal } from "react-dom";
 import { Navigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../api/client";
-import { look as lookQuery, looks as looksQuery, pictures as picturesQuery, pictureSets, useMakeLook } from "../api/queries";
+import { firstEntries } from "../api/shelf";
+import { look as lookQuery, useMakeLook } from "../api/looks";
+import { pictures as picturesQuery, pictureSets } from "../api/pictures";
 import type { LookOut, Picture } from "../api/types";
 import { Primary } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { BringInSheet } from "../pictures/BringInSheet";
-import { useTopSlot } from "../TopBar";
+import { useTopSlot } from "../frame/TopBar";
 import { AddPanel, type LastKept } from "./add/AddPanel";
-import { outermost } from "./arrange";
+import { outermost } from "./look/arrange";
 import { BakeSheet } from "./bake/BakeSheet";
 import { HistorySheet } from "./history/HistorySheet";
-import { useKeys } from "./keys";
-import { KeysSheet } from "./KeysSheet";
-import { LookHead } from "./LookHead";
+import { useKeys } from "./view/keys";
+import { KeysSheet } from "./view/KeysSheet";
+import { LookHead } from "./recipe/LookHead";
 import { PresetSheet } from "./presets/PresetSheet";
 import { useRemember } from "./presets/useRemember";
 import { Recipe } from "./recipe/Recipe";
 import { useArrange } from "./recipe/useArrange";
 import { useClipboard } from "./recipe/useClipboard";
-import { SaveBar, SaveTrouble } from "./SaveBar";
+import { SaveBar, SaveTrouble } from "./saving/SaveBar";
 import { Scopes } from "./scopes/Scopes";
 import { Stage } from "./stage/Stage";
-import { StepPanel } from "./StepPanel";
+import { StepPanel } from "./steps/StepPanel";
 import { Tray } from "./tray/Tray";
 import { BenchContext, SavingContext, useBench, useOpenBench, useViewPart } from "./useBench";
-import { useFrames, useSeen } from "./useFrames";
-import { usePresence } from "./usePresence";
-import { toSearch } from "./view";
+import { useFrames, useSeen } from "./frames/useFrames";
+import { usePresence } from "./saving/usePresence";
+import { toSearch } from "./view/view";
 
 const Columns = styled.main`
-  grid-row: 2; position: relative; display: grid; grid-template-columns: 256px minmax(0, 1fr) 344px; height: 100%; min-height: 0;
+  grid-row: 2;
+  position: relative;
+  display: grid;
+  grid-template-columns: 256px minmax(0, 1fr) 344px;
+  height: 100%;
+  min-height: 0;
 `;
 const Side = styled.div`
-  display: flex; flex-direction: column; min-height: 0; min-width: 0; background: ${(p) => p.theme.tokens.glaze};
-  &:first-child { border-right: 1px solid ${(p) => p.theme.tokens.line}; }
-  &[data-right] { border-left: 1px solid ${(p) => p.theme.tokens.line}; }
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  min-width: 0;
+  background: ${(p) => p.theme.tokens.glaze};
+  &:first-child {
+    border-right: 1px solid ${(p) => p.theme.tokens.line};
+  }
+  &[data-right] {
+    border-left: 1px solid ${(p) => p.theme.tokens.line};
+  }
 `;
 const Middle = styled.div`
-  display: grid; grid-template-rows: minmax(0, 1fr) auto; min-height: 0; min-width: 0;
+  display: grid;
+  grid-template-rows: minmax(0, 1fr) auto;
+  min-height: 0;
+  min-width: 0;
 `;
 const Whole = styled.div`
-  display: grid; grid-template-rows: auto minmax(0, 1fr); height: 100%; min-height: 0;
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  height: 100%;
+  min-height: 0;
 `;
 const Plain = styled.main`
-  display: grid; place-content: center; justify-items: center; gap: 14px; height: 100%; color: ${(p) => p.theme.tokens.soft};
+  display: grid;
+  place-content: center;
+  justify-items: center;
+  gap: 14px;
+  height: 100%;
+  color: ${(p) => p.theme.tokens.soft};
 `;
 const Word = styled.div`
-  position: fixed; z-index: 30; left: 50%; bottom: 28px; transform: translateX(-50%); padding: 7px 16px; border-radius: 16px; background: ${(p) => p.theme.tokens.ink}; color: ${(p) => p.theme.tokens.glaze};
+  position: fixed;
+  z-index: 30;
+  left: 50%;
+  bottom: 28px;
+  transform: translateX(-50%);
+  padding: 7px 16px;
+  border-radius: 16px;
+  background: ${(p) => p.theme.tokens.ink};
+  color: ${(p) => p.theme.tokens.glaze};
 `;
 
 const none: readonly Picture[] = [];
@@ -98,7 +132,9 @@ function usePictures(): { seen: readonly Picture[]; tray: readonly Picture[] } {
     const ids = sets?.find((one) => one.id === set)?.pictures;
     const tray = ids ? all.filter((one) => ids.includes(one.id)) : all;
     const first = all.find((one) => one.id === chosen) ?? tray[0] ?? all[0];
-    const others = watched.map((id) => all.find((one) => one.id === id)).filter((one) => one !== undefined && one !== first);
+    const others = watched
+      .map((id) => all.find((one) => one.id === id))
+      .filter((one) => one !== undefined && one !== first);
     return { seen: first ? [first, ...(others as Picture[])] : none, tray };
   }, [all, sets, set, chosen, watched]);
 }
@@ -120,9 +156,17 @@ function Workplace() {
   useAddress();
   useRemember();
   const close = useCallback(() => setOpen(null), []);
-  const actions = useMemo(() => ({
-    arrange, tray, add: () => setOpen("add"), keep: () => store.get().marked.length > 0 && setOpen("keep"), history: () => setOpen("history"), keys: () => setOpen("keys"),
-  }), [arrange, tray, store]);
+  const actions = useMemo(
+    () => ({
+      arrange,
+      tray,
+      add: () => setOpen("add"),
+      keep: () => store.get().marked.length > 0 && setOpen("keep"),
+      history: () => setOpen("history"),
+      keys: () => setOpen("keys"),
+    }),
+    [arrange, tray, store],
+  );
   useKeys(actions);
   useClipboard(arrange, setSaid);
   useEffect(() => {
@@ -157,7 +201,9 @@ function Workplace() {
       {slot && createPortal(<SaveBar presence={presence} onBake={() => setOpen("bake")} />, slot)}
       {open === "bring" && <BringInSheet isOpen onClose={close} onDone={(picture) => view.choose(picture.id)} />}
       {open === "bake" && <BakeSheet isOpen onClose={close} picture={chosen} />}
-      {open === "keep" && <PresetSheet steps={outermost(store.get().look.steps ?? [], new Set(store.get().marked))} onClose={close} />}
+      {open === "keep" && (
+        <PresetSheet steps={outermost(store.get().look.steps ?? [], new Set(store.get().marked))} onClose={close} />
+      )}
       {open === "history" && <HistorySheet onClose={close} />}
       {open === "keys" && <KeysSheet onClose={close} />}
       {said && <Word role="status">{said}</Word>}
@@ -172,17 +218,27 @@ export function BenchPage() {
   const [first, setFirst] = useState<LookOut | null>(null);
   // The page works on from what it opened; a refetch behind its back must not put the clock back.
   if (entry && first?.id !== id) setFirst(entry.id === id ? entry : null);
-  if (error) return <Plain><Notice>{wordsFor(error)}</Notice></Plain>;
+  if (error)
+    return (
+      <Plain>
+        <Notice>{wordsFor(error)}</Notice>
+      </Plain>
+    );
   return first?.id === id ? <OpenBench key={id} entry={first} /> : <Plain>Opening the look…</Plain>;
 }
 
 /** The look edited last, or the first one to be made. */
 export function BenchStart() {
-  const { data: looks, error } = useQuery(looksQuery);
+  const { data: looks, error } = useQuery(firstEntries({ search: "", kind: "look", category: "" }, 1));
   const make = useMakeLook();
-  if (error) return <Plain><Notice>{wordsFor(error)}</Notice></Plain>;
+  if (error)
+    return (
+      <Plain>
+        <Notice>{wordsFor(error)}</Notice>
+      </Plain>
+    );
   if (!looks) return <Plain>Opening the Bench…</Plain>;
-  const [last] = looks;
+  const [last] = looks.entries;
   const opened = make.data?.id ?? last?.id;
   if (opened !== undefined) return <Navigate to={`/bench/${opened}`} replace />;
   return (

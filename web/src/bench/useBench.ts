@@ -1,14 +1,22 @@
 /** The Bench's behaviour: the store, its saving, and how it is looked at. */
 import { useQueryClient } from "@tanstack/react-query";
-import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
-import { call } from "../api/client";
-import { look as lookQuery } from "../api/queries";
+import {
+  createContext,
+  useCallback,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  useSyncExternalStore,
+} from "react";
+import { fetchLook, look as lookQuery } from "../api/looks";
 import type { LookOut } from "../api/types";
-import { withIds } from "./arrange";
-import { Autosave, keepHistory, keptDraft, keptHistory, type SaveState } from "./autosave";
-import { Picker } from "./picking";
-import { BenchStore, opened, type BenchState } from "./store";
-import { fromSearch, ViewStore, type View } from "./view";
+import { withIds } from "./look/arrange";
+import { Autosave, keepHistory, keptDraft, keptHistory, type SaveState } from "./saving/autosave";
+import { Picker } from "./view/picking";
+import { BenchStore, opened, type BenchState } from "./look/store";
+import { fromSearch, ViewStore, type View } from "./view/view";
 
 /** What never changes while a look is open. */
 export interface Bench {
@@ -24,6 +32,8 @@ export interface Bench {
   /** Show what somebody else saved, where nothing here waits to be saved. */
   readonly follow: () => Promise<void>;
   readonly refresh: () => Promise<void>;
+  /** Of the draft that was saved last. */
+  readonly revision: () => number;
 }
 
 /** How the draft stands on the server; apart from Bench, so that saving redraws only what shows it. */
@@ -61,7 +71,9 @@ export function useViewPart<Part>(part: (view: View) => Part): Part {
 function startState(entry: LookOut): { state: BenchState; unsaved: boolean } {
   const kept = keptDraft(entry.id);
   const { past, future } = keptHistory(entry.id);
-  return kept ? { state: opened(kept.look, past, future), unsaved: true } : { state: opened(entry.draft, past, future), unsaved: false };
+  return kept
+    ? { state: opened(kept.look, past, future), unsaved: true }
+    : { state: opened(entry.draft, past, future), unsaved: false };
 }
 
 /** Opens a look: its draft, what this browser kept of it, and the saving of what follows. */
@@ -74,12 +86,18 @@ export function useOpenBench(first: LookOut, search: URLSearchParams): { bench: 
   const [saving, setSaving] = useState<SaveState>({ kind: "saved" });
   const [entry, setEntry] = useState(first);
   const autosave = useRef<Autosave | null>(null);
+  const revision = useRef(first.revision);
 
   useEffect(() => {
     const kept = keptDraft(first.id);
     const saver = new Autosave(first.id, kept?.revision ?? first.revision, (state, saved) => {
-      setSaving((last) => (last.kind === state.kind && state.kind !== "conflict" && state.kind !== "refused" ? last : state));
-      if (saved) setEntry(saved);
+      setSaving((last) =>
+        last.kind === state.kind && state.kind !== "conflict" && state.kind !== "refused" ? last : state,
+      );
+      if (saved) {
+        revision.current = saved.revision;
+        setEntry((last) => ({ ...last, ...saved }));
+      }
     });
     autosave.current = saver;
     if (start.unsaved) saver.changed(store.get().look);
@@ -93,13 +111,14 @@ export function useOpenBench(first: LookOut, search: URLSearchParams): { bench: 
     return () => {
       stop();
       saver.close();
-      void client.invalidateQueries({ queryKey: ["looks"] });
       void client.invalidateQueries({ queryKey: ["shelf"] });
     };
   }, [client, first, start, store]);
 
   const refresh = useCallback(async () => {
-    setEntry(await client.fetchQuery(lookQuery(first.id)));
+    const entry = await client.query(lookQuery(first.id));
+    revision.current = entry.revision;
+    setEntry(entry);
     await client.invalidateQueries({ queryKey: ["history", first.id] });
   }, [client, first.id]);
   const bench = useMemo<Bench>(() => {
@@ -107,9 +126,10 @@ export function useOpenBench(first: LookOut, search: URLSearchParams): { bench: 
       const saver = autosave.current;
       if (!saver || saver.state.kind !== "conflict") return;
       const { by } = saver.state;
-      const theirs = await call<LookOut>(`/looks/${first.id}`);
+      const theirs = await fetchLook(first.id);
       const own = store.get().look;
       saver.rebase(theirs.revision);
+      revision.current = theirs.revision;
       if (mine) {
         store.edit(`What ${by} saved`, () => withIds(theirs.draft));
         store.edit("Keep mine", () => own);
@@ -121,14 +141,16 @@ export function useOpenBench(first: LookOut, search: URLSearchParams): { bench: 
       picker,
       id: first.id,
       refresh,
+      revision: () => revision.current,
       flush: () => autosave.current?.flush() ?? Promise.resolve(),
       keepMine: () => settle(true),
       takeTheirs: () => settle(false),
       follow: async () => {
-        const theirs = await call<LookOut>(`/looks/${first.id}`);
+        const theirs = await fetchLook(first.id);
         const look = withIds(theirs.draft);
         autosave.current?.follow(look, theirs.revision);
         store.edit(`What ${theirs.edited_by || "somebody"} saved`, () => look);
+        revision.current = theirs.revision;
         setEntry(theirs);
       },
     };

@@ -3,18 +3,42 @@ import { ToggleButton, ToggleButtonGroup } from "react-aria-components";
 import styled from "styled-components";
 
 const Row = styled(ToggleButtonGroup)`
-  display: inline-flex; gap: 2px; flex-wrap: wrap;
+  display: inline-flex;
+  gap: 2px;
+  flex-wrap: wrap;
 `;
 const Titled = styled.div`
-  display: grid; gap: 3px; justify-items: start;
-  > small { font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft}; }
-  > div { margin-left: -4px; }
+  display: grid;
+  gap: 3px;
+  justify-items: start;
+  > small {
+    font-size: ${(p) => p.theme.tokens.size.small};
+    color: ${(p) => p.theme.tokens.soft};
+  }
+  > div {
+    margin-left: -4px;
+  }
 `;
 const Item = styled(ToggleButton)`
-  border: 0; background: none; padding: 3px 11px; min-height: 26px; border-radius: 13px; cursor: pointer; font-weight: 500; color: ${(p) => p.theme.tokens.soft};
-  &[data-hovered] { color: ${(p) => p.theme.tokens.ink}; }
-  &[data-selected] { background: ${(p) => p.theme.tokens.ink}; color: ${(p) => p.theme.tokens.glaze}; }
-  &[data-disabled] { opacity: 0.4; cursor: default; }
+  border: 0;
+  background: none;
+  padding: 3px 11px;
+  min-height: 26px;
+  border-radius: 13px;
+  cursor: pointer;
+  font-weight: 500;
+  color: ${(p) => p.theme.tokens.soft};
+  &[data-hovered] {
+    color: ${(p) => p.theme.tokens.ink};
+  }
+  &[data-selected] {
+    background: ${(p) => p.theme.tokens.ink};
+    color: ${(p) => p.theme.tokens.glaze};
+  }
+  &[data-disabled] {
+    opacity: 0.4;
+    cursor: default;
+  }
 `;
 
 interface Props<T extends string> {
@@ -48,5 +72,12 @@ export function Choice<T extends string>({ label, value, options, onChange, clas
       ))}
     </Row>
   );
-  return titled ? <Titled><small aria-hidden>{label}</small>{row}</Titled> : row;
+  return titled ? (
+    <Titled>
+      <small aria-hidden>{label}</small>
+      {row}
+    </Titled>
+  ) : (
+    row
+  );
 }

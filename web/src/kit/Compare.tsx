@@ -1,18 +1,46 @@
-import { useCallback, useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode, type WheelEvent } from "react";
+import {
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+  type ReactNode,
+  type WheelEvent,
+} from "react";
 import styled from "styled-components";
 import { WipeLine, leftOf, type Wipe } from "./WipeLine";
 
 export type { Wipe } from "./WipeLine";
 
 const Root = styled.div`
-  position: relative; display: grid; place-items: center; min-width: 0; min-height: 0; overflow: hidden;
+  position: relative;
+  display: grid;
+  place-items: center;
+  min-width: 0;
+  min-height: 0;
+  overflow: hidden;
 `;
 const Frame = styled.div`
-  position: absolute; touch-action: none;
-  > canvas { position: absolute; inset: 0; width: 100%; height: 100%; display: block; }
-  &[data-cursor="pick"] { cursor: crosshair; }
-  &[data-cursor="pan"] { cursor: grab; }
-  &[data-cursor="panning"] { cursor: grabbing; }
+  position: absolute;
+  touch-action: none;
+  > canvas {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
+    display: block;
+  }
+  &[data-cursor="pick"] {
+    cursor: crosshair;
+  }
+  &[data-cursor="pan"] {
+    cursor: grab;
+  }
+  &[data-cursor="panning"] {
+    cursor: grabbing;
+  }
 `;
 
 export interface Point {
@@ -84,12 +112,37 @@ function useDrawn(bitmap: ImageBitmap | null, drawn: number) {
   return canvas;
 }
 
-function PartCanvas({ part, size, hidden, clip }: { part: Part; size: { width: number; height: number }; hidden: boolean; clip: string | undefined }) {
+function PartCanvas({
+  part,
+  size,
+  hidden,
+  clip,
+}: {
+  part: Part;
+  size: { width: number; height: number };
+  hidden: boolean;
+  clip: string | undefined;
+}) {
   const canvas = useDrawn(part.bitmap, 0);
   const share = (value: number, whole: number) => `${(value / whole) * 100}%`;
-  const inside = { position: "absolute", left: share(part.left, size.width), top: share(part.top, size.height), width: share(part.width, size.width), height: share(part.height, size.height), imageRendering: "pixelated" } as const;
+  const inside = {
+    position: "absolute",
+    left: share(part.left, size.width),
+    top: share(part.top, size.height),
+    width: share(part.width, size.width),
+    height: share(part.height, size.height),
+    imageRendering: "pixelated",
+  } as const;
   return (
-    <div style={{ position: "absolute", inset: 0, clipPath: clip, display: hidden ? "none" : undefined, pointerEvents: "none" }}>
+    <div
+      style={{
+        position: "absolute",
+        inset: 0,
+        clipPath: clip,
+        display: hidden ? "none" : undefined,
+        pointerEvents: "none",
+      }}
+    >
       <canvas ref={canvas} style={inside} data-testid="part" />
     </div>
   );
@@ -97,7 +150,28 @@ function PartCanvas({ part, size, hidden, clip }: { part: Part; size: { width: n
 
 /** One picture with what it is compared with: whole, wiped, fitted in or at a zoom that can be panned. */
 export function Compare(props: Props) {
-  const { before, after, drawn, wipe, onWipe, showBefore = false, label, onPoint, onWidth, inset = 14, size, zoom = null, middle, onMiddle, onZoom, onSight, parts, onPick, over, children } = props;
+  const {
+    before,
+    after,
+    drawn,
+    wipe,
+    onWipe,
+    showBefore = false,
+    label,
+    onPoint,
+    onWidth,
+    inset = 14,
+    size,
+    zoom = null,
+    middle,
+    onMiddle,
+    onZoom,
+    onSight,
+    parts,
+    onPick,
+    over,
+    children,
+  } = props;
   const root = useRef<HTMLDivElement>(null);
   const frame = useRef<HTMLDivElement>(null);
   const pan = useRef<{ x: number; y: number; middle: Point } | null>(null);
@@ -110,7 +184,9 @@ export function Compare(props: Props) {
   useEffect(() => {
     const element = root.current;
     if (!element) return undefined;
-    const watch = new ResizeObserver(([entry]) => entry && setRoom({ width: entry.contentRect.width, height: entry.contentRect.height }));
+    const watch = new ResizeObserver(
+      ([entry]) => entry && setRoom({ width: entry.contentRect.width, height: entry.contentRect.height }),
+    );
     watch.observe(element);
     return () => watch.disconnect();
   }, []);
@@ -122,18 +198,22 @@ export function Compare(props: Props) {
   const width = zoomed ? (size.width * zoom) / window.devicePixelRatio : fitted;
   const height = width / ratio;
   const at = middle ?? { x: 0.5, y: 0.5 };
-  const held = zoomed ? { x: within(at.x, room.width / width), y: within(at.y, room.height / height) } : { x: 0.5, y: 0.5 };
+  const held = zoomed
+    ? { x: within(at.x, room.width / width), y: within(at.y, room.height / height) }
+    : { x: 0.5, y: 0.5 };
   const left = Math.round(room.width / 2 - held.x * width);
   const top = Math.round(room.height / 2 - held.y * height);
   useEffect(() => onWidth?.(Math.ceil(fitted * window.devicePixelRatio)), [onWidth, fitted]);
 
-  const sight = zoomed && size && room.width > 0 ? inSight(size, { left, top, width, height }, room) : null;
+  const sight = zoomed && room.width > 0 ? inSight(size, { left, top, width, height }, room) : null;
   const told = sight ? `${sight.left} ${sight.top} ${sight.width} ${sight.height}` : "";
   useEffect(() => onSight?.(sight), [onSight, told]); // eslint-disable-line react-hooks/exhaustive-deps
 
   const place = useCallback((event: { clientX: number; clientY: number }): Point | null => {
     const box = frame.current?.getBoundingClientRect();
-    return box && box.width > 0 ? { x: (event.clientX - box.left) / box.width, y: (event.clientY - box.top) / box.height } : null;
+    return box && box.width > 0
+      ? { x: (event.clientX - box.left) / box.width, y: (event.clientY - box.top) / box.height }
+      : null;
   }, []);
 
   function onPointerDown(event: PointerEvent<HTMLDivElement>) {
@@ -152,7 +232,11 @@ export function Compare(props: Props) {
   function onPointerMove(event: PointerEvent<HTMLDivElement>) {
     const here = place(event);
     onPoint?.(here);
-    if (pan.current) onMiddle?.({ x: pan.current.middle.x - (event.clientX - pan.current.x) / width, y: pan.current.middle.y - (event.clientY - pan.current.y) / height });
+    if (pan.current)
+      onMiddle?.({
+        x: pan.current.middle.x - (event.clientX - pan.current.x) / width,
+        y: pan.current.middle.y - (event.clientY - pan.current.y) / height,
+      });
     else if (onPick && here && event.buttons & 1) onPick("move", here);
   }
 
@@ -175,22 +259,44 @@ export function Compare(props: Props) {
   }
 
   function onKeyDown(event: KeyboardEvent) {
-    const way = zoomed ? { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key] : undefined;
+    const way = zoomed
+      ? { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key]
+      : undefined;
     if (!way || event.target !== event.currentTarget) return;
     event.preventDefault();
-    onMiddle?.({ x: held.x + ((way[0] ?? 0) * room.width * 0.2) / width, y: held.y + ((way[1] ?? 0) * room.height * 0.2) / height });
+    onMiddle?.({
+      x: held.x + ((way[0] ?? 0) * room.width * 0.2) / width,
+      y: held.y + ((way[1] ?? 0) * room.height * 0.2) / height,
+    });
   }
 
   const clip = wipe && !showBefore ? leftOf(wipe, width, height) : undefined;
   const hidden = !showBefore && !wipe;
   return (
     <Root ref={root} onWheel={onWheel}>
-      <Frame ref={frame} role="img" aria-label={label} data-testid="compare" data-cursor={onPick ? "pick" : zoomed ? (panning ? "panning" : "pan") : undefined} style={{ width, height, left, top }} tabIndex={zoomed ? 0 : undefined}
-        onPointerDown={onPointerDown} onPointerMove={onPointerMove} onPointerUp={onPointerUp} onPointerCancel={onPointerUp} onPointerLeave={() => onPoint?.(null)} onKeyDown={onKeyDown}>
+      <Frame
+        ref={frame}
+        role="img"
+        aria-label={label}
+        data-testid="compare"
+        data-cursor={onPick ? "pick" : zoomed ? (panning ? "panning" : "pan") : undefined}
+        style={{ width, height, left, top }}
+        tabIndex={zoomed ? 0 : undefined}
+        onPointerDown={onPointerDown}
+        onPointerMove={onPointerMove}
+        onPointerUp={onPointerUp}
+        onPointerCancel={onPointerUp}
+        onPointerLeave={() => onPoint?.(null)}
+        onKeyDown={onKeyDown}
+      >
         <canvas ref={afterCanvas} data-testid="after" />
-        {zoomed && size && parts?.after && <PartCanvas part={parts.after} size={size} hidden={false} clip={undefined} />}
-        <canvas ref={beforeCanvas} data-testid="before" style={showBefore ? undefined : clip ? { clipPath: clip } : { display: "none" }} />
-        {zoomed && size && parts?.before && <PartCanvas part={parts.before} size={size} hidden={hidden} clip={clip} />}
+        {zoomed && parts?.after && <PartCanvas part={parts.after} size={size} hidden={false} clip={undefined} />}
+        <canvas
+          ref={beforeCanvas}
+          data-testid="before"
+          style={showBefore ? undefined : clip ? { clipPath: clip } : { display: "none" }}
+        />
+        {zoomed && parts?.before && <PartCanvas part={parts.before} size={size} hidden={hidden} clip={clip} />}
       </Frame>
       {(over || (wipe && !showBefore)) && (
         <div style={{ position: "absolute", left, top, width, height, pointerEvents: "none" }}>
@@ -208,7 +314,11 @@ function within(middle: number, seen: number): number {
   return seen >= 1 ? 0.5 : Math.min(1 - seen / 2, Math.max(seen / 2, middle));
 }
 
-function inSight(size: { width: number; height: number }, box: { left: number; top: number; width: number; height: number }, room: { width: number; height: number }): Sight {
+function inSight(
+  size: { width: number; height: number },
+  box: { left: number; top: number; width: number; height: number },
+  room: { width: number; height: number },
+): Sight {
   const scale = size.width / box.width;
   const left = Math.max(0, Math.floor(-box.left * scale));
   const top = Math.max(0, Math.floor(-box.top * scale));

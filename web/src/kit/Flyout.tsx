@@ -4,11 +4,27 @@ import styled from "styled-components";
 import { Menu } from "./Picker";
 
 const Panel = styled(Dialog)`
-  padding: 10px 12px; display: grid; gap: 10px; outline: none; color: ${(p) => p.theme.tokens.ink}; min-width: 240px; max-width: 340px;
+  padding: 10px 12px;
+  display: grid;
+  gap: 10px;
+  outline: none;
+  color: ${(p) => p.theme.tokens.ink};
+  min-width: 240px;
+  max-width: 340px;
 `;
 
 /** A few settings that open beside the button they belong to. */
-export function Flyout({ label, button, children, placement = "bottom start" }: { label: string; button: ReactElement; children: ReactNode; placement?: "bottom start" | "bottom end" | "top start" | "top end" }) {
+export function Flyout({
+  label,
+  button,
+  children,
+  placement = "bottom start",
+}: {
+  label: string;
+  button: ReactElement;
+  children: ReactNode;
+  placement?: "bottom start" | "bottom end" | "top start" | "top end";
+}) {
   return (
     <DialogTrigger>
       {button}

@@ -2,14 +2,26 @@ import { Slider, SliderThumb, SliderTrack } from "react-aria-components";
 import styled from "styled-components";
 
 const Root = styled(Slider)`
-  width: calc(100% - 16px); margin: 6px 8px;
+  width: calc(100% - 16px);
+  margin: 6px 8px;
 `;
 const Track = styled(SliderTrack)`
-  height: 18px; width: 100%; border-radius: 9px; cursor: ew-resize;
+  height: 18px;
+  width: 100%;
+  border-radius: 9px;
+  cursor: ew-resize;
 `;
 const Thumb = styled(SliderThumb)`
-  top: 9px; width: 18px; height: 18px; border-radius: 50%; border: 2.5px solid ${(p) => p.theme.tokens.glaze}; box-shadow: 0 0 0 1.5px ${(p) => p.theme.tokens.ink};
-  &[data-focus-visible] { outline: 2px solid ${(p) => p.theme.tokens.accent}; outline-offset: 3px; }
+  top: 9px;
+  width: 18px;
+  height: 18px;
+  border-radius: 50%;
+  border: 2.5px solid ${(p) => p.theme.tokens.glaze};
+  box-shadow: 0 0 0 1.5px ${(p) => p.theme.tokens.ink};
+  &[data-focus-visible] {
+    outline: 2px solid ${(p) => p.theme.tokens.accent};
+    outline-offset: 3px;
+  }
 `;
 
 /** Hues round the circle, unrolled, at one lightness and chroma. */
@@ -26,7 +38,15 @@ interface Props {
 /** A hue, chosen on the circle unrolled into a ribbon. */
 export function HueStrip({ label, value, onChange, onDone }: Props) {
   return (
-    <Root aria-label={label} minValue={0} maxValue={359} step={1} value={Math.round(value) % 360} onChange={(next) => onChange(Number(next))} onChangeEnd={onDone}>
+    <Root
+      aria-label={label}
+      minValue={0}
+      maxValue={359}
+      step={1}
+      value={Math.round(value) % 360}
+      onChange={(next) => onChange(Number(next))}
+      onChangeEnd={onDone}
+    >
       <Track style={{ background: hueRibbon }}>
         <Thumb style={{ background: `oklch(0.72 0.125 ${value})` }} />
       </Track>

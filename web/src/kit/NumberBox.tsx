@@ -2,9 +2,19 @@ import { useRef, useState, type KeyboardEvent } from "react";
 import styled from "styled-components";
 
 const Box = styled.input`
-  width: 100%; min-width: 0; border: 0; background: none; padding: 3px 0; text-align: inherit; border-radius: 3px;
-  font-family: ${(p) => p.theme.tokens.numbers}; font-size: ${(p) => p.theme.tokens.size.small}; font-variant-numeric: tabular-nums;
-  &[aria-invalid="true"] { text-decoration: underline wavy ${(p) => p.theme.tokens.caution}; }
+  width: 100%;
+  min-width: 0;
+  border: 0;
+  background: none;
+  padding: 3px 0;
+  text-align: inherit;
+  border-radius: 3px;
+  font-family: ${(p) => p.theme.tokens.numbers};
+  font-size: ${(p) => p.theme.tokens.size.small};
+  font-variant-numeric: tabular-nums;
+  &[aria-invalid="true"] {
+    text-decoration: underline wavy ${(p) => p.theme.tokens.caution};
+  }
 `;
 
 interface Props {
@@ -27,7 +37,8 @@ export function NumberBox({ label, value, onChange, low, high, step, digits, neu
   const [draft, setDraft] = useState<string | null>(null);
   const field = useRef<HTMLInputElement>(null);
   const parsed = Number((draft ?? shown).replace(",", "."));
-  const valid = draft === null || (draft.trim() !== "" && Number.isFinite(parsed) && parsed >= low - 1e-9 && parsed <= high + 1e-9);
+  const valid =
+    draft === null || (draft.trim() !== "" && Number.isFinite(parsed) && parsed >= low - 1e-9 && parsed <= high + 1e-9);
 
   function commit() {
     if (draft !== null && valid && draft !== shown) onChange(Math.min(high, Math.max(low, parsed)));

@@ -3,12 +3,24 @@ import styled from "styled-components";
 import { FieldLabel } from "./Picker";
 
 const Root = styled(TextField)`
-  display: flex; flex-direction: column; gap: 3px; min-width: 0;
+  display: flex;
+  flex-direction: column;
+  gap: 3px;
+  min-width: 0;
 `;
 export const TextInput = styled(Input)`
-  min-height: 30px; padding: 3px 10px; border: 1px solid ${(p) => p.theme.tokens.line}; border-radius: ${(p) => p.theme.tokens.radius.field}; background: ${(p) => p.theme.tokens.glaze}; width: 100%;
-  &:hover { border-color: ${(p) => p.theme.tokens.faint}; }
-  &::placeholder { color: ${(p) => p.theme.tokens.soft}; }
+  min-height: 30px;
+  padding: 3px 10px;
+  border: 1px solid ${(p) => p.theme.tokens.line};
+  border-radius: ${(p) => p.theme.tokens.radius.field};
+  background: ${(p) => p.theme.tokens.glaze};
+  width: 100%;
+  &:hover {
+    border-color: ${(p) => p.theme.tokens.faint};
+  }
+  &::placeholder {
+    color: ${(p) => p.theme.tokens.soft};
+  }
 `;
 
 interface Props {
@@ -25,9 +37,28 @@ interface Props {
   readonly list?: string;
 }
 
-export function TextBox({ label, value, onChange, placeholder, type = "text", autoComplete = "off", maxLength, hideLabel = false, autoFocus = false, list }: Props) {
+export function TextBox({
+  label,
+  value,
+  onChange,
+  placeholder,
+  type = "text",
+  autoComplete = "off",
+  maxLength,
+  hideLabel = false,
+  autoFocus = false,
+  list,
+}: Props) {
   return (
-    <Root autoFocus={autoFocus} value={value} onChange={onChange} type={type} autoComplete={autoComplete} {...(maxLength ? { maxLength } : {})} {...(hideLabel ? { "aria-label": label } : {})}>
+    <Root
+      autoFocus={autoFocus}
+      value={value}
+      onChange={onChange}
+      type={type}
+      autoComplete={autoComplete}
+      {...(maxLength ? { maxLength } : {})}
+      {...(hideLabel ? { "aria-label": label } : {})}
+    >
       {!hideLabel && <FieldLabel>{label}</FieldLabel>}
       <TextInput {...(placeholder ? { placeholder } : {})} {...(list ? { list } : {})} />
     </Root>

@@ -2,5 +2,10 @@ import styled from "styled-components";
 
 /** Words for screen readers only. */
 export const Unseen = styled.span`
-  position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); white-space: nowrap;
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+  white-space: nowrap;
 `;

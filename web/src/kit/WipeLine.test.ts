@@ -1,7 +1,10 @@
 import { describe, expect, it } from "vitest";
 import { leftOf, rightOf } from "./WipeLine";
 
-const points = (path: string) => [...path.matchAll(/(-?[\d.]+)(px|%) (-?[\d.]+)(px|%)/g)].map((match) => [Number(match[1]), Number(match[3])] as const);
+const points = (path: string) =>
+  [...path.matchAll(/(-?[\d.]+)(px|%) (-?[\d.]+)(px|%)/g)].map(
+    (match) => [Number(match[1]), Number(match[3])] as const,
+  );
 
 /** Is the place inside the polygon? By the crossing rule. */
 function inside(corners: readonly (readonly [number, number])[], x: number, y: number): boolean {
@@ -18,7 +21,8 @@ describe("the halves of a wipe", () => {
     const wipe = { x: 0.4, y: 0.6, angle };
     const [left, right] = [points(leftOf(wipe, 1600, 900)), points(rightOf(wipe, 16 / 9))];
     for (let x = 0.05; x < 1; x += 0.1) {
-      for (let y = 0.05; y < 1; y += 0.1) expect(inside(left, x * 1600, y * 900), `${x} ${y}`).toBe(!inside(right, x * 100, y * 100));
+      for (let y = 0.05; y < 1; y += 0.1)
+        expect(inside(left, x * 1600, y * 900), `${x} ${y}`).toBe(!inside(right, x * 100, y * 100));
     }
   });
 

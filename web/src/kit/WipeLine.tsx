@@ -2,13 +2,32 @@ import { type KeyboardEvent, type PointerEvent } from "react";
 import styled from "styled-components";
 
 const Line = styled.div`
-  position: absolute; width: 0; border-left: 1.5px solid ${(p) => p.theme.tokens.onPicture}; box-shadow: 0 0 0 0.5px ${(p) => p.theme.tokens.pictureEdge}; pointer-events: none; transform-origin: 0 50%;
+  position: absolute;
+  width: 0;
+  border-left: 1.5px solid ${(p) => p.theme.tokens.onPicture};
+  box-shadow: 0 0 0 0.5px ${(p) => p.theme.tokens.pictureEdge};
+  pointer-events: none;
+  transform-origin: 0 50%;
 `;
 const Grip = styled.div`
-  position: absolute; width: 18px; height: 18px; margin: -9px; border-radius: 50%; background: ${(p) => p.theme.tokens.onPicture}; box-shadow: 0 0 0 1px ${(p) => p.theme.tokens.pictureEdge}; cursor: grab; touch-action: none; pointer-events: auto;
+  position: absolute;
+  width: 18px;
+  height: 18px;
+  margin: -9px;
+  border-radius: 50%;
+  background: ${(p) => p.theme.tokens.onPicture};
+  box-shadow: 0 0 0 1px ${(p) => p.theme.tokens.pictureEdge};
+  cursor: grab;
+  touch-action: none;
+  pointer-events: auto;
 `;
 const Turn = styled(Grip)`
-  width: 12px; height: 12px; margin: -6px; cursor: crosshair; background: ${(p) => p.theme.tokens.ink}; border: 2px solid ${(p) => p.theme.tokens.onPicture};
+  width: 12px;
+  height: 12px;
+  margin: -6px;
+  cursor: crosshair;
+  background: ${(p) => p.theme.tokens.ink};
+  border: 2px solid ${(p) => p.theme.tokens.onPicture};
 `;
 
 export interface Wipe {
@@ -24,15 +43,23 @@ type Corner = readonly [number, number];
 /** Corners of the half plane left of the line, far beyond a frame of this size. */
 function halfPlane(wipe: Wipe, width: number, height: number): readonly Corner[] {
   const turn = (wipe.angle * Math.PI) / 180;
-  const [along, away] = [[-Math.sin(turn), Math.cos(turn)], [-Math.cos(turn), -Math.sin(turn)]] as const;
+  const [along, away] = [
+    [-Math.sin(turn), Math.cos(turn)],
+    [-Math.cos(turn), -Math.sin(turn)],
+  ] as const;
   const far = width + height;
-  const corner = (a: number, b: number): Corner => [wipe.x * width + along[0] * a + away[0] * b, wipe.y * height + along[1] * a + away[1] * b];
+  const corner = (a: number, b: number): Corner => [
+    wipe.x * width + along[0] * a + away[0] * b,
+    wipe.y * height + along[1] * a + away[1] * b,
+  ];
   return [corner(-far, 0), corner(far, 0), corner(far, far), corner(-far, far)];
 }
 
 /** Where the half plane left of the line covers the frame, as a clip path in pixels. */
 export function leftOf(wipe: Wipe, width: number, height: number): string {
-  return `polygon(${halfPlane(wipe, width, height).map(([x, y]) => `${x.toFixed(2)}px ${y.toFixed(2)}px`).join(", ")})`;
+  return `polygon(${halfPlane(wipe, width, height)
+    .map(([x, y]) => `${x.toFixed(2)}px ${y.toFixed(2)}px`)
+    .join(", ")})`;
 }
 
 /** The other half, as a clip path in shares of a frame of this width by its height. */
@@ -73,11 +100,35 @@ export function WipeLine({ wipe, onWipe, width, height, place }: Props) {
   const cut = Math.max(0, (width + height) / 2 - height / 2 - 10);
   return (
     <>
-      <Line style={{ left: wipe.x * width, top: wipe.y * height - (width + height) / 2, height: width + height, transform: `rotate(${wipe.angle}deg)`, clipPath: `inset(${cut}px -2px)` }} />
-      <Grip role="slider" tabIndex={0} aria-label="Wipe" aria-valuenow={Math.round(wipe.x * 100)} aria-valuemin={0} aria-valuemax={100} aria-valuetext={`${Math.round(wipe.x * 100)} %, ${Math.round(wipe.angle)} degrees`}
-        style={{ left: wipe.x * width, top: wipe.y * height }} onPointerDown={capture} onPointerMove={(event) => drag("move", event)} onKeyDown={onKeyDown} />
-      <Turn aria-hidden style={{ left: wipe.x * width + Math.sin(turn) * reach, top: wipe.y * height - Math.cos(turn) * reach }}
-        onPointerDown={capture} onPointerMove={(event) => drag("turn", event)} onDoubleClick={() => onWipe?.({ ...wipe, angle: 0 })} />
+      <Line
+        style={{
+          left: wipe.x * width,
+          top: wipe.y * height - (width + height) / 2,
+          height: width + height,
+          transform: `rotate(${wipe.angle}deg)`,
+          clipPath: `inset(${cut}px -2px)`,
+        }}
+      />
+      <Grip
+        role="slider"
+        tabIndex={0}
+        aria-label="Wipe"
+        aria-valuenow={Math.round(wipe.x * 100)}
+        aria-valuemin={0}
+        aria-valuemax={100}
+        aria-valuetext={`${Math.round(wipe.x * 100)} %, ${Math.round(wipe.angle)} degrees`}
+        style={{ left: wipe.x * width, top: wipe.y * height }}
+        onPointerDown={capture}
+        onPointerMove={(event) => drag("move", event)}
+        onKeyDown={onKeyDown}
+      />
+      <Turn
+        aria-hidden
+        style={{ left: wipe.x * width + Math.sin(turn) * reach, top: wipe.y * height - Math.cos(turn) * reach }}
+        onPointerDown={capture}
+        onPointerMove={(event) => drag("turn", event)}
+        onDoubleClick={() => onWipe?.({ ...wipe, angle: 0 })}
+      />
     </>
   );
 }

@@ -23,5 +23,10 @@ export function useUnits(): { units: Units; peak: number; digits: number; write:
     return () => listeners.delete(tell);
   }, read);
   const digits = units === "10-bit" ? 0 : 1;
-  return { units, peak: peaks[units], digits, write: (value) => (value * peaks[units]).toFixed(units === "percent" ? 1 : 0) };
+  return {
+    units,
+    peak: peaks[units],
+    digits,
+    write: (value) => (value * peaks[units]).toFixed(units === "percent" ? 1 : 0),
+  };
 }

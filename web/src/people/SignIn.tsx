@@ -2,23 +2,54 @@ import { useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { wordsFor } from "../api/client";
-import { useSignIn } from "../api/queries";
+import { useSignIn } from "../api/session";
 import { Primary } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { TextBox } from "../kit/TextBox";
-import { Mark } from "../TopBar";
+import { Mark } from "../frame/TopBar";
 
 const Page = styled.main`
-  min-height: 100vh; display: grid; place-items: center; background: ${(p) => p.theme.tokens.paper};
+  min-height: 100vh;
+  display: grid;
+  place-items: center;
+  background: ${(p) => p.theme.tokens.paper};
 `;
 const Plate = styled.div`
-  width: 460px; height: 460px; border-radius: 50%; background: ${(p) => p.theme.tokens.glaze}; border: 1px solid ${(p) => p.theme.tokens.line}; display: grid; place-items: center; position: relative;
-  &::before { content: ""; position: absolute; inset: 26px; border-radius: 50%; border: 1px solid ${(p) => p.theme.tokens.line}; pointer-events: none; }
+  width: 460px;
+  height: 460px;
+  border-radius: 50%;
+  background: ${(p) => p.theme.tokens.glaze};
+  border: 1px solid ${(p) => p.theme.tokens.line};
+  display: grid;
+  place-items: center;
+  position: relative;
+  &::before {
+    content: "";
+    position: absolute;
+    inset: 26px;
+    border-radius: 50%;
+    border: 1px solid ${(p) => p.theme.tokens.line};
+    pointer-events: none;
+  }
 `;
 const Fields = styled(Form)`
-  width: 240px; display: grid; gap: 12px; position: relative;
-  h1 { display: flex; align-items: center; gap: 9px; justify-content: center; font-size: 22px; font-weight: 600; letter-spacing: -0.02em; margin-bottom: 6px; }
-  button { margin-top: 4px; }
+  width: 240px;
+  display: grid;
+  gap: 12px;
+  position: relative;
+  h1 {
+    display: flex;
+    align-items: center;
+    gap: 9px;
+    justify-content: center;
+    font-size: 22px;
+    font-weight: 600;
+    letter-spacing: -0.02em;
+    margin-bottom: 6px;
+  }
+  button {
+    margin-top: 4px;
+  }
 `;
 
 export function SignIn() {
@@ -34,11 +65,22 @@ export function SignIn() {
             signIn.mutate({ username, password });
           }}
         >
-          <h1><Mark size={25} />Saucer</h1>
+          <h1>
+            <Mark size={25} />
+            Saucer
+          </h1>
           <TextBox label="Name" value={username} onChange={setUsername} autoComplete="username" />
-          <TextBox label="Password" type="password" value={password} onChange={setPassword} autoComplete="current-password" />
+          <TextBox
+            label="Password"
+            type="password"
+            value={password}
+            onChange={setPassword}
+            autoComplete="current-password"
+          />
           {signIn.error && <Notice>{wordsFor(signIn.error)}</Notice>}
-          <Primary type="submit" isDisabled={!username || !password} isPending={signIn.isPending}>Sign in</Primary>
+          <Primary type="submit" isDisabled={!username || !password} isPending={signIn.isPending}>
+            Sign in
+          </Primary>
         </Fields>
       </Plate>
     </Page>

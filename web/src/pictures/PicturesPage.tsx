@@ -5,33 +5,65 @@ import { createPortal } from "react-dom";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../api/client";
-import { encodings as encodingsQuery, pictures as picturesQuery, useChangePicture, useDeletePicture, useRestorePicture } from "../api/queries";
+import { encodings as encodingsQuery } from "../api/encodings";
+import { pictures as picturesQuery, useChangePicture, useDeletePicture, useRestorePicture } from "../api/pictures";
+import { useMay } from "../api/session";
 import type { Picture } from "../api/types";
 import { IconButton, Primary, WordButton } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { Picker } from "../kit/Picker";
-import { useTopSlot } from "../TopBar";
+import { useTopSlot } from "../frame/TopBar";
 import { BringInSheet } from "./BringInSheet";
 
 const Page = styled.main`
-  overflow-y: auto; padding: 22px 24px 40px; background: ${(p) => p.theme.surround.field}; color: ${(p) => p.theme.surround.ink};
+  overflow-y: auto;
+  padding: 22px 24px 40px;
+  background: ${(p) => p.theme.surround.field};
+  color: ${(p) => p.theme.surround.ink};
 `;
 const Wall = styled.ul`
-  list-style: none; margin: 0; padding: 0; display: grid; gap: 24px 20px; grid-template-columns: repeat(auto-fill, minmax(280px, 1fr));
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 24px 20px;
+  grid-template-columns: repeat(auto-fill, minmax(280px, 1fr));
 `;
 const Card = styled.li`
   min-width: 0;
-  img { display: block; width: 100%; aspect-ratio: 16 / 9; object-fit: contain; }
+  img {
+    display: block;
+    width: 100%;
+    aspect-ratio: 16 / 9;
+    object-fit: contain;
+  }
 `;
 const Row = styled.div`
-  display: flex; align-items: center; gap: 6px; margin-top: 8px; min-width: 0;
-  b { flex: 1; min-width: 0; font-weight: 600; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  margin-top: 8px;
+  min-width: 0;
+  b {
+    flex: 1;
+    min-width: 0;
+    font-weight: 600;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
 `;
 const Facts = styled.p`
-  color: ${(p) => p.theme.surround.soft}; font-size: ${(p) => p.theme.tokens.size.small}; margin: 1px 0 7px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap;
+  color: ${(p) => p.theme.surround.soft};
+  font-size: ${(p) => p.theme.tokens.size.small};
+  margin: 1px 0 7px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 `;
 const Said = styled.div`
-  margin-bottom: 18px; max-width: 720px;
+  margin-bottom: 18px;
+  max-width: 720px;
 `;
 const depths: Record<string, string> = { u8: "8 bit", u16: "16 bit", f16: "half float", f32: "float" };
 
@@ -42,6 +74,7 @@ export function PicturesPage() {
   const [bringing, setBringing] = useState(false);
   const [gone, setGone] = useState<Picture | null>(null);
   const slot = useTopSlot();
+  const mayDesign = useMay("design");
   const navigate = useNavigate();
   const change = useChangePicture();
   const remove = useDeletePicture();
@@ -51,34 +84,73 @@ export function PicturesPage() {
 
   return (
     <Page>
-      {slot && createPortal(<Primary onPress={() => setBringing(true)}>Bring in a picture</Primary>, slot)}
-      {trouble && <Said><Notice>{wordsFor(trouble)}</Notice></Said>}
+      {slot && mayDesign && createPortal(<Primary onPress={() => setBringing(true)}>Bring in a picture</Primary>, slot)}
+      {trouble && (
+        <Said>
+          <Notice>{wordsFor(trouble)}</Notice>
+        </Said>
+      )}
       {gone && (
         <Said>
           <Notice tone="word">
-            {gone.name} was deleted. <WordButton onPress={() => restore.mutate(gone.id, { onSuccess: () => setGone(null) })}>Bring it back</WordButton>
+            {gone.name} was deleted.{" "}
+            <WordButton onPress={() => restore.mutate(gone.id, { onSuccess: () => setGone(null) })}>
+              Bring it back
+            </WordButton>
           </Notice>
         </Said>
       )}
-      {pictures?.length === 0 && <p>There are no pictures yet. Bring one in to see looks on it.</p>}
+      {pictures?.length === 0 && (
+        <p>
+          {mayDesign
+            ? "There are no pictures yet. Bring one in to see looks on it."
+            : "There are no pictures yet. A designer can bring them in."}
+        </p>
+      )}
       <Wall aria-label="Pictures">
         {pictures?.map((picture) => (
           <Card key={picture.id}>
-            <img src={`/api/pictures/${picture.id}/frame.png?${picture.state}-${picture.encoding}`} alt={picture.name} loading="lazy" />
+            <img
+              src={`/api/pictures/${picture.id}/frame.png?${picture.state}-${picture.encoding}`}
+              alt={picture.name}
+              loading="lazy"
+            />
             <Row>
               <b title={picture.file_name}>{picture.name}</b>
-              <IconButton aria-label={`Delete ${picture.name}`} onPress={() => remove.mutate(picture.id, { onSuccess: () => setGone(picture) })}><Trash2 aria-hidden /></IconButton>
+              {picture.may_change && (
+                <IconButton
+                  aria-label={`Delete ${picture.name}`}
+                  onPress={() => remove.mutate(picture.id, { onSuccess: () => setGone(picture) })}
+                >
+                  <Trash2 aria-hidden />
+                </IconButton>
+              )}
             </Row>
             <Facts>
-              {picture.width} × {picture.height}, {picture.kind === "openexr" ? "EXR" : picture.kind.toUpperCase()}, {depths[picture.depth]}
+              {picture.width} × {picture.height}, {picture.kind === "openexr" ? "EXR" : picture.kind.toUpperCase()},{" "}
+              {depths[picture.depth]}
               {picture.mended > 0 && `, ${picture.mended} damaged pixels set to 0`}
               {picture.note && ` · ${picture.note}`}
             </Facts>
-            <Picker label={`Encoding of ${picture.name}`} hideLabel value={picture.encoding} options={options} onChange={(encoding) => change.mutate({ id: picture.id, encoding })} />
+            {picture.may_change ? (
+              <Picker
+                label={`Encoding of ${picture.name}`}
+                hideLabel
+                value={picture.encoding}
+                options={options}
+                onChange={(encoding) => change.mutate({ id: picture.id, encoding })}
+              />
+            ) : (
+              <Facts>{options.find((one) => one.id === picture.encoding)?.name}</Facts>
+            )}
           </Card>
         ))}
       </Wall>
-      <BringInSheet isOpen={bringing} onClose={() => setBringing(false)} onDone={(picture) => void navigate(`/bench?picture=${picture.id}`)} />
+      <BringInSheet
+        isOpen={bringing}
+        onClose={() => setBringing(false)}
+        onDone={(picture) => void navigate(`/bench?picture=${picture.id}`)}
+      />
     </Page>
   );
 }

@@ -1,12 +1,16 @@
 /** Which picture looks are previewed on; remembered in this browser. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { pictures as picturesQuery } from "../api/queries";
+import { pictures as picturesQuery } from "../api/pictures";
 import type { Picture } from "../api/types";
 
 const KEY = "saucer.preview-picture";
 
-export function usePictureChoice(): { pictures: readonly Picture[]; chosen: Picture | undefined; choose: (id: number) => void } {
+export function usePictureChoice(): {
+  pictures: readonly Picture[];
+  chosen: Picture | undefined;
+  choose: (id: number) => void;
+} {
   const { data: pictures = [] } = useQuery(picturesQuery);
   const [id, setId] = useState(() => Number(localStorage.getItem(KEY)));
   return {

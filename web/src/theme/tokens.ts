@@ -4,9 +4,33 @@ export type SurroundName = "light" | "mid" | "dark";
 
 /** The field around pictures and what stands on it. `mid` is L* 49.6, the lightest on which white words keep a contrast of 4.5. */
 export const surrounds = {
-  light: { field: "#e8e8e8", tray: "#dedede", line: "#c9c9c9", ink: "#1c1c1c", soft: "#5c5c5c", pill: "#fcfcfc", pillInk: "#1c1c1c" },
-  mid: { field: "#767676", tray: "#6a6a6a", line: "#808080", ink: "#ffffff", soft: "#ffffff", pill: "#fcfcfc", pillInk: "#1c1c1c" },
-  dark: { field: "#262626", tray: "#1e1e1e", line: "#3a3a3a", ink: "#f2f2f2", soft: "#bdbdbd", pill: "#f2f2f2", pillInk: "#1c1c1c" },
+  light: {
+    field: "#e8e8e8",
+    tray: "#dedede",
+    line: "#c9c9c9",
+    ink: "#1c1c1c",
+    soft: "#5c5c5c",
+    pill: "#fcfcfc",
+    pillInk: "#1c1c1c",
+  },
+  mid: {
+    field: "#767676",
+    tray: "#6a6a6a",
+    line: "#808080",
+    ink: "#ffffff",
+    soft: "#ffffff",
+    pill: "#fcfcfc",
+    pillInk: "#1c1c1c",
+  },
+  dark: {
+    field: "#262626",
+    tray: "#1e1e1e",
+    line: "#3a3a3a",
+    ink: "#f2f2f2",
+    soft: "#bdbdbd",
+    pill: "#f2f2f2",
+    pillInk: "#1c1c1c",
+  },
 } as const;
 
 export const tokens = {
@@ -26,9 +50,28 @@ export const tokens = {
   onPicture: "#fcfcfc",
   pictureEdge: "rgb(0 0 0 / 35%)",
   pictureVeil: "rgb(0 0 0 / 58%)",
-  graph: { field: "#f6f6f6", grid: "#e2e2e2", diagonal: "#c4c4c4", master: "#1c1c1c", red: "#b8322f", green: "#23772f", blue: "#2b46c7", fill: "#1c1c1c" },
+  graph: {
+    field: "#f6f6f6",
+    grid: "#e2e2e2",
+    diagonal: "#c4c4c4",
+    master: "#1c1c1c",
+    red: "#b8322f",
+    green: "#23772f",
+    blue: "#2b46c7",
+    fill: "#1c1c1c",
+  },
   /** Light on a dark field; channels and trace as red, green, blue 0..255. */
-  scope: { field: "#161616", line: "#3d3d3d", text: "#c8c8c8", trace: [236, 236, 236], channels: [[255, 96, 88], [92, 214, 112], [104, 138, 255]] },
+  scope: {
+    field: "#161616",
+    line: "#3d3d3d",
+    text: "#c8c8c8",
+    trace: [236, 236, 236],
+    channels: [
+      [255, 96, 88],
+      [92, 214, 112],
+      [104, 138, 255],
+    ],
+  },
   words: "'Hanken Grotesk', system-ui, sans-serif",
   numbers: "'IBM Plex Mono', ui-monospace, monospace",
   size: { small: "11.5px", text: "13px", head: "15px", title: "16px" },

@@ -9,8 +9,8 @@ import numpy as np
 
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.primaries import rgb_to_rgb
-from saucer.core.elementary import F, compiled
-from saucer.core.planes import NO_OFFSET, Operation, mix, through
+from saucer.core.numeric.elementary import F, compiled
+from saucer.core.numeric.planes import NO_OFFSET, Operation, mix, through
 
 Rendering = Literal["plain", "soft"]
 Gamut = Literal["keep", "clip", "compress"]

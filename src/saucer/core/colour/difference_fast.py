@@ -8,7 +8,7 @@ import numpy as np
 from numba import njit
 
 from saucer.core.colour.primaries import BT709, rgb_to_xyz, xyz_of
-from saucer.core.parallel import over_runs
+from saucer.core.numeric.parallel import over_runs
 
 # Rows already divided by the white, so that t = row . light is X / Xn, Y / Yn, Z / Zn.
 _TO_RELATIVE = rgb_to_xyz(BT709) / xyz_of(BT709.white)[:, None]

@@ -6,16 +6,16 @@ import argparse
 import json
 from pathlib import Path
 
-from saucer.core.bake import Words
-from saucer.core.commands.convert import say_lost
-from saucer.core.commands.paths import write_bytes
-from saucer.core.errors import LutError, SaucerError
-from saucer.core.files import Options, format_for
-from saucer.core.files.fitting import written
-from saucer.core.health import examine
-from saucer.core.pictures import kind_of_name
-from saucer.core.roundtrip.chart import new_chart
-from saucer.core.roundtrip.reading import Expected, ReadBack, read_chart
+from saucer.core.bake.bake import Words
+from saucer.core.commands.files import Commands, require_file, say_lost, write_bytes
+from saucer.core.errors import LutError
+from saucer.core.files.fitting import write_lut
+from saucer.core.files.format import Options
+from saucer.core.files.registry import format_for
+from saucer.core.lut.health import examine
+from saucer.core.making.roundtrip.chart import new_chart
+from saucer.core.making.roundtrip.reading import Expected, ReadBack, read_chart
+from saucer.core.pictures.io import kind_of_name
 
 MEASURES = ("grain", "vignette", "edge", "ripple", "twins")
 
@@ -39,8 +39,7 @@ def _described(back: ReadBack) -> dict[str, object]:
 
 
 def _read(given: argparse.Namespace) -> None:
-    if not given.picture.is_file():
-        raise SaucerError(str(given.picture), "no such file")
+    require_file(given.picture)
     expected = Expected(given.kind, given.size, given.patch, given.layout) if given.kind else None
     back = read_chart(given.picture, given.picture.name, expected)
     found = _described(back)
@@ -48,7 +47,7 @@ def _read(given: argparse.Namespace) -> None:
         lut = back.lut if given.raw else back.smooth
         words = Words(note=f"Read back from a {back.kind} chart; {back.verdict}")
         titled = lut.titled(given.picture.stem, (f"Note: {words.note}",))
-        made = written(titled, format_for(given.output.name, given.format), Options(suffix=given.output.suffix.lower()))
+        made = write_lut(titled, format_for(given.output.name, given.format), Options(suffix=given.output.suffix.lower()))
         write_bytes(made.data, given.output)
         say_lost(made)
     if given.json:
@@ -60,7 +59,7 @@ def _read(given: argparse.Namespace) -> None:
     print(f"health: {found['health']}")
 
 
-def add(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+def add(commands: Commands) -> None:
     chart = commands.add_parser("chart", help="neutral charts for other programs to recolour, and reading them back")
     actions = chart.add_subparsers(dest="action", required=True)
     make = actions.add_parser("new", help="write a neutral chart")

@@ -5,15 +5,16 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
-from saucer.core.commands.paths import read_bytes, write_bytes
+from saucer.core.commands.files import Commands, read_bytes, say_lost, write_bytes
 from saucer.core.errors import LutError
-from saucer.core.files import Options, format_for, formats, read_lut
 from saucer.core.files.corrections import corrections
-from saucer.core.files.fitting import Converted, written
+from saucer.core.files.fitting import write_lut
+from saucer.core.files.format import Options
+from saucer.core.files.registry import format_for, formats, read_lut
 from saucer.core.lut.table import Lut
 
 
-def read(path: Path, part: str = "") -> Lut:
+def read_part(path: Path, part: str = "") -> Lut:
     """A LUT file; `part` is the id of one correction of a collection. Raises: LutError"""
     data = read_bytes(path)
     if part:
@@ -29,24 +30,15 @@ def read(path: Path, part: str = "") -> Lut:
     return read_lut(data, path.name)[0]
 
 
-def say_lost(made: Converted) -> None:
-    """What a written file lost, on standard output."""
-    for words in made.lost:
-        print(f"lost: {words}")
-    if made.lost:
-        within = "" if made.inside != made.inside else f"; within 0 to 1 at most {made.inside:.2g}"
-        print(f"measured: colours move by {made.mean:.2g} on average, {made.largest:.2g} at most (1 is the whole range){within}")
-
-
 def _convert(given: argparse.Namespace) -> None:
-    lut = read(given.source, given.part)
+    lut = read_part(given.source, given.part)
     form = format_for(given.target.name, given.format)
-    made = written(lut, form, Options(given.depth, given.target.suffix.lower()), given.size or None)
+    made = write_lut(lut, form, Options(given.depth, given.target.suffix.lower()), given.size or None)
     write_bytes(made.data, given.target)
     say_lost(made)
 
 
-def add(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+def add(commands: Commands) -> None:
     turn = commands.add_parser("convert", help="write a LUT file in another format")
     turn.add_argument("source", type=Path)
     turn.add_argument("target", type=Path)

@@ -6,24 +6,23 @@ import argparse
 from pathlib import Path
 
 from saucer.core.colour.encodings import encoding
-from saucer.core.commands.convert import say_lost
-from saucer.core.commands.paths import write_bytes
-from saucer.core.errors import SaucerError
-from saucer.core.files import Options, format_for
-from saucer.core.files.fitting import written
-from saucer.core.pairfit import fit_files
+from saucer.core.commands.files import Commands, require_file, say_lost, write_bytes
+from saucer.core.files.fitting import write_lut
+from saucer.core.files.format import Options
+from saucer.core.files.registry import format_for
+from saucer.core.making.pair import fit_files
 
 
 def _pair(given: argparse.Namespace) -> None:
     for path in (given.original, given.recoloured):
-        if not path.is_file():
-            raise SaucerError(str(path), "no such file")
+        require_file(path)
     form = format_for(given.output.name, given.format)
     fit = fit_files(given.original, given.recoloured, encoding(given.encoding, "--encoding"), given.size)
     residual = f"CIEDE2000 {fit.residual.mean:.2f} mean, {fit.residual.p95:.2f} p95"
     note = f"Fitted to {given.original.name} and {given.recoloured.name}: residual {residual}"
-    made = written(fit.lut.titled(given.title or given.recoloured.stem, (note, f"Expects {given.encoding}, gives {given.encoding}")), form,
-                   Options(suffix=given.output.suffix.lower()))  # fmt: skip
+    words = (note, f"Expects {given.encoding}, gives {given.encoding}")
+    titled = fit.lut.titled(given.title or given.recoloured.stem, words)
+    made = write_lut(titled, form, Options(suffix=given.output.suffix.lower()))
     write_bytes(made.data, given.output)
     print(f"residual   CIEDE2000 {fit.residual.mean:.2f} mean, {fit.residual.p95:.2f} p95, {fit.residual.largest:.2f} largest")
     print(f"coverage   {fit.coverage:.1%} of the nodes have evidence; elsewhere the LUT is as smooth as it can be")
@@ -32,7 +31,7 @@ def _pair(given: argparse.Namespace) -> None:
     say_lost(made)
 
 
-def add(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+def add(commands: Commands) -> None:
     make = commands.add_parser("pair", help="fit a LUT to an original and its recoloured copy")
     make.add_argument("original", type=Path)
     make.add_argument("recoloured", type=Path)

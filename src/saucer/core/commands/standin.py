@@ -5,13 +5,12 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
-from saucer.core.errors import SaucerError
-from saucer.core.roundtrip.standin import Editor, edit
+from saucer.core.commands.files import Commands, require_file
+from saucer.core.making.roundtrip.standin import Editor, edit
 
 
 def _editor(given: argparse.Namespace) -> None:
-    if not given.source.is_file():
-        raise SaucerError(str(given.source), "no such file")
+    require_file(given.source)
     edit(
         Editor(not given.no_recolour, given.grain, given.vignette, given.sharpen, given.jpeg, given.resize),
         given.source,
@@ -19,7 +18,7 @@ def _editor(given: argparse.Namespace) -> None:
     )
 
 
-def add(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+def add(commands: Commands) -> None:
     stand = commands.add_parser("standin", help="stand-ins for other programs, to try things with")
     actions = stand.add_subparsers(dest="action", required=True)
     editor = actions.add_parser("editor", help="recolour a picture as an outside editor would, and on request spoil it")

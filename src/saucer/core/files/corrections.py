@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from saucer.core.errors import LutError
 from saucer.core.files.process_list import cdl_lines, read_cdl
 from saucer.core.files.xml_tree import Element, element, parse
-from saucer.core.lut.nodes import Cdl
+from saucer.core.lut.formulas import Cdl
 from saucer.core.lut.table import Lut
 
 NAMESPACE = "urn:ASC:CDL:v1.01"
@@ -25,7 +25,7 @@ class Correction:
     cdl: Cdl
 
     def as_lut(self) -> Lut:
-        return Lut(title=self.id, comments=self.words, nodes=(self.cdl,))
+        return Lut(title=self.id, comments=self.words, links=(self.cdl,))
 
 
 def _corrections_in(root: Element) -> list[Element]:

@@ -2,105 +2,163 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
+from scipy.optimize import least_squares
 
 from saucer.core.errors import LutError
-from saucer.core.files import PLAIN, Format, Options
+from saucer.core.files.format import PLAIN, Format, Holds, Options
 from saucer.core.lut.apply import apply_lut
-from saucer.core.lut.halton import over
-from saucer.core.lut.nodes import Cdl
-from saucer.core.lut.table import UNIT, Curve1D, Lut, lut_of
-from saucer.core.lut.tools import DEFAULT_SIZE, as_tables, resized, whole_lattice, with_domain
+from saucer.core.lut.domain import UNIT, ramp, spread_over
+from saucer.core.lut.formulas import Cdl
+from saucer.core.lut.table import Curve1D, Lut, lut_of
+from saucer.core.lut.tables import DEFAULT_SIZE, as_tables, change_domain, resize, sample_whole
+
+CURVES_AS_LATTICE = 65
+"""Nodes a side of a lattice that a 1D table is made into."""
 
 
 @dataclass(frozen=True, eq=False)
-class Fitted:
+class Fit:
     """A LUT as a format can hold it, and a sentence for each thing that had to give way."""
 
     lut: Lut
     lost: tuple[str, ...]
 
 
-def fitted(lut: Lut, form: Format, options: Options = PLAIN, size: int | None = None) -> Fitted:
+@dataclass(frozen=True)
+class _Target:
+    """What the LUT is to fit. size: nodes a side that are asked for, None for its own"""
+
+    form: Format
+    options: Options
+    size: int | None
+
+    @property
+    def holds(self) -> Holds:
+        return self.form.holds
+
+
+Rule = Callable[[Lut, _Target], tuple[Lut, str]]
+"""The LUT with one thing made to fit, and what that lost, in words; the LUT itself and nothing where it fits already."""
+
+
+def fit_lut(lut: Lut, form: Format, options: Options = PLAIN, size: int | None = None) -> Fit:
     """The LUT as this format can hold it.
 
     size: nodes a side, where a lattice has to be made or resized; without, as near to the LUT's own as the format allows
     Raises: LutError for a 3D LUT into a format that only holds curves, and for a depth the format does not have
     """
-    holds, lost = form.holds, []
+    holds = form.holds
     if options.depth and options.depth not in holds.depths:
         known = ", ".join(map(str, sorted(holds.depths))) or "no whole numbers"
         raise LutError("depth", f"{form.name} has {known}, not {options.depth} bits")
     if "cdl" in holds.tables:
-        return _nearest_cdl(lut, form)
-    if "nodes" in holds.tables:
-        return Fitted(resized(lut, size) if size and not lut.nodes and lut.lattice else lut, ())
-    if lut.nodes:
-        tables = as_tables(lut, holds.size_for(size or lut.size or DEFAULT_SIZE))
-        lost.append(f"its {lut.kind} became a {tables.kind} table of {tables.size}")
-        lut = tables
-    if lut.lattice is None and "1D" not in holds.tables:
-        count = holds.size_for(size or 65)
-        lut = whole_lattice(lut, count)
-        lost.append(f"the 1D table became a lattice of {count}")
-    elif lut.lattice is not None and holds.tables == {"1D"}:
+        return _nearest_cdl(lut)
+    if "links" in holds.tables:
+        return Fit(resize(lut, size) if size and not lut.links and lut.lattice else lut, ())
+    target, lost = _Target(form, options, size), []
+    for rule in RULES:
+        lut, words = rule(lut, target)
+        lost += [words] if words else []
+    return Fit(lut, tuple(lost))
+
+
+def _sample_links(lut: Lut, target: _Target) -> tuple[Lut, str]:
+    if not lut.links:
+        return lut, ""
+    tables = as_tables(lut, target.holds.size_for(target.size or lut.size or DEFAULT_SIZE))
+    return tables, f"its {lut.kind} became a {tables.kind} table of {tables.size}"
+
+
+def _make_lattice(lut: Lut, target: _Target) -> tuple[Lut, str]:
+    if lut.lattice is not None or "1D" in target.holds.tables:
+        return lut, ""
+    count = target.holds.size_for(target.size or CURVES_AS_LATTICE)
+    return sample_whole(lut, count), f"the 1D table became a lattice of {count}"
+
+
+def _refuse_mixing(lut: Lut, target: _Target) -> tuple[Lut, str]:
+    if lut.lattice is not None and target.holds.tables == {"1D"}:
         raise LutError(
-            form.name, "holds curves only, and this LUT mixes channels; extract its grey axis first, or take another format"
+            target.form.name, "holds curves only, and this LUT mixes channels; extract its grey axis first, or take another format"
         )
-    if (
-        lut.shaper is not None
-        and lut.lattice is not None
-        and ("1D + 3D" not in holds.tables or (not holds.domain and lut.domain != UNIT))
-    ):
-        count = holds.size_for(size or lut.size)
-        lut = whole_lattice(lut, count, None if holds.domain else UNIT)
-        lost.append(f"no room for the shaper: the lattice of {count} is spaced evenly over its input")
-    if lut.domain != UNIT and not holds.domain:
-        lost.append(f"inputs outside 0 to 1 (the LUT has {_span(lut)})")
-        lut = with_domain(lut, UNIT)
-    if lut.lattice is not None:
-        wanted = size or lut.lattice.size
-        count = holds.size_for(wanted)
-        if count != wanted:
-            lost.append(f"no file of this kind has {wanted} nodes a side: it has {count}")
-        lut = resized(lut, count)
-    if lut.shaper is not None and lut.shaper.size > holds.longest:
-        count = holds.longest
-        ramp = np.stack([np.linspace(a, b, count) for a, b in zip(*lut.shaper.domain, strict=True)], axis=1).astype(np.float32)
-        lost.append(f"the 1D table of {lut.shaper.size} has {count} samples")
-        lut = replace(lut, shaper=Curve1D(apply_lut(lut_of([lut.shaper]), ramp), lut.shaper.domain))
+    return lut, ""
+
+
+def _drop_shaper(lut: Lut, target: _Target) -> tuple[Lut, str]:
+    holds = target.holds
+    room = "1D + 3D" in holds.tables and (holds.domain or lut.domain == UNIT)
+    if lut.shaper is None or lut.lattice is None or room:
+        return lut, ""
+    count = holds.size_for(target.size or lut.size)
+    made = sample_whole(lut, count, None if holds.domain else UNIT)
+    return made, f"no room for the shaper: the lattice of {count} is spaced evenly over its input"
+
+
+def _crop_domain(lut: Lut, target: _Target) -> tuple[Lut, str]:
+    if lut.domain == UNIT or target.holds.domain:
+        return lut, ""
+    span = f"{min(lut.domain[0]):g} to {max(lut.domain[1]):g}"
+    return change_domain(lut, UNIT), f"inputs outside 0 to 1 (the LUT has {span})"
+
+
+def _resize_lattice(lut: Lut, target: _Target) -> tuple[Lut, str]:
+    if lut.lattice is None:
+        return lut, ""
+    wanted = target.size or lut.lattice.size
+    count = target.holds.size_for(wanted)
+    return resize(lut, count), "" if count == wanted else size_words(wanted, count)
+
+
+def _shorten_curve(lut: Lut, target: _Target) -> tuple[Lut, str]:
+    curve, count = lut.shaper, target.holds.longest
+    if curve is None or curve.size <= count:
+        return lut, ""
+    shorter = Curve1D(apply_lut(lut_of([curve]), ramp(count, curve.domain)), curve.domain)
+    return replace(lut, shaper=shorter), f"the 1D table of {curve.size} has {count} samples"
+
+
+def _tell_clamping(lut: Lut, target: _Target) -> tuple[Lut, str]:
     outside = float(np.mean([((table < 0) | (table > 1)).any(axis=1).mean() for table in lut.tables]))
-    if outside and not holds.beyond:
-        lost.append(f"{max(outside * 100, 0.01):.2g} % of the entries lie outside 0 to 1 and are held there")
-    if holds.depths:
-        lost.append(f"rounded to {options.depth or holds.depths[0]} bits")
-    return Fitted(lut, tuple(lost))
+    if not outside or target.holds.beyond:
+        return lut, ""
+    return lut, f"{max(outside * 100, 0.01):.2g} % of the entries lie outside 0 to 1 and are held there"
 
 
-def _span(lut: Lut) -> str:
-    return f"{min(lut.domain[0]):g} to {max(lut.domain[1]):g}"
+def _tell_rounding(lut: Lut, target: _Target) -> tuple[Lut, str]:
+    return lut, f"rounded to {target.options.depth or target.holds.depths[0]} bits" if target.holds.depths else ""
 
 
-def _nearest_cdl(lut: Lut, form: Format) -> Fitted:
+RULES: tuple[Rule, ...] = (
+    _sample_links, _make_lattice, _refuse_mixing, _drop_shaper, _crop_domain, _resize_lattice, _shorten_curve, _tell_clamping,
+    _tell_rounding,
+)  # fmt: skip
+"""In the order in which one makes room for the next."""
+
+
+def size_words(wanted: int, count: int) -> str:
+    return f"no file of this kind has {wanted} nodes a side: it has {count}"
+
+
+def _nearest_cdl(lut: Lut) -> Fit:
     if len(lut.chain) == 1 and isinstance(lut.chain[0], Cdl) and lut.chain[0].style == "Fwd":
-        return Fitted(lut, ())
+        return Fit(lut, ())
     if len(lut.chain) == 1 and isinstance(lut.chain[0], Cdl) and lut.chain[0].style == "FwdNoClamp":
         held = replace(lut.chain[0], style="Fwd")
-        return Fitted(replace(lut, nodes=(held,)), ("what lies outside 0 to 1 is held there, as ASC CDL 1.2 does",))
+        return Fit(replace(lut, links=(held,)), ("what lies outside 0 to 1 is held there, as ASC CDL 1.2 does",))
     found = nearest_cdl(lut)
-    return Fitted(
-        Lut(title=lut.title, comments=lut.comments, nodes=(found,)),
+    return Fit(
+        Lut(title=lut.title, comments=lut.comments, links=(found,)),
         ("only slope, offset, power and saturation fit: this is the nearest",),
     )
 
 
 def nearest_cdl(lut: Lut) -> Cdl:
     """The CDL with the least squared difference from the LUT over its inputs in 0..1."""
-    from scipy.optimize import least_squares
-
-    inputs = over(UNIT, 3000)
+    inputs = spread_over(UNIT, 3000)
     wanted = np.clip(apply_lut(lut, inputs), 0, 1)
 
     def made(p: np.ndarray) -> Cdl:
@@ -117,7 +175,7 @@ def nearest_cdl(lut: Lut) -> Cdl:
 
 
 @dataclass(frozen=True, eq=False)
-class Converted:
+class WrittenLut:
     """A written file, read back: what it lost in words, and by how much the colours moved, in code values, over the LUT's input.
 
     inside: the same within inputs and outputs of 0..1, where a file that holds no more can be right
@@ -131,14 +189,14 @@ class Converted:
     inside: float
 
 
-def written(lut: Lut, form: Format, options: Options = PLAIN, size: int | None = None) -> Converted:
+def write_lut(lut: Lut, form: Format, options: Options = PLAIN, size: int | None = None) -> WrittenLut:
     """Fit, write, read back and measure. Raises: LutError"""
-    fit = fitted(lut, form, options, size)
+    fit = fit_lut(lut, form, options, size)
     data = form.write(fit.lut, options)
     back = form.read(data)
-    inputs = over(lut.domain)
+    inputs = spread_over(lut.domain)
     wanted, got = apply_lut(lut, inputs), apply_lut(back, inputs)
     moved = np.abs(got - wanted).max(axis=1)
     within = ((inputs >= 0) & (inputs <= 1)).all(axis=1) & ((wanted >= 0) & (wanted <= 1)).all(axis=1)
     inside = float(moved[within].max()) if within.any() else float("nan")
-    return Converted(data, back, fit.lost, float(moved.mean()), float(moved.max()), inside)
+    return WrittenLut(data, back, fit.lost, float(moved.mean()), float(moved.max()), inside)

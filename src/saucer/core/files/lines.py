@@ -8,7 +8,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from saucer.core.errors import LutError
-from saucer.core.lut.text import Stop, read_rows, with_end, write_rows
+from saucer.core.lut.numbers import Stop, read_rows, with_end, write_rows
 
 NOT_FINITE = ("NAN", "INF", "INFINITY")
 LARGEST_FLOAT = float(np.finfo(np.float32).max)

@@ -8,15 +8,16 @@ from __future__ import annotations
 import math
 import tempfile
 from collections.abc import Callable
-from functools import lru_cache
+from functools import lru_cache, partial
 from pathlib import Path
 
 import numpy as np
 
 from saucer.core.errors import LutError, PictureError
-from saucer.core.files import Options
-from saucer.core.lut.table import LARGEST, SMALLEST, UNIT, Lattice, Lut, nodes
-from saucer.core.pictures import Depth, Picture, inspect_picture, read_picture, sniff, write_picture
+from saucer.core.files.format import PLAIN, Format, Holds, Options
+from saucer.core.lut.domain import FEWEST_NODES, MOST_NODES, UNIT, grid
+from saucer.core.lut.table import Lattice, Lut
+from saucer.core.pictures.io import Depth, Picture, inspect_picture, read_picture, sniff, write_picture
 
 KINDS = {".png": "png", ".tif": "tiff"}
 DEPTHS = (16, 8)
@@ -61,9 +62,9 @@ def sizes_of(width: int, height: int) -> dict[str, int]:
     if width == height:
         size = round(width ** (2 / 3))
         level = math.isqrt(size)
-        if level * level == size and level**3 == width and SMALLEST <= size <= LARGEST:
+        if level * level == size and level**3 == width and FEWEST_NODES <= size <= MOST_NODES:
             found = {"hald": size, "tiles": size}
-    if width == height * height and SMALLEST <= height <= LARGEST:
+    if width == height * height and FEWEST_NODES <= height <= MOST_NODES:
         found["strip"] = height
     return found
 
@@ -159,4 +160,17 @@ def identity(name: str, size: int) -> np.ndarray:
     """(h, w, 3) float32: the neutral picture of a layout."""
     layout = LAYOUTS[name](size)
     assert layout is not None
-    return nodes(size)[layout]
+    return grid(size)[layout]
+
+
+def layout_format(layout: str, title: str) -> Format:
+    """The file format of one layout."""
+
+    def write(lut: Lut, options: Options = PLAIN) -> bytes:
+        return write_layout(lut, options, layout)
+
+    sizes = SQUARES if layout != "strip" else None
+    return Format(
+        layout, title, (".png", ".tif", ".tiff"), partial(is_layout, name=layout), partial(read_layout, name=layout), write,
+        Holds(frozenset({"3D"}), depths=DEPTHS, sizes=sizes, beyond=False),
+    )  # fmt: skip

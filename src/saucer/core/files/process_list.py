@@ -12,21 +12,13 @@ from typing import Any
 import numpy as np
 
 from saucer.core.errors import LutError
+from saucer.core.files.format import PLAIN, Format, Holds, Options
 from saucer.core.files.lines import row_problem, rows_text
 from saucer.core.files.xml_tree import Element, element, parse
-from saucer.core.lut.nodes import (
-    HALF_CODES,
-    Cdl,
-    Exponent,
-    HalfCurve,
-    Log,
-    LogChannel,
-    Matrix,
-    Range,
-    Three,
-)
-from saucer.core.lut.table import LARGEST, LARGEST_1D, SMALLEST, UNIT, Curve1D, Lattice, Lut, Node, lut_of
-from saucer.core.lut.text import Stop, read_rows, with_end
+from saucer.core.lut.domain import FEWEST_NODES, MOST_NODES, UNIT
+from saucer.core.lut.formulas import HALF_CODES, Cdl, Exponent, HalfCurve, Log, LogChannel, Matrix, Range, Three
+from saucer.core.lut.numbers import Stop, read_rows, with_end
+from saucer.core.lut.table import MOST_SAMPLES, Curve1D, Lattice, Link, Lut, lut_of
 
 PEAKS = {"8i": 255.0, "10i": 1023.0, "12i": 4095.0, "16i": 65535.0, "16f": 1.0, "32f": 1.0}
 INFORMATION = {"Description", "Info", "InputDescriptor", "OutputDescriptor"}
@@ -37,7 +29,7 @@ def read(data: bytes) -> Lut:
     root = parse(data)
     if root.tag != "ProcessList":
         raise root.here("a ProcessList is expected")
-    chain: list[Node] = []
+    chain: list[Link] = []
     depth: str | None = None
     for node in root.children:
         if node.tag in INFORMATION:
@@ -71,8 +63,8 @@ def _table(node: Element, rows_at_most: int) -> tuple[list[int], np.ndarray]:
         raise array.here(f'dim must be whole numbers, got "{array.attributes.get("dim", "")[:30]}"')
     dim = [int(word) for word in words]
     if node.tag == "LUT3D":
-        if len(dim) != 4 or len(set(dim[:3])) != 1 or dim[3] != 3 or not SMALLEST <= dim[0] <= LARGEST:
-            raise array.here(f'dim of a LUT3D must be N N N 3 with N from {SMALLEST} to {LARGEST}, got "{" ".join(words)}"')
+        if len(dim) != 4 or len(set(dim[:3])) != 1 or dim[3] != 3 or not FEWEST_NODES <= dim[0] <= MOST_NODES:
+            raise array.here(f'dim of a LUT3D must be N N N 3 with N from {FEWEST_NODES} to {MOST_NODES}, got "{" ".join(words)}"')
         rows, columns = dim[0] ** 3, 3
     elif node.tag == "LUT1D":
         if len(dim) != 2 or dim[1] not in (1, 3) or not 2 <= dim[0] <= rows_at_most:
@@ -115,10 +107,10 @@ def _free_rows(array: Element, rows: int, columns: int) -> np.ndarray:
     return table.astype(np.float32)
 
 
-def _read_lut1d(node: Element, _: float, peak: float) -> list[Node]:
+def _read_lut1d(node: Element, _: float, peak: float) -> list[Link]:
     half_domain = node.attributes.get("halfDomain", "false").lower() == "true"
     raw = node.attributes.get("rawHalfs", "false").lower() == "true"
-    dim, rows = _table(node, LARGEST_1D)
+    dim, rows = _table(node, MOST_SAMPLES)
     if raw:
         if (rows < 0).any() or (rows > 65535).any() or (rows != np.floor(rows)).any():
             raise node.here("rawHalfs needs whole numbers from 0 to 65535")
@@ -134,12 +126,12 @@ def _read_lut1d(node: Element, _: float, peak: float) -> list[Node]:
     return [HalfCurve(table) if half_domain else Curve1D(table)]
 
 
-def _read_lut3d(node: Element, _: float, peak: float) -> list[Node]:
-    dim, rows = _table(node, LARGEST**3)
+def _read_lut3d(node: Element, _: float, peak: float) -> list[Link]:
+    dim, rows = _table(node, MOST_NODES**3)
     return [Lattice((rows / np.float32(peak)).reshape(dim[0], dim[0], dim[0], 3))]
 
 
-def _read_matrix(node: Element, into: float, peak: float) -> list[Node]:
+def _read_matrix(node: Element, into: float, peak: float) -> list[Link]:
     dim, _ = _table(node, 3)
     array = node.need("Array")
     exact = np.array(array.text.split(), np.float64).reshape(dim[0], dim[1])
@@ -152,7 +144,7 @@ def _three(values: np.ndarray) -> Three:
     return float(values[0]), float(values[1]), float(values[2])
 
 
-def _read_range(node: Element, into: float, peak: float) -> list[Node]:
+def _read_range(node: Element, into: float, peak: float) -> list[Link]:
     ends: dict[str, float | None] = {}
     for name, scale in (("minInValue", into), ("maxInValue", into), ("minOutValue", peak), ("maxOutValue", peak)):
         found = node.find(name)
@@ -193,7 +185,7 @@ def _by_channel(node: Element, tag: str) -> dict[str, Element]:
     return found
 
 
-def _read_log(node: Element, *_: float) -> list[Node]:
+def _read_log(node: Element, *_: float) -> list[Link]:
     style = node.attributes.get("style", "")
     if style not in _LOG_STYLES:
         raise node.here(f'style must be one of {", ".join(_LOG_STYLES)}, got "{style[:30]}"')
@@ -227,7 +219,7 @@ _EXPONENT_STYLES = (
 )  # fmt: skip
 
 
-def _read_exponent(node: Element, *_: float) -> list[Node]:
+def _read_exponent(node: Element, *_: float) -> list[Link]:
     style = node.attributes.get("style", "")
     if style not in _EXPONENT_STYLES:
         raise node.here(f'style must be one of {", ".join(_EXPONENT_STYLES)}, got "{style[:30]}"')
@@ -272,14 +264,14 @@ def read_cdl(node: Element, style: str = "Fwd") -> Cdl:
     return Cdl(slope, offset, power, saturation, style)  # type: ignore[arg-type]
 
 
-def _read_asc_cdl(node: Element, *_: float) -> list[Node]:
+def _read_asc_cdl(node: Element, *_: float) -> list[Link]:
     style = CDL_STYLES.get(node.attributes.get("style", "Fwd"))
     if style is None:
         raise node.here(f'style must be one of {", ".join(CDL_STYLES)}, got "{node.attributes["style"][:30]}"')
     return [read_cdl(node, style)]
 
 
-_READERS: dict[str, Callable[[Element, float, float], list[Node]]] = {
+_READERS: dict[str, Callable[[Element, float, float], list[Link]]] = {
     "LUT1D": _read_lut1d, "LUT3D": _read_lut3d, "Matrix": _read_matrix, "Range": _read_range, "Log": _read_log,
     "Exponent": _read_exponent, "Gamma": _read_exponent, "ASC_CDL": _read_asc_cdl,
 }  # fmt: skip
@@ -338,7 +330,7 @@ def _write_matrix(node: Matrix) -> str:
     return _wrapped("Matrix", ['<Array dim="3 4">', *rows, "</Array>"])
 
 
-def _write_node(node: Node) -> str:
+def _write_node(node: Link) -> str:
     match node:
         case Lattice():
             n = node.size
@@ -392,3 +384,13 @@ def cdl_lines(node: Cdl) -> list[str]:
         for tag, values in (("Slope", node.slope), ("Offset", node.offset), ("Power", node.power))
     ]
     return ["<SOPNode>", *sop, "</SOPNode>", "<SatNode>", f"  {element('Saturation', repr(float(node.saturation)))}", "</SatNode>"]
+
+
+def list_format(identity: str, title: str, suffix: str, head: Head, sniff: Callable[[bytes], bool]) -> Format:
+    """The file format of ProcessLists whose root says its version this way."""
+
+    def write_file(lut: Lut, options: Options = PLAIN) -> bytes:
+        return write(lut, head)
+
+    holds = Holds(frozenset({"1D", "3D", "1D + 3D", "links"}), domain=True, words=True)
+    return Format(identity, title, (suffix,), sniff, read, write_file, holds)

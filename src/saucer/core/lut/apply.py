@@ -8,8 +8,9 @@ import numpy as np
 
 from saucer.core.errors import ShapeError
 from saucer.core.lut import kernels
-from saucer.core.lut.table import Bounds, Curve1D, Lattice, Lut
-from saucer.core.parallel import over_runs
+from saucer.core.lut.domain import Bounds
+from saucer.core.lut.table import Curve1D, Lattice, Lut
+from saucer.core.numeric.parallel import over_runs
 
 Interpolation = Literal["tetrahedral", "trilinear"]
 PEAKS: dict[Any, float] = {np.dtype(np.uint8): 255.0, np.dtype(np.uint16): 65535.0}

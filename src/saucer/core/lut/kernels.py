@@ -10,9 +10,9 @@ from __future__ import annotations
 import numpy as np
 from numba import njit
 
-from saucer.core.lut.blend import blend_corners
+from saucer.core.lut.corners import blend_corners
+from saucer.core.numeric.elementary import FASTMATH
 
-FASTMATH = {"contract", "nsz", "arcp", "reassoc"}  # never nnan: a NaN index would read outside the table
 BLOCK = 1536
 
 

@@ -9,13 +9,11 @@ from functools import cached_property
 import numpy as np
 
 from saucer.core.errors import LutError
+from saucer.core.lut.domain import FEWEST_NODES, MOST_NODES, UNIT, Bounds
+from saucer.core.lut.formulas import Formula
 from saucer.core.lut.kernels import swap_ends
-from saucer.core.lut.nodes import Formula
 
-SMALLEST, LARGEST = 2, 129
-LARGEST_1D = 65536
-UNIT = ((0.0, 0.0, 0.0), (1.0, 1.0, 1.0))
-Bounds = tuple[tuple[float, float, float], tuple[float, float, float]]
+MOST_SAMPLES = 65536
 
 
 def _checked(samples: np.ndarray, domain: Bounds, place: str) -> np.ndarray:
@@ -35,8 +33,8 @@ class Curve1D:
     domain: Bounds = UNIT
 
     def __post_init__(self) -> None:
-        if self.samples.ndim != 2 or self.samples.shape[1] != 3 or not 2 <= len(self.samples) <= LARGEST_1D:
-            raise LutError("1D table", f"needs 2 to {LARGEST_1D} rows of three numbers, got shape {self.samples.shape}")
+        if self.samples.ndim != 2 or self.samples.shape[1] != 3 or not 2 <= len(self.samples) <= MOST_SAMPLES:
+            raise LutError("1D table", f"needs 2 to {MOST_SAMPLES} rows of three numbers, got shape {self.samples.shape}")
         object.__setattr__(self, "samples", _checked(self.samples, self.domain, "1D table"))
 
     @property
@@ -58,8 +56,10 @@ class Lattice:
 
     def __post_init__(self) -> None:
         size = self.table.shape[0] if self.table.ndim == 4 else 0
-        if self.table.shape != (size, size, size, 3) or not SMALLEST <= size <= LARGEST:
-            raise LutError("3D table", f"needs {SMALLEST} to {LARGEST} nodes a side of three numbers, got shape {self.table.shape}")
+        if self.table.shape != (size, size, size, 3) or not FEWEST_NODES <= size <= MOST_NODES:
+            raise LutError(
+                "3D table", f"needs {FEWEST_NODES} to {MOST_NODES} nodes a side of three numbers, got shape {self.table.shape}"
+            )
         object.__setattr__(self, "table", _checked(self.table, self.domain, "3D table"))
 
     @property
@@ -77,33 +77,33 @@ class Lattice:
         return padded
 
 
-Node = Curve1D | Lattice | Formula
+Link = Curve1D | Lattice | Formula
 
 
 @dataclass(frozen=True, eq=False)
 class Lut:
-    """What a LUT file holds: a 1D table (`shaper` alone), a 3D table, both, or a chain of tables and exact formulas (`nodes`)."""
+    """What a LUT file holds: a 1D table (`shaper` alone), a 3D table, both, or a chain of tables and exact formulas (`links`)."""
 
     shaper: Curve1D | None = None
     lattice: Lattice | None = None
     title: str = ""
     comments: tuple[str, ...] = field(default=())
-    nodes: tuple[Node, ...] = ()
+    links: tuple[Link, ...] = ()
 
     def __post_init__(self) -> None:
-        if self.nodes and (self.shaper is not None or self.lattice is not None):
-            raise LutError("LUT", "a chain of nodes has no shaper or lattice of its own")
+        if self.links and (self.shaper is not None or self.lattice is not None):
+            raise LutError("LUT", "a chain of links has no shaper or lattice of its own")
         if not self.chain:
             raise LutError("LUT", "holds neither a 1D nor a 3D table")
 
     @cached_property
-    def chain(self) -> tuple[Node, ...]:
+    def chain(self) -> tuple[Link, ...]:
         """What a colour goes through, in order."""
-        return self.nodes or tuple(part for part in (self.shaper, self.lattice) if part is not None)
+        return self.links or tuple(part for part in (self.shaper, self.lattice) if part is not None)
 
     @property
     def kind(self) -> str:
-        """ "1D", "3D", "1D + 3D" or the names of the nodes."""
+        """ "1D", "3D", "1D + 3D" or the names of the links."""
         return " + ".join(
             "1D" if isinstance(n, Curve1D) else "3D" if isinstance(n, Lattice) else type(n).__name__ for n in self.chain
         )
@@ -137,8 +137,8 @@ class Lut:
         return replace(self, title=title, comments=comments)
 
 
-def lut_of(chain: Sequence[Node], title: str = "", comments: tuple[str, ...] = ()) -> Lut:
-    """The plainest LUT that holds this chain: one 1D table, one lattice, both in this order, or nodes."""
+def lut_of(chain: Sequence[Link], title: str = "", comments: tuple[str, ...] = ()) -> Lut:
+    """The plainest LUT that holds this chain: one 1D table, one lattice, both in this order, or links."""
     match tuple(chain):
         case (Curve1D() as shaper,):
             return Lut(shaper, None, title, comments)
@@ -146,7 +146,7 @@ def lut_of(chain: Sequence[Node], title: str = "", comments: tuple[str, ...] = (
             return Lut(None, lattice, title, comments)
         case (Curve1D() as shaper, Lattice() as lattice):
             return Lut(shaper, lattice, title, comments)
-    return Lut(title=title, comments=comments, nodes=tuple(chain))
+    return Lut(title=title, comments=comments, links=tuple(chain))
 
 
 def red_fastest(rows: np.ndarray, size: int) -> np.ndarray:
@@ -154,10 +154,3 @@ def red_fastest(rows: np.ndarray, size: int) -> np.ndarray:
     out = np.empty((size**3, 3), np.float32)
     swap_ends(np.ascontiguousarray(rows, np.float32), size, out)
     return out
-
-
-def nodes(size: int, domain: Bounds = UNIT) -> np.ndarray:
-    """(size**3, 3) float32 inputs of a lattice, blue running fastest, so that it reshapes to table[r, g, b]."""
-    axes = [np.linspace(low, high, size, dtype=np.float64) for low, high in zip(*domain, strict=True)]
-    grid = np.stack(np.meshgrid(*axes, indexing="ij"), axis=-1)
-    return grid.reshape(-1, 3).astype(np.float32)

@@ -20,13 +20,13 @@ Degrees = Annotated[float, within(0, 360, "degrees", "OKLCh hue")]
 Colour = tuple[Code, Code, Code]
 
 
-class Part(BaseModel):
+class ParameterGroup(BaseModel):
     """A group of parameters inside a step. Absent fields take their neutral value, unknown ones are refused."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
 
-class StepParameters(Part):
+class StepParameters(ParameterGroup):
     """One step of a look."""
 
     kind: str

@@ -1,4 +1,4 @@
-"""The registry of per-pixel step kinds."""
+"""The one registry of step kinds: per-pixel ones, which a LUT can hold, and spatial ones, which none can."""
 
 from __future__ import annotations
 
@@ -10,14 +10,16 @@ import numpy as np
 
 from saucer.core.colour.encodings import Encoding
 from saucer.core.errors import LutError
-from saucer.core.lut.nodes import Formula
-from saucer.core.lut.table import Lut, Node
-from saucer.core.planes import Operation
+from saucer.core.lut.formulas import Formula
+from saucer.core.lut.table import Link, Lut
+from saucer.core.numeric.planes import Operation
 from saucer.core.steps.parameters import StepParameters
 
 LINE_SAMPLES = 129
 Luts = Callable[[str], Lut]
 """From the SHA-256 of a LUT file to the LUT. Raises: LutError when it is not at hand."""
+Lines = dict[str, list[float]]
+"""The curves of a graph or sparkline by name, LINE_SAMPLES floats each, over code values 0..1 or hues 0..360."""
 
 
 def no_luts(sha256: str) -> Lut:
@@ -33,26 +35,33 @@ class Junction:
     luts: Luts = no_luts
 
 
+@dataclass(frozen=True)
+class Frame:
+    """The whole picture's size, and how far down the first row at hand lies."""
+
+    width: int
+    height: int
+    top: int = 0
+
+
 def unchanged(step: Any, junction: Junction) -> Encoding:
     return junction.encoding
 
 
-def no_nodes(step: Any, junction: Junction) -> tuple[Node, ...] | None:
+def no_links(step: Any, junction: Junction) -> tuple[Link, ...] | None:
     return None
 
 
-def formulas_in_light(encoding: Encoding, *inner: Formula) -> tuple[Node, ...] | None:
-    """Formulas on linear light of the encoding; None where its curve is not one of a LUT file's."""
-    found = encoding.transfer.formulas
-    return None if found is None else (*found[0], *inner, *found[1])
-
-
-def no_lines(step: Any, junction: Junction) -> dict[str, list[float]]:
+def no_lines(step: Any, junction: Junction) -> Lines:
     return {}
 
 
+def no_reach(step: Any, height: int) -> int:
+    return 0
+
+
 @dataclass(frozen=True)
-class StepKind:
+class PixelKind:
     """A kind of per-pixel step.
 
     parameters: the model
@@ -60,10 +69,11 @@ class StepKind:
         Not called for neutral parameters. Raises: SaucerError for what only shows here (a LUT that is missing)
     neutral: do these parameters change nothing?
     summary: one line for people
-    lines: the curves of a graph or sparkline, by name, LINE_SAMPLES floats each, over code values 0..1 or hues 0..360
     after: the encoding at its end
-    nodes: the step at full strength as nodes of a LUT file, None where no nodes say it exactly. Only where the values that reach it stay
+    links: the step at full strength as links of a LUT file, None where none say it exactly. Only where the values that reach it stay
         within what its formulas cover: whoever uses them checks them against the operation
+    corrects: does it correct the base of a picture, and so needs all of it?
+    examples: settings that between them run every kernel of the kind
     """
 
     parameters: type[StepParameters]
@@ -71,19 +81,46 @@ class StepKind:
     prepare: Callable[[Any, Junction], Operation]
     neutral: Callable[[Any], bool]
     summary: Callable[[Any], str]
-    lines: Callable[[Any, Junction], dict[str, list[float]]] = no_lines
+    lines: Callable[[Any, Junction], Lines] = no_lines
     after: Callable[[Any, Junction], Encoding] = unchanged
-    nodes: Callable[[Any, Junction], tuple[Node, ...] | None] = no_nodes
+    links: Callable[[Any, Junction], tuple[Link, ...] | None] = no_links
+    corrects: bool = False
+    examples: tuple[dict[str, Any], ...] = ()
 
     @property
     def kind(self) -> str:
         return str(self.parameters.model_fields["kind"].default)
 
 
-REGISTRY: dict[str, StepKind] = {}
+@dataclass(frozen=True)
+class SpatialKind:
+    """A kind of spatial step. Sizes in its parameters are shares of the picture's height, so that a proxy and the full picture agree.
+
+    evaluate: (parameters, (rows, width, 3) float32 code values, encoding, frame) -> an array of the same shape, new or the one given,
+        which is contiguous and may be written to. Beyond the rows at hand the outermost ones are repeated
+    reach: (parameters, picture height) -> how many rows above and below a row take part in it
+    neutral, summary, lines, examples: as a PixelKind's
+    """
+
+    parameters: type[StepParameters]
+    title: str
+    evaluate: Callable[[Any, np.ndarray, Encoding, Frame], np.ndarray]
+    neutral: Callable[[Any], bool]
+    summary: Callable[[Any], str]
+    reach: Callable[[Any, int], int] = no_reach
+    lines: Callable[[Any, Junction], Lines] = no_lines
+    examples: tuple[dict[str, Any], ...] = ()
+
+    @property
+    def kind(self) -> str:
+        return str(self.parameters.model_fields["kind"].default)
 
 
-def register(kind: StepKind) -> None:
+Kind = PixelKind | SpatialKind
+REGISTRY: dict[str, Kind] = {}
+
+
+def register(kind: Kind) -> None:
     """Raises: RuntimeError naming both owners when the id is taken."""
     other = REGISTRY.get(kind.kind)
     if other is not None and other.parameters is not kind.parameters:
@@ -93,12 +130,18 @@ def register(kind: StepKind) -> None:
     REGISTRY[kind.kind] = kind
 
 
-def grey_lines(operation: Operation, names: tuple[str, str, str] = ("red", "green", "blue")) -> dict[str, list[float]]:
+def formulas_in_light(encoding: Encoding, *inner: Formula) -> tuple[Link, ...] | None:
+    """Formulas on linear light of the encoding; None where its curve is not one of a LUT file's."""
+    found = encoding.transfer.formulas
+    return None if found is None else (*found[0], *inner, *found[1])
+
+
+def grey_lines(operation: Operation, names: tuple[str, str, str] = ("red", "green", "blue")) -> Lines:
     """An operation on the grey ramp 0..1; one line "all" where the three channels come out the same."""
     planes = np.repeat(np.linspace(0, 1, LINE_SAMPLES, dtype=np.float32)[None], 3, axis=0)
     operation(planes)
     return line_set({"all": planes[0]} if (planes == planes[0]).all() else dict(zip(names, planes, strict=True)))
 
 
-def line_set(lines: Mapping[str, np.ndarray]) -> dict[str, list[float]]:
+def line_set(lines: Mapping[str, np.ndarray]) -> Lines:
     return {name: [round(float(y), 5) for y in line] for name, line in lines.items()}

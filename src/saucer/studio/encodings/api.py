@@ -6,7 +6,7 @@ from ninja import Router, Schema, Status
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.own import OwnEncoding
 from saucer.studio.encodings import rules
-from saucer.studio.signed_in import person_of
+from saucer.studio.people.signed_in import person_of
 
 router = Router(tags=["encodings"])
 

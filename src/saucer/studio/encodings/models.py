@@ -6,7 +6,7 @@ from django.conf import settings
 from django.db import models
 
 
-class OwnEncodingEntry(models.Model):
+class TeamEncoding(models.Model):
     """An encoding the team defined. What it means never changes: pictures and LUTs name it."""
 
     encoding_id = models.CharField(max_length=40, unique=True)

@@ -1,45 +1,47 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any
 
 from django.http import FileResponse, HttpRequest
 from ninja import Router, Schema
 
+from saucer.studio.common.refusals import NotPossible
+from saucer.studio.common.store import open_kept
 from saucer.studio.jobs import rules
 from saucer.studio.jobs.models import Job, State
-from saucer.studio.refusals import NotPossible
-from saucer.studio.signed_in import person_of
-from saucer.studio.store import open_kept
+from saucer.studio.people.signed_in import person_of
 
 router = Router(tags=["jobs"])
 
 
 class JobOut(Schema):
+    """page: where the outcome is; download: address of what can be downloaded, if anything can; file_name: what that is called"""
+
     id: int
     kind: str
     state: State
     progress: float
     problem: str
-    lut: int | None
+    page: str
+    entry: int | None
     file_name: str
-    has_file: bool
+    download: str
     left_out: list[str]
     created: datetime
 
 
 def job_out(job: Job) -> JobOut:
-    result: dict[str, Any] = job.result or {}
+    result = rules.read_result(job) or rules.JobResult()
+    download = result.download or (f"/api/jobs/{job.pk}/file" if result.file else "")
     return JobOut(
         id=job.pk, kind=job.kind, state=State(job.state), progress=job.progress, problem=job.problem, created=job.created,
-        lut=result.get("lut"), file_name=result.get("file_name", ""), has_file="sha256" in result,
-        left_out=result.get("left_out", []),
+        page=result.page, entry=result.entry, file_name=result.file_name, download=download, left_out=result.left_out,
     )  # fmt: skip
 
 
 @router.get("", response=list[JobOut])
 def list_jobs(request: HttpRequest) -> list[JobOut]:
-    return [job_out(job) for job in rules.recent(person_of(request))]
+    return [job_out(job) for job in rules.list_recent(person_of(request))]
 
 
 @router.get("/{pk}", response=JobOut)
@@ -54,7 +56,7 @@ def cancel(request: HttpRequest, pk: int) -> JobOut:
 
 @router.get("/{pk}/file")
 def file(request: HttpRequest, pk: int) -> FileResponse:
-    job = rules.find(person_of(request), pk)
-    if not job.result or "sha256" not in job.result:
+    result = rules.read_result(rules.find(person_of(request), pk))
+    if result is None or not result.file:
         raise NotPossible("This job has no file to download.")
-    return FileResponse(open_kept(job.result["sha256"]), as_attachment=True, filename=job.result["file_name"])
+    return FileResponse(open_kept(result.file), as_attachment=True, filename=result.file_name)

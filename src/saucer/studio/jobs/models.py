@@ -5,6 +5,8 @@ from typing import ClassVar
 from django.conf import settings
 from django.db import models
 
+from saucer.studio.common.models import Blob
+
 
 class State(models.TextChoices):
     WAITING = "waiting", "Waiting"
@@ -15,7 +17,10 @@ class State(models.TextChoices):
 
 
 class Job(models.Model):
-    """Work that a worker does. It may be done twice (a worker may die and another take over) and gives the same result."""
+    """Work that a worker does. It may be done twice (a worker may die and another take over) and gives the same result.
+
+    parameters, result: as the models that its kind is registered with; blobs: the files that these name, kept as long as the job
+    """
 
     kind = models.CharField(max_length=20)
     parameters = models.JSONField(default=dict)
@@ -23,12 +28,14 @@ class Job(models.Model):
     progress = models.FloatField(default=0, help_text="0..1")
     result = models.JSONField(null=True, blank=True)
     problem = models.CharField(max_length=1000, blank=True)
+    blobs = models.ManyToManyField(Blob, related_name="+")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="jobs")
     created = models.DateTimeField(auto_now_add=True)
     finished = models.DateTimeField(null=True, blank=True)
 
     class Meta:
         ordering: ClassVar = ["-created", "-pk"]
+        indexes: ClassVar = [models.Index(fields=["person", "-created", "-id"], name="jobs_of_person")]
 
     def __str__(self) -> str:
         return f"job {self.pk} {self.kind}"

@@ -1,53 +1,92 @@
-"""Starting, doing, cancelling and rescuing background work."""
+"""Starting, doing, cancelling and rescuing background work. What the kinds of work are, each app says in its `work.py`."""
 
 from __future__ import annotations
 
 import logging
-from collections.abc import Callable
-from typing import Any
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any, TypeVar
 
 from django.db import transaction
 from django.utils import timezone
+from procrastinate.contrib.django import app
+from pydantic import BaseModel, ConfigDict
 
 from saucer.core.errors import SaucerError
+from saucer.studio.common.models import Blob
+from saucer.studio.common.refusals import NotFound, NotPossible, Refusal
 from saucer.studio.jobs.models import Job, State
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import require
-from saucer.studio.refusals import NotFound, NotPossible, Refusal
 
 log = logging.getLogger("saucer.jobs")
 
-Progress = Callable[[float], None]
-Work = Callable[[Job, Progress], dict[str, Any]]
-_KINDS: dict[str, tuple[Role, Work]] = {}
+QUEUE, TASK = "work", "saucer.run_job"
 KEPT_IN_LIST = 20
+
+
+class JobResult(BaseModel):
+    """What every kind of result can tell of itself; each kind adds what else it has.
+
+    page: address in the web application where the outcome is; file, file_name: SHA-256 and name of a file to download
+    download: address of all that was made, where that is more than the file
+    entry: of the catalogue, where the outcome is one; left_out: what the outcome could not hold, in words
+    """
+
+    model_config = ConfigDict(extra="forbid")
+
+    page: str = ""
+    entry: int | None = None
+    file: str = ""
+    file_name: str = ""
+    download: str = ""
+    left_out: list[str] = []
+
+
+Given = TypeVar("Given", bound=BaseModel)
+Progress = Callable[[float], None]
+"""Called with the fraction done; raises Cancelled when the person has cancelled."""
+Work = Callable[[Job, Any, Progress], JobResult]
+
+
+@dataclass(frozen=True)
+class JobKind:
+    role: Role
+    parameters: type[BaseModel]
+    result: type[JobResult]
+    work: Work
+
+
+_KINDS: dict[str, JobKind] = {}
 
 
 class Cancelled(Exception):
     """The person cancelled the job; raised at the next report of progress."""
 
 
-def job_kind(name: str, role: Role) -> Callable[[Work], Work]:
-    """Register a function as the work of a kind of job. Raises: RuntimeError when the name is taken."""
+def job_kind(name: str, role: Role, parameters: type[Given], result: type[JobResult]) -> Callable[[Work], Work]:
+    """Register a function as the work of a kind of job: from its parameters to its result.
+
+    Raises: RuntimeError naming both owners when the name is taken.
+    """
 
     def register(work: Work) -> Work:
-        if name in _KINDS:
-            raise RuntimeError(f'job kind "{name}" is registered twice')
-        _KINDS[name] = (role, work)
+        other = _KINDS.get(name)
+        if other is not None and other.work.__module__ != work.__module__:
+            raise RuntimeError(f'job kind "{name}" of {work.__module__} is already that of {other.work.__module__}')
+        _KINDS[name] = JobKind(role, parameters, result, work)
         return work
 
     return register
 
 
-def start(person: Person, kind: str, /, **parameters: Any) -> Job:
-    """Queue a job; the worker takes it once the transaction is through."""
-    from saucer.studio.jobs.tasks import run_job
-
-    role, _ = _KINDS[kind]
-    require(person, role, f"start a {kind} job")
+def start(person: Person, kind: str, parameters: BaseModel, blobs: Sequence[Blob] = ()) -> Job:
+    """Queue a job; the worker takes it once the transaction is through. blobs: the files that its parameters name"""
+    require(person, _KINDS[kind].role, f"start a {kind} job")
     with transaction.atomic():
-        job = Job.objects.create(kind=kind, parameters=parameters, person=person)
-        run_job.defer(job=job.pk)
+        job = Job.objects.create(kind=kind, parameters=parameters.model_dump(mode="json"), person=person)
+        job.blobs.set(blobs)
+        app.configure_task(TASK, queue=QUEUE, allow_unknown=True).defer(job=job.pk)
     return job
 
 
@@ -59,7 +98,22 @@ def find(person: Person, pk: int) -> Job:
     return job
 
 
-def recent(person: Person) -> list[Job]:
+def result_of(person: Person, pk: int, kind: str) -> JobResult:
+    """What a job of this kind came to. Raises: NotFound; NotPossible for another kind, and before it is done"""
+    job = find(person, pk)
+    found = read_result(job)
+    if job.kind != kind or found is None:
+        raise NotPossible("This job has no such result yet.")
+    return found
+
+
+def read_result(job: Job) -> JobResult | None:
+    if job.state != State.DONE or job.result is None:
+        return None
+    return _KINDS[job.kind].result.model_validate(job.result)
+
+
+def list_recent(person: Person) -> list[Job]:
     return list(Job.objects.filter(person=person)[:KEPT_IN_LIST])
 
 
@@ -79,14 +133,15 @@ def perform(pk: int) -> None:
     if not Job.objects.filter(pk=pk, state__in=[State.WAITING, State.RUNNING]).update(state=State.RUNNING, progress=0):
         return
     job = Job.objects.select_related("person").get(pk=pk)
+    kind = _KINDS[job.kind]
 
-    def report(share: float) -> None:
-        if not Job.objects.filter(pk=pk, state=State.RUNNING).update(progress=share):
+    def report(fraction: float) -> None:
+        if not Job.objects.filter(pk=pk, state=State.RUNNING).update(progress=fraction):
             raise Cancelled
 
     try:
-        result = _KINDS[job.kind][1](job, report)
-        _end(pk, State.DONE, result=result, progress=1.0)
+        result = kind.work(job, kind.parameters.model_validate(job.parameters), report)
+        _end(pk, State.DONE, result=result.model_dump(mode="json"), progress=1.0)
     except Cancelled:
         return
     except (SaucerError, Refusal) as error:

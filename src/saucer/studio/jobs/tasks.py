@@ -5,21 +5,19 @@ from __future__ import annotations
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
-from saucer.studio.jobs import rules, work
-
-__all__ = ["rescue", "run_job", "work"]
+from saucer.studio.jobs import rules
 
 SILENT_AFTER = 30.0
 """Seconds without a sign of life after which a worker counts as dead; workers give one every ten."""
 
 
-@app.task(queue="work", retry=RetryStrategy(max_attempts=3, wait=2))
+@app.task(name=rules.TASK, queue=rules.QUEUE, retry=RetryStrategy(max_attempts=3, wait=2))
 def run_job(job: int) -> None:
     rules.perform(job)
 
 
 @app.periodic(cron="* * * * *")
-@app.task(queue="work", queueing_lock="rescue", pass_context=False)
+@app.task(queue=rules.QUEUE, queueing_lock="rescue", pass_context=False)
 async def rescue(timestamp: int) -> None:
     """Give the jobs of dead workers back to the queue."""
     del timestamp

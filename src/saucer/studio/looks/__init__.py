@@ -1,1 +1,1 @@
-"""Looks: drafts, versions, previews."""
+"""Looks: drafts, history, presence."""

@@ -1,24 +1,28 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Any
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Router, Schema, Status, UploadedFile
+from ninja import File, Router, Schema, UploadedFile
 from pydantic import Field
 
-from saucer.core import fingerprint
-from saucer.core.look import Look, look_text
-from saucer.studio.images import encoded, respond
-from saucer.studio.jobs import rules as jobs
-from saucer.studio.jobs.api import JobOut, job_out
+from saucer.core.errors import LookError
+from saucer.core.look.model import Look, look_text
+from saucer.core.reports.fingerprint import draw_look
+from saucer.studio.catalogue.api import Described, describe
+from saucer.studio.catalogue.models import Kind, Version
+from saucer.studio.catalogue.rules import find_version
+from saucer.studio.common.images import encoded, respond
+from saucer.studio.common.names import file_stem
+from saucer.studio.common.uploads import read_upload
 from saucer.studio.looks import bringing, presence, rules
-from saucer.studio.looks.models import LookEntry, Version
-from saucer.studio.luts.baking import BakeChoice
+from saucer.studio.looks.models import LookDraft
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.models import Role
 from saucer.studio.people.rules import require
-from saucer.studio.signed_in import person_of
+from saucer.studio.people.signed_in import person_of
 
 router = Router(tags=["looks"])
 
@@ -52,27 +56,20 @@ class PresenceOut(Schema):
     revision: int
 
 
-class LookOut(Schema):
-    id: int
-    name: str
+class DraftState(Schema):
+    """How the draft stands after a save."""
+
     revision: int
     edited: datetime
     edited_by: str
-    own: bool
     draft_hash: str
-    draft: Look
-    versions: list[VersionOut]
     changed_since_version: bool
+
+
+class LookOut(DraftState, Described):
+    draft: Look
+    versions: Annotated[list[VersionOut], Field(description="the latest first")]
     branched_from: str
-
-
-class LookLine(Schema):
-    id: int
-    name: str
-    edited: datetime
-    edited_by: str
-    draft_hash: str
-    versions: int
 
 
 class DraftIn(Schema):
@@ -80,13 +77,11 @@ class DraftIn(Schema):
     revision: int
 
 
-class NoteIn(Schema):
+class VersionIn(Schema):
+    """revision: the draft that is meant, as the page shows it; null for whatever stands."""
+
     note: Annotated[str, Field(max_length=1000)] = ""
-
-
-class BakeIn(Schema):
-    version: int
-    choice: BakeChoice = BakeChoice()
+    revision: int | None = None
 
 
 def version_out(version: Version) -> VersionOut:
@@ -96,27 +91,20 @@ def version_out(version: Version) -> VersionOut:
     )
 
 
-def _out(entry: LookEntry, request: HttpRequest) -> LookOut:
-    versions = list(entry.versions.select_related("made_by"))
+def _state(draft: LookDraft) -> dict[str, Any]:
+    return {
+        "revision": draft.revision, "edited": draft.edited, "edited_by": draft.edited_by.shown_name if draft.edited_by else "",
+        "draft_hash": draft.hash, "changed_since_version": rules.has_changed(draft.pk),
+    }  # fmt: skip
+
+
+def _out(draft: LookDraft, request: HttpRequest) -> LookOut:
+    branched = rules.branched_from(draft.pk)
     return LookOut(
-        id=entry.pk, name=entry.name, revision=entry.revision, edited=entry.edited, draft_hash=entry.draft_hash,
-        edited_by=entry.edited_by.shown_name if entry.edited_by else "", own=entry.owner_id == request.user.pk,
-        draft=rules.draft_of(entry), versions=[version_out(version) for version in versions],
-        changed_since_version=not versions or versions[0].content != entry.draft,
-        branched_from=f"{entry.branched_from.look.name}, version {entry.branched_from.number}" if entry.branched_from else "",
+        **_state(draft), **describe(draft.entry, person_of(request)).model_dump(),
+        draft=rules.look_of_draft(draft), versions=[version_out(version) for version in rules.list_versions(draft.pk)],
+        branched_from=f"{branched.entry.name}, version {branched.number}" if branched else "",
     )  # fmt: skip
-
-
-@router.get("", response=list[LookLine])
-def list_looks(request: HttpRequest) -> list[LookLine]:
-    entries = LookEntry.objects.filter(deleted=None).select_related("edited_by").prefetch_related("versions")
-    return [
-        LookLine(
-            id=e.pk, name=e.name, edited=e.edited, edited_by=e.edited_by.shown_name if e.edited_by else "",
-            draft_hash=e.draft_hash, versions=len(e.versions.all()),
-        )
-        for e in entries
-    ]  # fmt: skip
 
 
 @router.post("", response=LookOut)
@@ -127,7 +115,10 @@ def create(request: HttpRequest, look: Look) -> LookOut:
 @router.post("/file", response=LookOut)
 def bring_in(request: HttpRequest, file: File[UploadedFile]) -> LookOut:
     """A look file, or a bundle of one and its LUTs, as a new look."""
-    return _out(bringing.bring_in(person_of(request), file.read(), file.name or "look"), request)
+    person = person_of(request)
+    require(person, Role.DESIGNER, "bring in looks")
+    data, place = read_upload(file, settings.LUT_UPLOAD_LIMIT, "look", LookError)
+    return _out(bringing.bring_in(person, data, place), request)
 
 
 @router.get("/{pk}", response=LookOut)
@@ -135,14 +126,14 @@ def read(request: HttpRequest, pk: int) -> LookOut:
     return _out(rules.find(pk), request)
 
 
-@router.put("/{pk}/draft", response=LookOut)
-def save_draft(request: HttpRequest, pk: int, given: DraftIn) -> LookOut:
-    return _out(rules.save_draft(person_of(request), pk, given.look, given.revision), request)
+@router.put("/{pk}/draft", response=DraftState)
+def save_draft(request: HttpRequest, pk: int, given: DraftIn) -> DraftState:
+    return DraftState(**_state(rules.save_draft(person_of(request), pk, given.look, given.revision)))
 
 
 @router.post("/{pk}/versions", response=VersionOut)
-def save_version(request: HttpRequest, pk: int, given: NoteIn) -> VersionOut:
-    return version_out(rules.save_version(person_of(request), pk, given.note))
+def save_version(request: HttpRequest, pk: int, given: VersionIn) -> VersionOut:
+    return version_out(rules.save_version(person_of(request), pk, given.note, given.revision))
 
 
 @router.get("/{pk}/history", response=list[HistoryOut])
@@ -165,15 +156,15 @@ def tell_presence(request: HttpRequest, pk: int, given: PresenceIn) -> PresenceO
 
 @router.get("/{pk}/versions/{number}", response=Look)
 def read_version(request: HttpRequest, pk: int, number: int) -> Look:
-    return rules.look_of(rules.version_of(pk, number))
+    return rules.look_of(find_version(Kind.LOOK, pk, number))
 
 
 @router.get("/{pk}/look.json")
 def look_file(request: HttpRequest, pk: int) -> HttpResponse:
     """The draft as a look file, to take away."""
-    entry = rules.find(pk)
-    response = HttpResponse(look_text(rules.draft_of(entry)), content_type="application/json")
-    response["Content-Disposition"] = f'attachment; filename="look-{entry.pk}.json"'
+    draft = rules.find(pk)
+    response = HttpResponse(look_text(rules.look_of_draft(draft)), content_type="application/json")
+    response["Content-Disposition"] = f'attachment; filename="{file_stem(draft.entry.name)}.json"'
     return response
 
 
@@ -181,34 +172,15 @@ def look_file(request: HttpRequest, pk: int) -> HttpResponse:
 def bundle(request: HttpRequest, pk: int) -> HttpResponse:
     """The draft and the LUTs it uses, to take away."""
     require(person_of(request), Role.DESIGNER, "download LUTs")
-    response = HttpResponse(bringing.bundle_of(rules.find(pk)), content_type="application/zip")
-    response["Content-Disposition"] = f'attachment; filename="look-{pk}.zip"'
+    draft = rules.find(pk)
+    response = HttpResponse(bringing.bundle_of(draft), content_type="application/zip")
+    response["Content-Disposition"] = f'attachment; filename="{file_stem(draft.entry.name)}.zip"'
     return response
 
 
 @router.get("/{pk}/fingerprint.png")
 def look_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpResponse:
-    entry, size = rules.find(pk), max(16, min(size, 512))
+    draft, size = rules.find(pk), max(16, min(size, 512))
     return respond(
-        request,
-        f"{entry.draft_hash}-{size}",
-        lambda: encoded(fingerprint.of_look(rules.draft_of(entry), size, at_hand), "png"),
-        "image/png",
+        request, f"{draft.hash}-{size}", lambda: encoded(draw_look(rules.look_of_draft(draft), size, at_hand), "png"), "image/png"
     )
-
-
-@router.post("/{pk}/bake", response={202: JobOut})
-def bake(request: HttpRequest, pk: int, given: BakeIn) -> Status[JobOut]:
-    job = jobs.start(person_of(request), "bake", look=pk, **given.model_dump(mode="json"))
-    return Status(202, job_out(job))
-
-
-@router.delete("/{pk}", response={204: None})
-def delete(request: HttpRequest, pk: int) -> Status[None]:
-    rules.delete(person_of(request), pk)
-    return Status(204, None)
-
-
-@router.post("/{pk}/restore", response=LookOut)
-def restore(request: HttpRequest, pk: int) -> LookOut:
-    return _out(rules.restore(person_of(request), pk), request)

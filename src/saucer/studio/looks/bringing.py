@@ -2,39 +2,35 @@
 
 from __future__ import annotations
 
-from django.conf import settings
 from django.db import transaction
 
-from saucer.core.bundle import read_bundle, write_bundle
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.errors import LookError
-from saucer.core.look import Look, walk
-from saucer.core.steps.lut import LutStep
+from saucer.core.look.bundle import read_bundle, write_bundle
+from saucer.core.look.model import Look
+from saucer.core.look.tree import walk
+from saucer.core.steps.pixel.lut import LutStep
 from saucer.studio.looks import rules
-from saucer.studio.looks.models import LookEntry
+from saucer.studio.looks.models import LookDraft
 from saucer.studio.luts import rules as luts
-from saucer.studio.luts.models import LutEntry
-from saucer.studio.people.models import Person
+from saucer.studio.people.models import Person, Role
+from saucer.studio.people.rules import require
 
 
-def bring_in(person: Person, data: bytes, file_name: str) -> LookEntry:
+def bring_in(person: Person, data: bytes, file_name: str) -> LookDraft:
     """A look file or bundle as a new look; LUTs that came with it and are not on the Shelf are put there. All of it or nothing.
 
     Raises: LookError, LutError with file, line or step; NotAllowed
     """
-    if len(data) > settings.LUT_UPLOAD_LIMIT:
-        raise LookError(file_name, f"larger than {settings.LUT_UPLOAD_LIMIT // 2**20} MB")
+    require(person, Role.DESIGNER, "bring in looks")
     bundle = read_bundle(data, file_name)
     with transaction.atomic():
         for _, step in walk(bundle.look.steps):
-            if isinstance(step, LutStep) and step.sha256 in bundle.files:
+            if isinstance(step, LutStep) and step.sha256 in bundle.files and not luts.is_on_shelf(step.sha256):
                 _keep(person, *bundle.files[step.sha256], bundle.look, step)
         return rules.create(person, bundle.look)
 
 
 def _keep(person: Person, name: str, content: bytes, look: Look, step: LutStep) -> None:
-    if LutEntry.objects.filter(sha256=step.sha256, deleted=None).exists():
-        return
     # Encodings that only the look defines cannot stand on the Shelf; the step itself still names them.
     expects = step.expects or look.input
     known = expects if expects in ENCODINGS else "srgb"
@@ -42,6 +38,6 @@ def _keep(person: Person, name: str, content: bytes, look: Look, step: LutStep) 
     luts.bring_in(person, content, name, step.title, known, gives if gives in ENCODINGS else known)
 
 
-def bundle_of(entry: LookEntry) -> bytes:
+def bundle_of(draft: LookDraft) -> bytes:
     """The draft and the LUTs it uses as one zip. Raises: LutError when one is gone"""
-    return write_bundle(rules.draft_of(entry), luts.content_of)
+    return write_bundle(rules.look_of_draft(draft), luts.content_of)

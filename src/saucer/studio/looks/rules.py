@@ -1,19 +1,20 @@
-"""What may happen to looks: drafts, versions, bakes."""
+"""What may happen to looks: drafts, versions, branches. The rest is the same for all entries and stands in the catalogue."""
 
 from __future__ import annotations
 
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Max
+from django.db.models import F
 
-from saucer.core.differences import differences
-from saucer.core.look import Look, look_from
-from saucer.studio.deleting import bring_back, put_away
-from saucer.studio.looks.models import LookEntry, Version
+from saucer.core.look.differences import describe_differences
+from saucer.core.look.model import Look, look_from
+from saucer.studio.catalogue import rules as catalogue
+from saucer.studio.catalogue.models import Kind, Version
+from saucer.studio.common.refusals import Conflict, NotPossible
+from saucer.studio.looks.models import LookDraft
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require
-from saucer.studio.refusals import Conflict, NotFound, NotPossible
 
 
 def content_of(look: Look) -> dict[str, Any]:
@@ -21,106 +22,128 @@ def content_of(look: Look) -> dict[str, Any]:
     return look.model_dump(mode="json")
 
 
-def create(person: Person, look: Look) -> LookEntry:
-    require(person, Role.DESIGNER, "make looks")
+def create(person: Person, look: Look, from_version: Version | None = None, **fields: Any) -> LookDraft:
+    """A new look with its draft. from_version: what it begins as; fields: as `catalogue.rules.add`"""
     name = look.name.strip() or "Untitled look"
     with transaction.atomic():
-        entry = LookEntry.objects.create(
-            name=name,
-            draft=content_of(look.model_copy(update={"name": name})),
-            draft_hash=look.content_hash,
-            owner=person,
-            edited_by=person,
-        )
-        record(person, "make look", entry)
-    return entry
+        entry = catalogue.add(person, Kind.LOOK, name, **fields)
+        named = look.model_copy(update={"name": entry.name})
+        draft = LookDraft.objects.create(entry=entry, content=content_of(named), hash=look.content_hash, edited_by=person)
+        catalogue.show(entry, draft.hash)
+        if from_version is not None:
+            branched = catalogue.add_version(
+                entry,
+                person,
+                draft.hash,
+                draft.content,
+                f"From {from_version.entry.name}, version {from_version.number}",
+                from_version,
+            )
+            record(person, "branch look", entry, version=branched.pk, of=from_version.pk)
+        else:
+            record(person, "make look", entry)
+    return draft
 
 
-def find(pk: int) -> LookEntry:
+def find(pk: int) -> LookDraft:
     """Raises: NotFound, for deleted ones too."""
-    entry = LookEntry.objects.filter(pk=pk, deleted=None).first()
-    if entry is None:
-        raise NotFound("There is no such look, or it was deleted.")
-    return entry
+    found = (
+        LookDraft.objects.filter(pk=pk, entry__deleted=None).select_related("entry__owner", "entry__category", "edited_by").first()
+    )
+    if found is None:
+        raise catalogue.gone(Kind.LOOK)
+    return found
 
 
-def draft_of(entry: LookEntry) -> Look:
-    return look_from(entry.draft, f"look {entry.pk}")
+def look_of_draft(draft: LookDraft) -> Look:
+    return look_from(draft.content, f"look {draft.pk}")
 
 
-def save_draft(person: Person, pk: int, look: Look, revision: int) -> LookEntry:
+def _lock(pk: int) -> LookDraft:
+    draft = LookDraft.objects.select_for_update(of=("self", "entry")).filter(pk=pk, entry__deleted=None)
+    found = draft.select_related("entry__owner", "entry__category", "edited_by").first()
+    if found is None:
+        raise catalogue.gone(Kind.LOOK)
+    return found
+
+
+def _check_revision(draft: LookDraft, revision: int) -> None:
+    """Raises: Conflict when somebody saved another draft than the person began from"""
+    if draft.revision != revision:
+        who = draft.edited_by.shown_name if draft.edited_by else "somebody"
+        raise Conflict(f"{who} has changed this look since you opened it.", revision=draft.revision, by=who)
+
+
+def save_draft(person: Person, pk: int, look: Look, revision: int) -> LookDraft:
     """Save over the draft that the person began from. Raises: Conflict when somebody saved another one since."""
     require(person, Role.DESIGNER, "edit looks")
     with transaction.atomic():
-        entry = LookEntry.objects.select_for_update().filter(pk=pk, deleted=None).first()
-        if entry is None:
-            raise NotFound("There is no such look, or it was deleted.")
+        draft = _lock(pk)
         content = content_of(look)
-        if entry.draft == content:
-            return entry
-        if entry.revision != revision:
-            who = entry.edited_by.shown_name if entry.edited_by else "somebody"
-            raise Conflict(f"{who} has changed this look since you opened it.", revision=entry.revision, by=who)
-        entry.draft, entry.draft_hash, entry.revision = content, look.content_hash, entry.revision + 1
-        entry.name, entry.edited_by = look.name.strip() or entry.name, person
-        entry.save()
-    return entry
+        if draft.content == content:
+            return draft
+        _check_revision(draft, revision)
+        draft.content, draft.hash, draft.revision, draft.edited_by = content, look.content_hash, draft.revision + 1, person
+        draft.save()
+        entry, name = draft.entry, look.name.strip()
+        if name and name != entry.name:
+            entry.name = name
+            entry.document = catalogue.words_of(entry)
+            entry.save(update_fields=["name", "document"])
+        catalogue.show(entry, draft.hash)
+    return draft
 
 
-def save_version(person: Person, pk: int, note: str = "") -> Version:
-    """The draft as the next version. Raises: NotPossible when nothing changed since the last one."""
+def save_version(person: Person, pk: int, note: str = "", revision: int | None = None) -> Version:
+    """The draft as the next version. revision: the draft that the person sees; without, whatever stands
+
+    Raises: NotPossible when nothing changed since the last one; Conflict when somebody saved another draft since
+    """
     require(person, Role.DESIGNER, "save versions")
     with transaction.atomic():
-        entry = LookEntry.objects.select_for_update().filter(pk=pk, deleted=None).first()
-        if entry is None:
-            raise NotFound("There is no such look, or it was deleted.")
-        last = entry.versions.first()
-        if last is not None and last.content == entry.draft:
+        draft = _lock(pk)
+        if revision is not None:
+            _check_revision(draft, revision)
+        last = Version.objects.filter(entry_id=pk).order_by("-number").first()
+        if last is not None and last.content == draft.content:
             raise NotPossible(f"Nothing has changed since version {last.number}.")
-        number = (entry.versions.aggregate(Max("number"))["number__max"] or 0) + 1
-        version = Version.objects.create(
-            look=entry, number=number, note=note, content=entry.draft, content_hash=entry.draft_hash, made_by=person
-        )
+        version = catalogue.add_version(draft.entry, person, draft.hash, draft.content, note)
         record(person, "save version", version, hash=version.content_hash)
     return version
 
 
-def branch(person: Person, pk: int, number: int) -> LookEntry:
+def list_versions(pk: int) -> list[Version]:
+    """The latest first, without what is in them."""
+    return list(Version.objects.filter(entry_id=pk).select_related("made_by").defer("content"))
+
+
+def has_changed(pk: int) -> bool:
+    """Is the draft another than the latest version? Told by the database: neither is loaded."""
+    return not Version.objects.filter(pk=F("entry__latest"), entry=pk, content=F("entry__look_draft__content")).exists()
+
+
+def branch(person: Person, pk: int, number: int) -> LookDraft:
     """A new look that begins as this version."""
     require(person, Role.DESIGNER, "make looks")
-    version = version_of(pk, number)
-    look = look_of(version)
-    name = f"{version.look.name[:90]}, from version {number}"
-    with transaction.atomic():
-        entry = create(person, look.model_copy(update={"name": name}))
-        entry.branched_from = version
-        entry.save(update_fields=["branched_from"])
-    return entry
+    version = catalogue.find_version(Kind.LOOK, pk, number)
+    name = f"{version.entry.name[:90]}, from version {number}"
+    return create(person, look_of(version).model_copy(update={"name": name}), version)
+
+
+def branched_from(pk: int) -> Version | None:
+    first = Version.objects.filter(entry_id=pk, number=1).select_related("from_version__entry").defer("content").first()
+    return first.from_version if first else None
 
 
 def history(pk: int) -> list[tuple[Version, list[str]]]:
     """Every version, the latest first, with how it differs from the one before."""
-    versions = list(find(pk).versions.select_related("made_by"))
+    find(pk)
+    versions = list(Version.objects.filter(entry_id=pk).select_related("made_by"))
     looks = [look_of(version) for version in versions]
     before = [*looks[1:], Look(name=looks[-1].name, input=looks[-1].input, output=looks[-1].output)] if looks else []
-    return [(version, differences(*pair)) for version, pair in zip(versions, zip(before, looks, strict=True), strict=True)]
-
-
-def version_of(pk: int, number: int) -> Version:
-    version = Version.objects.filter(look_id=pk, look__deleted=None, number=number).select_related("look").first()
-    if version is None:
-        raise NotFound(f"Look {pk} has no version {number}.")
-    return version
+    pairs = zip(before, looks, strict=True)
+    return [(version, describe_differences(*pair)) for version, pair in zip(versions, pairs, strict=True)]
 
 
 def look_of(version: Version) -> Look:
-    return look_from(version.content, f"look {version.look_id} version {version.number}")
-
-
-def delete(person: Person, pk: int) -> None:
-    """It can be brought back for 30 days."""
-    put_away(person, find(pk), "look")
-
-
-def restore(person: Person, pk: int) -> LookEntry:
-    return bring_back(person, LookEntry, pk, "look")
+    return look_from(version.content, f"look {version.entry_id} version {version.number}")

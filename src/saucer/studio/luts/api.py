@@ -2,32 +2,26 @@ from __future__ import annotations
 
 from typing import Annotated
 
+from django.conf import settings
 from django.http import FileResponse, HttpRequest, HttpResponse
-from ninja import File, Form, Router, Schema, Status, UploadedFile
+from ninja import File, Form, Router, Schema, UploadedFile
 from pydantic import Field
 
-from saucer.core import fingerprint
-from saucer.studio.images import encoded, respond
+from saucer.core.reports.fingerprint import draw_lut
+from saucer.studio.catalogue.api import Described, describe
+from saucer.studio.catalogue.models import Kind
+from saucer.studio.common.images import encoded, respond
+from saucer.studio.common.names import file_stem
+from saucer.studio.common.store import open_kept
+from saucer.studio.common.uploads import read_upload
 from saucer.studio.luts import rules
-from saucer.studio.luts.models import LutEntry
+from saucer.studio.luts.facts import FileFacts, LutFacts, SpreadFacts
+from saucer.studio.luts.models import Lut
 from saucer.studio.people.models import Role
 from saucer.studio.people.rules import require
-from saucer.studio.signed_in import person_of
-from saucer.studio.store import open_kept
+from saucer.studio.people.signed_in import person_of
 
 router = Router(tags=["luts"])
-
-
-class Spread(Schema):
-    mean: float
-    p95: float
-    p99: float
-    largest: float
-
-
-class LutLine(Schema):
-    id: int
-    name: str
 
 
 class LutFileOut(Schema):
@@ -36,78 +30,85 @@ class LutFileOut(Schema):
     file_name: str
     size: int
     bytes: int
+    sha256: str
     lost: list[str]
-    fidelity: Spread | None
+    fidelity: SpreadFacts | None
 
 
-class LutOut(Schema):
+class MadeFrom(Schema):
+    """The version of an entry that something was made, baked or branched from."""
+
+    kind: Kind
     id: int
     name: str
-    author: str
-    file_name: str
-    format: str
-    kind: str
+    version: int
+
+
+class LutTable(Schema):
+    """A LUT with its files, the one it is read from first. lut: its own number, also for a look's bakes."""
+
+    lut: int
+    holds: Annotated[str, Field(description="1D, 3D, 1D + 3D or the names of its formulas")]
     size: int
-    bytes: int
-    sha256: str
     expects: str
     gives: str
-    rights: str
-    note: str
-    category: str
     known: str
     health: str
     health_words: str
     made_by: str
-    parent: int | None
-    parent_name: str
-    children: list[LutLine]
-    files: list[LutFileOut]
+    words: str
     left_out: list[str]
-    lost: list[str]
-    fidelity: Spread | None
-    look: int | None
-    look_name: str
-    version: int | None
-    own: bool
+    part: str
+    files: list[LutFileOut]
 
 
-class LutChange(Schema):
-    name: Annotated[str | None, Field(max_length=120)] = None
+class LutOut(Described, LutTable):
+    """A LUT as an entry, in its latest version."""
+
+    version: int
+    made_from: MadeFrom | None
+    offspring: Annotated[list[MadeFrom], Field(description="entries that were made from this one")]
+
+
+class EndsIn(Schema):
     expects: str | None = None
     gives: str | None = None
-    rights: Annotated[str | None, Field(max_length=200)] = None
-    note: Annotated[str | None, Field(max_length=2000)] = None
-    category: Annotated[str | None, Field(max_length=200)] = None
 
 
-_FIELDS = (
-    "id", "name", "author", "file_name", "format", "kind", "size", "bytes", "sha256", "expects", "gives", "rights", "note", "category",
-    "known", "health", "health_words", "made_by",
-)  # fmt: skip
-
-
-def lut_out(entry: LutEntry, request: HttpRequest) -> LutOut:
-    version, parent = entry.version, entry.parent
-    return LutOut(
-        **{name: getattr(entry, name) for name in _FIELDS},
-        look=version.look_id if version else None,
-        look_name=version.look.name if version else "",
-        version=version.number if version else None,
-        parent=parent.pk if parent and parent.deleted is None else None,
-        parent_name=parent.name if parent else "",
-        children=[LutLine(id=one.pk, name=one.name) for one in entry.children.all() if one.deleted is None],
-        files=[
+def table_out(lut: Lut) -> LutTable:
+    facts = LutFacts.model_validate(lut.facts)
+    files = []
+    for one in lut.files.all():
+        told = FileFacts.model_validate(one.facts)
+        files.append(
             LutFileOut(
-                id=one.pk, format=one.format, file_name=one.file_name, size=one.size, bytes=one.bytes, lost=one.made.get("lost", []),
-                fidelity=one.made.get("fidelity"),
+                id=one.pk, format=one.format, file_name=one.file_name, size=one.size, bytes=one.blob.bytes, sha256=one.blob_id,
+                lost=told.lost, fidelity=told.fidelity,
             )
-            for one in entry.files.all()
-        ],
-        left_out=entry.made.get("left_out", []),
-        lost=entry.made.get("lost", []),
-        fidelity=entry.made.get("fidelity"),
-        own=entry.owner_id == request.user.pk,
+        )  # fmt: skip
+    names = ("size", "expects", "gives", "known", "health", "health_words", "made_by")
+    return LutTable(
+        lut=lut.pk,
+        holds=lut.kind,
+        **{name: getattr(lut, name) for name in names},
+        words=facts.words,
+        left_out=facts.left_out,
+        part=facts.part,
+        files=files,
+    )
+
+
+def lut_out(pk: int, request: HttpRequest) -> LutOut:
+    lut = rules.find(pk)
+    version, source = lut.version, lut.version.from_version
+    made_from = None
+    if source is not None and source.entry_id != pk and source.entry.deleted is None:
+        made_from = MadeFrom(kind=Kind(source.entry.kind), id=source.entry_id, name=source.entry.name, version=source.number)
+    offspring = version.offspring.filter(entry__deleted=None, number=1).exclude(entry=version.entry).select_related("entry")
+    return LutOut(
+        **describe(version.entry, person_of(request)).model_dump(), **table_out(lut).model_dump(),
+        version=version.number, made_from=made_from,
+        offspring=[MadeFrom(kind=Kind(one.entry.kind), id=one.entry_id, name=one.entry.name, version=one.number) for one in offspring],
     )  # fmt: skip
 
 
@@ -115,67 +116,49 @@ def lut_out(entry: LutEntry, request: HttpRequest) -> LutOut:
 def bring_in(
     request: HttpRequest, file: File[UploadedFile], name: Form[str] = "", expects: Form[str] = "", gives: Form[str] = ""
 ) -> LutOut:
-    return lut_out(rules.bring_in(person_of(request), file.read(), file.name or "LUT", name, expects, gives), request)
-
-
-@router.get("", response=list[LutOut])
-def list_luts(request: HttpRequest) -> list[LutOut]:
-    return [lut_out(entry, request) for entry in rules.listed()]
+    person = person_of(request)
+    require(person, Role.DESIGNER, "bring in LUTs")
+    data, place = read_upload(file, settings.LUT_UPLOAD_LIMIT, "LUT")
+    return lut_out(rules.bring_in(person, data, place, name, expects, gives).pk, request)
 
 
 @router.get("/{pk}", response=LutOut)
 def read(request: HttpRequest, pk: int) -> LutOut:
-    return lut_out(rules.find(pk), request)
+    return lut_out(pk, request)
 
 
 @router.patch("/{pk}", response=LutOut)
-def change(request: HttpRequest, pk: int, given: LutChange) -> LutOut:
-    return lut_out(rules.change(person_of(request), pk, **given.model_dump()), request)
-
-
-@router.delete("/{pk}", response={204: None})
-def delete(request: HttpRequest, pk: int) -> Status[None]:
-    rules.delete(person_of(request), pk)
-    return Status(204, None)
-
-
-@router.post("/{pk}/restore", response=LutOut)
-def restore(request: HttpRequest, pk: int) -> LutOut:
-    return lut_out(rules.restore(person_of(request), pk), request)
-
-
-@router.get("/{pk}/file")
-def file(request: HttpRequest, pk: int) -> FileResponse:
-    require(person_of(request), Role.DESIGNER, "download LUTs")
-    entry = rules.find(pk)
-    return FileResponse(open_kept(entry.sha256), as_attachment=True, filename=entry.file_name)
-
-
-@router.get("/{pk}/files/{file}")
-def other_file(request: HttpRequest, pk: int, file: int) -> FileResponse:
-    """The same LUT in another format."""
-    require(person_of(request), Role.DESIGNER, "download LUTs")
-    one = rules.file_of(rules.find(pk), file)
-    return FileResponse(open_kept(one.sha256), as_attachment=True, filename=one.file_name)
-
-
-@router.get("/{pk}/files.zip")
-def all_files(request: HttpRequest, pk: int) -> HttpResponse:
-    """The LUT in all its formats."""
-    require(person_of(request), Role.DESIGNER, "download LUTs")
-    entry = rules.find(pk)
-    response = HttpResponse(rules.zip_of(entry), content_type="application/zip")
-    response["Content-Disposition"] = f'attachment; filename="{rules.file_stem(entry.name)}.zip"'
-    return response
+def correct(request: HttpRequest, pk: int, given: EndsIn) -> LutOut:
+    """Say what it expects and gives."""
+    rules.correct_ends(person_of(request), pk, given.expects, given.gives)
+    return lut_out(pk, request)
 
 
 @router.get("/{pk}/fingerprint.png")
 def lut_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpResponse:
-    entry, size = rules.find(pk), max(16, min(size, 512))
-    state = f"{entry.sha256}-{entry.expects}-{entry.gives}-{size}"
+    lut, size = rules.find(pk), max(16, min(size, 512))
+    state = f"{rules.first_file(lut).blob_id}-{lut.expects}-{lut.gives}-{size}"
     return respond(
-        request,
-        state,
-        lambda: encoded(fingerprint.of_lut(rules.table_of(entry), *rules.ends_of(entry), size), "png"),
-        "image/png",
+        request, state, lambda: encoded(draw_lut(rules.table_of(lut), *rules.encodings_of(lut), size), "png"), "image/png"
     )
+
+
+files_router = Router(tags=["luts"])
+
+
+@files_router.get("/lut-files/{pk}")
+def file(request: HttpRequest, pk: int) -> FileResponse:
+    """One file of a LUT, of a look's bakes too."""
+    require(person_of(request), Role.DESIGNER, "download LUTs")
+    one = rules.find_file(pk)
+    return FileResponse(open_kept(one.blob_id), as_attachment=True, filename=one.file_name)
+
+
+@files_router.get("/lut-files/of/{lut}/all.zip")
+def all_files(request: HttpRequest, lut: int) -> HttpResponse:
+    """A LUT in all its formats."""
+    require(person_of(request), Role.DESIGNER, "download LUTs")
+    found = rules.find_by_id(lut)
+    response = HttpResponse(rules.zip_files(found), content_type="application/zip")
+    response["Content-Disposition"] = f'attachment; filename="{file_stem(found.version.entry.name)}.zip"'
+    return response

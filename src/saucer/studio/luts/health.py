@@ -8,19 +8,18 @@ import numpy as np
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.health import Health, examine
-from saucer.studio.luts.models import LutEntry
-from saucer.studio.luts.rules import ends_of, table_of
+from saucer.core.lut.health import Health, examine
+from saucer.studio.luts.models import Lut
+from saucer.studio.luts.rules import at_hand, encodings_of, first_file
 
 
 @lru_cache(maxsize=32)
-def _examined(pk: int, sha256: str) -> Health:
-    del sha256
-    return examine(table_of(LutEntry.objects.get(pk=pk)))
+def _examine(sha256: str) -> Health:
+    return examine(at_hand(sha256))
 
 
-def of(entry: LutEntry) -> tuple[Health, np.ndarray]:
+def report(lut: Lut) -> tuple[Health, np.ndarray]:
     """The report, and the coarse lattice's colours as shown in sRGB, 0..1."""
-    found = _examined(entry.pk, entry.sha256)
-    shown = np.clip(convert(np.ascontiguousarray(found.graphs.edge, np.float32), ends_of(entry)[1], ENCODINGS["srgb"]), 0, 1)
-    return found, shown
+    found = _examine(first_file(lut).blob_id)
+    shown = convert(np.ascontiguousarray(found.graphs.edge, np.float32), encodings_of(lut)[1], ENCODINGS["srgb"])
+    return found, np.clip(shown, 0, 1)

@@ -1,168 +1,232 @@
-"""What may happen to LUTs: bringing in, naming, taking away. Baking, packs, charts and tools have modules of their own."""
+"""What may happen to LUTs: bringing in, saying what they expect, taking away. Packs, charts and tools have modules of their own."""
 
 from __future__ import annotations
 
-import io
-import zipfile
+import hashlib
+from collections.abc import Sequence
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
 from django.conf import settings
 from django.db import transaction
+from django.db.models import Q
 
 from saucer.core.colour.encodings import Encoding
+from saucer.core.engine.cache import ByteCache
 from saucer.core.errors import LutError
-from saucer.core.files import Format, read_lut
-from saucer.core.files.fitting import written
-from saucer.core.guessing import guess
-from saucer.core.health import examine
-from saucer.core.lattice_cache import ByteCache
-from saucer.core.lut.table import Lut
-from saucer.core.lut.tools import likeness
+from saucer.core.files.fitting import write_lut
+from saucer.core.files.format import Format
+from saucer.core.files.guessing import guess
+from saucer.core.files.registry import read_lut
+from saucer.core.files.zips import write_zip
+from saucer.core.lut.health import examine
+from saucer.core.lut.likeness import bucket_of, take_sample
+from saucer.core.lut.table import Lut as Table
 from saucer.core.steps.registry import no_luts
-from saucer.studio.deleting import bring_back, put_away
-from saucer.studio.encodings.rules import find as encoding
-from saucer.studio.encodings.rules import own
-from saucer.studio.luts.models import LutEntry, LutFile
+from saucer.studio.catalogue import rules as catalogue
+from saucer.studio.catalogue.models import Entry, Kind, Version
+from saucer.studio.common.models import Blob
+from saucer.studio.common.names import file_stem
+from saucer.studio.common.refusals import NotFound, NotPossible
+from saucer.studio.common.store import keep_bytes, read_kept
+from saucer.studio.common.uploads import check_size, place_of
+from saucer.studio.encodings.rules import USES, own
+from saucer.studio.encodings.rules import find as find_encoding
+from saucer.studio.luts.facts import FileFacts, LutFacts
+from saucer.studio.luts.models import Lut, LutFile
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require, require_own
-from saucer.studio.refusals import NotFound, NotPossible
-from saucer.studio.store import keep_bytes, read_kept
 
 
-def bring_in(person: Person, data: bytes, file_name: str, name: str = "", expects: str = "", gives: str = "") -> LutEntry:
-    """Read a LUT file and put it on the Shelf. Without encodings they are guessed, and can be said later. Raises: LutError with the line"""
-    require(person, Role.DESIGNER, "bring in LUTs")
-    place = Path(file_name).name[:200] or "LUT"
-    if len(data) > settings.LUT_UPLOAD_LIMIT:
-        raise LutError(place, f"larger than {settings.LUT_UPLOAD_LIMIT // 2**20} MB")
-    lut, form = read_lut(data, place)
-    guessed = guess(lut, Path(place).stem, tuple(own().values()))
-    known = "said" if expects else guessed.how
-    expects = encoding(expects or guessed.expects, "expects").id
-    gives = encoding(gives or (expects if known == "said" else guessed.gives), "gives").id
-    health = examine(lut)
-    with transaction.atomic():
-        entry = LutEntry.objects.create(
-            name=(name or lut.title or Path(place).stem)[:120], file_name=place, format=form.id, kind=lut.kind[:60], size=lut.size,
-            likeness=likeness(lut),
-            sha256=keep_bytes(data), bytes=len(data), expects=expects, gives=gives, owner=person, known=known,
-            rights=said_in(lut, "Rights"), author=said_in(lut, "Author"), note=said_in(lut, "Note"),
-            health=health.level, health_words=health.summary[:300],
-        )  # fmt: skip
-        record(person, "bring in LUT", entry, sha256=entry.sha256)
+@dataclass(frozen=True, eq=False)
+class NewFile:
+    """One file of a LUT that is about to be kept. size: of its table"""
+
+    format: str
+    file_name: str
+    size: int
+    blob: Blob
+    facts: FileFacts = field(default_factory=FileFacts)
+
+
+@dataclass(frozen=True)
+class Ends:
+    """What a LUT expects and gives, ids of encodings, and how that is known."""
+
+    expects: str
+    gives: str
+    known: str
+
+
+def keep_lut(
+    version: Version, table: Table, ends: Ends, files: Sequence[NewFile], made_by: str = "", choice: Any = None,
+    facts: LutFacts | None = None,
+) -> Lut:  # fmt: skip
+    """A LUT of this version with its files; the one way in which they are made. table: what its first file holds"""
+    health, sample = examine(table), take_sample(table)
+    lut = Lut.objects.create(
+        version=version, choice=choice, kind=table.kind[:60], size=table.size, expects=ends.expects, gives=ends.gives, known=ends.known,
+        health=health.level, health_words=health.summary[:300], sample=sample.tobytes(), bucket=bucket_of(sample), made_by=made_by,
+        facts=(facts or LutFacts()).model_dump(),
+    )  # fmt: skip
+    _keep_files(lut, files)
+    return lut
+
+
+def _keep_files(lut: Lut, files: Sequence[NewFile]) -> None:
+    LutFile.objects.bulk_create(
+        LutFile(lut=lut, position=position, format=one.format, file_name=one.file_name[:255], size=one.size, blob=one.blob,
+                facts=one.facts.model_dump())
+        for position, one in enumerate(files)
+    )  # fmt: skip
+
+
+def hash_files(files: Sequence[NewFile], ends: Ends) -> str:
+    """What names a version of a LUT: its files and what they are for."""
+    parts = [*(one.blob.pk for one in files), ends.expects, ends.gives]
+    return hashlib.sha256("\n".join(parts).encode()).hexdigest()
+
+
+def add_entry(
+    person: Person, name: str, table: Table, ends: Ends, files: Sequence[NewFile], made_by: str = "",
+    from_version: Version | None = None, facts: LutFacts | None = None, **fields: Any,
+) -> Entry:  # fmt: skip
+    """A LUT as an entry of its own, in the transaction of its caller. fields: as `catalogue.rules.add`"""
+    entry = catalogue.add(person, Kind.LUT, name, **fields)
+    version = catalogue.add_version(entry, person, hash_files(files, ends), from_version=from_version)
+    keep_lut(version, table, ends, files, made_by, None, facts)
     return entry
 
 
-def check_upload(person: Person, size: int) -> None:
-    """Raises: NotAllowed; LutError for more than a pack may be"""
+def bring_in(
+    person: Person, data: bytes, file_name: str, name: str = "", expects: str = "", gives: str = "", **fields: Any
+) -> Entry:
+    """Read a LUT file and put it on the Shelf. Without encodings they are guessed, and can be said later.
+
+    fields: as `catalogue.rules.add`; what the file's own words say otherwise
+    Raises: LutError with the line
+    """
     require(person, Role.DESIGNER, "bring in LUTs")
-    if size > settings.PACK_UPLOAD_LIMIT:
-        raise LutError("pack", f"larger than {settings.PACK_UPLOAD_LIMIT // 2**20} MB together; send it in parts")
+    place = place_of(file_name, "LUT")
+    check_size(len(data), settings.LUT_UPLOAD_LIMIT, place)
+    table, form = read_lut(data, place)
+    ends = settle_ends(table, Path(place).stem, expects, gives)
+    said = {"licence": said_in(table, "Rights"), "author": said_in(table, "Author"), "note": said_in(table, "Note")}
+    with transaction.atomic():
+        file = NewFile(form.id, place, table.size, keep_bytes(data))
+        entry = add_entry(person, name or table.title or Path(place).stem, table, ends, [file], **said | fields)
+        record(person, "bring in LUT", entry, sha256=file.blob.pk)
+    return entry
 
 
-def said_in(lut: Lut, what: str) -> str:
+def settle_ends(table: Table, name: str, expects: str = "", gives: str = "") -> Ends:
+    """What is said, else what the file declares or its name and curve suggest. Raises: EncodingError"""
+    guessed = guess(table, name, tuple(own().values()))
+    known = "said" if expects else guessed.how
+    expects = find_encoding(expects or guessed.expects, "expects").id
+    return Ends(expects, find_encoding(gives or (expects if known == "said" else guessed.gives), "gives").id, known)
+
+
+def said_in(table: Table, what: str) -> str:
     """What the file's comments say as `Rights: ...`, `Author: ...` or `Note: ...`."""
     start = f"{what}: "
-    return next((comment.removeprefix(start).strip()[:120] for comment in lut.comments if comment.startswith(start)), "")
+    return next((comment.removeprefix(start).strip()[:120] for comment in table.comments if comment.startswith(start)), "")
 
 
 def put_on_shelf(
-    person: Person, lut: Lut, form: Format, name: str, how: str, parent: LutEntry | None = None, **fields: Any
-) -> LutEntry:
-    """A LUT that a tool, a chart or a pair made, written in a format that holds it. Raises: LutError
-
-    fields: expects and gives at least; others of the model as they are known
-    """
+    person: Person, table: Table, form: Format, name: str, made_by: str, ends: Ends, from_version: Version | None = None,
+    facts: LutFacts | None = None, **fields: Any,
+) -> Entry:  # fmt: skip
+    """A LUT that a tool, a chart or a pair made, written in a format that holds it. Raises: LutError"""
     require(person, Role.DESIGNER, "put LUTs on the Shelf")
-    made = written(lut, form)
-    health = examine(made.lut)
+    name = name.strip()[:120] or "Untitled LUT"
+    made = write_lut(table, form)
     with transaction.atomic():
-        entry = LutEntry.objects.create(
-            name=name.strip()[:120] or "Untitled LUT", file_name=f"{file_stem(name)}{form.suffix}", format=form.id, kind=made.lut.kind[:60],
-            size=made.lut.size, likeness=likeness(made.lut), sha256=keep_bytes(made.data), bytes=len(made.data),
-            owner=person, made_by=how, parent=parent,
-            health=health.level, health_words=health.summary[:300], **fields,
-        )  # fmt: skip
-        record(person, how, entry, sha256=entry.sha256, parent=parent.pk if parent else None)
+        facts_of_file = FileFacts(lost=list(made.lost))
+        file = NewFile(form.id, f"{file_stem(name)}{form.suffix}", made.lut.size, keep_bytes(made.data), facts_of_file)
+        entry = add_entry(person, name, made.lut, ends, [file], made_by, from_version, facts, **fields)
+        record(person, made_by, entry, sha256=file.blob.pk)
     return entry
 
 
-def file_stem(name: str) -> str:
-    words = "".join(letter if letter.isalnum() else " " for letter in name).split()
-    return "-".join(words).lower()[:80] or "look"
-
-
-def find(pk: int) -> LutEntry:
-    """Raises: NotFound, for deleted ones too."""
-    entry = LutEntry.objects.filter(pk=pk, deleted=None).select_related("version__look", "owner", "parent").first()
-    if entry is None:
-        raise NotFound("There is no such LUT, or it was deleted.")
-    return entry
-
-
-def file_of(entry: LutEntry, pk: int) -> LutFile:
-    """Raises: NotFound"""
-    found = entry.files.filter(pk=pk).first()
+def find(pk: int) -> Lut:
+    """The LUT that an entry is, in its latest version. Raises: NotFound, for deleted ones too."""
+    found = (
+        Lut.objects.filter(version__entry_id=pk, version__entry__kind=Kind.LUT, version__entry__deleted=None)
+        .select_related("version__entry__owner", "version__entry__category", "version__from_version__entry")
+        .prefetch_related("files__blob")
+        .order_by("-version__number", "-pk")
+        .first()
+    )
     if found is None:
-        raise NotFound("This LUT has no such file.")
+        raise catalogue.gone(Kind.LUT)
     return found
 
 
-def zip_of(entry: LutEntry) -> bytes:
+def find_by_id(pk: int) -> Lut:
+    """Any LUT, a look's bakes too, by its own number. Raises: NotFound"""
+    found = (
+        Lut.objects.filter(pk=pk, version__entry__deleted=None)
+        .select_related("version__entry")
+        .prefetch_related("files__blob")
+        .first()
+    )
+    if found is None:
+        raise NotFound("There is no such LUT, or it was deleted.")
+    return found
+
+
+def find_file(pk: int) -> LutFile:
+    """Raises: NotFound"""
+    found = LutFile.objects.filter(pk=pk, lut__version__entry__deleted=None).first()
+    if found is None:
+        raise NotFound("There is no such file, or its LUT was deleted.")
+    return found
+
+
+def first_file(lut: Lut) -> LutFile:
+    """The file that it is read from."""
+    return next(iter(lut.files.all()))
+
+
+def zip_files(lut: Lut) -> bytes:
     """All its files in one zip; the same bytes every time."""
-    packed = io.BytesIO()
-    with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as archive:
-        for name, sha256 in ((entry.file_name, entry.sha256), *((one.file_name, one.sha256) for one in entry.files.all())):
-            info = zipfile.ZipInfo(name, (1980, 1, 1, 0, 0, 0))
-            info.compress_type, info.external_attr = zipfile.ZIP_DEFLATED, 0o644 << 16
-            archive.writestr(info, read_kept(sha256))
-    return packed.getvalue()
+    return write_zip((one.file_name, read_kept(one.blob_id)) for one in lut.files.all())
 
 
-def as_category(text: str) -> str:
-    """A category within others is written as a path; spaces around and empty parts of it mean nothing."""
-    return "/".join(part.strip() for part in text.split("/") if part.strip())[:200].rstrip("/ ")
-
-
-def change(
-    person: Person, pk: int, name: str | None = None, expects: str | None = None, gives: str | None = None,
-    rights: str | None = None, note: str | None = None, category: str | None = None,
-) -> LutEntry:  # fmt: skip
-    """Rename a LUT, or say what it expects and gives; a baked one knows that by itself."""
-    entry = find(pk)
-    require_own(person, entry.owner, "change this LUT")
-    if entry.version_id is not None and (expects or gives):
-        raise NotPossible("This LUT was baked here: what it expects and gives is known from its look.")
-    if name is not None:
-        if not name.strip():
-            raise NotPossible("A LUT needs a name.")
-        entry.name = name.strip()[:120]
-    entry.expects = encoding(expects, "expects").id if expects else entry.expects
-    entry.gives = encoding(gives, "gives").id if gives else entry.gives
-    entry.known = "said" if expects or gives else entry.known
-    for field, value in (("rights", rights), ("note", note), ("category", None if category is None else as_category(category))):
-        if value is not None:
-            setattr(entry, field, value.strip())
+def correct_ends(person: Person, pk: int, expects: str | None, gives: str | None) -> Lut:
+    """Say what a LUT expects and gives: its next version, with the same files. Raises: NotPossible for a baked one"""
     with transaction.atomic():
-        entry.save()
-        record(person, "change LUT", entry, expects=entry.expects, gives=entry.gives)
-    return entry
+        entry = catalogue.lock(Kind.LUT, pk)
+        require_own(person, entry.owner, "change this LUT")
+        before = find(pk)
+        if before.known == "baked":
+            raise NotPossible("This LUT was baked here: what it expects and gives is known from its look.")
+        wanted = expects or before.expects, gives or before.gives
+        ends = Ends(find_encoding(wanted[0], "expects").id, find_encoding(wanted[1], "gives").id, "said")
+        if (ends.expects, ends.gives, before.known) == (before.expects, before.gives, "said"):
+            return before
+        files = [
+            NewFile(one.format, one.file_name, one.size, one.blob, FileFacts.model_validate(one.facts))
+            for one in before.files.all()
+        ]
+        note = f"Expects {ends.expects}, gives {ends.gives}"
+        version = catalogue.add_version(entry, person, hash_files(files, ends), note=note, from_version=before.version)
+        corrected = Lut.objects.create(
+            version=version, kind=before.kind, size=before.size, expects=ends.expects, gives=ends.gives, known=ends.known,
+            health=before.health, health_words=before.health_words, sample=before.sample, bucket=before.bucket, made_by=before.made_by,
+            facts=before.facts,
+        )  # fmt: skip
+        _keep_files(corrected, files)
+        record(person, "correct encodings", entry, expects=ends.expects, gives=ends.gives)
+    return find(pk)
 
 
-def delete(person: Person, pk: int) -> None:
-    """It can be brought back for 30 days."""
-    put_away(person, find(pk), "LUT")
+_TABLES: ByteCache[Table] = ByteCache(192 * 2**20)
 
 
-def restore(person: Person, pk: int) -> LutEntry:
-    return bring_back(person, LutEntry, pk, "LUT")
-
-
-_TABLES: ByteCache[Lut] = ByteCache(192 * 2**20)
-
-
-def _table(sha256: str) -> Lut:
+def _table(sha256: str) -> Table:
     found = _TABLES.get(sha256)
     if found is None:
         found = read_lut(read_kept(sha256), sha256[:12])[0]
@@ -170,7 +234,7 @@ def _table(sha256: str) -> Lut:
     return found
 
 
-def at_hand(sha256: str) -> Lut:
+def at_hand(sha256: str) -> Table:
     """A LUT that a look names. Raises: LutError when it was never brought in."""
     try:
         return _table(sha256)
@@ -180,26 +244,40 @@ def at_hand(sha256: str) -> Lut:
 
 def declared(sha256: str) -> tuple[str, str] | None:
     """The encodings that the Shelf says a LUT expects and gives, by its content; None for one that is not there."""
-    return LutEntry.objects.filter(sha256=sha256, deleted=None).values_list("expects", "gives").first()
+    return (
+        Lut.objects.filter(files__blob=sha256, version__entry__deleted=None)
+        .order_by("-version__number", "-pk")
+        .values_list("expects", "gives")
+        .first()
+    )
 
 
-def listed() -> list[LutEntry]:
-    entries = LutEntry.objects.filter(deleted=None).select_related("version__look", "owner", "parent")
-    return list(entries.prefetch_related("files", "children"))
+def is_on_shelf(sha256: str) -> bool:
+    return LutFile.objects.filter(blob=sha256, lut__version__entry__deleted=None).exists()
 
 
 def content_of(sha256: str) -> tuple[str, bytes]:
     """File name and content of a LUT that a look names, for a bundle. Raises: LutError"""
     at_hand(sha256)
-    entry = LutEntry.objects.filter(sha256=sha256).first()
-    return (entry.file_name if entry else f"{sha256[:12]}.cube"), read_kept(sha256)
+    file = LutFile.objects.filter(blob=sha256).first()
+    return (file.file_name if file else f"{sha256[:12]}.cube"), read_kept(sha256)
 
 
-def ends_of(entry: LutEntry) -> tuple[Encoding, Encoding]:
-    """The encodings it expects and gives."""
-    return encoding(entry.expects), encoding(entry.gives)
+def encodings_of(lut: Lut) -> tuple[Encoding, Encoding]:
+    """What it expects and gives."""
+    return find_encoding(lut.expects), find_encoding(lut.gives)
 
 
-def table_of(entry: LutEntry) -> Lut:
+def table_of(lut: Lut) -> Table:
     """The LUT itself, kept between requests."""
-    return _table(entry.sha256)
+    return _table(first_file(lut).blob_id)
+
+
+def check_upload(person: Person, size: int) -> None:
+    """Raises: NotAllowed; LutError for more than a pack may be"""
+    require(person, Role.DESIGNER, "bring in LUTs")
+    if size > settings.PACK_UPLOAD_LIMIT:
+        raise LutError("pack", f"larger than {settings.PACK_UPLOAD_LIMIT // 2**20} MB together; send it in parts")
+
+
+USES.append(("LUTs", lambda encoding_id: Lut.objects.filter(Q(expects=encoding_id) | Q(gives=encoding_id)).count()))

@@ -1,135 +1,100 @@
-"""Tools and mends on LUTs of the Shelf: tried on a picture first, then kept as a new entry that names its parent."""
+"""Tools and repairs on LUTs of the Shelf: tried on a picture first, then kept as a new entry that names what it was made from."""
 
 from __future__ import annotations
 
-from functools import lru_cache
-from typing import Annotated, Literal
+from collections.abc import Sequence
+from typing import Annotated
 
 import numpy as np
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
 from saucer.core.colour.conversion import convert
-from saucer.core.colour.encodings import ENCODINGS, Encoding
+from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.engine.cache import ByteCache
 from saucer.core.errors import LutError
-from saucer.core.files import formats
-from saucer.core.lut import tools
+from saucer.core.files.registry import formats
 from saucer.core.lut.apply import apply_lut, to_codes
-from saucer.core.lut.table import Lut
-from saucer.core.mends import mend
-from saucer.studio.encodings.rules import find as encoding
-from saucer.studio.luts.models import LutEntry
-from saucer.studio.luts.rules import ends_of, find, put_on_shelf, table_of
+from saucer.core.making.tools import Tool, ToolInput, ToolResult, ToolSettings, find_tool
+from saucer.studio.catalogue.models import Entry
+from saucer.studio.common.refusals import NotPossible
+from saucer.studio.luts.facts import LutFacts
+from saucer.studio.luts.models import Lut
+from saucer.studio.luts.rules import Ends, encodings_of, find, first_file, put_on_shelf, table_of
 from saucer.studio.people.models import Person
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
-from saucer.studio.refusals import NotPossible
 
-Tool = Literal["strength", "compose", "blend", "invert", "resize", "domain", "grey", "smooth", "unswap", "full-range", "extend"]
-_WORDS = {
-    "strength": "at {amount:.0%}", "compose": "then {other}", "blend": "with {amount:.0%} {other}", "invert": "inverted",
-    "resize": "at {size}", "domain": "over {low:g} to {high:g}", "grey": "grey axis", "smooth": "smoothed", "unswap": "channels in order",
-    "full-range": "full range", "extend": "extended range",
-}  # fmt: skip
+_RESULTS: ByteCache[ToolResult] = ByteCache(96 * 2**20)
 
 
-class ToolChoice(BaseModel):
-    """What is to be done. amount: strength, or the other LUT's share; other: id of the second LUT; low, high: of the domain."""
+class ToolChoice(ToolSettings):
+    """tool: its id; other: the entry that is the second LUT"""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
-
-    tool: Tool
-    amount: Annotated[float, Field(ge=0, le=1)] = 0.5
+    tool: str
     other: int | None = None
-    size: Annotated[int, Field(ge=2, le=129)] = 33
-    low: Annotated[float, Field(ge=-16, le=16)] = 0.0
-    high: Annotated[float, Field(ge=-16, le=64)] = 1.0
+    size: Annotated[int | None, Field(ge=2, le=129)] = 33
+
+    @property
+    def settings(self) -> ToolSettings:
+        return ToolSettings(amount=self.amount, size=self.size, low=self.low, high=self.high)
 
 
-class Outcome(BaseModel):
-    """What a tool made and what it says about it. words: empty, or what was measured."""
-
-    model_config = ConfigDict(arbitrary_types_allowed=True)
-
-    lut: Lut
-    expects: str
-    gives: str
-    name: str
-    words: str = ""
-
-
-def _between(given: Encoding, wanted: Encoding):  # type: ignore[no-untyped-def]
-    return None if given == wanted else (lambda x: np.asarray(convert(x, given, wanted), np.float32))
-
-
-def outcome(entry: LutEntry, choice: ToolChoice) -> Outcome:
-    """Raises: LutError, NotFound, NotPossible"""
-    other = find(choice.other) if choice.other is not None else None
-    if other is None and choice.tool in ("compose", "blend"):
+def _inputs(lut: Lut, tool: Tool, choice: ToolChoice) -> list[Lut]:
+    if tool.inputs == 1:
+        return [lut]
+    if choice.other is None:
         raise NotPossible("Choose a second LUT.")
-    return _outcome(
-        entry.pk, entry.sha256, choice, entry.expects, entry.gives, f"{other.sha256} {other.expects} {other.gives}" if other else ""
-    )
+    return [lut, find(choice.other)]
 
 
-@lru_cache(maxsize=3)
-def _outcome(pk: int, sha256: str, choice: ToolChoice, expects: str, gives: str, other_state: str) -> Outcome:
-    del sha256, other_state  # part of the key only: a LUT that is described anew is worked out anew
-    entry, other = find(pk), find(choice.other) if choice.other is not None else None
-    lut, (into, out) = table_of(entry), ends_of(entry)
-    words = ""
-    match choice.tool:
-        case "strength":
-            made = tools.at_strength(lut, choice.amount, _between(into, out))
-        case "compose":
-            assert other is not None
-            second_in, second_out = ends_of(other)
-            made = tools.composed(lut, table_of(other), choice.size, _between(out, second_in))
-            gives = second_out.id
-        case "blend":
-            assert other is not None
-            if (entry.expects, entry.gives) != (other.expects, other.gives):
-                raise NotPossible(
-                    f"{other.name} expects or gives another encoding; only LUTs for the same encodings can be blended."
-                )
-            made = tools.blended(lut, table_of(other), choice.amount, choice.size)
-        case "invert":
-            found = tools.inverted(lut, choice.size)
-            made, expects, gives = found.lut, entry.gives, entry.expects
-            words = (f"It undoes the LUT within {found.mean * 1023:.1f} of 1023 codes on average, {found.largest * 1023:.1f} at most; "
-                     f"{found.reached:.0%} of its nodes are colours the LUT can give.")  # fmt: skip
-        case "resize":
-            made = tools.resized(lut, choice.size)
-        case "domain":
-            made = tools.with_domain(lut, ((choice.low,) * 3, (choice.high,) * 3))
-        case "grey":
-            made = tools.grey_axis(lut)
-        case _:
-            made = mend(lut, choice.tool, choice.size)
-    name = f"{entry.name}, {_WORDS[choice.tool].format(other=other.name if other else '', **choice.model_dump(exclude={'other'}))}"
-    return Outcome(lut=made, expects=expects, gives=gives, name=name[:120], words=words)
+def _as_input(lut: Lut) -> ToolInput:
+    expects, gives = encodings_of(lut)
+    return ToolInput(table_of(lut), lut.version.entry.name, expects, gives)
 
 
-def keep(person: Person, pk: int, choice: ToolChoice, name: str = "") -> LutEntry:
-    """The outcome as a new entry in the parent's format, or .cube where that cannot hold it. Raises: LutError, NotPossible"""
-    entry = find(pk)
-    made = outcome(entry, choice)
-    words = [f"{choice.tool} of {entry.name} ({entry.sha256[:12]})", f"Expects {made.expects}, gives {made.gives}"]
-    words += [f"Rights: {entry.rights}"] if entry.rights else []
-    titled = made.lut.titled(name or made.name, tuple(words))
-    fields = {"expects": made.expects, "gives": made.gives, "rights": entry.rights, "category": entry.category, "known": entry.known,
-              "author": entry.author, "made": {"tool": choice.model_dump(), "words": made.words}}  # fmt: skip
-    form = formats()[entry.format]
+def _result(tool: Tool, luts: Sequence[Lut], settings: ToolSettings) -> ToolResult:
+    """Worked out once for the same LUTs between the same encodings, whatever they are called."""
+    key = (tool.id, settings, *((first_file(lut).blob_id, lut.expects, lut.gives) for lut in luts))
+    found = _RESULTS.get(key)
+    if found is None:
+        found = tool.use([_as_input(lut) for lut in luts], settings)
+        _RESULTS.keep(key, found, found.lut.nbytes)
+    return found
+
+
+def keep(person: Person, pk: int, choice: ToolChoice, name: str = "") -> Entry:
+    """The result as a new entry in the format of what it was made from, or .cube where that cannot hold it.
+
+    Raises: LutError, NotPossible
+    """
+    lut, tool = find(pk), find_tool(choice.tool)
+    luts = _inputs(lut, tool, choice)
+    made, entry = _result(tool, luts, choice.settings), lut.version.entry
+    called = name or tool.name_result([_as_input(one) for one in luts], choice.settings)
+    assert made.expects is not None
+    assert made.gives is not None
+    words = [f"{tool.id} of {entry.name} ({first_file(lut).blob_id[:12]})", f"Expects {made.expects.id}, gives {made.gives.id}"]
+    titled = made.lut.titled(called, (*words, *([f"Rights: {entry.licence}"] if entry.licence else [])))
+    form = formats()[first_file(lut).format]
     if form.holds.depths or made.lut.kind not in form.holds.tables:
         form = formats()["cube"]
-    try:
-        return put_on_shelf(person, titled, form, name or made.name, choice.tool, entry, **fields)
-    except LutError:
-        return put_on_shelf(person, titled, formats()["cube"], name or made.name, choice.tool, entry, **fields)
+    for chosen in dict.fromkeys((form.id, "cube")):
+        try:
+            return put_on_shelf(
+                person, titled, formats()[chosen], called, tool.id, Ends(made.expects.id, made.gives.id, lut.known), lut.version,
+                LutFacts(words=made.words), licence=entry.licence, category=entry.category_path, author=entry.author, source=entry.source,
+                may_pass_on=entry.may_pass_on, pass_on_until=entry.pass_on_until,
+            )  # fmt: skip
+        except LutError as error:
+            problem = error
+    raise problem
 
 
-def frame(entry: LutEntry, choice: ToolChoice, picture: Picture, width: int | None = None) -> np.ndarray:
-    """(h, w, 3) uint8 sRGB: the picture through the outcome."""
-    made = outcome(entry, choice)
-    into, out = encoding(made.expects), encoding(made.gives)
-    done = apply_lut(made.lut, np.ascontiguousarray(proxy_in(picture, into, width)))
-    return to_codes(np.ascontiguousarray(convert(done, out, ENCODINGS["srgb"]), np.float32), np.uint8)
+def frame(lut: Lut, choice: ToolChoice, picture: Picture, width: int | None = None) -> np.ndarray:
+    """(h, w, 3) uint8 sRGB: the picture through the result."""
+    tool = find_tool(choice.tool)
+    made = _result(tool, _inputs(lut, tool, choice), choice.settings)
+    assert made.expects is not None
+    assert made.gives is not None
+    done = apply_lut(made.lut, np.ascontiguousarray(proxy_in(picture, made.expects, width)))
+    return to_codes(np.ascontiguousarray(convert(done, made.gives, ENCODINGS["srgb"]), np.float32), np.uint8)

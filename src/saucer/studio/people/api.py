@@ -1,13 +1,16 @@
 from __future__ import annotations
 
+from typing import Annotated
+
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Router, Schema, Status
 from ninja.utils import check_csrf
+from pydantic import Field
 
+from saucer.studio.common.refusals import NotAllowed
 from saucer.studio.people import rules
 from saucer.studio.people.models import Person, Role
-from saucer.studio.refusals import NotAllowed
 
 router = Router(tags=["people"])
 
@@ -20,6 +23,7 @@ class PersonOut(Schema):
 
 class SessionOut(Schema):
     person: PersonOut | None
+    may: Annotated[list[rules.Ability], Field(description="what the person may do anywhere")] = []
 
 
 class SignIn(Schema):
@@ -27,22 +31,23 @@ class SignIn(Schema):
     password: str
 
 
-def _out(person: Person) -> PersonOut:
-    return PersonOut(username=person.username, name=person.shown_name, role=Role(person.role))
+def _session(person: Person) -> SessionOut:
+    shown = PersonOut(username=person.username, name=person.shown_name, role=Role(person.role))
+    return SessionOut(person=shown, may=rules.abilities(person))
 
 
 @router.get("/session", response=SessionOut, auth=None)
 def read_session(request: HttpRequest) -> SessionOut:
     get_token(request)  # so that the page has a token before its first change
     user = request.user
-    return SessionOut(person=_out(user) if isinstance(user, Person) else None)
+    return _session(user) if isinstance(user, Person) else SessionOut(person=None)
 
 
 @router.post("/session", response=SessionOut, auth=None)
 def sign_in(request: HttpRequest, given: SignIn) -> SessionOut:
     if check_csrf(request):
         raise NotAllowed("The page is out of date. Reload it and sign in again.")
-    return SessionOut(person=_out(rules.sign_in(request, given.username, given.password)))
+    return _session(rules.sign_in(request, given.username, given.password))
 
 
 @router.delete("/session", response={204: None})

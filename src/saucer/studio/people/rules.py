@@ -1,16 +1,21 @@
-"""Roles, the audit trail, sign-in."""
+"""Roles, the activity, sign-in."""
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Literal
 
 from django.contrib.auth import authenticate, login, logout
+from django.db import models
 from django.http import HttpRequest
 
-from saucer.studio.people.models import AuditEntry, Person, Role
-from saucer.studio.refusals import NotAllowed, NotPossible
+from saucer.studio.common.refusals import NotAllowed, NotPossible
+from saucer.studio.people.models import Activity, Person, Role
 
 _RANK = {Role.VIEWER: 0, Role.DESIGNER: 1, Role.CURATOR: 2, Role.ADMIN: 3}
+
+
+Ability = Literal["design", "curate", "administer"]
+ABILITIES: dict[Ability, Role] = {"design": Role.DESIGNER, "curate": Role.CURATOR, "administer": Role.ADMIN}
 
 
 def may(person: Person, role: Role) -> bool:
@@ -30,8 +35,27 @@ def require_own(person: Person, owner: Person | None, what: str) -> None:
         raise NotAllowed(f"You cannot {what}: it belongs to {owner.shown_name if owner else 'somebody else'}. A curator can.")
 
 
-def record(person: Person | None, action: str, subject: object, **detail: Any) -> None:
-    AuditEntry.objects.create(person=person, action=action, subject=str(subject)[:200], detail=detail)
+def may_change(person: Person, owner_id: int | None) -> bool:
+    """Is this for the person to change: their own as a designer, anybody's as a curator?"""
+    return may(person, Role.CURATOR) or (owner_id == person.pk and may(person, Role.DESIGNER))
+
+
+def abilities(person: Person) -> list[Ability]:
+    """What the person may do anywhere, in words that the page asks for."""
+    return [name for name, role in ABILITIES.items() if may(person, role)]
+
+
+def record(person: Person | None, action: str, about: models.Model | str, **data: Any) -> None:
+    """One line of the activity; in the transaction of the change that it tells of."""
+    kind, pk = ("", None) if isinstance(about, str) else (about._meta.model_name or "", about.pk)
+    Activity.objects.create(
+        person=person,
+        action=action,
+        about_kind=kind[:20],
+        about_id=pk if isinstance(pk, int) else None,
+        about=str(about)[:200],
+        data=data,
+    )
 
 
 LOCKED = "Too many failed tries. Wait 15 minutes, or ask an admin."

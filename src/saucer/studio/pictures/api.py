@@ -8,14 +8,14 @@ from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import File, Form, Router, Schema, Status, UploadedFile
 from pydantic import Field
 
-from saucer.studio.images import encoded, respond
+from saucer.studio.common.images import encoded, respond
+from saucer.studio.common.store import open_kept
 from saucer.studio.people.models import Role
-from saucer.studio.people.rules import require
+from saucer.studio.people.rules import may_change, require
+from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules, sets
 from saucer.studio.pictures.models import Picture, PictureSet
 from saucer.studio.pictures.shown import disc_of, plain_frame
-from saucer.studio.signed_in import person_of
-from saucer.studio.store import open_kept
 
 router = Router(tags=["pictures"])
 
@@ -32,7 +32,7 @@ class PictureOut(Schema):
     height: int
     mended: int
     test: bool
-    own: bool
+    may_change: bool
     state: str
     proxy_width: int
     proxy_height: int
@@ -48,7 +48,8 @@ def _out(picture: Picture, request: HttpRequest) -> PictureOut:
     return PictureOut(
         **{name: getattr(picture, name) for name in ("id", "name", "note", "encoding", "file_name", "kind", "depth")},
         mended=picture.mended, test=picture.test,
-        width=picture.width, height=picture.height, own=picture.owner_id == request.user.pk, state=picture.proxy_sha256[:12],
+        width=picture.width, height=picture.height, may_change=may_change(person_of(request), picture.owner_id),
+        state=picture.proxy_id[:12],
         proxy_width=max(1, round(picture.width * scale)), proxy_height=max(1, round(picture.height * scale)),
     )  # fmt: skip
 
@@ -69,7 +70,7 @@ class PictureSetOut(Schema):
     id: int
     name: str
     pictures: list[int]
-    own: bool
+    may_change: bool
 
 
 class PictureSetIn(Schema):
@@ -79,7 +80,7 @@ class PictureSetIn(Schema):
 
 def _set_out(chosen: PictureSet, request: HttpRequest) -> PictureSetOut:
     ids = [picture.pk for picture in chosen.pictures.all() if picture.deleted is None]
-    return PictureSetOut(id=chosen.pk, name=chosen.name, pictures=ids, own=chosen.owner_id == request.user.pk)
+    return PictureSetOut(id=chosen.pk, name=chosen.name, pictures=ids, may_change=may_change(person_of(request), chosen.owner_id))
 
 
 @router.get("/sets", response=list[PictureSetOut])
@@ -118,14 +119,14 @@ def restore(request: HttpRequest, pk: int) -> PictureOut:
 def frame(request: HttpRequest, pk: int) -> HttpResponse:
     """The proxy, plainly converted to sRGB, without loss."""
     picture = rules.find(pk)
-    return respond(request, f"{picture.proxy_sha256}-{picture.encoding}", lambda: encoded(plain_frame(picture), "png"), "image/png")
+    return respond(request, f"{picture.proxy_id}-{picture.encoding}", lambda: encoded(plain_frame(picture), "png"), "image/png")
 
 
 @router.get("/{pk}/disc.jpg")
 def disc(request: HttpRequest, pk: int) -> HttpResponse:
     picture = rules.find(pk)
     return respond(
-        request, f"{picture.proxy_sha256}-{picture.encoding}", lambda: encoded(disc_of(plain_frame(picture)), "jpeg"), "image/jpeg"
+        request, f"{picture.proxy_id}-{picture.encoding}", lambda: encoded(disc_of(plain_frame(picture)), "jpeg"), "image/jpeg"
     )
 
 
@@ -134,4 +135,4 @@ def file(request: HttpRequest, pk: int) -> FileResponse:
     """The picture as it was brought in."""
     require(person_of(request), Role.DESIGNER, "download pictures")
     picture = rules.find(pk)
-    return FileResponse(open_kept(picture.sha256), as_attachment=True, filename=picture.file_name)
+    return FileResponse(open_kept(picture.blob_id), as_attachment=True, filename=picture.file_name)

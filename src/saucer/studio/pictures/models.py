@@ -5,6 +5,8 @@ from typing import ClassVar
 from django.conf import settings
 from django.db import models
 
+from saucer.studio.common.models import Blob
+
 
 class Picture(models.Model):
     """A picture to look at looks on. The file is kept as it came; the proxy is what previews are computed from."""
@@ -17,8 +19,8 @@ class Picture(models.Model):
     depth = models.CharField(max_length=4)
     width = models.PositiveIntegerField()
     height = models.PositiveIntegerField()
-    sha256 = models.CharField(max_length=64)
-    proxy_sha256 = models.CharField(max_length=64)
+    blob = models.ForeignKey(Blob, on_delete=models.PROTECT, related_name="+")
+    proxy = models.ForeignKey(Blob, on_delete=models.PROTECT, related_name="+")
     mended = models.PositiveIntegerField(default=0, help_text="pixels that were not finite and became 0")
     test = models.BooleanField(default=False, help_text="stands in everybody's tray")
     position = models.PositiveIntegerField(default=1000)

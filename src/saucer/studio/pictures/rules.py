@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 from functools import lru_cache
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from django.conf import settings
@@ -13,17 +14,20 @@ from django.db import transaction
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.errors import PictureError
-from saucer.core.grade import proxy
-from saucer.core.pictures import PictureInfo, fitted, inspect_picture
-from saucer.studio.deleting import bring_back, put_away
+from saucer.core.pictures.io import PictureInfo, inspect_picture
+from saucer.core.pictures.scale import make_proxy, scale_down
+from saucer.studio.common.models import Blob
+from saucer.studio.common.refusals import NotFound, NotPossible
+from saucer.studio.common.store import keep_bytes, keep_file, local_file, open_kept
+from saucer.studio.common.uploads import check_size, place_of
 from saucer.studio.encodings import rules as encodings
+from saucer.studio.people.deleting import bring_back, put_away
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require, require_own
 from saucer.studio.pictures.models import Picture
-from saucer.studio.refusals import NotFound, NotPossible
-from saucer.studio.store import keep_bytes, keep_file, local_file, open_kept
 
 PROXY = (960, 540)
+GONE = "There is no such picture, or it was deleted."
 SMALLER = (480, 640, 720)
 _GUESS = {"openexr": "linear-709", "dpx": "film-log"}
 
@@ -34,28 +38,27 @@ def bring_in(person: Person, path: Path, file_name: str, name: str = "", encodin
     Raises: NotAllowed; PictureError; EncodingError. Nothing is kept in the database unless all of it worked.
     """
     require(person, Role.DESIGNER, "bring in pictures")
-    place = Path(file_name).name[:200] or "picture"
-    if path.stat().st_size > settings.PICTURE_UPLOAD_LIMIT:
-        raise PictureError(place, f"larger than {settings.PICTURE_UPLOAD_LIMIT // 2**20} MB")
+    place = place_of(file_name, "picture")
+    check_size(path.stat().st_size, settings.PICTURE_UPLOAD_LIMIT, place, PictureError)
     info = inspect_picture(path, place)
     chosen = encoding_id or _GUESS.get(info.kind, "srgb")
-    proxy_sha, mended = _make_proxy(path, chosen, place)
-    sha256 = keep_file(path)
+    proxy, mended = _make_proxy(path, chosen, place)
+    blob = keep_file(path)
     with transaction.atomic():
         picture = Picture.objects.create(
-            name=(name or Path(place).stem)[:120], encoding=chosen, file_name=place, sha256=sha256, proxy_sha256=proxy_sha,
-            mended=mended, owner=person, **_stored(info),
+            name=(name or Path(place).stem)[:120], encoding=chosen, file_name=place, blob=blob, proxy=proxy, mended=mended, owner=person,
+            **_facts_of(info),
         )  # fmt: skip
-        record(person, "bring in picture", picture, sha256=sha256)
+        record(person, "bring in picture", picture, sha256=blob.pk)
     return picture
 
 
-def _stored(info: PictureInfo) -> dict[str, object]:
+def _facts_of(info: PictureInfo) -> dict[str, object]:
     return {"kind": info.kind, "depth": info.depth, "width": info.width, "height": info.height}
 
 
-def _make_proxy(path: Path, encoding_id: str, place: str) -> tuple[str, int]:
-    pixels, mended = proxy(path, encodings.find(encoding_id), *PROXY, name=place)
+def _make_proxy(path: Path, encoding_id: str, place: str) -> tuple[Blob, int]:
+    pixels, mended = make_proxy(path, encodings.find(encoding_id), *PROXY, name=place)
     packed = io.BytesIO()
     np.save(packed, pixels)
     return keep_bytes(packed.getvalue()), mended
@@ -65,7 +68,7 @@ def find(pk: int) -> Picture:
     """Raises: NotFound, for deleted ones too."""
     picture = Picture.objects.filter(pk=pk, deleted=None).first()
     if picture is None:
-        raise NotFound("There is no such picture, or it was deleted.")
+        raise NotFound(GONE)
     return picture
 
 
@@ -73,23 +76,29 @@ def change(person: Person, pk: int, name: str | None, encoding_id: str | None) -
     """Rename a picture, or say that it is in another encoding: its proxy is then made again."""
     picture = find(pk)
     require_own(person, picture.owner, "change this picture")
+    fields: dict[str, Any] = {}
     if name is not None:
         if not name.strip():
             raise NotPossible("A picture needs a name.")
-        picture.name = name.strip()[:120]
+        fields["name"] = name.strip()[:120]
     if encoding_id is not None and encoding_id != picture.encoding:
-        with local_file(picture.sha256) as path:
-            picture.proxy_sha256, picture.mended = _make_proxy(path, encoding_id, picture.file_name)
-        picture.encoding = encoding_id
+        with local_file(picture.blob_id) as path:
+            fields["proxy"], fields["mended"] = _make_proxy(path, encoding_id, picture.file_name)
+        fields["encoding"] = encoding_id
     with transaction.atomic():
-        picture.save()
-        record(person, "change picture", picture, name=picture.name, encoding=picture.encoding)
-    return picture
+        changed = Picture.objects.select_for_update().filter(pk=pk, deleted=None).first()
+        if changed is None:
+            raise NotFound(GONE)
+        for field, value in fields.items():
+            setattr(changed, field, value)
+        changed.save(update_fields=list(fields))
+        record(person, "change picture", changed, name=changed.name, encoding=changed.encoding)
+    return changed
 
 
 def delete(person: Person, pk: int) -> None:
     """It can be brought back for 30 days."""
-    put_away(person, find(pk), "picture")
+    put_away(person, Picture, pk, "picture")
 
 
 def restore(person: Person, pk: int) -> Picture:
@@ -114,7 +123,7 @@ def _proxy_as(sha256: str, source: Encoding, target: Encoding) -> np.ndarray:
 @lru_cache(maxsize=24)
 def _small_proxy_as(sha256: str, source: Encoding, target: Encoding, width: int) -> np.ndarray:
     light = convert(_proxy(sha256), source, ENCODINGS["linear-709"])
-    small = fitted(light, width, PROXY[1])
+    small = scale_down(light, width, PROXY[1])
     pixels = np.ascontiguousarray(convert(small, ENCODINGS["linear-709"], target), np.float32)
     pixels.flags.writeable = False
     return pixels
@@ -128,5 +137,8 @@ def proxy_in(picture: Picture, target: Encoding | None = None, width: int | None
     source = encodings.find(picture.encoding)
     step = next((step for step in SMALLER if width is not None and width <= step), None)
     if step is None:
-        return _proxy_as(picture.proxy_sha256, source, target or source)
-    return _small_proxy_as(picture.proxy_sha256, source, target or source, step)
+        return _proxy_as(picture.proxy_id, source, target or source)
+    return _small_proxy_as(picture.proxy_id, source, target or source, step)
+
+
+encodings.USES.append(("pictures", lambda encoding_id: Picture.objects.filter(encoding=encoding_id).count()))

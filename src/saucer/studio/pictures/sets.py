@@ -6,10 +6,10 @@ from collections.abc import Sequence
 
 from django.db import transaction
 
+from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require, require_own
 from saucer.studio.pictures.models import Picture, PictureSet
-from saucer.studio.refusals import NotFound, NotPossible
 
 
 def listed() -> list[PictureSet]:

@@ -2,50 +2,36 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema, Status
 from pydantic import Field
 
-from saucer.core.look import AnyStep, Look
-from saucer.core.spatial import spatial_kinds
-from saucer.core.steps import step_kinds
+from saucer.core.look.model import AnyStep, Look
+from saucer.core.reports.fingerprint import draw_look
+from saucer.core.steps.kinds import kinds
+from saucer.studio.catalogue import rules as catalogue
+from saucer.studio.catalogue.api import Described, describe
+from saucer.studio.catalogue.models import Entry, Kind
+from saucer.studio.common.images import encoded, respond
+from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.models import Person
+from saucer.studio.people.signed_in import person_of
 from saucer.studio.presets import rules
-from saucer.studio.presets.models import Preset
-from saucer.studio.signed_in import person_of
 
 router = Router(tags=["presets"])
-Name = Annotated[str, Field(max_length=120)]
-Category = Annotated[str, Field(max_length=60)]
-Note = Annotated[str, Field(max_length=1000)]
 
 
-class PresetOut(Schema):
-    id: int
-    name: str
-    category: str
-    note: str
-    by: str
-    own: bool
+class PresetOut(Described):
     favourite: bool
+    version: int
     steps: tuple[AnyStep, ...]
 
 
 class PresetIn(Schema):
-    name: Name
-    category: Category = ""
-    note: Note = ""
+    name: Annotated[str, Field(max_length=120)]
+    category: Annotated[str, Field(max_length=200)] = ""
+    note: Annotated[str, Field(max_length=2000)] = ""
     steps: tuple[AnyStep, ...]
-
-
-class PresetChange(Schema):
-    name: Name | None = None
-    category: Category | None = None
-    note: Note | None = None
-
-
-class FavouriteIn(Schema):
-    favourite: bool
 
 
 class RecentOut(Schema):
@@ -59,68 +45,57 @@ class RecentIn(Schema):
     steps: Annotated[tuple[AnyStep, ...], Field(max_length=40)]
 
 
-def _out(preset: Preset, person: Person, favourites: set[int]) -> PresetOut:
+def _out(entry: Entry, person: Person, favourites: set[int]) -> PresetOut:
+    assert entry.latest is not None
+    steps = rules.steps_of_version(entry.latest)
     return PresetOut(
-        id=preset.pk, name=preset.name, category=preset.category, note=preset.note, by=preset.owner.shown_name if preset.owner else "",
-        own=preset.owner_id == person.pk, favourite=preset.pk in favourites, steps=rules.steps_of(preset.steps),
-    )  # fmt: skip
-
-
-def _one(preset: Preset, request: HttpRequest) -> PresetOut:
-    person = person_of(request)
-    return _out(preset, person, rules.favourites(person))
+        **describe(entry, person).model_dump(), favourite=entry.pk in favourites, version=entry.latest.number, steps=steps
+    )
 
 
 @router.get("", response=list[PresetOut])
 def list_presets(request: HttpRequest) -> list[PresetOut]:
     person = person_of(request)
-    favourites = rules.favourites(person)
-    return [_out(preset, person, favourites) for preset in rules.listed()]
+    favourites = catalogue.list_favourites(person, Kind.PRESET)
+    return [_out(preset, person, favourites) for preset in rules.list_presets()]
 
 
 @router.post("", response=PresetOut)
 def keep(request: HttpRequest, given: PresetIn) -> PresetOut:
-    return _one(rules.keep(person_of(request), given.name, _checked(given.steps), given.category, given.note), request)
+    person = person_of(request)
+    return _out(rules.keep(person, given.name, _check(given.steps), given.category, given.note), person, set())
 
 
 @router.get("/recent", response=list[RecentOut])
 def list_recent(request: HttpRequest) -> list[RecentOut]:
     """The last settings of each kind of step, this person's."""
     found = []
-    for recent in rules.recents(person_of(request)):
+    for recent in rules.list_recents(person_of(request)):
         (step,) = rules.steps_of([recent.step], "recent setting")
-        summary = (step_kinds() | spatial_kinds())[recent.kind].summary(step)
-        found.append(RecentOut(id=recent.pk, kind=recent.kind, summary=summary, step=step))
+        found.append(RecentOut(id=recent.pk, kind=recent.kind, summary=kinds()[recent.kind].summary(step), step=step))
     return found
 
 
 @router.post("/recent", response={204: None})
 def remember(request: HttpRequest, given: RecentIn) -> Status[None]:
-    rules.remember(person_of(request), _checked(given.steps))
+    rules.remember(person_of(request), _check(given.steps))
     return Status(204, None)
 
 
-@router.patch("/{pk}", response=PresetOut)
-def change(request: HttpRequest, pk: int, given: PresetChange) -> PresetOut:
-    return _one(rules.change(person_of(request), pk, given.name, given.category, given.note), request)
+@router.get("/{pk}", response=PresetOut)
+def read(request: HttpRequest, pk: int) -> PresetOut:
+    person = person_of(request)
+    return _out(catalogue.find(Kind.PRESET, pk), person, catalogue.list_favourites(person, Kind.PRESET))
 
 
-@router.put("/{pk}/favourite", response=PresetOut)
-def mark(request: HttpRequest, pk: int, given: FavouriteIn) -> PresetOut:
-    return _one(rules.mark(person_of(request), pk, given.favourite), request)
+@router.get("/{pk}/fingerprint.png")
+def preset_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpResponse:
+    entry, size = catalogue.find(Kind.PRESET, pk), max(16, min(size, 512))
+    return respond(
+        request, f"{entry.shown_hash}-{size}", lambda: encoded(draw_look(rules.look_of(entry), size, at_hand), "png"), "image/png"
+    )
 
 
-@router.delete("/{pk}", response={204: None})
-def delete(request: HttpRequest, pk: int) -> Status[None]:
-    rules.delete(person_of(request), pk)
-    return Status(204, None)
-
-
-@router.post("/{pk}/restore", response=PresetOut)
-def restore(request: HttpRequest, pk: int) -> PresetOut:
-    return _one(rules.restore(person_of(request), pk), request)
-
-
-def _checked(steps: tuple[Any, ...]) -> tuple[Any, ...]:
+def _check(steps: tuple[Any, ...]) -> tuple[Any, ...]:
     """Within the limits of a look. Raises: as a look does"""
     return Look(steps=steps).steps

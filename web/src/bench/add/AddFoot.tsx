@@ -3,7 +3,7 @@ import { useState } from "react";
 import { ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
-import { useDeletePreset, useMarkPreset, useRestorePreset } from "../../api/queries";
+import { useDeleteEntry, useMarkFavourite, useRestoreEntry } from "../../api/shelf";
 import type { Preset } from "../../api/types";
 import { IconButton, Primary, WordButton } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
@@ -14,18 +14,53 @@ import type { Candidate } from "./candidates";
 export type Way = "add" | "replace";
 
 const Root = styled.footer`
-  display: grid; gap: 8px; padding: 10px 16px 14px; border-top: 1px solid ${(p) => p.theme.tokens.line}; min-height: 96px; align-content: start;
-  p { color: ${(p) => p.theme.tokens.soft}; font-size: ${(p) => p.theme.tokens.size.small}; line-height: 1.4; max-height: 48px; overflow: hidden; }
+  display: grid;
+  gap: 8px;
+  padding: 10px 16px 14px;
+  border-top: 1px solid ${(p) => p.theme.tokens.line};
+  min-height: 96px;
+  align-content: start;
+  p {
+    color: ${(p) => p.theme.tokens.soft};
+    font-size: ${(p) => p.theme.tokens.size.small};
+    line-height: 1.4;
+    max-height: 48px;
+    overflow: hidden;
+  }
 `;
 const Head = styled.div`
-  display: flex; align-items: center; gap: 4px; min-height: 30px;
-  b { flex: 1; font-weight: 600; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  min-height: 30px;
+  b {
+    flex: 1;
+    font-weight: 600;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
 `;
 const Favourite = styled(ToggleButton)`
-  display: inline-grid; place-items: center; width: 28px; height: 28px; padding: 0; border: 0; border-radius: 50%; background: none; cursor: pointer;
-  svg { width: 16px; height: 16px; }
-  &[data-selected] svg { fill: currentColor; }
-  &[data-hovered] { background: ${(p) => p.theme.tokens.hush}; }
+  display: inline-grid;
+  place-items: center;
+  width: 28px;
+  height: 28px;
+  padding: 0;
+  border: 0;
+  border-radius: 50%;
+  background: none;
+  cursor: pointer;
+  svg {
+    width: 16px;
+    height: 16px;
+  }
+  &[data-selected] svg {
+    fill: currentColor;
+  }
+  &[data-hovered] {
+    background: ${(p) => p.theme.tokens.hush};
+  }
 `;
 
 interface Props {
@@ -41,15 +76,23 @@ interface Props {
 export function AddFoot({ candidate, way, onWay, replaceable, onKeep }: Props) {
   const [editing, setEditing] = useState<Preset | null>(null);
   const [deleted, setDeleted] = useState<Preset | null>(null);
-  const mark = useMarkPreset();
-  const remove = useDeletePreset();
-  const restore = useRestorePreset();
+  const mark = useMarkFavourite();
+  const remove = useDeleteEntry();
+  const restore = useRestoreEntry();
   const preset = candidate?.preset;
   const problem = mark.error ?? remove.error ?? restore.error;
   return (
     <Root aria-label="What is being tried">
       {replaceable && (
-        <Choice label="Presets and LUTs" value={way} onChange={onWay} options={[["replace", `Replace ${replaceable}`], ["add", "Add as well"]]} />
+        <Choice
+          label="Presets and LUTs"
+          value={way}
+          onChange={onWay}
+          options={[
+            ["replace", `Replace ${replaceable}`],
+            ["add", "Add as well"],
+          ]}
+        />
       )}
       {candidate ? (
         <>
@@ -57,19 +100,49 @@ export function AddFoot({ candidate, way, onWay, replaceable, onKeep }: Props) {
             <b>{candidate.name}</b>
             {preset && (
               <>
-                <Favourite aria-label={`Favourite: ${preset.name}`} isSelected={preset.favourite} onChange={(favourite) => mark.mutate({ id: preset.id, favourite })}><Star aria-hidden /></Favourite>
-                {preset.own && <IconButton aria-label={`Change ${preset.name}`} onPress={() => setEditing(preset)}><Pencil aria-hidden /></IconButton>}
-                {preset.own && <IconButton aria-label={`Delete ${preset.name}`} onPress={() => remove.mutate(preset.id, { onSuccess: () => setDeleted(preset) })}><Trash2 aria-hidden /></IconButton>}
+                <Favourite
+                  aria-label={`Favourite: ${preset.name}`}
+                  isSelected={preset.favourite}
+                  onChange={(favourite) => mark.mutate({ kind: "preset", id: preset.id, favourite })}
+                >
+                  <Star aria-hidden />
+                </Favourite>
+                {preset.may_change && (
+                  <IconButton aria-label={`Change ${preset.name}`} onPress={() => setEditing(preset)}>
+                    <Pencil aria-hidden />
+                  </IconButton>
+                )}
+                {preset.may_change && (
+                  <IconButton
+                    aria-label={`Delete ${preset.name}`}
+                    onPress={() =>
+                      remove.mutate({ kind: "preset", id: preset.id }, { onSuccess: () => setDeleted(preset) })
+                    }
+                  >
+                    <Trash2 aria-hidden />
+                  </IconButton>
+                )}
               </>
             )}
-            <Primary onPress={onKeep}>{way === "replace" && replaceable && candidate.section !== "Steps" ? "Replace" : "Add"}</Primary>
+            <Primary onPress={onKeep}>
+              {way === "replace" && replaceable && candidate.section !== "Steps" ? "Replace" : "Add"}
+            </Primary>
           </Head>
           <p>{candidate.example ? "Starts at neutral; disc and picture show an example of it." : candidate.note}</p>
         </>
       ) : (
         <p>Point at anything to try it on the picture. Enter keeps it, Escape leaves the look as it was.</p>
       )}
-      {deleted && <p>{deleted.name} is deleted. <WordButton onPress={() => restore.mutate(deleted.id, { onSuccess: () => setDeleted(null) })}><Undo2 size={12} aria-hidden /> Bring it back</WordButton></p>}
+      {deleted && (
+        <p>
+          {deleted.name} is deleted.{" "}
+          <WordButton
+            onPress={() => restore.mutate({ kind: "preset", id: deleted.id }, { onSuccess: () => setDeleted(null) })}
+          >
+            <Undo2 size={12} aria-hidden /> Bring it back
+          </WordButton>
+        </p>
+      )}
       {problem && <Notice>{wordsFor(problem)}</Notice>}
       {editing && <PresetSheet preset={editing} onClose={() => setEditing(null)} />}
     </Root>

@@ -1,54 +1,116 @@
 import { Search, X } from "lucide-react";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { Autocomplete, Collection, Header, Input, ListBox, ListBoxItem, ListBoxSection, TextField } from "react-aria-components";
+import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
+import {
+  Autocomplete,
+  Collection,
+  Header,
+  Input,
+  ListBox,
+  ListBoxItem,
+  ListBoxSection,
+  TextField,
+} from "react-aria-components";
 import styled from "styled-components";
 import type { Look, Picture } from "../../api/types";
 import { IconButton } from "../../kit/Button";
 import { Disc } from "../../kit/Disc";
-import { findStep } from "../arrange";
+import { findStep } from "../look/arrange";
 import { useBench, useBenchPart } from "../useBench";
-import { useSpatial } from "../useKinds";
+import { useSpatial } from "../steps/useKinds";
 import { AddFoot, type Way } from "./AddFoot";
-import { matches, sections, useCandidates, type Candidate } from "./candidates";
+import { arrangeFound, useCandidates, type Candidate, type Section } from "./candidates";
 import { withAdded, withReplaced, type Placed } from "./placing";
 import { useTries } from "./useTries";
 
-interface Section {
-  readonly id: string;
-  readonly name: string;
-  readonly items: readonly Candidate[];
-}
-
 const Root = styled.section`
-  position: absolute; z-index: 5; left: 0; top: 0; bottom: 0; width: 336px; display: grid; grid-template-rows: auto minmax(0, 1fr) auto; background: ${(p) => p.theme.tokens.glaze}; border-right: 1px solid ${(p) => p.theme.tokens.line}; box-shadow: 6px 0 24px rgb(0 0 0 / 14%);
+  position: absolute;
+  z-index: 5;
+  left: 0;
+  top: 0;
+  bottom: 0;
+  width: 336px;
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr) auto;
+  background: ${(p) => p.theme.tokens.glaze};
+  border-right: 1px solid ${(p) => p.theme.tokens.line};
+  box-shadow: 6px 0 24px rgb(0 0 0 / 14%);
 `;
 const Field = styled(TextField)`
-  display: grid; grid-template-columns: 18px 1fr auto; align-items: center; gap: 8px; padding: 12px 10px 8px 16px; border-bottom: 1px solid ${(p) => p.theme.tokens.line};
-  > svg { width: 16px; height: 16px; color: ${(p) => p.theme.tokens.soft}; }
-  input { border: 0; background: none; padding: 5px 0; min-width: 0; font-size: ${(p) => p.theme.tokens.size.head}; outline: none; }
+  display: grid;
+  grid-template-columns: 18px 1fr auto;
+  align-items: center;
+  gap: 8px;
+  padding: 12px 10px 8px 16px;
+  border-bottom: 1px solid ${(p) => p.theme.tokens.line};
+  > svg {
+    width: 16px;
+    height: 16px;
+    color: ${(p) => p.theme.tokens.soft};
+  }
+  input {
+    border: 0;
+    background: none;
+    padding: 5px 0;
+    min-width: 0;
+    font-size: ${(p) => p.theme.tokens.size.head};
+    outline: none;
+  }
 `;
 const Scroll = styled.div`
-  overflow-y: auto; min-height: 0;
+  overflow-y: auto;
+  min-height: 0;
 `;
 const List = styled(ListBox<Section>)`
-  padding: 0 8px 12px; outline: none;
+  padding: 0 8px 12px;
+  outline: none;
 `;
 const Title = styled(Header)`
-  padding: 12px 8px 4px; font-weight: 600; font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft};
+  padding: 12px 8px 4px;
+  font-weight: 600;
+  font-size: ${(p) => p.theme.tokens.size.small};
+  color: ${(p) => p.theme.tokens.soft};
 `;
 const Item = styled(ListBoxItem)`
-  display: grid; grid-template-columns: 40px minmax(0, 1fr); gap: 12px; align-items: center; padding: 5px 8px; border-radius: 8px; cursor: pointer; outline: none;
-  &[data-hovered] { background: ${(p) => p.theme.tokens.hush}; }
-  &[data-focused] { background: ${(p) => p.theme.tokens.accentWash}; }
-  &[data-focus-visible] { outline: 2px solid ${(p) => p.theme.tokens.accent}; outline-offset: -2px; }
-  b { display: block; font-weight: 500; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  small { display: block; font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft}; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  display: grid;
+  grid-template-columns: 40px minmax(0, 1fr);
+  gap: 12px;
+  align-items: center;
+  padding: 5px 8px;
+  border-radius: 8px;
+  cursor: pointer;
+  outline: none;
+  &[data-hovered] {
+    background: ${(p) => p.theme.tokens.hush};
+  }
+  &[data-focused] {
+    background: ${(p) => p.theme.tokens.accentWash};
+  }
+  &[data-focus-visible] {
+    outline: 2px solid ${(p) => p.theme.tokens.accent};
+    outline-offset: -2px;
+  }
+  b {
+    display: block;
+    font-weight: 500;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  small {
+    display: block;
+    font-size: ${(p) => p.theme.tokens.size.small};
+    color: ${(p) => p.theme.tokens.soft};
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
 `;
 const Blank = styled(Disc)`
   background-color: ${(p) => p.theme.tokens.hush};
 `;
 const Nothing = styled.p`
-  padding: 18px 16px; color: ${(p) => p.theme.tokens.soft};
+  padding: 18px 16px;
+  color: ${(p) => p.theme.tokens.soft};
 `;
 
 const DWELL = 130;
@@ -75,20 +137,38 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
   const [search, setSearch] = useState("");
   const [hovered, setHovered] = useState<string | null>(null);
   const [focused, setFocused] = useState<string | null>(null);
-  const all = useCandidates();
-  const found = useMemo(() => all.filter((one) => matches(one, search.trim())), [all, search]);
-  const replaceable = useMemo(() => (last && last.steps.length > 0 && last.steps.every((step) => findStep(look, step.id ?? null) === step) ? last : null), [last, look]);
+  const all = useCandidates(useDeferredValue(search.trim()));
+  const found = useMemo(() => arrangeFound(all, search), [all, search]);
+  const flat = useMemo(() => found.flatMap((section) => section.items), [found]);
+  const replaceable = useMemo(
+    () =>
+      last && last.steps.length > 0 && last.steps.every((step) => findStep(look, step.id ?? null) === step)
+        ? last
+        : null,
+    [last, look],
+  );
   const [way, setWay] = useState<Way>(replaceable ? "replace" : "add");
 
-  const place = useCallback((candidate: Candidate, steps = candidate.steps): Placed => {
-    const replaces = way === "replace" && replaceable && candidate.section !== "Steps";
-    return replaces
-      ? withReplaced(look, replaceable.steps.map((step) => step.id ?? ""), steps, isSpatial)
-      : withAdded(look, steps, selected, isSpatial);
-  }, [look, selected, isSpatial, replaceable, way]);
-  const lookOf = useCallback((candidate: Candidate): Look => place(candidate, candidate.example ?? candidate.steps).look, [place]);
-  const tiles = useTries(found, lookOf, picture?.id);
-  const active = found.find((one) => one.id === hovered) ?? found.find((one) => one.id === focused) ?? null;
+  const place = useCallback(
+    (candidate: Candidate, steps = candidate.steps): Placed => {
+      const replaces = way === "replace" && replaceable && candidate.section !== "Steps";
+      return replaces
+        ? withReplaced(
+            look,
+            replaceable.steps.map((step) => step.id ?? ""),
+            steps,
+            isSpatial,
+          )
+        : withAdded(look, steps, selected, isSpatial);
+    },
+    [look, selected, isSpatial, replaceable, way],
+  );
+  const lookOf = useCallback(
+    (candidate: Candidate): Look => place(candidate, candidate.example ?? candidate.steps).look,
+    [place],
+  );
+  const tiles = useTries(flat, lookOf, picture?.id);
+  const active = flat.find((one) => one.id === hovered) ?? flat.find((one) => one.id === focused) ?? null;
 
   // Only where the pointer dwells: on its way to the buttons below, or back to the picture, it passes over others.
   const waiting = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
@@ -127,44 +207,105 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
   }
 
   return (
-    <Root aria-label="Add a step" data-testid="add-panel" onKeyDown={(event) => { setHovered(null); if (event.key === "Escape") { event.stopPropagation(); event.preventDefault(); onClose(); } }}>
+    <Root
+      aria-label="Add a step"
+      data-testid="add-panel"
+      onKeyDown={(event) => {
+        setHovered(null);
+        if (event.key === "Escape") {
+          event.stopPropagation();
+          event.preventDefault();
+          onClose();
+        }
+      }}
+    >
       <Autocomplete inputValue={search} onInputChange={setSearch}>
         <Field aria-label="Find a step, preset or LUT" autoFocus>
           <Search aria-hidden />
           <Input placeholder="Find a step, preset or LUT" />
-          <IconButton aria-label="Close without adding" onPress={onClose}><X aria-hidden /></IconButton>
+          <IconButton aria-label="Close without adding" onPress={onClose}>
+            <X aria-hidden />
+          </IconButton>
         </Field>
         <Scroll tabIndex={0} role="group" aria-label="Found" onPointerMove={onMoved}>
-        <List aria-label="What can be added" items={sections.map((name) => ({ id: name, name, items: found.filter((one) => one.section === name) })).filter((one) => one.items.length > 0)}
-          dependencies={[tiles]} selectionMode="none" onAction={(key) => { const one = found.find((candidate) => candidate.id === key); if (one) keep(one); }} renderEmptyState={() => <Nothing>Nothing of that name. Try fewer letters.</Nothing>}>
-          {(section) => (
-            <ListBoxSection id={section.id}>
-              <Title>{section.name}</Title>
-              <Collection items={section.items} dependencies={[tiles]}>
-                {(one) => (
-                  <Item id={one.id} textValue={one.name} onHoverStart={() => dwell(one.id)} onHoverEnd={() => dwell(null)}>
-                    {({ isFocused }) => <Candidates candidate={one} tile={tiles.get(one.id)} isFocused={isFocused} onFocused={setFocused} />}
-                  </Item>
-                )}
-              </Collection>
-            </ListBoxSection>
-          )}
-        </List>
+          <List
+            aria-label="What can be added"
+            items={found}
+            dependencies={[tiles]}
+            selectionMode="none"
+            onAction={(key) => {
+              const one = flat.find((candidate) => candidate.id === key);
+              if (one) keep(one);
+            }}
+            renderEmptyState={() => <Nothing>Nothing of that name. Try fewer letters.</Nothing>}
+          >
+            {(section) => (
+              <ListBoxSection id={section.id}>
+                <Title>{section.name}</Title>
+                <Collection items={section.items} dependencies={[tiles]}>
+                  {(one) => (
+                    <Item
+                      id={one.id}
+                      textValue={one.name}
+                      onHoverStart={() => dwell(one.id)}
+                      onHoverEnd={() => dwell(null)}
+                    >
+                      {({ isFocused }) => (
+                        <Candidates
+                          candidate={one}
+                          tile={tiles.get(one.id)}
+                          isFocused={isFocused}
+                          onFocused={setFocused}
+                        />
+                      )}
+                    </Item>
+                  )}
+                </Collection>
+              </ListBoxSection>
+            )}
+          </List>
         </Scroll>
       </Autocomplete>
-      <AddFoot candidate={active} way={way} onWay={setWay} replaceable={replaceable?.name ?? null} onKeep={() => active && keep(active)} />
+      <AddFoot
+        candidate={active}
+        way={way}
+        onWay={setWay}
+        replaceable={replaceable?.name ?? null}
+        onKeep={() => active && keep(active)}
+      />
     </Root>
   );
 }
 
-function Candidates({ candidate, tile, isFocused, onFocused }: { candidate: Candidate; tile: { url: string; index: number; count: number } | undefined; isFocused: boolean; onFocused: (id: string) => void }) {
+function Candidates({
+  candidate,
+  tile,
+  isFocused,
+  onFocused,
+}: {
+  candidate: Candidate;
+  tile: { url: string; index: number; count: number } | undefined;
+  isFocused: boolean;
+  onFocused: (id: string) => void;
+}) {
   useEffect(() => {
     if (isFocused) onFocused(candidate.id);
   }, [isFocused, candidate.id, onFocused]);
   const place = tile && tile.count > 1 ? (tile.index / (tile.count - 1)) * 100 : 0;
   return (
     <>
-      <Blank $size={40} style={tile ? { backgroundImage: `url(${tile.url})`, backgroundSize: `100% ${tile.count * 100}%`, backgroundPosition: `0 ${place}%` } : undefined} />
+      <Blank
+        $size={40}
+        style={
+          tile
+            ? {
+                backgroundImage: `url(${tile.url})`,
+                backgroundSize: `100% ${tile.count * 100}%`,
+                backgroundPosition: `0 ${place}%`,
+              }
+            : undefined
+        }
+      />
       <span>
         <b>{candidate.name}</b>
         <small>{candidate.note}</small>

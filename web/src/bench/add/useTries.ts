@@ -25,7 +25,8 @@ class Fetched {
     this.of = of;
   };
 
-  readonly wanted = (candidates: readonly Candidate[]): Candidate[] => candidates.slice(0, MOST).filter((one) => !this.ids.has(one.id));
+  readonly wanted = (candidates: readonly Candidate[]): Candidate[] =>
+    candidates.slice(0, MOST).filter((one) => !this.ids.has(one.id));
 
   readonly came = (candidates: readonly Candidate[], blob: Blob): string => {
     const url = URL.createObjectURL(blob);
@@ -41,7 +42,11 @@ class Fetched {
   };
 }
 
-export function useTries(candidates: readonly Candidate[], lookOf: (candidate: Candidate) => Look, picture: number | undefined): ReadonlyMap<string, Tile> {
+export function useTries(
+  candidates: readonly Candidate[],
+  lookOf: (candidate: Candidate) => Look,
+  picture: number | undefined,
+): ReadonlyMap<string, Tile> {
   const [tiles, setTiles] = useState<ReadonlyMap<string, Tile>>(new Map());
   // Held apart from the tiles, so that what is asked for does not depend on what has come.
   const [fetched] = useState(() => new Fetched());
@@ -55,8 +60,17 @@ export function useTries(candidates: readonly Candidate[], lookOf: (candidate: C
       const wanted = fetched.wanted(candidates);
       for (let at = 0; at < wanted.length && !stop.signal.aborted; at += AT_ONCE) {
         const some = wanted.slice(at, at + AT_ONCE);
-        const url = fetched.came(some, await callBlob("/looks/tries", { looks: some.map(lookOf), picture }, stop.signal));
-        setTiles((known) => new Map([...known, ...some.map((one, index): [string, Tile] => [one.id, { url, index, count: some.length }])]));
+        const url = fetched.came(
+          some,
+          await callBlob("/looks/tries", { looks: some.map(lookOf), picture }, stop.signal),
+        );
+        setTiles(
+          (known) =>
+            new Map([
+              ...known,
+              ...some.map((one, index): [string, Tile] => [one.id, { url, index, count: some.length }]),
+            ]),
+        );
       }
     };
     const wait = setTimeout(() => void fetchAll().catch(() => undefined), 60);

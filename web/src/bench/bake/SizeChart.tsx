@@ -8,10 +8,22 @@ const TOP = 10;
 const BOTTOM = 40;
 
 const Svg = styled.svg`
-  display: block; width: 100%; height: auto; overflow: visible;
-  text { font-size: 11px; fill: ${(p) => p.theme.tokens.soft}; }
-  g[role="radio"] { cursor: pointer; outline: none; }
-  g[role="radio"]:focus-visible rect { stroke: ${(p) => p.theme.tokens.accent}; stroke-width: 2; }
+  display: block;
+  width: 100%;
+  height: auto;
+  overflow: visible;
+  text {
+    font-size: 11px;
+    fill: ${(p) => p.theme.tokens.soft};
+  }
+  g[role="radio"] {
+    cursor: pointer;
+    outline: none;
+  }
+  g[role="radio"]:focus-visible rect {
+    stroke: ${(p) => p.theme.tokens.accent};
+    stroke-width: 2;
+  }
 `;
 
 interface Props {
@@ -42,17 +54,23 @@ export function SizeChart({ found, sizes, size, tolerance, onChange }: Props) {
   }
 
   return (
-    <Svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="radiogroup" aria-label="Size, with its measured error"
+    <Svg
+      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      role="radiogroup"
+      aria-label="Size, with its measured error"
       onKeyDown={(event) => {
         const step = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
         if (!step) return;
         event.preventDefault();
         move(step);
-      }}>
+      }}
+    >
       {[0.1, 1, 10].map((error) => (
         <g key={error}>
           <path d={`M${LEFT} ${floor - heightOf(error)}H${WIDTH}`} stroke={tokens.graph.grid} />
-          <text x={LEFT - 6} y={floor - heightOf(error) + 4} textAnchor="end">{error}</text>
+          <text x={LEFT - 6} y={floor - heightOf(error) + 4} textAnchor="end">
+            {error}
+          </text>
         </g>
       ))}
       <path d={`M${LEFT} ${line}H${WIDTH}`} stroke={tokens.ink} strokeDasharray="2 3" />
@@ -62,23 +80,69 @@ export function SizeChart({ found, sizes, size, tolerance, onChange }: Props) {
         const good = measured !== undefined && measured.p99 < tolerance;
         const x = at(index);
         return (
-          <g key={one} role="radio" aria-checked={chosen} tabIndex={chosen || (index === 0 && !shown.includes(size)) ? 0 : -1}
-            aria-label={measured ? `${one}, error ${measured.p99.toFixed(2)} at the 99th percentile${found?.proposed === one ? ", proposed" : ""}` : `${one}, not measured yet`}
-            onClick={() => one > 0 && onChange(one)} onKeyDown={(event) => { if (one > 0 && (event.key === " " || event.key === "Enter")) onChange(one); }}>
-            <rect x={x - 33} y={TOP - 8} width={66} height={HEIGHT - TOP + 6} rx={8} fill={chosen ? tokens.accentWash : "transparent"} />
+          <g
+            key={one}
+            role="radio"
+            aria-checked={chosen}
+            tabIndex={chosen || (index === 0 && !shown.includes(size)) ? 0 : -1}
+            aria-label={
+              measured
+                ? `${one}, error ${measured.p99.toFixed(2)} at the 99th percentile${found.proposed === one ? ", proposed" : ""}`
+                : `${one}, not measured yet`
+            }
+            onClick={() => one > 0 && onChange(one)}
+            onKeyDown={(event) => {
+              if (one > 0 && (event.key === " " || event.key === "Enter")) onChange(one);
+            }}
+          >
+            <rect
+              x={x - 33}
+              y={TOP - 8}
+              width={66}
+              height={HEIGHT - TOP + 6}
+              rx={8}
+              fill={chosen ? tokens.accentWash : "transparent"}
+            />
             {measured && (
               <>
-                <path d={`M${x} ${floor - heightOf(measured.spread.mean)}V${floor - heightOf(measured.p99)}`} stroke={good ? tokens.ink : tokens.faint} strokeWidth={1.5} />
-                <circle cx={x} cy={floor - heightOf(measured.p99)} r={4.5} fill={good ? tokens.ink : tokens.glaze} stroke={tokens.ink} strokeWidth={1.5} />
+                <path
+                  d={`M${x} ${floor - heightOf(measured.spread.mean)}V${floor - heightOf(measured.p99)}`}
+                  stroke={good ? tokens.ink : tokens.faint}
+                  strokeWidth={1.5}
+                />
+                <circle
+                  cx={x}
+                  cy={floor - heightOf(measured.p99)}
+                  r={4.5}
+                  fill={good ? tokens.ink : tokens.glaze}
+                  stroke={tokens.ink}
+                  strokeWidth={1.5}
+                />
               </>
             )}
-            <text x={x} y={floor + 15} textAnchor="middle" style={{ fill: chosen ? tokens.accent : tokens.ink, fontWeight: chosen ? 600 : 500, fontSize: 13 }}>{one || "no lattice"}</text>
-            <text x={x} y={floor + 30} textAnchor="middle" style={{ fontFamily: tokens.numbers }}>{measured ? measured.p99.toFixed(measured.p99 < 10 ? 2 : 0) : "…"}</text>
+            <text
+              x={x}
+              y={floor + 15}
+              textAnchor="middle"
+              style={{ fill: chosen ? tokens.accent : tokens.ink, fontWeight: chosen ? 600 : 500, fontSize: 13 }}
+            >
+              {one || "no lattice"}
+            </text>
+            <text x={x} y={floor + 30} textAnchor="middle" style={{ fontFamily: tokens.numbers }}>
+              {measured ? measured.p99.toFixed(measured.p99 < 10 ? 2 : 0) : "…"}
+            </text>
           </g>
         );
       })}
       {found?.proposed != null && shown.includes(found.proposed) && (
-        <text x={at(shown.indexOf(found.proposed))} y={TOP + 2} textAnchor="middle" style={{ fill: tokens.ink, fontWeight: 600 }}>proposed</text>
+        <text
+          x={at(shown.indexOf(found.proposed))}
+          y={TOP + 2}
+          textAnchor="middle"
+          style={{ fill: tokens.ink, fontWeight: 600 }}
+        >
+          proposed
+        </text>
       )}
     </Svg>
   );

@@ -4,11 +4,24 @@ import { bakeChoice, measuredChoice, remember, remembered, toggled } from "./cho
 const kept = new Map<string, string>();
 beforeEach(() => {
   kept.clear();
-  Object.defineProperty(globalThis, "localStorage", { configurable: true, value: { getItem: (key: string) => kept.get(key) ?? null, setItem: (key: string, value: string) => kept.set(key, value) } });
+  Object.defineProperty(globalThis, "localStorage", {
+    configurable: true,
+    value: {
+      getItem: (key: string) => kept.get(key) ?? null,
+      setItem: (key: string, value: string) => kept.set(key, value),
+    },
+  });
 });
 
 test("the last choices are remembered, but not the title and the part", () => {
-  const choices = { ...remembered(3), size: 65, author: "Ilse", title: "Ferry", what: "steps" as const, formats: toggled(remembered(3).formats, "clf", true) };
+  const choices = {
+    ...remembered(3),
+    size: 65,
+    author: "Ilse",
+    title: "Ferry",
+    what: "steps" as const,
+    formats: toggled(remembered(3).formats, "clf", true),
+  };
   remember(choices);
   const next = remembered(5);
   expect(next).toMatchObject({ size: 65, author: "Ilse", title: null, what: "whole", last: 5 });
@@ -37,5 +50,7 @@ test("the part follows what is chosen", () => {
 
 test("words and size change nothing that is measured", () => {
   const choices = remembered(1);
-  expect(measuredChoice({ ...choices, author: "Ilse", note: "x", size: 65, title: "y" })).toEqual(measuredChoice(choices));
+  expect(measuredChoice({ ...choices, author: "Ilse", note: "x", size: 65, title: "y" })).toEqual(
+    measuredChoice(choices),
+  );
 });

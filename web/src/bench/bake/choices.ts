@@ -19,13 +19,27 @@ export interface Choices {
   readonly author: string;
   readonly rights: string;
   readonly note: string;
+  /** Also as an entry of its own on the Shelf, beside the look's card. */
+  readonly ownEntry: boolean;
 }
 
 export const SIZES = [17, 25, 33, 49, 65] as const;
 const KEY = "saucer.bake";
 const start: Choices = {
-  what: "whole", first: 1, last: 1, path: "", expects: "", gives: "", formats: [{ format: "cube", depth: 0, suffix: "" }], size: 33, tolerance: 0.5,
-  title: null, author: "", rights: "", note: "",
+  what: "whole",
+  first: 1,
+  last: 1,
+  path: "",
+  expects: "",
+  gives: "",
+  formats: [{ format: "cube", depth: 0, suffix: "" }],
+  size: 33,
+  tolerance: 0.5,
+  title: null,
+  author: "",
+  rights: "",
+  note: "",
+  ownEntry: false,
 };
 const kept = ["expects", "gives", "formats", "size", "tolerance", "author", "rights"] as const;
 
@@ -33,9 +47,13 @@ const kept = ["expects", "gives", "formats", "size", "tolerance", "author", "rig
 export function remembered(stepCount: number): Choices {
   try {
     const found = JSON.parse(localStorage.getItem(KEY) ?? "{}") as Partial<Choices>;
-    const usable = Object.fromEntries(kept.filter((name) => typeof found[name] === typeof start[name]).map((name) => [name, found[name]]));
+    const usable = Object.fromEntries(
+      kept.filter((name) => typeof found[name] === typeof start[name]).map((name) => [name, found[name]]),
+    );
     const made = { ...start, ...usable, last: Math.max(1, stepCount) } as Choices;
-    return made.formats.length > 0 && made.formats.every((one) => typeof one.format === "string") ? made : { ...made, formats: start.formats };
+    return made.formats.length > 0 && made.formats.every((one) => typeof one.format === "string")
+      ? made
+      : { ...made, formats: start.formats };
   } catch {
     return { ...start, last: Math.max(1, stepCount) };
   }
@@ -52,21 +70,46 @@ function partOf(choices: Choices): PartChoice {
 
 /** As the server takes it. */
 export function bakeChoice(choices: Choices, name: string): BakeChoice {
-  const { formats, size, expects, gives, author, rights, note, title } = choices;
-  return { formats: [...formats], size, expects, gives, author, rights, note, title: title ?? name, part: partOf(choices) };
+  const { formats, size, expects, gives, author, rights, note, title, ownEntry } = choices;
+  return {
+    formats: [...formats],
+    size,
+    expects,
+    gives,
+    author,
+    rights,
+    note,
+    title: title ?? name,
+    own_entry: ownEntry,
+    part: partOf(choices),
+  };
 }
 
 /** The same without the words, which change no colour: what fidelity is asked for. */
 export function measuredChoice(choices: Choices): BakeChoice {
-  return { ...bakeChoice(choices, ""), formats: [{ format: "cube", depth: 0, suffix: "" }], author: "", rights: "", note: "", title: "", size: 33 };
+  return {
+    ...bakeChoice(choices, ""),
+    formats: [{ format: "cube", depth: 0, suffix: "" }],
+    author: "",
+    rights: "",
+    note: "",
+    title: "",
+    own_entry: false,
+    size: 33,
+  };
 }
 
 /** Every step and group with its path, groups before what they hold. */
-export function paths(steps: readonly Step[], inside = "steps"): { readonly path: string; readonly name: string; readonly depth: number }[] {
+export function paths(
+  steps: readonly Step[],
+  inside = "steps",
+): { readonly path: string; readonly name: string; readonly depth: number }[] {
   return steps.flatMap((step, index) => {
     const path = `${inside}[${index}]`;
     const own = { path, name: titleOf(step), depth: path.split(".").length - 1 };
-    return step.kind === "group" ? [own, ...paths((step as { steps?: readonly Step[] }).steps ?? [], `${path}.steps`)] : [own];
+    return step.kind === "group"
+      ? [own, ...paths((step as { steps?: readonly Step[] }).steps ?? [], `${path}.steps`)]
+      : [own];
   });
 }
 

@@ -2,9 +2,9 @@
 import { callImage, loadImage, Unreachable, wordsFor } from "../../api/client";
 import { Latest } from "../../api/latest";
 import type { Look, Picture } from "../../api/types";
-import { stageOf } from "../arrange";
-import { shownLook, type BenchStore } from "../store";
-import type { Source, ViewStore } from "../view";
+import { stageOf } from "../look/arrange";
+import { shownLook, type BenchStore } from "../look/store";
+import type { Source, ViewStore } from "../view/view";
 import { Shared } from "./external";
 import { FetchedLooks, sideOf } from "./sources";
 
@@ -68,7 +68,11 @@ export class Painter {
     private readonly store: BenchStore,
     private readonly view: ViewStore,
   ) {
-    this.fetched = new FetchedLooks(id, () => this.ask(), (error) => this.failed(error));
+    this.fetched = new FetchedLooks(
+      id,
+      () => this.ask(),
+      (error) => this.failed(error),
+    );
   }
 
   /** Begins to follow the look and the view; until `close`. */
@@ -114,7 +118,13 @@ export class Painter {
     const state = this.store.get();
     const draft = shownLook(state);
     if (source !== "original") return sideOf(source, draft, state.selected)?.look ?? this.fetched.get(source) ?? null;
-    if (this.plain?.input !== draft.input) this.plain = { input: draft.input ?? "srgb", output: draft.input ?? "srgb", encodings: draft.encodings ?? [], steps: [] };
+    if (this.plain?.input !== draft.input)
+      this.plain = {
+        input: draft.input ?? "srgb",
+        output: draft.input ?? "srgb",
+        encodings: draft.encodings ?? [],
+        steps: [],
+      };
     return this.plain;
   }
 
@@ -124,7 +134,8 @@ export class Painter {
     const { gesture } = this.store.get();
     const ask = this.askFor(this.view.get().shown, chosen, gesture === null ? "rest" : "drag");
     const { wanted } = this;
-    const same = wanted !== null && ask?.look === wanted.look && ask.picture === wanted.picture && ask.steps === wanted.steps;
+    const same =
+      wanted !== null && ask?.look === wanted.look && ask.picture === wanted.picture && ask.steps === wanted.steps;
     if (gesture !== null || this.view.get().shown !== "draft" || !same) this.tell({ settled: null });
     if (ask) this.askFirst(ask);
     else if (this.view.get().shown === "original") this.askOthers(false);
@@ -174,7 +185,8 @@ export class Painter {
     clearTimeout(this.read);
     this.rest = setTimeout(() => {
       const [chosen] = this.pictures;
-      const ask = chosen && this.store.get().gesture !== null ? this.askFor(this.view.get().shown, chosen, "rest") : null;
+      const ask =
+        chosen && this.store.get().gesture !== null ? this.askFor(this.view.get().shown, chosen, "rest") : null;
       if (ask) this.askFirst(ask);
     }, REST);
     this.read = setTimeout(() => this.onRest(), this.store.get().gesture === null ? READ : READ_WHILE_HELD);
@@ -194,7 +206,14 @@ export class Painter {
     const mine = source === "draft" || source === "exact" || source === "without";
     const seen = dragging && this.width > 0 ? Math.ceil(this.width / (small ? 2 : 1)) : null;
     const edited = mine && !state.trial && state.selected ? stageOf(look, state.selected) : null;
-    return { look, picture: picture.id, quality: side?.exact ? "exact" : quality, width: seen, edited, steps: source === "draft" ? this.view.get().stage : null };
+    return {
+      look,
+      picture: picture.id,
+      quality: side?.exact ? "exact" : quality,
+      width: seen,
+      edited,
+      steps: source === "draft" ? this.view.get().stage : null,
+    };
   }
 
   private askOthers(dragging: boolean): void {
@@ -230,10 +249,18 @@ export class Painter {
 
   private put(picture: number, side: keyof Pair, bitmap: ImageBitmap, settled?: Look | null): void {
     const { pairs, drawn } = this.painted.get();
-    if (this.closed || !this.pictures.some((one) => one.id === picture)) return bitmap.close();
+    if (this.closed || !this.pictures.some((one) => one.id === picture)) {
+      bitmap.close();
+      return;
+    }
     const pair = pairs.get(picture) ?? { after: null, before: null };
     pair[side]?.close();
-    this.tell({ pairs: new Map(pairs).set(picture, { ...pair, [side]: bitmap }), drawn: drawn + 1, problem: null, ...(settled === undefined ? {} : { settled }) });
+    this.tell({
+      pairs: new Map(pairs).set(picture, { ...pair, [side]: bitmap }),
+      drawn: drawn + 1,
+      problem: null,
+      ...(settled === undefined ? {} : { settled }),
+    });
   }
 
   private tell(change: Partial<Painted>): void {

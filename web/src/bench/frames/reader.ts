@@ -1,10 +1,10 @@
 /** What is read off the look as it stands: lines of its steps while it moves; at rest scopes, discs, fingerprint, advice. */
-import { call, callBlob, callImage, Unreachable } from "../../api/client";
+import { api, callBlob, callImage, got, Unreachable } from "../../api/client";
 import { Latest } from "../../api/latest";
 import type { Advice, Look, Picture, Scopes, Sketch } from "../../api/types";
-import { findStep } from "../arrange";
-import { shownLook, type BenchStore } from "../store";
-import type { ViewStore } from "../view";
+import { findStep } from "../look/arrange";
+import { shownLook, type BenchStore } from "../look/store";
+import type { ViewStore } from "../view/view";
 import { Shared } from "./external";
 
 export interface Readings {
@@ -33,11 +33,23 @@ function merged(known: Sketch | null, fresh: Sketch, alone: boolean): Sketch {
   if (!alone || !known) return fresh;
   const [one] = fresh.steps;
   // A step drawn by itself stands in another place than in the look: its lines are new, its junctions are not.
-  return { ...known, steps: known.steps.map((step) => (step.id === one?.id ? { ...one, path: step.path, before: step.before, after: step.after } : step)) };
+  return {
+    ...known,
+    steps: known.steps.map((step) =>
+      step.id === one?.id ? { ...one, path: step.path, before: step.before, after: step.after } : step,
+    ),
+  };
 }
 
 export class Reader {
-  readonly readings = new Shared<Readings>({ sketch: null, scopes: null, advice: [], discs: null, fingerprint: null, rests: 0 });
+  readonly readings = new Shared<Readings>({
+    sketch: null,
+    scopes: null,
+    advice: [],
+    discs: null,
+    fingerprint: null,
+    rests: 0,
+  });
   private pictures: readonly Picture[] = [];
   private picture: number | null = null;
   private readonly urls = new Map<"discs" | "fingerprint", string>();
@@ -53,7 +65,7 @@ export class Reader {
   open(): void {
     this.closed = false;
     this.sketch = new Latest(
-      ({ look }, signal) => call<Sketch>("/looks/sketch", { method: "POST", body: look, signal }),
+      ({ look }, signal) => got(api.POST("/api/looks/sketch", { body: look, signal })),
       (result, { alone }) => this.tell({ sketch: merged(this.readings.get().sketch, result, alone) }),
       () => undefined,
     );
@@ -77,7 +89,8 @@ export class Reader {
     const moving = gesture === null ? undefined : findStep(look, selected);
     if (!moving || moving.kind === "group") return this.sketch?.ask({ look, alone: false });
     // By itself it stands at the beginning: in the encoding that its own place has.
-    const before = this.readings.get().sketch?.steps.find((step) => step.id === moving.id)?.before ?? look.input ?? "srgb";
+    const before =
+      this.readings.get().sketch?.steps.find((step) => step.id === moving.id)?.before ?? look.input ?? "srgb";
     this.sketch?.ask({ look: { ...look, input: before, steps: [moving] }, alone: true });
   }
 
@@ -86,7 +99,12 @@ export class Reader {
     this.sketch?.ask({ look: state.look, alone: false });
     if (this.picture === null) return;
     this.resting?.ask({
-      look: state.look, shown: shownLook(state), picture: this.picture, before: state.selected ?? "", pictures: this.pictures.map((one) => one.id), tolerance: this.view.get().tolerance,
+      look: state.look,
+      shown: shownLook(state),
+      picture: this.picture,
+      before: state.selected ?? "",
+      pictures: this.pictures.map((one) => one.id),
+      tolerance: this.view.get().tolerance,
     });
   }
 
@@ -100,22 +118,30 @@ export class Reader {
   }
 
   private async read({ look, shown, picture, before, pictures, tolerance }: Rest, signal: AbortSignal): Promise<void> {
-    const post = <T>(path: string, body: unknown) => call<T>(path, { method: "POST", body, signal });
     // One after the other: a picture that moves meanwhile must not wait behind all of them.
-    const scopes = await post<Scopes>("/looks/scopes", { look: shown, picture, before }).catch(onlyIf(signal, null));
+    const scopes = await got(api.POST("/api/looks/scopes", { body: { look: shown, picture, before }, signal })).catch(
+      onlyIf(signal, null),
+    );
     if (scopes) this.tell({ scopes });
     if (pictures.length > 0) {
-      const tiles = await Promise.all(parts(pictures, 24).map((some) => callImage("/looks/discs", { look: shown, pictures: some }, signal))).catch(onlyIf(signal, null));
+      const tiles = await Promise.all(
+        parts(pictures, 24).map((some) => callImage("/looks/discs", { look: shown, pictures: some }, signal)),
+      ).catch(onlyIf(signal, null));
       if (tiles) await this.keep("discs", tiles);
     }
     const print = await callBlob("/looks/fingerprint?size=128", look, signal).catch(onlyIf(signal, null));
     if (print) await this.replace("fingerprint", URL.createObjectURL(print));
-    const advice = await post<Advice[]>("/looks/advice", { look, picture, tolerance }).catch(onlyIf(signal, []));
+    const advice = await got(api.POST("/api/looks/advice", { body: { look, picture, tolerance }, signal })).catch(
+      onlyIf(signal, []),
+    );
     this.tell({ advice });
   }
 
   private async keep(name: "discs", tiles: readonly ImageBitmap[]): Promise<void> {
-    const canvas = new OffscreenCanvas(tiles[0]?.width ?? 1, tiles.reduce((sum, tile) => sum + tile.height, 0));
+    const canvas = new OffscreenCanvas(
+      tiles[0]?.width ?? 1,
+      tiles.reduce((sum, tile) => sum + tile.height, 0),
+    );
     const context = canvas.getContext("2d");
     let top = 0;
     for (const tile of tiles) {
@@ -132,7 +158,10 @@ export class Reader {
     image.src = url;
     await image.decode().catch(() => undefined);
     const before = this.urls.get(name);
-    if (this.closed) return URL.revokeObjectURL(url);
+    if (this.closed) {
+      URL.revokeObjectURL(url);
+      return;
+    }
     this.urls.set(name, url);
     this.tell({ [name]: url });
     // The page still shows the old one until it has drawn the new one.
@@ -145,7 +174,9 @@ export class Reader {
 }
 
 function parts<T>(all: readonly T[], size: number): T[][] {
-  return Array.from({ length: Math.ceil(all.length / size) }, (_, index) => all.slice(index * size, (index + 1) * size));
+  return Array.from({ length: Math.ceil(all.length / size) }, (_, index) =>
+    all.slice(index * size, (index + 1) * size),
+  );
 }
 
 /** One reading that fails does not keep the others from being taken; being told to stop does. */

@@ -1,8 +1,8 @@
 /** The looks that the sides of a comparison stand for. */
-import { call } from "../../api/client";
-import type { Look, LookOut } from "../../api/types";
-import { mapped } from "../arrange";
-import type { Source } from "../view";
+import { fetchLook, fetchVersion } from "../../api/looks";
+import type { Look } from "../../api/types";
+import { mapped } from "../look/arrange";
+import type { Source } from "../view/view";
 
 export interface Side {
   readonly look: Look;
@@ -14,7 +14,10 @@ export function sideOf(source: Source, draft: Look, selected: string | null): Si
   if (source === "draft") return { look: draft, exact: false };
   if (source === "exact") return { look: draft, exact: true };
   if (source === "without" && selected !== null) {
-    return { look: { ...draft, steps: mapped(draft.steps ?? [], selected, (step) => ({ ...step, enabled: false })) }, exact: false };
+    return {
+      look: { ...draft, steps: mapped(draft.steps ?? [], selected, (step) => ({ ...step, enabled: false })) },
+      exact: false,
+    };
   }
   return source === "without" ? { look: draft, exact: false } : null;
 }
@@ -42,7 +45,8 @@ export class FetchedLooks {
   private async fetch(source: Source): Promise<void> {
     const [kind, number] = source.split("-");
     try {
-      const look = kind === "version" ? await call<Look>(`/looks/${this.id}/versions/${number}`) : (await call<LookOut>(`/looks/${number}`)).draft;
+      const look =
+        kind === "version" ? await fetchVersion(this.id, Number(number)) : (await fetchLook(Number(number))).draft;
       this.known.set(source, look);
       this.onFetched();
     } catch (error) {

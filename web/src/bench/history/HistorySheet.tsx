@@ -2,42 +2,98 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { call, wordsFor } from "../../api/client";
-import { history as historyQuery, useBranch } from "../../api/queries";
-import type { Look, PastVersion } from "../../api/types";
+import { wordsFor } from "../../api/client";
+import { fetchVersion, history as historyQuery, useBranch } from "../../api/looks";
+import type { PastVersion } from "../../api/types";
 import { WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Sheet } from "../../kit/Sheet";
-import { withIds } from "../arrange";
+import { withIds } from "../look/arrange";
 import { useBench, useBenchPart, useSaving } from "../useBench";
 import { Changes } from "./Changes";
 
 const Columns = styled.div`
-  display: grid; grid-template-columns: minmax(0, 3fr) minmax(0, 2fr); min-height: 320px; max-height: min(620px, calc(100vh - 160px));
-  > section { overflow-y: auto; padding: 14px 22px 20px; }
-  > section + section { border-left: 1px solid ${(p) => p.theme.tokens.line}; }
-  h3 { font-weight: 600; margin-bottom: 8px; }
+  display: grid;
+  grid-template-columns: minmax(0, 3fr) minmax(0, 2fr);
+  min-height: 320px;
+  max-height: min(620px, calc(100vh - 160px));
+  > section {
+    overflow-y: auto;
+    padding: 14px 22px 20px;
+  }
+  > section + section {
+    border-left: 1px solid ${(p) => p.theme.tokens.line};
+  }
+  h3 {
+    font-weight: 600;
+    margin-bottom: 8px;
+  }
 `;
 const Version = styled.article`
-  padding: 10px 0; border-top: 1px solid ${(p) => p.theme.tokens.line};
-  header { display: flex; gap: 10px; align-items: baseline; }
-  header b { font-weight: 600; }
-  header span { color: ${(p) => p.theme.tokens.soft}; font-size: ${(p) => p.theme.tokens.size.small}; }
-  > p { margin-top: 2px; overflow-wrap: anywhere; }
-  footer { display: flex; gap: 16px; margin-top: 6px; }
+  padding: 10px 0;
+  border-top: 1px solid ${(p) => p.theme.tokens.line};
+  header {
+    display: flex;
+    gap: 10px;
+    align-items: baseline;
+  }
+  header b {
+    font-weight: 600;
+  }
+  header span {
+    color: ${(p) => p.theme.tokens.soft};
+    font-size: ${(p) => p.theme.tokens.size.small};
+  }
+  > p {
+    margin-top: 2px;
+    overflow-wrap: anywhere;
+  }
+  footer {
+    display: flex;
+    gap: 16px;
+    margin-top: 6px;
+  }
 `;
 const Past = styled.ol`
-  list-style: none; margin: 0; padding: 0;
-  button { display: block; width: 100%; border: 0; border-radius: 5px; background: none; padding: 4px 8px; text-align: left; cursor: pointer; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  button:hover { background: ${(p) => p.theme.tokens.hush}; }
-  [aria-current] { font-weight: 600; background: ${(p) => p.theme.tokens.accentWash}; }
-  [data-future] { color: ${(p) => p.theme.tokens.soft}; }
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  button {
+    display: block;
+    width: 100%;
+    border: 0;
+    border-radius: 5px;
+    background: none;
+    padding: 4px 8px;
+    text-align: left;
+    cursor: pointer;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  button:hover {
+    background: ${(p) => p.theme.tokens.hush};
+  }
+  [aria-current] {
+    font-weight: 600;
+    background: ${(p) => p.theme.tokens.accentWash};
+  }
+  [data-future] {
+    color: ${(p) => p.theme.tokens.soft};
+  }
 `;
 const Quiet = styled.p`
   color: ${(p) => p.theme.tokens.soft};
 `;
 
-const when = (text: string) => new Date(text).toLocaleString("en-GB", { day: "numeric", month: "short", year: "numeric", hour: "2-digit", minute: "2-digit" });
+const when = (text: string) =>
+  new Date(text).toLocaleString("en-GB", {
+    day: "numeric",
+    month: "short",
+    year: "numeric",
+    hour: "2-digit",
+    minute: "2-digit",
+  });
 
 /** Versions with what each changed, and the changes since the page knows this look, each a place to go back to. */
 export function HistorySheet({ onClose }: { onClose: () => void }) {
@@ -53,7 +109,7 @@ export function HistorySheet({ onClose }: { onClose: () => void }) {
 
   async function goBackTo(version: PastVersion) {
     try {
-      const content = await call<Look>(`/looks/${id}/versions/${version.number}`);
+      const content = await fetchVersion(id, version.number);
       store.edit(`Go back to version ${version.number}`, () => withIds(content));
       onClose();
     } catch (failed) {
@@ -85,13 +141,20 @@ export function HistorySheet({ onClose }: { onClose: () => void }) {
           {versions?.length === 0 && <Quiet>No version yet. Save version keeps the look as it is now, for good.</Quiet>}
           {versions?.map((one) => (
             <Version key={one.number} aria-label={`Version ${one.number}`}>
-              <header><b>Version {one.number}</b><span>{one.made_by}, {when(one.made)}</span></header>
+              <header>
+                <b>Version {one.number}</b>
+                <span>
+                  {one.made_by}, {when(one.made)}
+                </span>
+              </header>
               {one.note && <p>{one.note}</p>}
               <Changes lines={one.changes} />
               <footer>
                 <WordButton onPress={() => compareWith(one)}>Compare</WordButton>
                 <WordButton onPress={() => void goBackTo(one)}>Go back to it</WordButton>
-                <WordButton onPress={() => void branchFrom(one).catch(() => undefined)}>Branch a look from it</WordButton>
+                <WordButton onPress={() => void branchFrom(one).catch(() => undefined)}>
+                  Branch a look from it
+                </WordButton>
               </footer>
             </Version>
           ))}
@@ -99,11 +162,37 @@ export function HistorySheet({ onClose }: { onClose: () => void }) {
         <section aria-label="Changes">
           <h3>Changes</h3>
           <Past>
-            {[...future].map((change, index) => <li key={`future ${index}`}><button type="button" data-future onClick={() => store.dispatch({ type: "rewind", by: -(future.length - index) })}>{change.name}</button></li>)}
-            {[...past].reverse().map((change, index) => (
-              <li key={`past ${index}`}><button type="button" aria-current={index === 0 ? "step" : undefined} onClick={() => store.dispatch({ type: "rewind", by: index })}>{change.name}</button></li>
+            {[...future].map((change, index) => (
+              <li key={`future ${index}`}>
+                <button
+                  type="button"
+                  data-future
+                  onClick={() => store.dispatch({ type: "rewind", by: -(future.length - index) })}
+                >
+                  {change.name}
+                </button>
+              </li>
             ))}
-            <li><button type="button" aria-current={past.length === 0 ? "step" : undefined} onClick={() => store.dispatch({ type: "rewind", by: past.length })}>As it was opened first</button></li>
+            {[...past].reverse().map((change, index) => (
+              <li key={`past ${index}`}>
+                <button
+                  type="button"
+                  aria-current={index === 0 ? "step" : undefined}
+                  onClick={() => store.dispatch({ type: "rewind", by: index })}
+                >
+                  {change.name}
+                </button>
+              </li>
+            ))}
+            <li>
+              <button
+                type="button"
+                aria-current={past.length === 0 ? "step" : undefined}
+                onClick={() => store.dispatch({ type: "rewind", by: past.length })}
+              >
+                As it was opened first
+              </button>
+            </li>
           </Past>
         </section>
       </Columns>

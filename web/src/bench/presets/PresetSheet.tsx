@@ -2,7 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useId, useState } from "react";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
-import { presets as presetsQuery, useChangePreset, useKeepPreset } from "../../api/queries";
+import { categories as categoriesQuery, useChangeEntry } from "../../api/shelf";
+import { useKeepPreset } from "../../api/presets";
 import type { Preset, Step } from "../../api/types";
 import { Primary, Secondary } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
@@ -14,23 +15,24 @@ const Words = styled.p`
   color: ${(p) => p.theme.tokens.soft};
 `;
 
-type Props = { readonly onClose: () => void } & ({ readonly steps: readonly Step[]; readonly preset?: never } | { readonly preset: Preset; readonly steps?: never });
+type Props = { readonly onClose: () => void } & (
+  { readonly steps: readonly Step[]; readonly preset?: never } | { readonly preset: Preset; readonly steps?: never }
+);
 
 /** Keeping a run of steps under a name, or saying something else of one that is kept. */
 export function PresetSheet({ steps, preset, onClose }: Props) {
-  const { data: presets = [] } = useQuery(presetsQuery);
+  const { data: categories = [] } = useQuery(categoriesQuery);
   const keep = useKeepPreset();
-  const change = useChangePreset();
+  const change = useChangeEntry();
   const list = useId();
   const [name, setName] = useState(preset?.name ?? (steps?.length === 1 && steps[0] ? (steps[0].name ?? "") : ""));
   const [category, setCategory] = useState(preset?.category ?? "");
   const [note, setNote] = useState(preset?.note ?? "");
   const problem = keep.error ?? change.error;
-  const categories = [...new Set(presets.map((one) => one.category).filter(Boolean))];
 
   async function save() {
     const fields = { name, category, note };
-    if (preset) await change.mutateAsync({ id: preset.id, ...fields });
+    if (preset) await change.mutateAsync({ kind: "preset", id: preset.id, ...fields });
     else await keep.mutateAsync({ ...fields, steps });
     onClose();
   }
@@ -40,14 +42,31 @@ export function PresetSheet({ steps, preset, onClose }: Props) {
       <SheetBody>
         {steps && <Words>{steps.map(titleOf).join(", ")}: with strength and settings as they are now.</Words>}
         <TextBox label="Name" value={name} onChange={setName} maxLength={120} autoFocus />
-        <TextBox label="Category" value={category} onChange={setCategory} maxLength={60} placeholder="Interiors, night, skin…" list={list} />
-        <datalist id={list}>{categories.map((one) => <option key={one} value={one} />)}</datalist>
-        <TextBox label="Note" value={note} onChange={setNote} maxLength={1000} placeholder="What it is for" />
+        <TextBox
+          label="Category"
+          value={category}
+          onChange={setCategory}
+          maxLength={200}
+          placeholder="Interiors, night, skin…"
+          list={list}
+        />
+        <datalist id={list}>
+          {categories.map((one) => (
+            <option key={one} value={one} />
+          ))}
+        </datalist>
+        <TextBox label="Note" value={note} onChange={setNote} maxLength={2000} placeholder="What it is for" />
         {problem && <Notice>{wordsFor(problem)}</Notice>}
       </SheetBody>
       <SheetFoot>
         <Secondary onPress={onClose}>Cancel</Secondary>
-        <Primary isDisabled={!name.trim()} isPending={keep.isPending || change.isPending} onPress={() => void save().catch(() => undefined)}>{preset ? "Change" : "Keep"}</Primary>
+        <Primary
+          isDisabled={!name.trim()}
+          isPending={keep.isPending || change.isPending}
+          onPress={() => void save().catch(() => undefined)}
+        >
+          {preset ? "Change" : "Keep"}
+        </Primary>
       </SheetFoot>
     </Sheet>
   );

@@ -1,9 +1,9 @@
 /** The settings a person leaves a step with are kept by themselves, the last ten of each kind. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { call } from "../../api/client";
+import { rememberSettings } from "../../api/presets";
 import type { Step } from "../../api/types";
-import { findStep } from "../arrange";
+import { findStep } from "../look/arrange";
 import { useBench } from "../useBench";
 
 export function useRemember(): void {
@@ -15,7 +15,7 @@ export function useRemember(): void {
     let last: Step | undefined = begun;
     const leave = () => {
       if (last && begun && last !== begun && last.kind !== "group") {
-        void call("/presets/recent", { method: "POST", body: { steps: [last] } })
+        void rememberSettings([last])
           .then(() => client.invalidateQueries({ queryKey: ["recents"] }))
           .catch(() => undefined);
       }

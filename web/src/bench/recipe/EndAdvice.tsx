@@ -1,16 +1,29 @@
 import { TriangleAlert } from "lucide-react";
 import { useState } from "react";
 import styled from "styled-components";
-import { call, wordsFor } from "../../api/client";
-import type { Look, Sketch } from "../../api/types";
+import { api, got, wordsFor } from "../../api/client";
+import type { Sketch } from "../../api/types";
 import { WordButton } from "../../kit/Button";
-import { withIds } from "../arrange";
+import { withIds } from "../look/arrange";
 import { useBench } from "../useBench";
 
 const Root = styled.li`
-  display: grid; grid-template-columns: 15px 1fr; gap: 6px; padding: 2px 14px 8px 20px; font-size: ${(p) => p.theme.tokens.size.small}; line-height: 1.35; color: ${(p) => p.theme.tokens.caution};
-  svg { width: 13px; height: 13px; margin-top: 1px; }
-  button { font-size: inherit; margin-right: 10px; }
+  display: grid;
+  grid-template-columns: 15px 1fr;
+  gap: 6px;
+  padding: 2px 14px 8px 20px;
+  font-size: ${(p) => p.theme.tokens.size.small};
+  line-height: 1.35;
+  color: ${(p) => p.theme.tokens.caution};
+  svg {
+    width: 13px;
+    height: 13px;
+    margin-top: 1px;
+  }
+  button {
+    font-size: inherit;
+    margin-right: 10px;
+  }
 `;
 
 /** The steps end in another encoding than the look says: both ways to put it right. */
@@ -19,10 +32,10 @@ export function EndAdvice({ sketch }: { sketch: Sketch | null }) {
   const [problem, setProblem] = useState("");
   if (!sketch?.problem) return null;
 
-  async function mend(by: "declare" | "convert") {
+  async function settle(by: "declare" | "convert") {
     try {
-      const mended = await call<Look>("/looks/mended", { method: "POST", body: { look: store.get().look, by } });
-      store.edit(by === "declare" ? "Declare the output" : "Convert to the output", () => withIds(mended));
+      const settled = await got(api.POST("/api/looks/settled-end", { body: { look: store.get().look, by } }));
+      store.edit(by === "declare" ? "Declare the output" : "Convert to the output", () => withIds(settled));
       setProblem("");
     } catch (error) {
       setProblem(wordsFor(error));
@@ -34,8 +47,8 @@ export function EndAdvice({ sketch }: { sketch: Sketch | null }) {
       <TriangleAlert aria-label="Advice" />
       <span>
         The steps end in {sketch.end}.{" "}
-        <WordButton onPress={() => void mend("convert")}>Convert at the end</WordButton>
-        <WordButton onPress={() => void mend("declare")}>Declare {sketch.end}</WordButton>
+        <WordButton onPress={() => void settle("convert")}>Convert at the end</WordButton>
+        <WordButton onPress={() => void settle("declare")}>Declare {sketch.end}</WordButton>
         {problem}
       </span>
     </Root>

@@ -1,13 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { memo, useRef, type ReactNode } from "react";
 import styled from "styled-components";
-import { encodings as encodingsQuery } from "../../api/queries";
+import { encodings as encodingsQuery } from "../../api/encodings";
 import type { Advice, Picture, Step } from "../../api/types";
-import { finishFrom, flat } from "../arrange";
-import { useSpatial } from "../useKinds";
+import { finishFrom, flat } from "../look/arrange";
+import { useSpatial } from "../steps/useKinds";
 import { useBenchPart } from "../useBench";
 import type { Reader } from "../frames/reader";
-import { useReading } from "../useFrames";
+import { useReading } from "../frames/useFrames";
 import { EncodingLine, PictureLine } from "./EncodingLine";
 import { EndAdvice } from "./EndAdvice";
 import { RecipeTools } from "./RecipeTools";
@@ -16,18 +16,44 @@ import { useDragging } from "./useDragging";
 import { useRemedy } from "./useRemedy";
 
 const List = styled.ol`
-  list-style: none; margin: 0; padding: 0 0 8px; overflow-y: auto; flex: 1; min-height: 0;
+  list-style: none;
+  margin: 0;
+  padding: 0 0 8px;
+  overflow-y: auto;
+  flex: 1;
+  min-height: 0;
 `;
 const Junction = styled.li`
-  display: flex; align-items: center; gap: 8px; padding: 5px 16px 5px 23px; color: ${(p) => p.theme.tokens.soft}; font-size: ${(p) => p.theme.tokens.size.small};
-  &::before { content: ""; width: 7px; height: 7px; border-radius: 50%; border: 1.5px solid ${(p) => p.theme.tokens.faint}; flex: none; }
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  padding: 5px 16px 5px 23px;
+  color: ${(p) => p.theme.tokens.soft};
+  font-size: ${(p) => p.theme.tokens.size.small};
+  &::before {
+    content: "";
+    width: 7px;
+    height: 7px;
+    border-radius: 50%;
+    border: 1.5px solid ${(p) => p.theme.tokens.faint};
+    flex: none;
+  }
 `;
 const Finish = styled.li`
-  margin-top: 6px; padding: 8px 16px 2px 23px; border-top: 1px solid ${(p) => p.theme.tokens.line}; color: ${(p) => p.theme.tokens.soft}; font-size: ${(p) => p.theme.tokens.size.small};
-  b { font-weight: 600; color: ${(p) => p.theme.tokens.ink}; margin-right: 6px; }
+  margin-top: 6px;
+  padding: 8px 16px 2px 23px;
+  border-top: 1px solid ${(p) => p.theme.tokens.line};
+  color: ${(p) => p.theme.tokens.soft};
+  font-size: ${(p) => p.theme.tokens.size.small};
+  b {
+    font-weight: 600;
+    color: ${(p) => p.theme.tokens.ink};
+    margin-right: 6px;
+  }
 `;
 const Empty = styled.li`
-  padding: 10px 20px 14px; color: ${(p) => p.theme.tokens.soft};
+  padding: 10px 20px 14px;
+  color: ${(p) => p.theme.tokens.soft};
 `;
 
 interface Props {
@@ -55,18 +81,41 @@ export const Recipe = memo(function Recipe({ reader, picture, onAdd, onKeep }: P
   const numbers = new Map(flat(steps).map((step, index) => [step.id, index + 1]));
   const advised = new Map<string, Advice[]>();
   // Of the step in hand it need not be said that it does nothing yet.
-  for (const one of advice) if (one.kind !== "neutral" || one.id !== selected) advised.set(one.id, [...(advised.get(one.id) ?? []), one]);
+  for (const one of advice)
+    if (one.kind !== "neutral" || one.id !== selected) advised.set(one.id, [...(advised.get(one.id) ?? []), one]);
 
   const line = (step: Step, depth: number, within: string | null): ReactNode[] => {
     const id = step.id ?? "";
     const drawn = sketches.get(id);
     const own = (
-      <StepLine key={id} step={step} sketch={drawn} number={step.kind === "group" ? null : (numbers.get(id) ?? 0)} isOn={id === selected} isChosen={marked.includes(id)} depth={depth} within={within}
-        drop={drop?.line === id ? drop.edge : null} advice={advised.get(id)} onGrip={onGrip} onRemedy={onRemedy} />
+      <StepLine
+        key={id}
+        step={step}
+        sketch={drawn}
+        number={step.kind === "group" ? null : (numbers.get(id) ?? 0)}
+        isOn={id === selected}
+        isChosen={marked.includes(id)}
+        depth={depth}
+        within={within}
+        drop={drop?.line === id ? drop.edge : null}
+        advice={advised.get(id)}
+        onGrip={onGrip}
+        onRemedy={onRemedy}
+      />
     );
     const inner = step.kind === "group" ? (step.steps ?? []).flatMap((one) => line(one, depth + 1, id)) : [];
     const changes = drawn && drawn.before !== drawn.after && step.enabled !== false;
-    return [own, ...(changes ? [<Junction key={`${id} junction`} data-testid="junction">now {nameOf(drawn.after)}</Junction>] : []), ...inner];
+    return [
+      own,
+      ...(changes
+        ? [
+            <Junction key={`${id} junction`} data-testid="junction">
+              now {nameOf(drawn.after)}
+            </Junction>,
+          ]
+        : []),
+      ...inner,
+    ];
   };
 
   const from = finishFrom(steps, isSpatial);
@@ -79,7 +128,11 @@ export const Recipe = memo(function Recipe({ reader, picture, onAdd, onKeep }: P
         {steps.slice(0, from).map((step) => line(step, 0, null))}
         <EncodingLine end="output" />
         <EndAdvice sketch={sketch} />
-        {from < steps.length && <Finish><b>Finish</b>stays out of the LUT</Finish>}
+        {from < steps.length && (
+          <Finish>
+            <b>Finish</b>stays out of the LUT
+          </Finish>
+        )}
         {steps.slice(from).map((step) => line(step, 0, null))}
       </List>
       <RecipeTools onAdd={onAdd} onKeep={onKeep} />

@@ -4,29 +4,50 @@ import { Button } from "react-aria-components";
 import styled from "styled-components";
 import { IconButton } from "../../kit/Button";
 import { Hint } from "../../kit/Hint";
-import { findStep } from "../arrange";
+import { findStep } from "../look/arrange";
 import { useBench, useBenchPart } from "../useBench";
 import { useArrange } from "./useArrange";
 import { titleOf } from "./titles";
 
 const Root = styled.div`
-  border-top: 1px solid ${(p) => p.theme.tokens.line}; padding: 6px 10px 12px; display: grid; gap: 6px;
+  border-top: 1px solid ${(p) => p.theme.tokens.line};
+  padding: 6px 10px 12px;
+  display: grid;
+  gap: 6px;
 `;
 const Row = styled.div`
-  display: flex; align-items: center; gap: 0; justify-content: space-between;
+  display: flex;
+  align-items: center;
+  gap: 0;
+  justify-content: space-between;
 `;
 const Add = styled(Button)`
-  display: flex; align-items: center; justify-content: space-between; padding: 7px 14px; border: 1.5px solid ${(p) => p.theme.tokens.line}; border-radius: 18px;
-  background: none; cursor: pointer; color: ${(p) => p.theme.tokens.soft};
-  svg { width: 16px; height: 16px; }
-  &[data-hovered] { border-color: ${(p) => p.theme.tokens.faint}; color: ${(p) => p.theme.tokens.ink}; }
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  padding: 7px 14px;
+  border: 1.5px solid ${(p) => p.theme.tokens.line};
+  border-radius: 18px;
+  background: none;
+  cursor: pointer;
+  color: ${(p) => p.theme.tokens.soft};
+  svg {
+    width: 16px;
+    height: 16px;
+  }
+  &[data-hovered] {
+    border-color: ${(p) => p.theme.tokens.faint};
+    color: ${(p) => p.theme.tokens.ink};
+  }
 `;
 
 /** What can be done with the chosen steps, and adding one. */
 export const RecipeTools = memo(function RecipeTools({ onAdd, onKeep }: { onAdd: () => void; onKeep: () => void }) {
   const { store } = useBench();
   const marked = useBenchPart((state) => state.marked);
-  const isGroup = useBenchPart((state) => state.marked.length === 1 && findStep(state.look, state.selected)?.kind === "group");
+  const isGroup = useBenchPart(
+    (state) => state.marked.length === 1 && findStep(state.look, state.selected)?.kind === "group",
+  );
   const arrange = useArrange();
   const what = () => {
     const step = findStep(store.get().look, marked[0] ?? null);
@@ -34,8 +55,20 @@ export const RecipeTools = memo(function RecipeTools({ onAdd, onKeep }: { onAdd:
   };
   const none = marked.length === 0;
   const tools: readonly { label: string; keys: string; icon: ReactNode; act: () => void; off: boolean }[] = [
-    { label: "Move up", keys: "Alt ↑", icon: <MoveUp aria-hidden />, act: () => arrange.move(-1), off: marked.length !== 1 },
-    { label: "Move down", keys: "Alt ↓", icon: <MoveDown aria-hidden />, act: () => arrange.move(1), off: marked.length !== 1 },
+    {
+      label: "Move up",
+      keys: "Alt ↑",
+      icon: <MoveUp aria-hidden />,
+      act: () => arrange.move(-1),
+      off: marked.length !== 1,
+    },
+    {
+      label: "Move down",
+      keys: "Alt ↓",
+      icon: <MoveDown aria-hidden />,
+      act: () => arrange.move(1),
+      off: marked.length !== 1,
+    },
     isGroup
       ? { label: "Ungroup", keys: "Shift G", icon: <Ungroup aria-hidden />, act: arrange.ungroup, off: false }
       : { label: "Group", keys: "G", icon: <GroupIcon aria-hidden />, act: arrange.group, off: none },
@@ -49,11 +82,15 @@ export const RecipeTools = memo(function RecipeTools({ onAdd, onKeep }: { onAdd:
       <Row role="toolbar" aria-label={`Arrange ${what()}`}>
         {tools.map(({ label, keys, icon, act, off }) => (
           <Hint key={label} text={`${label} · ${keys}`}>
-            <IconButton aria-label={`${label}: ${what()}`} isDisabled={off} onPress={act}>{icon}</IconButton>
+            <IconButton aria-label={`${label}: ${what()}`} isDisabled={off} onPress={act}>
+              {icon}
+            </IconButton>
           </Hint>
         ))}
       </Row>
-      <Add onPress={onAdd}>Add a step <Plus aria-hidden /></Add>
+      <Add onPress={onAdd}>
+        Add a step <Plus aria-hidden />
+      </Add>
     </Root>
   );
 });

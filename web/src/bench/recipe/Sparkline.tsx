@@ -1,6 +1,6 @@
 import { useTheme } from "styled-components";
 import type { Step, StepSketch } from "../../api/types";
-import { pathOf } from "../graph/points";
+import { pathOf } from "../steps/graph/points";
 import { editors } from "../steps/editors";
 
 const TONES = new Set(["all", "master", "red", "green", "blue"]);
@@ -19,17 +19,29 @@ export function Sparkline({ step, sketch }: { step: Step; sketch: StepSketch | u
   const Spark = sketch?.neutral ? undefined : editors[step.kind]?.Spark;
   const lines = zones || Spark || sketch?.neutral ? [] : Object.entries(sketch?.lines ?? {});
   const isTone = lines.every(([name]) => TONES.has(name));
-  const colourOf = (name: string) => (name === "red" || name === "green" || name === "blue" ? tokens.graph[name] : tokens.graph.master);
+  const colourOf = (name: string) =>
+    name === "red" || name === "green" || name === "blue" ? tokens.graph[name] : tokens.graph.master;
   const ramp = lines.length === 0 && !Spark && sketch && !sketch.neutral && !sketch.spatial ? sketch.ramp : [];
   return (
     <svg width={34} height={26} viewBox="-2 -2 38 30" aria-hidden>
       <rect x={-2} y={-2} width={38} height={30} rx={4} fill={tokens.graph.field} />
-      {ramp.map(([red, green, blue], index) => <rect key={index} x={index} y={9} width={1.6} height={8} fill={`rgb(${red} ${green} ${blue})`} />)}
-      {ramp.length === 0 && isTone && !Spark && !sketch?.spatial && <path d="M0 26L34 0" stroke={tokens.graph.diagonal} fill="none" />}
+      {ramp.map(([red, green, blue], index) => (
+        <rect key={index} x={index} y={9} width={1.6} height={8} fill={`rgb(${red} ${green} ${blue})`} />
+      ))}
+      {ramp.length === 0 && isTone && !Spark && !sketch?.spatial && (
+        <path d="M0 26L34 0" stroke={tokens.graph.diagonal} fill="none" />
+      )}
       {Spark && <Spark step={step} lines={sketch?.lines ?? {}} />}
       <g transform="scale(1 0.765)">
         {lines.map(([name, values]) => (
-          <path key={name} d={pathOf(inGraph(name, values), 34)} stroke={colourOf(name)} strokeWidth={1.6} fill="none" vectorEffect="non-scaling-stroke" />
+          <path
+            key={name}
+            d={pathOf(inGraph(name, values), 34)}
+            stroke={colourOf(name)}
+            strokeWidth={1.6}
+            fill="none"
+            vectorEffect="non-scaling-stroke"
+          />
         ))}
       </g>
     </svg>

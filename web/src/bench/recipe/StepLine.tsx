@@ -11,31 +11,127 @@ import { useBench } from "../useBench";
 import { Sparkline } from "./Sparkline";
 import { titleOf } from "./titles";
 
-const Line = styled.li<{ $on: boolean; $chosen: boolean; $off: boolean; $depth: number; $drop: "before" | "after" | null }>`
-  position: relative; padding: 5px 14px 3px 4px; display: grid; grid-template-columns: 26px 34px minmax(0, 1fr) auto; column-gap: 8px; align-items: center; cursor: pointer;
-  ${(p) => p.$depth > 0 && css`margin-left: ${14 * p.$depth}px; border-left: 2px solid ${p.theme.tokens.ink};`}
-  ${(p) => p.$chosen && css`background: ${p.theme.tokens.accentWash};`}
-  ${(p) => p.$on && css`&::before { content: ""; position: absolute; left: 0; top: 0; bottom: 0; width: 3px; background: ${p.theme.tokens.accent}; }`}
-  ${(p) => p.$drop && css`&::after { content: ""; position: absolute; left: 6px; right: 6px; ${p.$drop === "before" ? "top: -1px" : "bottom: -1px"}; height: 2px; background: ${p.theme.tokens.accent}; }`}
-  > svg { opacity: ${(p) => (p.$off ? 0.35 : 1)}; }
+const Line = styled.li<{
+  $on: boolean;
+  $chosen: boolean;
+  $off: boolean;
+  $depth: number;
+  $drop: "before" | "after" | null;
+}>`
+  position: relative;
+  padding: 5px 14px 3px 4px;
+  display: grid;
+  grid-template-columns: 26px 34px minmax(0, 1fr) auto;
+  column-gap: 8px;
+  align-items: center;
+  cursor: pointer;
+  ${(p) =>
+    p.$depth > 0 &&
+    css`
+      margin-left: ${14 * p.$depth}px;
+      border-left: 2px solid ${p.theme.tokens.ink};
+    `}
+  ${(p) =>
+    p.$chosen &&
+    css`
+      background: ${p.theme.tokens.accentWash};
+    `}
+  ${(p) =>
+    p.$on &&
+    css`
+      &::before {
+        content: "";
+        position: absolute;
+        left: 0;
+        top: 0;
+        bottom: 0;
+        width: 3px;
+        background: ${p.theme.tokens.accent};
+      }
+    `}
+  ${(p) =>
+    p.$drop &&
+    css`
+      &::after {
+        content: "";
+        position: absolute;
+        left: 6px;
+        right: 6px;
+        ${p.$drop === "before" ? "top: -1px" : "bottom: -1px"};
+        height: 2px;
+        background: ${p.theme.tokens.accent};
+      }
+    `}
+  > svg {
+    opacity: ${(p) => (p.$off ? 0.35 : 1)};
+  }
 `;
 const Grip = styled.span`
-  align-self: stretch; display: grid; place-items: center end; padding-right: 2px; cursor: grab; touch-action: none; user-select: none;
-  font-family: ${(p) => p.theme.tokens.numbers}; font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft};
+  align-self: stretch;
+  display: grid;
+  place-items: center end;
+  padding-right: 2px;
+  cursor: grab;
+  touch-action: none;
+  user-select: none;
+  font-family: ${(p) => p.theme.tokens.numbers};
+  font-size: ${(p) => p.theme.tokens.size.small};
+  color: ${(p) => p.theme.tokens.soft};
 `;
 const Name = styled(Button)`
-  border: 0; background: none; padding: 0; text-align: left; cursor: pointer; min-width: 0; display: block;
-  b { display: block; font-weight: 500; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  small { display: block; font-size: ${(p) => p.theme.tokens.size.small}; color: ${(p) => p.theme.tokens.soft}; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  border: 0;
+  background: none;
+  padding: 0;
+  text-align: left;
+  cursor: pointer;
+  min-width: 0;
+  display: block;
+  b {
+    display: block;
+    font-weight: 500;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  small {
+    display: block;
+    font-size: ${(p) => p.theme.tokens.size.small};
+    color: ${(p) => p.theme.tokens.soft};
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
 `;
 const Below = styled.div`
-  grid-column: 3 / 5; display: grid; grid-template-columns: 1fr 44px; align-items: center; gap: 8px;
-  output { font-family: ${(p) => p.theme.tokens.numbers}; font-size: 11px; color: ${(p) => p.theme.tokens.soft}; text-align: right; }
+  grid-column: 3 / 5;
+  display: grid;
+  grid-template-columns: 1fr 44px;
+  align-items: center;
+  gap: 8px;
+  output {
+    font-family: ${(p) => p.theme.tokens.numbers};
+    font-size: 11px;
+    color: ${(p) => p.theme.tokens.soft};
+    text-align: right;
+  }
 `;
 const Advised = styled.p`
-  grid-column: 2 / 5; display: grid; grid-template-columns: 15px 1fr; gap: 5px; margin: 3px 0 2px; font-size: ${(p) => p.theme.tokens.size.small}; line-height: 1.35; color: ${(p) => p.theme.tokens.caution};
-  svg { width: 13px; height: 13px; margin-top: 1px; }
-  button { font-size: inherit; }
+  grid-column: 2 / 5;
+  display: grid;
+  grid-template-columns: 15px 1fr;
+  gap: 5px;
+  margin: 3px 0 2px;
+  font-size: ${(p) => p.theme.tokens.size.small};
+  line-height: 1.35;
+  color: ${(p) => p.theme.tokens.caution};
+  svg {
+    width: 13px;
+    height: 13px;
+    margin-top: 1px;
+  }
+  button {
+    font-size: inherit;
+  }
 `;
 
 interface LineProps {
@@ -53,7 +149,19 @@ interface LineProps {
 }
 
 /** One step or group of the recipe; drawn again only when it, its drawing or its place changed. */
-export const StepLine = memo(function StepLine({ step, sketch, number, isOn, isChosen, depth, within, drop, advice, onGrip, onRemedy }: LineProps) {
+export const StepLine = memo(function StepLine({
+  step,
+  sketch,
+  number,
+  isOn,
+  isChosen,
+  depth,
+  within,
+  drop,
+  advice,
+  onGrip,
+  onRemedy,
+}: LineProps) {
   const { store } = useBench();
   const id = step.id ?? "";
   const name = titleOf(step);
@@ -61,7 +169,9 @@ export const StepLine = memo(function StepLine({ step, sketch, number, isOn, isC
   const off = step.enabled === false;
   const strength = step.strength ?? 1;
   const count = isGroup ? (step.steps ?? []).length : 0;
-  const words = isGroup ? `${count === 1 ? "1 step" : `${count} steps`}${step.blend && step.blend !== "normal" ? `, ${step.blend.replace("-", " ")}` : ""}` : sketch?.summary;
+  const words = isGroup
+    ? `${count === 1 ? "1 step" : `${count} steps`}${step.blend && step.blend !== "normal" ? `, ${step.blend.replace("-", " ")}` : ""}`
+    : sketch?.summary;
 
   function choose(event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) {
     if (event.shiftKey) store.dispatch({ type: "markTo", id });
@@ -71,7 +181,17 @@ export const StepLine = memo(function StepLine({ step, sketch, number, isOn, isC
   const onClick = (event: MouseEvent) => {
     if (!(event.target as HTMLElement).closest("button, label, [role='slider'], input")) choose(event);
   };
-  const lineProps = { $on: isOn, $chosen: isChosen, $off: off, $depth: depth, $drop: drop, "data-step": id, "data-within": within ?? undefined, "data-group": isGroup || undefined, onClick };
+  const lineProps = {
+    $on: isOn,
+    $chosen: isChosen,
+    $off: off,
+    $depth: depth,
+    $drop: drop,
+    "data-step": id,
+    "data-within": within ?? undefined,
+    "data-group": isGroup || undefined,
+    onClick,
+  };
   const below: ReactNode = step.kind !== "convert" && (
     <Below>
       <StepStrength id={id} name={name} value={strength} />
@@ -80,7 +200,13 @@ export const StepLine = memo(function StepLine({ step, sketch, number, isOn, isC
   );
   return (
     <Line {...lineProps} data-testid={isGroup ? "group" : "step"}>
-      <Grip onPointerDown={(event) => onGrip(id, event)} title="Drag to move">{number ?? <svg width={14} height={14} viewBox="0 0 14 14" aria-hidden><path d="M2 14V5.5A3.5 3.5 0 0 1 5.5 2H14" fill="none" stroke="currentColor" strokeWidth={2} /></svg>}</Grip>
+      <Grip onPointerDown={(event) => onGrip(id, event)} title="Drag to move">
+        {number ?? (
+          <svg width={14} height={14} viewBox="0 0 14 14" aria-hidden>
+            <path d="M2 14V5.5A3.5 3.5 0 0 1 5.5 2H14" fill="none" stroke="currentColor" strokeWidth={2} />
+          </svg>
+        )}
+      </Grip>
       {isGroup ? <span /> : <Sparkline step={step} sketch={sketch} />}
       <Name aria-current={isOn ? "step" : undefined} aria-pressed={isChosen} data-line={id} onPress={choose}>
         <Unseen>{isGroup ? "Group: " : `Step ${number}: `}</Unseen>
@@ -92,7 +218,9 @@ export const StepLine = memo(function StepLine({ step, sketch, number, isOn, isC
       {advice?.map((one) => (
         <Advised key={one.kind} data-testid="advice">
           <TriangleAlert aria-label="Advice" />
-          <span>{one.words} {one.remedy && <WordButton onPress={() => onRemedy(one)}>{one.remedy.words}</WordButton>}</span>
+          <span>
+            {one.words} {one.remedy && <WordButton onPress={() => onRemedy(one)}>{one.remedy.words}</WordButton>}
+          </span>
         </Advised>
       ))}
     </Line>
@@ -101,14 +229,25 @@ export const StepLine = memo(function StepLine({ step, sketch, number, isOn, isC
 
 const OnOff = memo(function OnOff({ id, name, isOn }: { id: string; name: string; isOn: boolean }) {
   const { store } = useBench();
-  return <Toggle label={`${name} on`} isOn={isOn} onChange={(on) => store.editStep(`${name}: ${on ? "on" : "off"}`, id, (before) => ({ ...before, enabled: on }))} />;
+  return (
+    <Toggle
+      label={`${name} on`}
+      isOn={isOn}
+      onChange={(on) => store.editStep(`${name}: ${on ? "on" : "off"}`, id, (before) => ({ ...before, enabled: on }))}
+    />
+  );
 });
 
 const StepStrength = memo(function StepStrength({ id, name, value }: { id: string; name: string; value: number }) {
   const { store } = useBench();
   return (
-    <StrengthBar label={`Strength of ${name}`} value={value}
-      onChange={(next) => store.editStep(`${name}: strength`, id, (before) => ({ ...before, strength: next }), "strength")}
-      onChangeEnd={() => store.dispatch({ type: "endGesture" })} />
+    <StrengthBar
+      label={`Strength of ${name}`}
+      value={value}
+      onChange={(next) =>
+        store.editStep(`${name}: strength`, id, (before) => ({ ...before, strength: next }), "strength")
+      }
+      onChangeEnd={() => store.dispatch({ type: "endGesture" })}
+    />
   );
 });

@@ -1,7 +1,7 @@
 /** Steps as text on the clipboard. A look file's text can be pasted too. */
-import { call } from "../../api/client";
+import { api } from "../../api/client";
 import type { Look, Step } from "../../api/types";
-import { fresh } from "../arrange";
+import { fresh } from "../look/arrange";
 
 const FORMAT = "saucer-steps";
 
@@ -20,6 +20,6 @@ export async function stepsIn(text: string, look: Look): Promise<Step[] | null> 
   }
   if ((content.format !== FORMAT && content.format !== "saucer-look") || !Array.isArray(content.steps)) return null;
   const steps = (content.steps as Step[]).map(fresh);
-  await call("/looks/sketch", { method: "POST", body: { ...look, steps } });
+  await api.POST("/api/looks/sketch", { body: { ...look, steps } });
   return steps;
 }

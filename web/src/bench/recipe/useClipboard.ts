@@ -3,11 +3,12 @@ import { useEffect } from "react";
 import { wordsFor } from "../../api/client";
 import { withAdded } from "../add/placing";
 import { useBench } from "../useBench";
-import { useSpatial } from "../useKinds";
+import { useSpatial } from "../steps/useKinds";
 import { stepsIn } from "./clipboard";
 import type { Arrange } from "./useArrange";
 
-const elsewhere = (target: EventTarget | null) => target instanceof HTMLElement && target.closest("input, textarea, [contenteditable], [role='dialog']") !== null;
+const elsewhere = (target: EventTarget | null) =>
+  target instanceof HTMLElement && target.closest("input, textarea, [contenteditable], [role='dialog']") !== null;
 
 export function useClipboard(arrange: Arrange, onSaid: (words: string) => void): void {
   const { store } = useBench();
@@ -15,7 +16,8 @@ export function useClipboard(arrange: Arrange, onSaid: (words: string) => void):
   useEffect(() => {
     const copy = (event: ClipboardEvent) => {
       const { marked } = store.get();
-      if (elsewhere(event.target) || marked.length === 0 || !event.clipboardData || window.getSelection()?.toString()) return;
+      if (elsewhere(event.target) || marked.length === 0 || !event.clipboardData || window.getSelection()?.toString())
+        return;
       event.clipboardData.setData("text/plain", arrange.text());
       event.preventDefault();
       onSaid(marked.length === 1 ? "The step is copied." : `${marked.length} steps are copied.`);
@@ -26,7 +28,10 @@ export function useClipboard(arrange: Arrange, onSaid: (words: string) => void):
       event.preventDefault();
       stepsIn(text, store.get().look).then(
         (steps) => {
-          if (!steps) return onSaid("There are no steps on the clipboard.");
+          if (!steps) {
+            onSaid("There are no steps on the clipboard.");
+            return;
+          }
           const { look, selected } = store.get();
           const placed = withAdded(look, steps, selected, isSpatial);
           store.edit(steps.length === 1 ? "Paste a step" : `Paste ${steps.length} steps`, () => placed.look);

@@ -1,6 +1,6 @@
 /** Dragging lines of the recipe by their numbers. */
 import { useCallback, useRef, useState, type PointerEvent as ReactPointer } from "react";
-import { findStep, movedTo, outline, type Place } from "../arrange";
+import { findStep, movedTo, outline, type Place } from "../look/arrange";
 import { useBench } from "../useBench";
 import { titleOf } from "./titles";
 
@@ -34,7 +34,13 @@ function before(line: HTMLElement): Drop {
 function after(line: HTMLElement, lines: readonly HTMLElement[], leaves: boolean): Drop {
   const id = line.dataset.step ?? "";
   const next = lines[lines.indexOf(line) + 1];
-  if (line.dataset.group !== undefined) return { into: id, before: next && groupOf(next) === id ? (next.dataset.step ?? null) : null, line: id, edge: "after" };
+  if (line.dataset.group !== undefined)
+    return {
+      into: id,
+      before: next && groupOf(next) === id ? (next.dataset.step ?? null) : null,
+      line: id,
+      edge: "after",
+    };
   const within = groupOf(line);
   const following = lines.slice(lines.indexOf(line) + 1);
   if (within && leaves) {
@@ -42,7 +48,12 @@ function after(line: HTMLElement, lines: readonly HTMLElement[], leaves: boolean
     const outside = following.find((one) => groupOf(one) !== within);
     return { into: null, before: outside?.dataset.step ?? null, line: id, edge: "after" };
   }
-  return { into: within, before: following.find((one) => groupOf(one) === within)?.dataset.step ?? null, line: id, edge: "after" };
+  return {
+    into: within,
+    before: following.find((one) => groupOf(one) === within)?.dataset.step ?? null,
+    line: id,
+    edge: "after",
+  };
 }
 
 export function useDragging(list: { readonly current: HTMLElement | null }) {
@@ -50,47 +61,54 @@ export function useDragging(list: { readonly current: HTMLElement | null }) {
   const [drop, setDrop] = useState<Drop | null>(null);
   const now = useRef<Drop | null>(null);
 
-  const onGrip = useCallback((id: string, down: ReactPointer) => {
-    if (down.button !== 0 || down.shiftKey || down.ctrlKey || down.metaKey) return;
-    const start = { x: down.clientX, y: down.clientY };
-    let moving = false;
-    const move = (event: PointerEvent) => {
-      if (!moving && Math.hypot(event.clientX - start.x, event.clientY - start.y) < FAR) return;
-      moving = true;
-      const box = list.current?.getBoundingClientRect();
-      if (list.current && box) {
-        if (event.clientY < box.top + 24) list.current.scrollTop -= 12;
-        if (event.clientY > box.bottom - 24) list.current.scrollTop += 12;
-        now.current = dropAt(list.current, event.clientX, event.clientY);
-      }
-      setDrop(now.current);
-    };
-    const stop = () => {
-      window.removeEventListener("pointermove", move);
-      window.removeEventListener("pointerup", up);
-      window.removeEventListener("keydown", key, true);
-      now.current = null;
-      setDrop(null);
-    };
-    const up = () => {
-      const place = now.current;
-      stop();
-      if (!moving || !place) return;
-      const { look, marked } = store.get();
-      const ids = new Set(marked.includes(id) ? marked : [id]);
-      const moved = movedTo(look.steps ?? [], ids, place);
-      const step = findStep(look, id);
-      if (step && outline(moved) !== outline(look.steps ?? [])) store.edit(ids.size > 1 ? `Move ${ids.size} steps` : `Move ${titleOf(step)}`, (was) => ({ ...was, steps: moved }));
-    };
-    const key = (event: KeyboardEvent) => {
-      if (event.key !== "Escape") return;
-      event.preventDefault();
-      stop();
-    };
-    window.addEventListener("pointermove", move);
-    window.addEventListener("pointerup", up);
-    window.addEventListener("keydown", key, true);
-  }, [list, store]);
+  const onGrip = useCallback(
+    (id: string, down: ReactPointer) => {
+      if (down.button !== 0 || down.shiftKey || down.ctrlKey || down.metaKey) return;
+      const start = { x: down.clientX, y: down.clientY };
+      let moving = false;
+      const move = (event: PointerEvent) => {
+        if (!moving && Math.hypot(event.clientX - start.x, event.clientY - start.y) < FAR) return;
+        moving = true;
+        const box = list.current?.getBoundingClientRect();
+        if (list.current && box) {
+          if (event.clientY < box.top + 24) list.current.scrollTop -= 12;
+          if (event.clientY > box.bottom - 24) list.current.scrollTop += 12;
+          now.current = dropAt(list.current, event.clientX, event.clientY);
+        }
+        setDrop(now.current);
+      };
+      const stop = () => {
+        window.removeEventListener("pointermove", move);
+        window.removeEventListener("pointerup", up);
+        window.removeEventListener("keydown", key, true);
+        now.current = null;
+        setDrop(null);
+      };
+      const up = () => {
+        const place = now.current;
+        stop();
+        if (!moving || !place) return;
+        const { look, marked } = store.get();
+        const ids = new Set(marked.includes(id) ? marked : [id]);
+        const moved = movedTo(look.steps ?? [], ids, place);
+        const step = findStep(look, id);
+        if (step && outline(moved) !== outline(look.steps ?? []))
+          store.edit(ids.size > 1 ? `Move ${ids.size} steps` : `Move ${titleOf(step)}`, (was) => ({
+            ...was,
+            steps: moved,
+          }));
+      };
+      const key = (event: KeyboardEvent) => {
+        if (event.key !== "Escape") return;
+        event.preventDefault();
+        stop();
+      };
+      window.addEventListener("pointermove", move);
+      window.addEventListener("pointerup", up);
+      window.addEventListener("keydown", key, true);
+    },
+    [list, store],
+  );
 
   return { drop, onGrip };
 }

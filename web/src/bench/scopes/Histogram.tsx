@@ -1,15 +1,29 @@
 import { memo } from "react";
 import styled, { useTheme } from "styled-components";
 import type { Scopes as Counts } from "../../api/types";
-import { areaOf, lineOf } from "../graph/points";
+import { areaOf, lineOf } from "../steps/graph/points";
 
 const Head = styled.div`
-  display: flex; justify-content: space-between; align-items: baseline; margin-bottom: 6px;
-  small { font-size: 11px; color: ${(p) => p.theme.tokens.soft}; }
-  span { font-family: ${(p) => p.theme.tokens.numbers}; font-size: 11px; color: ${(p) => p.theme.tokens.soft}; }
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  margin-bottom: 6px;
+  small {
+    font-size: 11px;
+    color: ${(p) => p.theme.tokens.soft};
+  }
+  span {
+    font-family: ${(p) => p.theme.tokens.numbers};
+    font-size: 11px;
+    color: ${(p) => p.theme.tokens.soft};
+  }
 `;
 const Svg = styled.svg`
-  display: block; width: 100%; height: 92px; border-radius: 4px; background: ${(p) => p.theme.tokens.graph.field};
+  display: block;
+  width: 100%;
+  height: 92px;
+  border-radius: 4px;
+  background: ${(p) => p.theme.tokens.graph.field};
 `;
 const WIDTH = 312;
 const HEIGHT = 92;
@@ -29,14 +43,29 @@ export const Histogram = memo(function Histogram({ scopes }: { scopes: Counts | 
     <>
       <Head>
         <small>grey: the original</small>
-        {scopes && <span title="Share of pixels with a channel at 0 or below, and at full or above">black {share(scopes.clipped_low)} % · white {share(scopes.clipped_high)} %</span>}
+        {scopes && (
+          <span title="Share of pixels with a channel at 0 or below, and at full or above">
+            black {share(scopes.clipped_low)} % · white {share(scopes.clipped_high)} %
+          </span>
+        )}
       </Head>
       <Svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} preserveAspectRatio="none">
         {scopes && (
           <>
-            <path d={areaOf(halved(scopes.source[3] ?? []), WIDTH, HEIGHT)} fill={tokens.graph.fill} fillOpacity={0.1} />
+            <path
+              d={areaOf(halved(scopes.source[3] ?? []), WIDTH, HEIGHT)}
+              fill={tokens.graph.fill}
+              fillOpacity={0.1}
+            />
             {colours.map((colour, index) => (
-              <path key={colour} d={lineOf(halved(scopes.result[index] ?? []), WIDTH, HEIGHT)} fill="none" stroke={colour} strokeWidth={1.2} vectorEffect="non-scaling-stroke" />
+              <path
+                key={colour}
+                d={lineOf(halved(scopes.result[index] ?? []), WIDTH, HEIGHT)}
+                fill="none"
+                stroke={colour}
+                strokeWidth={1.2}
+                vectorEffect="non-scaling-stroke"
+              />
             ))}
           </>
         )}

@@ -4,19 +4,31 @@ import type { Picture } from "../../api/types";
 import { Choice } from "../../kit/Choice";
 import type { Reader } from "../frames/reader";
 import { useBench, useViewPart } from "../useBench";
-import { useReading } from "../useFrames";
-import type { ScopeKind } from "../view";
+import { useReading } from "../frames/useFrames";
+import type { ScopeKind } from "../view/view";
 import { Histogram } from "./Histogram";
 import { Trace } from "./Trace";
 
 const Root = styled.section`
-  border-top: 1px solid ${(p) => p.theme.tokens.line}; padding: 8px 16px 12px; flex: none;
+  border-top: 1px solid ${(p) => p.theme.tokens.line};
+  padding: 8px 16px 12px;
+  flex: none;
 `;
 const Kinds = styled(Choice<ScopeKind>)`
-  margin: 0 0 6px -6px; gap: 0 !important;
-  button { padding: 2px 9px; font-size: ${(p) => p.theme.tokens.size.small}; min-height: 24px; }
+  margin: 0 0 6px -6px;
+  gap: 0 !important;
+  button {
+    padding: 2px 9px;
+    font-size: ${(p) => p.theme.tokens.size.small};
+    min-height: 24px;
+  }
 `;
-const kinds: readonly (readonly [ScopeKind, string])[] = [["histogram", "Histogram"], ["waveform", "Waveform"], ["parade", "Parade"], ["vectorscope", "Vectorscope"]];
+const kinds: readonly (readonly [ScopeKind, string])[] = [
+  ["histogram", "Histogram"],
+  ["waveform", "Waveform"],
+  ["parade", "Parade"],
+  ["vectorscope", "Vectorscope"],
+];
 
 /** What the picture's code values come to, the original behind. */
 export const Scopes = memo(function Scopes({ reader, picture }: { reader: Reader; picture: Picture | undefined }) {
@@ -26,7 +38,11 @@ export const Scopes = memo(function Scopes({ reader, picture }: { reader: Reader
   return (
     <Root aria-label="Scopes">
       <Kinds label="Scope" value={kind} options={kinds} onChange={(next) => view.set({ scope: next })} />
-      {kind === "histogram" ? <Histogram scopes={scopes} /> : picture && <Trace key={kind} reader={reader} picture={picture} kind={kind} />}
+      {kind === "histogram" ? (
+        <Histogram scopes={scopes} />
+      ) : (
+        picture && <Trace key={kind} reader={reader} picture={picture} kind={kind} />
+      )}
     </Root>
   );
 });

@@ -20,7 +20,9 @@ export function paint(canvas: HTMLCanvasElement, original: Counts, current: Coun
   const context = canvas.getContext("2d");
   if (!context) return;
   const image = context.createImageData(width, rows);
-  const scales = [original, current].map(({ counts }) => 1 / Math.log1p(counts.reduce((most, count) => Math.max(most, count), 1)));
+  const scales = [original, current].map(
+    ({ counts }) => 1 / Math.log1p(counts.reduce((most, count) => Math.max(most, count), 1)),
+  );
   for (let plane = 0; plane < planes; plane += 1) {
     const colour = colours[plane] ?? colours[0] ?? [255, 255, 255];
     for (let row = 0; row < rows; row += 1) {

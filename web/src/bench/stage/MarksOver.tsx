@@ -3,19 +3,39 @@ import styled from "styled-components";
 import { callWithFigures } from "../../api/client";
 import { Latest } from "../../api/latest";
 import type { Look, Picture } from "../../api/types";
-import { shownLook } from "../store";
+import { shownLook } from "../look/store";
 import { useBench, useViewPart } from "../useBench";
-import { useReading, type Frames } from "../useFrames";
-import type { Marks } from "../view";
+import { useReading, type Frames } from "../frames/useFrames";
+import type { Marks } from "../view/view";
 import { drawn, patternsOf, wordsOf, type Marked } from "./marks";
 
 const Canvas = styled.canvas`
-  position: absolute; inset: 0; width: 100%; height: 100%; display: block; pointer-events: none;
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  display: block;
+  pointer-events: none;
 `;
 const Legend = styled.div`
-  position: absolute; left: 10px; bottom: 10px; display: flex; flex-wrap: wrap; gap: 3px 14px; max-width: calc(100% - 20px); padding: 4px 12px; border-radius: 12px; background: ${(p) => p.theme.tokens.pictureVeil}; color: ${(p) => p.theme.tokens.onPicture};
-  font-size: ${(p) => p.theme.tokens.size.small}; font-variant-numeric: tabular-nums;
-  span { display: inline-flex; align-items: center; gap: 6px; }
+  position: absolute;
+  left: 10px;
+  bottom: 10px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 3px 14px;
+  max-width: calc(100% - 20px);
+  padding: 4px 12px;
+  border-radius: 12px;
+  background: ${(p) => p.theme.tokens.pictureVeil};
+  color: ${(p) => p.theme.tokens.onPicture};
+  font-size: ${(p) => p.theme.tokens.size.small};
+  font-variant-numeric: tabular-nums;
+  span {
+    display: inline-flex;
+    align-items: center;
+    gap: 6px;
+  }
 `;
 const SIDE = 14;
 
@@ -29,7 +49,15 @@ export function PatternSwatch({ kind, index }: { kind: Exclude<Marks, "none">; i
     for (let y = 0; y < SIDE; y += 1) {
       for (let x = 0; x < SIDE; x += 1) {
         const ink = patternsOf[kind][index](x, y);
-        image.data.set([ink > 0 ? 255 : ink < 0 ? 0 : 119, ink > 0 ? 255 : ink < 0 ? 0 : 119, ink > 0 ? 255 : ink < 0 ? 0 : 119, 255], (y * SIDE + x) * 4);
+        image.data.set(
+          [
+            ink > 0 ? 255 : ink < 0 ? 0 : 119,
+            ink > 0 ? 255 : ink < 0 ? 0 : 119,
+            ink > 0 ? 255 : ink < 0 ? 0 : 119,
+            255,
+          ],
+          (y * SIDE + x) * 4,
+        );
       }
     }
     context.putImageData(image, 0, 0);
@@ -45,7 +73,17 @@ interface Ask {
 }
 
 /** Clipping, skin that turned, or the error of baking, over the picture. Read anew at rest. */
-export function MarksOver({ picture, frames, kind, clip }: { picture: Picture; frames: Frames; kind: Exclude<Marks, "none">; clip: string | undefined }) {
+export function MarksOver({
+  picture,
+  frames,
+  kind,
+  clip,
+}: {
+  picture: Picture;
+  frames: Frames;
+  kind: Exclude<Marks, "none">;
+  clip: string | undefined;
+}) {
   const { store } = useBench();
   const tolerance = useViewPart((view) => view.tolerance);
   const rests = useReading(frames.reader, (readings) => readings.rests);
@@ -59,10 +97,11 @@ export function MarksOver({ picture, frames, kind, clip }: { picture: Picture; f
         const { bitmap, figures } = await callWithFigures("/looks/overlay", ask, signal);
         return { pattern: await drawn(bitmap, ask.kind), figures, kind: ask.kind };
       },
-      (found) => setMarked((last) => {
-        last?.pattern.close();
-        return found;
-      }),
+      (found) =>
+        setMarked((last) => {
+          last?.pattern.close();
+          return found;
+        }),
       () => undefined,
     );
     channel.current = latest;
@@ -84,7 +123,12 @@ export function MarksOver({ picture, frames, kind, clip }: { picture: Picture; f
       <Canvas ref={canvas} data-testid="marks" style={current ? { clipPath: clip } : { display: "none" }} />
       {current && (
         <Legend role="status" data-testid="marks-legend">
-          {wordsOf(kind, current.figures, tolerance).map(([index, words]) => <span key={words}>{index !== null && <PatternSwatch kind={kind} index={index} />}{words}</span>)}
+          {wordsOf(kind, current.figures, tolerance).map(([index, words]) => (
+            <span key={words}>
+              {index !== null && <PatternSwatch kind={kind} index={index} />}
+              {words}
+            </span>
+          ))}
         </Legend>
       )}
     </>

@@ -3,21 +3,38 @@ import styled from "styled-components";
 import type { Picture, Step } from "../../api/types";
 import { Compare, type Point, type Sight } from "../../kit/Compare";
 import { rightOf } from "../../kit/WipeLine";
-import { findStep } from "../arrange";
-import { readPixel } from "../picking";
+import { findStep } from "../look/arrange";
+import { readPixel } from "../view/picking";
 import { editors } from "../steps/editors";
-import { shownLook } from "../store";
+import { shownLook } from "../look/store";
 import { useBench, useBenchPart, useViewPart } from "../useBench";
-import { usePainted, type Frames } from "../useFrames";
+import { usePainted, type Frames } from "../frames/useFrames";
 import { MarksOver } from "./MarksOver";
 import { useDetail } from "./useDetail";
 import { zoomedAt } from "./zoom";
 
 const Corner = styled.span`
-  position: absolute; top: 8px; left: 50%; transform: translateX(-50%); max-width: 90%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; padding: 2px 11px; border-radius: 10px; background: ${(p) => p.theme.tokens.pictureVeil}; color: ${(p) => p.theme.tokens.onPicture}; font-size: 11px; pointer-events: none;
+  position: absolute;
+  top: 8px;
+  left: 50%;
+  transform: translateX(-50%);
+  max-width: 90%;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  padding: 2px 11px;
+  border-radius: 10px;
+  background: ${(p) => p.theme.tokens.pictureVeil};
+  color: ${(p) => p.theme.tokens.onPicture};
+  font-size: 11px;
+  pointer-events: none;
 `;
 const Sides = styled.div`
-  display: grid; grid-template-columns: 1fr 1fr; min-width: 0; min-height: 0; height: 100%;
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  min-width: 0;
+  min-height: 0;
+  height: 100%;
 `;
 
 interface Props {
@@ -33,7 +50,8 @@ interface Props {
 
 /** The picture's size as it stands upright; what the file says may be that of a picture turned on its side. */
 function uprightSize(picture: Picture): { width: number; height: number } {
-  const turned = picture.proxy_width > picture.proxy_height !== picture.width > picture.height && picture.width !== picture.height;
+  const turned =
+    picture.proxy_width > picture.proxy_height !== picture.width > picture.height && picture.width !== picture.height;
   return turned ? { width: picture.height, height: picture.width } : { width: picture.width, height: picture.height };
 }
 
@@ -42,35 +60,43 @@ function OnPicture({ ratio }: { ratio: number }) {
   const { store } = useBench();
   const step = useBenchPart((state) => findStep(state.look, state.selected));
   const id = step?.id ?? "";
-  const change = useCallback((name: string, next: (one: Step) => Step, gesture?: string) => store.editStep(name, id, next, gesture), [store, id]);
+  const change = useCallback(
+    (name: string, next: (one: Step) => Step, gesture?: string) => store.editStep(name, id, next, gesture),
+    [store, id],
+  );
   const done = useCallback(() => store.dispatch({ type: "endGesture" }), [store]);
   const Drawn = step ? editors[step.kind]?.OnPicture : undefined;
-  return step && Drawn && step.enabled !== false ? <Drawn step={step} change={change} done={done} ratio={ratio} /> : null;
+  return step && Drawn && step.enabled !== false ? (
+    <Drawn step={step} change={change} done={done} ratio={ratio} />
+  ) : null;
 }
 
 /** Hands what is picked to the editor that waits for it. */
 function usePicked(picture: Picture) {
   const { store, picker } = useBench();
   const from = useRef<{ at: Point; ready: boolean } | null>(null);
-  return useCallback(async (phase: "down" | "move" | "up", at: Point) => {
-    if (phase === "down") {
-      const press = { at, ready: false };
-      from.current = press;
-      if (at.x < 0 || at.x > 1 || at.y < 0 || at.y > 1) return;
-      const state = store.get();
-      const pixel = await readPixel(state.look, picture.id, at, state.selected ?? "").catch(() => null);
-      if (!pixel) return;
-      picker.get()?.down(pixel, at);
-      // Whoever let go before the answer came has only clicked.
-      if (from.current === press) press.ready = true;
-      else picker.get()?.up?.();
-    } else if (phase === "move" && from.current?.ready) {
-      picker.get()?.move?.(at.x - from.current.at.x, from.current.at.y - at.y);
-    } else if (phase === "up") {
-      if (from.current?.ready) picker.get()?.up?.();
-      from.current = null;
-    }
-  }, [store, picker, picture.id]);
+  return useCallback(
+    async (phase: "down" | "move" | "up", at: Point) => {
+      if (phase === "down") {
+        const press = { at, ready: false };
+        from.current = press;
+        if (at.x < 0 || at.x > 1 || at.y < 0 || at.y > 1) return;
+        const state = store.get();
+        const pixel = await readPixel(state.look, picture.id, at, state.selected ?? "").catch(() => null);
+        if (!pixel) return;
+        picker.get()?.down(pixel, at);
+        // Whoever let go before the answer came has only clicked.
+        if (from.current === press) press.ready = true;
+        else picker.get()?.up?.();
+      } else if (phase === "move" && from.current?.ready) {
+        picker.get()?.move?.(at.x - from.current.at.x, from.current.at.y - at.y);
+      } else if (phase === "up") {
+        if (from.current?.ready) picker.get()?.up?.();
+        from.current = null;
+      }
+    },
+    [store, picker, picture.id],
+  );
 }
 
 /** One picture: through the look, compared as the view says. */
@@ -92,7 +118,11 @@ export const Pane = memo(function Pane({ picture, frames, isChosen, named, names
   const size = uprightSize(picture);
   const title = named ? `${picture.name}, ` : "";
   const common = {
-    drawn, size, zoom, middle, inset: named || mode === "beside" ? 6 : 14,
+    drawn,
+    size,
+    zoom,
+    middle,
+    inset: named || mode === "beside" ? 6 : 14,
     onMiddle: (next: Point) => view.set({ middle: next }),
     onZoom: (way: 1 | -1, at: Point) => view.set(zoomedAt(zoom, middle, way, at)),
     onPoint: (at: Point | null) => onPoint(picture.id, at),
@@ -103,25 +133,68 @@ export const Pane = memo(function Pane({ picture, frames, isChosen, named, names
   const [before, after] = [pair?.before ?? null, pair?.after ?? null];
   const over = isChosen && (
     <>
-      {marks !== "none" && !held && <MarksOver picture={picture} frames={frames} kind={marks} clip={mode === "wipe" ? rightOf(wipe, size.width / size.height) : undefined} />}
+      {marks !== "none" && !held && (
+        <MarksOver
+          picture={picture}
+          frames={frames}
+          kind={marks}
+          clip={mode === "wipe" ? rightOf(wipe, size.width / size.height) : undefined}
+        />
+      )}
       {!held && <OnPicture ratio={size.width / size.height} />}
     </>
   );
   if (mode === "beside") {
     return (
       <Sides>
-        <Compare {...common} before={before} after={null} wipe={null} showBefore label={`${title}${names.against}`} parts={{ before: parts.before, after: null }}>
-          <Corner>{title}{names.against}</Corner>
+        <Compare
+          {...common}
+          before={before}
+          after={null}
+          wipe={null}
+          showBefore
+          label={`${title}${names.against}`}
+          parts={{ before: parts.before, after: null }}
+        >
+          <Corner>
+            {title}
+            {names.against}
+          </Corner>
         </Compare>
-        <Compare {...common} before={before} after={after} wipe={null} showBefore={held} label={`${title}${names.shown}`} parts={parts} over={over} onWidth={onWidth} onSight={setSight}>
-          <Corner>{title}{held ? names.against : names.shown}</Corner>
+        <Compare
+          {...common}
+          before={before}
+          after={after}
+          wipe={null}
+          showBefore={held}
+          label={`${title}${names.shown}`}
+          parts={parts}
+          over={over}
+          onWidth={onWidth}
+          onSight={setSight}
+        >
+          <Corner>
+            {title}
+            {held ? names.against : names.shown}
+          </Corner>
         </Compare>
       </Sides>
     );
   }
   return (
-    <Compare {...common} before={before} after={after} wipe={mode === "wipe" ? wipe : null} onWipe={(next) => view.set({ wipe: next })} showBefore={held} parts={parts} over={over} onWidth={onWidth} onSight={setSight}
-      label={`${picture.name}, ${held ? names.against : names.shown === "draft" ? "through the look" : names.shown}`}>
+    <Compare
+      {...common}
+      before={before}
+      after={after}
+      wipe={mode === "wipe" ? wipe : null}
+      onWipe={(next) => view.set({ wipe: next })}
+      showBefore={held}
+      parts={parts}
+      over={over}
+      onWidth={onWidth}
+      onSight={setSight}
+      label={`${picture.name}, ${held ? names.against : names.shown === "draft" ? "through the look" : names.shown}`}
+    >
       {corner && <Corner>{corner}</Corner>}
     </Compare>
   );

@@ -4,17 +4,50 @@ import { useLatest } from "../../api/useLatest";
 import type { Look, Pixel } from "../../api/types";
 import { SurroundChoice } from "../../kit/SurroundChoice";
 import { chooseUnits, unitNames, useUnits } from "../../kit/units";
-import { readPixel, type Place } from "../picking";
-import { shownLook } from "../store";
+import { readPixel, type Place } from "../view/picking";
+import { shownLook } from "../look/store";
 import { useBench, useViewPart } from "../useBench";
-import { usePainted, type Frames } from "../useFrames";
+import { usePainted, type Frames } from "../frames/useFrames";
 
 const Read = styled.div`
-  display: flex; align-items: center; gap: 16px; padding: 0 18px; background: ${(p) => p.theme.surround.tray}; font-family: ${(p) => p.theme.tokens.numbers}; font-size: 12px; font-variant-numeric: tabular-nums; white-space: nowrap; overflow: hidden;
-  i { display: inline-block; width: 14px; height: 14px; border-radius: 50%; vertical-align: -2px; margin-right: 7px; }
-  p { font-family: ${(p) => p.theme.tokens.words}; color: ${(p) => p.theme.surround.ink}; overflow: hidden; text-overflow: ellipsis; min-width: 0; }
-  > button { font: inherit; color: inherit; border: 0; background: none; padding: 2px 4px; cursor: pointer; text-decoration: underline dotted; text-underline-offset: 3px; }
-  > button:focus-visible { outline-color: ${(p) => p.theme.surround.ink}; }
+  display: flex;
+  align-items: center;
+  gap: 16px;
+  padding: 0 18px;
+  background: ${(p) => p.theme.surround.tray};
+  font-family: ${(p) => p.theme.tokens.numbers};
+  font-size: 12px;
+  font-variant-numeric: tabular-nums;
+  white-space: nowrap;
+  overflow: hidden;
+  i {
+    display: inline-block;
+    width: 14px;
+    height: 14px;
+    border-radius: 50%;
+    vertical-align: -2px;
+    margin-right: 7px;
+  }
+  p {
+    font-family: ${(p) => p.theme.tokens.words};
+    color: ${(p) => p.theme.surround.ink};
+    overflow: hidden;
+    text-overflow: ellipsis;
+    min-width: 0;
+  }
+  > button {
+    font: inherit;
+    color: inherit;
+    border: 0;
+    background: none;
+    padding: 2px 4px;
+    cursor: pointer;
+    text-decoration: underline dotted;
+    text-underline-offset: 3px;
+  }
+  > button:focus-visible {
+    outline-color: ${(p) => p.theme.surround.ink};
+  }
 `;
 const Gap = styled.span`
   flex: 1;
@@ -25,13 +58,17 @@ export interface Pointed {
   readonly at: Place;
 }
 
-const css = (values: readonly number[]) => `rgb(${values.map((value) => Math.round(Math.min(1, Math.max(0, value)) * 255)).join(" ")})`;
+const css = (values: readonly number[]) =>
+  `rgb(${values.map((value) => Math.round(Math.min(1, Math.max(0, value)) * 255)).join(" ")})`;
 
 function usePixel(pointed: Pointed | null, frames: Frames): Pixel | null {
   const { store } = useBench();
   const [pixel, setPixel] = useState<Pixel | null>(null);
   const drawn = usePainted(frames.painter, (painted) => painted.drawn);
-  const ask = useLatest<Pointed & { look: Look }, Pixel>(({ look, picture, at }, signal) => readPixel(look, picture, at, "", signal), setPixel);
+  const ask = useLatest<Pointed & { look: Look }, Pixel>(
+    ({ look, picture, at }, signal) => readPixel(look, picture, at, "", signal),
+    setPixel,
+  );
   useEffect(() => {
     if (pointed) ask({ ...pointed, look: shownLook(store.get()) });
   }, [pointed, ask, store, drawn]);
@@ -49,14 +86,22 @@ export const Readout = memo(function Readout({ pointed, frames }: { pointed: Poi
       {picking && <p>{picking}</p>}
       {pixel && (
         <>
-          <span><i style={{ background: css(pixel.source) }} />in {pixel.source.map(write).join(" ")}</span>
-          <span><i style={{ background: css(pixel.result) }} />out {pixel.result.map(write).join(" ")}</span>
+          <span>
+            <i style={{ background: css(pixel.source) }} />
+            in {pixel.source.map(write).join(" ")}
+          </span>
+          <span>
+            <i style={{ background: css(pixel.result) }} />
+            out {pixel.result.map(write).join(" ")}
+          </span>
           <span title="CIEDE2000 between in and out">ΔE {pixel.difference.toFixed(1)}</span>
         </>
       )}
       {!pixel && !picking && <p>Point at the picture to read it. Press ? for the keys.</p>}
       <Gap />
-      <button type="button" onClick={() => chooseUnits(next)} aria-label={`Units: ${units}. Change to ${next}`}>{units}</button>
+      <button type="button" onClick={() => chooseUnits(next)} aria-label={`Units: ${units}. Change to ${next}`}>
+        {units}
+      </button>
       <SurroundChoice />
     </Read>
   );

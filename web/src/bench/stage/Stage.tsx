@@ -1,10 +1,10 @@
 import { useCallback, useMemo, useState } from "react";
 import styled from "styled-components";
 import type { Picture } from "../../api/types";
-import type { Place } from "../picking";
-import { shownLook } from "../store";
+import type { Place } from "../view/picking";
+import { shownLook } from "../look/store";
 import { useBenchPart, useViewPart } from "../useBench";
-import { usePainted, type Frames } from "../useFrames";
+import { usePainted, type Frames } from "../frames/useFrames";
 import { Pane } from "./Pane";
 import { Readout, type Pointed } from "./Readout";
 import { useSides } from "./sides";
@@ -12,16 +12,37 @@ import { StageSlider } from "./StageSlider";
 import { StageTools } from "./StageTools";
 
 const Root = styled.section`
-  display: grid; grid-template-rows: 44px minmax(0, 1fr) 28px 34px; min-height: 0; min-width: 0; background: ${(p) => p.theme.surround.field}; color: ${(p) => p.theme.surround.ink};
+  display: grid;
+  grid-template-rows: 44px minmax(0, 1fr) 28px 34px;
+  min-height: 0;
+  min-width: 0;
+  background: ${(p) => p.theme.surround.field};
+  color: ${(p) => p.theme.surround.ink};
 `;
 const Panes = styled.div<{ $count: number }>`
-  position: relative; display: grid; min-width: 0; min-height: 0; grid-template-columns: ${(p) => (p.$count > 1 ? "1fr 1fr" : "1fr")}; grid-template-rows: ${(p) => (p.$count > 2 ? "1fr 1fr" : "1fr")};
+  position: relative;
+  display: grid;
+  min-width: 0;
+  min-height: 0;
+  grid-template-columns: ${(p) => (p.$count > 1 ? "1fr 1fr" : "1fr")};
+  grid-template-rows: ${(p) => (p.$count > 2 ? "1fr 1fr" : "1fr")};
 `;
 const Said = styled.div`
-  position: absolute; left: 50%; bottom: 14px; transform: translateX(-50%); width: max-content; max-width: 80%; padding: 6px 14px; border-radius: 14px; background: ${(p) => p.theme.tokens.glaze}; color: ${(p) => p.theme.tokens.caution}; font-size: 12px;
+  position: absolute;
+  left: 50%;
+  bottom: 14px;
+  transform: translateX(-50%);
+  width: max-content;
+  max-width: 80%;
+  padding: 6px 14px;
+  border-radius: 14px;
+  background: ${(p) => p.theme.tokens.glaze};
+  color: ${(p) => p.theme.tokens.caution};
+  font-size: 12px;
 `;
 const Empty = styled.p`
-  place-self: center; color: ${(p) => p.theme.surround.ink};
+  place-self: center;
+  color: ${(p) => p.theme.surround.ink};
 `;
 
 /** Says on the page whether the picture is that of the look as it stands, at rest; for whoever waits for it. */
@@ -49,7 +70,16 @@ export function Stage({ pictures, frames }: { pictures: readonly Picture[]; fram
       <Panes $count={pictures.length} data-testid="panes">
         {pictures.length === 0 && <Empty>Bring in a picture to see what the look does.</Empty>}
         {pictures.map((picture, index) => (
-          <Pane key={picture.id} picture={picture} frames={frames} isChosen={index === 0} named={pictures.length > 1} names={names} onPoint={onPoint} onWidth={index === 0 ? frames.painter.onWidth : undefined} />
+          <Pane
+            key={picture.id}
+            picture={picture}
+            frames={frames}
+            isChosen={index === 0}
+            named={pictures.length > 1}
+            names={names}
+            onPoint={onPoint}
+            onWidth={index === 0 ? frames.painter.onWidth : undefined}
+          />
         ))}
         {problem && <Said role="alert">{problem}</Said>}
       </Panes>

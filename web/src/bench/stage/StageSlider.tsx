@@ -5,19 +5,56 @@ import { titleOf } from "../recipe/titles";
 import { useBench, useBenchPart, useViewPart } from "../useBench";
 
 const Root = styled.div`
-  display: grid; grid-template-columns: auto minmax(80px, 1fr) minmax(120px, auto); gap: 14px; align-items: center; padding: 0 20px; background: ${(p) => p.theme.surround.tray}; font-size: ${(p) => p.theme.tokens.size.small};
-  span { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; max-width: 220px; }
+  display: grid;
+  grid-template-columns: auto minmax(80px, 1fr) minmax(120px, auto);
+  gap: 14px;
+  align-items: center;
+  padding: 0 20px;
+  background: ${(p) => p.theme.surround.tray};
+  font-size: ${(p) => p.theme.tokens.size.small};
+  span {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+    max-width: 220px;
+  }
 `;
 const Track = styled(SliderTrack)`
-  height: 22px; width: 100%; cursor: pointer;
-  &::before { content: ""; position: absolute; left: 0; right: 0; top: 10px; height: 2px; border-radius: 1px; background: color-mix(in srgb, currentColor 35%, transparent); }
+  height: 22px;
+  width: 100%;
+  cursor: pointer;
+  &::before {
+    content: "";
+    position: absolute;
+    left: 0;
+    right: 0;
+    top: 10px;
+    height: 2px;
+    border-radius: 1px;
+    background: color-mix(in srgb, currentColor 35%, transparent);
+  }
 `;
 const Stop = styled.span<{ $past: boolean }>`
-  position: absolute; top: 8px; width: 6px; height: 6px; margin-left: -3px; border-radius: 50%; background: ${(p) => (p.$past ? "currentColor" : p.theme.surround.tray)}; border: 1.5px solid currentColor;
+  position: absolute;
+  top: 8px;
+  width: 6px;
+  height: 6px;
+  margin-left: -3px;
+  border-radius: 50%;
+  background: ${(p) => (p.$past ? "currentColor" : p.theme.surround.tray)};
+  border: 1.5px solid currentColor;
 `;
 const Thumb = styled(SliderThumb)`
-  top: 11px; width: 15px; height: 15px; border-radius: 50%; background: ${(p) => p.theme.surround.pill}; border: 2px solid ${(p) => p.theme.surround.pillInk};
-  &[data-focus-visible] { outline: 2px solid ${(p) => p.theme.surround.ink}; outline-offset: 2px; }
+  top: 11px;
+  width: 15px;
+  height: 15px;
+  border-radius: 50%;
+  background: ${(p) => p.theme.surround.pill};
+  border: 2px solid ${(p) => p.theme.surround.pillInk};
+  &[data-focus-visible] {
+    outline: 2px solid ${(p) => p.theme.surround.ink};
+    outline-offset: 2px;
+  }
 `;
 
 /** The picture after step 0, 1, 2 ... n. */
@@ -28,14 +65,29 @@ export const StageSlider = memo(function StageSlider() {
   const count = steps?.length ?? 0;
   const at = Math.min(stage ?? count, count);
   const step = steps?.[at - 1];
-  const words = at === count ? "after all steps" : at === 0 || !step ? "before the first step" : `after ${titleOf(step)}`;
-  if (count === 0) return <Root><span>Stage: before the first step</span></Root>;
+  const words =
+    at === count ? "after all steps" : at === 0 || !step ? "before the first step" : `after ${titleOf(step)}`;
+  if (count === 0)
+    return (
+      <Root>
+        <span>Stage: before the first step</span>
+      </Root>
+    );
   return (
     <Root>
       <span>Stage</span>
-      <Slider aria-label="Stage" minValue={0} maxValue={count} step={1} value={at} onChange={(next) => view.set({ stage: Number(next) === count ? null : Number(next) })}>
+      <Slider
+        aria-label="Stage"
+        minValue={0}
+        maxValue={count}
+        step={1}
+        value={at}
+        onChange={(next) => view.set({ stage: next === count ? null : next })}
+      >
         <Track>
-          {Array.from({ length: count + 1 }, (_, index) => <Stop key={index} $past={index <= at} style={{ left: `${(index / count) * 100}%` }} />)}
+          {Array.from({ length: count + 1 }, (_, index) => (
+            <Stop key={index} $past={index <= at} style={{ left: `${(index / count) * 100}%` }} />
+          ))}
           <Thumb />
         </Track>
       </Slider>

@@ -1,5 +1,5 @@
 /** Patterns drawn over the picture, from the codes of the engine: stripes and dots in black and white, so that no hue is needed to see them. */
-import type { Marks } from "../view";
+import type { Marks } from "../view/view";
 
 export interface Marked {
   readonly pattern: ImageBitmap;
@@ -40,17 +40,34 @@ export async function drawn(codes: ImageBitmap, kind: Exclude<Marks, "none">): P
   return createImageBitmap(image);
 }
 
-const percent = (share: number | undefined) => `${((share ?? 0) * 100).toFixed((share ?? 0) > 0 && (share ?? 0) < 0.1 ? 1 : 0)} %`;
+const percent = (share: number | undefined) =>
+  `${((share ?? 0) * 100).toFixed((share ?? 0) > 0 && (share ?? 0) < 0.1 ? 1 : 0)} %`;
 
 /** The figures in words; each with which pattern it is about. */
-export function wordsOf(kind: Exclude<Marks, "none">, figures: Readonly<Record<string, number>>, tolerance: number): readonly (readonly [0 | 1 | null, string])[] {
-  if (kind === "clipping") return [[0, `at black ${percent(figures.low)}`], [1, `at full ${percent(figures.high)}`]];
-  if (kind === "bake") return [[0, "ΔE over 1"], [1, "ΔE over 2"], [null, `95 % below ${(figures.p95 ?? 0).toFixed(2)}, worst ${(figures.worst ?? 0).toFixed(1)}`]];
+export function wordsOf(
+  kind: Exclude<Marks, "none">,
+  figures: Readonly<Record<string, number>>,
+  tolerance: number,
+): readonly (readonly [0 | 1 | null, string])[] {
+  if (kind === "clipping")
+    return [
+      [0, `at black ${percent(figures.low)}`],
+      [1, `at full ${percent(figures.high)}`],
+    ];
+  if (kind === "bake")
+    return [
+      [0, "ΔE over 1"],
+      [1, "ΔE over 2"],
+      [null, `95 % below ${(figures.p95 ?? 0).toFixed(2)}, worst ${(figures.worst ?? 0).toFixed(1)}`],
+    ];
   if (!figures.share) return [[null, "no skin colours in this picture"]];
   const shift = figures.shift ?? 0;
   return [
     [0, `skin ${percent(figures.share)}`],
     [1, `turned over ${tolerance}°: ${percent(figures.beyond)} of it`],
-    [null, `middle ${shift > 0 ? "+" : ""}${shift.toFixed(1)}°${Math.abs(shift) < 0.5 ? "" : shift > 0 ? " to yellow" : " to red"}`],
+    [
+      null,
+      `middle ${shift > 0 ? "+" : ""}${shift.toFixed(1)}°${Math.abs(shift) < 0.5 ? "" : shift > 0 ? " to yellow" : " to red"}`,
+    ],
   ];
 }

@@ -1,10 +1,10 @@
 /** What the sides of a comparison are called. */
 import { useQuery } from "@tanstack/react-query";
-import { looks as looksQuery } from "../../api/queries";
-import { findStep } from "../arrange";
+import { firstEntries } from "../../api/shelf";
+import { findStep } from "../look/arrange";
 import { titleOf } from "../recipe/titles";
 import { useBenchPart, useSaving } from "../useBench";
-import type { Source } from "../view";
+import type { Source } from "../view/view";
 
 export interface SideChoice {
   readonly id: Source;
@@ -14,7 +14,7 @@ export interface SideChoice {
 
 export function useSides(): { choices: readonly SideChoice[]; nameOf: (source: Source) => string } {
   const { entry } = useSaving();
-  const { data: looks = [] } = useQuery(looksQuery);
+  const { data: looks } = useQuery(firstEntries({ search: "", kind: "look", category: "" }));
   const step = useBenchPart((state) => {
     const found = findStep(state.look, state.selected);
     return found ? titleOf(found) : null;
@@ -24,8 +24,14 @@ export function useSides(): { choices: readonly SideChoice[]; nameOf: (source: S
     { id: "original", name: "original", note: "the picture without the look" },
     { id: "exact", name: "exact", note: "the draft without a lattice" },
     { id: "without", name: step ? `without ${step}` : "without the step", note: "the draft, the chosen step left out" },
-    ...entry.versions.map((one) => ({ id: `version-${one.number}` as const, name: `version ${one.number}`, note: one.note || "no note" })),
-    ...looks.filter((one) => one.id !== entry.id).slice(0, 60).map((one) => ({ id: `look-${one.id}` as const, name: one.name, note: "another look's draft" })),
+    ...entry.versions.map((one) => ({
+      id: `version-${one.number}` as const,
+      name: `version ${one.number}`,
+      note: one.note || "no note",
+    })),
+    ...(looks?.entries ?? [])
+      .filter((one) => one.id !== entry.id)
+      .map((one) => ({ id: `look-${one.id}` as const, name: one.name, note: "another look's draft" })),
   ];
   return { choices, nameOf: (source) => choices.find((one) => one.id === source)?.name ?? source.replace("-", " ") };
 }

@@ -5,9 +5,9 @@ import { Latest } from "../../api/latest";
 import type { Look, Picture } from "../../api/types";
 import type { Part, Sight } from "../../kit/Compare";
 import type { Painter } from "../frames/painter";
-import { shownLook } from "../store";
+import { shownLook } from "../look/store";
 import { useBenchPart, useViewPart } from "../useBench";
-import { usePainted } from "../useFrames";
+import { usePainted } from "../frames/useFrames";
 
 const LARGEST = 2048;
 
@@ -41,7 +41,12 @@ function numberOf(look: Look | null): number {
 function limited(sight: Sight): Sight {
   const width = Math.min(sight.width, LARGEST);
   const height = Math.min(sight.height, LARGEST);
-  return { left: sight.left + Math.floor((sight.width - width) / 2), top: sight.top + Math.floor((sight.height - height) / 2), width, height };
+  return {
+    left: sight.left + Math.floor((sight.width - width) / 2),
+    top: sight.top + Math.floor((sight.height - height) / 2),
+    width,
+    height,
+  };
 }
 
 export function useDetail(painter: Painter, picture: Picture, sight: Sight | null): Parts {
@@ -59,16 +64,21 @@ export function useDetail(painter: Painter, picture: Picture, sight: Sight | nul
       async ({ key, sight: { left, top, width, height }, picture: id, after, before, steps }, signal) => {
         const part = async (one: Look | null, some: number | null): Promise<Part | null> => {
           if (!one) return null;
-          const bitmap = await callImage("/looks/region", { look: one, picture: id, left, top, width, height, steps: some }, signal);
+          const bitmap = await callImage(
+            "/looks/region",
+            { look: one, picture: id, left, top, width, height, steps: some },
+            signal,
+          );
           return { bitmap, left, top, width: bitmap.width, height: bitmap.height };
         };
         return { key, after: await part(after, steps), before: await part(before, null) };
       },
-      (found) => setParts((last) => {
-        last.after?.bitmap.close();
-        last.before?.bitmap.close();
-        return found;
-      }),
+      (found) =>
+        setParts((last) => {
+          last.after?.bitmap.close();
+          last.before?.bitmap.close();
+          return found;
+        }),
       () => undefined,
     );
     channel.current = latest;
@@ -79,11 +89,35 @@ export function useDetail(painter: Painter, picture: Picture, sight: Sight | nul
   const after = ready ? painter.lookOf(shown) : null;
   const before = ready && compared ? painter.lookOf(against) : null;
   const held = sight ? limited(sight) : null;
-  const key = ready && held ? [picture.id, picture.state, held.left, held.top, held.width, held.height, numberOf(after), numberOf(before), stage].join(" ") : "";
+  const key =
+    ready && held
+      ? [
+          picture.id,
+          picture.state,
+          held.left,
+          held.top,
+          held.width,
+          held.height,
+          numberOf(after),
+          numberOf(before),
+          stage,
+        ].join(" ")
+      : "";
   useEffect(() => {
     if (!key || !held) return undefined;
     // While the picture is panned its proxy is enough.
-    const wait = setTimeout(() => channel.current?.ask({ key, sight: held, picture: picture.id, after, before, steps: shown === "draft" ? stage : null }), 120);
+    const wait = setTimeout(
+      () =>
+        channel.current?.ask({
+          key,
+          sight: held,
+          picture: picture.id,
+          after,
+          before,
+          steps: shown === "draft" ? stage : null,
+        }),
+      120,
+    );
     return () => clearTimeout(wait);
   }, [key]); // eslint-disable-line react-hooks/exhaustive-deps
   return parts.key === key || (key !== "" && sameLooks(parts.key, key)) ? parts : nothing;

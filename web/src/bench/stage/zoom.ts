@@ -14,7 +14,12 @@ interface Place {
 }
 
 /** In or out by one step so that what is under the pointer stays there. */
-export function zoomedAt(zoom: number | null, middle: Place, way: 1 | -1, at: Place): { zoom: number | null; middle: Place } {
+export function zoomedAt(
+  zoom: number | null,
+  middle: Place,
+  way: 1 | -1,
+  at: Place,
+): { zoom: number | null; middle: Place } {
   const next = zoomedBy(zoom, way);
   if (zoom === null || next === null) return { zoom: next, middle: at };
   const toward = (from: number, to: number) => to + (from - to) * (zoom / next);

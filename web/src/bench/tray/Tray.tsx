@@ -6,34 +6,103 @@ import type { Picture } from "../../api/types";
 import { Disc } from "../../kit/Disc";
 import { Hint } from "../../kit/Hint";
 import { useBench, useViewPart } from "../useBench";
-import { useReading, type Frames } from "../useFrames";
+import { useReading, type Frames } from "../frames/useFrames";
 import { SetMenu } from "./SetMenu";
 
 const Root = styled.nav`
-  display: grid; grid-template-columns: auto minmax(0, 1fr); min-height: 92px; background: ${(p) => p.theme.surround.tray}; color: ${(p) => p.theme.surround.soft}; border-top: 1px solid ${(p) => p.theme.surround.line};
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr);
+  min-height: 92px;
+  background: ${(p) => p.theme.surround.tray};
+  color: ${(p) => p.theme.surround.soft};
+  border-top: 1px solid ${(p) => p.theme.surround.line};
 `;
 const Choices = styled.div`
-  display: grid; align-content: center; justify-items: start; gap: 4px; padding: 6px 4px 6px 12px; max-width: 128px;
+  display: grid;
+  align-content: center;
+  justify-items: start;
+  gap: 4px;
+  padding: 6px 4px 6px 12px;
+  max-width: 128px;
 `;
 const Pill = styled(ToggleButton)`
-  display: inline-flex; align-items: center; gap: 6px; border: 0; background: none; padding: 3px 9px; min-height: 26px; border-radius: 13px; cursor: pointer; font-weight: 500; color: inherit;
-  svg { width: 15px; height: 15px; }
-  &[data-hovered] { background: color-mix(in srgb, currentColor 12%, transparent); }
-  &[data-selected] { background: ${(p) => p.theme.surround.pill}; color: ${(p) => p.theme.surround.pillInk}; }
-  &[data-focus-visible] { outline-color: ${(p) => p.theme.surround.ink}; }
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
+  border: 0;
+  background: none;
+  padding: 3px 9px;
+  min-height: 26px;
+  border-radius: 13px;
+  cursor: pointer;
+  font-weight: 500;
+  color: inherit;
+  svg {
+    width: 15px;
+    height: 15px;
+  }
+  &[data-hovered] {
+    background: color-mix(in srgb, currentColor 12%, transparent);
+  }
+  &[data-selected] {
+    background: ${(p) => p.theme.surround.pill};
+    color: ${(p) => p.theme.surround.pillInk};
+  }
+  &[data-focus-visible] {
+    outline-color: ${(p) => p.theme.surround.ink};
+  }
 `;
 const Discs = styled.div`
-  display: flex; align-items: center; gap: 4px; padding: 9px 14px 5px 6px; overflow-x: auto;
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  padding: 9px 14px 5px 6px;
+  overflow-x: auto;
 `;
 const Item = styled(Button)<{ $watched: boolean }>`
-  display: grid; justify-items: center; gap: 6px; flex: 0 1 69px; min-width: 57px; padding: 4px 0 0; border: 0; background: none; color: inherit; cursor: pointer; font-size: 11px;
-  > span:last-child { max-width: 60px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  &[aria-current] { color: ${(p) => p.theme.surround.ink}; font-weight: 600; }
-  ${(p) => p.$watched && css`> span:first-child { box-shadow: 0 0 0 2px ${p.theme.surround.tray}, 0 0 0 3.5px ${p.theme.surround.soft}; }`}
-  &[data-focus-visible] { outline-offset: 1px; border-radius: 8px; outline-color: ${(p) => p.theme.surround.ink}; }
+  display: grid;
+  justify-items: center;
+  gap: 6px;
+  flex: 0 1 69px;
+  min-width: 57px;
+  padding: 4px 0 0;
+  border: 0;
+  background: none;
+  color: inherit;
+  cursor: pointer;
+  font-size: 11px;
+  > span:last-child {
+    max-width: 60px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  &[aria-current] {
+    color: ${(p) => p.theme.surround.ink};
+    font-weight: 600;
+  }
+  ${(p) =>
+    p.$watched &&
+    css`
+      > span:first-child {
+        box-shadow:
+          0 0 0 2px ${p.theme.surround.tray},
+          0 0 0 3.5px ${p.theme.surround.soft};
+      }
+    `}
+  &[data-focus-visible] {
+    outline-offset: 1px;
+    border-radius: 8px;
+    outline-color: ${(p) => p.theme.surround.ink};
+  }
 `;
 const Bring = styled.span`
-  display: grid; place-items: center; width: 54px; height: 54px; border-radius: 50%; border: 1.5px dashed ${(p) => p.theme.surround.soft};
+  display: grid;
+  place-items: center;
+  width: 54px;
+  height: 54px;
+  border-radius: 50%;
+  border: 1.5px dashed ${(p) => p.theme.surround.soft};
 `;
 
 interface Props {
@@ -56,7 +125,16 @@ export const Tray = memo(function Tray({ pictures, chosen, frames, onBring }: Pr
       <Choices>
         <SetMenu pictures={pictures} />
         <Hint text="Up to four pictures side by side: press their discs, or Shift and a number">
-          <Pill isSelected={several || watched.length > 0} onChange={(on) => { setSeveral(on); if (!on) view.set({ watched: [] }); }}><Columns2 aria-hidden />Several</Pill>
+          <Pill
+            isSelected={several || watched.length > 0}
+            onChange={(on) => {
+              setSeveral(on);
+              if (!on) view.set({ watched: [] });
+            }}
+          >
+            <Columns2 aria-hidden />
+            Several
+          </Pill>
         </Hint>
       </Choices>
       <Discs>
@@ -65,17 +143,29 @@ export const Tray = memo(function Tray({ pictures, chosen, frames, onBring }: Pr
           const beside = watched.includes(picture.id);
           const place = pictures.length > 1 ? (index / (pictures.length - 1)) * 100 : 0;
           const look = discs
-            ? { backgroundImage: `url(${discs})`, backgroundSize: `100% ${pictures.length * 100}%`, backgroundPosition: `0 ${place}%` }
+            ? {
+                backgroundImage: `url(${discs})`,
+                backgroundSize: `100% ${pictures.length * 100}%`,
+                backgroundPosition: `0 ${place}%`,
+              }
             : { backgroundImage: `url(/api/pictures/${picture.id}/disc.jpg?${picture.state})` };
           return (
-            <Item key={picture.id} $watched={beside} aria-current={on || undefined} aria-label={beside ? `${picture.name}, beside` : picture.name} onPress={(event) => press(picture, several || event.shiftKey)}>
+            <Item
+              key={picture.id}
+              $watched={beside}
+              aria-current={on || undefined}
+              aria-label={beside ? `${picture.name}, beside` : picture.name}
+              onPress={(event) => press(picture, several || event.shiftKey)}
+            >
               <Disc $size={54} $on={on} style={look} />
               <span>{picture.name}</span>
             </Item>
           );
         })}
         <Item $watched={false} onPress={onBring} aria-label="Bring in a picture">
-          <Bring><Plus size={20} aria-hidden /></Bring>
+          <Bring>
+            <Plus size={20} aria-hidden />
+          </Bring>
           <span>Bring in</span>
         </Item>
       </Discs>

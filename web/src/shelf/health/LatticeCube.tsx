@@ -3,8 +3,16 @@ import styled, { useTheme } from "styled-components";
 import type { Graphs } from "../../api/types";
 
 const Canvas = styled.canvas`
-  display: block; width: 100%; aspect-ratio: 1; touch-action: none; cursor: grab; border-radius: 4px; background: ${(p) => p.theme.tokens.graph.field};
-  &:active { cursor: grabbing; }
+  display: block;
+  width: 100%;
+  aspect-ratio: 1;
+  touch-action: none;
+  cursor: grab;
+  border-radius: 4px;
+  background: ${(p) => p.theme.tokens.graph.field};
+  &:active {
+    cursor: grabbing;
+  }
 `;
 
 interface Turn {
@@ -41,7 +49,11 @@ function drawn(canvas: HTMLCanvasElement, graphs: Graphs, turn: Turn, ink: strin
   const points = graphs.edge.map(placed);
   const lines: { depth: number; a: number; b: number }[] = [];
   for (let at = 0; at < points.length; at += 1) {
-    for (const [step, place] of [[1, at % n], [n, Math.floor(at / n) % n], [n * n, Math.floor(at / (n * n))]] as const) {
+    for (const [step, place] of [
+      [1, at % n],
+      [n, Math.floor(at / n) % n],
+      [n * n, Math.floor(at / (n * n))],
+    ] as const) {
       const [p, q] = [points[at], points[at + step]];
       if (place < n - 1 && p && q) lines.push({ depth: p[2] + q[2], a: at, b: at + step });
     }
@@ -58,7 +70,11 @@ function drawn(canvas: HTMLCanvasElement, graphs: Graphs, turn: Turn, ink: strin
   }
   context.fillStyle = ink;
   context.font = `${11 * window.devicePixelRatio}px sans-serif`;
-  for (const [name, at] of [["R", [1.08, 0, 0]], ["G", [0, 1.08, 0]], ["B", [0, 0, 1.08]]] as const) {
+  for (const [name, at] of [
+    ["R", [1.08, 0, 0]],
+    ["G", [0, 1.08, 0]],
+    ["B", [0, 0, 1.08]],
+  ] as const) {
     const [x, y] = placed(at);
     context.fillText(name, x - 4, y + 4);
   }
@@ -83,7 +99,11 @@ export function LatticeCube({ graphs }: { graphs: Graphs }) {
 
   function onPointerMove(event: PointerEvent) {
     const from = held.current;
-    if (from) setTurn({ around: from.turn.around - (event.clientX - from.x) * 0.01, tilt: tilted(from.turn.tilt + (event.clientY - from.y) * 0.01) });
+    if (from)
+      setTurn({
+        around: from.turn.around - (event.clientX - from.x) * 0.01,
+        tilt: tilted(from.turn.tilt + (event.clientY - from.y) * 0.01),
+      });
   }
 
   function onKeyDown(event: KeyboardEvent) {
@@ -94,8 +114,23 @@ export function LatticeCube({ graphs }: { graphs: Graphs }) {
   }
 
   return (
-    <Canvas ref={canvas} role="img" aria-label="The lattice in the cube of red, green and blue; turn it with the arrow keys" tabIndex={0}
-      onPointerDown={(event) => { event.currentTarget.setPointerCapture(event.pointerId); held.current = { x: event.clientX, y: event.clientY, turn }; }}
-      onPointerMove={onPointerMove} onPointerUp={() => { held.current = null; }} onPointerCancel={() => { held.current = null; }} onKeyDown={onKeyDown} />
+    <Canvas
+      ref={canvas}
+      role="img"
+      aria-label="The lattice in the cube of red, green and blue; turn it with the arrow keys"
+      tabIndex={0}
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        held.current = { x: event.clientX, y: event.clientY, turn };
+      }}
+      onPointerMove={onPointerMove}
+      onPointerUp={() => {
+        held.current = null;
+      }}
+      onPointerCancel={() => {
+        held.current = null;
+      }}
+      onKeyDown={onKeyDown}
+    />
   );
 }

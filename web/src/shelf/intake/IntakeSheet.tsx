@@ -1,147 +1,149 @@
 import { useQuery } from "@tanstack/react-query";
-import { Upload } from "lucide-react";
-import { useCallback, useEffect, useMemo, useRef, useState, type DragEvent } from "react";
-import { Button, FileTrigger } from "react-aria-components";
+import { useCallback, useEffect, useRef, useState } from "react";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
-import { encodings as encodingsQuery, packRows, useKeepRows, useSendPack } from "../../api/queries";
-import type { KeptRow, Lut, PackRow } from "../../api/types";
+import { encodings as encodingsQuery } from "../../api/encodings";
+import { useKeepRows, useSendPack } from "../../api/making";
+import type { PackRow } from "../../api/types";
+import { JobLine, useJob } from "../../jobs/JobLine";
 import { Primary, Secondary } from "../../kit/Button";
 import { Check } from "../../kit/Check";
 import { Choice } from "../../kit/Choice";
-import { JobLine, useJob } from "../../kit/JobLine";
+import { FilesDrop, type DroppedFile } from "../../kit/FileDrop";
 import { Notice } from "../../kit/Notice";
 import { Sheet, SheetFoot } from "../../kit/Sheet";
-import { chosen as chosenFiles, dropped, type Sent } from "./dropped";
 import { PackTable } from "./PackTable";
+import { isKept, usePackRows } from "./usePackRows";
 
 const Body = styled.div`
-  display: grid; gap: 14px; padding: 18px 22px; align-content: start; overflow-y: auto; min-height: 260px; flex: 1; outline: none;
-`;
-const Drop = styled.div<{ $over: boolean }>`
-  border-radius: 8px; border: 1.5px dashed ${(p) => (p.$over ? p.theme.tokens.accent : p.theme.tokens.faint)}; background: ${(p) => (p.$over ? p.theme.tokens.accentWash : p.theme.tokens.paper)};
-`;
-const Target = styled(Button)`
-  width: 100%; display: grid; justify-items: center; gap: 6px; padding: 54px 16px; border: 0; background: none; cursor: pointer;
-  svg { color: ${(p) => p.theme.tokens.soft}; }
-  b { font-weight: 600; }
-  small { color: ${(p) => p.theme.tokens.soft}; font-size: ${(p) => p.theme.tokens.size.small}; }
+  display: grid;
+  gap: 14px;
+  padding: 18px 22px;
+  align-content: start;
+  overflow-y: auto;
+  min-height: 260px;
+  flex: 1;
+  outline: none;
 `;
 const Row = styled.div`
-  display: flex; align-items: center; justify-content: space-between; gap: 16px; flex-wrap: wrap;
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 16px;
+  flex-wrap: wrap;
 `;
 const Foot = styled.div`
-  flex: 1; min-width: 0;
+  flex: 1;
+  min-width: 0;
 `;
 type Which = "all" | "asked" | "odd" | "failed";
-
-/** A row as the person has it so far. */
-export interface Draft {
-  readonly keep: boolean;
-  readonly name: string;
-  readonly category: string;
-  readonly expects: string;
-  readonly gives: string;
-}
-
-function first(row: PackRow): Draft {
-  return { keep: !row.problem && !row.same_as, name: row.name ?? "", category: row.category ?? "", expects: row.expects ?? "", gives: row.gives ?? "" };
-}
 
 interface Props {
   readonly isOpen: boolean;
   /** What was dropped on the page; read at once. */
-  readonly sent: readonly Sent[];
+  readonly sent: readonly DroppedFile[];
+  /** A pack that was read before, to go on with. */
+  readonly pack: number | null;
   readonly onClose: () => void;
-  readonly onKept: (luts: readonly Lut[]) => void;
+  readonly onKept: (entries: readonly number[]) => void;
 }
 
 /** Bring in LUTs: files, folders or zip packs are read into a table first; what is kept goes onto the Shelf. */
-export function IntakeSheet({ isOpen, sent, onClose, onKept }: Props) {
+export function IntakeSheet({ isOpen, sent, pack, onClose, onKept }: Props) {
   const { data: encodings = [] } = useQuery(encodingsQuery);
   const send = useSendPack();
   const keep = useKeepRows();
-  const [jobId, setJobId] = useState<number | null>(null);
-  const [over, setOver] = useState(false);
+  const [jobId, setJobId] = useState<number | null>(pack);
   const [which, setWhich] = useState<Which>("all");
-  const [drafts, setDrafts] = useState<Readonly<Record<number, Draft>>>({});
-  const [begun, setBegun] = useState<readonly Sent[] | null>(null);
   const { job, running } = useJob(jobId);
-  const { data: rows, error } = useQuery({ ...packRows(jobId), enabled: job?.state === "done" });
+  const { rows, error, correct, flush } = usePackRows(jobId, job?.state === "done");
   // The drop field goes away with the focus in it; the keyboard goes on at the table.
   const body = useRef<HTMLDivElement>(null);
-  const here = rows !== undefined;
-  useEffect(() => { if (here) body.current?.focus(); }, [here]);
-  // The same objects as long as nothing changes, so that of five hundred lines only the one being typed in is drawn again.
-  const firsts = useMemo(() => new Map((rows ?? []).map((row) => [row.index, first(row)])), [rows]);
-  const draftOf = (row: PackRow) => drafts[row.index] ?? firsts.get(row.index) ?? first(row);
-  const kept = (rows ?? []).filter((row) => draftOf(row).keep);
-  const unknown = kept.filter((row) => row.how === "asked" && !drafts[row.index]);
-  const failed = (rows ?? []).filter((row) => row.problem);
-  const odd = (rows ?? []).filter((row) => row.health === "look" || row.health === "bad");
-  const asked = (rows ?? []).filter((row) => row.how === "asked");
-  const shown = which === "failed" ? failed : which === "odd" ? odd : which === "asked" ? asked : (rows ?? []);
+  const here = rows !== null;
+  useEffect(() => {
+    if (here) body.current?.focus();
+  }, [here]);
+  const all = rows ?? [];
+  const kept = all.filter(isKept);
+  const groups: Record<Which, readonly PackRow[]> = {
+    all,
+    asked: all.filter((row) => row.how === "asked"),
+    odd: all.filter((row) => row.health === "notice" || row.health === "bad"),
+    failed: all.filter((row) => row.problem),
+  };
+  const shown = groups[which];
+  const unsaid = kept.filter((row) => row.how === "asked" && !row.corrected);
+  const readable = all.filter((row) => !row.problem);
 
-  async function read(files: readonly Sent[]) {
-    if (files.length === 0) return;
-    setDrafts({});
-    setWhich("all");
-    const started = await send.mutateAsync(files).catch(() => null);
-    if (started) setJobId(started.id);
-  }
-
-  if (isOpen && sent.length > 0 && begun !== sent) {
-    setBegun(sent);
-    queueMicrotask(() => void read(sent));
-  }
-
-  function close() {
-    setJobId(null);
-    setDrafts({});
-    send.reset();
-    keep.reset();
-    onClose();
-  }
+  const read = useCallback(
+    async (files: readonly DroppedFile[]) => {
+      if (files.length === 0) return;
+      setWhich("all");
+      const started = await send.mutateAsync(files).catch(() => null);
+      if (started) setJobId(started.id);
+    },
+    [send],
+  );
+  const begun = useRef<readonly DroppedFile[] | null>(null);
+  useEffect(() => {
+    if (begun.current === sent) return;
+    begun.current = sent;
+    void read(sent);
+  }, [sent, read]);
 
   async function put() {
     if (jobId === null) return;
-    const chosen: KeptRow[] = kept.map((row) => { const { name, category, expects, gives } = draftOf(row); return { index: row.index, name, category, expects, gives }; });
-    const made = await keep.mutateAsync({ job: jobId, rows: chosen }).catch(() => null);
+    const made = await flush()
+      .then(() => keep.mutateAsync({ job: jobId, rows: kept.map((row) => row.index) }))
+      .catch(() => null);
     if (made) {
-      close();
+      onClose();
       onKept(made);
     }
   }
 
-  const all = kept.length === (rows ?? []).filter((row) => !row.problem).length;
-  const set = useCallback((row: PackRow, change: Partial<Draft>) => setDrafts((last) => ({ ...last, [row.index]: { ...(last[row.index] ?? first(row)), ...change } })), []);
-
   return (
-    <Sheet title="Bring in LUTs" isOpen={isOpen} onClose={close} width="1180px">
+    <Sheet title="Bring in LUTs" isOpen={isOpen} onClose={onClose} width="1180px">
       <Body ref={body} tabIndex={-1}>
         {!rows && (
-          <Drop $over={over} onDragOver={(event: DragEvent) => { event.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)}
-            onDrop={(event: DragEvent) => { event.preventDefault(); event.stopPropagation(); setOver(false); void dropped(event.dataTransfer).then(read); }}>
-            <FileTrigger allowsMultiple onSelect={(files) => void read(chosenFiles(files))}>
-              <Target isDisabled={send.isPending || running}>
-                <Upload size={22} aria-hidden />
-                <b>{send.isPending ? "Sending…" : "Drop LUT files, folders or zip packs here, or choose files"}</b>
-                <small>.cube .3dl .csp .clf .ctf .cdl .cc .ccc .spi1d .spi3d .icc, and picture LUTs as PNG or TIFF; known by their content</small>
-              </Target>
-            </FileTrigger>
-          </Drop>
+          <FilesDrop
+            prompt={send.isPending ? "Sending…" : "Drop LUT files, folders or zip packs here, or choose files"}
+            kinds=".cube .3dl .csp .clf .ctf .cdl .cc .ccc .spi1d .spi3d .icc, and picture LUTs as PNG or TIFF; known by their content"
+            onFiles={(files) => void read(files)}
+            several
+            tall
+            isDisabled={send.isPending || running}
+          />
         )}
         {send.error && <Notice>{wordsFor(send.error)}</Notice>}
-        {error && <Notice>{wordsFor(error)}</Notice>}
+        {error !== null && <Notice>{wordsFor(error)}</Notice>}
         <JobLine id={jobId} what="Reading" cancelled="Cancelled. Nothing was put on the Shelf." />
         {rows && (
           <>
             <Row>
-              <Choice label="Rows" value={which} onChange={setWhich}
-                options={[["all", `All ${rows.length}`], ["asked", `To be told ${asked.length}`], ["odd", `Odd ${odd.length}`], ["failed", `Not read ${failed.length}`]]} />
-              {which !== "failed" && <Check isOn={all} onChange={(on) => setDrafts(Object.fromEntries(rows.map((row) => [row.index, { ...draftOf(row), keep: on && !row.problem }])))}>Keep all that could be read</Check>}
+              <Choice
+                label="Rows"
+                value={which}
+                onChange={setWhich}
+                options={[
+                  ["all", `All ${String(rows.length)}`],
+                  ["asked", `Encoding not known ${String(groups.asked.length)}`],
+                  ["odd", `Odd ${String(groups.odd.length)}`],
+                  ["failed", `Not read ${String(groups.failed.length)}`],
+                ]}
+              />
+              {which !== "failed" && (
+                <Check
+                  isOn={kept.length === readable.length}
+                  onChange={(on) => {
+                    for (const row of readable) correct(row, { keep: on });
+                  }}
+                >
+                  Keep all that could be read
+                </Check>
+              )}
             </Row>
-            <PackTable rows={shown} draftOf={draftOf} onChange={set} encodings={encodings} />
+            <PackTable rows={shown} onChange={correct} encodings={encodings} />
             {shown.length === 0 && <p>No rows of this kind.</p>}
           </>
         )}
@@ -149,11 +151,27 @@ export function IntakeSheet({ isOpen, sent, onClose, onKept }: Props) {
       </Body>
       <SheetFoot>
         <Foot>
-          {rows && unknown.length > 0 && <span>For {unknown.length} of them the file does not say what it expects; what stands there is a guess. It can be told later, too.</span>}
+          {unsaid.length > 0 && (
+            <span>
+              The files of {unsaid.length} of them do not say what they expect; what stands there is a guess. It can be
+              set later, too.
+            </span>
+          )}
         </Foot>
-        {rows && <Secondary onPress={() => { setJobId(null); send.reset(); }}>Other files</Secondary>}
-        <Secondary onPress={close}>Close</Secondary>
-        <Primary isDisabled={kept.length === 0} isPending={keep.isPending} onPress={() => void put()}>{kept.length ? `Put ${kept.length} on the Shelf` : "Put on the Shelf"}</Primary>
+        {rows && (
+          <Secondary
+            onPress={() => {
+              setJobId(null);
+              send.reset();
+            }}
+          >
+            Other files
+          </Secondary>
+        )}
+        <Secondary onPress={onClose}>Close</Secondary>
+        <Primary isDisabled={kept.length === 0} isPending={keep.isPending} onPress={() => void put()}>
+          {kept.length ? `Put ${String(kept.length)} on the Shelf` : "Put on the Shelf"}
+        </Primary>
       </SheetFoot>
     </Sheet>
   );

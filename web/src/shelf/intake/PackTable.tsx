@@ -1,67 +1,174 @@
 import { CircleAlert, CircleCheck, Copy, Eye } from "lucide-react";
 import { memo } from "react";
 import styled from "styled-components";
-import type { Encoding, PackRow } from "../../api/types";
+import type { Correction, Encoding, PackRow } from "../../api/types";
 import { Check } from "../../kit/Check";
 import { TextInput } from "../../kit/TextBox";
 import { Unseen } from "../../kit/Unseen";
-import type { Draft } from "./IntakeSheet";
+import { isKept } from "./usePackRows";
 
 const Table = styled.table`
-  width: 100%; border-collapse: collapse; table-layout: fixed; font-size: ${(p) => p.theme.tokens.size.small};
-  th { text-align: left; font-weight: 500; color: ${(p) => p.theme.tokens.soft}; padding: 4px 8px 6px 0; position: sticky; top: -18px; background: ${(p) => p.theme.tokens.glaze}; z-index: 1; border-bottom: 1px solid ${(p) => p.theme.tokens.line}; }
-  td { padding: 5px 8px 5px 0; vertical-align: top; border-bottom: 1px solid ${(p) => p.theme.tokens.hush}; overflow-wrap: anywhere; }
-  tr { content-visibility: auto; }
-  small { display: block; color: ${(p) => p.theme.tokens.soft}; }
-  input:not([type="checkbox"]) { min-height: 26px; padding: 1px 8px; font-size: ${(p) => p.theme.tokens.size.small}; }
+  width: 100%;
+  border-collapse: collapse;
+  table-layout: fixed;
+  font-size: ${(p) => p.theme.tokens.size.small};
+  th {
+    text-align: left;
+    font-weight: 500;
+    color: ${(p) => p.theme.tokens.soft};
+    padding: 4px 8px 6px 0;
+    position: sticky;
+    top: -18px;
+    background: ${(p) => p.theme.tokens.glaze};
+    z-index: 1;
+    border-bottom: 1px solid ${(p) => p.theme.tokens.line};
+  }
+  td {
+    padding: 5px 8px 5px 0;
+    vertical-align: top;
+    border-bottom: 1px solid ${(p) => p.theme.tokens.hush};
+    overflow-wrap: anywhere;
+  }
+  tr {
+    content-visibility: auto;
+  }
+  small {
+    display: block;
+    color: ${(p) => p.theme.tokens.soft};
+  }
+  input:not([type="checkbox"]) {
+    min-height: 26px;
+    padding: 1px 8px;
+    font-size: ${(p) => p.theme.tokens.size.small};
+  }
 `;
 const Select = styled.select`
-  width: 100%; min-height: 26px; border: 1px solid ${(p) => p.theme.tokens.line}; border-radius: 6px; background: ${(p) => p.theme.tokens.glaze}; color: ${(p) => p.theme.tokens.ink}; font: inherit; padding: 1px 4px;
+  width: 100%;
+  min-height: 26px;
+  border: 1px solid ${(p) => p.theme.tokens.line};
+  border-radius: 6px;
+  background: ${(p) => p.theme.tokens.glaze};
+  color: ${(p) => p.theme.tokens.ink};
+  font: inherit;
+  padding: 1px 4px;
 `;
 const State = styled.span`
-  display: flex; gap: 5px; align-items: flex-start;
-  svg { width: 14px; height: 14px; flex: none; margin-top: 1px; }
+  display: flex;
+  gap: 5px;
+  align-items: flex-start;
+  svg {
+    width: 14px;
+    height: 14px;
+    flex: none;
+    margin-top: 1px;
+  }
 `;
 const Trouble = styled(State)`
   color: ${(p) => p.theme.tokens.caution};
 `;
-const hows = { declared: "the file says so", guessed: "", asked: "not known: please tell", "": "" } as const;
+const hows = { declared: "The file says so", guessed: "", asked: "Not known: please choose", "": "" } as const;
 
 interface RowProps {
   readonly row: PackRow;
-  readonly draft: Draft;
   readonly encodings: readonly Encoding[];
-  readonly onChange: (row: PackRow, change: Partial<Draft>) => void;
+  readonly onChange: (row: PackRow, change: Correction) => void;
 }
 
-const Line = memo(function Line({ row, draft, encodings, onChange }: RowProps) {
+const Line = memo(function Line({ row, encodings, onChange }: RowProps) {
   if (row.problem) {
     return (
       <tr>
         <td />
-        <td colSpan={6}><b>{row.path}</b><Trouble><CircleAlert aria-hidden /><span>{row.problem}</span></Trouble></td>
+        <td colSpan={6}>
+          <b>{row.path}</b>
+          <Trouble>
+            <CircleAlert aria-hidden />
+            <span>{row.problem}</span>
+          </Trouble>
+        </td>
       </tr>
     );
   }
   const ends = (which: "expects" | "gives") => (
-    <Select aria-label={`${draft.name}, ${which}`} value={draft[which]} onChange={(event) => onChange(row, which === "expects" && draft.gives === draft.expects ? { expects: event.target.value, gives: event.target.value } : { [which]: event.target.value })}>
-      {encodings.map((one) => <option key={one.id} value={one.id}>{one.name}</option>)}
+    <Select
+      aria-label={`${row.name}, ${which}`}
+      value={row[which]}
+      onChange={(event) =>
+        onChange(
+          row,
+          which === "expects" && row.gives === row.expects
+            ? { expects: event.target.value, gives: event.target.value }
+            : { [which]: event.target.value },
+        )
+      }
+    >
+      {encodings.map((one) => (
+        <option key={one.id} value={one.id}>
+          {one.name}
+        </option>
+      ))}
     </Select>
   );
   return (
     <tr>
-      <td><Check isOn={draft.keep} onChange={(keep) => onChange(row, { keep })} label={`Keep ${draft.name}`} /></td>
       <td>
-        <TextInput aria-label={`Name of ${row.path}`} value={draft.name} maxLength={120} onChange={(event) => onChange(row, { name: event.target.value })} />
+        <Check isOn={isKept(row)} onChange={(keep) => onChange(row, { keep })} label={`Keep ${row.name}`} />
+      </td>
+      <td>
+        <TextInput
+          aria-label={`Name of ${row.path}`}
+          value={row.name}
+          maxLength={120}
+          onChange={(event) => onChange(row, { name: event.target.value })}
+        />
         <small>{row.path}</small>
       </td>
-      <td>{row.format}<small>{row.kind}{row.size ? `, ${row.size}` : ""}</small></td>
-      <td><TextInput aria-label={`Category of ${draft.name}`} value={draft.category} maxLength={200} placeholder="None" onChange={(event) => onChange(row, { category: event.target.value })} /></td>
-      <td>{ends("expects")}<small>{row.how === "guessed" ? `A guess. ${row.reason}` : hows[row.how ?? ""]}</small></td>
+      <td>
+        {row.format}
+        <small>
+          {row.kind}
+          {row.size ? `, ${row.size}` : ""}
+        </small>
+      </td>
+      <td>
+        <TextInput
+          aria-label={`Category of ${row.name}`}
+          value={row.category}
+          maxLength={200}
+          placeholder="None"
+          onChange={(event) => onChange(row, { category: event.target.value })}
+        />
+      </td>
+      <td>
+        {ends("expects")}
+        <small>{row.how === "guessed" ? `A guess. ${row.reason}` : hows[row.how ?? ""]}</small>
+      </td>
       <td>{ends("gives")}</td>
       <td>
-        {row.health === "fine" ? <State><CircleCheck aria-hidden /><span>Healthy</span></State> : <State><Eye aria-hidden /><span>{row.health_words}</span></State>}
-        {row.same_as && <State><Copy aria-hidden /><span>{row.same_as}</span></State>}
+        {row.health === "fine" ? (
+          <State>
+            <CircleCheck aria-hidden />
+            <span>Healthy</span>
+          </State>
+        ) : (
+          <State>
+            <Eye aria-hidden />
+            <span>{row.health_words}</span>
+          </State>
+        )}
+        {row.entry !== null ? (
+          <State>
+            <Copy aria-hidden />
+            <span>On the Shelf</span>
+          </State>
+        ) : (
+          row.same_as && (
+            <State>
+              <Copy aria-hidden />
+              <span>{row.same_as}</span>
+            </State>
+          )
+        )}
       </td>
     </tr>
   );
@@ -69,18 +176,41 @@ const Line = memo(function Line({ row, draft, encodings, onChange }: RowProps) {
 
 interface Props {
   readonly rows: readonly PackRow[];
-  readonly draftOf: (row: PackRow) => Draft;
-  readonly onChange: (row: PackRow, change: Partial<Draft>) => void;
+  readonly onChange: (row: PackRow, change: Correction) => void;
   readonly encodings: readonly Encoding[];
 }
 
 /** What is in the pack: one line a file, each to be corrected before it is kept. */
-export function PackTable({ rows, draftOf, onChange, encodings }: Props) {
+export function PackTable({ rows, onChange, encodings }: Props) {
   return (
     <Table aria-label="Files in the pack">
-      <colgroup><col style={{ width: 26 }} /><col style={{ width: "27%" }} /><col style={{ width: 92 }} /><col style={{ width: "14%" }} /><col style={{ width: "15%" }} /><col style={{ width: "15%" }} /><col /></colgroup>
-      <thead><tr><th scope="col"><Unseen>Keep</Unseen></th><th scope="col">Name</th><th scope="col">Format</th><th scope="col">Category</th><th scope="col">Expects</th><th scope="col">Gives</th><th scope="col">Health</th></tr></thead>
-      <tbody>{rows.map((row) => <Line key={row.index} row={row} draft={draftOf(row)} encodings={encodings} onChange={onChange} />)}</tbody>
+      <colgroup>
+        <col style={{ width: 26 }} />
+        <col style={{ width: "27%" }} />
+        <col style={{ width: 92 }} />
+        <col style={{ width: "14%" }} />
+        <col style={{ width: "15%" }} />
+        <col style={{ width: "15%" }} />
+        <col />
+      </colgroup>
+      <thead>
+        <tr>
+          <th scope="col">
+            <Unseen>Keep</Unseen>
+          </th>
+          <th scope="col">Name</th>
+          <th scope="col">Format</th>
+          <th scope="col">Category</th>
+          <th scope="col">Expects</th>
+          <th scope="col">Gives</th>
+          <th scope="col">Health</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => (
+          <Line key={row.index} row={row} encodings={encodings} onChange={onChange} />
+        ))}
+      </tbody>
     </Table>
   );
 }

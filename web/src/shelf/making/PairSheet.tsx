@@ -2,39 +2,75 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled, { useTheme } from "styled-components";
 import { wordsFor } from "../../api/client";
-import { encodings as encodingsQuery, pairFit as pairQuery, useKeepResult, useSendPair } from "../../api/queries";
-import type { Lut, PairFit } from "../../api/types";
+import { encodings as encodingsQuery } from "../../api/encodings";
+import { pairFit as pairQuery, useKeepResult, useSendPair } from "../../api/making";
+import type { Lut, PairReport } from "../../api/types";
 import { Primary, Secondary } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
-import { JobLine, useJob } from "../../kit/JobLine";
+import { JobLine, useJob } from "../../jobs/JobLine";
 import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
 import { Sheet, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
-import { FileDrop } from "../../pictures/BringInSheet";
+import { FileDrop } from "../../kit/FileDrop";
 import { Part, Two } from "./Part";
 
 const Body = styled.div`
-  display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); flex: 1; overflow: hidden; min-height: 400px;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  flex: 1;
+  overflow: hidden;
+  min-height: 400px;
 `;
 const Figures = styled.dl`
-  margin: 0; display: grid; grid-template-columns: 1fr auto; gap: 3px 12px;
-  dt { color: ${(p) => p.theme.tokens.soft}; } dd { margin: 0; font-family: ${(p) => p.theme.tokens.numbers}; }
+  margin: 0;
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 3px 12px;
+  dt {
+    color: ${(p) => p.theme.tokens.soft};
+  }
+  dd {
+    margin: 0;
+    font-family: ${(p) => p.theme.tokens.numbers};
+  }
 `;
 const Svg = styled.svg`
-  width: 210px; height: 226px; display: block;
-  text { font-size: 10.5px; fill: ${(p) => p.theme.tokens.soft}; }
+  width: 210px;
+  height: 226px;
+  display: block;
+  text {
+    font-size: 10.5px;
+    fill: ${(p) => p.theme.tokens.soft};
+  }
 `;
 
-/** Where the pair spoke: share of the lattice's nodes over blue that had evidence, by red downwards and green across. */
-function Coverage({ map }: { map: PairFit["map"] }) {
+/** Where the pair spoke: share of the lattice's points over blue that had evidence, by red downwards and green across. */
+function Coverage({ map }: { map: PairReport["map"] }) {
   const { graph } = useTheme().tokens;
   const cell = 200 / map.length;
   return (
     <Svg viewBox="0 0 210 226" role="img" aria-label="Where the pair had evidence">
       <rect width={200} height={200} fill={graph.field} />
-      {map.map((row, r) => row.map((value, g) => value > 0 && <rect key={`${r} ${g}`} x={g * cell} y={r * cell} width={cell + 0.3} height={cell + 0.3} fill={graph.fill} fillOpacity={0.15 + 0.85 * value} />))}
-      <text x={0} y={214}>green across, red down; dark: evidence</text>
+      {map.map((row, r) =>
+        row.map(
+          (value, g) =>
+            value > 0 && (
+              <rect
+                key={`${r} ${g}`}
+                x={g * cell}
+                y={r * cell}
+                width={cell + 0.3}
+                height={cell + 0.3}
+                fill={graph.fill}
+                fillOpacity={0.15 + 0.85 * value}
+              />
+            ),
+        ),
+      )}
+      <text x={0} y={214}>
+        green across, red down; dark: evidence
+      </text>
     </Svg>
   );
 }
@@ -76,14 +112,60 @@ export function PairSheet({ isOpen, onClose, onKept }: Props) {
       <Body>
         <Part aria-label="The pair">
           <h3>The pair</h3>
-          <FileDrop file={original} onFile={(file) => { setOriginal(file); setJobId(null); }} prompt="Drop the original here" kinds="as it was before" accept={kinds} />
-          <FileDrop file={recoloured} onFile={(file) => { setRecoloured(file); setJobId(null); }} prompt="Drop its recoloured copy here" kinds="the same picture at the same size, from any program" accept={kinds} />
+          <FileDrop
+            file={original}
+            onFile={(file) => {
+              setOriginal(file);
+              setJobId(null);
+            }}
+            prompt="Drop the original here"
+            kinds="as it was before"
+            accept={kinds}
+          />
+          <FileDrop
+            file={recoloured}
+            onFile={(file) => {
+              setRecoloured(file);
+              setJobId(null);
+            }}
+            prompt="Drop its recoloured copy here"
+            kinds="the same picture at the same size, from any program"
+            accept={kinds}
+          />
           <Two>
-            <Picker label="Both are encoded in" value={encoding} options={encodings.map((one) => ({ id: one.id, name: one.name }))} onChange={setEncoding} />
-            <Choice label="Nodes a side" titled value={size} options={[["17", "17"], ["33", "33"], ["65", "65"]]} onChange={setSize} />
+            <Picker
+              label="Both are encoded in"
+              value={encoding}
+              options={encodings.map((one) => ({ id: one.id, name: one.name }))}
+              onChange={setEncoding}
+            />
+            <Choice
+              label="Grid points a side"
+              titled
+              value={size}
+              options={[
+                ["17", "17"],
+                ["33", "33"],
+                ["65", "65"],
+              ]}
+              onChange={setSize}
+            />
           </Two>
-          <Secondary isDisabled={!original || !recoloured} isPending={send.isPending || running}
-            onPress={() => { if (original && recoloured) { setJobId(null); send.mutate({ original, recoloured, encoding, size: Number(size) }, { onSuccess: (started) => setJobId(started.id) }); } }}>Fit a LUT</Secondary>
+          <Secondary
+            isDisabled={!original || !recoloured}
+            isPending={send.isPending || running}
+            onPress={() => {
+              if (original && recoloured) {
+                setJobId(null);
+                send.mutate(
+                  { original, recoloured, encoding, size: Number(size) },
+                  { onSuccess: (started) => setJobId(started.id) },
+                );
+              }
+            }}
+          >
+            Fit a LUT
+          </Secondary>
         </Part>
         <Part aria-label="The fit">
           <h3>The fit</h3>
@@ -92,24 +174,57 @@ export function PairSheet({ isOpen, onClose, onKept }: Props) {
           {found ? (
             <>
               <Figures>
-                <dt>Residual, CIEDE2000: mean</dt><dd>{found.mean.toFixed(2)}</dd>
-                <dt>95 % of the pixels below</dt><dd>{found.p95.toFixed(2)}</dd>
-                <dt>largest</dt><dd>{found.largest.toFixed(2)}</dd>
-                <dt>Nodes with evidence</dt><dd>{(found.coverage * 100).toFixed(1)} %</dd>
+                <dt>Residual, CIEDE2000: mean</dt>
+                <dd>{found.mean.toFixed(2)}</dd>
+                <dt>95 % of the pixels below</dt>
+                <dd>{found.p95.toFixed(2)}</dd>
+                <dt>largest</dt>
+                <dd>{found.largest.toFixed(2)}</dd>
+                <dt>Grid points with evidence</dt>
+                <dd>{(found.coverage * 100).toFixed(1)} %</dd>
               </Figures>
-              {found.moved > 0.01 && <Notice>{(found.moved * 100).toFixed(0)} % of the pixels changed in a way no LUT can explain: another change than of colour, or not the same picture.</Notice>}
+              {found.moved > 0.01 && (
+                <Notice>
+                  {(found.moved * 100).toFixed(0)} % of the pixels changed in a way no LUT can explain: another change
+                  than of colour, or not the same picture.
+                </Notice>
+              )}
               <Coverage map={found.map} />
               <p>Where there was no evidence the LUT is as smooth as it can be. Health: {found.health}.</p>
               <TextBox label="Name of the LUT" value={shownName} onChange={setName} maxLength={120} />
             </>
           ) : (
-            !running && !trouble && job?.state !== "failed" && <p>The LUT that turns the original into the copy, how far it is off, and which colours the pair said nothing about.</p>
+            !running &&
+            !trouble &&
+            job?.state !== "failed" && (
+              <p>
+                The LUT that turns the original into the copy, how far it is off, and which colours the pair said
+                nothing about.
+              </p>
+            )
           )}
         </Part>
       </Body>
       <SheetFoot>
         <Secondary onPress={close}>Close</Secondary>
-        <Primary isDisabled={!found} isPending={keep.isPending} onPress={() => jobId !== null && keep.mutate({ job: jobId, which: "fit", name: shownName, rights: "" }, { onSuccess: (made) => { close(); onKept(made); } })}>Keep the LUT</Primary>
+        <Primary
+          isDisabled={!found}
+          isPending={keep.isPending}
+          onPress={() =>
+            jobId !== null &&
+            keep.mutate(
+              { job: jobId, which: "fit", name: shownName, licence: "" },
+              {
+                onSuccess: (made) => {
+                  close();
+                  onKept(made);
+                },
+              },
+            )
+          }
+        >
+          Keep the LUT
+        </Primary>
       </SheetFoot>
     </Sheet>
   );

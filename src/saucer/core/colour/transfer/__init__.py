@@ -15,7 +15,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from saucer.core.lut.nodes import Formula
+from saucer.core.lut.formulas import Formula
 
 HALF_MAX = 65504.0
 

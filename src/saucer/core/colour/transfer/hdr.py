@@ -10,7 +10,7 @@ import math
 import numpy as np
 
 from saucer.core.colour.transfer import HALF_MAX, Transfer
-from saucer.core.elementary import F, compiled, exp2, held, log2, power, split
+from saucer.core.numeric.elementary import F, clamp, compiled, exp2, log2, power, split
 
 REFERENCE_WHITE = 203.0
 _M1, _M2 = 2610 / 16384, 2523 / 4096 * 128
@@ -39,7 +39,7 @@ _PQ_TOP = float(_pq_encode(np.array(HALF_MAX)))
 def _pq_decode_fast(values, top, lowest, per_m2, peak, high, low):  # type: ignore[no-untyped-def]
     for j in range(values.size):
         size = abs(values[j])
-        t = held(log2(size if size < top else top) * per_m2, lowest, F(0.5))
+        t = clamp(log2(size if size < top else top) * per_m2, lowest, F(0.5))
         series = F(1.3333558e-3) + t * (F(1.5403530e-4) + t * F(1.5252734e-5))
         series = F(2.4022651e-1) + t * (F(5.5504109e-2) + t * (F(9.6181291e-3) + t * series))
         d = -t * (F(6.9314718e-1) + t * series)

@@ -11,8 +11,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from saucer.core.colour.transfer import HALF_MAX, Transfer
-from saucer.core.elementary import F, compiled, exp2, held, log2
-from saucer.core.lut.nodes import Log, LogChannel
+from saucer.core.lut.formulas import Log, LogChannel
+from saucer.core.numeric.elementary import F, clamp, compiled, exp2, log2
 
 
 @compiled
@@ -129,7 +129,7 @@ def _decode_acescc(values, bend, top):  # type: ignore[no-untyped-def]
 @compiled
 def _encode_acescc(values, top):  # type: ignore[no-untyped-def]
     for j in range(values.size):
-        light = held(values[j], F(0), top)
+        light = clamp(values[j], F(0), top)
         light = light if light >= F(2.0**-15) else F(2.0**-16) + F(0.5) * light
         values[j] = (log2(light) + F(9.72)) / F(17.52)
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 
 from saucer.core.colour.transfer import Transfer
-from saucer.core.elementary import F, compiled, power, split
-from saucer.core.lut.nodes import Exponent, Formula
+from saucer.core.lut.formulas import Exponent, Formula
+from saucer.core.numeric.elementary import F, compiled, power, split
 
 
 @compiled

@@ -1,0 +1,1 @@
+"""Looks made into LUTs, and how well a LUT does what its look does."""

@@ -1,0 +1,103 @@
+"""Working in linear light or in OKLab inside a step whose samples are code values."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from saucer.core.colour.encodings import Encoding
+from saucer.core.colour.oklab import LAB_TO_LMS, LINEAR_TO_LMS, LMS_TO_LAB, LMS_TO_LINEAR
+from saucer.core.colour.primaries import BT709, rgb_to_rgb
+from saucer.core.numeric.elementary import F, compiled, cube_root
+from saucer.core.numeric.planes import NO_OFFSET, Operation, mix
+
+
+def in_light(encoding: Encoding, operation: Operation) -> Operation:
+    """`operation` on linear light, (3, n) in the encoding's own primaries."""
+    decode, encode = encoding.transfer.decode_fast, encoding.transfer.encode_fast
+    if decode is None or encode is None:
+        return operation
+
+    def run(planes: np.ndarray) -> None:
+        decode(planes.reshape(-1))
+        operation(planes)
+        encode(planes.reshape(-1))
+
+    return run
+
+
+@compiled
+def _cube_roots(values):  # type: ignore[no-untyped-def]
+    for j in range(values.size):
+        values[j] = cube_root(values[j])
+
+
+@compiled
+def _minus(values, others):  # type: ignore[no-untyped-def]
+    for j in range(values.size):
+        values[j] -= others[j]
+
+
+@compiled
+def _plus(values, others):  # type: ignore[no-untyped-def]
+    for j in range(values.size):
+        values[j] += others[j]
+
+
+@compiled
+def _change_of_cubes(change, roots):  # type: ignore[no-untyped-def]
+    """(roots + change)^3 - roots^3 in place of `change`, without cancellation."""
+    for j in range(change.size):
+        d, p = change[j], roots[j]
+        change[j] = d * (F(3) * p * (p + d) + d * d)
+
+
+@compiled
+def _grey_again(before, after):  # type: ignore[no-untyped-def]
+    """Where the three planes of `before`, one after the other, are equal, put them back."""
+    n = before.size // 3
+    for channel in range(3):
+        red, green, blue, result = before[:n], before[n : 2 * n], before[2 * n :], after[channel * n : (channel + 1) * n]
+        for j in range(n):
+            grey = (red[j] == green[j]) & (green[j] == blue[j])
+            result[j] = red[j] if grey else result[j]
+
+
+def _lms_matrices(encoding: Encoding) -> tuple[np.ndarray, np.ndarray]:
+    """Linear light of the encoding's primaries to OKLab's LMS, and back, (3, 3) float32."""
+    there = LINEAR_TO_LMS @ rgb_to_rgb(encoding.primaries, BT709)
+    back = rgb_to_rgb(BT709, encoding.primaries) @ LMS_TO_LINEAR
+    return there.astype(np.float32), back.astype(np.float32)
+
+
+def in_oklab(encoding: Encoding, operation: Operation, neutrals_stay: bool = True) -> Operation:
+    """`operation` on (3, n) OKLab L, a, b. With `neutrals_stay`, samples of three equal code values come back bit for bit."""
+    there, back = _lms_matrices(encoding)
+    to_lab, to_lms = LMS_TO_LAB.astype(np.float32), LAB_TO_LMS.astype(np.float32)
+
+    def inner(light: np.ndarray) -> None:
+        lms = light.copy()
+        mix(lms, there, NO_OFFSET)
+        _cube_roots(lms.reshape(-1))
+        lab = lms.copy()
+        mix(lab, to_lab, NO_OFFSET)
+        before = lab.copy()
+        operation(lab)
+        # Only the change goes back, so that rounding on the way there and back takes part no further than something changes. One array
+        # after the other: with more of them in a loop LLVM gives up on showing that they do not overlap, and does not vectorise.
+        change = lab
+        _minus(change.reshape(-1), before.reshape(-1))
+        mix(change, to_lms, NO_OFFSET)
+        _change_of_cubes(change.reshape(-1), lms.reshape(-1))
+        mix(change, back, NO_OFFSET)
+        _plus(light.reshape(-1), change.reshape(-1))
+
+    work = in_light(encoding, inner)
+    if not neutrals_stay:
+        return work
+
+    def run(planes: np.ndarray) -> None:
+        before = planes.copy()
+        work(planes)
+        _grey_again(before.reshape(-1), planes.reshape(-1))
+
+    return run

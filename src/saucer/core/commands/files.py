@@ -1,0 +1,78 @@
+"""Files that a command names, read and written whole or not at all."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import tempfile
+from pathlib import Path
+from typing import TypeAlias
+
+from saucer.core.errors import SaucerError
+from saucer.core.files.fitting import WrittenLut
+from saucer.core.files.registry import read_lut
+from saucer.core.files.zips import ZIP
+from saucer.core.look.bundle import Bundle, read_bundle
+from saucer.core.lut.table import Lut
+
+NO_SUCH_FILE = "no such file"
+LARGEST_FILE = 256 * 1024 * 1024
+
+
+def require_file(path: Path) -> Path:
+    """Raises: SaucerError"""
+    if not path.is_file():
+        raise SaucerError(str(path), NO_SUCH_FILE)
+    return path
+
+
+def read_bytes(path: Path) -> bytes:
+    try:
+        if path.stat().st_size > LARGEST_FILE:
+            raise SaucerError(str(path), f"larger than {LARGEST_FILE // 2**20} MB")
+        return path.read_bytes()
+    except FileNotFoundError:
+        raise SaucerError(str(path), NO_SUCH_FILE) from None
+    except OSError as error:
+        raise SaucerError(str(path), (error.strerror or str(error)).lower()) from None
+
+
+def write_bytes(data: bytes, path: Path) -> None:
+    try:
+        handle, temporary = tempfile.mkstemp(dir=path.parent)
+        try:
+            with os.fdopen(handle, "wb") as file:
+                file.write(data)
+            os.chmod(temporary, 0o644)
+            os.replace(temporary, path)
+        finally:
+            Path(temporary).unlink(missing_ok=True)
+    except OSError as error:
+        raise SaucerError(str(path), (error.strerror or str(error)).lower()) from None
+
+
+def is_look(data: bytes) -> bool:
+    """A bundle, or JSON."""
+    return data.startswith(ZIP) or data.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"{"
+
+
+def load_look(path: Path) -> Bundle:
+    return read_bundle(read_bytes(path), path.name, path.parent)
+
+
+def load(path: Path) -> Lut | Bundle:
+    """A LUT or a look file."""
+    data = read_bytes(path)
+    return read_bundle(data, path.name, path.parent) if is_look(data) else read_lut(data, path.name)[0]
+
+
+def say_lost(made: WrittenLut) -> None:
+    """What a written file lost, on standard output."""
+    for words in made.lost:
+        print(f"lost: {words}")
+    if made.lost:
+        within = "" if made.inside != made.inside else f"; within 0 to 1 at most {made.inside:.2g}"
+        print(f"measured: colours move by {made.mean:.2g} on average, {made.largest:.2g} at most (1 is the whole range){within}")
+
+
+Commands: TypeAlias = "argparse._SubParsersAction[argparse.ArgumentParser]"

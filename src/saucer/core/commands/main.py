@@ -1,0 +1,61 @@
+"""The command line without a server. A module of this folder that has `add` is a command.
+
+Exit 0: done; 1: the input is bad, one line on stderr, no output file; 2: wrong usage.
+"""
+
+from __future__ import annotations
+
+import argparse
+import contextlib
+import importlib
+import os
+import pkgutil
+import signal
+import sys
+from collections.abc import Iterator, Sequence
+
+from saucer.core import commands as folder
+from saucer.core.errors import SaucerError
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="saucer", description="Colour looks and LUTs without a server.")
+    commands = parser.add_subparsers(dest="command", required=True)
+    for info in pkgutil.iter_modules(folder.__path__):
+        add = getattr(importlib.import_module(f"{folder.__name__}.{info.name}"), "add", None)
+        if add is not None:
+            add(commands)
+    return parser
+
+
+@contextlib.contextmanager
+def _quiet_libraries() -> Iterator[None]:
+    """Picture libraries print their own complaints to file descriptor 2; ours is the one line that a person should read."""
+    sys.stderr.flush()
+    kept = os.dup(2)
+    nowhere = os.open(os.devnull, os.O_WRONLY)
+    try:
+        os.dup2(nowhere, 2)
+        yield
+    finally:
+        os.dup2(kept, 2)
+        os.close(kept)
+        os.close(nowhere)
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    signal.signal(signal.SIGPIPE, signal.SIG_DFL)  # ending quietly when `| head` has read enough, as other commands do
+    given = _parser().parse_args(arguments)
+    problem: SaucerError | None = None
+    with _quiet_libraries():
+        try:
+            given.run(given)
+        except SaucerError as error:
+            problem = error
+    if problem is not None:
+        print(f"saucer: {problem}", file=sys.stderr)
+    return 0 if problem is None else 1
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())

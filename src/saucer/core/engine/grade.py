@@ -1,0 +1,100 @@
+"""Grading whole pictures: a look or LUT on a file of any allowed size, strip by strip."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+
+from saucer.core.colour.conversion import convert
+from saucer.core.colour.encodings import Encoding
+from saucer.core.engine.plan import Plan, prepare
+from saucer.core.engine.rendering import render, windows
+from saucer.core.look.model import Look
+from saucer.core.lut.apply import apply_lut
+from saucer.core.lut.table import Lut
+from saucer.core.numeric.planes import fade_between
+from saucer.core.pictures.io import HOLDS_ALPHA, PictureReader, kind_of_name, upright, write_strips
+from saucer.core.steps.registry import Frame, Luts, no_luts
+
+STRIP_PIXELS = 1 << 21
+
+
+@dataclass(frozen=True, eq=False)
+class Grade:
+    """A prepared look or a LUT with the encodings it expects and gives, laid on at `strength`."""
+
+    through: Lut | Plan
+    expects: Encoding
+    gives: Encoding
+    strength: float = 1.0
+
+    @staticmethod
+    def of_look(look: Look, strength: float = 1.0, luts: Luts = no_luts) -> Grade:
+        plan = prepare(look, luts)
+        plan.check_end()
+        return Grade(plan, plan.source, plan.end, strength)
+
+    @staticmethod
+    def of_lut(lut: Lut, expects: Encoding, gives: Encoding, strength: float = 1.0) -> Grade:
+        return Grade(lut, expects, gives, strength)
+
+    def reach(self, height: int) -> int:
+        """Rows above and below a row that take part in it."""
+        return self.through.reach(height) if isinstance(self.through, Plan) and self.strength > 0 else 0
+
+    def __call__(self, pixels: np.ndarray, source: Encoding, target: Encoding, frame: Frame | None = None) -> np.ndarray:
+        """(rows, width, 3) float32 in `source` to `target`; `frame` when the rows are part of a larger picture.
+
+        At strength 0 the plainly converted values: strength fades the look only.
+        """
+        if self.strength == 0:
+            return convert(pixels, source, target)
+        expected = convert(pixels, source, self.expects)
+        done = render(self.through, expected, frame) if isinstance(self.through, Plan) else apply_lut(self.through, expected)
+        result = convert(done, self.gives, target)
+        return result if self.strength == 1 else fade_between(convert(pixels, source, target), result, self.strength)
+
+
+def grade_file(
+    grade: Grade,
+    source: Path,
+    target: Path,
+    source_encoding: Encoding,
+    target_encoding: Encoding,
+    name: str = "",
+    report: Callable[[float], None] = lambda share: None,
+) -> None:
+    """Grade a picture file at its full size and depth; `target` appears whole or not at all.
+
+    report: is told the share done after each strip; what it raises ends the work
+    Raises: PictureError
+    """
+    kind_of_name(target)
+    with PictureReader(source, name or source.name) as reader:
+        info = reader.info
+        rows = info.height if reader.orientation != 1 else max(1, STRIP_PIXELS // info.width)
+        keep_alpha = kind_of_name(target) in HOLDS_ALPHA
+        turned = reader.orientation in (5, 6, 7, 8)
+        width, height = (info.height, info.width) if turned else (info.width, info.height)
+
+        def upright_strips() -> Iterator[np.ndarray]:
+            for strip in reader.strips(rows):
+                whole = upright(strip, reader.orientation)
+                for top in range(0, len(whole), max(1, STRIP_PIXELS // width)):
+                    yield whole[top : top + max(1, STRIP_PIXELS // width)]
+
+        def graded() -> Iterator[np.ndarray]:
+            done_rows = 0
+            for window, top, inside in windows(upright_strips(), height, grade.reach(height)):
+                pixels = np.ascontiguousarray(window[..., :3])
+                done = grade(pixels, source_encoding, target_encoding, Frame(width, height, top))[inside]
+                if window.shape[2] == 4 and keep_alpha:
+                    done = np.concatenate([done, window[inside, :, 3:]], axis=-1)
+                yield done
+                done_rows += len(done)
+                report(done_rows / height)
+
+        write_strips(graded(), target, width, height, 4 if reader.has_alpha and keep_alpha else 3, info.depth)

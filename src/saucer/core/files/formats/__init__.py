@@ -1,0 +1,1 @@
+"""LUT file formats, one module each: a module that defines FORMAT is one."""

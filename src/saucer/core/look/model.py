@@ -1,0 +1,178 @@
+"""The look: an input encoding, an output encoding, and an ordered list of steps and groups."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import re
+from collections.abc import Mapping, Sequence
+from typing import TYPE_CHECKING, Annotated, Any, Literal, TypeAlias, Union
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+from pydantic_core import PydanticCustomError
+
+from saucer.core.colour.encodings import ENCODINGS, Encoding, encoding
+from saucer.core.colour.own import OwnEncoding, encodings_of
+from saucer.core.errors import LookError
+from saucer.core.look.problems import describe
+from saucer.core.look.tree import path_of, walk
+from saucer.core.numeric.blending import BlendMode
+from saucer.core.steps.kinds import kinds
+from saucer.core.steps.parameters import StepParameters, Strength
+
+DEEPEST_GROUP = 8
+MOST_STEPS = 200
+
+
+class Group(StepParameters):
+    """Steps with one strength between them: out = in + strength * (blend(in, steps(in)) - in).
+
+    Where the steps change the encoding, `in` is the input properly converted to the encoding at their end.
+    """
+
+    kind: Literal["group"] = "group"
+    blend: Annotated[BlendMode, Field(description="how the result is laid over the input; W3C Compositing Level 1")] = "normal"
+    steps: tuple[AnyStep, ...] = ()
+
+
+if TYPE_CHECKING:
+    AnyStep: TypeAlias = StepParameters
+else:
+    AnyStep = Annotated[
+        # The union of whatever kinds are registered, so that a new kind needs no line here.
+        Union[(Group, *(kind.parameters for kind in kinds().values()))],
+        Field(discriminator="kind"),
+    ]
+Group.model_rebuild()
+
+
+class Look(BaseModel):
+    """A whole look. `content_hash` names what it does: names and ids of steps take no part."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    format: Literal["saucer-look"] = "saucer-look"
+    version: Literal[1] = 1
+    name: Annotated[str, Field(max_length=120)] = ""
+    input: str = "srgb"
+    output: str = "srgb"
+    strength: Strength = 1.0
+    encodings: Annotated[tuple[OwnEncoding, ...], Field(max_length=16, description="the team's own that this look uses")] = ()
+    steps: tuple[AnyStep, ...] = ()
+
+    @model_validator(mode="after")
+    def _known_encodings(self) -> Look:
+        known = [*ENCODINGS, *(own.id for own in self.encodings)]
+        named = [("input", self.input), ("output", self.output)]
+        for place, step in walk(self.steps):
+            named += [
+                (f"{path_of(place)}.{name}", getattr(step, name)) for name in ("to", "expects", "gives") if getattr(step, name, "")
+            ]
+        for where, name in named:
+            if name not in known:
+                raise PydanticCustomError(
+                    "field", '{place}: unknown encoding "{got}"; use one of {known}',
+                    {"place": where, "got": name, "known": ", ".join(known)},
+                )  # fmt: skip
+        return self
+
+    @model_validator(mode="after")
+    def _within_limits(self) -> Look:
+        depth, count = _measure(self.steps)
+        if depth > DEEPEST_GROUP:
+            raise PydanticCustomError(
+                "depth", "steps: groups stand {depth} deep; {most} is the most", {"depth": depth, "most": DEEPEST_GROUP}
+            )
+        if count > MOST_STEPS:
+            raise PydanticCustomError("count", "steps: {count} steps; {most} is the most", {"count": count, "most": MOST_STEPS})
+        return self
+
+    @property
+    def own(self) -> Mapping[str, Encoding]:
+        """Its own encodings by id."""
+        return encodings_of(self.encodings)
+
+    def encoding(self, name: str) -> Encoding:
+        """The shipped or own encoding of this id."""
+        return encoding(name, own=self.own)
+
+    @property
+    def content_hash(self) -> str:
+        """SHA-256 of everything that changes the picture. Neutral fields take no part: new ones do not change old hashes."""
+        data = self.model_dump(mode="json", exclude={"name", "steps"}, exclude_defaults=True)
+        data["steps"] = [_step_fields(step, _LABELS) for step in self.steps]
+        return hashlib.sha256(json.dumps(data, sort_keys=True).encode()).hexdigest()
+
+
+def _measure(steps: Sequence[Any]) -> tuple[int, int]:
+    inner = [_measure(step.steps) for step in steps if isinstance(step, Group)]
+    return max((depth + 1 for depth, _ in inner), default=0), len(steps) + sum(count for _, count in inner)
+
+
+_LABELS = frozenset({"name", "id", "title"})
+
+
+def _refuse_constant(name: str) -> Any:
+    raise LookError("", f"{name} is not a number that a look may hold")
+
+
+def _no_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    fields: dict[str, Any] = {}
+    for key, value in pairs:
+        if key in fields:
+            raise LookError("", f'the field "{key}" stands twice in one object')
+        fields[key] = value
+    return fields
+
+
+def parse_look(data: bytes | str, place: str = "look") -> Look:
+    """A look file's text to a Look. Raises: LookError with the line, or with the path of the field."""
+    try:
+        content = json.loads(data, parse_constant=_refuse_constant, object_pairs_hook=_no_twice)
+    except json.JSONDecodeError as error:
+        raise LookError(f"{place}, line {error.lineno}", f"not valid JSON: {error.msg}") from None
+    except UnicodeDecodeError:
+        raise LookError(place, "not UTF-8 text") from None
+    except RecursionError:
+        raise LookError(place, "nested too deeply") from None
+    except LookError as error:
+        raise error.within(place) from None
+    if not isinstance(content, dict) or content.get("format") != "saucer-look":
+        raise LookError(place, 'not a look file: it must be a JSON object with "format": "saucer-look"')
+    return look_from(content, place)
+
+
+def look_from(content: Any, place: str = "look") -> Look:
+    """A decoded JSON value to a Look. Raises: LookError naming the first field that is wrong."""
+    try:
+        return Look.model_validate(content)
+    except ValidationError as error:
+        raise LookError(place, " ; ".join(describe(error)[:3])) from None
+
+
+_PAIR = re.compile(r"\[\s+(-?[\d.e-]+),\s+(-?[\d.e-]+)\s+\]")
+
+
+def look_text(look: Look) -> str:
+    """The look as its file: neutral fields left out, stable order, two spaces."""
+    content = {"format": look.format, "version": look.version} | look.model_dump(mode="json", exclude_defaults=True)
+    content["steps"] = [_step_fields(step) for step in look.steps]
+    text = json.dumps(content, indent=2, ensure_ascii=False)
+    return _PAIR.sub(r"[\1, \2]", text) + "\n"
+
+
+def _step_fields(step: StepParameters, without: frozenset[str] = frozenset()) -> dict[str, Any]:
+    fields = {"kind": step.kind} | step.model_dump(mode="json", exclude_defaults=True, exclude=set(without))
+    if isinstance(step, Group):
+        fields["steps"] = [_step_fields(inner, without) for inner in step.steps]
+    return fields
+
+
+def steps_hash(steps: Sequence[StepParameters]) -> str:
+    """SHA-256 of what these steps do."""
+    return hashlib.sha256(json.dumps([_step_fields(step, _LABELS) for step in steps], sort_keys=True).encode()).hexdigest()
+
+
+def hash_step(step: StepParameters) -> str:
+    """SHA-256 of what one step does."""
+    return steps_hash([step])

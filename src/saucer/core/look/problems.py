@@ -1,0 +1,62 @@
+"""What is wrong with a look file, in the words of the file."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from typing import Any
+
+from pydantic import BaseModel, ValidationError
+
+from saucer.core.steps.kinds import kinds
+
+
+def describe(error: ValidationError) -> list[str]:
+    """A validation error in the words of a look file: `steps[0].red[1][0]: must be at most 1, got 1.2`."""
+    return describe_details(error.errors())
+
+
+def describe_details(details: Sequence[Any]) -> list[str]:
+    """As `describe`, from the list that a validation error holds; a request's "body" and the name of its argument are left out."""
+    lines = []
+    for detail in details:
+        loc = detail["loc"]
+        if detail["type"] in ("too_short", "too_long") and any(
+            other["loc"][: len(loc)] == loc and other is not detail for other in details
+        ):
+            continue  # a list one of whose entries is wrong is counted without it: only the entry is worth telling
+        place, problem = _describe_one(detail | {"loc": loc[2:] if loc[:1] == ("body",) else loc})
+        lines.append(f"{place}: {problem}" if place else problem)
+    return lines
+
+
+def _describe_one(detail: Any) -> tuple[str, str]:
+    place = ""
+    known = {"group", *kinds()}
+    for part in detail["loc"]:
+        if isinstance(part, int):
+            place += f"[{part}]"
+        elif part not in known:  # the union's own tag is no field of the file
+            place += f".{part}" if place else str(part)
+    problem, got, kind, limits = detail["msg"], detail.get("input"), detail["type"], detail.get("ctx", {})
+    shown = json.dumps(got, default=str) if not isinstance(got, BaseModel) else ""
+    shown = shown if len(shown) <= 60 else shown[:57] + "..."
+    match kind:
+        case "extra_forbidden":
+            return place, "unknown field; remove it or check its spelling"
+        case "union_tag_invalid":
+            return place, f'unknown kind of step "{limits.get("tag")}"; known are {", ".join(sorted(known))}'
+        case "union_tag_not_found":
+            return place, 'a step needs a "kind"'
+        case "less_than_equal":
+            return place, f"must be at most {limits['le']:g}, got {shown}"
+        case "greater_than_equal":
+            return place, f"must be at least {limits['ge']:g}, got {shown}"
+        case "too_short" | "too_long":
+            return place, f"{problem[0].lower()}{problem[1:]}"
+        case "field":
+            name, _, rest = problem.partition(": ")
+            return f"{place}.{name}" if place else name, rest
+        case "depth" | "count":
+            return place, problem
+    return place, f"{problem[0].lower()}{problem[1:]}, got {shown}"

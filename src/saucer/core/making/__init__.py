@@ -1,0 +1,1 @@
+"""LUTs made from pictures: pairs and round trips."""

@@ -1,0 +1,65 @@
+"""Pictures made smaller, in linear light."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+
+from saucer.core.colour.conversion import convert
+from saucer.core.colour.encodings import ENCODINGS, Encoding
+from saucer.core.pictures.io import PictureReader, upright
+
+STRIP_PIXELS = 1 << 21
+
+
+def make_proxy(path: Path, source: Encoding, width: int, height: int, name: str = "") -> tuple[np.ndarray, int]:
+    """A picture file averaged down in linear light to fit width x height, upright, in its own encoding.
+
+    Returns: (h, w, 3) float32 code values; the number of pixels that were not finite and became 0
+    Raises: PictureError
+    """
+    linear = ENCODINGS["linear-709"]
+    with PictureReader(path, name or path.name) as reader:
+        info = reader.info
+        turned = reader.orientation in (5, 6, 7, 8)
+        bound = (height, width) if turned else (width, height)
+        factor = max(1, int(min(info.width / bound[0], info.height / bound[1])))
+        small = [
+            _average(convert(strip[..., :3], source, linear), factor) for strip in reader.strips(STRIP_PIXELS // info.width, factor)
+        ]
+        light = scale_down(upright(np.concatenate(small), reader.orientation), width, height)
+    return np.asarray(convert(light, linear, source), np.float32), reader.mended
+
+
+def _average(strip: np.ndarray, factor: int) -> np.ndarray:
+    """Means of factor x factor blocks; what is left over at the right and bottom is averaged over what is there."""
+    if factor == 1:
+        return strip
+    by_row = np.add.reduceat(strip, np.arange(0, strip.shape[0], factor), axis=0)
+    blocks = np.add.reduceat(by_row, np.arange(0, strip.shape[1], factor), axis=1)
+    tall = np.diff([*range(0, strip.shape[0], factor), strip.shape[0]])
+    wide = np.diff([*range(0, strip.shape[1], factor), strip.shape[1]])
+    return np.asarray(blocks / (tall[:, None] * wide)[..., None], np.float32)
+
+
+def scale_down(pixels: np.ndarray, width: int, height: int) -> np.ndarray:
+    """(h, w, 3) float32 averaged down to fit width x height, keeping its shape; never enlarged. Give it linear light.
+
+    Each new pixel is the mean of the area it covers, old pixels that it covers in part counted in part.
+    """
+    scale = min(1.0, width / pixels.shape[1], height / pixels.shape[0])
+    if scale == 1:
+        return pixels
+    target = (max(1, round(pixels.shape[1] * scale)), max(1, round(pixels.shape[0] * scale)))
+    return np.ascontiguousarray(_means(_means(pixels, target[1]).swapaxes(0, 1), target[0]).swapaxes(0, 1), np.float32)
+
+
+def _means(rows: np.ndarray, count: int) -> np.ndarray:
+    """(n, ...) to (count, ...): means over `count` equal lengths, from the running sum read at their ends."""
+    total = np.concatenate([np.zeros_like(rows[:1], np.float64), np.cumsum(rows, axis=0, dtype=np.float64)])
+    ends = np.arange(count + 1) * len(rows) / count
+    below = np.minimum(ends.astype(int), len(rows) - 1)
+    share = (ends - below).reshape(-1, *[1] * (rows.ndim - 1))
+    at_ends = total[below] + share * (total[below + 1] - total[below])
+    return np.diff(at_ends, axis=0) * (count / len(rows))

@@ -1,0 +1,1 @@
+"""What is told about looks and LUTs: losses, advice, fingerprints."""

@@ -1,0 +1,1 @@
+"""Per-pixel step kinds, one module each: what a LUT can hold."""

@@ -1,0 +1,90 @@
+"""Channel mix: each channel out of all three, or all three out of one grey."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+import numpy as np
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
+
+from saucer.core.colour.working import in_light
+from saucer.core.lut.formulas import Matrix
+from saucer.core.lut.table import Link
+from saucer.core.numeric.planes import Operation, mix
+from saucer.core.steps.parameters import StepParameters, within
+from saucer.core.steps.registry import Junction, PixelKind, formulas_in_light, register
+
+Amount = Annotated[float, within(-2, 2)]
+Offset = Annotated[float, within(-1, 1)]
+Row = tuple[Amount, Amount, Amount]
+CHANNELS = ("red", "green", "blue")
+SMALLEST_SUM = 0.01
+
+
+class ChannelMix(StepParameters):
+    """Rows are what a channel takes from red, green and blue. Neutral: each channel from itself."""
+
+    kind: Literal["channel-mix"] = "channel-mix"
+    red: Row = (1.0, 0.0, 0.0)
+    green: Row = (0.0, 1.0, 0.0)
+    blue: Row = (0.0, 0.0, 1.0)
+    offset: tuple[Offset, Offset, Offset] = (0.0, 0.0, 0.0)
+    keep_neutral: Annotated[bool, Field(description="scale each row to sum 1, so that grey keeps its tone")] = False
+    monochrome: Annotated[bool, Field(description="all three channels from the row `grey`")] = False
+    grey: Row = (0.2126, 0.7152, 0.0722)
+    light: Annotated[Literal["code", "linear"], Field(description="mix code values, or linear light")] = "code"
+
+    @model_validator(mode="after")
+    def _can_be_scaled(self) -> ChannelMix:
+        for name in ("grey",) if self.monochrome else CHANNELS:
+            total = sum(getattr(self, name))
+            if self.keep_neutral and abs(total) < SMALLEST_SUM:
+                raise PydanticCustomError(
+                    "field",
+                    "{place}: sums to {total}, which keep_neutral cannot scale to 1; change an amount or turn keep_neutral off",
+                    {"place": name, "total": f"{total:.3g}"},
+                )
+        return self
+
+
+def matrix(step: ChannelMix) -> np.ndarray:
+    """(3, 3) float64, rows as they are used."""
+    rows = np.array([step.grey] * 3 if step.monochrome else [getattr(step, name) for name in CHANNELS])
+    return rows / rows.sum(axis=1, keepdims=True) if step.keep_neutral else rows
+
+
+def prepare(step: ChannelMix, junction: Junction) -> Operation:
+    m, offset = matrix(step).astype(np.float32), np.array(step.offset, np.float32)
+
+    def run(planes: np.ndarray) -> None:
+        mix(planes, m, offset)
+
+    return in_light(junction.encoding, run) if step.light == "linear" else run
+
+
+def neutral(step: ChannelMix) -> bool:
+    return bool(np.array_equal(matrix(step), np.eye(3)) and not any(step.offset))
+
+
+def summary(step: ChannelMix) -> str:
+    if neutral(step):
+        return "no change"
+    rows = [f"grey {_row(step.grey)}"] if step.monochrome else []
+    if not step.monochrome:
+        own = np.eye(3)
+        rows = [f"{n} {_row(getattr(step, n))}" for i, n in enumerate(CHANNELS) if tuple(own[i]) != getattr(step, n)]
+    rows += [f"offset {_row(step.offset)}"] if any(step.offset) else []
+    return ", ".join([*rows, *(["linear light"] if step.light == "linear" else [])])
+
+
+def _row(row: tuple[float, ...]) -> str:
+    return " ".join(f"{value:+.2f}" for value in row)
+
+
+def links(step: ChannelMix, junction: Junction) -> tuple[Link, ...] | None:
+    mixed = Matrix(tuple(tuple(float(v) for v in row) for row in matrix(step)), step.offset)  # type: ignore[arg-type]
+    return formulas_in_light(junction.encoding, mixed) if step.light == "linear" else (mixed,)
+
+
+register(PixelKind(ChannelMix, "Channel mix", prepare, neutral, summary, links=links, examples=({"red": [0.9, 0.1, 0]},)))

@@ -1,0 +1,206 @@
+"""Curves: master, red, green and blue, each through 2 to 16 points."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
+
+from saucer.core.numeric.elementary import compiled
+from saucer.core.numeric.planes import Operation
+from saucer.core.steps.parameters import Share, StepParameters
+from saucer.core.steps.registry import LINE_SAMPLES, Junction, PixelKind, line_set, register
+
+CHANNELS = ("red", "green", "blue")
+SMALLEST_STEP = 1 / 1023
+BLOCK = 256
+IDENTITY: tuple[tuple[float, float], ...] = ((0.0, 0.0), (1.0, 1.0))
+
+Points = Annotated[
+    tuple[tuple[Share, Share], ...],
+    Field(min_length=2, max_length=16, description="[in, out] pairs, code values 0..1, in rising by at least 1/1023"),
+]
+Interpolation = Literal["smooth", "natural", "linear"]
+
+
+class Curves(StepParameters):
+    """Channel curves first, then master. Neutral: every point on the diagonal."""
+
+    kind: Literal["curves"] = "curves"
+    interpolation: Interpolation = "smooth"
+    master: Points = IDENTITY
+    red: Points = IDENTITY
+    green: Points = IDENTITY
+    blue: Points = IDENTITY
+    master_on: Annotated[Literal["rgb", "luma"], Field(description="luma: the change of luma is added to all three")] = "rgb"
+    clip: Annotated[bool, Field(description="hold the result to 0..1")] = False
+
+    @model_validator(mode="after")
+    def _rising(self) -> Curves:
+        for channel in ("master", *CHANNELS):
+            points = getattr(self, channel)
+            for index in range(1, len(points)):
+                before, here = points[index - 1][0], points[index][0]
+                if here - before < SMALLEST_STEP - 1e-9:
+                    raise PydanticCustomError(
+                        "field",
+                        "{place}: in must be larger than the point before ({before}) by at least 1/1023, got {here}",
+                        {"place": f"{channel}[{index}]", "before": f"{before:g}", "here": f"{here:g}"},
+                    )
+        return self
+
+
+def _natural_slopes(x: np.ndarray, y: np.ndarray) -> np.ndarray:
+    """Slopes at the knots of the natural cubic spline (second derivative 0 at both ends), by the usual tridiagonal system."""
+    h, secant = np.diff(x), np.diff(y) / np.diff(x)
+    matrix, right = np.zeros((len(x), len(x))), np.zeros(len(x))
+    matrix[0, :2], right[0] = (2, 1), 3 * secant[0]
+    matrix[-1, -2:], right[-1] = (1, 2), 3 * secant[-1]
+    for i in range(1, len(x) - 1):
+        matrix[i, i - 1 : i + 2] = h[i], 2 * (h[i - 1] + h[i]), h[i - 1]
+        right[i] = 3 * (h[i] * secant[i - 1] + h[i - 1] * secant[i])
+    return np.linalg.solve(matrix, right)
+
+
+def _filtered(slopes: np.ndarray, secant: np.ndarray) -> np.ndarray:
+    """Slopes held so that each monotone run of points gives a monotone curve.
+
+    Source: Hyman, "Accurate monotonicity preserving cubic interpolation", SIAM J. Sci. Stat. Comput. 4(4), 1983, eq. 2.6
+    (the number of the equation is from memory)
+    """
+    left, right = np.concatenate([secant[:1], secant]), np.concatenate([secant, secant[-1:]])
+    limit = 3 * np.minimum(np.abs(left), np.abs(right))
+    # Where the points turn round, the slope keeps its own sign; elsewhere it takes that of the points.
+    sign = np.where(left * right > 0, np.sign(left), np.sign(slopes))
+    return sign * np.clip(sign * slopes, 0, limit)
+
+
+@lru_cache(maxsize=512)
+def segments(points: tuple[tuple[float, float], ...], interpolation: Interpolation) -> tuple[np.ndarray, np.ndarray]:
+    """A curve as cubic pieces: knots (k,) and pieces (5, k + 1) of origin, c0, c1, c2, c3 in powers of x - origin, float32.
+
+    The first and last piece lie outside the points: straight on where the end point stands at 0 or 1, else flat.
+    """
+    x, y = np.array(points, np.float64).T
+    h, secant = np.diff(x), np.diff(y) / np.diff(x)
+    pieces = np.zeros((len(x) + 1, 5))
+    pieces[1:-1, 0], pieces[1:-1, 1] = x[:-1], y[:-1]
+    if interpolation == "linear":
+        pieces[1:-1, 2] = secant
+        first, last = secant[0], secant[-1]
+    else:
+        slopes = _natural_slopes(x, y)
+        if interpolation == "smooth":
+            slopes = _filtered(slopes, secant)
+        pieces[1:-1, 2] = slopes[:-1]
+        pieces[1:-1, 3] = (3 * secant - 2 * slopes[:-1] - slopes[1:]) / h
+        pieces[1:-1, 4] = (slopes[:-1] + slopes[1:] - 2 * secant) / h**2
+        first, last = slopes[0], slopes[-1]
+    pieces[0, :3] = x[0], y[0], first if x[0] == 0 else 0
+    pieces[-1, :3] = x[-1], y[-1], last if x[-1] == 1 else 0
+    return x.astype(np.float32), np.ascontiguousarray(pieces.T, np.float32)
+
+
+@compiled
+def _bend(values, knots, pieces):  # type: ignore[no-untyped-def]
+    """One curve over contiguous floats, in place. The piece of each value is counted, not searched: that vectorises."""
+    origin, c0, c1, c2, c3 = pieces[0], pieces[1], pieces[2], pieces[3], pieces[4]
+    index = np.empty(BLOCK, np.uint32)
+    for begin in range(0, values.size, BLOCK):
+        part = values[begin : min(begin + BLOCK, values.size)]
+        for j in range(part.size):
+            index[j] = np.uint32(0)
+        for knot in knots:
+            for j in range(part.size):
+                index[j] += np.uint32(1) if part[j] >= knot else np.uint32(0)
+        for j in range(part.size):
+            piece = index[j]
+            t = part[j] - origin[piece]
+            part[j] = ((c3[piece] * t + c2[piece]) * t + c1[piece]) * t + c0[piece]
+
+
+@compiled
+def _luma(planes, wr, wg, wb, luma):  # type: ignore[no-untyped-def]
+    red, green, blue = planes[0], planes[1], planes[2]
+    for j in range(luma.size):
+        luma[j] = green[j] + wr * (red[j] - green[j]) + wb * (blue[j] - green[j])
+
+
+def evaluate_curve(points: Any, interpolation: Interpolation, x: Any) -> np.ndarray:
+    """One curve at (n,) positions, float32, for graphs and tests."""
+    values = np.array(x, np.float32, ndmin=1)
+    if not is_identity(points):
+        _bend(values, *segments(tuple(map(tuple, points)), interpolation))
+    return values
+
+
+def is_identity(points: Any) -> bool:
+    """On the diagonal from 0 to 1, so that nothing moves inside or outside."""
+    return all(x == y for x, y in points) and points[0][0] == 0 and points[-1][0] == 1
+
+
+def prepare(step: Curves, junction: Junction) -> Operation:
+    curves = [None if is_identity(getattr(step, name)) else segments(getattr(step, name), step.interpolation) for name in CHANNELS]
+    master = None if is_identity(step.master) else segments(step.master, step.interpolation)
+    weights = junction.encoding.luma.astype(np.float32)
+
+    def run(planes: np.ndarray) -> None:
+        for plane, curve in zip(planes, curves, strict=True):
+            if curve is not None:
+                _bend(plane, *curve)
+        if master is not None and step.master_on == "rgb":
+            _bend(planes.reshape(-1), *master)
+        elif master is not None:
+            luma = np.empty(planes.shape[1], np.float32)
+            _luma(planes, *weights, luma)
+            bent = luma.copy()
+            _bend(bent, *master)
+            planes += bent - luma
+        if step.clip:
+            np.clip(planes, 0, 1, out=planes)
+
+    return run
+
+
+def neutral(step: Curves) -> bool:
+    return not step.clip and all(is_identity(getattr(step, name)) for name in ("master", *CHANNELS))
+
+
+def summary(step: Curves) -> str:
+    """Which curves are bent, and the black and white points that moved, in 8-bit codes."""
+    parts = []
+    for name in ("master", *CHANNELS):
+        points = getattr(step, name)
+        if is_identity(points):
+            continue
+        (_, low), (_, high) = points[0], points[-1]
+        moved = [f"black {low * 255:.0f}"] if points[0] != (0, 0) else []
+        moved += [f"white {high * 255:.0f}"] if points[-1] != (1, 1) else []
+        parts.append(" ".join([name, *moved]) if moved else f"{name} {len(points)} points")
+    return ", ".join(parts) or "no change"
+
+
+def lines(step: Curves, junction: Junction) -> dict[str, list[float]]:
+    """Each curve that is bent."""
+    positions = np.linspace(0, 1, LINE_SAMPLES, dtype=np.float32)
+    bent = [name for name in ("master", *CHANNELS) if not is_identity(getattr(step, name))]
+    return line_set({name: evaluate_curve(getattr(step, name), step.interpolation, positions) for name in bent})
+
+
+register(
+    PixelKind(
+        Curves,
+        "Curves",
+        prepare,
+        neutral,
+        summary,
+        lines,
+        examples=(
+            {"master": [[0, 0.05], [0.5, 0.6], [1, 1]], "red": [[0, 0.05], [0.5, 0.6], [1, 1]]},
+            {"master": [[0, 0.05], [0.5, 0.6], [1, 1]], "master_on": "luma"},
+        ),
+    )
+)

@@ -1,0 +1,1 @@
+"""Baking: a version as LUT files, and how well each will do before it is baked."""

@@ -1,0 +1,141 @@
+from __future__ import annotations
+
+from typing import Any, ClassVar
+
+from django.conf import settings
+from django.contrib.postgres.indexes import GinIndex
+from django.contrib.postgres.search import SearchVector, SearchVectorField
+from django.db import models
+from django.db.models import Q
+from django.db.models.functions import Lower
+
+
+class Category(models.Model):
+    """A folder of the catalogue. path: the names from the top with / between, so that one index finds this and all below."""
+
+    parent = models.ForeignKey("self", null=True, on_delete=models.PROTECT, related_name="children")
+    name = models.CharField(max_length=80)
+    path = models.CharField(max_length=400, unique=True)
+    depth = models.PositiveSmallIntegerField(default=0)
+
+    class Meta:
+        ordering: ClassVar = ["path"]
+        indexes: ClassVar = [models.Index(fields=["path"], name="category_below", opclasses=["varchar_pattern_ops"])]
+        constraints: ClassVar = [
+            models.UniqueConstraint("parent", Lower("name"), name="one_category_per_name", nulls_distinct=False)
+        ]
+
+    def __str__(self) -> str:
+        return self.path
+
+
+class Tag(models.Model):
+    name = models.CharField(max_length=40)
+
+    class Meta:
+        ordering: ClassVar = ["name"]
+        constraints: ClassVar = [models.UniqueConstraint(Lower("name"), name="one_tag_per_name")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Kind(models.TextChoices):
+    LOOK = "look", "Look"
+    LUT = "lut", "LUT"
+    PRESET = "preset", "Preset"
+
+
+class PassOn(models.TextChoices):
+    YES = "yes", "Yes"
+    NO = "no", "No"
+    UNKNOWN = "unknown", "Not known"
+
+
+NOT_DELETED = Q(deleted=None)
+
+
+class Entry(models.Model):
+    """One thing that people look for: a look, a LUT or a preset. What only some kinds have hangs off it in their own apps.
+
+    document: the words that are searched; shown_at: when it last came to look as it does, by which the wall is ordered
+    """
+
+    kind = models.CharField(max_length=8, choices=Kind)
+    name = models.CharField(max_length=120)
+    author = models.CharField(max_length=120, blank=True)
+    note = models.TextField(max_length=2000, blank=True)
+    category = models.ForeignKey(Category, null=True, blank=True, on_delete=models.PROTECT, related_name="entries")
+    tags = models.ManyToManyField(Tag, blank=True, related_name="entries")
+    favourite_of = models.ManyToManyField(settings.AUTH_USER_MODEL, blank=True, related_name="favourites")
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="entries")
+    source = models.CharField(max_length=300, blank=True, help_text="where it comes from, in words")
+    licence = models.CharField(max_length=200, blank=True, help_text="SPDX id, or own words")
+    may_pass_on = models.CharField(max_length=8, choices=PassOn, default=PassOn.UNKNOWN)
+    pass_on_until = models.DateField(null=True, blank=True)
+    latest = models.ForeignKey("Version", null=True, on_delete=models.SET_NULL, related_name="+")
+    published = models.ForeignKey("Version", null=True, on_delete=models.SET_NULL, related_name="+")
+    document = models.TextField(blank=True)
+    words = models.GeneratedField(
+        expression=SearchVector("document", config="simple"), output_field=SearchVectorField(), db_persist=True
+    )
+    created = models.DateTimeField(auto_now_add=True)
+    shown_at = models.DateTimeField()
+    shown_hash = models.CharField(max_length=64, blank=True, help_text="of what the wall shows")
+    deleted = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering: ClassVar = ["-shown_at", "-pk"]
+        indexes: ClassVar = [
+            models.Index(fields=["-shown_at", "-id"], name="entry_newest", condition=NOT_DELETED),
+            models.Index(fields=["kind", "-shown_at", "-id"], name="entry_kind_newest", condition=NOT_DELETED),
+            models.Index(fields=["category", "-shown_at", "-id"], name="entry_category_newest", condition=NOT_DELETED),
+            models.Index(fields=["name", "id"], name="entry_name", condition=NOT_DELETED),
+            GinIndex(fields=["words"], name="entry_words"),
+            GinIndex(fields=["document"], opclasses=["gin_trgm_ops"], name="entry_letters"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.kind} {self.pk} {self.name}"
+
+    @property
+    def category_path(self) -> str:
+        return self.category.path if self.category else ""
+
+
+class VersionState(models.TextChoices):
+    DRAFT = "draft", "Draft"
+    PROPOSED = "proposed", "Proposed"
+    PUBLISHED = "published", "Published"
+    SENT_BACK = "sent back", "Sent back"
+    RETIRED = "retired", "Retired"
+
+
+class Version(models.Model):
+    """A state of an entry that stays. Only `state` may ever change; a trigger of the database sees to it too.
+
+    content: a look, or the steps of a preset; none for a LUT, whose files hang off it
+    from_version: what it was branched, made or baked from
+    """
+
+    entry = models.ForeignKey(Entry, on_delete=models.PROTECT, related_name="versions")
+    number = models.PositiveIntegerField()
+    content = models.JSONField(null=True)
+    content_hash = models.CharField(max_length=64)
+    note = models.CharField(max_length=1000, blank=True)
+    state = models.CharField(max_length=10, choices=VersionState, default=VersionState.DRAFT)
+    from_version = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="offspring")
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    made = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering: ClassVar = ["-number"]
+        constraints: ClassVar = [models.UniqueConstraint(fields=["entry", "number"], name="one_version_per_number")]
+
+    def __str__(self) -> str:
+        return f"{self.entry} version {self.number}"
+
+    def save(self, *args: Any, **kwargs: Any) -> None:
+        if self.pk is not None and set(kwargs.get("update_fields") or ()) != {"state"}:
+            raise RuntimeError("of a version that is made only the state may change")
+        super().save(*args, **kwargs)

@@ -1,0 +1,183 @@
+"""What may happen to entries of any kind: made, described, filed, marked, deleted. One function a change, one line of activity each."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from datetime import date
+from typing import Any
+
+from django.db import transaction
+from django.db.models import Max
+from django.utils import timezone
+
+from saucer.studio.catalogue.models import Category, Entry, Kind, PassOn, Version
+from saucer.studio.common.refusals import NotFound, NotPossible
+from saucer.studio.people.deleting import bring_back, put_away
+from saucer.studio.people.models import Person, Role
+from saucer.studio.people.rules import record, require, require_own
+
+NOUNS = {Kind.LOOK: "look", Kind.LUT: "LUT", Kind.PRESET: "preset"}
+TEXTS = {"name": 120, "author": 120, "note": 2000, "source": 300, "licence": 200}
+"""What people write about an entry, and how long it may be."""
+
+
+def noun_of(kind: str) -> str:
+    return NOUNS[Kind(kind)]
+
+
+def gone(kind: str) -> NotFound:
+    return NotFound(f"There is no such {noun_of(kind)}, or it was deleted.")
+
+
+def find(kind: str, pk: int) -> Entry:
+    """Raises: NotFound, for deleted ones too."""
+    entry = Entry.objects.filter(pk=pk, kind=kind, deleted=None).select_related("owner", "category", "latest").first()
+    if entry is None:
+        raise gone(kind)
+    return entry
+
+
+def find_any(pk: int) -> Entry:
+    """Of whatever kind. Raises: NotFound, for deleted ones too."""
+    entry = Entry.objects.filter(pk=pk, deleted=None).select_related("owner", "category", "latest").first()
+    if entry is None:
+        raise NotFound("There is no such entry, or it was deleted.")
+    return entry
+
+
+def lock(kind: str, pk: int) -> Entry:
+    """The entry, held until the end of the transaction. Raises: NotFound"""
+    entry = (
+        Entry.objects.select_for_update(of=("self",))
+        .filter(pk=pk, kind=kind, deleted=None)
+        .select_related("owner", "category")
+        .first()
+    )
+    if entry is None:
+        raise gone(kind)
+    return entry
+
+
+def find_version(kind: str, pk: int, number: int) -> Version:
+    """Raises: NotFound"""
+    found = (
+        Version.objects.filter(entry_id=pk, entry__kind=kind, entry__deleted=None, number=number).select_related("entry").first()
+    )
+    if found is None:
+        raise NotFound(f"This {noun_of(kind)} has no version {number}.")
+    return found
+
+
+def add(person: Person, kind: Kind, name: str, **fields: Any) -> Entry:
+    """The one way in which entries are made; in the transaction of whatever is made with it.
+
+    fields: of TEXTS, `category` as a path, and the others of the model
+    """
+    require(person, Role.DESIGNER, f"make {noun_of(kind)}s")
+    category = find_or_make_category(fields.pop("category", ""))
+    texts = {field: str(fields.pop(field, "")).strip()[:length] for field, length in TEXTS.items() if field != "name"}
+    entry = Entry(
+        kind=kind, name=name.strip()[: TEXTS["name"]], owner=person, category=category, shown_at=timezone.now(), **texts, **fields
+    )
+    entry.document = words_of(entry)
+    entry.save()
+    return entry
+
+
+def add_version(
+    entry: Entry, person: Person, content_hash: str, content: Any = None, note: str = "", from_version: Version | None = None
+) -> Version:
+    """The next version of an entry that the caller has locked or just made."""
+    last = Version.objects.filter(entry=entry).aggregate(Max("number"))["number__max"] or 0
+    version = Version.objects.create(
+        entry=entry,
+        number=last + 1,
+        content=content,
+        content_hash=content_hash,
+        note=note,
+        made_by=person,
+        from_version=from_version,
+    )
+    entry.latest = version
+    entry.save(update_fields=["latest"])
+    show(entry, content_hash)
+    return version
+
+
+def show(entry: Entry, content_hash: str) -> None:
+    """The wall shows this from now on."""
+    entry.shown_hash, entry.shown_at = content_hash, timezone.now()
+    entry.save(update_fields=["shown_hash", "shown_at"])
+
+
+def words_of(entry: Entry) -> str:
+    """What a search looks through."""
+    owner = entry.owner.shown_name if entry.owner else ""
+    words = (entry.name, entry.author, owner, entry.category_path, noun_of(entry.kind), entry.note, entry.source)
+    return "\n".join(word for word in words if word)
+
+
+def as_category(text: str) -> str:
+    """A category within others is written as a path; spaces around and empty parts of it mean nothing."""
+    return "/".join(part.strip() for part in text.split("/") if part.strip())[:200].rstrip("/ ")
+
+
+def find_or_make_category(path: str) -> Category | None:
+    """The category of a path, made with those above it where it is not there yet; None for no path."""
+    found: Category | None = None
+    for depth, name in enumerate(as_category(path).split("/")):
+        if not name:
+            continue
+        inside = f"{found.path}/" if found else ""
+        same = Category.objects.filter(parent=found, name__iexact=name[:80]).first()
+        found = same or Category.objects.create(parent=found, name=name[:80], path=f"{inside}{name[:80]}", depth=depth)
+    return found
+
+
+def change(person: Person, kind: str, pk: int, given: Mapping[str, Any]) -> Entry:
+    """Write what was given and nothing else. given: of TEXTS, category (a path), may_pass_on, pass_on_until. Raises: NotPossible"""
+    noun = noun_of(kind)
+    with transaction.atomic():
+        entry = lock(kind, pk)
+        require_own(person, entry.owner, f"change this {noun}")
+        fields: dict[str, Any] = {
+            name: str(given[name]).strip()[:length] for name, length in TEXTS.items() if given.get(name) is not None
+        }
+        if fields.get("name") == "":
+            raise NotPossible(f"A {noun} needs a name.")
+        if given.get("category") is not None:
+            fields["category"] = find_or_make_category(given["category"])
+        if given.get("may_pass_on") is not None:
+            fields["may_pass_on"] = PassOn(given["may_pass_on"])
+        if "pass_on_until" in given:
+            until: date | None = given["pass_on_until"]
+            fields["pass_on_until"] = until
+        for field, value in fields.items():
+            setattr(entry, field, value)
+        entry.document = words_of(entry)
+        entry.save(update_fields=[*fields, "document"])
+        record(person, f"change {noun}", entry, **{name: str(value) for name, value in fields.items()})
+    return entry
+
+
+def mark_favourite(person: Person, kind: str, pk: int, favourite: bool) -> Entry:
+    """One's own favourite, or no more."""
+    entry = find(kind, pk)
+    (entry.favourite_of.add if favourite else entry.favourite_of.remove)(person)
+    return entry
+
+
+def list_favourites(person: Person, kind: str) -> set[int]:
+    return set(Entry.objects.filter(favourite_of=person, kind=kind).values_list("pk", flat=True))
+
+
+def delete(person: Person, kind: str, pk: int) -> None:
+    """It can be brought back for 30 days."""
+    find(kind, pk)
+    put_away(person, Entry, pk, noun_of(kind))
+
+
+def restore(person: Person, kind: str, pk: int) -> Entry:
+    if not Entry.objects.filter(pk=pk, kind=kind).exists():
+        raise gone(kind)
+    return bring_back(person, Entry, pk, noun_of(kind))

@@ -1,0 +1,109 @@
+"""Content-addressed files on top of Django's storage, so that a bucket can take the place of the folder."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import IO
+
+from django.core.files.base import ContentFile, File
+from django.core.files.storage import FileSystemStorage, default_storage
+
+from saucer.studio.common.models import Blob
+
+BLOCK = 1 << 20
+
+
+class WholeFileStorage(FileSystemStorage):
+    """A folder in which a file is there whole or not at all: written beside its place, flushed to disk, then renamed."""
+
+    def _save(self, name: str, content: File[bytes]) -> str:
+        path = Path(self.path(name))
+        path.parent.mkdir(parents=True, exist_ok=True)
+        handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=".new-")
+        try:
+            with os.fdopen(handle, "wb") as file:
+                for block in content.chunks():
+                    file.write(block)
+                file.flush()
+                os.fsync(file.fileno())
+            os.chmod(temporary, 0o644)
+            os.replace(temporary, path)
+        finally:
+            Path(temporary).unlink(missing_ok=True)
+        return name
+
+    def get_available_name(self, name: str, max_length: int | None = None) -> str:
+        """The name itself: a name says what is in the file, so one that is there already holds the same."""
+        return name
+
+
+def _name(sha256: str) -> str:
+    return f"{sha256[:2]}/{sha256}"
+
+
+def _keep(sha256: str, size: int, content: File[bytes]) -> Blob:
+    name = _name(sha256)
+    if not default_storage.exists(name) or default_storage.size(name) != size:
+        content.seek(0)
+        default_storage.save(name, content)
+    blob, _ = Blob.objects.get_or_create(sha256=sha256, defaults={"bytes": size})
+    return blob
+
+
+def keep_bytes(data: bytes) -> Blob:
+    """Store data once, under its SHA-256."""
+    return _keep(hashlib.sha256(data).hexdigest(), len(data), ContentFile(data))
+
+
+def keep_file(path: Path) -> Blob:
+    """Store a file once, without reading it into memory."""
+    with path.open("rb") as file:
+        return _keep(hashlib.file_digest(file, "sha256").hexdigest(), path.stat().st_size, File(file))
+
+
+def keep_upload(upload: File[bytes]) -> Blob:
+    """Store what was sent once."""
+    digest = hashlib.sha256()
+    for block in upload.chunks():
+        digest.update(block)
+    return _keep(digest.hexdigest(), upload.size or 0, upload)
+
+
+def open_kept(sha256: str) -> IO[bytes]:
+    opened: IO[bytes] = default_storage.open(_name(sha256), "rb")
+    return opened
+
+
+def read_kept(sha256: str) -> bytes:
+    with open_kept(sha256) as file:
+        return file.read()
+
+
+def discard(blob: Blob) -> None:
+    """Take a file that nothing refers to out of the store. Raises: ProtectedError when something does"""
+    sha256 = blob.sha256
+    blob.delete()
+    default_storage.delete(_name(sha256))
+
+
+@contextmanager
+def local_file(sha256: str, suffix: str = "") -> Iterator[Path]:
+    """A path on this machine to the stored file, for libraries that want one. Not to be written to."""
+    try:
+        path = Path(default_storage.path(_name(sha256)))
+    except NotImplementedError:
+        path = None
+    if path is not None and not suffix:
+        yield path
+        return
+    with tempfile.NamedTemporaryFile(suffix=suffix) as copy:
+        with open_kept(sha256) as file:
+            while block := file.read(BLOCK):
+                copy.write(block)
+        copy.flush()
+        yield Path(copy.name)

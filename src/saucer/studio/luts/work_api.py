@@ -1,0 +1,219 @@
+"""Packs, charts, pairs, health and tools of LUTs."""
+
+from __future__ import annotations
+
+import json
+from typing import Annotated
+
+import numpy as np
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Form, Query, Router, Schema, Status, UploadedFile
+from pydantic import Field
+
+from saucer.core.errors import PictureError
+from saucer.core.lut.health import Graphs
+from saucer.core.making.tools import TOOLS
+from saucer.studio.common.images import encoded
+from saucer.studio.common.store import keep_upload
+from saucer.studio.common.uploads import check_size, place_of
+from saucer.studio.jobs import rules as jobs
+from saucer.studio.jobs.api import JobOut, job_out
+from saucer.studio.luts import charts, health, packs, tools
+from saucer.studio.luts.api import LutOut, lut_out
+from saucer.studio.luts.charts import ChartChoice, EditorChoice, PairReport, Reading
+from saucer.studio.luts.packs import Correction, Row
+from saucer.studio.luts.rules import check_upload, find
+from saucer.studio.luts.tools import ToolChoice
+from saucer.studio.people.models import Role
+from saucer.studio.people.rules import require
+from saucer.studio.people.signed_in import person_of
+from saucer.studio.pictures import rules as pictures
+
+router = Router(tags=["LUT work"])
+
+
+class FindingOut(Schema):
+    id: str
+    title: str
+    level: str
+    number: float
+    sentence: str
+    advice: str
+    repair: str | None
+
+
+class GraphsOut(Schema):
+    """ramp: what grey becomes, rows of red, green, blue; rough: by red (down) and green (across), in codes of 1023; edge: a lattice of side
+    `edge_size`, blue fastest, as code values and as shown in sRGB"""
+
+    ramp: list[list[float]]
+    rough: list[list[float]]
+    edge: list[list[float]]
+    edge_shown: list[list[float]]
+    edge_size: int
+
+
+class HealthOut(Schema):
+    level: str
+    summary: str
+    findings: list[FindingOut]
+    graphs: GraphsOut
+
+
+class ToolFrameIn(Schema):
+    choice: ToolChoice
+    picture: int
+    width: Annotated[int | None, Field(ge=1)] = None
+
+
+class ToolIn(Schema):
+    choice: ToolChoice
+    name: Annotated[str, Field(max_length=120)] = ""
+
+
+class ToolOut(Schema):
+    """A tool on LUTs: how many it takes, which settings it heeds."""
+
+    id: str
+    title: str
+    inputs: int
+    fields: list[str]
+
+
+class KeepIn(Schema):
+    rows: Annotated[list[int], Field(min_length=1, max_length=5000)]
+
+
+class StandinIn(Schema):
+    chart: ChartChoice = ChartChoice()
+    editor: EditorChoice = EditorChoice()
+
+
+class KeepResultIn(Schema):
+    which: charts.Which
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    licence: Annotated[str, Field(max_length=200)] = ""
+
+
+def _graphs(graphs: Graphs, shown: np.ndarray) -> GraphsOut:
+    return GraphsOut(
+        ramp=np.round(graphs.ramp[:: len(graphs.ramp) // 128], 5).tolist(), rough=np.round(graphs.rough, 3).tolist(),
+        edge=np.round(graphs.edge, 4).tolist(), edge_shown=np.round(shown, 3).tolist(), edge_size=round(len(graphs.edge) ** (1 / 3)),
+    )  # fmt: skip
+
+
+@router.get("/luts/{pk}/health", response=HealthOut)
+def lut_health(request: HttpRequest, pk: int) -> HealthOut:
+    found, shown = health.report(find(pk))
+    return HealthOut(
+        level=found.level, summary=found.summary, findings=[FindingOut(**vars(one)) for one in found.findings],
+        graphs=_graphs(found.graphs, shown),
+    )  # fmt: skip
+
+
+@router.get("/tools", response=list[ToolOut])
+def list_tools(request: HttpRequest) -> list[ToolOut]:
+    return [ToolOut(id=one.id, title=one.title, inputs=one.inputs, fields=list(one.fields)) for one in TOOLS.values()]
+
+
+@router.post("/luts/{pk}/tool/frame", response={200: None})
+def tool_frame(request: HttpRequest, pk: int, given: ToolFrameIn) -> HttpResponse:
+    """The picture through what the tool would make; nothing is kept."""
+    codes = tools.frame(find(pk), given.choice, pictures.find(given.picture), given.width)
+    return HttpResponse(encoded(codes, "png"), content_type="image/png")
+
+
+@router.post("/luts/{pk}/tool", response=LutOut)
+def use_tool(request: HttpRequest, pk: int, given: ToolIn) -> LutOut:
+    return lut_out(tools.keep(person_of(request), pk, given.choice, given.name).pk, request)
+
+
+@router.post("/packs", response={202: JobOut})
+def send_pack(request: HttpRequest, files: File[list[UploadedFile]], paths: Form[str] = "[]") -> Status[JobOut]:
+    """Files or zips to be read into a table. paths: a JSON list of the paths that the files had in their folders."""
+    person = person_of(request)
+    check_upload(person, sum(file.size or 0 for file in files))
+    try:
+        names = [str(name) for name in json.loads(paths)]
+    except (ValueError, TypeError):
+        names = []
+    names = names if len(names) == len(files) else [file.name or "LUT" for file in files]
+    blobs = [keep_upload(file) for file in files]
+    uploads = [packs.Upload(sha256=blob.pk, path=name[:400]) for blob, name in zip(blobs, names, strict=True)]
+    return Status(202, job_out(jobs.start(person, "intake", packs.Uploads(uploads=uploads), blobs)))
+
+
+@router.get("/packs/{job}", response=list[Row])
+def list_rows(request: HttpRequest, job: int) -> list[Row]:
+    return packs.list_rows(packs.find_pack(person_of(request), job))
+
+
+@router.patch("/packs/{job}/rows/{index}", response=Row)
+def correct_row(request: HttpRequest, job: int, index: int, given: Correction) -> Row:
+    return packs.correct(person_of(request), job, index, given)
+
+
+@router.post("/packs/{job}/keep", response=list[int])
+def keep_rows(request: HttpRequest, job: int, given: KeepIn) -> list[int]:
+    """The entries that the rows are on the Shelf now; sent twice, the same ones."""
+    return [entry.pk for entry in packs.keep(person_of(request), job, given.rows)]
+
+
+@router.get("/charts/new")
+def chart_file(request: HttpRequest, choice: Query[ChartChoice]) -> HttpResponse:
+    response = HttpResponse(choice.picture(), content_type="image/png" if choice.suffix == ".png" else "image/tiff")
+    response["Content-Disposition"] = f'attachment; filename="{choice.file_name}"'
+    return response
+
+
+@router.post("/charts/read", response={202: JobOut})
+def send_chart(
+    request: HttpRequest, file: File[UploadedFile], chart: Form[str] = "{}", known: Form[bool] = False
+) -> Status[JobOut]:
+    """A recoloured chart. chart: the choices it was made by, as JSON; known: is it surely that chart?"""
+    person, place = person_of(request), place_of(file.name, "chart")
+    require(person, Role.DESIGNER, "start a chart job")
+    check_size(file.size or 0, settings.PICTURE_UPLOAD_LIMIT, place, PictureError)
+    choice, blob = ChartChoice.model_validate_json(chart), keep_upload(file)
+    work = charts.ChartWork(chart=choice, picture=blob.pk, name=place, known=known)
+    return Status(202, job_out(jobs.start(person, "chart", work, [blob])))
+
+
+@router.post("/charts/standin", response={202: JobOut})
+def standin(request: HttpRequest, given: StandinIn) -> Status[JobOut]:
+    """The whole trip with the stand-in editor."""
+    return Status(202, job_out(jobs.start(person_of(request), "chart", charts.ChartWork(chart=given.chart, editor=given.editor))))
+
+
+@router.get("/charts/{job}", response=Reading)
+def chart_reading(request: HttpRequest, job: int) -> Reading:
+    found = jobs.result_of(person_of(request), job, "chart")
+    assert isinstance(found, Reading)
+    return found
+
+
+@router.post("/pairs", response={202: JobOut})
+def send_pair(
+    request: HttpRequest, original: File[UploadedFile], recoloured: File[UploadedFile], encoding: Form[str] = "srgb", size: Form[int] = 33,
+) -> Status[JobOut]:  # fmt: skip
+    person = person_of(request)
+    require(person, Role.DESIGNER, "start a pair job")
+    check_size(max(original.size or 0, recoloured.size or 0), settings.PICTURE_UPLOAD_LIMIT, "pair", PictureError)
+    blobs = [keep_upload(file) for file in (original, recoloured)]
+    names = place_of(original.name, "picture"), place_of(recoloured.name, "picture")
+    work = charts.PairWork(original=blobs[0].pk, recoloured=blobs[1].pk, names=names, encoding=encoding, size=size)
+    return Status(202, job_out(jobs.start(person, "pair", work, blobs)))
+
+
+@router.get("/pairs/{job}", response=PairReport)
+def pair_fit(request: HttpRequest, job: int) -> PairReport:
+    found = jobs.result_of(person_of(request), job, "pair")
+    assert isinstance(found, PairReport)
+    return found
+
+
+@router.post("/results/{job}/keep", response=LutOut)
+def keep_result(request: HttpRequest, job: int, given: KeepResultIn) -> LutOut:
+    """Put the LUT of a chart or a pair onto the Shelf."""
+    return lut_out(charts.keep(person_of(request), job, given.which, given.name, given.licence).pk, request)

@@ -1,0 +1,301 @@
+"""What the Bench asks for again and again: pictures, counts and words for a look that need not be saved."""
+
+from __future__ import annotations
+
+import json
+from typing import Annotated, Literal
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Schema
+from pydantic import Field
+
+from saucer.core.engine.plan import settle_end
+from saucer.core.look.differences import describe_differences
+from saucer.core.look.model import Look
+from saucer.core.reports.advice import AdviceKind, RemedyKind
+from saucer.core.reports.fingerprint import draw_look
+from saucer.core.steps.kinds import kinds
+from saucer.core.steps.registry import SpatialKind
+from saucer.studio.common.images import encoded
+from saucer.studio.luts.rules import at_hand
+from saucer.studio.pictures import rules as pictures
+from saucer.studio.preview import bench, overlays
+
+router = Router(tags=["preview"])
+Unit = Annotated[float, Field(ge=0, le=1)]
+StepId = Annotated[
+    str, Field(description="id of the step that this is about: what reaches it counts; empty, what comes into the look")
+]
+
+
+class FrameIn(Schema):
+    look: Look
+    picture: int
+    quality: bench.Quality = "rest"
+    steps: Annotated[int | None, Field(ge=0, description="only the first so many steps")] = None
+    width: Annotated[int | None, Field(ge=1, description="pixels across that are seen; fewer are computed for fewer")] = None
+
+
+class DiscsIn(Schema):
+    look: Look
+    pictures: Annotated[list[int], Field(min_length=1, max_length=24)]
+
+
+class ScopesIn(Schema):
+    look: Look
+    picture: int
+    before: StepId = ""
+
+
+class ScopesOut(Schema):
+    source: list[list[int]]
+    step: list[list[int]]
+    result: list[list[int]]
+    clipped_low: float
+    clipped_high: float
+
+
+class TraceIn(Schema):
+    look: Look
+    picture: int
+    kind: bench.Trace
+    steps: Annotated[int | None, Field(ge=0, description="only the first so many steps")] = None
+
+
+class OnPictureIn(Schema):
+    look: Look
+    picture: int
+
+
+class LossOut(Schema):
+    path: str
+    encoding: str
+    clipped: float
+    clipped_here: float
+    merged: float
+
+
+class NeutralIn(Schema):
+    look: Look
+    picture: int
+    x: Unit
+    y: Unit
+    before: StepId = ""
+    cones: Literal["cat16", "bradford"] = "cat16"
+
+
+class NeutralOut(Schema):
+    warm: float
+    tint: float
+
+
+class EndIn(Schema):
+    look: Look
+    by: Literal["declare", "convert"]
+
+
+class PixelIn(Schema):
+    look: Look
+    picture: int
+    x: Unit
+    y: Unit
+    before: StepId = ""
+
+
+class PixelOut(Schema):
+    x: int
+    y: int
+    source: tuple[float, float, float]
+    step: tuple[float, float, float]
+    result: tuple[float, float, float]
+    luma: float
+    hue: float
+    chroma: float
+    difference: float
+
+
+class StepSketchOut(Schema):
+    id: str
+    path: str
+    title: str
+    summary: str
+    neutral: bool
+    spatial: bool
+    before: Annotated[str, Field(description="encoding at the junction before it")]
+    after: str
+    lines: dict[str, list[float]]
+    ramp: Annotated[list[tuple[int, int, int]], Field(description="a grey ramp after this step alone, as 8-bit sRGB")]
+
+
+class SketchOut(Schema):
+    content_hash: str
+    steps: list[StepSketchOut]
+    end: Annotated[str, Field(description="the encoding the steps end in")]
+    problem: Annotated[str, Field(description="what is wrong with the end; empty when it is the declared output")]
+
+
+class StepKindOut(Schema):
+    kind: str
+    title: str
+    spatial: bool
+
+
+class RegionIn(Schema):
+    look: Look
+    picture: int
+    left: Annotated[int, Field(ge=0)]
+    top: Annotated[int, Field(ge=0)]
+    width: Annotated[int, Field(ge=1, le=bench.LARGEST_REGION)]
+    height: Annotated[int, Field(ge=1, le=bench.LARGEST_REGION)]
+    steps: Annotated[int | None, Field(ge=0, description="only the first so many steps")] = None
+
+
+class TriesIn(Schema):
+    looks: Annotated[list[Look], Field(min_length=1, max_length=24)]
+    picture: int
+
+
+class OverlayIn(Schema):
+    look: Look
+    picture: int
+    kind: overlays.OverlayKind
+    tolerance: Annotated[float, Field(ge=0.5, le=60, description="degrees that skin may turn")] = 6.0
+
+
+class AdviceIn(Schema):
+    look: Look
+    picture: int
+    tolerance: Annotated[float, Field(ge=0.5, le=60, description="degrees that skin may turn")] = 6.0
+
+
+class RemedyOut(Schema):
+    kind: RemedyKind
+    words: str
+    target: str
+    into: str | None
+    gives: str
+
+
+class AdviceOut(Schema):
+    id: str
+    path: str
+    kind: AdviceKind
+    words: str
+    remedy: RemedyOut | None
+
+
+class DifferencesIn(Schema):
+    before: Look
+    after: Look
+
+
+@router.post("/frame", response={200: None})
+def frame(request: HttpRequest, given: FrameIn) -> HttpResponse:
+    """JPEG while dragging, PNG at rest."""
+    codes = bench.frame(given.look, pictures.find(given.picture), given.quality, given.steps, given.width)
+    form = "jpeg" if given.quality == "drag" else "png"
+    return HttpResponse(encoded(codes, form), content_type=f"image/{form}")  # type: ignore[arg-type]
+
+
+@router.post("/discs", response={200: None})
+def discs(request: HttpRequest, given: DiscsIn) -> HttpResponse:
+    """The pictures' discs through the look, in one JPEG, one below the other."""
+    found = [pictures.find(pk) for pk in given.pictures]
+    return HttpResponse(encoded(bench.discs(given.look, found), "jpeg"), content_type="image/jpeg")
+
+
+@router.post("/fingerprint", response={200: None})
+def draft_fingerprint(request: HttpRequest, look: Look, size: int = 112) -> HttpResponse:
+    return HttpResponse(encoded(draw_look(look, max(16, min(size, 512)), at_hand), "png"), content_type="image/png")
+
+
+@router.post("/scopes", response=ScopesOut)
+def scopes(request: HttpRequest, given: ScopesIn) -> ScopesOut:
+    found = bench.scopes(given.look, pictures.find(given.picture), given.before)
+    return ScopesOut(
+        source=found.source.tolist(), step=found.step.tolist(), result=found.result.tolist(),
+        clipped_low=found.clipped_low, clipped_high=found.clipped_high,
+    )  # fmt: skip
+
+
+@router.post("/pixel", response=PixelOut)
+def pixel(request: HttpRequest, given: PixelIn) -> PixelOut:
+    return PixelOut(**vars(bench.pixel(given.look, pictures.find(given.picture), given.x, given.y, given.before)))
+
+
+@router.post("/sketch", response=SketchOut)
+def sketch(request: HttpRequest, look: Look) -> SketchOut:
+    """What the recipe and the graphs draw: every step in words and lines, as the engine computes it."""
+    found = bench.sketch(look)
+    steps = [StepSketchOut(**vars(step)) for step in found.steps]
+    return SketchOut(content_hash=look.content_hash, steps=steps, end=found.end, problem=found.problem)
+
+
+@router.post("/settled-end", response=Look)
+def settle_end_of(request: HttpRequest, given: EndIn) -> Look:
+    """The look with its output declared as what the steps end in, or with a Convert step to the declared output added."""
+    return settle_end(given.look, given.by, at_hand)
+
+
+@router.post("/trace", response={200: None})
+def trace(request: HttpRequest, given: TraceIn) -> HttpResponse:
+    """Counts of a waveform, parade or vectorscope as little-endian uint32, with their shape in the header Saucer-Shape."""
+    counts = bench.trace(given.look, pictures.find(given.picture), given.kind, given.steps)
+    response = HttpResponse(counts.astype("<u4").tobytes(), content_type="application/octet-stream")
+    response["Saucer-Shape"] = ",".join(str(size) for size in counts.shape)
+    return response
+
+
+@router.post("/losses", response=list[LossOut])
+def losses(request: HttpRequest, given: OnPictureIn) -> list[LossOut]:
+    """What each step destroys in the picture."""
+    return [LossOut(**vars(loss)) for loss in bench.losses(given.look, pictures.find(given.picture))]
+
+
+@router.post("/neutral", response=NeutralOut)
+def neutral(request: HttpRequest, given: NeutralIn) -> NeutralOut:
+    """The white balance that makes a place in the picture grey."""
+    picture = pictures.find(given.picture)
+    warm, tint = bench.neutral_at(given.look, picture, given.x, given.y, given.before, given.cones)
+    return NeutralOut(warm=warm, tint=tint)
+
+
+@router.post("/region", response={200: None})
+def region(request: HttpRequest, given: RegionIn) -> HttpResponse:
+    """A part of the picture as it was brought in, at its full size, through the look."""
+    picture = pictures.find(given.picture)
+    codes = bench.region(given.look, picture, given.left, given.top, given.width, given.height, given.steps)
+    return HttpResponse(encoded(codes, "png"), content_type="image/png")
+
+
+@router.post("/tries", response={200: None})
+def tries(request: HttpRequest, given: TriesIn) -> HttpResponse:
+    """The picture's disc through each of several looks, in one JPEG, one below the other."""
+    return HttpResponse(encoded(bench.tries(given.looks, pictures.find(given.picture)), "jpeg"), content_type="image/jpeg")
+
+
+@router.post("/overlay", response={200: None})
+def overlay(request: HttpRequest, given: OverlayIn) -> HttpResponse:
+    """A grey PNG of codes: 0 nothing, 1 and 2 what is marked; the figures as JSON in the header Saucer-Figures."""
+    found = overlays.draw_overlay(given.look, pictures.find(given.picture), given.kind, given.tolerance)
+    response = HttpResponse(encoded(found.codes, "png"), content_type="image/png")
+    response["Saucer-Figures"] = json.dumps(found.figures)
+    return response
+
+
+@router.post("/advice", response=list[AdviceOut])
+def advice(request: HttpRequest, given: AdviceIn) -> list[AdviceOut]:
+    """What to know about the steps, each with what can be done about it."""
+    found = bench.advise(given.look, pictures.find(given.picture), given.tolerance)
+    return [AdviceOut.model_validate(one, from_attributes=True) for one in found]
+
+
+@router.post("/differences", response=list[str])
+def told_differences(request: HttpRequest, given: DifferencesIn) -> list[str]:
+    """How two looks differ, in words."""
+    return describe_differences(given.before, given.after)
+
+
+@router.get("/step-kinds", response=list[StepKindOut])
+def list_step_kinds(request: HttpRequest) -> list[StepKindOut]:
+    return [StepKindOut(kind=name, title=kind.title, spatial=isinstance(kind, SpatialKind)) for name, kind in kinds().items()]

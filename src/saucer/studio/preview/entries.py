@@ -1,0 +1,61 @@
+"""Entries of the Shelf on pictures: what each does, ready to be laid on, and the pictures of the wall."""
+
+from __future__ import annotations
+
+import numpy as np
+from django.core.files.base import ContentFile
+from django.core.files.storage import default_storage
+from PIL import Image
+
+from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.engine.grade import Grade
+from saucer.core.lut.apply import to_codes
+from saucer.studio.catalogue.models import Entry, Kind
+from saucer.studio.common.images import encoded
+from saucer.studio.encodings import rules as encodings
+from saucer.studio.looks import rules as looks
+from saucer.studio.luts import rules as luts
+from saucer.studio.pictures.models import Picture
+from saucer.studio.pictures.rules import proxy_in
+from saucer.studio.presets import rules as presets
+
+PREVIEWS = "previews"
+CARD_WIDTH = 480
+
+
+def grade_of(entry: Entry, strength: float = 1.0) -> Grade:
+    """What an entry does, ready to be laid on a picture."""
+    if entry.kind == Kind.LUT:
+        lut = luts.find(entry.pk)
+        return Grade.of_lut(luts.table_of(lut), *luts.encodings_of(lut), strength)
+    look = looks.look_of_draft(looks.find(entry.pk)) if entry.kind == Kind.LOOK else presets.look_of(entry)
+    return Grade.of_look(look, strength, luts.at_hand)
+
+
+def frame(grade: Grade, picture: Picture, step: int = 1) -> np.ndarray:
+    """(h, w, 3) uint8 sRGB: every `step`-th proxy pixel through the entry."""
+    values = np.ascontiguousarray(proxy_in(picture)[::step, ::step])
+    return to_codes(grade(values, encodings.find(picture.encoding), ENCODINGS["srgb"]), np.uint8)
+
+
+def state_of(entry: Entry, picture: Picture) -> str:
+    """Changes whenever the entry, or the picture, would look different."""
+    return f"{entry.kind}-{entry.pk}-{entry.shown_hash[:16]}-{picture.proxy_id[:16]}-{picture.encoding}"
+
+
+def preview_file(entry: Entry, picture: Picture) -> bytes:
+    """The card's picture as JPEG, made once per state of entry and picture and kept."""
+    name = f"{PREVIEWS}/{state_of(entry, picture)}.jpg"
+    if default_storage.exists(name):
+        with default_storage.open(name, "rb") as file:
+            kept: bytes = file.read()
+            return kept
+    data = encoded(_scale(frame(grade_of(entry), picture, 2), CARD_WIDTH), "jpeg")
+    default_storage.save(name, ContentFile(data))
+    return data
+
+
+def _scale(codes: np.ndarray, width: int) -> np.ndarray:
+    """(h, w, 3) uint8 averaged down to `width`."""
+    height = max(1, round(codes.shape[0] * width / codes.shape[1]))
+    return np.asarray(Image.fromarray(codes).resize((width, height), Image.Resampling.BOX))

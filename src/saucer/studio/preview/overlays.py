@@ -1,0 +1,58 @@
+"""What is drawn over a picture to warn: clipping, skin that turned, and where a baked LUT misses the look."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from saucer.core.colour.conversion import to_linear_709
+from saucer.core.colour.difference import ciede2000, linear_709_to_lab
+from saucer.core.colour.skin import is_skin, skin_shift, turns
+from saucer.core.engine.plan import prepare
+from saucer.core.look.model import Look
+from saucer.studio.luts.rules import at_hand
+from saucer.studio.pictures.models import Picture
+from saucer.studio.pictures.rules import proxy_in
+from saucer.studio.preview.bench import grade
+
+OverlayKind = Literal["clipping", "skin", "bake"]
+SEEN, PLAIN = 1.0, 2.0
+"""CIEDE2000 at which an error begins to be seen, and at which anybody sees it."""
+
+
+@dataclass(frozen=True)
+class Overlay:
+    """codes (h, w) uint8 of the picture's proxy: 0 nothing; figures: what the codes come down to.
+
+    clipping: 1 a channel at or below 0, 2 at or above 1; shares `low` and `high`
+    skin: 1 skin, 2 skin that turned beyond the tolerance; `share` of the picture, median `shift` in degrees, share `beyond` of the skin
+    bake: 1 off by CIEDE2000 1, 2 by 2 and more; `p95` and `worst`
+    """
+
+    codes: np.ndarray
+    figures: dict[str, float]
+
+
+def draw_overlay(look: Look, picture: Picture, kind: OverlayKind, tolerance: float) -> Overlay:
+    plan = prepare(look, at_hand)
+    source, target = plan.source, plan.end
+    values = proxy_in(picture, source)
+    result = grade(plan, values, "rest")
+    codes = np.zeros(values.shape[:2], np.uint8)
+    if kind == "clipping":
+        low, high = (result <= 0).any(axis=-1), (result >= 1).any(axis=-1)
+        codes[low], codes[high] = 1, 2
+        return Overlay(codes, {"low": float(low.mean()), "high": float(high.mean())})
+    if kind == "skin":
+        found = skin_shift(values, source, result, target, tolerance)
+        skin = is_skin(values, source)
+        codes[skin] = 1
+        codes[skin & (np.abs(turns(values, source, result, target)) > tolerance)] = 2
+        return Overlay(codes, {"share": found.share, "shift": found.shift, "beyond": found.beyond})
+    ends = (result, grade(plan, values, "exact"))
+    one, other = (linear_709_to_lab(to_linear_709(end.astype(np.float64), target)) for end in ends)
+    error = ciede2000(one, other)
+    codes[error > SEEN], codes[error > PLAIN] = 1, 2
+    return Overlay(codes, {"p95": float(np.percentile(error, 95)), "worst": float(error.max())})

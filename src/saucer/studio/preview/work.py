@@ -1,0 +1,50 @@
+"""The job of grading a picture through an entry."""
+
+from __future__ import annotations
+
+import tempfile
+from pathlib import Path
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from saucer.core.engine.grade import grade_file
+from saucer.core.pictures.io import KINDS
+from saucer.studio.catalogue.rules import find_any
+from saucer.studio.common.names import file_stem
+from saucer.studio.common.store import keep_file, local_file
+from saucer.studio.encodings import rules as encodings
+from saucer.studio.jobs.models import Job
+from saucer.studio.jobs.rules import JobResult, Progress, job_kind
+from saucer.studio.people.models import Role
+from saucer.studio.pictures import rules as pictures
+from saucer.studio.preview import entries
+
+
+class GradeWork(BaseModel):
+    """format, encoding: empty for those that the picture came in, and that the entry gives"""
+
+    model_config = ConfigDict(extra="forbid")
+
+    entry: int
+    picture: int
+    strength: Annotated[float, Field(ge=0, le=1)] = 1.0
+    format: Annotated[str, Field(pattern="^(png|jpeg|tiff|openexr|dpx)?$", description="empty: the format the picture came in")] = (
+        ""
+    )
+    encoding: Annotated[str, Field(description="empty: what the look or LUT gives")] = ""
+
+
+@job_kind("grade", Role.DESIGNER, GradeWork, JobResult)
+def grade(job: Job, given: GradeWork, report: Progress) -> JobResult:
+    """A picture through a look, LUT or preset, at its full size and depth."""
+    picture, entry = pictures.find(given.picture), find_any(given.entry)
+    through = entries.grade_of(entry, given.strength)
+    suffix = KINDS[given.format or picture.kind]
+    with tempfile.TemporaryDirectory() as folder, local_file(picture.blob_id) as source:
+        target = Path(folder) / f"graded{suffix}"
+        target_encoding = encodings.find(given.encoding) if given.encoding else through.gives
+        grade_file(through, source, target, encodings.find(picture.encoding), target_encoding, picture.file_name, report)
+        blob = keep_file(target)
+    job.blobs.add(blob)
+    return JobResult(file=blob.pk, file_name=f"{Path(picture.file_name).stem}-{file_stem(entry.name)}{suffix}")

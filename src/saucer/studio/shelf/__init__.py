@@ -1,1 +1,0 @@
-"""The catalogue of looks and LUTs."""

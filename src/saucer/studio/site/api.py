@@ -1,0 +1,106 @@
+"""The API: the routers of the apps, and the one table that turns errors into responses (RFC 9457 problem+json)."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from ninja import NinjaAPI
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+from ninja.security import django_auth
+from pydantic import ValidationError as ModelError
+
+from saucer import __version__
+from saucer.core.errors import SaucerError
+from saucer.core.look.problems import describe_details
+from saucer.studio.baking.api import router as baking_router
+from saucer.studio.catalogue.api import router as catalogue_router
+from saucer.studio.common.refusals import Conflict, NotAllowed, NotFound, Refusal
+from saucer.studio.encodings.api import router as encodings_router
+from saucer.studio.jobs.api import router as jobs_router
+from saucer.studio.looks.api import router as looks_router
+from saucer.studio.luts.api import files_router
+from saucer.studio.luts.api import router as luts_router
+from saucer.studio.luts.work_api import router as lut_work_router
+from saucer.studio.people.api import router as people_router
+from saucer.studio.people.rules import LOCKED
+from saucer.studio.pictures.api import router as pictures_router
+from saucer.studio.presets.api import router as presets_router
+from saucer.studio.preview.api import router as preview_router
+from saucer.studio.preview.entries_api import router as shelf_router
+
+
+class Api(NinjaAPI):
+    def validation_error_from_error_contexts(self, error_contexts: Any) -> ValidationError:
+        """With the values that were sent, which the messages quote; ninja leaves them out."""
+        details: list[dict[str, Any]] = []
+        for context in error_contexts:
+            for detail in context.pydantic_validation_error.errors(include_url=False):
+                details.append(detail | {"loc": ("body", *detail["loc"])})
+        return ValidationError(details)
+
+
+api = Api(title="Saucer", version=__version__, auth=django_auth, docs_url=None, urls_namespace="api")
+for _prefix, _router in (
+    ("", people_router),
+    ("/encodings", encodings_router),
+    ("/pictures", pictures_router),
+    ("/looks", preview_router),
+    ("/looks", looks_router),
+    ("/presets", presets_router),
+    ("/luts", luts_router),
+    ("", files_router),
+    ("", lut_work_router),
+    ("/bake", baking_router),
+    ("/catalogue", catalogue_router),
+    ("/shelf", shelf_router),
+    ("/jobs", jobs_router),
+):
+    api.add_router(_prefix, _router)
+
+_STATUS: tuple[tuple[type[Exception], int, str], ...] = (
+    (NotAllowed, 403, "Not allowed"),
+    (NotFound, 404, "Not found"),
+    (Conflict, 409, "Changed meanwhile"),
+    (Refusal, 422, "Not possible"),
+    (SaucerError, 422, "Cannot be used"),
+)
+
+
+def problem(status: int, title: str, detail: str, **more: Any) -> HttpResponse:
+    content = {"type": "about:blank", "status": status, "title": title, "detail": detail} | more
+    return JsonResponse(content, status=status, content_type="application/problem+json")
+
+
+def locked_out(request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
+    """What the lock-out middleware answers in place of ours."""
+    return problem(429, "Locked", LOCKED)
+
+
+def _refused(request: HttpRequest, error: Any) -> HttpResponse:
+    status, title = next((status, title) for kind, status, title in _STATUS if isinstance(error, kind))
+    return problem(status, title, str(error), **(error.detail if isinstance(error, Conflict) else {}))
+
+
+def _invalid(request: HttpRequest, error: Any) -> HttpResponse:
+    lines = describe_details(error.errors if isinstance(error, ValidationError) else error.errors())
+    return problem(422, "Cannot be used", "; ".join(lines[:3]))
+
+
+def _problem_of(request: HttpRequest, error: Any) -> HttpResponse:
+    return problem(error.status_code, "Refused", str(error))
+
+
+def _not_signed_in(request: HttpRequest, error: Any) -> HttpResponse:
+    return problem(401, "Not signed in", "Sign in first.")
+
+
+for _kind, _handler in (
+    (Refusal, _refused),
+    (SaucerError, _refused),
+    (ValidationError, _invalid),
+    (ModelError, _invalid),
+    (AuthenticationError, _not_signed_in),
+    (HttpError, _problem_of),
+):
+    api.add_exception_handler(_kind, _handler)

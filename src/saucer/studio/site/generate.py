@@ -1,0 +1,16 @@
+"""Everything in the repository that is made from code: what it is called, and what stands in it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from saucer.core.look.schema import schema_text
+from saucer.core.look.step_pages import pages_text
+from saucer.studio.site.openapi import openapi_text
+
+GENERATED: dict[str, Callable[[], str]] = {
+    "docs/look.schema.json": schema_text,
+    "docs/steps.md": pages_text,
+    "web/openapi.json": openapi_text,
+}
+"""By path from the top of the repository. The web's types are made from web/openapi.json by the web's own tools."""

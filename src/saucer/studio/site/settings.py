@@ -1,0 +1,121 @@
+"""Django settings. Whatever differs between installations comes from local.py or the environment."""
+
+from __future__ import annotations
+
+import os
+import re
+
+from saucer.studio.common.local import ROOT, local, var
+
+_LOCAL = local()
+_TESTING = os.environ.get("SAUCER_TESTING") == "1"
+
+SECRET_KEY = _LOCAL["secret_key"]
+DEBUG = False
+ALLOWED_HOSTS = os.environ.get("SAUCER_HOSTS", "127.0.0.1,localhost").split(",")
+HTTPS = os.environ.get("SAUCER_HTTPS", "") == "1"
+CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS else []
+
+# From the bottom up: each knows only those before it.
+APPS = (
+    "common", "people", "jobs", "encodings", "pictures", "catalogue", "luts", "looks", "presets", "baking", "preview", "site",
+)  # fmt: skip
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "axes",
+    "ninja",
+    "procrastinate.contrib.django",
+    "django.contrib.postgres",
+    *(f"saucer.studio.{app}" for app in APPS),
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "saucer.studio.site.headers.ContentSecurityPolicy",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+ROOT_URLCONF = "saucer.studio.site.urls"
+WSGI_APPLICATION = "saucer.studio.site.wsgi.application"
+TEMPLATES: list[dict[str, object]] = []
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.postgresql",
+        "HOST": _LOCAL["database"]["host"],
+        "PORT": _LOCAL["database"]["port"],
+        "NAME": _LOCAL["database"]["name"],
+        "USER": _LOCAL["database"]["user"],
+        "PASSWORD": _LOCAL["database"]["password"],
+        "CONN_MAX_AGE": 0 if _TESTING else 60,
+        "CONN_HEALTH_CHECKS": True,
+        # The server of browser tests makes a thread per connection: without a pool each would sign in to the database anew.
+        "OPTIONS": {"pool": {"min_size": 1, "max_size": 24}} if _TESTING else {},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "people.Person"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+AXES_FAILURE_LIMIT = 6
+AXES_COOLOFF_TIME = 0.25
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+AXES_LOCKOUT_CALLABLE = "saucer.studio.site.api.locked_out"
+
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
+SECURE_SSL_REDIRECT = HTTPS
+SECURE_HSTS_SECONDS = 31536000 if HTTPS else 0
+SECURE_CONTENT_TYPE_NOSNIFF = True
+X_FRAME_OPTIONS = "DENY"
+
+USE_TZ = True
+TIME_ZONE = "UTC"
+LANGUAGE_CODE = "en-gb"
+USE_I18N = False
+
+STORAGES = {
+    "default": {"BACKEND": "saucer.studio.common.store.WholeFileStorage", "OPTIONS": {"location": str(var() / "files")}},
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
+STATIC_URL = "/static/"
+WHITENOISE_ROOT = str(ROOT / "web" / "dist")
+WHITENOISE_INDEX_FILE = True
+WHITENOISE_ALLOW_ALL_ORIGINS = False
+# A build while the tests import us must not be half read; the page itself is never cached, hashed names for ever.
+WHITENOISE_AUTOREFRESH = False
+
+
+def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:
+    """Vite puts a hash of eight characters into the name of everything under assets/."""
+    return re.match(r"^/assets/.+-[\w-]{8}\.\w+$", url) is not None
+
+
+FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
+FILE_UPLOAD_TEMP_DIR = None
+DATA_UPLOAD_MAX_MEMORY_SIZE = 4 * 1024 * 1024
+PICTURE_UPLOAD_LIMIT = 1024 * 1024 * 1024
+LUT_UPLOAD_LIMIT = 128 * 1024 * 1024
+PACK_UPLOAD_LIMIT = 1024 * 1024 * 1024
+DATA_UPLOAD_MAX_NUMBER_FILES = 5000
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"line": {"format": "{asctime} {levelname} {name}: {message}", "style": "{"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "line"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

@@ -1,0 +1,117 @@
+"""Taking away for good what was deleted 30 days ago, files that nothing refers to, and previews that nobody looked at."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import datetime
+
+from django.core.files.storage import default_storage
+from django.db import models, transaction
+from django.db.models import Exists, OuterRef, ProtectedError
+from django.utils import timezone
+
+from saucer.studio.catalogue.models import Entry, Version
+from saucer.studio.common.models import Blob
+from saucer.studio.common.store import discard
+from saucer.studio.jobs.models import Job, State
+from saucer.studio.luts.models import Lut, Pack
+from saucer.studio.people.deleting import KEPT_FOR
+from saucer.studio.people.rules import record
+from saucer.studio.pictures.models import Picture
+from saucer.studio.preview.entries import PREVIEWS
+
+
+@dataclass
+class Swept:
+    """What went, or would go."""
+
+    entries: int = 0
+    pictures: int = 0
+    jobs: int = 0
+    files: int = 0
+    previews: int = 0
+    bytes: int = 0
+
+    @property
+    def words(self) -> str:
+        parts = [
+            f"{getattr(self, name)} {name}" for name in ("entries", "pictures", "jobs", "files", "previews") if getattr(self, name)
+        ]
+        return f"{', '.join(parts) or 'nothing'}; {self.bytes / 1e6:.1f} MB"
+
+
+def sweep(dry_run: bool = False, now: datetime | None = None) -> Swept:
+    """Everything past its time. dry_run: tell only, change nothing"""
+    before = (now or timezone.now()) - KEPT_FOR
+    swept = Swept()
+    try:
+        with transaction.atomic():
+            swept.entries = _purge_entries(before)
+            swept.pictures = Picture.objects.filter(deleted__lt=before).delete()[1].get("pictures.Picture", 0)
+            swept.jobs = _purge_jobs(before)
+            loose = list(_loose_files(before))
+            swept.files, swept.bytes = len(loose), sum(blob.bytes for blob in loose)
+            if dry_run:
+                raise _Undone
+            if swept.entries or swept.pictures or swept.jobs:
+                record(
+                    None, "sweep", "what was deleted 30 days ago", entries=swept.entries, pictures=swept.pictures, jobs=swept.jobs
+                )
+    except _Undone:
+        loose = []
+    for blob in loose:
+        discard(blob)
+    for name, size in _old_previews(before):
+        swept.previews += 1
+        swept.bytes += size
+        if not dry_run:
+            default_storage.delete(name)
+    return swept
+
+
+class _Undone(Exception):
+    """The transaction was only to see what would go."""
+
+
+def _purge_entries(before: datetime) -> int:
+    """Entries deleted before then, with their versions and LUTs; those that something still uses stay."""
+    gone = 0
+    for entry in Entry.objects.filter(deleted__lt=before):
+        try:
+            with transaction.atomic():
+                entry.latest = entry.published = None
+                entry.save(update_fields=["latest", "published"])
+                Lut.objects.filter(version__entry=entry).delete()
+                Version.objects.filter(entry=entry).delete()
+                entry.delete()
+            gone += 1
+        except ProtectedError:
+            continue
+    return gone
+
+
+def _purge_jobs(before: datetime) -> int:
+    """Jobs that ended before then, with the packs they read."""
+    ended = Job.objects.filter(finished__lt=before, state__in=[State.DONE, State.FAILED, State.CANCELLED])
+    Pack.objects.filter(job__in=ended).delete()
+    return ended.delete()[1].get("jobs.Job", 0)
+
+
+def _loose_files(before: datetime) -> Iterator[Blob]:
+    """Files older than that to which no column refers."""
+    loose = Blob.objects.filter(made__lt=before)
+    for relation in Blob._meta.get_fields(include_hidden=True):
+        if isinstance(relation, models.ManyToOneRel):
+            column = relation.field
+            loose = loose.exclude(Exists(column.model._default_manager.filter(**{column.name: OuterRef("pk")})))
+    return iter(loose)
+
+
+def _old_previews(before: datetime) -> Iterator[tuple[str, int]]:
+    if not default_storage.exists(PREVIEWS):
+        return
+    for name in default_storage.listdir(PREVIEWS)[1]:
+        path = f"{PREVIEWS}/{name}"
+        if default_storage.get_modified_time(path) < before:
+            yield path, default_storage.size(path)

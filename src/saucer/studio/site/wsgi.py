@@ -1,0 +1,6 @@
+import os
+
+from django.core.wsgi import get_wsgi_application
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "saucer.studio.site.settings")
+application = get_wsgi_application()

@@ -1,0 +1,13 @@
+/** Changes on the server, each beside the queries that it makes stale. */
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+
+export function useChange<Given, Result>(run: (given: Given) => Promise<Result>, stale: readonly string[]) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: run,
+    onSuccess: () => Promise.all(stale.map((key) => client.invalidateQueries({ queryKey: [key] }))),
+  });
+}
+
+/** What never changes while the page is open. */
+export const steady = { staleTime: Infinity } as const;

@@ -1,0 +1,50 @@
+/** Looks: drafts, versions, history, and the words about a look that need not be saved. */
+import { queryOptions } from "@tanstack/react-query";
+import { steady, useChange } from "./change";
+import { api, got } from "./client";
+import type { Look } from "./types";
+
+const at = (pk: number) => ({ params: { path: { pk } } });
+
+export const stepKinds = queryOptions({
+  queryKey: ["step-kinds"],
+  queryFn: ({ signal }) => got(api.GET("/api/looks/step-kinds", { signal })),
+  ...steady,
+});
+export const fetchLook = (id: number, signal?: AbortSignal) =>
+  got(api.GET("/api/looks/{pk}", { ...at(id), signal: signal ?? null }));
+export const fetchVersion = (id: number, number: number, signal?: AbortSignal): Promise<Look> =>
+  got(api.GET("/api/looks/{pk}/versions/{number}", { params: { path: { pk: id, number } }, signal: signal ?? null }));
+export const describeDifferences = (before: Look, after: Look, signal?: AbortSignal): Promise<string[]> =>
+  got(api.POST("/api/looks/differences", { body: { before, after }, signal: signal ?? null }));
+
+export const look = (id: number) =>
+  queryOptions({ queryKey: ["look", id], queryFn: ({ signal }) => fetchLook(id, signal), staleTime: 0, gcTime: 0 });
+export const versionLook = (id: number, version: number | null) =>
+  queryOptions({
+    queryKey: ["version-look", id, version],
+    queryFn: ({ signal }) => fetchVersion(id, version ?? 0, signal),
+    enabled: version !== null,
+    ...steady,
+  });
+export const history = (id: number) =>
+  queryOptions({
+    queryKey: ["history", id],
+    queryFn: ({ signal }) => got(api.GET("/api/looks/{pk}/history", { ...at(id), signal })),
+    staleTime: 0,
+  });
+
+export const useMakeLook = () => useChange((given: Look) => got(api.POST("/api/looks", { body: given })), ["shelf"]);
+/** revision: the draft that is meant, as this page shows it. */
+export const useSaveVersion = (id: number) =>
+  useChange(
+    (given: { note: string; revision: number }) =>
+      got(api.POST("/api/looks/{pk}/versions", { ...at(id), body: given })),
+    ["shelf"],
+  );
+export const useBranch = (id: number) =>
+  useChange(
+    (number: number) =>
+      got(api.POST("/api/looks/{pk}/versions/{number}/branch", { params: { path: { pk: id, number } } })),
+    ["shelf"],
+  );

@@ -1,0 +1,40 @@
+import { queryOptions } from "@tanstack/react-query";
+import { useChange } from "./change";
+import { api, asForm, got } from "./client";
+
+export const pictures = queryOptions({
+  queryKey: ["pictures"],
+  queryFn: ({ signal }) => got(api.GET("/api/pictures", { signal })),
+});
+export const pictureSets = queryOptions({
+  queryKey: ["picture-sets"],
+  queryFn: ({ signal }) => got(api.GET("/api/pictures/sets", { signal })),
+});
+
+const at = (pk: number) => ({ params: { path: { pk } } });
+
+export const useBringInPicture = () =>
+  useChange(
+    ({ file, encoding }: { file: File; encoding: string }) =>
+      got(api.POST("/api/pictures", asForm({ file, encoding }))),
+    ["pictures"],
+  );
+export const useChangePicture = () =>
+  useChange(
+    ({ id, ...change }: { id: number; name?: string; encoding?: string }) =>
+      got(api.PATCH("/api/pictures/{pk}", { ...at(id), body: change })),
+    ["pictures"],
+  );
+export const useDeletePicture = () =>
+  useChange((id: number) => got(api.DELETE("/api/pictures/{pk}", at(id))), ["pictures"]);
+export const useRestorePicture = () =>
+  useChange((id: number) => got(api.POST("/api/pictures/{pk}/restore", at(id))), ["pictures"]);
+
+export const useSavePictureSet = () =>
+  useChange(
+    (given: { name: string; pictures: readonly number[] }) =>
+      got(api.POST("/api/pictures/sets", { body: { name: given.name, pictures: [...given.pictures] } })),
+    ["picture-sets"],
+  );
+export const useDeletePictureSet = () =>
+  useChange((id: number) => got(api.DELETE("/api/pictures/sets/{pk}", at(id))), ["picture-sets"]);

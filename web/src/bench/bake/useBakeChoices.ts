@@ -1,0 +1,44 @@
+/** What is chosen on the Bake sheet, and of which look. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { versionLook } from "../../api/looks";
+import type { Look } from "../../api/types";
+import { useBenchPart, useSaving } from "../useBench";
+import { paths, remembered, type Choices } from "./choices";
+
+export interface BakeChoices {
+  readonly choices: Choices;
+  readonly set: (change: Partial<Choices>) => void;
+  /** The version to bake; null: the draft, or the latest version where nothing changed since. */
+  readonly picked: number | null;
+  readonly pick: (version: number | null) => void;
+  readonly look: Look;
+  /** Every step and group of it. */
+  readonly every: ReturnType<typeof paths>;
+  /** Is the look here, and does it have what is chosen of it? */
+  readonly usable: boolean;
+}
+
+export function useBakeChoices(): BakeChoices {
+  const { entry } = useSaving();
+  const draft = useBenchPart((state) => state.look);
+  const [picked, pick] = useState<number | null>(null);
+  const { data: past } = useQuery(versionLook(entry.id, picked));
+  const look = picked === null ? draft : (past ?? draft);
+  const steps = look.steps ?? [];
+  const [choices, setChoices] = useState<Choices>(() => remembered(steps.length));
+  const every = paths(steps);
+  const part =
+    choices.what === "one"
+      ? every.some((one) => one.path === choices.path)
+      : choices.what !== "steps" || choices.last <= steps.length;
+  return {
+    choices,
+    set: (change) => setChoices((last) => ({ ...last, ...change })),
+    picked,
+    pick,
+    look,
+    every,
+    usable: part && (picked === null || past !== undefined),
+  };
+}

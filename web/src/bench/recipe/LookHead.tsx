@@ -1,0 +1,224 @@
+import { ChevronDown, History, Redo2, Undo2 } from "lucide-react";
+import { useQuery } from "@tanstack/react-query";
+import { memo, useState } from "react";
+import { Button, Menu as AriaMenu, MenuItem, MenuTrigger, Separator } from "react-aria-components";
+import { useNavigate } from "react-router";
+import styled from "styled-components";
+import { wordsFor } from "../../api/client";
+import { firstEntries } from "../../api/shelf";
+import { useMakeLook } from "../../api/looks";
+import { IconButton } from "../../kit/Button";
+import { Fingerprint } from "../../kit/Disc";
+import { Notice } from "../../kit/Notice";
+import { Menu } from "../../kit/Picker";
+import { StrengthBar } from "../../kit/StrengthBar";
+import type { Reader } from "../frames/reader";
+import { useBench, useBenchPart, useSaving } from "../useBench";
+import { useReading } from "../frames/useFrames";
+
+const Root = styled.header`
+  display: grid;
+  grid-template-columns: 54px 1fr;
+  gap: 4px 12px;
+  padding: 12px 14px 8px 16px;
+  border-bottom: 1px solid ${(p) => p.theme.tokens.line};
+`;
+const Title = styled.div`
+  min-width: 0;
+  align-self: center;
+  p {
+    margin-top: 1px;
+    font-size: ${(p) => p.theme.tokens.size.small};
+    color: ${(p) => p.theme.tokens.soft};
+  }
+`;
+const State = styled(Button)`
+  border: 0;
+  background: none;
+  padding: 0;
+  margin-top: 1px;
+  cursor: pointer;
+  font-size: ${(p) => p.theme.tokens.size.small};
+  color: ${(p) => p.theme.tokens.soft};
+  text-decoration: underline dotted;
+  text-underline-offset: 3px;
+  &[data-hovered] {
+    color: ${(p) => p.theme.tokens.ink};
+  }
+`;
+const NameRow = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 2px;
+`;
+const Name = styled.input`
+  flex: 1;
+  min-width: 0;
+  border: 0;
+  background: none;
+  padding: 1px 0;
+  font-size: ${(p) => p.theme.tokens.size.title};
+  font-weight: 600;
+  letter-spacing: -0.01em;
+  text-overflow: ellipsis;
+  border-radius: 3px;
+`;
+const Row = styled.div`
+  grid-column: 1 / 3;
+  display: grid;
+  grid-template-columns: auto 1fr 38px auto;
+  gap: 8px;
+  align-items: center;
+  color: ${(p) => p.theme.tokens.soft};
+  font-size: ${(p) => p.theme.tokens.size.small};
+  output {
+    font-family: ${(p) => p.theme.tokens.numbers};
+    text-align: right;
+  }
+  span {
+    display: flex;
+    margin-right: -6px;
+    color: ${(p) => p.theme.tokens.ink};
+  }
+`;
+const Item = styled(MenuItem)`
+  padding: 5px 10px;
+  border-radius: 5px;
+  cursor: pointer;
+  max-width: 260px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  &[data-focused] {
+    background: ${(p) => p.theme.tokens.accentWash};
+  }
+`;
+const Rule = styled(Separator)`
+  height: 1px;
+  background: ${(p) => p.theme.tokens.line};
+  margin: 4px 0;
+`;
+const Blank = styled.div`
+  width: 54px;
+  height: 54px;
+  border-radius: 50%;
+  background: ${(p) => p.theme.tokens.hush};
+`;
+
+const MOST_LISTED = 40;
+
+/** The look's name, fingerprint, encoding and strength; other looks; undo and redo. */
+export const LookHead = memo(function LookHead({ reader, onHistory }: { reader: Reader; onHistory: () => void }) {
+  const fingerprint = useReading(reader, (readings) => readings.fingerprint);
+  const { store } = useBench();
+  const { entry } = useSaving();
+  const lookName = useBenchPart((state) => state.look.name ?? "");
+  const input = useBenchPart((state) => state.look.input ?? "srgb");
+  const output = useBenchPart((state) => state.look.output ?? "srgb");
+  const strength = useBenchPart((state) => state.look.strength ?? 1);
+  const undone = useBenchPart((state) => state.past.at(-1)?.name);
+  const redone = useBenchPart((state) => state.future.at(-1)?.name);
+  const { data: looks } = useQuery(firstEntries({ search: "", kind: "look", category: "" }, MOST_LISTED + 1));
+  const make = useMakeLook();
+  const navigate = useNavigate();
+  const [name, setName] = useState<string | null>(null);
+  const latest = entry.versions[0];
+  const state = !latest
+    ? "Draft, no version yet"
+    : entry.changed_since_version
+      ? `Draft after version ${latest.number}`
+      : `Version ${latest.number}`;
+
+  function rename() {
+    const next = name?.trim();
+    setName(null);
+    if (next && next !== lookName) store.edit("Rename", (before) => ({ ...before, name: next }));
+  }
+
+  async function makeNew() {
+    const made = await make.mutateAsync({ name: "Untitled look", input, output, steps: [] });
+    await navigate(`/bench/${made.id}`);
+  }
+
+  return (
+    <Root>
+      {fingerprint ? <Fingerprint $size={54} src={fingerprint} alt="Fingerprint of the look" /> : <Blank />}
+      <Title>
+        <NameRow>
+          <Name
+            aria-label="Name of the look"
+            maxLength={120}
+            value={name ?? lookName}
+            onChange={(event) => setName(event.target.value)}
+            onBlur={rename}
+            onKeyDown={(event) => {
+              if (event.key === "Enter") event.currentTarget.blur();
+              if (event.key === "Escape") setName(null);
+              event.stopPropagation();
+            }}
+          />
+          <MenuTrigger>
+            <IconButton as={Button} aria-label="Other looks">
+              <ChevronDown aria-hidden />
+            </IconButton>
+            <Menu placement="bottom end">
+              <AriaMenu
+                aria-label="Other looks"
+                onAction={(key) =>
+                  void (key === "new" ? makeNew() : navigate(key === "all" ? "/shelf" : `/bench/${String(key)}`))
+                }
+              >
+                <Item id="new">New look</Item>
+                <Rule />
+                {(looks?.entries ?? [])
+                  .filter((one) => one.id !== entry.id)
+                  .slice(0, MOST_LISTED)
+                  .map((one) => (
+                    <Item key={one.id} id={one.id} textValue={one.name}>
+                      {one.name}
+                    </Item>
+                  ))}
+                {(looks?.total ?? 0) > MOST_LISTED && <Item id="all">All {looks?.total} looks, on the Shelf</Item>}
+              </AriaMenu>
+            </Menu>
+          </MenuTrigger>
+        </NameRow>
+        <State onPress={onHistory} aria-label={`History: ${state}`}>
+          {state}
+        </State>
+      </Title>
+      <Row>
+        Strength
+        <StrengthBar
+          label="Strength of the look"
+          value={strength}
+          onChange={(value) =>
+            store.edit("Strength of the look", (before) => ({ ...before, strength: value }), "look strength")
+          }
+          onChangeEnd={() => store.dispatch({ type: "endGesture" })}
+        />
+        <output>{Math.round(strength * 100)} %</output>
+        <span>
+          <IconButton
+            aria-label={undone ? `Undo ${undone}` : "Undo"}
+            isDisabled={!undone}
+            onPress={() => store.dispatch({ type: "undo" })}
+          >
+            <Undo2 aria-hidden />
+          </IconButton>
+          <IconButton
+            aria-label={redone ? `Redo ${redone}` : "Redo"}
+            isDisabled={!redone}
+            onPress={() => store.dispatch({ type: "redo" })}
+          >
+            <Redo2 aria-hidden />
+          </IconButton>
+          <IconButton aria-label="History" onPress={onHistory}>
+            <History aria-hidden />
+          </IconButton>
+        </span>
+      </Row>
+      {make.error && <Notice>{wordsFor(make.error)}</Notice>}
+    </Root>
+  );
+});

@@ -1,0 +1,42 @@
+/** Telling that this page has the look open, and learning who else has. */
+import { useEffect, useState } from "react";
+import { api, got } from "../../api/client";
+import type { Presence } from "../../api/types";
+import { useBench } from "../useBench";
+
+const EVERY = 6000;
+
+/** Who else has it open, and the revision the server holds. */
+export function usePresence(): Presence {
+  const { id, store } = useBench();
+  const [found, setFound] = useState<Presence>({ others: [], revision: 0 });
+  useEffect(() => {
+    const page = crypto.randomUUID();
+    let told = store.get().look;
+    let closed = false;
+    const tell = async (leaving = false) => {
+      const now = store.get().look;
+      const body = { page, edited: now !== told, leaving };
+      told = now;
+      try {
+        const answer = await got(
+          api.POST("/api/looks/{pk}/presence", { params: { path: { pk: id } }, body, keepalive: leaving }),
+        );
+        if (!closed) setFound(answer);
+      } catch {
+        // Who else is here is not worth a word while the server cannot be reached.
+      }
+    };
+    void tell();
+    const clock = setInterval(() => void tell(), EVERY);
+    const gone = () => void tell(true);
+    window.addEventListener("pagehide", gone);
+    return () => {
+      closed = true;
+      clearInterval(clock);
+      window.removeEventListener("pagehide", gone);
+      void tell(true);
+    };
+  }, [id, store]);
+  return found;
+}

@@ -1,0 +1,99 @@
+import { useQuery } from "@tanstack/react-query";
+import styled from "styled-components";
+import { encodings as encodingsQuery } from "../../../api/encodings";
+import type { StepOf } from "../../../api/types";
+import { Choice } from "../../../kit/Choice";
+import { Picker } from "../../../kit/Picker";
+import { SettingBar } from "../../../kit/SettingBar";
+import { Ramp } from "../graph/Ramp";
+import { defineEditor, type EditorProps } from "../editor";
+
+type Convert = StepOf<"convert">;
+
+const Root = styled.div`
+  display: grid;
+  gap: 12px;
+  margin-top: 14px;
+  justify-items: stretch;
+  > p {
+    color: ${(p) => p.theme.tokens.soft};
+  }
+`;
+
+const gamuts = [
+  { id: "keep", name: "Keep them", note: "values outside 0 to 1 go on" },
+  { id: "clip", name: "Clip them" },
+  { id: "compress", name: "Draw them in", note: "towards grey, the hue stays" },
+];
+
+function ConvertEditor({ step, sketch, change, done }: EditorProps<Convert>) {
+  const { data: encodings = [] } = useQuery(encodingsQuery);
+  const of = (id: string | undefined) => encodings.find((one) => one.id === id);
+  const [from, to] = [of(sketch?.before), of(step.to)];
+  const crosses = from && to && from.referred !== to.referred;
+  return (
+    <Root>
+      <p>
+        From {from?.name ?? "the junction's encoding"} to {to?.name ?? "none yet: nothing changes"}. A conversion has no
+        strength: groups fade looks, never conversions.
+      </p>
+      <Picker
+        label="To"
+        value={step.to ?? ""}
+        options={[
+          { id: "", name: "Choose an encoding" },
+          ...encodings.map((one) => ({
+            id: one.id,
+            name: one.name,
+            note: one.referred === "scene" ? "scene light" : "display light",
+          })),
+        ]}
+        onChange={(value) => change("Convert: to another encoding", (before) => ({ ...before, to: value }))}
+      />
+      <Choice
+        titled
+        label={crosses ? "Between scene and display light" : "Between scene and display light: no part here"}
+        value={step.rendering ?? "plain"}
+        options={[
+          ["plain", "Plain: 1 is white"],
+          ["soft", "Soft: highlights drawn in"],
+        ]}
+        onChange={(rendering) => change("Convert: rendering", (before) => ({ ...before, rendering }))}
+      />
+      {step.rendering === "soft" && (
+        <SettingBar
+          label="Becomes white"
+          low={1}
+          high={100}
+          neutral={4}
+          step={0.1}
+          digits={1}
+          unit="light"
+          inPowers
+          value={step.white ?? 4}
+          onDone={done}
+          onChange={(white, moving) =>
+            change("Convert: white", (before) => ({ ...before, white }), moving ? "white" : undefined)
+          }
+        />
+      )}
+      <Picker
+        label="Colours out of gamut"
+        value={step.gamut ?? "keep"}
+        options={gamuts}
+        onChange={(value) =>
+          change("Convert: gamut", (before) => ({ ...before, gamut: value as NonNullable<Convert["gamut"]> }))
+        }
+      />
+      <Ramp after={sketch?.ramp} />
+    </Root>
+  );
+}
+
+export default defineEditor<Convert>({
+  kind: "convert",
+  title: "Convert",
+  purpose: "to another encoding",
+  fresh: () => ({ kind: "convert" }),
+  Editor: ConvertEditor,
+});

@@ -1,0 +1,64 @@
+/** Picking from the picture: the editor of the chosen step waits for a place, the stage brings it. */
+import { useEffect } from "react";
+import { api, got } from "../../api/client";
+import type { Look, Pixel } from "../../api/types";
+import { useBench, useViewPart } from "../useBench";
+
+/** 0..1 across and down the picture. */
+export interface Place {
+  readonly x: number;
+  readonly y: number;
+}
+
+export interface Handlers {
+  /** What the picture holds at the place, read by the engine before this step. */
+  readonly down: (pixel: Pixel, at: Place) => void;
+  /** How far the pointer went since, in heights of the picture, up and right positive. */
+  readonly move?: ((right: number, up: number) => void) | undefined;
+  readonly up?: (() => void) | undefined;
+}
+
+/** Who waits for a place in the picture. */
+export class Picker {
+  private handlers: Handlers | null = null;
+
+  readonly get = (): Handlers | null => this.handlers;
+
+  readonly wait = (handlers: Handlers | null): void => {
+    this.handlers = handlers;
+  };
+}
+
+export function readPixel(
+  look: Look,
+  picture: number,
+  at: Place,
+  before: string,
+  signal?: AbortSignal,
+): Promise<Pixel> {
+  return got(api.POST("/api/looks/pixel", { body: { look, picture, x: at.x, y: at.y, before }, signal }));
+}
+
+/** Whether the picture is being picked from for this editor, and the switches for it. */
+export function usePicking(
+  words: string,
+  handlers: Handlers,
+): { picking: boolean; toggle: () => void; stop: () => void } {
+  const { view, picker } = useBench();
+  const picking = useViewPart((one) => one.picking === words);
+  useEffect(() => {
+    if (picking) picker.wait(handlers);
+  });
+  useEffect(
+    () => () => {
+      if (picking) picker.wait(null);
+    },
+    [picking, picker],
+  );
+  useEffect(() => () => view.set({ picking: null }), [view]);
+  return {
+    picking,
+    toggle: () => view.set({ picking: picking ? null : words }),
+    stop: () => view.set({ picking: null }),
+  };
+}

@@ -1,0 +1,248 @@
+import { useQuery } from "@tanstack/react-query";
+import { createContext, useContext, useState, type ReactNode } from "react";
+import { Button, Dialog, DialogTrigger } from "react-aria-components";
+import { Link, NavLink } from "react-router";
+import styled from "styled-components";
+import { isActive, jobs as jobsQuery } from "../api/jobs";
+import { session, useSignOut } from "../api/session";
+import type { Job } from "../api/types";
+import { Secondary } from "../kit/Button";
+import { Menu } from "../kit/Picker";
+
+const Root = styled.header`
+  display: flex;
+  align-items: center;
+  gap: 26px;
+  height: ${(p) => p.theme.tokens.top};
+  padding: 0 18px;
+  background: ${(p) => p.theme.tokens.glaze};
+  border-bottom: 1px solid ${(p) => p.theme.tokens.line};
+`;
+const Word = styled.span`
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  font-weight: 600;
+  font-size: 17px;
+  letter-spacing: -0.02em;
+`;
+const Nav = styled.nav`
+  display: flex;
+  gap: 20px;
+  align-self: stretch;
+  a {
+    display: flex;
+    align-items: center;
+    font-weight: 500;
+    color: ${(p) => p.theme.tokens.soft};
+    border-bottom: 2px solid transparent;
+    border-top: 2px solid transparent;
+  }
+  a:hover {
+    color: ${(p) => p.theme.tokens.ink};
+  }
+  a.active {
+    color: ${(p) => p.theme.tokens.ink};
+    font-weight: 600;
+    border-bottom-color: ${(p) => p.theme.tokens.accent};
+  }
+`;
+const Right = styled.div`
+  margin-left: auto;
+  display: flex;
+  align-items: center;
+  gap: 14px;
+`;
+const Slot = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 12px;
+`;
+const Round = styled(Button)`
+  width: 28px;
+  height: 28px;
+  border-radius: 50%;
+  border: 0;
+  padding: 0;
+  display: grid;
+  place-items: center;
+  background: ${(p) => p.theme.tokens.hush};
+  cursor: pointer;
+  font-weight: 600;
+  font-size: 11px;
+`;
+const Ring = styled(Round)`
+  background: none;
+`;
+const Panel = styled(Dialog)`
+  min-width: 260px;
+  max-width: 360px;
+  padding: 10px 12px;
+  display: grid;
+  gap: 10px;
+  outline: none;
+  h2 {
+    font-weight: 600;
+  }
+  p {
+    color: ${(p) => p.theme.tokens.soft};
+  }
+  ul {
+    list-style: none;
+    margin: 0;
+    padding: 0;
+    display: grid;
+    gap: 8px;
+  }
+  li {
+    display: grid;
+    gap: 1px;
+    overflow-wrap: anywhere;
+  }
+  small {
+    color: ${(p) => p.theme.tokens.soft};
+    font-size: 11.5px;
+  }
+`;
+
+export function Mark({ size = 20 }: { size?: number }) {
+  return (
+    <svg width={size} height={size} viewBox="0 0 20 20" fill="none" stroke="currentColor" strokeWidth={1.4} aria-hidden>
+      <circle cx={10} cy={10} r={8.8} />
+      <circle cx={10} cy={10} r={5} />
+    </svg>
+  );
+}
+
+const SlotContext = createContext<HTMLElement | null>(null);
+
+/** Where a page puts its own actions into the top bar. */
+export const useTopSlot = () => useContext(SlotContext);
+
+const states: Record<Job["state"], string> = {
+  waiting: "waiting",
+  running: "running",
+  done: "done",
+  failed: "failed",
+  cancelled: "cancelled",
+};
+const kinds: Record<string, string> = {
+  bake: "Bake",
+  grade: "Graded picture",
+  intake: "Pack read",
+  chart: "Chart read back",
+  pair: "LUT from a pair",
+};
+
+function Jobs() {
+  const { data: jobs = [] } = useQuery(jobsQuery);
+  const running = jobs.filter(isActive);
+  const share = running.length ? running.reduce((sum, job) => sum + job.progress, 0) / running.length : 0;
+  const around = 2 * Math.PI * 8;
+  return (
+    <DialogTrigger>
+      <Ring aria-label={running.length ? `${running.length} jobs running` : "Jobs"}>
+        <svg width={20} height={20} viewBox="0 0 20 20" fill="none" strokeWidth={2.5} aria-hidden>
+          <circle cx={10} cy={10} r={8} stroke="currentColor" strokeOpacity={0.18} />
+          {running.length > 0 && (
+            <circle
+              cx={10}
+              cy={10}
+              r={8}
+              stroke="currentColor"
+              strokeDasharray={`${Math.max(0.08, share) * around} ${around}`}
+              transform="rotate(-90 10 10)"
+            />
+          )}
+        </svg>
+      </Ring>
+      <Menu placement="bottom end">
+        <Panel aria-label="Jobs">
+          <h2>Jobs</h2>
+          {jobs.length === 0 && <p>Bakes and graded pictures appear here while they are made.</p>}
+          <ul>
+            {jobs.slice(0, 8).map((job) => (
+              <li key={job.id}>
+                <span>
+                  {kinds[job.kind] ?? job.kind}: {job.file_name || states[job.state]}
+                </span>
+                <small>
+                  {job.state === "failed" ? job.problem : states[job.state]}
+                  {job.download && (
+                    <>
+                      {" "}
+                      ·{" "}
+                      <a href={job.download} download>
+                        download
+                      </a>
+                    </>
+                  )}
+                  {job.state === "done" && job.page && (
+                    <>
+                      {" "}
+                      · <Link to={job.page}>show</Link>
+                    </>
+                  )}
+                </small>
+              </li>
+            ))}
+          </ul>
+        </Panel>
+      </Menu>
+    </DialogTrigger>
+  );
+}
+
+function PersonMenu() {
+  const { data } = useQuery(session);
+  const signOut = useSignOut();
+  const person = data?.person;
+  if (!person) return null;
+  const initials = person.name
+    .split(/\s+/)
+    .map((word) => word[0])
+    .slice(0, 2)
+    .join("")
+    .toUpperCase();
+  return (
+    <DialogTrigger>
+      <Round aria-label={`${initials}: signed in as ${person.name}`}>{initials}</Round>
+      <Menu placement="bottom end">
+        <Panel aria-label="Signed in">
+          <div>
+            <h2>{person.name}</h2>
+            <p>
+              {person.username}, {person.role}
+            </p>
+          </div>
+          <Secondary onPress={() => signOut.mutate()}>Sign out</Secondary>
+        </Panel>
+      </Menu>
+    </DialogTrigger>
+  );
+}
+
+export function TopBar({ children }: { children: ReactNode }) {
+  const [slot, setSlot] = useState<HTMLElement | null>(null);
+  return (
+    <SlotContext.Provider value={slot}>
+      <Root>
+        <Word>
+          <Mark />
+          Saucer
+        </Word>
+        <Nav aria-label="Main">
+          <NavLink to="/bench">Bench</NavLink>
+          <NavLink to="/shelf">Shelf</NavLink>
+          <NavLink to="/pictures">Pictures</NavLink>
+        </Nav>
+        <Right>
+          <Slot ref={setSlot} />
+          <Jobs />
+          <PersonMenu />
+        </Right>
+      </Root>
+      {children}
+    </SlotContext.Provider>
+  );
+}

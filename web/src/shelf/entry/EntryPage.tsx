@@ -1,0 +1,271 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Tab, TabList, TabPanel, Tabs } from "react-aria-components";
+import { Link, useNavigate, useParams } from "react-router";
+import styled from "styled-components";
+import { Problem, wordsFor } from "../../api/client";
+import { look as lookQuery } from "../../api/looks";
+import { lut as lutQuery } from "../../api/luts";
+import { preset as presetQuery } from "../../api/presets";
+import { described, useDeleteEntry } from "../../api/shelf";
+import { useMay } from "../../api/session";
+import type { Described, Kind } from "../../api/types";
+import { Secondary } from "../../kit/Button";
+import { Compare, type Wipe } from "../../kit/Compare";
+import { Disc, Fingerprint } from "../../kit/Disc";
+import { Notice } from "../../kit/Notice";
+import { NumberBox } from "../../kit/NumberBox";
+import { StrengthBar } from "../../kit/StrengthBar";
+import { SurroundChoice } from "../../kit/SurroundChoice";
+import { Toggle } from "../../kit/Toggle";
+import { usePictureChoice } from "../../pictures/usePictureChoice";
+import { HealthView } from "../health/HealthView";
+import { ToolsView } from "../tools/ToolsView";
+import { EntryWords } from "./EntryWords";
+import { GradedPicture } from "./GradedPicture";
+import { Block } from "./layout";
+import { LookFacts } from "./LookFacts";
+import { LutFacts } from "./LutFacts";
+import { PresetFacts } from "./PresetFacts";
+import { useTry } from "./useTry";
+
+const Columns = styled.main`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 344px;
+  height: 100%;
+  min-height: 0;
+`;
+const Field = styled(Tabs)`
+  display: grid;
+  grid-template-rows: 44px minmax(0, 1fr) auto;
+  min-width: 0;
+  min-height: 0;
+  background: ${(p) => p.theme.surround.field};
+  color: ${(p) => p.theme.surround.ink};
+`;
+const Head = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 26px;
+  padding: 0 14px 0 20px;
+  > :last-child {
+    margin-left: auto;
+  }
+`;
+const Pages = styled(TabList)`
+  display: flex;
+  gap: 20px;
+  align-self: stretch;
+`;
+const Page = styled(Tab)`
+  display: flex;
+  align-items: center;
+  cursor: pointer;
+  font-weight: 500;
+  color: ${(p) => p.theme.surround.soft};
+  border-block: 2px solid transparent;
+  outline-offset: -3px;
+  &[data-selected] {
+    color: ${(p) => p.theme.surround.ink};
+    font-weight: 600;
+    border-bottom-color: ${(p) => p.theme.surround.ink};
+  }
+  &[data-focus-visible] {
+    outline: 2px solid ${(p) => p.theme.surround.ink};
+  }
+`;
+const Shown = styled(TabPanel)`
+  display: grid;
+  min-height: 0;
+  min-width: 0;
+  position: relative;
+  outline: none;
+`;
+const Discs = styled.nav`
+  display: flex;
+  gap: 12px;
+  padding: 10px 20px;
+  overflow-x: auto;
+  background: ${(p) => p.theme.surround.tray};
+  border-top: 1px solid ${(p) => p.theme.surround.line};
+  button {
+    border: 0;
+    padding: 5px;
+    background: none;
+    cursor: pointer;
+    border-radius: 50%;
+  }
+`;
+const Side = styled.aside`
+  display: flex;
+  flex-direction: column;
+  gap: 16px;
+  padding: 18px;
+  overflow-y: auto;
+  background: ${(p) => p.theme.tokens.glaze};
+  border-left: 1px solid ${(p) => p.theme.tokens.line};
+`;
+const Title = styled.header`
+  display: grid;
+  grid-template-columns: 64px 1fr;
+  gap: 14px;
+  align-items: center;
+  h1 {
+    font-size: ${(p) => p.theme.tokens.size.title};
+    font-weight: 600;
+    overflow-wrap: anywhere;
+  }
+  p {
+    color: ${(p) => p.theme.tokens.soft};
+    font-size: ${(p) => p.theme.tokens.size.small};
+  }
+`;
+const Strength = styled.div`
+  display: grid;
+  grid-template-columns: auto 1fr 34px 12px;
+  gap: 8px;
+  align-items: center;
+  input {
+    text-align: right;
+  }
+`;
+
+type View = "picture" | "health" | "tools";
+const nouns: Record<Kind, string> = { look: "Look", lut: "LUT", preset: "Preset" };
+
+/** What only entries of this kind have. */
+function KindFacts({ kind, id, onHealth }: { kind: Kind; id: number; onHealth: () => void }) {
+  const { data: lut } = useQuery({ ...lutQuery(id), enabled: kind === "lut" });
+  const { data: look } = useQuery({ ...lookQuery(id), enabled: kind === "look" });
+  const { data: preset } = useQuery({ ...presetQuery(id), enabled: kind === "preset" });
+  if (lut) return <LutFacts lut={lut} onHealth={onHealth} />;
+  if (look) return <LookFacts look={look} />;
+  return preset ? <PresetFacts preset={preset} /> : null;
+}
+
+function Delete({ entry }: { entry: Described }) {
+  const remove = useDeleteEntry();
+  const navigate = useNavigate();
+  const { kind, id, name } = entry;
+  const leave = () => void navigate("/shelf", { state: { gone: { kind, id, name } } });
+  return (
+    <Block>
+      <Secondary onPress={() => remove.mutate({ kind, id }, { onSuccess: leave })}>Delete from the Shelf</Secondary>
+      {remove.error && <Notice>{wordsFor(remove.error)}</Notice>}
+    </Block>
+  );
+}
+
+/** One entry tried on a picture at any strength, what is known of it, and what can be taken away from it. */
+export function EntryPage() {
+  const params = useParams();
+  const kind: Kind = params.kind === "lut" || params.kind === "preset" ? params.kind : "look";
+  const id = Number(params.id);
+  const { pictures, chosen, choose } = usePictureChoice();
+  const [strength, setStrength] = useState(1);
+  const [dragging, setDragging] = useState(false);
+  const [wiping, setWiping] = useState(true);
+  const [view, setView] = useState<View>("picture");
+  const [wipe, setWipe] = useState<Wipe>({ x: 0.5, y: 0.5, angle: 6 });
+  const { data: entry, error: missing } = useQuery(described(kind, id));
+  const { data: lut } = useQuery({ ...lutQuery(id), enabled: kind === "lut" });
+  const mayDesign = useMay("design");
+  const tried = useTry(id, chosen, strength, dragging);
+
+  if (missing instanceof Problem && missing.status === 404) {
+    return (
+      <Columns>
+        <div />
+        <Side>
+          <Notice>{missing.message}</Notice>
+          <Link to="/shelf">To the Shelf</Link>
+        </Side>
+      </Columns>
+    );
+  }
+  return (
+    <Columns>
+      <Field selectedKey={view} onSelectionChange={(key) => setView(key as View)} aria-label="Picture">
+        <Head>
+          <Pages aria-label="Pages of the entry">
+            <Page id="picture">Picture</Page>
+            {kind === "lut" && <Page id="health">Health</Page>}
+            {kind === "lut" && mayDesign && <Page id="tools">Tools</Page>}
+          </Pages>
+          {view === "picture" && <Toggle label="Wipe" showLabel isOn={wiping} onChange={setWiping} />}
+          <SurroundChoice />
+        </Head>
+        <Shown id="picture">
+          <Compare
+            before={tried.before}
+            after={tried.after}
+            drawn={tried.drawn}
+            wipe={wiping ? wipe : null}
+            onWipe={setWipe}
+            label={`${chosen?.name ?? "No picture"} through ${entry?.name ?? "it"}`}
+          />
+        </Shown>
+        <Shown id="health">{lut && <HealthView key={id} lut={lut} picture={chosen} />}</Shown>
+        <Shown id="tools">{lut && <ToolsView key={id} lut={lut} picture={chosen} />}</Shown>
+        <Discs aria-label="Pictures">
+          {pictures.map((picture) => (
+            <button
+              key={picture.id}
+              type="button"
+              onClick={() => choose(picture.id)}
+              aria-label={picture.name}
+              aria-current={picture.id === chosen?.id || undefined}
+              title={picture.name}
+            >
+              <Disc
+                $size={48}
+                $on={picture.id === chosen?.id}
+                style={{ backgroundImage: `url(/api/pictures/${String(picture.id)}/disc.jpg?${picture.state})` }}
+              />
+            </button>
+          ))}
+        </Discs>
+      </Field>
+      <Side>
+        <Title>
+          <Fingerprint $size={64} src={`/api/${kind}s/${String(id)}/fingerprint.png?size=128`} alt="Fingerprint" />
+          <div>
+            <h1>{entry?.name}</h1>
+            <p>
+              {nouns[kind]}
+              {entry?.by && `, ${entry.by}`}
+            </p>
+          </div>
+        </Title>
+        <Strength>
+          <span>Strength</span>
+          <StrengthBar
+            label="Strength"
+            value={strength}
+            onChange={(value) => {
+              setDragging(true);
+              setStrength(value);
+            }}
+            onChangeEnd={() => setDragging(false)}
+          />
+          <NumberBox
+            label="Strength, percent"
+            value={strength * 100}
+            low={0}
+            high={100}
+            step={1}
+            digits={0}
+            neutral={100}
+            onChange={(value) => setStrength(value / 100)}
+          />
+          <span>%</span>
+        </Strength>
+        {tried.problem && <Notice>{tried.problem}</Notice>}
+        <KindFacts kind={kind} id={id} onHealth={() => setView("health")} />
+        {entry && <EntryWords entry={entry} />}
+        {chosen && mayDesign && <GradedPicture key={chosen.id} entry={id} picture={chosen} strength={strength} />}
+        {entry?.may_change && <Delete entry={entry} />}
+      </Side>
+    </Columns>
+  );
+}

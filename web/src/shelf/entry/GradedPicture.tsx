@@ -1,0 +1,74 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { wordsFor } from "../../api/client";
+import { encodings as encodingsQuery } from "../../api/encodings";
+import { useGrade } from "../../api/shelf";
+import type { Picture } from "../../api/types";
+import { JobLine, useJob } from "../../jobs/JobLine";
+import { Secondary } from "../../kit/Button";
+import { Notice } from "../../kit/Notice";
+import { Picker } from "../../kit/Picker";
+import { Block, Pair } from "./layout";
+
+const formats = [
+  { id: "", name: "As it came" },
+  { id: "png", name: "PNG" },
+  { id: "tiff", name: "TIFF" },
+  { id: "jpeg", name: "JPEG" },
+  { id: "openexr", name: "EXR" },
+  { id: "dpx", name: "DPX" },
+];
+
+interface Props {
+  readonly entry: number;
+  readonly picture: Picture;
+  readonly strength: number;
+}
+
+/** The picture in its full size through the entry, as a file. */
+export function GradedPicture({ entry, picture, strength }: Props) {
+  const { data: encodings = [] } = useQuery(encodingsQuery);
+  const [format, setFormat] = useState("");
+  const [encoding, setEncoding] = useState("");
+  const [jobId, setJobId] = useState<number | null>(null);
+  const grade = useGrade();
+  const { job, running } = useJob(jobId);
+
+  function start() {
+    setJobId(null);
+    grade.mutate(
+      { entry, picture: picture.id, strength, format, encoding },
+      { onSuccess: (made) => setJobId(made.id) },
+    );
+  }
+
+  return (
+    <Block aria-label="Graded picture">
+      <h2>Take the graded picture</h2>
+      <Pair>
+        <Picker label="Format" value={format} options={formats} onChange={setFormat} />
+        <Picker
+          label="Encoding"
+          value={encoding}
+          options={[{ id: "", name: "What it gives" }, ...encodings.map(({ id, name }) => ({ id, name }))]}
+          onChange={setEncoding}
+        />
+      </Pair>
+      {!running && (
+        <Secondary isPending={grade.isPending} onPress={start}>
+          Grade {picture.width} × {picture.height}
+        </Secondary>
+      )}
+      <JobLine id={jobId} what="Grading" cancelled="Cancelled. No file was made." />
+      {grade.error && <Notice>{wordsFor(grade.error)}</Notice>}
+      {job?.state === "done" && (
+        <Notice tone="word">
+          Ready:{" "}
+          <a href={job.download} download>
+            {job.file_name}
+          </a>
+        </Notice>
+      )}
+    </Block>
+  );
+}

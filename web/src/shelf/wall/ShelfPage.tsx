@@ -1,0 +1,275 @@
+import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { ChevronDown } from "lucide-react";
+import { useCallback, useDeferredValue, useRef, useState, type DragEvent } from "react";
+import { Menu as ActionMenu, MenuItem as ActionItem, MenuTrigger } from "react-aria-components";
+import { createPortal } from "react-dom";
+import { useLocation, useNavigate, useSearchParams } from "react-router";
+import styled from "styled-components";
+import { wordsFor } from "../../api/client";
+import { useMakeLook } from "../../api/looks";
+import { counts as countsQuery, entries as entriesQuery, useRestoreEntry } from "../../api/shelf";
+import { useMay } from "../../api/session";
+import type { Kind } from "../../api/types";
+import { Primary, Secondary, WordButton } from "../../kit/Button";
+import type { DroppedFile } from "../../kit/FileDrop";
+import { Disc } from "../../kit/Disc";
+import { Notice } from "../../kit/Notice";
+import { Menu, Picker } from "../../kit/Picker";
+import { SurroundChoice } from "../../kit/SurroundChoice";
+import { TextBox } from "../../kit/TextBox";
+import { usePictureChoice } from "../../pictures/usePictureChoice";
+import { useTopSlot } from "../../frame/TopBar";
+import { Filters, type What } from "./Filters";
+import { Wall } from "./Wall";
+import { dropped } from "../intake/dropped";
+import { IntakeSheet } from "../intake/IntakeSheet";
+import { PairSheet } from "../making/PairSheet";
+import { RoundTripSheet } from "../making/RoundTripSheet";
+
+const Columns = styled.main`
+  display: grid;
+  grid-template-columns: 212px minmax(0, 1fr);
+  min-height: 0;
+  height: 100%;
+`;
+const Room = styled.section`
+  overflow-y: auto;
+  min-width: 0;
+  padding: 14px 22px 40px;
+  background: ${(p) => p.theme.surround.field};
+  color: ${(p) => p.theme.surround.ink};
+`;
+const Tools = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  margin-bottom: 18px;
+  & > :first-child {
+    width: 340px;
+  }
+  input {
+    border-radius: 17px;
+    padding: 5px 16px;
+    min-height: 34px;
+    color: ${(p) => p.theme.tokens.ink};
+  }
+`;
+const Gap = styled.span`
+  flex: 1;
+`;
+const Said = styled.div`
+  max-width: 620px;
+  margin-bottom: 18px;
+`;
+const Actions = styled(ActionMenu)`
+  outline: none;
+  min-width: 280px;
+`;
+const MenuItem = styled(ActionItem)`
+  padding: 6px 10px;
+  border-radius: 5px;
+  cursor: pointer;
+  display: grid;
+  color: ${(p) => p.theme.tokens.ink};
+  outline: none;
+  &[data-focused] {
+    background: ${(p) => p.theme.tokens.accentWash};
+  }
+  b {
+    font-weight: 500;
+  }
+  small {
+    color: ${(p) => p.theme.tokens.soft};
+    font-size: ${(p) => p.theme.tokens.size.small};
+  }
+`;
+const Veil = styled.div`
+  position: fixed;
+  inset: ${(p) => p.theme.tokens.top} 0 0 0;
+  z-index: 10;
+  display: grid;
+  place-items: center;
+  pointer-events: none;
+  font-size: ${(p) => p.theme.tokens.size.title};
+  font-weight: 600;
+  background: color-mix(in srgb, ${(p) => p.theme.tokens.glaze} 86%, transparent);
+  border: 2px dashed ${(p) => p.theme.tokens.accent};
+  color: ${(p) => p.theme.tokens.ink};
+`;
+
+/** The catalogue: every look, LUT and preset on the picture of choice. */
+export function ShelfPage() {
+  const { pictures, chosen, choose } = usePictureChoice();
+  const [search, setSearch] = useState("");
+  const [kind, setKind] = useState<What>("");
+  const [category, setCategory] = useState("");
+  const [open, setOpen] = useState<"intake" | "trip" | "pair" | null>(null);
+  const [sent, setSent] = useState<readonly DroppedFile[]>([]);
+  const [over, setOver] = useState(false);
+  const [kept, setKept] = useState(0);
+  const asked = useDeferredValue(search);
+  const wanted = { search: asked, kind, category };
+  const { data, error, isPending, hasNextPage, isFetchingNextPage, fetchNextPage } = useInfiniteQuery({
+    ...entriesQuery(wanted),
+    placeholderData: keepPreviousData,
+  });
+  const { data: counts } = useQuery({ ...countsQuery(wanted), placeholderData: keepPreviousData });
+  const field = useRef<HTMLElement>(null);
+  const mayDesign = useMay("design");
+  const make = useMakeLook();
+  const navigate = useNavigate();
+  const slot = useTopSlot();
+  const gone = (useLocation().state as { gone?: { kind: Kind; id: number; name?: string } } | null)?.gone;
+  const restore = useRestoreEntry();
+  const [address, setAddress] = useSearchParams();
+  const pack = Number(address.get("pack")) || null;
+  const shown = data?.pages.flatMap((page) => page.entries) ?? [];
+  const total = data?.pages[0]?.total ?? 0;
+  const more = useCallback(() => {
+    if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
+  }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
+  const narrowed = kind !== "" || category !== "";
+  const nothing = search
+    ? `Nothing here is called “${search}”${narrowed ? " under what is chosen at the left" : ""}.`
+    : narrowed
+      ? "Nothing under what is chosen at the left."
+      : "Nothing here yet. Bake a look on the Bench, or bring in LUTs.";
+  const trouble = error ?? make.error ?? restore.error;
+
+  function closeIntake() {
+    setOpen(null);
+    if (pack !== null) setAddress({});
+  }
+
+  async function makeNew() {
+    const made = await make.mutateAsync({ name: "Untitled look", steps: [{ kind: "curves" }] }).catch(() => null);
+    if (made) await navigate(`/bench/${made.id}`);
+  }
+
+  function onDrop(event: DragEvent) {
+    if (open !== null || !mayDesign) return;
+    event.preventDefault();
+    setOver(false);
+    void dropped(event.dataTransfer).then((files) => {
+      setSent(files);
+      setOpen("intake");
+    });
+  }
+
+  return (
+    <Columns
+      onDragOver={(event: DragEvent) => {
+        if (open === null && mayDesign && event.dataTransfer.types.includes("Files")) {
+          event.preventDefault();
+          setOver(true);
+        }
+      }}
+      onDragLeave={(event: DragEvent) => {
+        if (!event.currentTarget.contains(event.relatedTarget as Node | null)) setOver(false);
+      }}
+      onDrop={onDrop}
+    >
+      {slot &&
+        mayDesign &&
+        createPortal(
+          <>
+            <MenuTrigger>
+              <Secondary>
+                Make a LUT <ChevronDown size={14} aria-hidden />
+              </Secondary>
+              <Menu placement="bottom end">
+                <Actions aria-label="Make a LUT" onAction={(key) => setOpen(key as "trip" | "pair")}>
+                  <MenuItem id="trip" textValue="Round trip through another program">
+                    <b>Round trip</b>
+                    <small>Send a chart through another program, read it back</small>
+                  </MenuItem>
+                  <MenuItem id="pair" textValue="From a pair of pictures">
+                    <b>From a pair of pictures</b>
+                    <small>An original and its recoloured copy</small>
+                  </MenuItem>
+                </Actions>
+              </Menu>
+            </MenuTrigger>
+            <Secondary
+              onPress={() => {
+                setSent([]);
+                setOpen("intake");
+              }}
+            >
+              Bring in LUTs
+            </Secondary>
+            <Primary onPress={() => void makeNew()}>New look</Primary>
+          </>,
+          slot,
+        )}
+      <Filters counts={counts} what={kind} category={category} onWhat={setKind} onCategory={setCategory} />
+      <Room ref={field}>
+        <Tools>
+          <TextBox
+            label="Find"
+            hideLabel
+            type="search"
+            value={search}
+            onChange={setSearch}
+            placeholder="Find by name, author, category, encoding"
+          />
+          <Gap />
+          <span>Previewed on</span>
+          {chosen && (
+            <Disc $size={34} style={{ backgroundImage: `url(/api/pictures/${chosen.id}/disc.jpg?${chosen.state})` }} />
+          )}
+          {chosen && (
+            <Picker
+              label="Previewed on"
+              hideLabel
+              value={String(chosen.id)}
+              options={pictures.map((one) => ({ id: String(one.id), name: one.name }))}
+              onChange={(id) => choose(Number(id))}
+            />
+          )}
+          <SurroundChoice />
+        </Tools>
+        {gone && (
+          <Said>
+            <Notice tone="word">
+              {gone.name ?? "It"} was deleted. It can be brought back for 30 days.{" "}
+              <WordButton
+                onPress={() => restore.mutate(gone, { onSuccess: () => void navigate("/shelf", { replace: true }) })}
+              >
+                Bring it back
+              </WordButton>
+            </Notice>
+          </Said>
+        )}
+        {kept > 0 && (
+          <Said>
+            <Notice tone="word">{kept} LUTs are on the Shelf.</Notice>
+          </Said>
+        )}
+        {trouble && <Notice>{wordsFor(trouble)}</Notice>}
+        {!isPending && !error && shown.length === 0 && <p>{nothing}</p>}
+        <Wall entries={shown} total={total} picture={chosen} field={field} onMore={more} />
+      </Room>
+      {over && <Veil>Drop LUT files, folders or zip packs</Veil>}
+      {(open === "intake" || pack !== null) && (
+        <IntakeSheet
+          isOpen
+          sent={sent}
+          pack={pack}
+          onClose={closeIntake}
+          onKept={(made) => {
+            const [one] = made;
+            if (made.length === 1 && one) void navigate(`/shelf/lut/${one}`);
+            else setKept(made.length);
+          }}
+        />
+      )}
+      {open === "trip" && (
+        <RoundTripSheet isOpen onClose={() => setOpen(null)} onKept={(lut) => void navigate(`/shelf/lut/${lut.id}`)} />
+      )}
+      {open === "pair" && (
+        <PairSheet isOpen onClose={() => setOpen(null)} onKept={(lut) => void navigate(`/shelf/lut/${lut.id}`)} />
+      )}
+    </Columns>
+  );
+}
