@@ -1,13 +1,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from functools import cache
 from pathlib import Path
 from urllib.parse import urljoin
 
-import numpy as np
 import pytest
+from django.conf import settings
+from django.test import override_settings
 from playwright.sync_api import Browser, BrowserContext, Error, Page, Playwright, ViewportSize, expect
+from pytest_django.live_server_helper import LiveServer
 
 from saucer.core.engine.warm import warm
 from saucer.core.look.model import look_from
@@ -16,12 +17,14 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Person
 from saucer.studio.pictures import rules as pictures
 from tests.browser.pages import Bench, signed_in
+from tests.browser.seed import Seed
 from tests.studio.work import run_worker
 
 ARGUMENTS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync", "--disable-features=BackForwardCache",
 ]  # fmt: skip
+WHOLE_FILES = settings.STORAGES["default"]["BACKEND"]
 PASSWORD = "a-long-password"
 SIZE: ViewportSize = {"width": 1280, "height": 800}
 # Milliseconds: a machine busy with other things may stand still for seconds, and no time is measured here.
@@ -43,14 +46,6 @@ def browser(playwright: Playwright) -> Iterator[Browser]:
     browser.close()
 
 
-@pytest.fixture(autouse=True)
-def own_files(tmp_path: Path, settings) -> None:
-    settings.STORAGES = settings.STORAGES | {
-        "default": {"BACKEND": "django.core.files.storage.FileSystemStorage", "OPTIONS": {"location": str(tmp_path / "files")}}
-    }
-    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
-
-
 @pytest.fixture(scope="session")
 def profile(browser: Browser) -> Iterator[BrowserContext]:
     """One profile for all tests, so that scripts and fonts are fetched and compiled once; what a person leaves in it is cleared by `page`."""
@@ -61,7 +56,7 @@ def profile(browser: Browser) -> Iterator[BrowserContext]:
 
 
 @pytest.fixture
-def page(profile: BrowserContext) -> Iterator[Page]:
+def page(profile: BrowserContext, studio: Person) -> Iterator[Page]:
     """A page at the size most people have, that fails the test when the application throws.
 
     It is one tab for all tests: a new one is a new process, which compiles the application again. What a test leaves is cleared here.
@@ -91,32 +86,53 @@ def page(profile: BrowserContext) -> Iterator[Page]:
     assert not thrown, thrown
 
 
-_proxy = pictures.proxy
-_proxy_once = cache(_proxy)
+@pytest.fixture(scope="session")
+def seeded(django_db_setup, django_db_blocker, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Seed]:
+    """A designer and three of the demo's pictures: a display one, a chart, and a film log one. Brought in once for all tests."""
+    files = {"BACKEND": WHOLE_FILES, "OPTIONS": {"location": str(tmp_path_factory.mktemp("files"))}}
+    own = override_settings(
+        STORAGES=settings.STORAGES | {"default": files}, PASSWORD_HASHERS=["django.contrib.auth.hashers.MD5PasswordHasher"]
+    )
+    with own:
+        with django_db_blocker.unblock():
+            person = Person.objects.create_user("ilse", password=PASSWORD, role="designer", full_name="Ilse Harrow")
+            for how in PICTURES:
+                if how.scene in ("harbour", "chart", "interior"):
+                    pictures.bring_in(person, FOLDER / how.file, how.file, how.name, how.encoding)
+            seed = Seed()
+        yield seed
+        with django_db_blocker.unblock():
+            seed.remove()
+
+
+@pytest.fixture(scope="session")
+def server(seeded: Seed, django_db_blocker) -> Iterator[LiveServer]:
+    with django_db_blocker.unblock():
+        server = LiveServer("localhost")
+    yield server
+    server.stop()
 
 
 @pytest.fixture
-def studio(transactional_db, monkeypatch: pytest.MonkeyPatch) -> Person:
-    """A designer and three of the demo's pictures: a display one, a chart, and a film log one."""
-
-    def proxy(path: Path, *given: object, **named: object) -> tuple[np.ndarray, int]:
-        # The demo's pictures are averaged down once for all tests: it takes seconds.
-        return (_proxy_once if path.parent == FOLDER else _proxy)(path, *given, **named)
-
-    monkeypatch.setattr(pictures, "proxy", proxy)
-    person = Person.objects.create_user("ilse", password=PASSWORD, role="designer", full_name="Ilse Harrow")
-    for how in PICTURES:
-        if how.scene in ("harbour", "chart", "interior"):
-            pictures.bring_in(person, FOLDER / how.file, how.file, how.name, how.encoding)
-    return person
+def transactional_db(seeded: Seed, django_db_blocker) -> Iterator[None]:
+    """In the place of pytest-django's, which empties every table after each test: here only what a test has written is put back."""
+    with django_db_blocker.unblock():
+        yield
+        seeded.restore()
 
 
 @pytest.fixture
-def bench(page: Page, live_server, studio: Person) -> Bench:
+def studio(transactional_db) -> Person:
+    """The designer who is there before the first test."""
+    return Person.objects.get(username="ilse")
+
+
+@pytest.fixture
+def bench(page: Page, server: LiveServer, studio: Person) -> Bench:
     """The Bench with a fresh look of one neutral Curves step."""
     entry = looks.create(studio, look_from({"name": "Salt", "steps": [{"kind": "curves"}]}))
-    signed_in(page, live_server.url, studio)
-    return Bench(page, live_server.url).open(entry.pk)
+    signed_in(page, server.url, studio)
+    return Bench(page, server.url).open(entry.pk)
 
 
 @pytest.fixture

@@ -233,7 +233,7 @@ class Bench:
         sheet = self.page.get_by_role("dialog")
         sheet.get_by_label("Title").fill(title)
         sheet.get_by_label("Author").fill(author)
-        box = sheet.get_by_label("Nodes a side")
+        box = sheet.get_by_label("Grid points a side")
         box.fill(str(size))
         box.press("Enter")
         sheet.get_by_role("button", name="Bake", exact=True).click()

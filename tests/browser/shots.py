@@ -6,7 +6,6 @@ import zipfile
 from pathlib import Path
 
 import numpy as np
-import pytest
 from playwright.sync_api import Page, expect
 
 from saucer.core.files.format import Options, cube
@@ -16,8 +15,8 @@ from saucer.core.lut.domain import grid
 from saucer.core.lut.health import BLACK, WHITE
 from saucer.core.lut.table import Lattice, Lut
 from saucer.demo.seed import PASSWORD, brought_in, load_demo
-from saucer.studio.looks.models import LookEntry
 from tests.browser.pages import Bench, Shelf, option, sign_in, tick
+from tests.find import look_named
 from tests.make import sample_look
 
 FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"
@@ -53,20 +52,19 @@ def a_pack(path: Path) -> Path:
     return path
 
 
-@pytest.mark.django_db(transaction=True)
-def test_take_every_picture(page: Page, live_server, transactional_db, do_jobs, tmp_path: Path):
+def test_take_every_picture(page: Page, server, transactional_db, do_jobs, tmp_path: Path):
     load_demo(lambda text: None)
-    page.goto(live_server.url)
+    page.goto(server.url)
     expect(page.get_by_role("button", name="Sign in")).to_be_visible()
     take(page, "sign-in")
-    sign_in(page, live_server.url, "ilse", PASSWORD)
-    bench = Bench(page, live_server.url)
+    sign_in(page, server.url, "ilse", PASSWORD)
+    bench = Bench(page, server.url)
     bench.wait_at_rest()
     page.get_by_role("button", name="Step 2: Sea-green to gold").click()
     bench.channel("Blue")
     page.get_by_test_id("compare").hover(position={"x": 420, "y": 230})
     take(page, "bench")
-    bench.open(LookEntry.objects.get(name="Ferry lantern").pk)
+    bench.open(look_named("Ferry lantern").pk)
     page.get_by_role("button", name="Step 3: Hue bands").click()
     take(page, "bench-hue-bands")
     bench.search("")
@@ -85,7 +83,7 @@ def test_take_every_picture(page: Page, live_server, transactional_db, do_jobs, 
     page.wait_for_timeout(2500)
     take(page, "bench-several")
     page.get_by_role("radio", name="Histogram").click()
-    bench.open(LookEntry.objects.get(name="Low tide gold").pk)
+    bench.open(look_named("Low tide gold").pk)
     bench.leave()
     page.keyboard.press("w")
     bench.tray("Six busts")
@@ -94,7 +92,7 @@ def test_take_every_picture(page: Page, live_server, transactional_db, do_jobs, 
     page.get_by_role("radio", name="Mid grey surround").click()
     bench.bake(33, "Low tide gold", "Ilse Harrow")
     do_jobs()
-    expect(page.get_by_role("dialog")).to_contain_text("is on the Shelf")
+    expect(page.get_by_role("dialog")).to_contain_text("is with the look")
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Bake…").click()
     expect(page.get_by_role("dialog").get_by_role("row", name="20,000 colours")).to_be_visible()

@@ -10,11 +10,10 @@ from playwright.sync_api import Page, expect
 from saucer.core.look.model import look_from
 from saucer.core.steps.kinds import pixel_kinds, spatial_kinds
 from saucer.studio.looks import rules as looks
-from saucer.studio.looks.models import LookEntry
 from tests.browser.pages import Bench
 from tests.browser.test_bench import close, draft, expected
+from tests.find import look_named
 
-pytestmark = pytest.mark.django_db(transaction=True)
 AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
@@ -69,7 +68,7 @@ def test_no_serious_violation_in_the_views(bench: Bench):
 
 
 def test_no_serious_violation_in_any_editor(bench: Bench, studio):
-    entry = LookEntry.objects.get(name="Salt")
+    entry = look_named("Salt")
     kinds = [*pixel_kinds(), *spatial_kinds(), "group"]
     looks.save_draft(
         studio,

@@ -11,16 +11,15 @@ from playwright.sync_api import expect
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.look.model import Look
-from saucer.studio.looks.models import LookEntry
-from saucer.studio.looks.rules import draft_of
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 from tests.browser.pages import Bench, canvas_pixels, eventually
+from tests.find import draft_named, look_named
 from tests.make import a_picture, evaluate
 
 
 def draft() -> Look:
-    return draft_of(LookEntry.objects.get(name="Salt"))
+    return draft_named("Salt")
 
 
 def expected(look: Look, picture: str = "Quay, dusk") -> np.ndarray:
@@ -216,7 +215,7 @@ def test_two_people_on_one_look(bench: Bench, studio):
 
     bench.type_point(2, "out", "200")
     bench.wait_saved()
-    entry = LookEntry.objects.get(name="Salt")
+    entry = look_named("Salt")
     rules.save_draft(studio, entry.pk, draft().model_copy(update={"strength": 0.5}), entry.revision)
     bench.type_point(2, "out", "100")
     expect(bench.page.get_by_text("has changed this look since you opened it")).to_be_visible()

@@ -5,34 +5,33 @@ from __future__ import annotations
 import numpy as np
 import pytest
 from playwright.sync_api import expect
+from saucer.studio.store import local_file
 
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.rendering import Sampling
 from saucer.core.look.model import look_from
 from saucer.core.pictures.io import read_picture
 from saucer.studio.looks import rules as looks
-from saucer.studio.looks.models import LookEntry
 from saucer.studio.pictures.models import Picture, PictureSet
 from saucer.studio.pictures.rules import proxy_in
-from saucer.studio.store import local_file
 from tests.browser.pages import Bench, canvas_pixels, eventually, option
 from tests.browser.test_bench import close, draft, expected
 from tests.browser.test_editors import as_baked
+from tests.find import look_named
 from tests.make import render
 
-pytestmark = pytest.mark.django_db(transaction=True)
 TONE, HUES = {"kind": "tone", "id": "tone", "exposure": 0.5}, {"kind": "saturation", "id": "sat", "factor": 0.2}
 
 
 @pytest.fixture
 def graded(bench: Bench, studio) -> Bench:
     """Two steps over two versions: Tone alone, then Saturation after it; a draft with both at half strength."""
-    entry = LookEntry.objects.get(name="Salt")
+    entry = look_named("Salt")
     for steps in ([TONE], [TONE, HUES]):
-        entry = LookEntry.objects.get(name="Salt")
+        entry = look_named("Salt")
         looks.save_draft(studio, entry.pk, look_from({"name": "Salt", "steps": steps}), entry.revision)
         looks.save_version(studio, entry.pk, "")
-    entry = LookEntry.objects.get(name="Salt")
+    entry = look_named("Salt")
     looks.save_draft(studio, entry.pk, look_from({"name": "Salt", "steps": [TONE, HUES], "strength": 0.5}), entry.revision)
     return bench.open(entry.pk)
 
@@ -85,7 +84,7 @@ def test_two_versions_are_compared_and_the_address_shares_it(graded: Bench):
 
 def test_another_look_on_the_other_side(graded: Bench, studio):
     looks.create(studio, look_from({"name": "Pepper", "steps": [{"kind": "levels", "master": {"gamma": 2}}]}))
-    graded.open(LookEntry.objects.get(name="Salt").pk)
+    graded.open(look_named("Salt").pk)
     graded.page.keyboard.press("d")
     side(graded, "Compared with", "Pepper")
     wait_for(graded, "before", baked([{"kind": "levels", "master": {"gamma": 2}}]))
@@ -195,7 +194,7 @@ def test_sets_of_test_pictures_are_saved_by_name(graded: Bench):
 
 
 def test_marks_show_where_with_their_figures(graded: Bench, studio):
-    entry = LookEntry.objects.get(name="Salt")
+    entry = look_named("Salt")
     looks.save_draft(
         studio,
         entry.pk,

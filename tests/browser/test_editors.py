@@ -14,8 +14,6 @@ from tests.browser.pages import Bench, option
 from tests.browser.test_bench import close, draft, expected
 from tests.make import render
 
-pytestmark = pytest.mark.django_db(transaction=True)
-
 
 def as_baked(look: Look) -> np.ndarray:
     """The look through the lattice of a preview at rest, spatial steps and all, on the picture's proxy, as 8-bit sRGB."""

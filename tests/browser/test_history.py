@@ -7,13 +7,11 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from saucer.studio.looks.models import LookEntry
 from saucer.studio.people.models import Person
 from tests.browser.conftest import PASSWORD, PATIENCE
 from tests.browser.pages import Bench, signed_in
 from tests.browser.test_bench import draft
-
-pytestmark = pytest.mark.django_db(transaction=True)
+from tests.find import look_named
 
 
 def save_version(bench: Bench, note: str) -> None:
@@ -66,7 +64,7 @@ def test_a_look_is_branched_from_any_version(versions: Bench):
     page.get_by_role("button", name="History", exact=True).click()
     page.get_by_role("article", name="Version 1").get_by_role("button", name="Branch a look from it").click()
     expect(page.get_by_label("Name of the look")).to_have_value("Salt, from version 1")
-    branch = LookEntry.objects.get(name="Salt, from version 1")
+    branch = look_named("Salt, from version 1")
     assert (branch.branched_from.look.name, branch.branched_from.number) == ("Salt", 1)
     page.get_by_role("button", name="History", exact=True).click()
     expect(page.get_by_role("dialog")).to_contain_text("Branched from Salt, version 1.")
@@ -86,14 +84,14 @@ def test_any_change_is_a_place_to_go_back_to(versions: Bench):
 
 
 @pytest.fixture
-def second(browser: Browser, bench: Bench, live_server) -> Iterator[Bench]:
+def second(browser: Browser, bench: Bench, server) -> Iterator[Bench]:
     """The same look open with somebody else."""
     ada = Person.objects.create_user("ada", password=PASSWORD, role="curator", full_name="Ada Fell")
     context = browser.new_context(viewport={"width": 1280, "height": 800})
     page: Page = context.new_page()
     page.set_default_timeout(PATIENCE)
-    signed_in(page, live_server.url, ada)
-    yield Bench(page, live_server.url).open(LookEntry.objects.get(name="Salt").pk)
+    signed_in(page, server.url, ada)
+    yield Bench(page, server.url).open(look_named("Salt").pk)
     context.close()
 
 
@@ -136,9 +134,9 @@ def test_somebody_who_only_watches_is_shown_the_newer_draft_when_asked(bench: Be
     second.page.get_by_role("button", name="Show how it stands now").click()
     expect(second.page.get_by_role("button", name="Undo What Ilse Harrow saved")).to_be_visible()
     assert second.points() == [(0, 0), (255, 180)]
-    revision = LookEntry.objects.get(name="Salt").revision
+    revision = look_named("Salt").revision
     second.page.wait_for_timeout(1200)
-    assert LookEntry.objects.get(name="Salt").revision == revision, "showing it saves nothing"
+    assert look_named("Salt").revision == revision, "showing it saves nothing"
 
 
 def test_a_page_that_was_reloaded_does_not_meet_itself(bench: Bench):
@@ -147,4 +145,4 @@ def test_a_page_that_was_reloaded_does_not_meet_itself(bench: Bench):
     bench.wait_at_rest()
     bench.page.wait_for_timeout(7000)
     expect(bench.page.get_by_test_id("others")).to_have_count(0)
-    assert LookEntry.objects.get(name="Salt").presences.count() == 1
+    assert look_named("Salt").entry.presences.count() == 1

@@ -25,18 +25,18 @@ from saucer.core.pictures.io import read_picture
 from saucer.core.pictures.scale import make_proxy
 from saucer.demo.catalogue import FOLDER
 from saucer.studio.looks import rules as looks
-from saucer.studio.looks.models import LookEntry
-from saucer.studio.luts.models import LutEntry
+from saucer.studio.luts.models import Lut as LutRow
 from saucer.studio.luts.rules import table_of
 from tests.browser.pages import Bench, Shelf, canvas_pixels, option, shows, tick
 from tests.browser.test_access import violations
+from tests.find import look_named, the_lut
 from tests.make import CHANGED, WARM, a_look, a_lut, evaluate, random_pixels
 
 STEPS = [CHANGED["cdl"], {"kind": "group", "name": "Film", "steps": [WARM]}, {"kind": "grain", "amount": 0.3}]
 
 
 def with_steps(bench: Bench, studio, steps: list) -> Bench:
-    entry = LookEntry.objects.get(name="Salt")
+    entry = look_named("Salt")
     looks.save_draft(studio, entry.pk, look_from({"name": "Salt", "steps": steps}), entry.revision)
     return bench.open(entry.pk)
 
@@ -75,7 +75,7 @@ def test_baking_one_group_for_another_encoding_in_two_formats(bench: Bench, stud
     download.value.save_as(tmp_path / "all.zip")
     names = zipfile.ZipFile(tmp_path / "all.zip").namelist()
     assert names == ["salt-25.cube", "salt-25.3dl"]
-    entry = LutEntry.objects.get()
+    entry = the_lut()
     assert (entry.expects, entry.gives, entry.rights, entry.made["part"]) == ("acescct", "srgb", "Team only", "only step 2")
     lut = read_lut(zipfile.ZipFile(tmp_path / "all.zip").read("salt-25.cube"), "x")[0]
     assert "Only step 2" in lut.comments
@@ -90,7 +90,7 @@ def test_baking_one_group_for_another_encoding_in_two_formats(bench: Bench, stud
     page.reload()
     page.get_by_role("button", name="Bake…").click()
     expect(page.get_by_role("dialog").get_by_role("checkbox", name="3DL")).to_be_checked()
-    expect(page.get_by_role("dialog").get_by_label("Nodes a side")).to_have_value("25")
+    expect(page.get_by_role("dialog").get_by_label("Grid points a side")).to_have_value("25")
 
 
 def test_the_check_shows_what_the_server_measured_and_refuses_what_cannot_be(bench: Bench, studio):
@@ -138,8 +138,8 @@ def test_a_pack_with_odd_and_broken_files(bench: Bench, do_jobs, tmp_path: Path)
     sheet.get_by_label("Name of Films/Night/harbour.cube").fill("Harbour print")
     sheet.get_by_label("Harbour print, expects").select_option("film-log")
     sheet.get_by_role("button", name="Put 2 on the Shelf").click()
-    expect(page.get_by_text("2 LUTs were put on the Shelf.")).to_be_visible()
-    kept = {entry.name: entry for entry in LutEntry.objects.all()}
+    expect(page.get_by_text("2 LUTs are on the Shelf.")).to_be_visible()
+    kept = {row.version.entry.name: row for row in LutRow.objects.all()}
     assert (kept["Harbour print"].category, kept["Harbour print"].expects, kept["Harbour print"].known) == (
         "Films/Night",
         "film-log",
@@ -147,7 +147,7 @@ def test_a_pack_with_odd_and_broken_files(bench: Bench, do_jobs, tmp_path: Path)
     )
     assert (kept["V-Log to Rec709"].gives, kept["V-Log to Rec709"].known) == ("rec709", "guessed")
     page.keyboard.press("Escape")
-    cards = page.get_by_label("Looks and LUTs").get_by_role("listitem")
+    cards = page.get_by_label("Entries").get_by_role("listitem")
     expect(cards).to_have_count(3)
     page.get_by_role("button", name="Films 1").click()
     expect(cards).to_have_count(1)
@@ -207,7 +207,7 @@ def test_a_rough_lut_is_examined_and_mended(bench: Bench, do_jobs, tmp_path: Pat
     page.get_by_role("button", name="Keep as a new LUT").click()
     expect(page.get_by_role("heading", name="Old print, smoothed")).to_be_visible()
     expect(page.get_by_role("link", name="Old print", exact=True)).to_be_visible()
-    made = LutEntry.objects.get(made_by="smooth")
+    made = the_lut(made_by="smooth")
     assert made.parent.name == "Old print"
     rough_now = next(one for one in examine(table_of(made)).findings if one.id == "rough")
     assert rough_now.level == "fine"
@@ -235,7 +235,7 @@ def test_a_strength_baked_in(bench: Bench, do_jobs, tmp_path: Path):
     page.get_by_role("button", name="Keep as a new LUT").click()
     expect(page.get_by_role("heading", name="One, at 30%")).to_be_visible()
     np.testing.assert_allclose(
-        table_of(LutEntry.objects.get(made_by="strength")).lattice.table, fade_lut(a_lut(9), 0.3).lattice.table, atol=1e-6
+        table_of(the_lut(made_by="strength")).lattice.table, fade_lut(a_lut(9), 0.3).lattice.table, atol=1e-6
     )
 
 
@@ -260,7 +260,7 @@ def test_a_chart_goes_through_another_program_and_comes_back(bench: Bench, do_jo
     assert violations(page) == []
     sheet.get_by_role("button", name="Keep it smoothed").click()
     expect(page.get_by_role("heading", name="evening")).to_be_visible()
-    entry = LutEntry.objects.get()
+    entry = the_lut()
     wanted = np.clip(evaluate(Editor().look, grid(11)), 0, 1).reshape(11, 11, 11, 3)
     assert np.sqrt(np.mean((table_of(entry).lattice.table - wanted) ** 2)) < 0.02
     small = tmp_path / "small.png"
@@ -307,7 +307,7 @@ def test_a_pair_of_pictures_becomes_a_lut(bench: Bench, do_jobs, tmp_path: Path)
     assert violations(page) == []
     sheet.get_by_role("button", name="Keep the LUT").click()
     expect(page.get_by_role("heading", name="warm")).to_be_visible()
-    entry = LutEntry.objects.get()
+    entry = the_lut()
     assert entry.made["p95"] < 0.8
     values = np.ascontiguousarray(original[::7, ::7].reshape(-1, 3))
     assert np.percentile(np.abs(apply_lut(table_of(entry), values) - evaluate(look, values)), 95) < 0.02

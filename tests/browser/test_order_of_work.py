@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import numpy as np
-import pytest
 from playwright.sync_api import expect
 
 from saucer.core.colour.conversion import convert
@@ -14,16 +13,15 @@ from saucer.core.look.model import Group, Look, look_from
 from saucer.core.lut.table import Lut
 from saucer.core.pictures.io import Picture as Pixels
 from saucer.core.pictures.io import write_picture
-from saucer.studio.looks.models import LookEntry
-from saucer.studio.looks.rules import draft_of, look_of
+from saucer.studio.looks.rules import look_of
 from saucer.studio.luts import rules as luts
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 from tests.browser.pages import Bench
 from tests.browser.test_bench import close
+from tests.find import draft_named, look_named
 from tests.make import a_lut, render
 
-pytestmark = pytest.mark.django_db(transaction=True)
 PRINT = a_lut(17, seed=4, title="Harbour print")
 
 
@@ -61,7 +59,7 @@ def test_from_an_untouched_log_picture_to_a_saved_version(bench: Bench, studio, 
     name.press("Enter")
     bench.bring_in(tmp_path / "reel.tif", "Film log")
     expect(page.get_by_text("This picture is Film log; it is converted on the way in.")).to_be_visible()
-    page.get_by_role("button", name="Make the look for Film log").click()
+    page.get_by_role("button", name="Make the look expect and give Film log").click()
     bench.wait_at_rest()
     # Correct the base, by keys and by a pick.
     bench.add_step("White balance")
@@ -106,7 +104,7 @@ def test_from_an_untouched_log_picture_to_a_saved_version(bench: Bench, studio, 
     bench.type_setting("Amount", "0.4")
     after = bench.pixels()
     bench.wait_saved()
-    look = draft_of(LookEntry.objects.get(name="Low water"))
+    look = draft_named("Low water")
     assert (look.input, look.output) == ("film-log", "film-log")
     assert [step.kind for step in look.steps] == ["group", "curves", "group", "lut", "vignette"]
     assert isinstance(look.steps[0], Group)
@@ -126,6 +124,6 @@ def test_from_an_untouched_log_picture_to_a_saved_version(bench: Bench, studio, 
     page.get_by_role("dialog").get_by_label("Note").fill("For the quay scenes")
     page.get_by_role("dialog").get_by_role("button", name="Save version").click()
     expect(page.get_by_role("dialog")).to_be_hidden()
-    version = LookEntry.objects.get(name="Low water").versions.get()
+    version = look_named("Low water").entry.versions.get()
     assert version.note == "For the quay scenes"
     assert look_of(version).content_hash == look.content_hash

@@ -17,8 +17,6 @@ from tests.browser.test_bench import close, draft, expected
 from tests.browser.test_editors import as_baked
 from tests.make import evaluate
 
-pytestmark = pytest.mark.django_db(transaction=True)
-
 
 def reaching(x: float, y: float, steps: int = 0) -> np.ndarray:
     """The proxy's pixel at a place, after the first steps of the saved draft."""

@@ -7,14 +7,13 @@ from playwright.sync_api import expect
 
 from saucer.core.look.model import look_from
 from saucer.studio.looks import rules as looks
-from saucer.studio.looks.models import LookEntry
 from saucer.studio.presets import rules as presets
 from saucer.studio.presets.models import Preset, RecentSetting
 from tests.browser.pages import Bench, eventually, option
 from tests.browser.test_bench import close, draft
 from tests.browser.test_editors import as_baked
+from tests.find import look_named
 
-pytestmark = pytest.mark.django_db(transaction=True)
 WARM = {"kind": "white-balance", "warm": 40}
 COLD = {"kind": "white-balance", "warm": -40}
 
@@ -25,11 +24,11 @@ def kept(bench: Bench, studio) -> Bench:
         presets.keep(
             studio, name, look_from({"steps": [step, {"kind": "grain", "amount": 0.1}]}).steps, "Evenings", f"{name} for interiors"
         )
-    return bench.open(LookEntry.objects.get(name="Salt").pk)
+    return bench.open(look_named("Salt").pk)
 
 
 def test_a_run_of_steps_is_kept_with_its_spatial_one(bench: Bench, studio):
-    entry = LookEntry.objects.get(name="Salt")
+    entry = look_named("Salt")
     steps = [
         {"kind": "tone", "id": "t", "exposure": 0.3},
         {"kind": "saturation", "id": "s", "factor": 1.2, "strength": 0.5},

@@ -9,15 +9,13 @@ from playwright.sync_api import Page, expect
 from saucer.core.look.model import look_from
 from saucer.core.lut.table import Lut
 from saucer.studio.looks import rules as looks
-from saucer.studio.looks.models import LookEntry
-from saucer.studio.looks.rules import draft_of
 from saucer.studio.luts import rules as luts
 from tests.browser.pages import Bench, option
 from tests.browser.test_bench import close, draft, expected
 from tests.browser.test_editors import as_baked
+from tests.find import draft_named, look_named
 from tests.make import a_lut
 
-pytestmark = pytest.mark.django_db(transaction=True)
 STEPS = [
     {"kind": "tone", "id": "tone", "exposure": 0.4},
     {"kind": "saturation", "id": "saturation", "factor": 1.4},
@@ -29,7 +27,7 @@ STEPS = [
 @pytest.fixture
 def several(bench: Bench, studio) -> Bench:
     """A look of four steps, the last of them one that no LUT can hold."""
-    entry = LookEntry.objects.get(name="Salt")
+    entry = look_named("Salt")
     looks.save_draft(studio, entry.pk, look_from({"name": "Salt", "steps": STEPS}), entry.revision)
     with bench.page.expect_response("**/api/looks/advice"):  # what is said about the steps comes last, and makes lines longer
         bench.open(entry.pk)
@@ -144,7 +142,7 @@ def test_steps_are_copied_as_text_and_pasted_into_another_look(several: Bench, s
     page.keyboard.press("Control+v")
     expect(several.line("Wash")).to_be_visible()
     several.wait_saved()
-    pasted = draft_of(LookEntry.objects.get(name="Pepper")).steps
+    pasted = draft_named("Pepper").steps
     assert [step.kind for step in pasted] == ["tone", "saturation", "wash"]
     assert pasted[1].factor == 1.4
     assert {step.id for step in pasted}.isdisjoint({"saturation", "wash"}), "copies have ids of their own"
@@ -155,7 +153,7 @@ def test_steps_are_copied_as_text_and_pasted_into_another_look(several: Bench, s
     page.keyboard.press("Control+v")
     expect(page.get_by_text("Not pasted.")).to_contain_text("must be at most 3, got 14")
     several.wait_saved()
-    assert len(draft_of(LookEntry.objects.get(name="Pepper")).steps) == 3
+    assert len(draft_named("Pepper").steps) == 3
 
 
 def test_a_step_is_renamed_and_the_name_stays(several: Bench):
@@ -170,8 +168,8 @@ def test_a_step_is_renamed_and_the_name_stays(several: Bench):
 
 def test_what_is_pointed_at_is_tried_and_escape_leaves_no_trace(several: Bench, studio):
     luts.bring_in(studio, _cube(a_lut(9)), "harbour.cube", "Harbour print", "srgb", "srgb")
-    several.open(LookEntry.objects.get(name="Salt").pk)
-    before, saved, revision = several.pixels(), draft(), LookEntry.objects.get(name="Salt").revision
+    several.open(look_named("Salt").pk)
+    before, saved, revision = several.pixels(), draft(), look_named("Salt").revision
     several.search("harbour")
     option(several.page, "Harbour print").hover()
     tried = several.pixels()
@@ -182,7 +180,7 @@ def test_what_is_pointed_at_is_tried_and_escape_leaves_no_trace(several: Bench, 
     assert np.array_equal(several.pixels(), before)
     assert several.order() == ["Tone", "Saturation", "Wash", "Vignette"]
     assert several.page.get_by_role("button", name="Undo", exact=True).is_disabled()
-    assert (draft(), LookEntry.objects.get(name="Salt").revision) == (saved, revision)
+    assert (draft(), look_named("Salt").revision) == (saved, revision)
     # The same by keys, and kept: at part strength, after the chosen step.
     several.page.keyboard.press("a")
     several.page.keyboard.type("harbour")
@@ -224,7 +222,7 @@ def test_a_conversion_shows_at_its_junction_and_the_end_is_put_right_in_one_clic
 
 
 def test_a_correction_after_a_loss_is_moved_before_it_in_one_click(bench: Bench, studio):
-    entry = LookEntry.objects.get(name="Salt")
+    entry = look_named("Salt")
     cut = {"kind": "limit", "id": "cut", "low": 0.3, "high": 0.6}
     looks.save_draft(studio, entry.pk, look_from({"name": "Salt", "steps": [cut, STEPS[0]]}), entry.revision)
     bench.open(entry.pk)

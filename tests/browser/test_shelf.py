@@ -14,11 +14,13 @@ from saucer.core.files.formats import cube
 from saucer.core.lut.apply import apply_lut
 from saucer.core.pictures.io import read_picture
 from saucer.demo.catalogue import FOLDER
-from saucer.studio.looks.models import LookEntry, Version
+from saucer.studio.catalogue.models import Version
+from saucer.studio.looks.models import LookDraft
 from saucer.studio.looks.rules import look_of
-from saucer.studio.luts.models import LutEntry
+from saucer.studio.luts.models import Lut as LutRow
 from tests.browser.conftest import PASSWORD
 from tests.browser.pages import Bench, Shelf, canvas_pixels, eventually, option, shows, sign_in
+from tests.find import the_lut
 from tests.make import a_lut, evaluate
 
 
@@ -29,8 +31,8 @@ def test_bake_apply_and_download(bench: Bench, do_jobs, tmp_path: Path):
     bench.wait_saved()
     bench.bake(33, "Ferry dusk", "Ilse Harrow")
     do_jobs()
-    expect(page.get_by_role("dialog")).to_contain_text("ferry-dusk-33.cube is on the Shelf")
-    entry = LutEntry.objects.get()
+    expect(page.get_by_role("dialog")).to_contain_text("ferry-dusk-33.cube is with the look")
+    entry = the_lut()
     assert (entry.name, entry.size, entry.author, entry.version.number) == ("Ferry dusk", 33, "Ilse Harrow", 1)
     page.keyboard.press("Escape")
 
@@ -75,7 +77,7 @@ def test_bringing_in_a_lut_and_a_broken_one(bench: Bench, do_jobs, tmp_path: Pat
     expect(sheet).to_contain_text("cut.cube")
     expect(sheet).to_contain_text("expected three numbers, got")
     expect(sheet.get_by_role("button", name="Put on the Shelf")).to_be_disabled()
-    assert LutEntry.objects.count() == 0
+    assert LutRow.objects.count() == 0
     page.keyboard.press("Escape")
     shelf.bring_in(tmp_path / "print.cube", do_jobs)
     expect(page.get_by_role("heading", name="Orchard print")).to_be_visible()
@@ -94,13 +96,13 @@ def test_saying_what_a_lut_expects_changes_the_picture(bench: Bench, do_jobs, tm
     (tmp_path / "log.cube").write_bytes(cube.write(a_lut(17, title="For log")))
     Shelf(page).open().bring_in(tmp_path / "log.cube", do_jobs)
     expect(page.get_by_role("heading", name="For log")).to_be_visible()
-    page.get_by_role("region", name="LUT file").get_by_role("button", name="Expects").click()
+    page.get_by_role("region", name="LUT", exact=True).get_by_role("button", name="Expects").click()
     option(page, "Film log").click()
-    page.get_by_role("region", name="LUT file").get_by_role("button", name="Gives").click()
+    page.get_by_role("region", name="LUT", exact=True).get_by_role("button", name="Gives").click()
     option(page, "Film log").click()
 
     def said() -> None:
-        entry = LutEntry.objects.get()
+        entry = the_lut()
         assert (entry.expects, entry.gives) == ("film-log", "film-log")
 
     eventually(page, said)
@@ -152,7 +154,7 @@ def test_nothing_is_cut_off_at_other_widths(bench: Bench, width):
     for name in ("Bake…", "Save version"):
         box = bench.page.get_by_role("button", name=name).bounding_box()
         assert box["x"] + box["width"] <= width
-    assert LookEntry.objects.count() == 1
+    assert LookDraft.objects.count() == 1
 
 
 def test_a_look_without_steps_still_fills_the_page(bench: Bench):
@@ -164,10 +166,10 @@ def test_a_look_without_steps_still_fills_the_page(bench: Bench):
     assert page.get_by_test_id("compare").bounding_box()["width"] > 500
 
 
-def test_signing_in_with_a_wrong_password_and_the_right_one(page, live_server, studio):
-    page.goto(live_server.url)
+def test_signing_in_with_a_wrong_password_and_the_right_one(page, server, studio):
+    page.goto(server.url)
     page.get_by_label("Name").fill("ilse")
     page.get_by_label("Password").fill("wrong")
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_role("alert")).to_have_text("The name or the password is wrong.")
-    sign_in(page, live_server.url, "ilse", PASSWORD)
+    sign_in(page, server.url, "ilse", PASSWORD)

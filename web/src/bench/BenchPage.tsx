@@ -7,6 +7,7 @@ import { wordsFor } from "../api/client";
 import { firstEntries } from "../api/shelf";
 import { look as lookQuery, useMakeLook } from "../api/looks";
 import { pictures as picturesQuery, pictureSets } from "../api/pictures";
+import { useMay } from "../api/session";
 import type { LookOut, Picture } from "../api/types";
 import { Primary } from "../kit/Button";
 import { Notice } from "../kit/Notice";
@@ -143,7 +144,7 @@ type Open = "bring" | "bake" | "add" | "keep" | "history" | "keys" | null;
 
 function Workplace() {
   const frames = useFrames();
-  const { store, view } = useBench();
+  const { store, view, mayEdit } = useBench();
   const { seen, tray } = usePictures();
   const [open, setOpen] = useState<Open>(null);
   const [lastKept, setLastKept] = useState<LastKept | null>(null);
@@ -190,7 +191,7 @@ function Workplace() {
         </Side>
         <Middle>
           <Stage pictures={seen} frames={frames} />
-          <Tray pictures={tray} chosen={chosen} frames={frames} onBring={bring} />
+          <Tray pictures={tray} chosen={chosen} frames={frames} onBring={mayEdit ? bring : null} />
         </Middle>
         <Side data-right>
           <StepPanel reader={frames.reader} picture={chosen} />
@@ -231,6 +232,7 @@ export function BenchPage() {
 export function BenchStart() {
   const { data: looks, error } = useQuery(firstEntries({ search: "", kind: "look", category: "" }, 1));
   const make = useMakeLook();
+  const mayDesign = useMay("design");
   if (error)
     return (
       <Plain>
@@ -243,8 +245,10 @@ export function BenchStart() {
   if (opened !== undefined) return <Navigate to={`/bench/${opened}`} replace />;
   return (
     <Plain>
-      <p>There are no looks yet.</p>
-      <Primary onPress={() => make.mutate({ name: "Untitled look", steps: [] })}>Make the first look</Primary>
+      <p>There are no looks yet.{!mayDesign && " A designer can make the first one."}</p>
+      {mayDesign && (
+        <Primary onPress={() => make.mutate({ name: "Untitled look", steps: [] })}>Make the first look</Primary>
+      )}
       {make.error && <Notice>{wordsFor(make.error)}</Notice>}
     </Plain>
   );

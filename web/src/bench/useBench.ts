@@ -12,6 +12,7 @@ import {
 } from "react";
 import { fetchLook, look as lookQuery } from "../api/looks";
 import type { LookOut } from "../api/types";
+import { useMay } from "../api/session";
 import { withIds } from "./look/arrange";
 import { Autosave, keepHistory, keptDraft, keptHistory, type SaveState } from "./saving/autosave";
 import { Picker } from "./view/picking";
@@ -24,6 +25,8 @@ export interface Bench {
   readonly view: ViewStore;
   readonly picker: Picker;
   readonly id: number;
+  /** Without, the Bench is a place to look: strengths can be tried, nothing is saved. */
+  readonly mayEdit: boolean;
   readonly flush: () => Promise<void>;
   /** Settle a conflict: what the other person saved becomes the last change but one, so that undo finds it. */
   readonly keepMine: () => Promise<void>;
@@ -68,7 +71,8 @@ export function useViewPart<Part>(part: (view: View) => Part): Part {
   return useSyncExternalStore(view.subscribe, () => part(view.get()));
 }
 
-function startState(entry: LookOut): { state: BenchState; unsaved: boolean } {
+function startState(entry: LookOut, mayEdit: boolean): { state: BenchState; unsaved: boolean } {
+  if (!mayEdit) return { state: opened(entry.draft, [], []), unsaved: false };
   const kept = keptDraft(entry.id);
   const { past, future } = keptHistory(entry.id);
   return kept
@@ -79,7 +83,8 @@ function startState(entry: LookOut): { state: BenchState; unsaved: boolean } {
 /** Opens a look: its draft, what this browser kept of it, and the saving of what follows. */
 export function useOpenBench(first: LookOut, search: URLSearchParams): { bench: Bench; saving: Saving } {
   const client = useQueryClient();
-  const [start] = useState(() => startState(first));
+  const mayEdit = useMay("design") && first.may_change;
+  const [start] = useState(() => startState(first, mayEdit));
   const [store] = useState(() => new BenchStore(start.state));
   const [view] = useState(() => new ViewStore(fromSearch(search)));
   const [picker] = useState(() => new Picker());
@@ -89,6 +94,7 @@ export function useOpenBench(first: LookOut, search: URLSearchParams): { bench: 
   const revision = useRef(first.revision);
 
   useEffect(() => {
+    if (!mayEdit) return undefined;
     const kept = keptDraft(first.id);
     const saver = new Autosave(first.id, kept?.revision ?? first.revision, (state, saved) => {
       setSaving((last) =>
@@ -113,7 +119,7 @@ export function useOpenBench(first: LookOut, search: URLSearchParams): { bench: 
       saver.close();
       void client.invalidateQueries({ queryKey: ["shelf"] });
     };
-  }, [client, first, start, store]);
+  }, [client, first, mayEdit, start, store]);
 
   const refresh = useCallback(async () => {
     const entry = await client.query(lookQuery(first.id));
@@ -140,6 +146,7 @@ export function useOpenBench(first: LookOut, search: URLSearchParams): { bench: 
       view,
       picker,
       id: first.id,
+      mayEdit,
       refresh,
       revision: () => revision.current,
       flush: () => autosave.current?.flush() ?? Promise.resolve(),
@@ -154,7 +161,7 @@ export function useOpenBench(first: LookOut, search: URLSearchParams): { bench: 
         setEntry(theirs);
       },
     };
-  }, [store, view, picker, refresh, first.id]);
+  }, [store, view, picker, refresh, first.id, mayEdit]);
   const standing = useMemo(() => ({ saving, entry }), [saving, entry]);
   return { bench, saving: standing };
 }

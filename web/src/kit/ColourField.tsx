@@ -1,6 +1,8 @@
 import { useState } from "react";
 import { ColorArea, ColorSlider, ColorThumb, SliderTrack, parseColor, type Color } from "react-aria-components";
 import styled from "styled-components";
+import { HexBox } from "./HexBox";
+import type { Rgb } from "./hex";
 import { NumberBox } from "./NumberBox";
 import { FieldLabel } from "./Picker";
 import { useUnits } from "./units";
@@ -62,7 +64,6 @@ const Swatch = styled.div`
   border: 1px solid ${(p) => p.theme.tokens.line} !important;
 `;
 
-export type Rgb = readonly [number, number, number];
 const names = ["red", "green", "blue"] as const;
 
 interface Props {
@@ -131,6 +132,17 @@ export function ColourField({ label, value, onChange, onDone }: Props) {
             />
           </div>
         ))}
+        <div>
+          <span aria-hidden>#</span>
+          <HexBox
+            label={`${label}, hexadecimal`}
+            value={value}
+            onChange={(next) => {
+              onChange(next, false);
+              onDone();
+            }}
+          />
+        </div>
         <Swatch style={{ background: `rgb(${value.map((one) => Math.round(one * 255)).join(" ")})` }} />
       </Numbers>
     </Root>

@@ -77,7 +77,7 @@ export function FilesDrop({
   };
   return (
     <Zone
-      aria-label={prompt}
+      aria-label="Place for files"
       isDisabled={isDisabled}
       onDrop={(event) =>
         void Promise.all(event.items.map((item) => open(item, ""))).then((found) => take(found.flat()))

@@ -47,8 +47,8 @@ export function NumberBox({ label, value, onChange, low, high, step, digits, neu
 
   function onKeyDown(event: KeyboardEvent) {
     if (event.key === "Enter") {
-      commit();
-      field.current?.select();
+      // It is taken over on leaving, and single keys are the page's again.
+      field.current?.blur();
     } else if (event.key === "Escape") {
       setDraft(null);
     } else if (event.key === "ArrowUp" || event.key === "ArrowDown") {

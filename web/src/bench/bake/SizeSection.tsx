@@ -40,7 +40,7 @@ export function SizeSection({ chosen: { choices, set }, surveys }: { chosen: Bak
           <Inline>
             nodes a side{" "}
             <NumberBox
-              label="Nodes a side"
+              label="Grid points a side"
               value={choices.size}
               low={2}
               high={129}

@@ -12,7 +12,7 @@ export interface Survey {
   readonly form: Format | undefined;
   readonly found: Fidelity | undefined;
   readonly problem: string | null;
-  /** Nodes a side that its file will have. */
+  /** Grid points a side that its file will have. */
   readonly size: number;
   /** Bytes of its file. */
   readonly about: number | undefined;

@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { fetchVersion, history as historyQuery, useBranch } from "../../api/looks";
+import { useMay } from "../../api/session";
 import type { PastVersion } from "../../api/types";
 import { WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
@@ -97,8 +98,9 @@ const when = (text: string) =>
 
 /** Versions with what each changed, and the changes since the page knows this look, each a place to go back to. */
 export function HistorySheet({ onClose }: { onClose: () => void }) {
-  const { store, view, id } = useBench();
+  const { store, view, id, mayEdit } = useBench();
   const { entry } = useSaving();
+  const mayDesign = useMay("design");
   const look = useBenchPart((state) => state.look);
   const past = useBenchPart((state) => state.past);
   const future = useBenchPart((state) => state.future);
@@ -151,10 +153,12 @@ export function HistorySheet({ onClose }: { onClose: () => void }) {
               <Changes lines={one.changes} />
               <footer>
                 <WordButton onPress={() => compareWith(one)}>Compare</WordButton>
-                <WordButton onPress={() => void goBackTo(one)}>Go back to it</WordButton>
-                <WordButton onPress={() => void branchFrom(one).catch(() => undefined)}>
-                  Branch a look from it
-                </WordButton>
+                {mayEdit && <WordButton onPress={() => void goBackTo(one)}>Go back to it</WordButton>}
+                {mayDesign && (
+                  <WordButton onPress={() => void branchFrom(one).catch(() => undefined)}>
+                    Branch a look from it
+                  </WordButton>
+                )}
               </footer>
             </Version>
           ))}

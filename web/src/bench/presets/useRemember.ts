@@ -7,9 +7,10 @@ import { findStep } from "../look/arrange";
 import { useBench } from "../useBench";
 
 export function useRemember(): void {
-  const { store } = useBench();
+  const { store, mayEdit } = useBench();
   const client = useQueryClient();
   useEffect(() => {
+    if (!mayEdit) return undefined;
     let id = store.get().selected;
     let begun = findStep(store.get().look, id);
     let last: Step | undefined = begun;
@@ -33,5 +34,5 @@ export function useRemember(): void {
       stop();
       leave();
     };
-  }, [client, store]);
+  }, [client, mayEdit, store]);
 }

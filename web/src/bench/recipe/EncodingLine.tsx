@@ -58,15 +58,34 @@ const Note = styled.li`
   }
 `;
 
+const Fixed = styled.span`
+  line-height: 30px;
+`;
+
 /** A look made for another encoding; where it gave back what it took, it still does. */
 function madeFor(look: Look, input: string): Look {
   const same = (look.output ?? "srgb") === (look.input ?? "srgb");
   return { ...look, input, output: same ? input : (look.output ?? "srgb") };
 }
 
-/** What the look takes or gives, and choosing another. */
+const expectingAndGiving = (name: string) => `Expect and give ${name}`;
+
+/** Said until the next change: that the other end changed with it, and so what is baked. */
+function BothEnds({ name }: { name: string }) {
+  const last = useBenchPart((state) => state.past.at(-1)?.name);
+  const same = useBenchPart((state) => (state.look.output ?? "srgb") === (state.look.input ?? "srgb"));
+  if (last !== expectingAndGiving(name) || !same) return null;
+  return (
+    <Note role="status">
+      <ArrowDownRight aria-hidden />
+      <span>It now gives {name} too, and so do LUTs baked from it. What it gives is chosen below its steps.</span>
+    </Note>
+  );
+}
+
+/** What the look expects or gives, and choosing another. */
 export function EncodingLine({ end }: { end: "input" | "output" }) {
-  const { store } = useBench();
+  const { store, mayEdit } = useBench();
   const value = useBenchPart((state) => state.look[end] ?? "srgb");
   const { data: encodings = [] } = useQuery(encodingsQuery);
   const options = encodings.map((one) => ({
@@ -74,30 +93,38 @@ export function EncodingLine({ end }: { end: "input" | "output" }) {
     name: one.name,
     note: one.referred === "scene" ? "scene light" : "display light",
   }));
+  const nameOf = (id: string) => encodings.find((one) => one.id === id)?.name ?? id;
   return (
-    <Line>
-      <span>{end === "input" ? "in" : "out"}</span>
-      <div>
-        <Picker
-          hideLabel
-          label={end === "input" ? "The look is made for" : "The look ends in"}
-          value={value}
-          options={options}
-          onChange={(next) =>
-            store.edit(end === "input" ? "Made for another encoding" : "Ends in another encoding", (look) =>
-              end === "input" ? madeFor(look, next) : { ...look, output: next },
-            )
-          }
-        />
-      </div>
-    </Line>
+    <>
+      <Line>
+        <span>{end === "input" ? "in" : "out"}</span>
+        <div>
+          {!mayEdit && <Fixed>{nameOf(value)}</Fixed>}
+          {mayEdit && (
+            <Picker
+              hideLabel
+              label={end === "input" ? "The look expects" : "The look gives"}
+              value={value}
+              options={options}
+              onChange={(next) =>
+                end === "input"
+                  ? store.edit(expectingAndGiving(nameOf(next)), (look) => madeFor(look, next))
+                  : store.edit(`Give ${nameOf(next)}`, (look) => ({ ...look, output: next }))
+              }
+            />
+          )}
+        </div>
+      </Line>
+      {end === "input" && <BothEnds name={nameOf(value)} />}
+    </>
   );
 }
 
 /** Says that the picture is in another encoding than the look is made for, and offers to make the look for it. */
 export function PictureLine({ picture }: { picture: Picture | undefined }) {
-  const { store } = useBench();
+  const { store, mayEdit } = useBench();
   const input = useBenchPart((state) => state.look.input ?? "srgb");
+  const same = useBenchPart((state) => (state.look.output ?? "srgb") === (state.look.input ?? "srgb"));
   const { data: encodings = [] } = useQuery(encodingsQuery);
   if (!picture || picture.encoding === input) return null;
   const name = encodings.find((one) => one.id === picture.encoding)?.name ?? picture.encoding;
@@ -106,9 +133,11 @@ export function PictureLine({ picture }: { picture: Picture | undefined }) {
       <ArrowDownRight aria-hidden />
       <span>
         This picture is {name}; it is converted on the way in.{" "}
-        <WordButton onPress={() => store.edit(`Make it for ${name}`, (look) => madeFor(look, picture.encoding))}>
-          Make the look for {name}
-        </WordButton>
+        {mayEdit && (
+          <WordButton onPress={() => store.edit(expectingAndGiving(name), (look) => madeFor(look, picture.encoding))}>
+            {same ? `Make the look expect and give ${name}` : `Make the look expect ${name}`}
+          </WordButton>
+        )}
       </span>
     </Note>
   );

@@ -28,7 +28,7 @@ const Root = styled.li`
 
 /** The steps end in another encoding than the look says: both ways to put it right. */
 export function EndAdvice({ sketch }: { sketch: Sketch | null }) {
-  const { store } = useBench();
+  const { store, mayEdit } = useBench();
   const [problem, setProblem] = useState("");
   if (!sketch?.problem) return null;
 
@@ -47,8 +47,12 @@ export function EndAdvice({ sketch }: { sketch: Sketch | null }) {
       <TriangleAlert aria-label="Advice" />
       <span>
         The steps end in {sketch.end}.{" "}
-        <WordButton onPress={() => void settle("convert")}>Convert at the end</WordButton>
-        <WordButton onPress={() => void settle("declare")}>Declare {sketch.end}</WordButton>
+        {mayEdit && (
+          <>
+            <WordButton onPress={() => void settle("convert")}>Convert at the end</WordButton>
+            <WordButton onPress={() => void settle("declare")}>Declare {sketch.end}</WordButton>
+          </>
+        )}
         {problem}
       </span>
     </Root>

@@ -6,6 +6,7 @@ import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { firstEntries } from "../../api/shelf";
+import { useMay } from "../../api/session";
 import { useMakeLook } from "../../api/looks";
 import { IconButton } from "../../kit/Button";
 import { Fingerprint } from "../../kit/Disc";
@@ -110,7 +111,8 @@ const MOST_LISTED = 40;
 /** The look's name, fingerprint, encoding and strength; other looks; undo and redo. */
 export const LookHead = memo(function LookHead({ reader, onHistory }: { reader: Reader; onHistory: () => void }) {
   const fingerprint = useReading(reader, (readings) => readings.fingerprint);
-  const { store } = useBench();
+  const { store, mayEdit } = useBench();
+  const mayDesign = useMay("design");
   const { entry } = useSaving();
   const lookName = useBenchPart((state) => state.look.name ?? "");
   const input = useBenchPart((state) => state.look.input ?? "srgb");
@@ -148,6 +150,7 @@ export const LookHead = memo(function LookHead({ reader, onHistory }: { reader: 
           <Name
             aria-label="Name of the look"
             maxLength={120}
+            readOnly={!mayEdit}
             value={name ?? lookName}
             onChange={(event) => setName(event.target.value)}
             onBlur={rename}
@@ -168,8 +171,8 @@ export const LookHead = memo(function LookHead({ reader, onHistory }: { reader: 
                   void (key === "new" ? makeNew() : navigate(key === "all" ? "/shelf" : `/bench/${String(key)}`))
                 }
               >
-                <Item id="new">New look</Item>
-                <Rule />
+                {mayDesign && <Item id="new">New look</Item>}
+                {mayDesign && <Rule />}
                 {(looks?.entries ?? [])
                   .filter((one) => one.id !== entry.id)
                   .slice(0, MOST_LISTED)

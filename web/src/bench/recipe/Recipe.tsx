@@ -5,7 +5,7 @@ import { encodings as encodingsQuery } from "../../api/encodings";
 import type { Advice, Picture, Step } from "../../api/types";
 import { finishFrom, flat } from "../look/arrange";
 import { useSpatial } from "../steps/useKinds";
-import { useBenchPart } from "../useBench";
+import { useBench, useBenchPart } from "../useBench";
 import type { Reader } from "../frames/reader";
 import { useReading } from "../frames/useFrames";
 import { EncodingLine, PictureLine } from "./EncodingLine";
@@ -73,6 +73,7 @@ export const Recipe = memo(function Recipe({ reader, picture, onAdd, onKeep }: P
   const { data: encodings } = useQuery(encodingsQuery);
   const isSpatial = useSpatial();
   const list = useRef<HTMLOListElement>(null);
+  const { mayEdit } = useBench();
   const { drop, onGrip } = useDragging(list);
   const onRemedy = useRemedy();
   const steps = look.steps ?? [];
@@ -99,8 +100,8 @@ export const Recipe = memo(function Recipe({ reader, picture, onAdd, onKeep }: P
         within={within}
         drop={drop?.line === id ? drop.edge : null}
         advice={advised.get(id)}
-        onGrip={onGrip}
-        onRemedy={onRemedy}
+        onGrip={mayEdit ? onGrip : null}
+        onRemedy={mayEdit ? onRemedy : null}
       />
     );
     const inner = step.kind === "group" ? (step.steps ?? []).flatMap((one) => line(one, depth + 1, id)) : [];
@@ -135,7 +136,7 @@ export const Recipe = memo(function Recipe({ reader, picture, onAdd, onKeep }: P
         )}
         {steps.slice(from).map((step) => line(step, 0, null))}
       </List>
-      <RecipeTools onAdd={onAdd} onKeep={onKeep} />
+      {mayEdit && <RecipeTools onAdd={onAdd} onKeep={onKeep} />}
     </>
   );
 });

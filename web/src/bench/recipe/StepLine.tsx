@@ -144,8 +144,9 @@ interface LineProps {
   readonly within: string | null;
   readonly drop: "before" | "after" | null;
   readonly advice: readonly Advice[] | undefined;
-  readonly onGrip: (id: string, event: PointerEvent) => void;
-  readonly onRemedy: (advice: Advice) => void;
+  /** null where the person may not. */
+  readonly onGrip: ((id: string, event: PointerEvent) => void) | null;
+  readonly onRemedy: ((advice: Advice) => void) | null;
 }
 
 /** One step or group of the recipe; drawn again only when it, its drawing or its place changed. */
@@ -200,7 +201,11 @@ export const StepLine = memo(function StepLine({
   );
   return (
     <Line {...lineProps} data-testid={isGroup ? "group" : "step"}>
-      <Grip onPointerDown={(event) => onGrip(id, event)} title="Drag to move">
+      <Grip
+        {...(onGrip
+          ? { onPointerDown: (event: PointerEvent) => onGrip(id, event), title: "Drag to move" }
+          : { style: { cursor: "default" } })}
+      >
         {number ?? (
           <svg width={14} height={14} viewBox="0 0 14 14" aria-hidden>
             <path d="M2 14V5.5A3.5 3.5 0 0 1 5.5 2H14" fill="none" stroke="currentColor" strokeWidth={2} />
@@ -219,7 +224,8 @@ export const StepLine = memo(function StepLine({
         <Advised key={one.kind} data-testid="advice">
           <TriangleAlert aria-label="Advice" />
           <span>
-            {one.words} {one.remedy && <WordButton onPress={() => onRemedy(one)}>{one.remedy.words}</WordButton>}
+            {one.words}{" "}
+            {one.remedy && onRemedy && <WordButton onPress={() => onRemedy(one)}>{one.remedy.words}</WordButton>}
           </span>
         </Advised>
       ))}

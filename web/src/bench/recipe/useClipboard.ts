@@ -11,7 +11,7 @@ const elsewhere = (target: EventTarget | null) =>
   target instanceof HTMLElement && target.closest("input, textarea, [contenteditable], [role='dialog']") !== null;
 
 export function useClipboard(arrange: Arrange, onSaid: (words: string) => void): void {
-  const { store } = useBench();
+  const { store, mayEdit } = useBench();
   const isSpatial = useSpatial();
   useEffect(() => {
     const copy = (event: ClipboardEvent) => {
@@ -23,7 +23,7 @@ export function useClipboard(arrange: Arrange, onSaid: (words: string) => void):
       onSaid(marked.length === 1 ? "The step is copied." : `${marked.length} steps are copied.`);
     };
     const paste = (event: ClipboardEvent) => {
-      if (elsewhere(event.target)) return;
+      if (!mayEdit || elsewhere(event.target)) return;
       const text = event.clipboardData?.getData("text/plain") ?? "";
       event.preventDefault();
       stepsIn(text, store.get().look).then(
@@ -46,5 +46,5 @@ export function useClipboard(arrange: Arrange, onSaid: (words: string) => void):
       document.removeEventListener("copy", copy);
       document.removeEventListener("paste", paste);
     };
-  }, [arrange, isSpatial, onSaid, store]);
+  }, [arrange, isSpatial, mayEdit, onSaid, store]);
 }

@@ -44,7 +44,7 @@ function Others({ presence }: { presence: Presence }) {
 
 /** How the draft stands, saving it as a version, baking it. */
 export const SaveBar = memo(function SaveBar({ presence, onBake }: { presence: Presence; onBake: () => void }) {
-  const { flush, refresh, revision } = useBench();
+  const { flush, refresh, revision, mayEdit } = useBench();
   const { saving, entry } = useSaving();
   const [open, setOpen] = useState(false);
   const [note, setNote] = useState("");
@@ -64,6 +64,15 @@ export const SaveBar = memo(function SaveBar({ presence, onBake }: { presence: P
     }
   }
 
+  if (!mayEdit)
+    return (
+      <>
+        <Others presence={presence} />
+        <Said role="status" data-testid="save-state">
+          To look at: what is tried here is not saved
+        </Said>
+      </>
+    );
   return (
     <>
       <Others presence={presence} />

@@ -101,7 +101,7 @@ function usePicked(picture: Picture) {
 
 /** One picture: through the look, compared as the view says. */
 export const Pane = memo(function Pane({ picture, frames, isChosen, named, names, onPoint, onWidth }: Props) {
-  const { view } = useBench();
+  const { view, mayEdit } = useBench();
   const mode = useViewPart((one) => one.mode);
   const wipe = useViewPart((one) => one.wipe);
   const held = useViewPart((one) => one.held);
@@ -141,7 +141,7 @@ export const Pane = memo(function Pane({ picture, frames, isChosen, named, names
           clip={mode === "wipe" ? rightOf(wipe, size.width / size.height) : undefined}
         />
       )}
-      {!held && <OnPicture ratio={size.width / size.height} />}
+      {!held && mayEdit && <OnPicture ratio={size.width / size.height} />}
     </>
   );
   if (mode === "beside") {

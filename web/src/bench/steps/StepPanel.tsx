@@ -6,6 +6,7 @@ import { findStep } from "../look/arrange";
 import type { Reader } from "../frames/reader";
 import { titleOf } from "../recipe/titles";
 import { editors } from "./editors";
+import { StepToRead } from "./StepToRead";
 import { useBench, useBenchPart } from "../useBench";
 import { useReading } from "../frames/useFrames";
 
@@ -58,7 +59,7 @@ export const StepPanel = memo(function StepPanel({
   reader: Reader;
   picture: Picture | undefined;
 }) {
-  const { store } = useBench();
+  const { store, mayEdit } = useBench();
   const step = useBenchPart((state) => findStep(state.look, state.selected));
   const chosen = useBenchPart((state) => state.marked.length);
   const id = step?.id ?? "";
@@ -73,7 +74,11 @@ export const StepPanel = memo(function StepPanel({
   if (!step || !editor)
     return (
       <Root>
-        <Empty>Choose a step in the recipe, or add one, to edit it here.</Empty>
+        <Empty>
+          {mayEdit
+            ? "Choose a step in the recipe, or add one, to edit it here."
+            : "Choose a step in the recipe to see what it does."}
+        </Empty>
       </Root>
     );
   const title = editor.title;
@@ -87,6 +92,7 @@ export const StepPanel = memo(function StepPanel({
             maxLength={80}
             placeholder={title}
             value={step.name ?? ""}
+            readOnly={!mayEdit}
             onKeyDown={(event) => {
               if (event.key === "Enter") event.currentTarget.blur();
               event.stopPropagation();
@@ -123,15 +129,19 @@ export const StepPanel = memo(function StepPanel({
           {chosen} steps are chosen. Edited here: {name}.
         </Empty>
       )}
-      <editor.Editor
-        key={id}
-        step={step}
-        sketch={own}
-        reaching={reaching}
-        picture={picture}
-        change={change}
-        done={done}
-      />
+      {mayEdit ? (
+        <editor.Editor
+          key={id}
+          step={step}
+          sketch={own}
+          reaching={reaching}
+          picture={picture}
+          change={change}
+          done={done}
+        />
+      ) : (
+        <StepToRead step={step} summary={own?.summary ?? ""} />
+      )}
     </Root>
   );
 });

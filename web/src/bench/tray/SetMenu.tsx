@@ -5,6 +5,7 @@ import { Button } from "react-aria-components";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { pictures as picturesQuery, pictureSets, useDeletePictureSet, useSavePictureSet } from "../../api/pictures";
+import { useMay } from "../../api/session";
 import type { Picture } from "../../api/types";
 import { IconButton, Primary } from "../../kit/Button";
 import { Flyout } from "../../kit/Flyout";
@@ -61,6 +62,7 @@ const Ticks = styled.div`
 /** Which test pictures are in the tray: all of them, or a set saved by name. */
 export function SetMenu({ pictures }: { pictures: readonly Picture[] }) {
   const { view } = useBench();
+  const mayDesign = useMay("design");
   const chosen = useViewPart((one) => one.set);
   const { data: sets = [] } = useQuery(pictureSets);
   const { data: all = [] } = useQuery(picturesQuery);
@@ -113,29 +115,33 @@ export function SetMenu({ pictures }: { pictures: readonly Picture[] }) {
           </IconButton>
         )}
       </Row>
-      <Ticks role="group" aria-label="Pictures of the set">
-        {all.map((one) => (
-          <Toggle
-            key={one.id}
-            label={one.name}
-            showLabel
-            isOn={ids.includes(one.id)}
-            onChange={(on) => setTicked(on ? [...ids, one.id] : ids.filter((id) => id !== one.id))}
-          />
-        ))}
-      </Ticks>
-      <Row>
-        <TextBox
-          label={set?.may_change ? "Name; empty changes this set" : "Save as a set"}
-          value={name}
-          onChange={setName}
-          maxLength={60}
-          placeholder={set?.may_change ? set.name : "People, night, sky…"}
-        />
-        <Primary isDisabled={!title || ids.length === 0} isPending={save.isPending} onPress={() => void keep()}>
-          Save
-        </Primary>
-      </Row>
+      {mayDesign && (
+        <>
+          <Ticks role="group" aria-label="Pictures of the set">
+            {all.map((one) => (
+              <Toggle
+                key={one.id}
+                label={one.name}
+                showLabel
+                isOn={ids.includes(one.id)}
+                onChange={(on) => setTicked(on ? [...ids, one.id] : ids.filter((id) => id !== one.id))}
+              />
+            ))}
+          </Ticks>
+          <Row>
+            <TextBox
+              label={set?.may_change ? "Name; empty changes this set" : "Save as a set"}
+              value={name}
+              onChange={setName}
+              maxLength={60}
+              placeholder={set?.may_change ? set.name : "People, night, sky…"}
+            />
+            <Primary isDisabled={!title || ids.length === 0} isPending={save.isPending} onPress={() => void keep()}>
+              Save
+            </Primary>
+          </Row>
+        </>
+      )}
       {(save.error ?? remove.error) && <Notice>{wordsFor(save.error ?? remove.error)}</Notice>}
     </Flyout>
   );

@@ -11,7 +11,9 @@ import { SetMenu } from "./SetMenu";
 
 const Root = styled.nav`
   display: grid;
-  grid-template-columns: auto minmax(0, 1fr);
+  grid-template-columns: auto minmax(0, 1fr) auto;
+  align-items: center;
+  padding-right: 10px;
   min-height: 92px;
   background: ${(p) => p.theme.surround.tray};
   color: ${(p) => p.theme.surround.soft};
@@ -110,7 +112,8 @@ interface Props {
   readonly pictures: readonly Picture[];
   readonly chosen: Picture | undefined;
   readonly frames: Frames;
-  readonly onBring: () => void;
+  /** null where the person may not. */
+  readonly onBring: (() => void) | null;
 }
 
 /** The test pictures as discs, each through the look as it stands. */
@@ -162,13 +165,15 @@ export const Tray = memo(function Tray({ pictures, chosen, frames, onBring }: Pr
             </Item>
           );
         })}
+      </Discs>
+      {onBring && (
         <Item $watched={false} onPress={onBring} aria-label="Bring in a picture">
           <Bring>
             <Plus size={20} aria-hidden />
           </Bring>
           <span>Bring in</span>
         </Item>
-      </Discs>
+      )}
     </Root>
   );
 });

@@ -1,6 +1,7 @@
 import styled from "styled-components";
 import { Sheet, SheetBody } from "../../kit/Sheet";
-import { alsoKeys, keys } from "./keys";
+import { useBench } from "../useBench";
+import { alsoKeys, keysFor } from "./keys";
 
 const List = styled.dl`
   display: grid;
@@ -20,11 +21,12 @@ const List = styled.dl`
 
 /** Which key does what. */
 export function KeysSheet({ onClose }: { onClose: () => void }) {
+  const bench = useBench();
   return (
     <Sheet title="Keys" isOpen onClose={onClose} width="820px">
       <SheetBody>
         <List>
-          {[...keys.map((key) => [key.shown, key.words] as const), ...alsoKeys].map(([shown, words]) => [
+          {[...keysFor(bench).map((key) => [key.shown, key.words] as const), ...alsoKeys].map(([shown, words]) => [
             <dt key={shown}>{shown}</dt>,
             <dd key={`${shown} words`}>{words}</dd>,
           ])}

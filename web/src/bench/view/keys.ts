@@ -17,6 +17,8 @@ export interface KeyActions {
 interface Key {
   readonly shown: string;
   readonly words: string;
+  /** Changes the look, and is there for those who may. */
+  readonly edits?: true;
   /** Does this event mean it? */
   readonly is: (event: KeyboardEvent) => boolean;
   readonly act: (bench: Bench, actions: KeyActions, event: KeyboardEvent) => void;
@@ -56,7 +58,7 @@ function focusLine(id: string): void {
   document.querySelector<HTMLElement>(`[data-line="${id}"]`)?.focus();
 }
 
-export const keys: readonly Key[] = [
+const keys: readonly Key[] = [
   {
     shown: "O, held",
     words: "The other side of the comparison",
@@ -105,7 +107,7 @@ export const keys: readonly Key[] = [
       else if (picture) view.choose(picture.id);
     },
   },
-  { shown: "A", words: "Add a step, a preset or a LUT", is: letter("a"), act: (_, { add }) => add() },
+  { shown: "A", words: "Add a step, a preset or a LUT", edits: true, is: letter("a"), act: (_, { add }) => add() },
   {
     shown: "↑  ↓",
     words: "In the recipe: the step before, the step after; with Shift several",
@@ -115,6 +117,7 @@ export const keys: readonly Key[] = [
   {
     shown: "Alt ↑  Alt ↓",
     words: "Move the step",
+    edits: true,
     is: (event) => alt("ArrowUp")(event) || alt("ArrowDown")(event),
     act: (bench, { arrange }, event) => {
       arrange.move(event.key === "ArrowUp" ? -1 : 1);
@@ -135,13 +138,38 @@ export const keys: readonly Key[] = [
     act: (bench) => bypass(bench, true),
     release: (bench) => bypass(bench, false),
   },
-  { shown: "G", words: "Group the chosen steps", is: letter("g"), act: (_, { arrange }) => arrange.group() },
-  { shown: "Shift G", words: "Ungroup", is: letter("g", true), act: (_, { arrange }) => arrange.ungroup() },
-  { shown: "Shift D", words: "Duplicate", is: letter("d", true), act: (_, { arrange }) => arrange.duplicate() },
-  { shown: "P", words: "Keep the chosen steps as a preset", is: letter("p"), act: (_, { keep }) => keep() },
+  {
+    shown: "G",
+    words: "Group the chosen steps",
+    edits: true,
+    is: letter("g"),
+    act: (_, { arrange }) => arrange.group(),
+  },
+  {
+    shown: "Shift G",
+    words: "Ungroup",
+    edits: true,
+    is: letter("g", true),
+    act: (_, { arrange }) => arrange.ungroup(),
+  },
+  {
+    shown: "Shift D",
+    words: "Duplicate",
+    edits: true,
+    is: letter("d", true),
+    act: (_, { arrange }) => arrange.duplicate(),
+  },
+  {
+    shown: "P",
+    words: "Keep the chosen steps as a preset",
+    edits: true,
+    is: letter("p"),
+    act: (_, { keep }) => keep(),
+  },
   {
     shown: "Delete",
     words: "Delete the chosen steps",
+    edits: true,
     is: (event) => plain(event) && event.key === "Delete",
     act: (_, { arrange }) => arrange.remove(),
   },
@@ -161,6 +189,9 @@ export const keys: readonly Key[] = [
   },
   { shown: "?", words: "These keys", is: sign("?"), act: (_, actions) => actions.keys() },
 ];
+
+/** The keys that this person can use. */
+export const keysFor = ({ mayEdit }: Bench) => keys.filter((one) => mayEdit || !one.edits);
 
 /** Words that no single key stands for. */
 export const alsoKeys: readonly (readonly [string, string])[] = [
@@ -212,7 +243,7 @@ export function useKeys(actions: KeyActions): void {
         event.target.value !== event.target.defaultValue;
       if (field && !(undoing && !typed && !(event.target as HTMLElement).closest("[role='dialog']"))) return;
       if (ownKeys(event) && !event.altKey) return;
-      const key = keys.find((one) => one.is(event));
+      const key = keysFor(bench).find((one) => one.is(event));
       if (!key || event.defaultPrevented) return;
       if (key.release) {
         if (!event.repeat) held.set(event.code, key);
