@@ -228,7 +228,7 @@ class Bench:
             option(self.page, encoding).click()
         sheet.get_by_role("button", name="Bring in", exact=True).click()
 
-    def bake(self, size: int, title: str, author: str) -> None:
+    def bake(self, size: int, title: str, author: str, own_entry: bool = False) -> None:
         self.page.get_by_role("button", name="Bake…").click()
         sheet = self.page.get_by_role("dialog")
         sheet.get_by_label("Title").fill(title)
@@ -236,6 +236,8 @@ class Bench:
         box = sheet.get_by_label("Grid points a side")
         box.fill(str(size))
         box.press("Enter")
+        if own_entry:
+            tick(sheet, "entry of its own")
         sheet.get_by_role("button", name="Bake", exact=True).click()
         expect(sheet.get_by_text("Waiting for a worker…")).to_be_visible()
 
@@ -271,7 +273,7 @@ class Shelf:
 
     def download_lut(self) -> Download:
         with self.page.expect_download() as download:
-            self.page.get_by_role("button", name="Download the LUT").click()
+            self.page.get_by_role("region", name="Files").get_by_role("link").first.click()
         return download.value
 
     def read_pack(self, do_jobs: Callable[[], None], *paths: Path) -> Locator:
@@ -298,5 +300,5 @@ class Shelf:
         return self.page.get_by_role("dialog")
 
     def view(self, name: str) -> Shelf:
-        self.page.get_by_role("button", name=name, exact=True).click()
+        self.page.get_by_role("tab", name=name, exact=True).click()
         return self

@@ -5,12 +5,12 @@ from __future__ import annotations
 import numpy as np
 import pytest
 from playwright.sync_api import expect
-from saucer.studio.store import local_file
 
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.rendering import Sampling
 from saucer.core.look.model import look_from
 from saucer.core.pictures.io import read_picture
+from saucer.studio.common.store import local_file
 from saucer.studio.looks import rules as looks
 from saucer.studio.pictures.models import Picture, PictureSet
 from saucer.studio.pictures.rules import proxy_in

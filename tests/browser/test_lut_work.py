@@ -76,7 +76,8 @@ def test_baking_one_group_for_another_encoding_in_two_formats(bench: Bench, stud
     names = zipfile.ZipFile(tmp_path / "all.zip").namelist()
     assert names == ["salt-25.cube", "salt-25.3dl"]
     entry = the_lut()
-    assert (entry.expects, entry.gives, entry.rights, entry.made["part"]) == ("acescct", "srgb", "Team only", "only step 2")
+    assert (entry.expects, entry.gives, entry.facts["part"]) == ("acescct", "srgb", "only step 2")
+    assert entry.version.entry.name == "Salt", "a bake belongs to its look"
     lut = read_lut(zipfile.ZipFile(tmp_path / "all.zip").read("salt-25.cube"), "x")[0]
     assert "Only step 2" in lut.comments
     from saucer.core.colour.conversion import convert
@@ -140,7 +141,7 @@ def test_a_pack_with_odd_and_broken_files(bench: Bench, do_jobs, tmp_path: Path)
     sheet.get_by_role("button", name="Put 2 on the Shelf").click()
     expect(page.get_by_text("2 LUTs are on the Shelf.")).to_be_visible()
     kept = {row.version.entry.name: row for row in LutRow.objects.all()}
-    assert (kept["Harbour print"].category, kept["Harbour print"].expects, kept["Harbour print"].known) == (
+    assert (kept["Harbour print"].version.entry.category.path, kept["Harbour print"].expects, kept["Harbour print"].known) == (
         "Films/Night",
         "film-log",
         "said",
@@ -208,7 +209,7 @@ def test_a_rough_lut_is_examined_and_mended(bench: Bench, do_jobs, tmp_path: Pat
     expect(page.get_by_role("heading", name="Old print, smoothed")).to_be_visible()
     expect(page.get_by_role("link", name="Old print", exact=True)).to_be_visible()
     made = the_lut(made_by="smooth")
-    assert made.parent.name == "Old print"
+    assert made.version.from_version.entry.name == "Old print"
     rough_now = next(one for one in examine(table_of(made)).findings if one.id == "rough")
     assert rough_now.level == "fine"
 
@@ -308,6 +309,6 @@ def test_a_pair_of_pictures_becomes_a_lut(bench: Bench, do_jobs, tmp_path: Path)
     sheet.get_by_role("button", name="Keep the LUT").click()
     expect(page.get_by_role("heading", name="warm")).to_be_visible()
     entry = the_lut()
-    assert entry.made["p95"] < 0.8
+    assert "CIEDE2000" in entry.facts["words"]
     values = np.ascontiguousarray(original[::7, ::7].reshape(-1, 3))
     assert np.percentile(np.abs(apply_lut(table_of(entry), values) - evaluate(look, values)), 95) < 0.02

@@ -6,9 +6,11 @@ import pytest
 from playwright.sync_api import expect
 
 from saucer.core.look.model import look_from
+from saucer.studio.catalogue import rules as catalogue
+from saucer.studio.catalogue.models import Entry, Kind
 from saucer.studio.looks import rules as looks
 from saucer.studio.presets import rules as presets
-from saucer.studio.presets.models import Preset, RecentSetting
+from saucer.studio.presets.models import RecentSetting
 from tests.browser.pages import Bench, eventually, option
 from tests.browser.test_bench import close, draft
 from tests.browser.test_editors import as_baked
@@ -44,9 +46,12 @@ def test_a_run_of_steps_is_kept_with_its_spatial_one(bench: Bench, studio):
     sheet.get_by_label("Note").fill("Under lamps")
     sheet.get_by_role("button", name="Keep").click()
     expect(sheet).to_be_hidden()
-    preset = Preset.objects.get(name="Soft evening")
-    assert (preset.category, preset.note) == ("Evenings", "Under lamps")
-    assert [(step["kind"], step["strength"]) for step in preset.steps] == [("saturation", 0.5), ("grain", 1.0)]
+    preset = Entry.objects.get(kind=Kind.PRESET, name="Soft evening")
+    assert (preset.category.path, preset.note) == ("Evenings", "Under lamps")
+    assert [(step["kind"], step["strength"]) for step in preset.versions.get().content["steps"]] == [
+        ("saturation", 0.5),
+        ("grain", 1.0),
+    ]
 
 
 def apply(bench: Bench, name: str) -> None:
@@ -93,7 +98,7 @@ def test_favourites_come_first_and_presets_are_changed_deleted_and_brought_back(
     option(page, "Lamplight").hover()
     page.get_by_role("button", name="Favourite: Lamplight").click()
     expect(page.get_by_role("option").first).to_contain_text("Lamplight")
-    assert presets.favourites(studio) == {Preset.objects.get(name="Lamplight").pk}
+    assert catalogue.list_favourites(studio, Kind.PRESET) == {Entry.objects.get(name="Lamplight").pk}
     page.get_by_role("button", name="Change Lamplight").click()
     sheet = page.get_by_role("dialog")
     sheet.get_by_label("Name").fill("Lamps")

@@ -14,7 +14,7 @@ from saucer.core.files.formats import cube
 from saucer.core.lut.apply import apply_lut
 from saucer.core.pictures.io import read_picture
 from saucer.demo.catalogue import FOLDER
-from saucer.studio.catalogue.models import Version
+from saucer.studio.catalogue.models import Kind, Version
 from saucer.studio.looks.models import LookDraft
 from saucer.studio.looks.rules import look_of
 from saucer.studio.luts.models import Lut as LutRow
@@ -29,11 +29,12 @@ def test_bake_apply_and_download(bench: Bench, do_jobs, tmp_path: Path):
     bench.channel("Blue").drag_point((0, 0), (0, 0.2))
     bench.channel("Red").drag_point((0.5, 0.5), (0.5, 0.6))
     bench.wait_saved()
-    bench.bake(33, "Ferry dusk", "Ilse Harrow")
+    bench.bake(33, "Ferry dusk", "Ilse Harrow", own_entry=True)
     do_jobs()
     expect(page.get_by_role("dialog")).to_contain_text("ferry-dusk-33.cube is with the look")
-    entry = the_lut()
-    assert (entry.name, entry.size, entry.author, entry.version.number) == ("Ferry dusk", 33, "Ilse Harrow", 1)
+    look, own = LutRow.objects.order_by("pk")
+    assert (look.version.entry.name, look.version.number, look.size) == ("Salt", 1, 33)
+    assert (own.version.entry.name, own.version.entry.author, own.size) == ("Ferry dusk", "Ilse Harrow", 33)
     page.keyboard.press("Escape")
 
     shelf = Shelf(page).open()
@@ -42,7 +43,7 @@ def test_bake_apply_and_download(bench: Bench, do_jobs, tmp_path: Path):
     download = shelf.download_lut()
     assert download.suggested_filename == "ferry-dusk-33.cube"
     lut = cube.read(Path(download.path()).read_bytes())
-    look = look_of(Version.objects.get())
+    look = look_of(Version.objects.get(entry__kind=Kind.LOOK))
     x = np.random.default_rng(1).random((5000, 3), dtype=np.float32)
     assert np.abs(apply_lut(lut, x) - evaluate(look, x)).max() < 0.01
 
@@ -57,7 +58,7 @@ def test_bake_apply_and_download(bench: Bench, do_jobs, tmp_path: Path):
 
     eventually(page, agree)
     page.get_by_role("button", name="Grade 1920 × 1080").click()
-    expect(page.get_by_role("button", name="Grading")).to_be_visible()
+    expect(page.get_by_text("Waiting for a worker…")).to_be_visible()
     do_jobs()
     with page.expect_download() as taken:
         page.get_by_role("link", name="chart-ferry-dusk.png").click()

@@ -145,8 +145,9 @@ def test_a_pair(folder: Path):
 
 
 def test_inspect_tells_health_and_what_is_expected(folder: Path):
-    told = json.loads(saucer(folder, "inspect", "a.cube", "--json").stdout)
+    (folder / "rough.cube").write_bytes(formats()["cube"].write(a_lut(17), Options()))
+    told = json.loads(saucer(folder, "inspect", "rough.cube", "--json").stdout)
     levels = {one["id"]: one["level"] for one in told["health"]}
     assert levels["rough"] in ("notice", "bad")
     assert told["expects"].startswith("srgb (asked")
-    assert "Neighbouring entries scatter" in saucer(folder, "inspect", "a.cube").stdout
+    assert "Neighbouring entries scatter" in saucer(folder, "inspect", "rough.cube").stdout

@@ -10,10 +10,10 @@ from saucer.core.errors import LutError
 from saucer.core.files.guessing import guess
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.domain import grid
-from saucer.core.lut.health import BLACK, WHITE, Finding, examine, expects_log
+from saucer.core.lut.health import BLACK, WHITE, Finding, examine, expects_log, roughness
 from saucer.core.lut.repairs import repair, smooth_table
 from saucer.core.lut.table import Curve1D, Lattice, Lut
-from tests.make import CHANGED, a_look, sample_look
+from tests.make import CHANGED, a_look, evaluate, sample_look
 
 LOOK = a_look(
     {"kind": "tone", "contrast": 1.2, "toe": 0.2, "shoulder": -0.3}, {"kind": "curves", "blue": [[0, 0.04], [0.5, 0.5], [1, 0.94]]}
@@ -50,7 +50,7 @@ def test_looks_made_here_are_not_called_rough_or_banded(kind):
 
 def test_an_identity_says_that_it_changes_nothing():
     found = finding(Lut(lattice=Lattice(grid(17).reshape(17, 17, 17, 3))), "identity")
-    assert (found.level, found.title) == ("look", "Changes nothing")
+    assert (found.level, found.title) == ("notice", "Changes nothing")
 
 
 @pytest.mark.parametrize("codes", [1.5, 3.0, 8.0])
@@ -117,18 +117,18 @@ def test_folds_and_clipping_and_range():
     folded = sample_look(a_look(CHANGED["hue-bands"]), 33)
     assert finding(folded, "folds").level == "bad"
     clipped = changed(lambda table: np.clip(table * 2 - 0.5, 0, 1))
-    assert finding(clipped, "clipped").level == "look"
+    assert finding(clipped, "clipped").level == "notice"
     assert finding(HEALTHY, "clipped").level == "fine"
     wide = changed(lambda table: table * 1.3 - 0.1)
     found = finding(wide, "range")
-    assert found.level == "look"
+    assert found.level == "notice"
     assert "-0.1" in found.sentence
 
 
 def test_banding_is_seen_at_its_place():
     steps = np.floor(np.linspace(0, 1, 1024) * 24) / 24
     found = finding(Lut(Curve1D(np.repeat(steps[:, None], 3, 1).astype(np.float32))), "banding")
-    assert found.level == "look"
+    assert found.level == "notice"
     assert 255 / 24 * 0.8 < found.number < 255 / 24 * 1.2
 
 
@@ -191,3 +191,24 @@ def test_a_log_curve_without_a_name_is_asked_about():
     found = guess(sample_look(a_look(*steps, input="logc4", output="rec709"), 33), "night 03")
     assert (found.how, found.gives) == ("asked", "rec709")
     assert "log" in found.reason
+
+
+@pytest.mark.parametrize("size", [11, 17, 33])
+@pytest.mark.parametrize("deviation", [2, 6])
+def test_scatter_on_a_curved_look_is_told_apart_from_its_bends(size, deviation):
+    """Independent errors of standard deviation s are said to be s, within a third; where there are none, none are said."""
+    look = a_look(CHANGED["tone"], CHANGED["split-tone"])
+    clean = evaluate(look, grid(size)).reshape(size, size, size, 3).astype(np.float64)
+    scattered = clean + np.random.default_rng(5).normal(scale=deviation / 1023, size=clean.shape)
+    assert roughness(clean.astype(np.float32)) < 0.75
+    if size >= 17 and deviation > 2:
+        assert roughness(scattered.astype(np.float32)) == pytest.approx(deviation, rel=0.35)
+
+
+def test_a_lut_whose_encoding_is_known_is_not_told_to_say_it():
+    lut = sample_look(
+        a_look({"kind": "convert", "to": "rec709"}, {"kind": "limit", "low": 0, "high": 1}, input="film-log", output="rec709"), 33
+    )
+    asked, told = (next(one for one in examine(lut, is_told).findings if one.id == "log") for is_told in (False, True))
+    assert (asked.level, asked.advice) == ("notice", "Say which log encoding it expects.")
+    assert (told.level, told.advice) == ("fine", "")

@@ -11,7 +11,8 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PIL import Image
+from PIL import Image, ImageFilter
+from scipy.ndimage import gaussian_filter
 
 from saucer.core.colour.conversion import to_linear_709
 from saucer.core.colour.difference_fast import difference_of_light
@@ -19,6 +20,7 @@ from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.errors import LutError
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.domain import grid
+from saucer.core.lut.health import examine
 from saucer.core.making.roundtrip.chart import TwinLayout, layout_from_strip, new_chart
 from saucer.core.making.roundtrip.reading import Expected, read_chart
 from saucer.core.making.roundtrip.standin import Editor, edit, edited
@@ -187,6 +189,61 @@ def test_charts_that_were_resized_cropped_or_turned_are_refused_by_name(tmp_path
     assert "cropped" in refused(chart[:, :-20], tmp_path, expected)
     assert "not one of our charts" in refused(chart[20:-20, 20:-30], tmp_path) or known
     assert refused(chart[:, ::-1], tmp_path, expected).startswith("mine.png: the chart was mirrored")
+
+
+@pytest.mark.parametrize("percent", [90, 50, 75, 110, 33])
+def test_a_resized_chart_is_traced_back_to_the_size_that_people_make(tmp_path: Path, percent):
+    """The default chart is 984 x 800. Other sizes and patches have the same shape once rounded; nobody makes them by default."""
+    made = TwinLayout(17)
+    assert (made.width, made.height) == (984, 800)
+    width, height = round(984 * percent / 100), round(800 * percent / 100)
+    words = refused(np.full((height, width, 3), 0.5, np.float32), tmp_path)
+    assert f"{width} x {height} is no chart's size; it may be a twin chart of 17 that was resized from 984 x 800" in words
+
+
+def filtered(tmp_path: Path, size: int, through) -> set[str]:
+    """What is claimed of a chart that was recoloured and then went through a filter of Pillow's."""
+    (tmp_path / "c.png").write_bytes(new_chart("twin", size, 8))
+    edit(PLAIN, tmp_path / "c.png", tmp_path / "e.png")
+    through(Image.open(tmp_path / "e.png").convert("RGB")).save(tmp_path / "o.png")
+    return {one.id for one in read_chart(tmp_path / "o.png").found}
+
+
+@pytest.mark.parametrize("size", [11, 17])
+@pytest.mark.parametrize(("radius", "percent", "threshold"), [(1, 100, 0), (2, 150, 3), (3, 80, 0), (8, 60, 0)])
+def test_a_sharpened_chart_is_not_called_compressed(tmp_path: Path, size, radius, percent, threshold):
+    found = filtered(tmp_path, size, lambda image: image.filter(ImageFilter.UnsharpMask(radius, percent, threshold)))
+    assert "sharpening" in found
+    assert "compression" not in found
+
+
+@pytest.mark.parametrize(("deviation", "threshold"), [(1.5, 0.1), (2.0, 0.2)])
+def test_a_blur_that_spares_strong_edges_is_not_called_compression(tmp_path: Path, deviation, threshold):
+    def spare_edges(image: Image.Image) -> Image.Image:
+        pixels = np.asarray(image) / 255
+        soft = gaussian_filter(pixels, (deviation, deviation, 0))
+        mixed = np.where(np.abs(pixels - soft).max(axis=-1, keepdims=True) < threshold, soft, pixels)
+        return Image.fromarray((mixed * 255 + 0.5).astype(np.uint8))
+
+    found = filtered(tmp_path, 17, spare_edges)
+    assert found
+    assert "compression" not in found
+
+
+@pytest.mark.parametrize("quality", [98, 90])
+def test_compression_without_a_filter_is_still_found(tmp_path: Path, quality):
+    def compress(image: Image.Image) -> Image.Image:
+        image.save(tmp_path / "x.jpg", quality=quality, subsampling=0)
+        return Image.open(tmp_path / "x.jpg")
+
+    assert filtered(tmp_path, 11, compress) == {"compression"}
+
+
+@pytest.mark.parametrize(("kind", "size"), [("twin", 11), ("twin", 17), ("twin", 25), ("plain", 16), ("plain", 25)])
+def test_a_clean_trip_of_a_smooth_recolouring_is_not_called_rough(tmp_path: Path, kind, size):
+    back = trip(tmp_path, PLAIN, 16, kind, size)
+    levels = {one.id: one.level for one in examine(back.lut).findings}
+    assert (back.found, levels["rough"]) == ((), "fine")
 
 
 def test_plain_charts_that_were_turned_are_refused(tmp_path: Path):

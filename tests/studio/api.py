@@ -6,6 +6,7 @@ import io
 from typing import Any
 
 import numpy as np
+from django.core.files.base import ContentFile
 from django.http import HttpResponse
 from django.test import Client
 from PIL import Image
@@ -33,6 +34,12 @@ class Api:
         file.name = name
         headers = {"X-CSRFToken": self.client.cookies["csrftoken"].value}
         return self.client.post(f"/api{path}", {"file": file, **fields}, headers=headers)
+
+    def send_files(self, path: str, names: list[str], **fields: str) -> HttpResponse:
+        """One small file under each name."""
+        files: dict[str, Any] = {name: ContentFile(b"x", name=f"{name}.cube") for name in names}
+        headers = {"X-CSRFToken": self.client.cookies["csrftoken"].value}
+        return self.client.post(f"/api{path}", files | fields, headers=headers)
 
     def image(self, path: str, body: Any) -> np.ndarray:
         response = self.call("POST", path, body)

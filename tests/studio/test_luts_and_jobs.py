@@ -1,6 +1,8 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -201,3 +203,26 @@ def test_viewers_may_try_but_not_take(api, viewer, picture):
 def test_other_peoples_jobs_are_not_to_be_seen(api, curator):
     job = api.expect(202, "POST", f"/bake/looks/{versioned(api)}", {"version": 1})
     api_for(curator).expect(404, "GET", f"/jobs/{job['id']}")
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_job_that_runs_stops_at_its_next_report_once_it_is_cancelled(api, designer, monkeypatch):
+    from saucer.studio.jobs import rules
+
+    look = versioned(api)
+    job = api.expect(202, "POST", f"/bake/looks/{look}", {"version": 1})
+    went: list[float] = []
+
+    def work(kept: Job, given: object, report: Callable[[float], None]) -> rules.JobResult:
+        for fraction in (0.1, 0.2, 0.3):
+            went.append(fraction)
+            report(fraction)
+            if fraction == 0.2:
+                api.expect(200, "POST", f"/jobs/{job['id']}/cancel")
+        return rules.JobResult(page="/never")
+
+    monkeypatch.setitem(rules._KINDS, "bake", replace(rules._KINDS["bake"], work=work))
+    rules.perform(job["id"])
+    told = api.get(f"/jobs/{job['id']}")
+    assert went == [0.1, 0.2, 0.3], "it began the third part, and was told there to stop"
+    assert (told["state"], told["page"], told["progress"]) == ("cancelled", "", 0.2)

@@ -49,7 +49,8 @@ def _describe_look(bundle: Bundle) -> dict[str, Any]:
 def _describe_lut(lut: Lut, form: Format, name: str) -> dict[str, Any]:
     grey = ramp(5)
     parts = lut.tables or [apply_lut(lut, grey)]
-    found, guessed = examine(lut), guess(lut, name)
+    guessed = guess(lut, name)
+    found = examine(lut, is_told=guessed.how == "declared")
     return {
         "what": "LUT", "format": form.id, "kind": lut.kind, "size": lut.size, "title": lut.title, "domain": lut.domain,
         "lowest": float(min(part.min() for part in parts)), "highest": float(max(part.max() for part in parts)),

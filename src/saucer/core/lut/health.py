@@ -76,8 +76,8 @@ def _grey(lut: Lut, count: int = RAMP) -> np.ndarray:
     return np.stack([np.linspace(low, high, count) for low, high in zip(*lut.domain, strict=True)], axis=1).astype(np.float32)
 
 
-def examine(lut: Lut) -> Health:
-    """Everything that can be seen without knowing what the LUT is for."""
+def examine(lut: Lut, is_told: bool = False) -> Health:
+    """Everything that can be seen without knowing what the LUT is for. is_told: is it known what encoding it expects?"""
     tables = as_tables(lut)
     lattice = tables.lattice.table if tables.lattice else None
     ramp = apply_lut(lut, _grey(lut))
@@ -91,7 +91,7 @@ def examine(lut: Lut) -> Health:
         _range(outputs),
         _clipped(lut, ramp, lattice),
         _legal(ramp),
-        _log(lut, ramp),
+        _log(lut, is_told),
         _banding(ramp),
     ]
     if lattice is not None:
@@ -248,8 +248,10 @@ def expects_log(lut: Lut) -> float:
     return score ** (1 / 3)
 
 
-def _log(lut: Lut, ramp: np.ndarray) -> Finding:
+def _log(lut: Lut, is_told: bool) -> Finding:
     score = expects_log(lut)
+    if score > 0.5 and is_told:
+        return Finding("log", "Made for log", "fine", score, "Its grey curve is as steep as one made for log pictures.")
     if score > 0.5:
         return Finding(
             "log", "Expects log", "notice", score,
@@ -303,6 +305,11 @@ def _folds(table: np.ndarray) -> Finding:
     return Finding("folds", "No folds", "fine", turned, "Neighbouring colours keep their order.")
 
 
+FEWEST_FOR_ROUGHNESS = 11
+BEND_GROWS = 1.8
+"""A little less than the twofold of a kink."""
+
+
 def unevenness(table: np.ndarray) -> np.ndarray:
     """(n, n, n, 3) how far every entry is off a smooth fit through its neighbours: fourth differences, which smooth looks hardly have.
 
@@ -322,11 +329,23 @@ def unevenness(table: np.ndarray) -> np.ndarray:
     return np.sqrt(total / np.maximum(count, 1)[..., None])
 
 
+def roughness(table: np.ndarray) -> float:
+    """How far the entries of a lattice scatter by chance, in codes of 1023; 0 where there are too few to tell scatter from bends.
+
+    The median unevenness, which single kinks and clipped faces do not raise, less what bends of the look explain: looked at through every
+    second entry, the unevenness of a bend grows (twofold for a kink, sixteenfold for a smooth curve), that of scatter stays.
+    """
+    if len(table) < FEWEST_FOR_ROUGHNESS:
+        return 0.0
+    near, far = (float(np.median(unevenness(one)[2:-2, 2:-2, 2:-2])) for one in (table, table[::2, ::2, ::2]))
+    by_chance = (near**2 - (far / BEND_GROWS) ** 2) / (1 - 1 / BEND_GROWS**2)
+    return float(np.sqrt(max(by_chance, 0.0))) / CODE
+
+
 def _roughness(table: np.ndarray) -> Finding:
-    """The typical unevenness: the median, which single kinks and clipped faces do not raise."""
-    uneven = unevenness(table)
-    inner = uneven[2:-2, 2:-2, 2:-2] if len(table) > 6 else uneven
-    level = float(np.median(inner)) / CODE
+    level = roughness(table)
+    if len(table) < FEWEST_FOR_ROUGHNESS:
+        return Finding("rough", "Too small to tell", "fine", 0.0, "There are too few entries to tell scatter from bends.")
     if level > 0.75:
         return Finding(
             "rough", "Rough", "notice" if level < 4 else "bad", level,

@@ -10,16 +10,16 @@ from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.lut.health import Health, examine
 from saucer.studio.luts.models import Lut
-from saucer.studio.luts.rules import at_hand, encodings_of, first_file
+from saucer.studio.luts.rules import TOLD, at_hand, encodings_of, first_file
 
 
 @lru_cache(maxsize=32)
-def _examine(sha256: str) -> Health:
-    return examine(at_hand(sha256))
+def _examine(sha256: str, is_told: bool) -> Health:
+    return examine(at_hand(sha256), is_told)
 
 
 def report(lut: Lut) -> tuple[Health, np.ndarray]:
     """The report, and the coarse lattice's colours as shown in sRGB, 0..1."""
-    found = _examine(first_file(lut).blob_id)
+    found = _examine(first_file(lut).blob_id, lut.known in TOLD)
     shown = convert(np.ascontiguousarray(found.graphs.edge, np.float32), encodings_of(lut)[1], ENCODINGS["srgb"])
     return found, np.clip(shown, 0, 1)

@@ -28,7 +28,7 @@ from saucer.studio.encodings.rules import own
 from saucer.studio.jobs.models import Job, State
 from saucer.studio.jobs.rules import find as find_job
 from saucer.studio.luts.models import Lut, Pack, PackRow
-from saucer.studio.luts.rules import Ends, NewFile, add_entry, said_in
+from saucer.studio.luts.rules import TOLD, Ends, NewFile, add_entry, said_in
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require
 
@@ -153,7 +153,8 @@ def _read_row(pack: Pack, index: int, path: str, data: bytes, mine: tuple[Any, .
     inside = PurePosixPath(path)
     table, form = read_lut(data, "")
     stem = inside.name.split("#")[-1] if "#" in inside.name else Path(inside.name).stem
-    guessed, health, sample = guess(table, stem, mine), examine(table), take_sample(table)
+    guessed, sample = guess(table, stem, mine), take_sample(table)
+    health = examine(table, is_told=guessed.how in TOLD)
     found = Found(
         path=path[:400], name=_name(table, stem), category="/".join(inside.parent.parts)[:200].strip("."), format=form.id,
         kind=table.kind[:60], size=table.size, bytes=len(data), expects=guessed.expects, gives=guessed.gives, how=guessed.how,

@@ -59,12 +59,16 @@ class Ends:
     known: str
 
 
+TOLD = ("baked", "declared", "said")
+"""Ways in which the encodings of a LUT are known for sure."""
+
+
 def keep_lut(
     version: Version, table: Table, ends: Ends, files: Sequence[NewFile], made_by: str = "", choice: Any = None,
     facts: LutFacts | None = None,
 ) -> Lut:  # fmt: skip
     """A LUT of this version with its files; the one way in which they are made. table: what its first file holds"""
-    health, sample = examine(table), take_sample(table)
+    health, sample = examine(table, is_told=ends.known in TOLD), take_sample(table)
     lut = Lut.objects.create(
         version=version, choice=choice, kind=table.kind[:60], size=table.size, expects=ends.expects, gives=ends.gives, known=ends.known,
         health=health.level, health_words=health.summary[:300], sample=sample.tobytes(), bucket=bucket_of(sample), made_by=made_by,
@@ -213,12 +217,7 @@ def correct_ends(person: Person, pk: int, expects: str | None, gives: str | None
         ]
         note = f"Expects {ends.expects}, gives {ends.gives}"
         version = catalogue.add_version(entry, person, hash_files(files, ends), note=note, from_version=before.version)
-        corrected = Lut.objects.create(
-            version=version, kind=before.kind, size=before.size, expects=ends.expects, gives=ends.gives, known=ends.known,
-            health=before.health, health_words=before.health_words, sample=before.sample, bucket=before.bucket, made_by=before.made_by,
-            facts=before.facts,
-        )  # fmt: skip
-        _keep_files(corrected, files)
+        keep_lut(version, at_hand(files[0].blob.pk), ends, files, before.made_by, facts=LutFacts.model_validate(before.facts))
         record(person, "correct encodings", entry, expects=ends.expects, gives=ends.gives)
     return find(pk)
 

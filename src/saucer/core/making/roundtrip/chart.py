@@ -19,7 +19,9 @@ from saucer.core.lut.domain import grid
 
 Kind = Literal["plain", "twin"]
 FEWEST_COLOURS, MOST_COLOURS = 5, 65
-PATCHES = (4, 16)
+PATCHES, DEFAULT_PATCH = (4, 16), 8
+OFFERED = (17, 11, 9, 25, 33)
+"""Sizes of twin charts that people are offered, the default first."""
 MARGIN = 4
 """Pixels around the twin chart: patches then never line up with the 8 x 8 blocks of compression."""
 STRIP_ROWS, BAND_ROWS, GREY_CELLS = 2, 8, 8
@@ -34,7 +36,7 @@ class TwinLayout:
     """Where everything stands on a twin chart of size**3 colours with patches of `patch` pixels. Positions are in cells."""
 
     size: int
-    patch: int = 8
+    patch: int = DEFAULT_PATCH
 
     def __post_init__(self) -> None:
         if not FEWEST_COLOURS <= self.size <= MOST_COLOURS:
@@ -134,7 +136,9 @@ def layout_from_strip(pixels: np.ndarray) -> TwinLayout | None:
     return None
 
 
-def new_chart(kind: Kind, size: int, depth: int = 16, patch: int = 8, suffix: str = ".png", layout: str = "hald") -> bytes:
+def new_chart(
+    kind: Kind, size: int, depth: int = 16, patch: int = DEFAULT_PATCH, suffix: str = ".png", layout: str = "hald"
+) -> bytes:
     """A neutral chart as a picture file.
 
     size: nodes a side; of a plain Hald or tiles chart a square number

@@ -5,6 +5,7 @@ Charts that were resized, cropped or turned are refused by name.
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -13,10 +14,19 @@ import numpy as np
 from saucer.core.errors import LutError
 from saucer.core.files.picture_lut import LAYOUTS, sizes_of
 from saucer.core.lut.domain import grid
-from saucer.core.lut.health import CODE, unevenness
+from saucer.core.lut.health import CODE, roughness
 from saucer.core.lut.repairs import smooth_table
 from saucer.core.lut.table import Lattice, Lut
-from saucer.core.making.roundtrip.chart import FEWEST_COLOURS, MOST_COLOURS, PATCHES, Kind, TwinLayout, layout_from_strip
+from saucer.core.making.roundtrip.chart import (
+    DEFAULT_PATCH,
+    FEWEST_COLOURS,
+    MOST_COLOURS,
+    OFFERED,
+    PATCHES,
+    Kind,
+    TwinLayout,
+    layout_from_strip,
+)
 from saucer.core.making.roundtrip.verdict import CODES, Effect, Measures, measure_chart, middles, name_effects
 from saucer.core.pictures.io import read_picture, upright
 
@@ -58,7 +68,7 @@ class Expected:
 
     kind: Kind
     size: int
-    patch: int = 8
+    patch: int = DEFAULT_PATCH
     layout: str = "hald"
 
     @property
@@ -114,14 +124,27 @@ def _refusal(width: int, height: int, was_width: int, was_height: int) -> str:
     return f"the chart was cropped: it is {width} x {height}, made as {was_width} x {was_height}; export all of it"
 
 
+def _is_resized(width: int, height: int, made: TwinLayout) -> bool:
+    """Could it be that chart, scaled? Programs round, cut or extend each side by up to a pixel."""
+    low = max((width - 1) / made.width, (height - 1) / made.height)
+    high = min((width + 1) / made.width, (height + 1) / made.height)
+    return low <= high and width != made.width
+
+
+def _likely_charts() -> Iterator[TwinLayout]:
+    """Those that people make first: the sizes that are offered, then every other one, in patches as they are by default before others."""
+    others = [size for size in range(FEWEST_COLOURS, MOST_COLOURS + 1) if size not in OFFERED]
+    for patch in (DEFAULT_PATCH, *(one for one in range(PATCHES[0], PATCHES[1] + 1) if one != DEFAULT_PATCH)):
+        for size in (*OFFERED, *others):
+            yield TwinLayout(size, patch)
+
+
 def _unknown(width: int, height: int) -> str:
     """What happened to a picture whose dimensions are no chart's."""
-    for size in range(FEWEST_COLOURS, MOST_COLOURS + 1):
-        for patch in range(PATCHES[0], PATCHES[1] + 1, 4):
-            made = TwinLayout(size, patch)
-            if abs(width / height - made.width / made.height) < 0.0005 and width != made.width:
-                was = f"{made.width} x {made.height}"
-                return f"{width} x {height} is no chart's size; it may be a twin chart of {size} that was resized from {was}"
+    for made in _likely_charts():
+        if _is_resized(width, height, made):
+            was = f"{made.width} x {made.height}"
+            return f"{width} x {height} is no chart's size; it may be a twin chart of {made.size} that was resized from {was}"
     if width == height:
         nearest = round(width ** (1 / 3))
         return f"{width} x {height} is no chart's size; a plain chart that was resized or cropped? {nearest**3} x {nearest**3} would be one"
@@ -163,7 +186,7 @@ def _plain(pixels: np.ndarray, depth: str, name: str) -> ReadBack:
     best = max(follows, key=lambda turn: follows[turn])
     if follows[best] > follows[1] + 0.5:
         raise LutError("", f"the chart was {_TURNS[best]}; turn it back")
-    level = float(np.median(unevenness(table)[2:-2, 2:-2, 2:-2])) / CODE if size > 6 else 0.0
+    level = roughness(table)
     found: tuple[Effect, ...] = ()
     codes = level * CODE * CODES
     if level > ROUGH_AT * 2.2 if depth == "u8" else level > ROUGH_AT:

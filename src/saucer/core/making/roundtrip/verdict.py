@@ -170,13 +170,63 @@ def _surround(colours: np.ndarray, layout: TwinLayout) -> float:
     return -share * float(np.sqrt((lean * lean).mean())) * CODES
 
 
+REACH = 2
+"""Patches on each side that a filter may carry into another: those next to it, and what these took from theirs."""
+MOST_FITTED = 6000
+
+
+def _steps_around(values: np.ndarray) -> np.ndarray:
+    """(n, 24 + 8) of every patch that has patches all around: how far its neighbours are from it, and the nearest ones squared, signs kept.
+
+    The squares stand for filters that act by contrast: a blur or sharpening that spares strong edges, or weak ones.
+    """
+    windows = np.lib.stride_tricks.sliding_window_view(values, (2 * REACH + 1, 2 * REACH + 1))
+    steps = windows - windows[..., REACH : REACH + 1, REACH : REACH + 1]
+    nearest = np.delete(steps[..., REACH - 1 : REACH + 2, REACH - 1 : REACH + 2].reshape(-1, 9), 4, axis=1)
+    all_around = np.delete(steps.reshape(-1, (2 * REACH + 1) ** 2), 2 * REACH * (REACH + 1), axis=1)
+    return np.concatenate([all_around, nearest * np.abs(nearest)], axis=1)
+
+
+def _shares(steps: np.ndarray, off: np.ndarray) -> np.ndarray:
+    """(steps, places) what every place of a patch takes from its surroundings, found where that explains it better than nothing does."""
+    some = np.random.default_rng(1).permutation(len(off))[:MOST_FITTED]
+    steps, off = steps[some], off[some]
+    shares = np.linalg.lstsq(steps, off, rcond=None)[0]
+    for _ in range(3):
+        explained = np.abs(off - steps @ shares) < np.abs(off)
+        for place in range(off.shape[1]):
+            taken = explained[:, place]
+            if taken.sum() > 2 * steps.shape[1]:
+                shares[:, place] = np.linalg.lstsq(steps[taken], off[taken, place], rcond=None)[0]
+    return shares
+
+
 def _ripple(pixels: np.ndarray, layout: TwinLayout) -> float:
-    """How far the pixels inside patches lie off their patch's mean, in codes: the 99th percentile of the largest channel."""
+    """How far the pixels inside patches lie off their patch's mean, in codes: the 99th percentile of the largest channel.
+
+    What the patches around explain is no ripple: a filter (sharpening, softening) carries them in, by the same share at one place of all.
+    The shares are found in luma, and are taken off each channel by its own steps or by those of luma, whichever leaves less. Patches at the
+    ends of the range, where overshoot is cut off, do not count.
+    """
     blocks = cell_blocks(pixels, layout)
-    cut = 1 if layout.patch < 8 else 2
-    inner = blocks[:, :, cut : layout.patch - cut, cut : layout.patch - cut].astype(np.float64)
-    off = np.abs(inner - inner.mean(axis=(2, 3), keepdims=True)).max(axis=-1)
-    return float(np.percentile(off, 99)) * CODES
+    cut, edge = 1 if layout.patch < 8 else 2, slice(REACH, -REACH)
+    inner = blocks[edge, edge, cut : layout.patch - cut, cut : layout.patch - cut].astype(np.float64)
+    off = (inner - inner.mean(axis=(2, 3), keepdims=True)).reshape(-1, inner.shape[2] * inner.shape[3], 3)
+    around = np.stack([blocks[edge, edge].min(axis=(2, 3, 4)), 1 - blocks[edge, edge].max(axis=(2, 3, 4))]).min(axis=0).ravel()
+    inside = around > 1 / CODES
+    if inside.mean() > 0.1:
+        off = off[inside]
+    else:
+        inside[:] = True
+    colours = middles(pixels, layout)
+    of_luma = _steps_around(colours @ LUMA)[inside]
+    shares = _shares(of_luma, off @ LUMA)
+
+    def left(steps: list[np.ndarray]) -> float:
+        rest = np.stack([off[..., channel] - one @ shares for channel, one in enumerate(steps)], axis=-1)
+        return float(np.percentile(np.minimum(np.abs(rest), np.abs(off)).max(axis=-1), 99)) * CODES
+
+    return min(left([_steps_around(colours[..., channel])[inside] for channel in range(3)]), left([of_luma] * 3))
 
 
 def measure_chart(pixels: np.ndarray, layout: TwinLayout) -> Measures:
@@ -223,7 +273,8 @@ def name_effects(found: Measures) -> tuple[Effect, ...]:
             )
         )
     # Grain scatters in patches too: 2.8 times its deviation at the 99th percentile of the largest of three channels.
-    explained = max(2.9 * found.grain, 0.5 * abs(found.edge) if leaning else 0.0)
+    # Overshoot that was cut off at the ends of the range, there or beside it, ripples by up to 0.8 of what edges lean.
+    explained = max(2.9 * found.grain, 0.8 * abs(found.edge) if leaning else 0.0)
     if found.ripple > RIPPLE_AT and found.ripple > 1.3 * explained:
         claimed.append(
             Effect(
