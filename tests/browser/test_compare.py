@@ -130,7 +130,7 @@ def test_pixel_for_pixel_shows_the_picture_as_it_was_brought_in(graded: Bench):
     part = graded.page.get_by_test_id("part").first
     expect(part).to_be_visible()
     picture = Picture.objects.get(name="Quay, dusk")
-    with local_file(picture.sha256) as path:
+    with local_file(picture.blob_id) as path:
         whole = read_picture(path).pixels[..., :3]
     result = np.round(np.clip(render(draft(), np.ascontiguousarray(whole), sampling=Sampling(33)), 0, 1) * 255)
 

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
+from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Person
 from tests.browser.conftest import PASSWORD, PATIENCE
 from tests.browser.pages import Bench, signed_in
@@ -64,8 +65,8 @@ def test_a_look_is_branched_from_any_version(versions: Bench):
     page.get_by_role("button", name="History", exact=True).click()
     page.get_by_role("article", name="Version 1").get_by_role("button", name="Branch a look from it").click()
     expect(page.get_by_label("Name of the look")).to_have_value("Salt, from version 1")
-    branch = look_named("Salt, from version 1")
-    assert (branch.branched_from.look.name, branch.branched_from.number) == ("Salt", 1)
+    origin = looks.branched_from(look_named("Salt, from version 1").pk)
+    assert (origin.entry.name, origin.number) == ("Salt", 1)
     page.get_by_role("button", name="History", exact=True).click()
     expect(page.get_by_role("dialog")).to_contain_text("Branched from Salt, version 1.")
 

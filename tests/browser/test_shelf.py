@@ -20,7 +20,6 @@ from saucer.studio.looks.rules import look_of
 from saucer.studio.luts.models import Lut as LutRow
 from tests.browser.conftest import PASSWORD
 from tests.browser.pages import Bench, Shelf, canvas_pixels, eventually, option, shows, sign_in
-from tests.find import the_lut
 from tests.make import a_lut, evaluate
 
 
@@ -103,8 +102,8 @@ def test_saying_what_a_lut_expects_changes_the_picture(bench: Bench, do_jobs, tm
     option(page, "Film log").click()
 
     def said() -> None:
-        entry = the_lut()
-        assert (entry.expects, entry.gives) == ("film-log", "film-log")
+        lut = LutRow.objects.latest("pk")
+        assert (lut.version.number, lut.expects, lut.gives) == (3, "film-log", "film-log")
 
     eventually(page, said)
     page.reload()

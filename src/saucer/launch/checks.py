@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import os
 import subprocess
 import time
+from concurrent.futures import ThreadPoolExecutor
 
 from saucer.launch.console import complain, say
 from saucer.launch.places import ROOT, VENV, WEB, child_environment
@@ -16,6 +18,7 @@ CHECKS: tuple[tuple[str, list[str], bool], ...] = (
     ("import-linter", [str(BIN / "lint-imports")], False),
     ("tsc", ["npx", "--no-install", "tsc", "--noEmit"], True),
     ("eslint", ["npx", "--no-install", "eslint", "src"], True),
+    ("prettier", ["npx", "--no-install", "prettier", "--check", "src"], True),
     ("vitest", ["npx", "--no-install", "vitest", "run"], True),
 )
 # Those without a browser use one core each; a browser and its server use all there are.
@@ -32,13 +35,18 @@ def run_checks(arguments: list[str]) -> int:
     if arguments:
         return subprocess.run([*pytest, *arguments], cwd=ROOT, env=environment, check=False).returncode
     failed = []
-    for name, command, in_web in CHECKS:
+
+    def check(given: tuple[str, list[str], bool]) -> None:
+        name, command, in_web = given
         began = time.monotonic()
         done = subprocess.run(command, cwd=WEB if in_web else ROOT, env=environment, capture_output=True, text=True, check=False)
         say(f"{name:14} {'ok' if done.returncode == 0 else 'FAILED'}  {time.monotonic() - began:.0f} s")
         if done.returncode:
             failed.append(name)
             say((done.stdout + done.stderr).strip())
+
+    with ThreadPoolExecutor(os.cpu_count()) as side_by_side:
+        list(side_by_side.map(check, CHECKS))
     for name, chosen in TESTS:
         if subprocess.run([*pytest, *chosen], cwd=ROOT, env=environment, check=False).returncode:
             failed.append(name)

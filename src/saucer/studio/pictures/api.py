@@ -3,16 +3,13 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Annotated
 
-from django.conf import settings
 from django.core.files.uploadedfile import TemporaryUploadedFile
 from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import File, Form, Router, Schema, Status, UploadedFile
 from pydantic import Field
 
-from saucer.core.errors import PictureError
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.store import open_kept
-from saucer.studio.common.uploads import check_size, place_of
 from saucer.studio.people.models import Role
 from saucer.studio.people.rules import may_change, require
 from saucer.studio.people.signed_in import person_of
@@ -64,7 +61,6 @@ def list_pictures(request: HttpRequest) -> list[PictureOut]:
 
 @router.post("", response=PictureOut)
 def bring_in(request: HttpRequest, file: File[UploadedFile], name: Form[str] = "", encoding: Form[str] = "") -> PictureOut:
-    check_size(file.size or 0, settings.PICTURE_UPLOAD_LIMIT, place_of(file.name, "picture"), PictureError)
     assert isinstance(file, TemporaryUploadedFile)
     path = Path(file.temporary_file_path())
     return _out(rules.bring_in(person_of(request), path, file.name or "picture", name, encoding), request)
