@@ -1,8 +1,6 @@
 /** Picking from the picture: the editor of the chosen step waits for a place, the stage brings it. */
-import { useEffect } from "react";
 import { api, got } from "../../api/client";
 import type { Look, Pixel } from "../../api/types";
-import { useBench, useViewPart } from "../useBench";
 
 /** 0..1 across and down the picture. */
 export interface Place {
@@ -37,28 +35,4 @@ export function readPixel(
   signal?: AbortSignal,
 ): Promise<Pixel> {
   return got(api.POST("/api/looks/pixel", { body: { look, picture, x: at.x, y: at.y, before }, signal }));
-}
-
-/** Whether the picture is being picked from for this editor, and the switches for it. */
-export function usePicking(
-  words: string,
-  handlers: Handlers,
-): { picking: boolean; toggle: () => void; stop: () => void } {
-  const { view, picker } = useBench();
-  const picking = useViewPart((one) => one.picking === words);
-  useEffect(() => {
-    if (picking) picker.wait(handlers);
-  });
-  useEffect(
-    () => () => {
-      if (picking) picker.wait(null);
-    },
-    [picking, picker],
-  );
-  useEffect(() => () => view.set({ picking: null }), [view]);
-  return {
-    picking,
-    toggle: () => view.set({ picking: picking ? null : words }),
-    stop: () => view.set({ picking: null }),
-  };
 }

@@ -12,7 +12,7 @@ import type { StepOf } from "../../../api/types";
 import { CurveGraph } from "../graph/CurveGraph";
 import { channels, IDENTITY, isIdentity, pointsOf, SMALLEST_STEP, type Channel, type Point } from "../graph/points";
 import { Ramp } from "../graph/Ramp";
-import { usePicking } from "../../view/picking";
+import { usePicking } from "../../view/usePicking";
 import { defineEditor, type EditorProps } from "../editor";
 
 type Curves = StepOf<"curves">;

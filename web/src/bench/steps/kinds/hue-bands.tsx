@@ -5,7 +5,7 @@ import { PickButton } from "../../../kit/PickButton";
 import { SettingBar, type Setting } from "../../../kit/SettingBar";
 import { Handle } from "../graph/Handle";
 import { HueSpark } from "../graph/HueSpark";
-import { usePicking } from "../../view/picking";
+import { usePicking } from "../../view/usePicking";
 import { defineEditor, type EditorProps } from "../editor";
 
 type HueBands = StepOf<"hue-bands">;

@@ -4,7 +4,7 @@ import { hueRibbon } from "../../../kit/HueStrip";
 import { PickButton } from "../../../kit/PickButton";
 import { Handle } from "../graph/Handle";
 import { HueSpark } from "../graph/HueSpark";
-import { usePicking } from "../../view/picking";
+import { usePicking } from "../../view/usePicking";
 import { Settings } from "../settings/Settings";
 import { defineEditor, type EditorProps } from "../editor";
 

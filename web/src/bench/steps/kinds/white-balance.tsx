@@ -5,7 +5,7 @@ import type { StepOf } from "../../../api/types";
 import { Notice } from "../../../kit/Notice";
 import { PickButton } from "../../../kit/PickButton";
 import { Picker } from "../../../kit/Picker";
-import { usePicking } from "../../view/picking";
+import { usePicking } from "../../view/usePicking";
 import { Settings } from "../settings/Settings";
 import { useBench } from "../../useBench";
 import { defineEditor, type EditorProps } from "../editor";
