@@ -6,6 +6,7 @@ import contextlib
 import socket
 from collections.abc import Iterator
 
+from django.utils import timezone
 from playwright.sync_api import Page, sync_playwright
 from tests.browser.conftest import ARGUMENTS
 from tests.browser.pages import Bench, sign_in
@@ -13,8 +14,8 @@ from tests.browser.pages import Bench, sign_in
 from saucer.core.look.model import look_from
 from saucer.demo.seed import PASSWORD, PEOPLE
 from saucer.launch.processes import Group, server_arguments, wait_until_up
+from saucer.studio.catalogue.models import Entry
 from saucer.studio.looks import rules as looks
-from saucer.studio.looks.models import LookEntry
 from saucer.studio.people.models import Person
 from saucer.studio.pictures.models import Picture
 
@@ -77,4 +78,4 @@ def opened(url: str, steps: list[dict[str, object]]) -> Iterator[Bench]:
             yield bench
             browser.close()
     finally:
-        LookEntry.objects.filter(pk=entry.pk).delete()
+        Entry.objects.filter(pk=entry.pk).update(deleted=timezone.now())

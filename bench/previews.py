@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import numpy as np
-from saucer.studio.images import encoded
 from tests.make import LUTS
 
 from bench.looks import every_kind, ten_steps
@@ -18,6 +17,7 @@ from saucer.core.look.model import Look
 from saucer.core.lut.apply import to_codes
 from saucer.core.pictures.scale import make_proxy
 from saucer.demo.catalogue import FOLDER, PICTURES
+from saucer.studio.common.images import encoded
 
 
 def run() -> Iterator[Result]:

@@ -21,7 +21,8 @@ from saucer.core.lut.table import Curve1D, Lattice, Lut
 
 with atheris.instrument_imports(include=["saucer.core.files"]):
     from saucer.core.files.fitting import fit_lut
-    from saucer.core.files.format import Options, formats, read_lut
+    from saucer.core.files.format import Options
+    from saucer.core.files.registry import formats, read_lut
 
     formats()  # imports the modules of the formats
 

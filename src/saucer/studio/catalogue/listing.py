@@ -67,9 +67,7 @@ def list_page(wanted: Wanted, cursor: str = "", size: int = PAGE) -> Page:
     page = _begin_at(found, wanted.order, cursor) if cursor else found
     order = ("-shown_at", "-pk") if wanted.order == "newest" else ("name", "pk")
     size = max(1, min(size, MOST_ON_A_PAGE))
-    shown = (
-        page.order_by(*order).select_related("owner", "category", "latest").defer("document", "words", "note", "latest__content")
-    )
+    shown = page.order_by(*order).select_related("owner", "category", "latest").defer("document", "note", "latest__content")
     entries = list(shown[: size + 1])
     return Page(entries[:size], _cursor(entries[size - 1], wanted.order) if len(entries) > size else "", total)
 
@@ -97,7 +95,7 @@ def _filter(wanted: Wanted) -> QuerySet[Entry]:
         below = Category.objects.filter(Q(path=wanted.category) | Q(path__startswith=f"{wanted.category}/"))
         found = found.filter(category__in=below)
     for word in wanted.search.split():
-        found = found.filter(document__icontains=word)
+        found = found.filter(document__contains=word.lower())
     return found
 
 

@@ -4,7 +4,6 @@ from typing import Any, ClassVar
 
 from django.conf import settings
 from django.contrib.postgres.indexes import GinIndex
-from django.contrib.postgres.search import SearchVector, SearchVectorField
 from django.db import models
 from django.db.models import Q
 from django.db.models.functions import Lower
@@ -58,7 +57,7 @@ NOT_DELETED = Q(deleted=None)
 class Entry(models.Model):
     """One thing that people look for: a look, a LUT or a preset. What only some kinds have hangs off it in their own apps.
 
-    document: the words that are searched; shown_at: when it last came to look as it does, by which the wall is ordered
+    document: what is searched, in small letters; shown_at: when it last came to look as it does, by which the wall is ordered
     """
 
     kind = models.CharField(max_length=8, choices=Kind)
@@ -76,9 +75,6 @@ class Entry(models.Model):
     latest = models.ForeignKey("Version", null=True, on_delete=models.SET_NULL, related_name="+")
     published = models.ForeignKey("Version", null=True, on_delete=models.SET_NULL, related_name="+")
     document = models.TextField(blank=True)
-    words = models.GeneratedField(
-        expression=SearchVector("document", config="simple"), output_field=SearchVectorField(), db_persist=True
-    )
     created = models.DateTimeField(auto_now_add=True)
     shown_at = models.DateTimeField()
     shown_hash = models.CharField(max_length=64, blank=True, help_text="of what the wall shows")
@@ -91,7 +87,6 @@ class Entry(models.Model):
             models.Index(fields=["kind", "-shown_at", "-id"], name="entry_kind_newest", condition=NOT_DELETED),
             models.Index(fields=["category", "-shown_at", "-id"], name="entry_category_newest", condition=NOT_DELETED),
             models.Index(fields=["name", "id"], name="entry_name", condition=NOT_DELETED),
-            GinIndex(fields=["words"], name="entry_words"),
             GinIndex(fields=["document"], opclasses=["gin_trgm_ops"], name="entry_letters"),
         ]
 

@@ -111,10 +111,10 @@ def show(entry: Entry, content_hash: str) -> None:
 
 
 def words_of(entry: Entry) -> str:
-    """What a search looks through."""
+    """What a search looks through, in small letters: so the index over every three letters of it is used."""
     owner = entry.owner.shown_name if entry.owner else ""
     words = (entry.name, entry.author, owner, entry.category_path, noun_of(entry.kind), entry.note, entry.source)
-    return "\n".join(word for word in words if word)
+    return "\n".join(word for word in words if word).lower()
 
 
 def as_category(text: str) -> str:

@@ -91,10 +91,6 @@ class Migration(migrations.Migration):
         ),
         migrations.AddIndex(
             model_name='entry',
-            index=django.contrib.postgres.indexes.GinIndex(fields=['words'], name='entry_words'),
-        ),
-        migrations.AddIndex(
-            model_name='entry',
             index=django.contrib.postgres.indexes.GinIndex(fields=['document'], name='entry_letters', opclasses=['gin_trgm_ops']),
         ),
     ]
