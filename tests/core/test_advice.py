@@ -42,6 +42,20 @@ def test_a_correction_after_a_loss_says_how_much_is_gone_and_where_to_go():
     assert kinds(CUT, CHANGED["split-tone"]) == []
 
 
+@pytest.mark.parametrize("where", [np.s_[:30], np.s_[30:], np.s_[:, :40], np.s_[:, 40:]], ids=["top", "bottom", "left", "right"])
+def test_a_loss_is_told_wherever_in_the_picture_it_is(where):
+    """A quarter of each half is clipped: an eighth of the picture, whichever half."""
+    pixels = np.full((60, 80, 3), 0.5, np.float32)
+    pixels[where].reshape(-1, 3)[:] = 0.5
+    half = pixels[where]
+    half[:, ::4] = 0.95
+    pixels[where] = half
+    share = float((pixels >= 0.8).any(axis=-1).mean())
+    assert share == pytest.approx(0.125, abs=0.001)
+    (told,) = advise(a_look(CUT, TONE), pixels)
+    assert told.words.startswith(f"{share * 100:.0f} % of this picture") or told.words.startswith("13 % of this picture")
+
+
 def test_a_loss_inside_a_group_names_the_group_as_the_place_to_move_within():
     group = {"kind": "group", "id": "g", "steps": [CUT, TONE]}
     (told,) = advise(a_look(group), PIXELS)

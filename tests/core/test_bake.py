@@ -7,7 +7,7 @@ import pytest
 
 from saucer.core.bake.bake import Words, bake_file, round_as_written
 from saucer.core.bake.exact import chain_of
-from saucer.core.bake.fidelity import Truth, measure, survey
+from saucer.core.bake.fidelity import Spread, Truth, measure, survey
 from saucer.core.bake.part import Part, name_left_out, put_between, take_part
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.difference import ciede2000, linear_709_to_lab
@@ -192,3 +192,10 @@ def test_a_file_without_a_lattice_is_measured_once_and_has_no_size(form, step):
     found = survey(Truth(prepare(a_look(step))), formats()[form])
     assert [one.size for one in found.sizes] == [0]
     assert found.proposed in (0, None)
+
+
+def test_the_figures_of_a_spread_are_of_their_own_percentiles():
+    """Of 1001 evenly spaced values every percentile is known without counting."""
+    differences = np.random.default_rng(1).permutation(np.arange(1001) / 10)
+    found = Spread.of(differences)
+    assert (found.mean, found.p95, found.p99, found.largest) == pytest.approx((50.0, 95.0, 99.0, 100.0))

@@ -29,6 +29,11 @@ def warm() -> None:
         for dtype in (np.float32, np.uint8, np.uint16):
             apply_lut(lut, np.zeros((2, 2, 3), dtype))
             apply_lut(Lut(lattice=lut.lattice), np.zeros((2, 2, 3), dtype), "trilinear")
+    # Pictures and ramps that several use are kept from being written into; for a compiler they are of another type.
+    kept = np.zeros((2, 2, 3), np.float32)
+    kept.flags.writeable = False
+    apply_lut(Lut(lattice=lut.lattice), kept)
+    apply_lut(Lut(lattice=lut.lattice), kept, "trilinear")
     examples = [{"kind": kind.kind} | example for kind in kinds().values() for example in kind.examples]
     render(prepare(look_from({"strength": 0.5, "steps": examples})), np.zeros((24, 24, 3), np.float32))
     srgb, wide = ENCODINGS["srgb"], ENCODINGS["linear-2020"]
