@@ -10,7 +10,7 @@ from typing import Generic, TypeVar
 import numpy as np
 
 DEFAULT_BYTES = 64 * 2**20
-RUNS_REMEMBERED = 64
+RUNS_REMEMBERED = 24
 Value = TypeVar("Value")
 Keys = tuple[Hashable, ...]
 """What a run of steps is, one key a step; the first says what goes in."""

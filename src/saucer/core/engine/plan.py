@@ -16,7 +16,7 @@ import numpy as np
 from saucer.core.colour.conversion import conversion
 from saucer.core.colour.encodings import Encoding
 from saucer.core.errors import LookError, SaucerError
-from saucer.core.look.model import Group, Look, hash_step
+from saucer.core.look.model import Group, Look
 from saucer.core.look.tree import Place, number_of, path_of
 from saucer.core.numeric.blending import blend
 from saucer.core.numeric.elementary import F
@@ -24,6 +24,8 @@ from saucer.core.numeric.planes import Operation, fade
 from saucer.core.steps.kinds import kind_of, title_of
 from saucer.core.steps.pixel.convert import Convert
 from saucer.core.steps.registry import Junction, Kind, Luts, PixelKind, SpatialKind, no_luts
+
+_NAMES = {"id", "name"}
 
 
 @dataclass(frozen=True, eq=False)
@@ -89,8 +91,8 @@ class Stage:
 
     @cached_property
     def content(self) -> str:
-        """Hash of what the step does."""
-        return hash_step(self.step)
+        """What the step does, as text: equal for steps that do the same."""
+        return f"{self.step.kind} {self.step.model_dump_json(exclude=_NAMES)}"
 
     def walk(self) -> Iterator[Stage]:
         """Itself, then what it holds."""

@@ -171,8 +171,3 @@ def _step_fields(step: StepParameters, without: frozenset[str] = frozenset()) ->
 def steps_hash(steps: Sequence[StepParameters]) -> str:
     """SHA-256 of what these steps do."""
     return hashlib.sha256(json.dumps([_step_fields(step, _LABELS) for step in steps], sort_keys=True).encode()).hexdigest()
-
-
-def hash_step(step: StepParameters) -> str:
-    """SHA-256 of what one step does."""
-    return steps_hash([step])
