@@ -8,14 +8,17 @@ from pathlib import Path
 import numpy as np
 from playwright.sync_api import Page, expect
 
-from saucer.core.files.format import Options, cube
+from saucer.core.files.format import Options
+from saucer.core.files.formats import cube
 from saucer.core.files.registry import formats
 from saucer.core.look.model import look_from
 from saucer.core.lut.domain import grid
 from saucer.core.lut.health import BLACK, WHITE
 from saucer.core.lut.table import Lattice, Lut
 from saucer.demo.seed import PASSWORD, brought_in, load_demo
-from tests.browser.pages import Bench, Shelf, option, sign_in, tick
+from saucer.studio.people.models import Person
+from saucer.studio.pictures.models import Picture
+from tests.browser.pages import Bench, Shelf, option, sign_in, signed_in, tick
 from tests.find import look_named
 from tests.make import sample_look
 
@@ -53,6 +56,9 @@ def a_pack(path: Path) -> Path:
 
 
 def test_take_every_picture(page: Page, server, transactional_db, do_jobs, tmp_path: Path):
+    # The demo fills an empty studio.
+    Picture.objects.all().delete()
+    Person.objects.all().delete()
     load_demo(lambda text: None)
     page.goto(server.url)
     expect(page.get_by_role("button", name="Sign in")).to_be_visible()
@@ -104,8 +110,12 @@ def test_take_every_picture(page: Page, server, transactional_db, do_jobs, tmp_p
     expect(page.get_by_role("img", name="through Chalk").first).to_be_visible()
     take(page, "shelf")
     page.get_by_role("radio", name="Mid grey surround").click()
-    shelf.enter("Lamp blue 33").choose_picture("Table by a window")
+    shelf.enter("S-Log3 to Rec.709, soft").choose_picture("Table by a window")
     take(page, "shelf-entry")
+    Shelf(page).open().enter("Low tide gold")
+    expect(page.get_by_role("region", name="Bakes").get_by_role("listitem").first).to_be_visible()
+    page.wait_for_timeout(1000)
+    take(page, "shelf-look")
     Shelf(page).open().enter("Old print, scanned").view("Health")
     expect(page.get_by_role("heading", name="Found: ")).to_be_visible()
     take(page, "lut-health")
@@ -125,3 +135,8 @@ def test_take_every_picture(page: Page, server, transactional_db, do_jobs, tmp_p
     page.keyboard.press("Escape")
     page.get_by_role("link", name="Pictures").click()
     take(page, "pictures")
+    signed_in(page, server.url, Person.objects.get(role="viewer"))
+    bench.open(look_named("Ferry lantern").pk)
+    page.get_by_role("button", name="Step 3: Hue bands").click()
+    page.wait_for_timeout(1000)
+    take(page, "bench-viewer")

@@ -30,7 +30,7 @@ function wordsOf({ watched }: Surveys, tolerance: number): string {
   return `${found.proposed} is the smallest that keeps 99 % of the colours below ${tolerance}.`;
 }
 
-/** How many nodes a side, with the measured error of each size. */
+/** How many grid points a side, with the measured error of each size. */
 export function SizeSection({ chosen: { choices, set }, surveys }: { chosen: BakeChoices; surveys: Surveys }) {
   return (
     <Section aria-label="Size">
@@ -38,7 +38,7 @@ export function SizeSection({ chosen: { choices, set }, surveys }: { chosen: Bak
         <h3>Size</h3>
         <span>
           <Inline>
-            nodes a side{" "}
+            grid points a side{" "}
             <NumberBox
               label="Grid points a side"
               value={choices.size}

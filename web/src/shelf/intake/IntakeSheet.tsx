@@ -153,8 +153,10 @@ export function IntakeSheet({ isOpen, sent, pack, onClose, onKept }: Props) {
         <Foot>
           {unsaid.length > 0 && (
             <span>
-              The files of {unsaid.length} of them do not say what they expect; what stands there is a guess. It can be
-              set later, too.
+              {unsaid.length === 1
+                ? "One of them does not say what it expects"
+                : `${unsaid.length} of them do not say what they expect`}
+              ; what stands there is a guess. It can be set later, too.
             </span>
           )}
         </Foot>

@@ -1,6 +1,6 @@
 import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { ChevronDown } from "lucide-react";
-import { useCallback, useDeferredValue, useRef, useState, type DragEvent } from "react";
+import { useCallback, useDeferredValue, useState, type DragEvent } from "react";
 import { Menu as ActionMenu, MenuItem as ActionItem, MenuTrigger } from "react-aria-components";
 import { createPortal } from "react-dom";
 import { useLocation, useNavigate, useSearchParams } from "react-router";
@@ -114,7 +114,7 @@ export function ShelfPage() {
     placeholderData: keepPreviousData,
   });
   const { data: counts } = useQuery({ ...countsQuery(wanted), placeholderData: keepPreviousData });
-  const field = useRef<HTMLElement>(null);
+  const [field, setField] = useState<HTMLElement | null>(null);
   const mayDesign = useMay("design");
   const make = useMakeLook();
   const navigate = useNavigate();
@@ -203,7 +203,7 @@ export function ShelfPage() {
           slot,
         )}
       <Filters counts={counts} what={kind} category={category} onWhat={setKind} onCategory={setCategory} />
-      <Room ref={field}>
+      <Room ref={setField}>
         <Tools>
           <TextBox
             label="Find"
@@ -211,7 +211,7 @@ export function ShelfPage() {
             type="search"
             value={search}
             onChange={setSearch}
-            placeholder="Find by name, author, category, encoding"
+            placeholder="Find by name, author, category or note"
           />
           <Gap />
           <span>Previewed on</span>

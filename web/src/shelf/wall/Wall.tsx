@@ -1,5 +1,5 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useLayoutEffect, useState, type RefObject } from "react";
+import { useEffect, useLayoutEffect, useState } from "react";
 import styled from "styled-components";
 import type { Entry, Picture } from "../../api/types";
 import { Card } from "./Card";
@@ -13,19 +13,18 @@ const Root = styled.ul`
 const LEAST_WIDTH = 226;
 const GAP = 18;
 /** The lines of words under a picture and the room below them. */
-const WORDS = 92;
+const WORDS = 84;
 
-function useColumns(field: RefObject<HTMLElement | null>): { columns: number; width: number } {
+function useColumns(field: HTMLElement | null): { columns: number; width: number } {
   const [room, setRoom] = useState(1000);
   useLayoutEffect(() => {
-    const element = field.current;
-    if (!element) return undefined;
+    if (!field) return undefined;
     const measure = () => {
-      const { paddingLeft, paddingRight } = getComputedStyle(element);
-      setRoom(element.clientWidth - parseFloat(paddingLeft) - parseFloat(paddingRight));
+      const { paddingLeft, paddingRight } = getComputedStyle(field);
+      setRoom(field.clientWidth - parseFloat(paddingLeft) - parseFloat(paddingRight));
     };
     const observer = new ResizeObserver(measure);
-    observer.observe(element);
+    observer.observe(field);
     measure();
     return () => observer.disconnect();
   }, [field]);
@@ -38,8 +37,8 @@ interface Props {
   /** How many there are in all, of which the entries are the first. */
   readonly total: number;
   readonly picture: Picture | undefined;
-  /** What scrolls. */
-  readonly field: RefObject<HTMLElement | null>;
+  /** What scrolls; null until it is there. */
+  readonly field: HTMLElement | null;
   readonly onMore: () => void;
 }
 
@@ -51,7 +50,7 @@ export function Wall({ entries, total, picture, field, onMore }: Props) {
   // eslint-disable-next-line react-hooks/incompatible-library -- its functions are called while drawing and never kept
   const virtualizer = useVirtualizer({
     count: rows,
-    getScrollElement: () => field.current,
+    getScrollElement: () => field,
     estimateSize: () => height,
     overscan: 3,
   });

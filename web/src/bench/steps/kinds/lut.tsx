@@ -155,7 +155,7 @@ function LutEditor({ step, sketch, change }: EditorProps<LutStep>) {
       />
       <Choice
         titled
-        label="Between its nodes"
+        label="Between its grid points"
         value={step.interpolation ?? "tetrahedral"}
         options={[
           ["tetrahedral", "Tetrahedral"],
