@@ -101,13 +101,6 @@ class Text:
         self.line += 1
         return data[start:end].decode("utf-8", "replace").strip()
 
-    def take_numbers(self, count: int, what: str) -> tuple[float, ...]:
-        words = self.take(what).split()
-        try:
-            return numbers(words, count, what)
-        except LutError as error:
-            raise self.here(error.problem) from None
-
     def take_whole(self, count: int, what: str, low: int, high: int) -> tuple[int, ...]:
         words = self.take(what).split()
         try:

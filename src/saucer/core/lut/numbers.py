@@ -71,9 +71,9 @@ def parse_rows(data, length, position, line, columns, out, filled, most, tens): 
             line += 1
             continue
         if (first >= 65 and first <= 90) or (first >= 97 and first <= 122) or first == 34:
-            return 2, filled, start, line
+            return Stop.WORDS, filled, start, line
         if filled >= most:
-            return 1, filled, start, line
+            return Stop.FULL, filled, start, line
         for column in range(columns):
             while _blank(data[position]):
                 position += _ONE
@@ -97,14 +97,14 @@ def parse_rows(data, length, position, line, columns, out, filled, most, tens): 
                 digits += position - begin
                 exponent = -np.int64(position - begin)
             if digits == 0:
-                return (3 if _line_end(data[position]) and not signed else 4), filled, start, line
+                return (Stop.COUNT if _line_end(data[position]) and not signed else Stop.NUMBER), filled, start, line
             if data[position] == 101 or data[position] == 69:
                 position += _ONE
                 down = data[position] == 45
                 if down or data[position] == 43:
                     position += _ONE
                 if not _digit(data[position]):
-                    return 4, filled, start, line
+                    return Stop.NUMBER, filled, start, line
                 power = np.int64(0)
                 while _digit(data[position]):
                     power = min(power * 10 + np.int64(data[position] - 48), np.int64(9999))
@@ -112,20 +112,20 @@ def parse_rows(data, length, position, line, columns, out, filled, most, tens): 
                 exponent += -power if down else power
             # Up to 2**53 and 10**22 both are exact doubles, so one multiplication or division rounds once.
             if digits > _LONGEST or mantissa > np.uint64(9007199254740992) or exponent < -22 or exponent > 22:
-                return 5, filled, start, line
+                return Stop.LONG, filled, start, line
             value = np.float64(mantissa)
             value = value / tens[-exponent] if exponent < 0 else value * tens[exponent]
             out[filled, column] = np.float32(-value if negative else value)
             if not (_blank(data[position]) or _line_end(data[position])):
-                return 4, filled, start, line
+                return Stop.NUMBER, filled, start, line
         while _blank(data[position]):
             position += _ONE
         if not _line_end(data[position]):
-            return 3, filled, start, line
+            return Stop.COUNT, filled, start, line
         position = _after_line_end(data, position)
         line += 1
         filled += 1
-    return 0, filled, position, line
+    return Stop.END, filled, position, line
 
 
 def with_end(data: bytes) -> np.ndarray:
@@ -141,7 +141,6 @@ def read_rows(data: np.ndarray, position: int, line: int, out: np.ndarray, fille
 
 
 DECIMALS = 8
-_SCALE = 10.0**DECIMALS
 LARGEST_WRITTEN = 1e9
 
 
