@@ -37,7 +37,14 @@ export function usePackRows(job: number | null, isRead: boolean): Rows {
     if (job === null) return;
     const sending = [...unsent.current];
     unsent.current.clear();
-    await Promise.all(sending.map(([index, change]) => correctRow(job, index, change)));
+    try {
+      await Promise.all(sending.map(([index, change]) => correctRow(job, index, change)));
+    } catch (error) {
+      // What did not arrive is sent again next time, under what was corrected since.
+      for (const [index, change] of sending) unsent.current.set(index, { ...change, ...unsent.current.get(index) });
+      setFailure(error);
+      throw error;
+    }
     if (sending.length > 0) await client.invalidateQueries({ queryKey: ["pack", job], refetchType: "none" });
   }, [client, job]);
 
@@ -47,7 +54,7 @@ export function usePackRows(job: number | null, isRead: boolean): Rows {
       setCorrected((last) => ({ ...last, [row.index]: withChange(last[row.index] ?? row, change) }));
       unsent.current.set(row.index, { ...unsent.current.get(row.index), ...change });
       clearTimeout(timer.current);
-      timer.current = setTimeout(() => void flush().catch(setFailure), PAUSE);
+      timer.current = setTimeout(() => void flush().catch(() => undefined), PAUSE);
     },
     [flush],
   );
