@@ -82,6 +82,22 @@ def eventually(page: Page, check: Callable[[], Result], seconds: float = 20) -> 
         page.wait_for_timeout(100)
 
 
+# Two frames, so that what was pressed is drawn; then nothing that ends by itself is moving or fading any more.
+_SETTLED = """async () => {
+  const frame = () => new Promise((drawn) => requestAnimationFrame(drawn));
+  await frame();
+  await frame();
+  const ends = (one) => one.effect.getComputedTiming().endTime !== Infinity;
+  await Promise.allSettled(document.getAnimations().filter(ends).map((one) => one.finished));
+  await frame();
+}"""
+
+
+def settle(page: Page) -> None:
+    """Until what was pressed has been drawn, and nothing fades in or out any more."""
+    page.evaluate(_SETTLED)
+
+
 def shows(page: Page, wanted: np.ndarray, which: Literal["after", "before"] = "after", most: float = 1) -> None:
     """Until the canvas shows it to within `most` codes."""
 

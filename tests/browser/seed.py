@@ -28,11 +28,10 @@ class Seed:
         with transaction.atomic(), connection.cursor() as cursor:
             # Rows come back in any order; that they fit was checked when they were written first.
             cursor.execute("SET LOCAL session_replication_role = replica")
-            changed = [name for name in self._tables if self._is_changed(cursor, name)]
-            if changed:
-                cursor.execute(f"TRUNCATE {', '.join(changed)} CASCADE")
-            for name in self._filled:
-                if not _has_rows(cursor, name):
+            for name in filter(lambda name: self._is_changed(cursor, name), self._tables):
+                # For a handful of rows much faster than TRUNCATE, which makes new files.
+                cursor.execute(f"DELETE FROM public.{name}")
+                if name in self._filled:
                     cursor.execute(f"INSERT INTO public.{name} SELECT * FROM {KEPT}.{name}")
 
     def remove(self) -> None:

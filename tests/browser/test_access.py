@@ -10,7 +10,7 @@ from playwright.sync_api import Page, expect
 from saucer.core.look.model import look_from
 from saucer.core.steps.kinds import pixel_kinds, spatial_kinds
 from saucer.studio.looks import rules as looks
-from tests.browser.pages import Bench
+from tests.browser.pages import Bench, settle
 from tests.browser.test_bench import close, draft, expected
 from tests.find import look_named
 
@@ -22,7 +22,7 @@ def violations(page: Page, within: str = "body") -> list[str]:
 
     Left out is the region in which React Aria says to screen readers that a button is busy: it names the button, which may be gone by then.
     """
-    page.wait_for_timeout(300)
+    settle(page)
     if not page.evaluate("() => 'axe' in window"):
         page.evaluate(AXE.read_text())
     run = "(within) => axe.run({ include: [within], exclude: ['[data-live-announcer]'] }, { resultTypes: ['violations'] })"
@@ -42,15 +42,14 @@ def test_no_serious_violation_in_the_views(bench: Bench):
         bench.leave()
         bench.choose("Curves")
         page.keyboard.press(key)
-        page.wait_for_timeout(500)
         assert violations(page) == [], key
         page.keyboard.press("Escape")
-        page.wait_for_timeout(200)
+        settle(page)
     for name in ("Marks over the picture: None", "Sides: original / draft", "Set of test pictures: All pictures"):
         page.get_by_role("button", name=name).click()
         assert violations(page) == [], name
         page.keyboard.press("Escape")
-        page.wait_for_timeout(200)
+        settle(page)
     page.get_by_role("button", name="Bake…").click()
     assert violations(page) == []
     page.keyboard.press("Escape")
@@ -59,7 +58,7 @@ def test_no_serious_violation_in_the_views(bench: Bench):
         assert violations(page) == [], surround
     for name in ("Shelf", "Pictures"):
         page.get_by_role("link", name=name, exact=True).click()
-        page.wait_for_timeout(600)
+        expect(page.get_by_role("main")).to_be_visible()
         assert violations(page) == [], name
     page.get_by_role("button", name="Signed in as").click()
     page.get_by_role("button", name="Sign out").click()

@@ -10,7 +10,7 @@ from playwright.sync_api import Browser, Page, expect
 from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Person
 from tests.browser.conftest import PASSWORD, PATIENCE
-from tests.browser.pages import Bench, signed_in
+from tests.browser.pages import Bench, eventually, settle, signed_in
 from tests.browser.test_bench import draft
 from tests.find import look_named
 
@@ -136,7 +136,8 @@ def test_somebody_who_only_watches_is_shown_the_newer_draft_when_asked(bench: Be
     expect(second.page.get_by_role("button", name="Undo What Ilse Harrow saved")).to_be_visible()
     assert second.points() == [(0, 0), (255, 180)]
     revision = look_named("Salt").revision
-    second.page.wait_for_timeout(1200)
+    settle(second.page)
+    second.wait_saved()
     assert look_named("Salt").revision == revision, "showing it saves nothing"
 
 
@@ -144,6 +145,10 @@ def test_a_page_that_was_reloaded_does_not_meet_itself(bench: Bench):
     with bench.page.expect_response("**/presence"):
         bench.page.reload()
     bench.wait_at_rest()
-    bench.page.wait_for_timeout(7000)
+    presences = look_named("Salt").entry.presences
+
+    def is_here_once() -> None:
+        assert presences.count() == 1
+
+    eventually(bench.page, is_here_once)
     expect(bench.page.get_by_test_id("others")).to_have_count(0)
-    assert look_named("Salt").entry.presences.count() == 1

@@ -12,7 +12,7 @@ from saucer.core.colour.oklab import linear_to_oklab
 from saucer.core.look.model import look_from
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
-from tests.browser.pages import Bench
+from tests.browser.pages import Bench, settle
 from tests.browser.test_bench import close, draft, expected
 from tests.browser.test_editors import as_baked
 from tests.make import evaluate
@@ -31,7 +31,7 @@ def test_a_point_is_dropped_at_a_tone_and_bent_by_dragging_in_the_picture(bench:
     start = bench.picture_at(x, y)
     bench.page.mouse.move(*start)
     bench.page.mouse.down()
-    bench.page.wait_for_timeout(500)
+    expect(bench.page.get_by_role("slider", name="Point 3 of 3")).to_be_visible()
     bench.page.mouse.move(start[0], start[1] - 40, steps=5)
     bench.page.mouse.up()
     after = bench.pixels()
@@ -43,13 +43,14 @@ def test_a_point_is_dropped_at_a_tone_and_bent_by_dragging_in_the_picture(bench:
     assert points[1] == pytest.approx((luma, luma + 40 / height), abs=0.01)
     close(after, expected(draft()))
     # A place of nearly the same tone takes the point that is there.
-    bench.click_picture(x, y)
-    bench.page.wait_for_timeout(500)
+    with bench.page.expect_response("**/looks/pixel"):
+        bench.click_picture(x, y)
+    settle(bench.page)
     assert len(bench.points()) == 3
     bench.page.keyboard.press("Escape")
     expect(bench.page.get_by_role("button", name="Pick a tone")).to_have_attribute("aria-pressed", "false")
     bench.click_picture(0.9, 0.9)
-    bench.page.wait_for_timeout(300)
+    settle(bench.page)
     assert len(bench.points()) == 3, "the picture is not picked from any more"
 
 
@@ -81,7 +82,6 @@ def test_a_colour_in_the_picture_finds_its_band_and_dragging_there_changes_it(be
     bench.page.mouse.move(*start)
     bench.page.mouse.down()
     expect(bench.page.get_by_test_id("picked-hue")).to_have_count(1)
-    bench.page.wait_for_timeout(300)
     bench.page.mouse.move(start[0], start[1] + 60, steps=5)
     bench.page.mouse.up()
     after = bench.pixels()

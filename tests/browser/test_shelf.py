@@ -19,7 +19,7 @@ from saucer.studio.looks.models import LookDraft
 from saucer.studio.looks.rules import look_of
 from saucer.studio.luts.models import Lut as LutRow
 from tests.browser.conftest import PASSWORD
-from tests.browser.pages import Bench, Shelf, canvas_pixels, eventually, option, shows, sign_in
+from tests.browser.pages import Bench, Shelf, canvas_pixels, eventually, option, settle, shows, sign_in
 from tests.make import a_lut, evaluate
 
 
@@ -149,7 +149,7 @@ def test_saving_a_version_with_a_note(bench: Bench):
 @pytest.mark.parametrize("width", [1180, 1920])
 def test_nothing_is_cut_off_at_other_widths(bench: Bench, width):
     bench.page.set_viewport_size({"width": width, "height": 800})
-    bench.page.wait_for_timeout(200)
+    settle(bench.page)
     assert bench.page.evaluate("() => document.documentElement.scrollWidth") == width
     for name in ("Bake…", "Save version"):
         box = bench.page.get_by_role("button", name=name).bounding_box()

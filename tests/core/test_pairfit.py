@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from pathlib import Path
 
 import numpy as np
@@ -26,8 +27,10 @@ LOOKS = {
 }
 
 
+@cache
 def picture(name: str) -> np.ndarray:
-    return read_picture(FOLDER / name).pixels
+    """Every second pixel each way: the evidence thins out, the colours stay."""
+    return np.ascontiguousarray(read_picture(FOLDER / name).pixels[::2, ::2])
 
 
 def recoloured(look, pixels: np.ndarray) -> np.ndarray:
@@ -42,7 +45,7 @@ def test_on_a_held_out_picture_the_fit_is_within_one_where_there_was_evidence(lo
     fit = fit_pair(original, recoloured(look, original), SRGB, 33)
     assert fit.residual.p95 < 0.8
     assert fit.moved < 0.001
-    values = picture(held_out).reshape(-1, 3)[::5]
+    values = picture(held_out).reshape(-1, 3)[::2]
     corners, _ = _weights(values.astype(float), 33)
     spoken = (fit.evidence.ravel()[corners] >= ENOUGH).all(axis=1)
     assert spoken.mean() > 0.1
@@ -71,7 +74,7 @@ def test_an_unchanged_copy_gives_an_identity():
 
 
 def test_what_no_lut_can_explain_is_reported():
-    pixels = picture("six-busts.png")[::2, ::2]
+    pixels = picture("six-busts.png")
     moved = np.roll(pixels, 40, axis=1)
     assert fit_pair(pixels, moved, SRGB, 9).moved > 0.1
 

@@ -21,10 +21,10 @@ CHECKS: tuple[tuple[str, list[str], bool], ...] = (
     ("prettier", ["npx", "--no-install", "prettier", "--check", "src"], True),
     ("vitest", ["npx", "--no-install", "vitest", "run"], True),
 )
-# Those without a browser use one core each; a browser and its server use all there are.
+# A browser and its server use more than one core: two pairs of them keep four busy, and no more of them are tried at once.
 TESTS: tuple[tuple[str, list[str]], ...] = (
     ("pytest", ["-m", "not browser", "-n", "auto", "--maxprocesses", "8"]),
-    ("pytest in the browser", ["-m", "browser"]),
+    ("pytest in the browser", ["-m", "browser", "-n", "auto", "--maxprocesses", "2"]),
 )
 
 

@@ -1,0 +1,39 @@
+import { describe, expect, it } from "vitest";
+import { arrangeFound, type Candidate } from "./candidates";
+
+const one = (section: Candidate["section"], name: string, note = ""): Candidate => ({
+  id: `${section} ${name}`,
+  section,
+  name,
+  note,
+  steps: [],
+});
+
+const ALL = [
+  one("Steps", "Curves", "tone and colour by points"),
+  one("Steps", "Tone", "exposure, contrast, shadows and highlights"),
+  one("Steps", "Split tone", "a hue for shadows and one for lights"),
+  one("Presets", "Tonal lift", "favourite · Tone"),
+  one("LUTs", "Harbour print", "33 points Tone"),
+];
+const names = (search: string) =>
+  arrangeFound(ALL, search).map((section) => [section.name, ...section.items.map((item) => item.name)]);
+
+describe("what is found among what can be added", () => {
+  it("begins with what is called so", () =>
+    expect(names("tone")).toEqual([
+      ["Steps", "Tone", "Split tone", "Curves"],
+      ["Presets", "Tonal lift"],
+      ["LUTs", "Harbour print"],
+    ]));
+
+  it("puts the section first whose first name fits best", () =>
+    expect(names("harb")).toEqual([["LUTs", "Harbour print"]]));
+
+  it("takes the words in any order and any case", () => expect(names("TONE split")).toEqual([["Steps", "Split tone"]]));
+
+  it("is everything where nothing is asked, and nothing where nothing fits", () => {
+    expect(names("").flat()).toHaveLength(3 + ALL.length);
+    expect(names("grain")).toEqual([]);
+  });
+});

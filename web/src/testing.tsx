@@ -1,0 +1,50 @@
+/** What component tests stand on: the theme, a query client of their own, and a server whose answers are written down. */
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { cleanup } from "@testing-library/react";
+import type { ReactNode } from "react";
+import { afterEach, vi } from "vitest";
+import { SurroundProvider } from "./theme/surround";
+
+export interface Sent {
+  readonly method: string;
+  readonly path: string;
+  readonly body: unknown;
+}
+/** null: the server cannot be reached. */
+export type Answer = (sent: Sent) => { status?: number; body: unknown } | null;
+
+/** Answers every call from now on; what was sent stands in the list it gives. */
+export function serve(answer: Answer): Sent[] {
+  const sent: Sent[] = [];
+  vi.stubGlobal("fetch", async (request: Request) => {
+    const text = await request.text();
+    const one: Sent = {
+      method: request.method,
+      path: new URL(request.url).pathname,
+      body: text === "" ? null : JSON.parse(text),
+    };
+    sent.push(one);
+    const found = answer(one);
+    if (found === null) throw new TypeError("no network");
+    return new Response(JSON.stringify(found.body), { status: found.status ?? 200 });
+  });
+  return sent;
+}
+
+/** Around whatever is tried. */
+export function studio(): ({ children }: { children: ReactNode }) => ReactNode {
+  const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  return function Studio({ children }) {
+    return (
+      <QueryClientProvider client={client}>
+        <SurroundProvider>{children}</SurroundProvider>
+      </QueryClientProvider>
+    );
+  };
+}
+
+afterEach(() => {
+  cleanup();
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+});
