@@ -48,6 +48,23 @@ def test_broken_look_files_say_where_and_what(broken, words):
     assert str(refusal.value).startswith(words)
 
 
+@pytest.mark.parametrize(
+    ("points", "words"),
+    [
+        ([[0, 0]], ["steps[0].red: must hold at least 2, got 1"]),
+        ([[0, 2]], ["steps[0].red[0][1]: must be at most 1, got 2"]),
+        ([[one / 40, 0] for one in range(40)], ["steps[0].red: may hold at most 16"]),
+        ([[0, 0], [0.5, "x"]], ["steps[0].red[1][1]: input should be a valid number"]),
+    ],
+)
+def test_a_list_is_counted_only_where_nothing_in_it_is_wrong(points, words):
+    with pytest.raises(LookError) as refusal:
+        look_from({"steps": [{"kind": "curves", "red": points}, {"kind": "curves", "blue": [[0, 0], [1, 7]]}]})
+    first, second = str(refusal.value).removeprefix("look: ").split(" ; ")
+    assert [first.partition(", unable")[0]] == words
+    assert second == "steps[1].blue[1][1]: must be at most 1, got 7"
+
+
 def test_too_many_steps_and_too_deep_groups():
     with pytest.raises(LookError, match="201 steps; 200 is the most"):
         look_from({"steps": [{"kind": "curves"}] * 201})

@@ -52,8 +52,10 @@ def _describe_one(detail: Any) -> tuple[str, str]:
             return place, f"must be at most {limits['le']:g}, got {shown}"
         case "greater_than_equal":
             return place, f"must be at least {limits['ge']:g}, got {shown}"
-        case "too_short" | "too_long":
-            return place, f"{problem[0].lower()}{problem[1:]}"
+        case "too_short":
+            return place, f"must hold at least {limits['min_length']}, got {limits['actual_length']}"
+        case "too_long":
+            return place, f"may hold at most {limits['max_length']}"
         case "field":
             name, _, rest = problem.partition(": ")
             return f"{place}.{name}" if place else name, rest
