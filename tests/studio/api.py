@@ -29,6 +29,11 @@ class Api:
         assert response.status_code == status, response.content[:500]
         return response.json() if response.content else None
 
+    def save_version(self, look: int, note: str = "", status: int = 200) -> Any:
+        """Of the draft as it stands."""
+        revision = self.get(f"/looks/{look}")["revision"]
+        return self.expect(status, "POST", f"/looks/{look}/versions", {"note": note, "revision": revision})
+
     def upload(self, path: str, name: str, data: bytes, **fields: str) -> HttpResponse:
         file = io.BytesIO(data)
         file.name = name

@@ -37,7 +37,7 @@ def a_person(role: str) -> Person:
 
 def versioned(api, look=LOOK) -> int:
     made = api.expect(200, "POST", "/looks", look)
-    api.expect(200, "POST", f"/looks/{made['id']}/versions", {})
+    api.save_version(made["id"])
     return made["id"]
 
 

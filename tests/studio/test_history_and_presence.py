@@ -18,10 +18,10 @@ LOOK = {"name": "Salt", "steps": [{"kind": "curves", "id": "c"}]}
 @pytest.fixture
 def look(api):
     made = api.expect(200, "POST", "/looks", LOOK)
-    api.expect(200, "POST", f"/looks/{made['id']}/versions", {"note": "First"})
+    api.save_version(made["id"], "First")
     blue = {"kind": "curves", "id": "c", "blue": [[0, 25 / 255], [1, 1]]}
     api.expect(200, "PUT", f"/looks/{made['id']}/draft", {"look": made["draft"] | {"steps": [blue]}, "revision": 1})
-    api.expect(200, "POST", f"/looks/{made['id']}/versions", {"note": "Blacks lifted"})
+    api.save_version(made["id"], "Blacks lifted")
     return made["id"]
 
 

@@ -29,20 +29,20 @@ def codes(values: np.ndarray) -> np.ndarray:
 def test_draft_version_and_branching_of_time(api):
     made = api.expect(200, "POST", "/looks", LOOK)
     assert (made["name"], made["revision"], made["versions"]) == ("Salt", 1, [])
-    version = api.expect(200, "POST", f"/looks/{made['id']}/versions", {"note": "first"})
+    version = api.save_version(made["id"], "first")
     assert (version["number"], version["note"]) == (1, "first")
-    assert "Nothing has changed since version 1" in api.expect(422, "POST", f"/looks/{made['id']}/versions", {})["detail"]
+    assert "Nothing has changed since version 1" in api.save_version(made["id"], status=422)["detail"]
     changed = made["draft"] | {"strength": 0.5}
     saved = api.expect(200, "PUT", f"/looks/{made['id']}/draft", {"look": changed, "revision": 1})
     assert (saved["revision"], saved["changed_since_version"]) == (2, True)
     assert api.get(f"/looks/{made['id']}/versions/1")["strength"] == 1
-    assert api.expect(200, "POST", f"/looks/{made['id']}/versions", {})["number"] == 2
+    assert api.save_version(made["id"])["number"] == 2
     assert Activity.objects.filter(action="save version").count() == 2
 
 
 def test_a_version_never_changes(api):
     made = api.expect(200, "POST", "/looks", LOOK)
-    api.expect(200, "POST", f"/looks/{made['id']}/versions", {})
+    api.save_version(made["id"])
     version = Version.objects.get()
     version.note = "other"
     with pytest.raises(RuntimeError, match="only the state may change"):

@@ -4,7304 +4,7240 @@
  */
 
 export interface paths {
-  "/api/bake/fidelity": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Fidelity */
-    post: operations["saucer_studio_baking_api_fidelity"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/bake/formats": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List Formats */
-    get: operations["saucer_studio_baking_api_list_formats"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/bake/frame": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Frame */
-    post: operations["saucer_studio_baking_api_frame"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/bake/looks/{pk}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * List Bakes
-     * @description Everything that was baked from a look, the latest first.
-     */
-    get: operations["saucer_studio_baking_api_list_bakes"];
-    put?: never;
-    /** Bake */
-    post: operations["saucer_studio_baking_api_bake"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/catalogue/categories": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List Categories */
-    get: operations["saucer_studio_catalogue_api_list_categories"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/catalogue/{kind}/{pk}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Read */
-    get: operations["saucer_studio_catalogue_api_read"];
-    put?: never;
-    post?: never;
-    /** Delete */
-    delete: operations["saucer_studio_catalogue_api_delete"];
-    options?: never;
-    head?: never;
-    /**
-     * Change
-     * @description Only what is sent is written.
-     */
-    patch: operations["saucer_studio_catalogue_api_change"];
-    trace?: never;
-  };
-  "/api/catalogue/{kind}/{pk}/favourite": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Mark */
-    put: operations["saucer_studio_catalogue_api_mark"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/catalogue/{kind}/{pk}/restore": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Restore */
-    post: operations["saucer_studio_catalogue_api_restore"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/charts/new": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Chart File */
-    get: operations["saucer_studio_luts_work_api_chart_file"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/charts/read": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Send Chart
-     * @description A recoloured chart. chart: the choices it was made by, as JSON; known: is it surely that chart?
-     */
-    post: operations["saucer_studio_luts_work_api_send_chart"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/charts/standin": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Standin
-     * @description The whole trip with the stand-in editor.
-     */
-    post: operations["saucer_studio_luts_work_api_standin"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/charts/{job}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Chart Reading */
-    get: operations["saucer_studio_luts_work_api_chart_reading"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/encodings": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * List Encodings
-     * @description Shipped ones, then the team's own with their definitions, which a look that uses one holds too.
-     */
-    get: operations["saucer_studio_encodings_api_list_encodings"];
-    put?: never;
-    /** Add */
-    post: operations["saucer_studio_encodings_api_add"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/encodings/{encoding_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Remove */
-    delete: operations["saucer_studio_encodings_api_remove"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/jobs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List Jobs */
-    get: operations["saucer_studio_jobs_api_list_jobs"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/jobs/{pk}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Read */
-    get: operations["saucer_studio_jobs_api_read"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/jobs/{pk}/cancel": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Cancel */
-    post: operations["saucer_studio_jobs_api_cancel"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/jobs/{pk}/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** File */
-    get: operations["saucer_studio_jobs_api_file"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Create */
-    post: operations["saucer_studio_looks_api_create"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/advice": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Advice
-     * @description What to know about the steps, each with what can be done about it.
-     */
-    post: operations["saucer_studio_preview_api_advice"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/differences": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Told Differences
-     * @description How two looks differ, in words.
-     */
-    post: operations["saucer_studio_preview_api_told_differences"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/discs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Discs
-     * @description The pictures' discs through the look, in one JPEG, one below the other.
-     */
-    post: operations["saucer_studio_preview_api_discs"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Bring In
-     * @description A look file, or a bundle of one and its LUTs, as a new look.
-     */
-    post: operations["saucer_studio_looks_api_bring_in"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/fingerprint": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Draft Fingerprint */
-    post: operations["saucer_studio_preview_api_draft_fingerprint"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/frame": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Frame
-     * @description JPEG while dragging, PNG at rest.
-     */
-    post: operations["saucer_studio_preview_api_frame"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/losses": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Losses
-     * @description What each step destroys in the picture.
-     */
-    post: operations["saucer_studio_preview_api_losses"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/neutral": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Neutral
-     * @description The white balance that makes a place in the picture grey.
-     */
-    post: operations["saucer_studio_preview_api_neutral"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/overlay": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Overlay
-     * @description A grey PNG of codes: 0 nothing, 1 and 2 what is marked; the figures as JSON in the header Saucer-Figures.
-     */
-    post: operations["saucer_studio_preview_api_overlay"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/pixel": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Pixel */
-    post: operations["saucer_studio_preview_api_pixel"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/region": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Region
-     * @description A part of the picture as it was brought in, at its full size, through the look.
-     */
-    post: operations["saucer_studio_preview_api_region"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/scopes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Scopes */
-    post: operations["saucer_studio_preview_api_scopes"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/settled-end": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Settle End Of
-     * @description The look with its output declared as what the steps end in, or with a Convert step to the declared output added.
-     */
-    post: operations["saucer_studio_preview_api_settle_end_of"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/sketch": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Sketch
-     * @description What the recipe and the graphs draw: every step in words and lines, as the engine computes it.
-     */
-    post: operations["saucer_studio_preview_api_sketch"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/step-kinds": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List Step Kinds */
-    get: operations["saucer_studio_preview_api_list_step_kinds"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/trace": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Trace
-     * @description Counts of a waveform, parade or vectorscope as little-endian uint32, with their shape in the header Saucer-Shape.
-     */
-    post: operations["saucer_studio_preview_api_trace"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/tries": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Tries
-     * @description The picture's disc through each of several looks, in one JPEG, one below the other.
-     */
-    post: operations["saucer_studio_preview_api_tries"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/{pk}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Read */
-    get: operations["saucer_studio_looks_api_read"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/{pk}/bundle.zip": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Bundle
-     * @description The draft and the LUTs it uses, to take away.
-     */
-    get: operations["saucer_studio_looks_api_bundle"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/{pk}/draft": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Save Draft */
-    put: operations["saucer_studio_looks_api_save_draft"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/{pk}/fingerprint.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Look Fingerprint */
-    get: operations["saucer_studio_looks_api_look_fingerprint"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/{pk}/history": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Read History */
-    get: operations["saucer_studio_looks_api_read_history"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/{pk}/look.json": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Look File
-     * @description The draft as a look file, to take away.
-     */
-    get: operations["saucer_studio_looks_api_look_file"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/{pk}/presence": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Tell Presence
-     * @description That a page has the look open; answers who else has.
-     */
-    post: operations["saucer_studio_looks_api_tell_presence"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/{pk}/versions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Save Version */
-    post: operations["saucer_studio_looks_api_save_version"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/{pk}/versions/{number}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Read Version */
-    get: operations["saucer_studio_looks_api_read_version"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/looks/{pk}/versions/{number}/branch": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Branch
-     * @description A new look that begins as this version.
-     */
-    post: operations["saucer_studio_looks_api_branch"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lut-files/of/{lut}/all.zip": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * All Files
-     * @description A LUT in all its formats.
-     */
-    get: operations["saucer_studio_luts_api_all_files"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lut-files/{pk}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * File
-     * @description One file of a LUT, of a look's bakes too.
-     */
-    get: operations["saucer_studio_luts_api_file"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/luts": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Bring In */
-    post: operations["saucer_studio_luts_api_bring_in"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/luts/{pk}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Read */
-    get: operations["saucer_studio_luts_api_read"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    /**
-     * Correct
-     * @description Say what it expects and gives.
-     */
-    patch: operations["saucer_studio_luts_api_correct"];
-    trace?: never;
-  };
-  "/api/luts/{pk}/fingerprint.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Lut Fingerprint */
-    get: operations["saucer_studio_luts_api_lut_fingerprint"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/luts/{pk}/health": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Lut Health */
-    get: operations["saucer_studio_luts_work_api_lut_health"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/luts/{pk}/tool": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Use Tool */
-    post: operations["saucer_studio_luts_work_api_use_tool"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/luts/{pk}/tool/frame": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Tool Frame
-     * @description The picture through what the tool would make; nothing is kept.
-     */
-    post: operations["saucer_studio_luts_work_api_tool_frame"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/packs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Send Pack
-     * @description Files or zips to be read into a table. paths: a JSON list of the paths that the files had in their folders.
-     */
-    post: operations["saucer_studio_luts_work_api_send_pack"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/packs/{job}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List Rows */
-    get: operations["saucer_studio_luts_work_api_list_rows"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/packs/{job}/keep": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Keep Rows
-     * @description The entries that the rows are on the Shelf now; sent twice, the same ones.
-     */
-    post: operations["saucer_studio_luts_work_api_keep_rows"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/packs/{job}/rows/{index}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    /** Correct Row */
-    patch: operations["saucer_studio_luts_work_api_correct_row"];
-    trace?: never;
-  };
-  "/api/pairs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Send Pair */
-    post: operations["saucer_studio_luts_work_api_send_pair"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pairs/{job}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Pair Fit */
-    get: operations["saucer_studio_luts_work_api_pair_fit"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pictures": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List Pictures */
-    get: operations["saucer_studio_pictures_api_list_pictures"];
-    put?: never;
-    /** Bring In */
-    post: operations["saucer_studio_pictures_api_bring_in"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pictures/sets": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List Sets */
-    get: operations["saucer_studio_pictures_api_list_sets"];
-    put?: never;
-    /** Save Set */
-    post: operations["saucer_studio_pictures_api_save_set"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pictures/sets/{pk}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Delete Set */
-    delete: operations["saucer_studio_pictures_api_delete_set"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pictures/{pk}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Delete */
-    delete: operations["saucer_studio_pictures_api_delete"];
-    options?: never;
-    head?: never;
-    /** Change */
-    patch: operations["saucer_studio_pictures_api_change"];
-    trace?: never;
-  };
-  "/api/pictures/{pk}/disc.jpg": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Disc */
-    get: operations["saucer_studio_pictures_api_disc"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pictures/{pk}/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * File
-     * @description The picture as it was brought in.
-     */
-    get: operations["saucer_studio_pictures_api_file"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pictures/{pk}/frame.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Frame
-     * @description The proxy, plainly converted to sRGB, without loss.
-     */
-    get: operations["saucer_studio_pictures_api_frame"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pictures/{pk}/restore": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Restore */
-    post: operations["saucer_studio_pictures_api_restore"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/presets": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List Presets */
-    get: operations["saucer_studio_presets_api_list_presets"];
-    put?: never;
-    /** Keep */
-    post: operations["saucer_studio_presets_api_keep"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/presets/recent": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * List Recent
-     * @description The last settings of each kind of step, this person's.
-     */
-    get: operations["saucer_studio_presets_api_list_recent"];
-    put?: never;
-    /** Remember */
-    post: operations["saucer_studio_presets_api_remember"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/presets/{pk}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Read */
-    get: operations["saucer_studio_presets_api_read"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/presets/{pk}/fingerprint.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Preset Fingerprint */
-    get: operations["saucer_studio_presets_api_preset_fingerprint"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/results/{job}/keep": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Keep Result
-     * @description Put the LUT of a chart or a pair onto the Shelf.
-     */
-    post: operations["saucer_studio_luts_work_api_keep_result"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/session": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Read Session */
-    get: operations["saucer_studio_people_api_read_session"];
-    put?: never;
-    /** Sign In */
-    post: operations["saucer_studio_people_api_sign_in"];
-    /** Sign Out */
-    delete: operations["saucer_studio_people_api_sign_out"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shelf/counts": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Count Entries */
-    get: operations["saucer_studio_preview_entries_api_count_entries"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shelf/entries": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List Entries */
-    get: operations["saucer_studio_preview_entries_api_list_entries"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shelf/entries/{pk}/preview.jpg": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Preview */
-    get: operations["saucer_studio_preview_entries_api_preview"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shelf/frame": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Frame
-     * @description The picture's proxy through the entry at a strength; every second pixel and JPEG while dragging.
-     */
-    post: operations["saucer_studio_preview_entries_api_frame"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shelf/grade": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Grade */
-    post: operations["saucer_studio_preview_entries_api_grade"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/tools": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List Tools */
-    get: operations["saucer_studio_luts_work_api_list_tools"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
+    "/api/bake/fidelity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fidelity */
+        post: operations["saucer_studio_baking_api_fidelity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bake/formats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Formats */
+        get: operations["saucer_studio_baking_api_list_formats"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bake/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Frame */
+        post: operations["saucer_studio_baking_api_frame"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bake/looks/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Bakes
+         * @description Everything that was baked from a look, the latest first.
+         */
+        get: operations["saucer_studio_baking_api_list_bakes"];
+        put?: never;
+        /** Bake */
+        post: operations["saucer_studio_baking_api_bake"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/categories": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Categories */
+        get: operations["saucer_studio_catalogue_api_list_categories"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/{kind}/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read */
+        get: operations["saucer_studio_catalogue_api_read"];
+        put?: never;
+        post?: never;
+        /** Delete */
+        delete: operations["saucer_studio_catalogue_api_delete"];
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Only what is sent is written.
+         */
+        patch: operations["saucer_studio_catalogue_api_change"];
+        trace?: never;
+    };
+    "/api/catalogue/{kind}/{pk}/favourite": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Mark */
+        put: operations["saucer_studio_catalogue_api_mark"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/{kind}/{pk}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore */
+        post: operations["saucer_studio_catalogue_api_restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/charts/new": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Chart File */
+        get: operations["saucer_studio_luts_work_api_chart_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/charts/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Chart
+         * @description A recoloured chart. chart: the choices it was made by, as JSON; known: is it surely that chart?
+         */
+        post: operations["saucer_studio_luts_work_api_send_chart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/charts/standin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Standin
+         * @description The whole trip with the stand-in editor.
+         */
+        post: operations["saucer_studio_luts_work_api_standin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/charts/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Chart Reading */
+        get: operations["saucer_studio_luts_work_api_chart_reading"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/encodings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Encodings
+         * @description Shipped ones, then the team's own with their definitions, which a look that uses one holds too.
+         */
+        get: operations["saucer_studio_encodings_api_list_encodings"];
+        put?: never;
+        /** Add */
+        post: operations["saucer_studio_encodings_api_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/encodings/{encoding_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove */
+        delete: operations["saucer_studio_encodings_api_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Jobs */
+        get: operations["saucer_studio_jobs_api_list_jobs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read */
+        get: operations["saucer_studio_jobs_api_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{pk}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancel */
+        post: operations["saucer_studio_jobs_api_cancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{pk}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** File */
+        get: operations["saucer_studio_jobs_api_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Create */
+        post: operations["saucer_studio_looks_api_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Advice
+         * @description What to know about the steps, each with what can be done about it.
+         */
+        post: operations["saucer_studio_preview_api_advice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Told Differences
+         * @description How two looks differ, in words.
+         */
+        post: operations["saucer_studio_preview_api_told_differences"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/discs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Discs
+         * @description The pictures' discs through the look, in one JPEG, one below the other.
+         */
+        post: operations["saucer_studio_preview_api_discs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring In
+         * @description A look file, or a bundle of one and its LUTs, as a new look.
+         */
+        post: operations["saucer_studio_looks_api_bring_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/fingerprint": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draft Fingerprint */
+        post: operations["saucer_studio_preview_api_draft_fingerprint"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Frame
+         * @description JPEG while dragging, PNG at rest.
+         */
+        post: operations["saucer_studio_preview_api_frame"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/losses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Losses
+         * @description What each step destroys in the picture.
+         */
+        post: operations["saucer_studio_preview_api_losses"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/neutral": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Neutral
+         * @description The white balance that makes a place in the picture grey.
+         */
+        post: operations["saucer_studio_preview_api_neutral"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/overlay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Overlay
+         * @description A grey PNG of codes: 0 nothing, 1 and 2 what is marked; the figures as JSON in the header Saucer-Figures.
+         */
+        post: operations["saucer_studio_preview_api_overlay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/pixel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pixel */
+        post: operations["saucer_studio_preview_api_pixel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/region": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Region
+         * @description A part of the picture as it was brought in, at its full size, through the look.
+         */
+        post: operations["saucer_studio_preview_api_region"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/scopes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Scopes */
+        post: operations["saucer_studio_preview_api_scopes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/settled-end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Settle End Of
+         * @description The look with its output declared as what the steps end in, or with a Convert step to the declared output added.
+         */
+        post: operations["saucer_studio_preview_api_settle_end_of"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/sketch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sketch
+         * @description What the recipe and the graphs draw: every step in words and lines, as the engine computes it.
+         */
+        post: operations["saucer_studio_preview_api_sketch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/step-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Step Kinds */
+        get: operations["saucer_studio_preview_api_list_step_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trace
+         * @description Counts of a waveform, parade or vectorscope as little-endian uint32, with their shape in the header Saucer-Shape.
+         */
+        post: operations["saucer_studio_preview_api_trace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/tries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tries
+         * @description The picture's disc through each of several looks, in one JPEG, one below the other.
+         */
+        post: operations["saucer_studio_preview_api_tries"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read */
+        get: operations["saucer_studio_looks_api_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{pk}/bundle.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bundle
+         * @description The draft and the LUTs it uses, to take away.
+         */
+        get: operations["saucer_studio_looks_api_bundle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{pk}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Save Draft */
+        put: operations["saucer_studio_looks_api_save_draft"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{pk}/fingerprint.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Look Fingerprint */
+        get: operations["saucer_studio_looks_api_look_fingerprint"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{pk}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read History */
+        get: operations["saucer_studio_looks_api_read_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{pk}/look.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look File
+         * @description The draft as a look file, to take away.
+         */
+        get: operations["saucer_studio_looks_api_look_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{pk}/presence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tell Presence
+         * @description That a page has the look open; answers who else has.
+         */
+        post: operations["saucer_studio_looks_api_tell_presence"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{pk}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save Version */
+        post: operations["saucer_studio_looks_api_save_version"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{pk}/versions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Version */
+        get: operations["saucer_studio_looks_api_read_version"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{pk}/versions/{number}/branch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Branch
+         * @description A new look that begins as this version.
+         */
+        post: operations["saucer_studio_looks_api_branch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lut-files/of/{lut}/all.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Files
+         * @description A LUT in all its formats.
+         */
+        get: operations["saucer_studio_luts_api_all_files"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lut-files/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * File
+         * @description One file of a LUT, of a look's bakes too.
+         */
+        get: operations["saucer_studio_luts_api_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/luts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring In */
+        post: operations["saucer_studio_luts_api_bring_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/luts/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read */
+        get: operations["saucer_studio_luts_api_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Correct
+         * @description Say what it expects and gives.
+         */
+        patch: operations["saucer_studio_luts_api_correct"];
+        trace?: never;
+    };
+    "/api/luts/{pk}/fingerprint.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Lut Fingerprint */
+        get: operations["saucer_studio_luts_api_lut_fingerprint"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/luts/{pk}/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Lut Health */
+        get: operations["saucer_studio_luts_work_api_lut_health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/luts/{pk}/tool": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Use Tool */
+        post: operations["saucer_studio_luts_work_api_use_tool"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/luts/{pk}/tool/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tool Frame
+         * @description The picture through what the tool would make; nothing is kept.
+         */
+        post: operations["saucer_studio_luts_work_api_tool_frame"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Pack
+         * @description Files or zips to be read into a table. paths: a JSON list of the paths that the files had in their folders.
+         */
+        post: operations["saucer_studio_luts_work_api_send_pack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Rows */
+        get: operations["saucer_studio_luts_work_api_list_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{job}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Rows
+         * @description The entries that the rows are on the Shelf now; sent twice, the same ones.
+         */
+        post: operations["saucer_studio_luts_work_api_keep_rows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{job}/rows/{index}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Correct Row */
+        patch: operations["saucer_studio_luts_work_api_correct_row"];
+        trace?: never;
+    };
+    "/api/pairs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send Pair */
+        post: operations["saucer_studio_luts_work_api_send_pair"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pairs/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Pair Fit */
+        get: operations["saucer_studio_luts_work_api_pair_fit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Pictures */
+        get: operations["saucer_studio_pictures_api_list_pictures"];
+        put?: never;
+        /** Bring In */
+        post: operations["saucer_studio_pictures_api_bring_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Sets */
+        get: operations["saucer_studio_pictures_api_list_sets"];
+        put?: never;
+        /** Save Set */
+        post: operations["saucer_studio_pictures_api_save_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/sets/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Set */
+        delete: operations["saucer_studio_pictures_api_delete_set"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete */
+        delete: operations["saucer_studio_pictures_api_delete"];
+        options?: never;
+        head?: never;
+        /** Change */
+        patch: operations["saucer_studio_pictures_api_change"];
+        trace?: never;
+    };
+    "/api/pictures/{pk}/disc.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Disc */
+        get: operations["saucer_studio_pictures_api_disc"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{pk}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * File
+         * @description The picture as it was brought in.
+         */
+        get: operations["saucer_studio_pictures_api_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{pk}/frame.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Frame
+         * @description The proxy, plainly converted to sRGB, without loss.
+         */
+        get: operations["saucer_studio_pictures_api_frame"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{pk}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore */
+        post: operations["saucer_studio_pictures_api_restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Presets */
+        get: operations["saucer_studio_presets_api_list_presets"];
+        put?: never;
+        /** Keep */
+        post: operations["saucer_studio_presets_api_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/recent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Recent
+         * @description The last settings of each kind of step, this person's.
+         */
+        get: operations["saucer_studio_presets_api_list_recent"];
+        put?: never;
+        /** Remember */
+        post: operations["saucer_studio_presets_api_remember"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read */
+        get: operations["saucer_studio_presets_api_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/{pk}/fingerprint.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Preset Fingerprint */
+        get: operations["saucer_studio_presets_api_preset_fingerprint"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/results/{job}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Result
+         * @description Put the LUT of a chart or a pair onto the Shelf.
+         */
+        post: operations["saucer_studio_luts_work_api_keep_result"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Session */
+        get: operations["saucer_studio_people_api_read_session"];
+        put?: never;
+        /** Sign In */
+        post: operations["saucer_studio_people_api_sign_in"];
+        /** Sign Out */
+        delete: operations["saucer_studio_people_api_sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Count Entries */
+        get: operations["saucer_studio_preview_entries_api_count_entries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Entries */
+        get: operations["saucer_studio_preview_entries_api_list_entries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/entries/{pk}/preview.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Preview */
+        get: operations["saucer_studio_preview_entries_api_preview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Frame
+         * @description The picture's proxy through the entry at a strength; every second pixel and JPEG while dragging.
+         */
+        post: operations["saucer_studio_preview_entries_api_frame"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/grade": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Grade */
+        post: operations["saucer_studio_preview_entries_api_grade"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Tools */
+        get: operations["saucer_studio_luts_work_api_list_tools"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /** AdviceIn */
-    AdviceIn: {
-      look: components["schemas"]["Look"];
-      /** Picture */
-      picture: number;
-      /**
-       * Tolerance
-       * @description degrees that skin may turn
-       * @default 6
-       */
-      tolerance?: number;
-    };
-    /** AdviceOut */
-    AdviceOut: {
-      /** Id */
-      id: string;
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind: "after-loss" | "neutral" | "before-per-pixel" | "lut-encoding" | "skin";
-      /** Path */
-      path: string;
-      remedy: components["schemas"]["RemedyOut"] | null;
-      /** Words */
-      words: string;
-    };
-    /**
-     * BakeChoice
-     * @description Everything that is chosen for a bake but the look itself. expects, gives: empty for what the look, or its part, has.
-     */
-    BakeChoice: {
-      /**
-       * Author
-       * @default
-       */
-      author?: string;
-      /**
-       * Expects
-       * @default
-       */
-      expects?: string;
-      /**
-       * Formats
-       * @default [
-       *       {
-       *         "depth": 0,
-       *         "format": "cube",
-       *         "suffix": ""
-       *       }
-       *     ]
-       */
-      formats?: components["schemas"]["FormatChoice"][];
-      /**
-       * Gives
-       * @default
-       */
-      gives?: string;
-      /**
-       * Note
-       * @default
-       */
-      note?: string;
-      /**
-       * Own Entry
-       * @description also as an entry of its own on the Shelf
-       * @default false
-       */
-      own_entry?: boolean;
-      /**
-       * @default {
-       *       "first": null,
-       *       "last": null,
-       *       "path": ""
-       *     }
-       */
-      part?: components["schemas"]["PartChoice"];
-      /**
-       * Rights
-       * @default
-       */
-      rights?: string;
-      /**
-       * Size
-       * @default 33
-       */
-      size?: number;
-      /**
-       * Title
-       * @default
-       */
-      title?: string;
-    };
-    /** BakeIn */
-    BakeIn: {
-      /**
-       * @default {
-       *       "author": "",
-       *       "expects": "",
-       *       "formats": [
-       *         {
-       *           "depth": 0,
-       *           "format": "cube",
-       *           "suffix": ""
-       *         }
-       *       ],
-       *       "gives": "",
-       *       "note": "",
-       *       "own_entry": false,
-       *       "part": {
-       *         "first": null,
-       *         "last": null,
-       *         "path": ""
-       *       },
-       *       "rights": "",
-       *       "size": 33,
-       *       "title": ""
-       *     }
-       */
-      choice?: components["schemas"]["BakeChoice"];
-      /** Version */
-      version: number;
-    };
-    /**
-     * BakeOut
-     * @description What was baked from one version of a look.
-     */
-    BakeOut: {
-      choice: components["schemas"]["BakeChoice"];
-      /** Expects */
-      expects: string;
-      /** Files */
-      files: components["schemas"]["LutFileOut"][];
-      /** Gives */
-      gives: string;
-      /** Health */
-      health: string;
-      /** Health Words */
-      health_words: string;
-      /**
-       * Holds
-       * @description 1D, 3D, 1D + 3D or the names of its formulas
-       */
-      holds: string;
-      /** Known */
-      known: string;
-      /** Left Out */
-      left_out: string[];
-      /** Lut */
-      lut: number;
-      /**
-       * Made
-       * Format: date-time
-       */
-      made: string;
-      /** Made By */
-      made_by: string;
-      /** Part */
-      part: string;
-      /** Size */
-      size: number;
-      /** Version */
-      version: number;
-      /** Words */
-      words: string;
-    };
-    /** BakedFrameIn */
-    BakedFrameIn: {
-      /**
-       * @default {
-       *       "author": "",
-       *       "expects": "",
-       *       "formats": [
-       *         {
-       *           "depth": 0,
-       *           "format": "cube",
-       *           "suffix": ""
-       *         }
-       *       ],
-       *       "gives": "",
-       *       "note": "",
-       *       "own_entry": false,
-       *       "part": {
-       *         "first": null,
-       *         "last": null,
-       *         "path": ""
-       *       },
-       *       "rights": "",
-       *       "size": 33,
-       *       "title": ""
-       *     }
-       */
-      choice?: components["schemas"]["BakeChoice"];
-      /** @description null: the exact look */
-      format?: components["schemas"]["FormatChoice"] | null;
-      look: components["schemas"]["Look"];
-      /** Picture */
-      picture: number;
-      /**
-       * Width
-       * @description pixels across that are seen
-       */
-      width?: number | null;
-    };
-    /**
-     * Band
-     * @description centre: OKLCh hue; the band reaches to the centres on either side.
-     */
-    Band: {
-      /** Centre */
-      centre: number;
-      /**
-       * Hue
-       * @default 0
-       */
-      hue?: number;
-      /**
-       * Lightness
-       * @default 0
-       */
-      lightness?: number;
-      /**
-       * Saturation
-       * @default 1
-       */
-      saturation?: number;
-    };
-    /**
-     * Bloom
-     * @description The share of each pixel's light that lies above `threshold` in luminance is blurred and added `amount` times.
-     */
-    Bloom: {
-      /**
-       * Amount
-       * @default 0
-       */
-      amount?: number;
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "bloom";
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Radius
-       * @default 0.02
-       */
-      radius?: number;
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-      /**
-       * Threshold
-       * @default 0.8
-       */
-      threshold?: number;
-    };
-    /** CategoryOut */
-    CategoryOut: {
-      /** Count */
-      count: number;
-      /** Depth */
-      depth: number;
-      /** Name */
-      name: string;
-      /** Path */
-      path: string;
-    };
-    /**
-     * Cdl
-     * @description out = (in slope + offset)**power, then saturation about BT.709 luma. Source: ASC CDL transfer functions, version 1.2
-     *
-     *     clamp: hold to 0..1 before the power and at the end, as version 1.2 does; without it, negative values pass the power unchanged
-     */
-    Cdl: {
-      /**
-       * Clamp
-       * @description hold to 0..1, as ASC CDL 1.2 does
-       * @default false
-       */
-      clamp?: boolean;
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "cdl";
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Offset
-       * @default [
-       *       0,
-       *       0,
-       *       0
-       *     ]
-       */
-      offset?: [number, number, number];
-      /**
-       * Power
-       * @default [
-       *       1,
-       *       1,
-       *       1
-       *     ]
-       */
-      power?: [number, number, number];
-      /**
-       * Saturation
-       * @default 1
-       */
-      saturation?: number;
-      /**
-       * Slope
-       * @default [
-       *       1,
-       *       1,
-       *       1
-       *     ]
-       */
-      slope?: [number, number, number];
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-    };
-    /**
-     * ChannelMix
-     * @description Rows are what a channel takes from red, green and blue. Neutral: each channel from itself.
-     */
-    ChannelMix: {
-      /**
-       * Blue
-       * @default [
-       *       0,
-       *       0,
-       *       1
-       *     ]
-       */
-      blue?: [number, number, number];
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * Green
-       * @default [
-       *       0,
-       *       1,
-       *       0
-       *     ]
-       */
-      green?: [number, number, number];
-      /**
-       * Grey
-       * @default [
-       *       0.2126,
-       *       0.7152,
-       *       0.0722
-       *     ]
-       */
-      grey?: [number, number, number];
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * Keep Neutral
-       * @description scale each row to sum 1, so that grey keeps its tone
-       * @default false
-       */
-      keep_neutral?: boolean;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "channel-mix";
-      /**
-       * Light
-       * @description mix code values, or linear light
-       * @default code
-       * @enum {string}
-       */
-      light?: "code" | "linear";
-      /**
-       * Monochrome
-       * @description all three channels from the row `grey`
-       * @default false
-       */
-      monochrome?: boolean;
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Offset
-       * @default [
-       *       0,
-       *       0,
-       *       0
-       *     ]
-       */
-      offset?: [number, number, number];
-      /**
-       * Red
-       * @default [
-       *       1,
-       *       0,
-       *       0
-       *     ]
-       */
-      red?: [number, number, number];
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-    };
-    /**
-     * ChartChoice
-     * @description A neutral chart. encoding: what its codes are; it changes no pixel, only what the LUT will say it expects and gives.
-     */
-    ChartChoice: {
-      /**
-       * Depth
-       * @description 8 or 16 bits
-       * @default 16
-       */
-      depth?: number;
-      /**
-       * Encoding
-       * @default srgb
-       */
-      encoding?: string;
-      /**
-       * Kind
-       * @default twin
-       * @enum {string}
-       */
-      kind?: "twin" | "plain";
-      /**
-       * Layout
-       * @default hald
-       * @enum {string}
-       */
-      layout?: "hald" | "tiles" | "strip";
-      /**
-       * Patch
-       * @default 8
-       */
-      patch?: number;
-      /**
-       * Size
-       * @default 17
-       */
-      size?: number;
-      /**
-       * Suffix
-       * @default .png
-       * @enum {string}
-       */
-      suffix?: ".png" | ".tif";
-    };
-    /**
-     * Convert
-     * @description Decode, 3x3 through XYZ with Bradford adaptation, render, bring into gamut, encode. It has no strength.
-     *
-     *     rendering: `plain`, 1.0 stays white; `soft`, from scene to display light up to `white` is drawn in (and back, put out again)
-     */
-    Convert: {
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * Gamut
-       * @default keep
-       * @enum {string}
-       */
-      gamut?: "keep" | "clip" | "compress";
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "convert";
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Rendering
-       * @default plain
-       * @enum {string}
-       */
-      rendering?: "plain" | "soft";
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-      /**
-       * To
-       * @description id of an encoding; empty: none, nothing changes
-       * @default
-       */
-      to?: string;
-      /**
-       * White
-       * @description for soft: the scene's light that becomes white
-       * @default 4
-       */
-      white?: number;
-    };
-    /**
-     * Correction
-     * @description What a person changed of a row; kept with it, so that they can go away and come back. keep: is it to go onto the Shelf?
-     */
-    Correction: {
-      /** Category */
-      category?: string | null;
-      /** Expects */
-      expects?: string | null;
-      /** Gives */
-      gives?: string | null;
-      /** Keep */
-      keep?: boolean | null;
-      /** Name */
-      name?: string | null;
-    };
-    /**
-     * CountsOut
-     * @description How many entries each choice would show beside the others that are made.
-     */
-    CountsOut: {
-      /** Categories */
-      categories: components["schemas"]["CategoryOut"][];
-      /** Kinds */
-      kinds: {
-        [key: string]: number;
-      };
-      /** Total */
-      total: number;
-      /** Without */
-      without: number;
-    };
-    /**
-     * Curves
-     * @description Channel curves first, then master. Neutral: every point on the diagonal.
-     */
-    Curves: {
-      /**
-       * Blue
-       * @description [in, out] pairs, code values 0..1, in rising by at least 1/1023
-       * @default [
-       *       [
-       *         0,
-       *         0
-       *       ],
-       *       [
-       *         1,
-       *         1
-       *       ]
-       *     ]
-       */
-      blue?: [number, number][];
-      /**
-       * Clip
-       * @description hold the result to 0..1
-       * @default false
-       */
-      clip?: boolean;
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * Green
-       * @description [in, out] pairs, code values 0..1, in rising by at least 1/1023
-       * @default [
-       *       [
-       *         0,
-       *         0
-       *       ],
-       *       [
-       *         1,
-       *         1
-       *       ]
-       *     ]
-       */
-      green?: [number, number][];
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * Interpolation
-       * @default smooth
-       * @enum {string}
-       */
-      interpolation?: "smooth" | "natural" | "linear";
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "curves";
-      /**
-       * Master
-       * @description [in, out] pairs, code values 0..1, in rising by at least 1/1023
-       * @default [
-       *       [
-       *         0,
-       *         0
-       *       ],
-       *       [
-       *         1,
-       *         1
-       *       ]
-       *     ]
-       */
-      master?: [number, number][];
-      /**
-       * Master On
-       * @description luma: the change of luma is added to all three
-       * @default rgb
-       * @enum {string}
-       */
-      master_on?: "rgb" | "luma";
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Red
-       * @description [in, out] pairs, code values 0..1, in rising by at least 1/1023
-       * @default [
-       *       [
-       *         0,
-       *         0
-       *       ],
-       *       [
-       *         1,
-       *         1
-       *       ]
-       *     ]
-       */
-      red?: [number, number][];
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-    };
-    /**
-     * Described
-     * @description What people say of an entry.
-     */
-    Described: {
-      /** Author */
-      author: string;
-      /**
-       * By
-       * @description whose it is
-       */
-      by: string;
-      /** Category */
-      category: string;
-      /** Id */
-      id: number;
-      kind: components["schemas"]["Kind"];
-      /** Licence */
-      licence: string;
-      /**
-       * May Change
-       * @description by the person who asks
-       */
-      may_change: boolean;
-      may_pass_on: components["schemas"]["PassOn"];
-      /** Name */
-      name: string;
-      /** Note */
-      note: string;
-      /** Pass On Until */
-      pass_on_until: string | null;
-      /** Source */
-      source: string;
-    };
-    /** DifferencesIn */
-    DifferencesIn: {
-      after: components["schemas"]["Look"];
-      before: components["schemas"]["Look"];
-    };
-    /** DiscsIn */
-    DiscsIn: {
-      look: components["schemas"]["Look"];
-      /** Pictures */
-      pictures: number[];
-    };
-    /** DraftIn */
-    DraftIn: {
-      look: components["schemas"]["Look"];
-      /** Revision */
-      revision: number;
-    };
-    /**
-     * DraftState
-     * @description How the draft stands after a save.
-     */
-    DraftState: {
-      /** Changed Since Version */
-      changed_since_version: boolean;
-      /** Draft Hash */
-      draft_hash: string;
-      /**
-       * Edited
-       * Format: date-time
-       */
-      edited: string;
-      /** Edited By */
-      edited_by: string;
-      /** Revision */
-      revision: number;
-    };
-    /**
-     * EditorChoice
-     * @description What the stand-in editor is to do to the chart beside recolouring it.
-     */
-    EditorChoice: {
-      /**
-       * Grain
-       * @default 0
-       */
-      grain?: number;
-      /**
-       * Jpeg
-       * @default 0
-       */
-      jpeg?: number;
-      /**
-       * Resize
-       * @default 1
-       */
-      resize?: number;
-      /**
-       * Sharpen
-       * @default 0
-       */
-      sharpen?: number;
-      /**
-       * Vignette
-       * @default 0
-       */
-      vignette?: number;
-    };
-    /** EffectOut */
-    EffectOut: {
-      /** Codes */
-      codes: number;
-      /** Id */
-      id: string;
-      /** Sentence */
-      sentence: string;
-      /** Title */
-      title: string;
-    };
-    /** EncodingOut */
-    EncodingOut: {
-      /** Id */
-      id: string;
-      /** Linear */
-      linear: boolean;
-      /** Name */
-      name: string;
-      own?: components["schemas"]["OwnEncoding"] | null;
-      /** Primaries */
-      primaries: string;
-      /** Referred */
-      referred: string;
-      /** Source */
-      source: string;
-    };
-    /** EndIn */
-    EndIn: {
-      /**
-       * By
-       * @enum {string}
-       */
-      by: "declare" | "convert";
-      look: components["schemas"]["Look"];
-    };
-    /** EndsIn */
-    EndsIn: {
-      /** Expects */
-      expects?: string | null;
-      /** Gives */
-      gives?: string | null;
-    };
-    /** EntryChange */
-    EntryChange: {
-      /** Author */
-      author?: string | null;
-      /** Category */
-      category?: string | null;
-      /** Licence */
-      licence?: string | null;
-      may_pass_on?: components["schemas"]["PassOn"] | null;
-      /** Name */
-      name?: string | null;
-      /** Note */
-      note?: string | null;
-      /** Pass On Until */
-      pass_on_until?: string | null;
-      /** Source */
-      source?: string | null;
-    };
-    /**
-     * EntryOut
-     * @description One card. state changes whenever the entry would look different.
-     */
-    EntryOut: {
-      /**
-       * At
-       * Format: date-time
-       */
-      at: string;
-      /** By */
-      by: string;
-      /** Category */
-      category: string;
-      /** Detail */
-      detail: string;
-      /** Id */
-      id: number;
-      kind: components["schemas"]["Kind"];
-      lut: components["schemas"]["LutCard"] | null;
-      /** Name */
-      name: string;
-      /** State */
-      state: string;
-    };
-    /** FavouriteIn */
-    FavouriteIn: {
-      /** Favourite */
-      favourite: boolean;
-    };
-    /** FidelityIn */
-    FidelityIn: {
-      /**
-       * @default {
-       *       "author": "",
-       *       "expects": "",
-       *       "formats": [
-       *         {
-       *           "depth": 0,
-       *           "format": "cube",
-       *           "suffix": ""
-       *         }
-       *       ],
-       *       "gives": "",
-       *       "note": "",
-       *       "own_entry": false,
-       *       "part": {
-       *         "first": null,
-       *         "last": null,
-       *         "path": ""
-       *       },
-       *       "rights": "",
-       *       "size": 33,
-       *       "title": ""
-       *     }
-       */
-      choice?: components["schemas"]["BakeChoice"];
-      /**
-       * @default {
-       *       "depth": 0,
-       *       "format": "cube",
-       *       "suffix": ""
-       *     }
-       */
-      format?: components["schemas"]["FormatChoice"];
-      look: components["schemas"]["Look"];
-      /** Picture */
-      picture?: number | null;
-      /**
-       * Sizes
-       * @description 2..129; empty: 17, 25, 33, 49 and 65
-       * @default []
-       */
-      sizes?: number[];
-      /**
-       * Tolerance
-       * @description CIEDE2000 that the 99th percentile is to stay below
-       * @default 0.5
-       */
-      tolerance?: number;
-    };
-    /**
-     * FidelityOut
-     * @description about: bytes of the file. proposed: the smallest size that is good enough, null when none is.
-     */
-    FidelityOut: {
-      /** Depth */
-      depth: number;
-      /** Expects */
-      expects: string;
-      /** Format */
-      format: string;
-      /** Gives */
-      gives: string;
-      /** Left Out */
-      left_out: string[];
-      /** Lost */
-      lost: string[];
-      /** Proposed */
-      proposed: number | null;
-      /** Sizes */
-      sizes: components["schemas"]["SizeOut"][];
-    };
-    /** FindingOut */
-    FindingOut: {
-      /** Advice */
-      advice: string;
-      /** Id */
-      id: string;
-      /** Level */
-      level: string;
-      /** Number */
-      number: number;
-      /** Repair */
-      repair: string | null;
-      /** Sentence */
-      sentence: string;
-      /** Title */
-      title: string;
-    };
-    /**
-     * FormatChoice
-     * @description One format to write. depth: bits of whole numbers, 0 for its first; suffix: where it knows several.
-     */
-    FormatChoice: {
-      /**
-       * Depth
-       * @default 0
-       */
-      depth?: number;
-      /** Format */
-      format: string;
-      /**
-       * Suffix
-       * @default
-       */
-      suffix?: string;
-    };
-    /** FormatOut */
-    FormatOut: {
-      /** Depths */
-      depths: number[];
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /** Shaper */
-      shaper: boolean;
-      /** Sizes */
-      sizes: number[] | null;
-      /** Suffixes */
-      suffixes: string[];
-      /** Tables */
-      tables: string[];
-      /** Words */
-      words: boolean;
-    };
-    /** FrameIn */
-    FrameIn: {
-      look: components["schemas"]["Look"];
-      /** Picture */
-      picture: number;
-      /**
-       * Quality
-       * @default rest
-       * @enum {string}
-       */
-      quality?: "drag" | "rest" | "exact";
-      /**
-       * Steps
-       * @description only the first so many steps
-       */
-      steps?: number | null;
-      /**
-       * Width
-       * @description pixels across that are seen; fewer are computed for fewer
-       */
-      width?: number | null;
-    };
-    /**
-     * GradeWork
-     * @description format, encoding: empty for those that the picture came in, and that the entry gives
-     */
-    GradeWork: {
-      /**
-       * Encoding
-       * @description empty: what the look or LUT gives
-       * @default
-       */
-      encoding?: string;
-      /** Entry */
-      entry: number;
-      /**
-       * Format
-       * @description empty: the format the picture came in
-       * @default
-       */
-      format?: string;
-      /** Picture */
-      picture: number;
-      /**
-       * Strength
-       * @default 1
-       */
-      strength?: number;
-    };
-    /**
-     * GraduatedWash
-     * @description linear: full at `start` and before, nothing at `end` and beyond; radial: full at `start`, nothing as far away as `end` is.
-     *
-     *     The colour is given in code values of the junction, as that of a wash is.
-     */
-    GraduatedWash: {
-      /**
-       * Amount
-       * @default 0
-       */
-      amount?: number;
-      /**
-       * Colour
-       * @default [
-       *       1,
-       *       1,
-       *       1
-       *     ]
-       */
-      colour?: [number, number, number];
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * End
-       * @default [
-       *       0.5,
-       *       0.6
-       *     ]
-       */
-      end?: [number, number];
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "graduated-wash";
-      /**
-       * Mode
-       * @default multiply
-       * @enum {string}
-       */
-      mode?:
-        | "normal"
-        | "multiply"
-        | "screen"
-        | "overlay"
-        | "darken"
-        | "lighten"
-        | "color-dodge"
-        | "color-burn"
-        | "hard-light"
-        | "soft-light"
-        | "difference"
-        | "exclusion"
-        | "hue"
-        | "saturation"
-        | "color"
-        | "luminosity";
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Shape
-       * @default linear
-       * @enum {string}
-       */
-      shape?: "linear" | "radial";
-      /**
-       * Start
-       * @default [
-       *       0.5,
-       *       0
-       *     ]
-       */
-      start?: [number, number];
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-    };
-    /**
-     * Grain
-     * @description size: distance between grains. Where it is less than a pixel, a pixel averages over many and the noise is that much weaker.
-     */
-    Grain: {
-      /**
-       * Amount
-       * @default 0
-       */
-      amount?: number;
-      /**
-       * Colour
-       * @description each channel its own grain
-       * @default false
-       */
-      colour?: boolean;
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "grain";
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Seed
-       * @default 1
-       */
-      seed?: number;
-      /**
-       * Size
-       * @default 0.0018
-       */
-      size?: number;
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-    };
-    /**
-     * GraphsOut
-     * @description ramp: what grey becomes, rows of red, green, blue; rough: by red (down) and green (across), in codes of 1023; edge: a lattice of side
-     *     `edge_size`, blue fastest, as code values and as shown in sRGB
-     */
-    GraphsOut: {
-      /** Edge */
-      edge: number[][];
-      /** Edge Shown */
-      edge_shown: number[][];
-      /** Edge Size */
-      edge_size: number;
-      /** Ramp */
-      ramp: number[][];
-      /** Rough */
-      rough: number[][];
-    };
-    /**
-     * Group
-     * @description Steps with one strength between them: out = in + strength * (blend(in, steps(in)) - in).
-     *
-     *     Where the steps change the encoding, `in` is the input properly converted to the encoding at their end.
-     */
-    Group: {
-      /**
-       * Blend
-       * @description how the result is laid over the input; W3C Compositing Level 1
-       * @default normal
-       * @enum {string}
-       */
-      blend?:
-        | "normal"
-        | "multiply"
-        | "screen"
-        | "overlay"
-        | "darken"
-        | "lighten"
-        | "color-dodge"
-        | "color-burn"
-        | "hard-light"
-        | "soft-light"
-        | "difference"
-        | "exclusion"
-        | "hue"
-        | "saturation"
-        | "color"
-        | "luminosity";
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "group";
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Steps
-       * @default []
-       */
-      steps?: (
-        | components["schemas"]["Group"]
-        | components["schemas"]["Cdl"]
-        | components["schemas"]["ChannelMix"]
-        | components["schemas"]["Convert"]
-        | components["schemas"]["Curves"]
-        | components["schemas"]["HueBands"]
-        | components["schemas"]["IsolateHue"]
-        | components["schemas"]["LutStep"]
-        | components["schemas"]["Levels"]
-        | components["schemas"]["Limit"]
-        | components["schemas"]["Saturation"]
-        | components["schemas"]["SplitTone"]
-        | components["schemas"]["Tone"]
-        | components["schemas"]["Wash"]
-        | components["schemas"]["WhiteBalance"]
-        | components["schemas"]["Bloom"]
-        | components["schemas"]["GraduatedWash"]
-        | components["schemas"]["Grain"]
-        | components["schemas"]["Halation"]
-        | components["schemas"]["Sharpen"]
-        | components["schemas"]["SoftFocus"]
-        | components["schemas"]["Vignette"]
-      )[];
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-    };
-    /**
-     * Halation
-     * @description Luminance above `threshold` is blurred; what that has more than the pixel itself is added, `amount` times, in the tint's light.
-     */
-    Halation: {
-      /**
-       * Amount
-       * @default 0
-       */
-      amount?: number;
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "halation";
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Radius
-       * @default 0.006
-       */
-      radius?: number;
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-      /**
-       * Threshold
-       * @default 0.7
-       */
-      threshold?: number;
-      /**
-       * Tint
-       * @default [
-       *       1,
-       *       0.35,
-       *       0.1
-       *     ]
-       */
-      tint?: [number, number, number];
-    };
-    /** HealthOut */
-    HealthOut: {
-      /** Findings */
-      findings: components["schemas"]["FindingOut"][];
-      graphs: components["schemas"]["GraphsOut"];
-      /** Level */
-      level: string;
-      /** Summary */
-      summary: string;
-    };
-    /** HistoryOut */
-    HistoryOut: {
-      /**
-       * Changes
-       * @description how it differs from the version before, in words
-       */
-      changes: string[];
-      /** Content Hash */
-      content_hash: string;
-      /**
-       * Made
-       * Format: date-time
-       */
-      made: string;
-      /** Made By */
-      made_by: string;
-      /** Note */
-      note: string;
-      /** Number */
-      number: number;
-    };
-    /**
-     * HueBands
-     * @description Weights of a hue: a smooth step from each centre to the next, so that they always sum to 1.
-     */
-    HueBands: {
-      /**
-       * Bands
-       * @default [
-       *       {
-       *         "centre": 29,
-       *         "hue": 0,
-       *         "lightness": 0,
-       *         "saturation": 1
-       *       },
-       *       {
-       *         "centre": 66,
-       *         "hue": 0,
-       *         "lightness": 0,
-       *         "saturation": 1
-       *       },
-       *       {
-       *         "centre": 110,
-       *         "hue": 0,
-       *         "lightness": 0,
-       *         "saturation": 1
-       *       },
-       *       {
-       *         "centre": 142,
-       *         "hue": 0,
-       *         "lightness": 0,
-       *         "saturation": 1
-       *       },
-       *       {
-       *         "centre": 195,
-       *         "hue": 0,
-       *         "lightness": 0,
-       *         "saturation": 1
-       *       },
-       *       {
-       *         "centre": 264,
-       *         "hue": 0,
-       *         "lightness": 0,
-       *         "saturation": 1
-       *       },
-       *       {
-       *         "centre": 300,
-       *         "hue": 0,
-       *         "lightness": 0,
-       *         "saturation": 1
-       *       },
-       *       {
-       *         "centre": 328,
-       *         "hue": 0,
-       *         "lightness": 0,
-       *         "saturation": 1
-       *       }
-       *     ]
-       */
-      bands?: components["schemas"]["Band"][];
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "hue-bands";
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-    };
-    /**
-     * IsolateHue
-     * @description Hues within width / 2 of the centre are kept; over the next `softness` degrees saturation falls to `others`.
-     */
-    IsolateHue: {
-      /**
-       * Centre
-       * @description OKLCh hue
-       * @default 40
-       */
-      centre?: number;
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "isolate-hue";
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Others
-       * @description saturation that all other hues keep
-       * @default 1
-       */
-      others?: number;
-      /**
-       * Softness
-       * @default 20
-       */
-      softness?: number;
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-      /**
-       * Width
-       * @default 60
-       */
-      width?: number;
-    };
-    /**
-     * JobOut
-     * @description page: where the outcome is; download: address of what can be downloaded, if anything can; file_name: what that is called
-     */
-    JobOut: {
-      /**
-       * Created
-       * Format: date-time
-       */
-      created: string;
-      /** Download */
-      download: string;
-      /** Entry */
-      entry: number | null;
-      /** File Name */
-      file_name: string;
-      /** Id */
-      id: number;
-      /** Kind */
-      kind: string;
-      /** Left Out */
-      left_out: string[];
-      /** Page */
-      page: string;
-      /** Problem */
-      problem: string;
-      /** Progress */
-      progress: number;
-      state: components["schemas"]["State"];
-    };
-    /** KeepIn */
-    KeepIn: {
-      /** Rows */
-      rows: number[];
-    };
-    /** KeepResultIn */
-    KeepResultIn: {
-      /**
-       * Licence
-       * @default
-       */
-      licence?: string;
-      /** Name */
-      name: string;
-      /**
-       * Which
-       * @enum {string}
-       */
-      which: "smooth" | "raw" | "fit";
-    };
-    /**
-     * Kind
-     * @enum {string}
-     */
-    Kind: "look" | "lut" | "preset";
-    /**
-     * Levels
-     * @description Channels first, then master. The power acts on t of 0..1; outside the line goes on, below 0 as the mirror image.
-     */
-    Levels: {
-      /**
-       * @default {
-       *       "gamma": 1,
-       *       "input_black": 0,
-       *       "input_white": 1,
-       *       "output_black": 0,
-       *       "output_white": 1
-       *     }
-       */
-      blue?: components["schemas"]["Range"];
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * @default {
-       *       "gamma": 1,
-       *       "input_black": 0,
-       *       "input_white": 1,
-       *       "output_black": 0,
-       *       "output_white": 1
-       *     }
-       */
-      green?: components["schemas"]["Range"];
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "levels";
-      /**
-       * @default {
-       *       "gamma": 1,
-       *       "input_black": 0,
-       *       "input_white": 1,
-       *       "output_black": 0,
-       *       "output_white": 1
-       *     }
-       */
-      master?: components["schemas"]["Range"];
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * @default {
-       *       "gamma": 1,
-       *       "input_black": 0,
-       *       "input_white": 1,
-       *       "output_black": 0,
-       *       "output_white": 1
-       *     }
-       */
-      red?: components["schemas"]["Range"];
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-    };
-    /**
-     * Limit
-     * @description Values are held to low..high; either may be left open.
-     *
-     *     knee: share of the range (of 1, where an end is open) over which an end is eased into; 0 clips. Beyond the knee the distance u,
-     *         in knees, becomes u / (1 + u), so that the end is never quite reached and nothing merges
-     *     keep: `channels`, each by itself; `hue`, the largest and the smallest channel are limited and the middle one keeps its place between
-     */
-    Limit: {
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * High
-       * @description null: open
-       */
-      high?: number | null;
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * Keep
-       * @default channels
-       * @enum {string}
-       */
-      keep?: "channels" | "hue";
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "limit";
-      /**
-       * Knee
-       * @default 0
-       */
-      knee?: number;
-      /**
-       * Low
-       * @description null: open
-       */
-      low?: number | null;
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-    };
-    /**
-     * LogDefinition
-     * @description The parameters of Log, style cameraLinToLog, under their names. Source: SMPTE ST 2136-1.
-     */
-    LogDefinition: {
-      /**
-       * Base
-       * @default 2
-       */
-      base?: number;
-      /** Lin Side Break */
-      lin_side_break: number;
-      /**
-       * Lin Side Offset
-       * @default 0
-       */
-      lin_side_offset?: number;
-      /**
-       * Lin Side Slope
-       * @default 1
-       */
-      lin_side_slope?: number;
-      /** Linear Slope */
-      linear_slope?: number | null;
-      /**
-       * Log Side Offset
-       * @default 0
-       */
-      log_side_offset?: number;
-      /**
-       * Log Side Slope
-       * @default 1
-       */
-      log_side_slope?: number;
-    };
-    /**
-     * Look
-     * @description A whole look. `content_hash` names what it does: names and ids of steps take no part.
-     */
-    Look: {
-      /**
-       * Encodings
-       * @description the team's own that this look uses
-       * @default []
-       */
-      encodings?: components["schemas"]["OwnEncoding"][];
-      /**
-       * Format
-       * @default saucer-look
-       * @constant
-       */
-      format?: "saucer-look";
-      /**
-       * Input
-       * @default srgb
-       */
-      input?: string;
-      /**
-       * Name
-       * @default
-       */
-      name?: string;
-      /**
-       * Output
-       * @default srgb
-       */
-      output?: string;
-      /**
-       * Steps
-       * @default []
-       */
-      steps?: (
-        | components["schemas"]["Group"]
-        | components["schemas"]["Cdl"]
-        | components["schemas"]["ChannelMix"]
-        | components["schemas"]["Convert"]
-        | components["schemas"]["Curves"]
-        | components["schemas"]["HueBands"]
-        | components["schemas"]["IsolateHue"]
-        | components["schemas"]["LutStep"]
-        | components["schemas"]["Levels"]
-        | components["schemas"]["Limit"]
-        | components["schemas"]["Saturation"]
-        | components["schemas"]["SplitTone"]
-        | components["schemas"]["Tone"]
-        | components["schemas"]["Wash"]
-        | components["schemas"]["WhiteBalance"]
-        | components["schemas"]["Bloom"]
-        | components["schemas"]["GraduatedWash"]
-        | components["schemas"]["Grain"]
-        | components["schemas"]["Halation"]
-        | components["schemas"]["Sharpen"]
-        | components["schemas"]["SoftFocus"]
-        | components["schemas"]["Vignette"]
-      )[];
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-      /**
-       * Version
-       * @default 1
-       * @constant
-       */
-      version?: 1;
-    };
-    /** LookOut */
-    LookOut: {
-      /** Author */
-      author: string;
-      /** Branched From */
-      branched_from: string;
-      /**
-       * By
-       * @description whose it is
-       */
-      by: string;
-      /** Category */
-      category: string;
-      /** Changed Since Version */
-      changed_since_version: boolean;
-      draft: components["schemas"]["Look"];
-      /** Draft Hash */
-      draft_hash: string;
-      /**
-       * Edited
-       * Format: date-time
-       */
-      edited: string;
-      /** Edited By */
-      edited_by: string;
-      /** Id */
-      id: number;
-      kind: components["schemas"]["Kind"];
-      /** Licence */
-      licence: string;
-      /**
-       * May Change
-       * @description by the person who asks
-       */
-      may_change: boolean;
-      may_pass_on: components["schemas"]["PassOn"];
-      /** Name */
-      name: string;
-      /** Note */
-      note: string;
-      /** Pass On Until */
-      pass_on_until: string | null;
-      /** Revision */
-      revision: number;
-      /** Source */
-      source: string;
-      /**
-       * Versions
-       * @description the latest first
-       */
-      versions: components["schemas"]["VersionOut"][];
-    };
-    /** LossOut */
-    LossOut: {
-      /** Clipped */
-      clipped: number;
-      /** Clipped Here */
-      clipped_here: number;
-      /** Encoding */
-      encoding: string;
-      /** Merged */
-      merged: number;
-      /** Path */
-      path: string;
-    };
-    /**
-     * LutCard
-     * @description What a LUT step needs to know of a LUT on the Shelf.
-     */
-    LutCard: {
-      /** Expects */
-      expects: string;
-      /** Gives */
-      gives: string;
-      /** Kind */
-      kind: string;
-      /** Sha256 */
-      sha256: string;
-      /** Size */
-      size: number;
-    };
-    /** LutFileOut */
-    LutFileOut: {
-      /** Bytes */
-      bytes: number;
-      fidelity: components["schemas"]["SpreadFacts"] | null;
-      /** File Name */
-      file_name: string;
-      /** Format */
-      format: string;
-      /** Id */
-      id: number;
-      /** Lost */
-      lost: string[];
-      /** Sha256 */
-      sha256: string;
-      /** Size */
-      size: number;
-    };
-    /**
-     * LutOut
-     * @description A LUT as an entry, in its latest version.
-     */
-    LutOut: {
-      /** Author */
-      author: string;
-      /**
-       * By
-       * @description whose it is
-       */
-      by: string;
-      /** Category */
-      category: string;
-      /** Expects */
-      expects: string;
-      /** Files */
-      files: components["schemas"]["LutFileOut"][];
-      /** Gives */
-      gives: string;
-      /** Health */
-      health: string;
-      /** Health Words */
-      health_words: string;
-      /**
-       * Holds
-       * @description 1D, 3D, 1D + 3D or the names of its formulas
-       */
-      holds: string;
-      /** Id */
-      id: number;
-      kind: components["schemas"]["Kind"];
-      /** Known */
-      known: string;
-      /** Left Out */
-      left_out: string[];
-      /** Licence */
-      licence: string;
-      /** Lut */
-      lut: number;
-      /** Made By */
-      made_by: string;
-      made_from: components["schemas"]["MadeFrom"] | null;
-      /**
-       * May Change
-       * @description by the person who asks
-       */
-      may_change: boolean;
-      may_pass_on: components["schemas"]["PassOn"];
-      /** Name */
-      name: string;
-      /** Note */
-      note: string;
-      /**
-       * Offspring
-       * @description entries that were made from this one
-       */
-      offspring: components["schemas"]["MadeFrom"][];
-      /** Part */
-      part: string;
-      /** Pass On Until */
-      pass_on_until: string | null;
-      /** Size */
-      size: number;
-      /** Source */
-      source: string;
-      /** Version */
-      version: number;
-      /** Words */
-      words: string;
-    };
-    /**
-     * LutStep
-     * @description The samples are converted to what the LUT expects, held to its domain, and put through it.
-     *
-     *     expects, gives: ids of encodings; empty: that of the junction, and what it expects
-     *     ends_in: `back`, converted back to the junction's encoding; `gives`, the look goes on in the encoding the LUT gives
-     *     file: in a look file, a path relative to it; replaced by the SHA-256 of its content when the look is read
-     */
-    LutStep: {
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * Ends In
-       * @default back
-       * @enum {string}
-       */
-      ends_in?: "back" | "gives";
-      /**
-       * Expects
-       * @default
-       */
-      expects?: string;
-      /**
-       * File
-       * @default
-       */
-      file?: string;
-      /**
-       * Gives
-       * @default
-       */
-      gives?: string;
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * Interpolation
-       * @default tetrahedral
-       * @enum {string}
-       */
-      interpolation?: "tetrahedral" | "trilinear";
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "lut";
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Sha256
-       * @default
-       */
-      sha256?: string;
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-      /**
-       * Title
-       * @description What the LUT is called; no effect on the picture
-       * @default
-       */
-      title?: string;
-    };
-    /**
-     * MadeFrom
-     * @description The version of an entry that something was made, baked or branched from.
-     */
-    MadeFrom: {
-      /** Id */
-      id: number;
-      kind: components["schemas"]["Kind"];
-      /** Name */
-      name: string;
-      /** Version */
-      version: number;
-    };
-    /** NeutralIn */
-    NeutralIn: {
-      /**
-       * Before
-       * @description id of the step that this is about: what reaches it counts; empty, what comes into the look
-       * @default
-       */
-      before?: string;
-      /**
-       * Cones
-       * @default cat16
-       * @enum {string}
-       */
-      cones?: "cat16" | "bradford";
-      look: components["schemas"]["Look"];
-      /** Picture */
-      picture: number;
-      /** X */
-      x: number;
-      /** Y */
-      y: number;
-    };
-    /** NeutralOut */
-    NeutralOut: {
-      /** Tint */
-      tint: number;
-      /** Warm */
-      warm: number;
-    };
-    /** OnPictureIn */
-    OnPictureIn: {
-      look: components["schemas"]["Look"];
-      /** Picture */
-      picture: number;
-    };
-    /** OtherOut */
-    OtherOut: {
-      /** Editing */
-      editing: boolean;
-      /** Name */
-      name: string;
-      /** Same Person */
-      same_person: boolean;
-    };
-    /** OverlayIn */
-    OverlayIn: {
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind: "clipping" | "skin" | "bake";
-      look: components["schemas"]["Look"];
-      /** Picture */
-      picture: number;
-      /**
-       * Tolerance
-       * @description degrees that skin may turn
-       * @default 6
-       */
-      tolerance?: number;
-    };
-    /**
-     * OwnEncoding
-     * @description An encoding as data. `id` may not be that of a shipped one.
-     */
-    OwnEncoding: {
-      /** Blue */
-      blue: [number, number];
-      /** Green */
-      green: [number, number];
-      /** Id */
-      id: string;
-      log: components["schemas"]["LogDefinition"];
-      /** Name */
-      name: string;
-      /** Red */
-      red: [number, number];
-      /**
-       * Referred
-       * @default scene
-       * @enum {string}
-       */
-      referred?: "scene" | "display";
-      /** White */
-      white: [number, number];
-    };
-    /** PageOut */
-    PageOut: {
-      /**
-       * Cursor
-       * @description where the next page begins; empty at the end
-       */
-      cursor: string;
-      /** Entries */
-      entries: components["schemas"]["EntryOut"][];
-      /** Total */
-      total: number;
-    };
-    /**
-     * PairReport
-     * @description What a pair gave. coverage: share of nodes with evidence; map: that share by red (down) and green (across); residual: CIEDE2000.
-     */
-    PairReport: {
-      /** Coverage */
-      coverage: number;
-      /**
-       * Download
-       * @default
-       */
-      download?: string;
-      /** Encoding */
-      encoding: string;
-      /** Entry */
-      entry?: number | null;
-      /**
-       * File
-       * @default
-       */
-      file?: string;
-      /**
-       * File Name
-       * @default
-       */
-      file_name?: string;
-      /** Fit */
-      fit: string;
-      /** Health */
-      health: string;
-      /** Largest */
-      largest: number;
-      /**
-       * Left Out
-       * @default []
-       */
-      left_out?: string[];
-      /** Map */
-      map: number[][];
-      /** Mean */
-      mean: number;
-      /** Moved */
-      moved: number;
-      /** P95 */
-      p95: number;
-      /**
-       * Page
-       * @default
-       */
-      page?: string;
-      /** Size */
-      size: number;
-    };
-    /**
-     * PartChoice
-     * @description Which part of the look: top-level steps first..last, counted from 1, or the one step or group at `path`; all of it without.
-     */
-    PartChoice: {
-      /** First */
-      first?: number | null;
-      /** Last */
-      last?: number | null;
-      /**
-       * Path
-       * @default
-       */
-      path?: string;
-    };
-    /**
-     * PassOn
-     * @enum {string}
-     */
-    PassOn: "yes" | "no" | "unknown";
-    /** PersonOut */
-    PersonOut: {
-      /** Name */
-      name: string;
-      role: components["schemas"]["Role"];
-      /** Username */
-      username: string;
-    };
-    /** PictureChange */
-    PictureChange: {
-      /** Encoding */
-      encoding?: string | null;
-      /** Name */
-      name?: string | null;
-    };
-    /** PictureOut */
-    PictureOut: {
-      /** Depth */
-      depth: string;
-      /** Encoding */
-      encoding: string;
-      /** File Name */
-      file_name: string;
-      /** Height */
-      height: number;
-      /** Id */
-      id: number;
-      /** Kind */
-      kind: string;
-      /** May Change */
-      may_change: boolean;
-      /** Mended */
-      mended: number;
-      /** Name */
-      name: string;
-      /** Note */
-      note: string;
-      /** Proxy Height */
-      proxy_height: number;
-      /** Proxy Width */
-      proxy_width: number;
-      /** State */
-      state: string;
-      /** Test */
-      test: boolean;
-      /** Width */
-      width: number;
-    };
-    /** PictureSetIn */
-    PictureSetIn: {
-      /** Name */
-      name: string;
-      /** Pictures */
-      pictures: number[];
-    };
-    /** PictureSetOut */
-    PictureSetOut: {
-      /** Id */
-      id: number;
-      /** May Change */
-      may_change: boolean;
-      /** Name */
-      name: string;
-      /** Pictures */
-      pictures: number[];
-    };
-    /** PixelIn */
-    PixelIn: {
-      /**
-       * Before
-       * @description id of the step that this is about: what reaches it counts; empty, what comes into the look
-       * @default
-       */
-      before?: string;
-      look: components["schemas"]["Look"];
-      /** Picture */
-      picture: number;
-      /** X */
-      x: number;
-      /** Y */
-      y: number;
-    };
-    /** PixelOut */
-    PixelOut: {
-      /** Chroma */
-      chroma: number;
-      /** Difference */
-      difference: number;
-      /** Hue */
-      hue: number;
-      /** Luma */
-      luma: number;
-      /** Result */
-      result: [number, number, number];
-      /** Source */
-      source: [number, number, number];
-      /** Step */
-      step: [number, number, number];
-      /** X */
-      x: number;
-      /** Y */
-      y: number;
-    };
-    /** PresenceIn */
-    PresenceIn: {
-      /**
-       * Edited
-       * @default false
-       */
-      edited?: boolean;
-      /**
-       * Leaving
-       * @default false
-       */
-      leaving?: boolean;
-      /** Page */
-      page: string;
-    };
-    /** PresenceOut */
-    PresenceOut: {
-      /** Others */
-      others: components["schemas"]["OtherOut"][];
-      /** Revision */
-      revision: number;
-    };
-    /** PresetIn */
-    PresetIn: {
-      /**
-       * Category
-       * @default
-       */
-      category?: string;
-      /** Name */
-      name: string;
-      /**
-       * Note
-       * @default
-       */
-      note?: string;
-      /** Steps */
-      steps: (
-        | components["schemas"]["Group"]
-        | components["schemas"]["Cdl"]
-        | components["schemas"]["ChannelMix"]
-        | components["schemas"]["Convert"]
-        | components["schemas"]["Curves"]
-        | components["schemas"]["HueBands"]
-        | components["schemas"]["IsolateHue"]
-        | components["schemas"]["LutStep"]
-        | components["schemas"]["Levels"]
-        | components["schemas"]["Limit"]
-        | components["schemas"]["Saturation"]
-        | components["schemas"]["SplitTone"]
-        | components["schemas"]["Tone"]
-        | components["schemas"]["Wash"]
-        | components["schemas"]["WhiteBalance"]
-        | components["schemas"]["Bloom"]
-        | components["schemas"]["GraduatedWash"]
-        | components["schemas"]["Grain"]
-        | components["schemas"]["Halation"]
-        | components["schemas"]["Sharpen"]
-        | components["schemas"]["SoftFocus"]
-        | components["schemas"]["Vignette"]
-      )[];
-    };
-    /** PresetOut */
-    PresetOut: {
-      /** Author */
-      author: string;
-      /**
-       * By
-       * @description whose it is
-       */
-      by: string;
-      /** Category */
-      category: string;
-      /** Favourite */
-      favourite: boolean;
-      /** Id */
-      id: number;
-      kind: components["schemas"]["Kind"];
-      /** Licence */
-      licence: string;
-      /**
-       * May Change
-       * @description by the person who asks
-       */
-      may_change: boolean;
-      may_pass_on: components["schemas"]["PassOn"];
-      /** Name */
-      name: string;
-      /** Note */
-      note: string;
-      /** Pass On Until */
-      pass_on_until: string | null;
-      /** Source */
-      source: string;
-      /** Steps */
-      steps: (
-        | components["schemas"]["Group"]
-        | components["schemas"]["Cdl"]
-        | components["schemas"]["ChannelMix"]
-        | components["schemas"]["Convert"]
-        | components["schemas"]["Curves"]
-        | components["schemas"]["HueBands"]
-        | components["schemas"]["IsolateHue"]
-        | components["schemas"]["LutStep"]
-        | components["schemas"]["Levels"]
-        | components["schemas"]["Limit"]
-        | components["schemas"]["Saturation"]
-        | components["schemas"]["SplitTone"]
-        | components["schemas"]["Tone"]
-        | components["schemas"]["Wash"]
-        | components["schemas"]["WhiteBalance"]
-        | components["schemas"]["Bloom"]
-        | components["schemas"]["GraduatedWash"]
-        | components["schemas"]["Grain"]
-        | components["schemas"]["Halation"]
-        | components["schemas"]["Sharpen"]
-        | components["schemas"]["SoftFocus"]
-        | components["schemas"]["Vignette"]
-      )[];
-      /** Version */
-      version: number;
-    };
-    /**
-     * Range
-     * @description out = output_black + t**(1 / gamma) (output_white - output_black), t = (in - input_black) / (input_white - input_black).
-     */
-    Range: {
-      /**
-       * Gamma
-       * @default 1
-       */
-      gamma?: number;
-      /**
-       * Input Black
-       * @default 0
-       */
-      input_black?: number;
-      /**
-       * Input White
-       * @default 1
-       */
-      input_white?: number;
-      /**
-       * Output Black
-       * @default 0
-       */
-      output_black?: number;
-      /**
-       * Output White
-       * @default 1
-       */
-      output_white?: number;
-    };
-    /**
-     * Reading
-     * @description What a recoloured chart says. measured: of a twin chart, in codes of 255; smooth and raw: the two LUTs that can be kept.
-     */
-    Reading: {
-      /** Clean */
-      clean: boolean;
-      /** Depth */
-      depth: string;
-      /**
-       * Download
-       * @default
-       */
-      download?: string;
-      /** Encoding */
-      encoding: string;
-      /** Entry */
-      entry?: number | null;
-      /**
-       * File
-       * @default
-       */
-      file?: string;
-      /**
-       * File Name
-       * @default
-       */
-      file_name?: string;
-      /** Found */
-      found: components["schemas"]["EffectOut"][];
-      /** Health */
-      health: string;
-      /** Kind */
-      kind: string;
-      /**
-       * Left Out
-       * @default []
-       */
-      left_out?: string[];
-      /** Measured */
-      measured: {
-        [key: string]: number;
-      };
-      /**
-       * Page
-       * @default
-       */
-      page?: string;
-      /** Raw */
-      raw: string;
-      /** Size */
-      size: number;
-      /** Smooth */
-      smooth: string;
-      /** Verdict */
-      verdict: string;
-    };
-    /** RecentIn */
-    RecentIn: {
-      /** Steps */
-      steps: (
-        | components["schemas"]["Group"]
-        | components["schemas"]["Cdl"]
-        | components["schemas"]["ChannelMix"]
-        | components["schemas"]["Convert"]
-        | components["schemas"]["Curves"]
-        | components["schemas"]["HueBands"]
-        | components["schemas"]["IsolateHue"]
-        | components["schemas"]["LutStep"]
-        | components["schemas"]["Levels"]
-        | components["schemas"]["Limit"]
-        | components["schemas"]["Saturation"]
-        | components["schemas"]["SplitTone"]
-        | components["schemas"]["Tone"]
-        | components["schemas"]["Wash"]
-        | components["schemas"]["WhiteBalance"]
-        | components["schemas"]["Bloom"]
-        | components["schemas"]["GraduatedWash"]
-        | components["schemas"]["Grain"]
-        | components["schemas"]["Halation"]
-        | components["schemas"]["Sharpen"]
-        | components["schemas"]["SoftFocus"]
-        | components["schemas"]["Vignette"]
-      )[];
-    };
-    /** RecentOut */
-    RecentOut: {
-      /** Id */
-      id: number;
-      /** Kind */
-      kind: string;
-      /** Step */
-      step:
-        | components["schemas"]["Group"]
-        | components["schemas"]["Cdl"]
-        | components["schemas"]["ChannelMix"]
-        | components["schemas"]["Convert"]
-        | components["schemas"]["Curves"]
-        | components["schemas"]["HueBands"]
-        | components["schemas"]["IsolateHue"]
-        | components["schemas"]["LutStep"]
-        | components["schemas"]["Levels"]
-        | components["schemas"]["Limit"]
-        | components["schemas"]["Saturation"]
-        | components["schemas"]["SplitTone"]
-        | components["schemas"]["Tone"]
-        | components["schemas"]["Wash"]
-        | components["schemas"]["WhiteBalance"]
-        | components["schemas"]["Bloom"]
-        | components["schemas"]["GraduatedWash"]
-        | components["schemas"]["Grain"]
-        | components["schemas"]["Halation"]
-        | components["schemas"]["Sharpen"]
-        | components["schemas"]["SoftFocus"]
-        | components["schemas"]["Vignette"];
-      /** Summary */
-      summary: string;
-    };
-    /** RegionIn */
-    RegionIn: {
-      /** Height */
-      height: number;
-      /** Left */
-      left: number;
-      look: components["schemas"]["Look"];
-      /** Picture */
-      picture: number;
-      /**
-       * Steps
-       * @description only the first so many steps
-       */
-      steps?: number | null;
-      /** Top */
-      top: number;
-      /** Width */
-      width: number;
-    };
-    /** RemedyOut */
-    RemedyOut: {
-      /** Gives */
-      gives: string;
-      /** Into */
-      into: string | null;
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind: "delete" | "to-finish" | "move-before" | "expects" | "show";
-      /** Target */
-      target: string;
-      /** Words */
-      words: string;
-    };
-    /**
-     * Role
-     * @enum {string}
-     */
-    Role: "viewer" | "designer" | "curator" | "admin";
-    /**
-     * Row
-     * @description A row as it stands, corrections included. entry: what it was kept as
-     */
-    Row: {
-      /**
-       * Author
-       * @default
-       */
-      author?: string;
-      /**
-       * Bytes
-       * @default 0
-       */
-      bytes?: number;
-      /**
-       * Category
-       * @default
-       */
-      category?: string;
-      /**
-       * Corrected
-       * @default false
-       */
-      corrected?: boolean;
-      /** Entry */
-      entry?: number | null;
-      /**
-       * Expects
-       * @default
-       */
-      expects?: string;
-      /**
-       * Format
-       * @default
-       */
-      format?: string;
-      /**
-       * Gives
-       * @default
-       */
-      gives?: string;
-      /**
-       * Health
-       * @default
-       */
-      health?: string;
-      /**
-       * Health Words
-       * @default
-       */
-      health_words?: string;
-      /**
-       * How
-       * @default
-       * @enum {string}
-       */
-      how?: "" | "declared" | "guessed" | "asked";
-      /** Index */
-      index: number;
-      /** Keep */
-      keep?: boolean | null;
-      /**
-       * Kind
-       * @default
-       */
-      kind?: string;
-      /**
-       * Licence
-       * @default
-       */
-      licence?: string;
-      /**
-       * Name
-       * @default
-       */
-      name?: string;
-      /**
-       * Note
-       * @default
-       */
-      note?: string;
-      /** Path */
-      path: string;
-      /**
-       * Problem
-       * @default
-       */
-      problem?: string;
-      /**
-       * Reason
-       * @default
-       */
-      reason?: string;
-      /**
-       * Same As
-       * @default
-       */
-      same_as?: string;
-      /**
-       * Size
-       * @default 0
-       */
-      size?: number;
-    };
-    /**
-     * Saturation
-     * @description out = luma + k (in - luma), luma weights from the encoding's primaries, on code values; grey never moves.
-     *
-     *     k = factor (1 + muted (1 - s)^2 (1 - 0.7 skin)), with s = (max - min) / max |channel| and skin 1 on the skin line, 0 off it
-     */
-    Saturation: {
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * Factor
-       * @default 1
-       */
-      factor?: number;
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "saturation";
-      /**
-       * Muted
-       * @description more or less for unsaturated colours; skin hues are spared
-       * @default 0
-       */
-      muted?: number;
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-    };
-    /** ScopesIn */
-    ScopesIn: {
-      /**
-       * Before
-       * @description id of the step that this is about: what reaches it counts; empty, what comes into the look
-       * @default
-       */
-      before?: string;
-      look: components["schemas"]["Look"];
-      /** Picture */
-      picture: number;
-    };
-    /** ScopesOut */
-    ScopesOut: {
-      /** Clipped High */
-      clipped_high: number;
-      /** Clipped Low */
-      clipped_low: number;
-      /** Result */
-      result: number[][];
-      /** Source */
-      source: number[][];
-      /** Step */
-      step: number[][];
-    };
-    /** SessionOut */
-    SessionOut: {
-      /**
-       * May
-       * @description what the person may do anywhere
-       * @default []
-       */
-      may?: ("design" | "curate" | "administer")[];
-      person: components["schemas"]["PersonOut"] | null;
-    };
-    /**
-     * Sharpen
-     * @description Detail d of luma code values becomes d |d| / (|d| + threshold) before it is added `amount` times: fine noise is left alone.
-     */
-    Sharpen: {
-      /**
-       * Amount
-       * @default 0
-       */
-      amount?: number;
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "sharpen";
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Radius
-       * @default 0.001
-       */
-      radius?: number;
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-      /**
-       * Threshold
-       * @default 0
-       */
-      threshold?: number;
-    };
-    /** SignIn */
-    SignIn: {
-      /** Password */
-      password: string;
-      /** Username */
-      username: string;
-    };
-    /** SizeOut */
-    SizeOut: {
-      /** About */
-      about: number;
-      cells: components["schemas"]["SpreadOut"];
-      /** P99 */
-      p99: number;
-      picture: components["schemas"]["SpreadOut"] | null;
-      /** Size */
-      size: number;
-      spread: components["schemas"]["SpreadOut"];
-      trilinear: components["schemas"]["SpreadOut"];
-      /** Worst */
-      worst: components["schemas"]["WorstOut"][];
-    };
-    /** SketchOut */
-    SketchOut: {
-      /** Content Hash */
-      content_hash: string;
-      /**
-       * End
-       * @description the encoding the steps end in
-       */
-      end: string;
-      /**
-       * Problem
-       * @description what is wrong with the end; empty when it is the declared output
-       */
-      problem: string;
-      /** Steps */
-      steps: components["schemas"]["StepSketchOut"][];
-    };
-    /**
-     * SoftFocus
-     * @description radius: standard deviation of the bell, as a share of the picture's height.
-     */
-    SoftFocus: {
-      /**
-       * Amount
-       * @default 0
-       */
-      amount?: number;
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "soft-focus";
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Radius
-       * @default 0.01
-       */
-      radius?: number;
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-    };
-    /**
-     * SplitTone
-     * @description Zones over OKLab L, weights summing to 1.
-     *
-     *     lean: -1 gives shadows more of the range, +1 highlights
-     *     overlap: how far zones reach into each other; 0 nearly hard edges
-     */
-    SplitTone: {
-      /**
-       * @default {
-       *       "amount": 0,
-       *       "hue": 0,
-       *       "lightness": 0
-       *     }
-       */
-      all?: components["schemas"]["Tint"];
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * @default {
-       *       "amount": 0,
-       *       "hue": 0,
-       *       "lightness": 0
-       *     }
-       */
-      highlights?: components["schemas"]["Tint"];
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "split-tone";
-      /**
-       * Lean
-       * @default 0
-       */
-      lean?: number;
-      /**
-       * @default {
-       *       "amount": 0,
-       *       "hue": 0,
-       *       "lightness": 0
-       *     }
-       */
-      midtones?: components["schemas"]["Tint"];
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Overlap
-       * @default 0.5
-       */
-      overlap?: number;
-      /**
-       * @default {
-       *       "amount": 0,
-       *       "hue": 0,
-       *       "lightness": 0
-       *     }
-       */
-      shadows?: components["schemas"]["Tint"];
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-    };
-    /**
-     * SpreadFacts
-     * @description CIEDE2000 over colours.
-     */
-    SpreadFacts: {
-      /** Largest */
-      largest: number;
-      /** Mean */
-      mean: number;
-      /** P95 */
-      p95: number;
-      /** P99 */
-      p99: number;
-    };
-    /** SpreadOut */
-    SpreadOut: {
-      /** Largest */
-      largest: number;
-      /** Mean */
-      mean: number;
-      /** P95 */
-      p95: number;
-      /** P99 */
-      p99: number;
-    };
-    /** StandinIn */
-    StandinIn: {
-      /**
-       * @default {
-       *       "depth": 16,
-       *       "encoding": "srgb",
-       *       "kind": "twin",
-       *       "layout": "hald",
-       *       "patch": 8,
-       *       "size": 17,
-       *       "suffix": ".png"
-       *     }
-       */
-      chart?: components["schemas"]["ChartChoice"];
-      /**
-       * @default {
-       *       "grain": 0,
-       *       "jpeg": 0,
-       *       "resize": 1,
-       *       "sharpen": 0,
-       *       "vignette": 0
-       *     }
-       */
-      editor?: components["schemas"]["EditorChoice"];
-    };
-    /**
-     * State
-     * @enum {string}
-     */
-    State: "waiting" | "running" | "done" | "failed" | "cancelled";
-    /** StepKindOut */
-    StepKindOut: {
-      /** Kind */
-      kind: string;
-      /** Spatial */
-      spatial: boolean;
-      /** Title */
-      title: string;
-    };
-    /** StepSketchOut */
-    StepSketchOut: {
-      /** After */
-      after: string;
-      /**
-       * Before
-       * @description encoding at the junction before it
-       */
-      before: string;
-      /** Id */
-      id: string;
-      /** Lines */
-      lines: {
-        [key: string]: number[];
-      };
-      /** Neutral */
-      neutral: boolean;
-      /** Path */
-      path: string;
-      /**
-       * Ramp
-       * @description a grey ramp after this step alone, as 8-bit sRGB
-       */
-      ramp: [number, number, number][];
-      /** Spatial */
-      spatial: boolean;
-      /** Summary */
-      summary: string;
-      /** Title */
-      title: string;
-    };
-    /**
-     * Tint
-     * @description A step of `amount` in OKLab towards the hue.
-     */
-    Tint: {
-      /**
-       * Amount
-       * @default 0
-       */
-      amount?: number;
-      /**
-       * Hue
-       * @description OKLCh hue
-       * @default 0
-       */
-      hue?: number;
-      /**
-       * Lightness
-       * @default 0
-       */
-      lightness?: number;
-    };
-    /**
-     * Tone
-     * @description Exposure in linear light; the rest, in the order of the fields, on code values of each channel.
-     *
-     *     contrast: the slope at the pivot; black and white stay where they are, with a slope of 1 / contrast
-     *     toe: below the pivot, -1 deepens and +1 opens shadows; black stays
-     *     shoulder: above the pivot the slope eases to what it is from white on: -1 holds highlights back, +1 extends them
-     *     brightness: lifts or lowers the middle; black and white stay
-     *     Source of the rational curves of contrast and brightness: Schlick, "Fast alternatives to Perlin's bias and gain functions",
-     *     Graphics Gems IV, 1994
-     */
-    Tone: {
-      /**
-       * Brightness
-       * @default 0
-       */
-      brightness?: number;
-      /**
-       * Contrast
-       * @default 1
-       */
-      contrast?: number;
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * Exposure
-       * @default 0
-       */
-      exposure?: number;
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "tone";
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Pivot
-       * @default 0.18
-       */
-      pivot?: number;
-      /**
-       * Shoulder
-       * @default 0
-       */
-      shoulder?: number;
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-      /**
-       * Toe
-       * @default 0
-       */
-      toe?: number;
-    };
-    /**
-     * ToolChoice
-     * @description tool: its id; other: the entry that is the second LUT
-     */
-    ToolChoice: {
-      /**
-       * Amount
-       * @default 0.5
-       */
-      amount?: number;
-      /**
-       * High
-       * @default 1
-       */
-      high?: number;
-      /**
-       * Low
-       * @default 0
-       */
-      low?: number;
-      /** Other */
-      other?: number | null;
-      /**
-       * Size
-       * @default 33
-       */
-      size?: number | null;
-      /** Tool */
-      tool: string;
-    };
-    /** ToolFrameIn */
-    ToolFrameIn: {
-      choice: components["schemas"]["ToolChoice"];
-      /** Picture */
-      picture: number;
-      /** Width */
-      width?: number | null;
-    };
-    /** ToolIn */
-    ToolIn: {
-      choice: components["schemas"]["ToolChoice"];
-      /**
-       * Name
-       * @default
-       */
-      name?: string;
-    };
-    /**
-     * ToolOut
-     * @description A tool on LUTs: how many it takes, which settings it heeds.
-     */
-    ToolOut: {
-      /** Fields */
-      fields: string[];
-      /** Id */
-      id: string;
-      /** Inputs */
-      inputs: number;
-      /** Title */
-      title: string;
-    };
-    /** TraceIn */
-    TraceIn: {
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind: "waveform" | "parade" | "vectorscope";
-      look: components["schemas"]["Look"];
-      /** Picture */
-      picture: number;
-      /**
-       * Steps
-       * @description only the first so many steps
-       */
-      steps?: number | null;
-    };
-    /** TriesIn */
-    TriesIn: {
-      /** Looks */
-      looks: components["schemas"]["Look"][];
-      /** Picture */
-      picture: number;
-    };
-    /** TryIn */
-    TryIn: {
-      /** Entry */
-      entry: number;
-      /** Picture */
-      picture: number;
-      /**
-       * Quality
-       * @default rest
-       * @enum {string}
-       */
-      quality?: "drag" | "rest";
-      /**
-       * Strength
-       * @default 1
-       */
-      strength?: number;
-    };
-    /**
-     * VersionIn
-     * @description revision: the draft that is meant, as the page shows it; null for whatever stands.
-     */
-    VersionIn: {
-      /**
-       * Note
-       * @default
-       */
-      note?: string;
-      /** Revision */
-      revision?: number | null;
-    };
-    /** VersionOut */
-    VersionOut: {
-      /** Content Hash */
-      content_hash: string;
-      /**
-       * Made
-       * Format: date-time
-       */
-      made: string;
-      /** Made By */
-      made_by: string;
-      /** Note */
-      note: string;
-      /** Number */
-      number: number;
-    };
-    /**
-     * Vignette
-     * @description The distance from the middle is 0 there and 1 in the corners, along ellipses of the picture's shape or, with roundness, circles.
-     *
-     *     midpoint: the distance at which half of the amount acts; feather: over which distance it comes on; colour in sRGB
-     */
-    Vignette: {
-      /**
-       * Amount
-       * @default 0
-       */
-      amount?: number;
-      /**
-       * Colour
-       * @default [
-       *       0,
-       *       0,
-       *       0
-       *     ]
-       */
-      colour?: [number, number, number];
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * Feather
-       * @default 0.7
-       */
-      feather?: number;
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "vignette";
-      /**
-       * Midpoint
-       * @default 0.75
-       */
-      midpoint?: number;
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Roundness
-       * @default 0
-       */
-      roundness?: number;
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-    };
-    /** WantedIn */
-    WantedIn: {
-      /**
-       * Category
-       * @default
-       */
-      category?: string;
-      /**
-       * Kind
-       * @default
-       */
-      kind?: components["schemas"]["Kind"] | "";
-      /**
-       * Order
-       * @default newest
-       * @enum {string}
-       */
-      order?: "newest" | "name";
-      /**
-       * Q
-       * @default
-       */
-      q?: string;
-    };
-    /**
-     * Wash
-     * @description The mode acts on code values; the colour is given in those of the junction, so that 0 and 1 are the ends of every mode.
-     */
-    Wash: {
-      /**
-       * Colour
-       * @default [
-       *       1,
-       *       1,
-       *       1
-       *     ]
-       */
-      colour?: [number, number, number];
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "wash";
-      /**
-       * Mode
-       * @default multiply
-       * @enum {string}
-       */
-      mode?:
-        | "normal"
-        | "multiply"
-        | "screen"
-        | "overlay"
-        | "darken"
-        | "lighten"
-        | "color-dodge"
-        | "color-burn"
-        | "hard-light"
-        | "soft-light"
-        | "difference"
-        | "exclusion"
-        | "hue"
-        | "saturation"
-        | "color"
-        | "luminosity";
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-    };
-    /**
-     * WhiteBalance
-     * @description The encoding's white is moved by so many mired along the locus (positive: warmer) and so much Duv across it (positive: green).
-     */
-    WhiteBalance: {
-      /**
-       * Cones
-       * @default cat16
-       * @enum {string}
-       */
-      cones?: "cat16" | "bradford";
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled?: boolean;
-      /**
-       * Id
-       * @description Stays with the step through edits; no effect on the picture
-       * @default
-       */
-      id?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "white-balance";
-      /**
-       * Name
-       * @description A name of the designer's; the kind's title without
-       * @default
-       */
-      name?: string;
-      /**
-       * Strength
-       * @description 0 no effect .. 1 full effect
-       * @default 1
-       */
-      strength?: number;
-      /**
-       * Tint
-       * @default 0
-       */
-      tint?: number;
-      /**
-       * Warm
-       * @default 0
-       */
-      warm?: number;
-    };
-    /** WorstOut */
-    WorstOut: {
-      /** Baked */
-      baked: [number, number, number];
-      /** Difference */
-      difference: number;
-      /** Exact */
-      exact: [number, number, number];
-      /** Place */
-      place: [number, number] | null;
-      /** Shown */
-      shown: [number, number, number];
-      /** Source */
-      source: [number, number, number];
-    };
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    schemas: {
+        /** AdviceIn */
+        AdviceIn: {
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+            /**
+             * Tolerance
+             * @description degrees that skin may turn
+             * @default 6
+             */
+            tolerance?: number;
+        };
+        /** AdviceOut */
+        AdviceOut: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "after-loss" | "neutral" | "before-per-pixel" | "lut-encoding" | "skin";
+            /** Path */
+            path: string;
+            remedy: components["schemas"]["RemedyOut"] | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * BakeChoice
+         * @description Everything that is chosen for a bake but the look itself. expects, gives: empty for what the look, or its part, has.
+         */
+        BakeChoice: {
+            /**
+             * Author
+             * @default
+             */
+            author?: string;
+            /**
+             * Expects
+             * @default
+             */
+            expects?: string;
+            /**
+             * Formats
+             * @default [
+             *       {
+             *         "depth": 0,
+             *         "format": "cube",
+             *         "suffix": ""
+             *       }
+             *     ]
+             */
+            formats?: components["schemas"]["FormatChoice"][];
+            /**
+             * Gives
+             * @default
+             */
+            gives?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Own Entry
+             * @description also as an entry of its own on the Shelf
+             * @default false
+             */
+            own_entry?: boolean;
+            /**
+             * @default {
+             *       "first": null,
+             *       "last": null,
+             *       "path": ""
+             *     }
+             */
+            part?: components["schemas"]["PartChoice"];
+            /**
+             * Rights
+             * @default
+             */
+            rights?: string;
+            /**
+             * Size
+             * @default 33
+             */
+            size?: number;
+            /**
+             * Title
+             * @default
+             */
+            title?: string;
+        };
+        /** BakeIn */
+        BakeIn: {
+            /**
+             * @default {
+             *       "author": "",
+             *       "expects": "",
+             *       "formats": [
+             *         {
+             *           "depth": 0,
+             *           "format": "cube",
+             *           "suffix": ""
+             *         }
+             *       ],
+             *       "gives": "",
+             *       "note": "",
+             *       "own_entry": false,
+             *       "part": {
+             *         "first": null,
+             *         "last": null,
+             *         "path": ""
+             *       },
+             *       "rights": "",
+             *       "size": 33,
+             *       "title": ""
+             *     }
+             */
+            choice?: components["schemas"]["BakeChoice"];
+            /** Version */
+            version: number;
+        };
+        /**
+         * BakeOut
+         * @description What was baked from one version of a look.
+         */
+        BakeOut: {
+            choice: components["schemas"]["BakeChoice"];
+            /** Expects */
+            expects: string;
+            /** Files */
+            files: components["schemas"]["LutFileOut"][];
+            /** Gives */
+            gives: string;
+            /** Health */
+            health: string;
+            /** Health Words */
+            health_words: string;
+            /**
+             * Holds
+             * @description 1D, 3D, 1D + 3D or the names of its formulas
+             */
+            holds: string;
+            /** Known */
+            known: string;
+            /** Left Out */
+            left_out: string[];
+            /** Lut */
+            lut: number;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Made By */
+            made_by: string;
+            /** Part */
+            part: string;
+            /** Size */
+            size: number;
+            /** Version */
+            version: number;
+            /** Words */
+            words: string;
+        };
+        /** BakedFrameIn */
+        BakedFrameIn: {
+            /**
+             * @default {
+             *       "author": "",
+             *       "expects": "",
+             *       "formats": [
+             *         {
+             *           "depth": 0,
+             *           "format": "cube",
+             *           "suffix": ""
+             *         }
+             *       ],
+             *       "gives": "",
+             *       "note": "",
+             *       "own_entry": false,
+             *       "part": {
+             *         "first": null,
+             *         "last": null,
+             *         "path": ""
+             *       },
+             *       "rights": "",
+             *       "size": 33,
+             *       "title": ""
+             *     }
+             */
+            choice?: components["schemas"]["BakeChoice"];
+            /** @description null: the exact look */
+            format?: components["schemas"]["FormatChoice"] | null;
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+            /**
+             * Width
+             * @description pixels across that are seen
+             */
+            width?: number | null;
+        };
+        /**
+         * Band
+         * @description centre: OKLCh hue; the band reaches to the centres on either side.
+         */
+        Band: {
+            /** Centre */
+            centre: number;
+            /**
+             * Hue
+             * @default 0
+             */
+            hue?: number;
+            /**
+             * Lightness
+             * @default 0
+             */
+            lightness?: number;
+            /**
+             * Saturation
+             * @default 1
+             */
+            saturation?: number;
+        };
+        /**
+         * Bloom
+         * @description The share of each pixel's light that lies above `threshold` in luminance is blurred and added `amount` times.
+         */
+        Bloom: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bloom";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Radius
+             * @default 0.02
+             */
+            radius?: number;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+            /**
+             * Threshold
+             * @default 0.8
+             */
+            threshold?: number;
+        };
+        /** CategoryOut */
+        CategoryOut: {
+            /** Count */
+            count: number;
+            /** Depth */
+            depth: number;
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
+        };
+        /**
+         * Cdl
+         * @description out = (in slope + offset)**power, then saturation about BT.709 luma. Source: ASC CDL transfer functions, version 1.2
+         *
+         *     clamp: hold to 0..1 before the power and at the end, as version 1.2 does; without it, negative values pass the power unchanged
+         */
+        Cdl: {
+            /**
+             * Clamp
+             * @description hold to 0..1, as ASC CDL 1.2 does
+             * @default false
+             */
+            clamp?: boolean;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cdl";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Offset
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            offset?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Power
+             * @default [
+             *       1,
+             *       1,
+             *       1
+             *     ]
+             */
+            power?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Saturation
+             * @default 1
+             */
+            saturation?: number;
+            /**
+             * Slope
+             * @default [
+             *       1,
+             *       1,
+             *       1
+             *     ]
+             */
+            slope?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * ChannelMix
+         * @description Rows are what a channel takes from red, green and blue. Neutral: each channel from itself.
+         */
+        ChannelMix: {
+            /**
+             * Blue
+             * @default [
+             *       0,
+             *       0,
+             *       1
+             *     ]
+             */
+            blue?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Green
+             * @default [
+             *       0,
+             *       1,
+             *       0
+             *     ]
+             */
+            green?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Grey
+             * @default [
+             *       0.2126,
+             *       0.7152,
+             *       0.0722
+             *     ]
+             */
+            grey?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * Keep Neutral
+             * @description scale each row to sum 1, so that grey keeps its tone
+             * @default false
+             */
+            keep_neutral?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "channel-mix";
+            /**
+             * Light
+             * @description mix code values, or linear light
+             * @default code
+             * @enum {string}
+             */
+            light?: "code" | "linear";
+            /**
+             * Monochrome
+             * @description all three channels from the row `grey`
+             * @default false
+             */
+            monochrome?: boolean;
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Offset
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            offset?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Red
+             * @default [
+             *       1,
+             *       0,
+             *       0
+             *     ]
+             */
+            red?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * ChartChoice
+         * @description A neutral chart. encoding: what its codes are; it changes no pixel, only what the LUT will say it expects and gives.
+         */
+        ChartChoice: {
+            /**
+             * Depth
+             * @description 8 or 16 bits
+             * @default 16
+             */
+            depth?: number;
+            /**
+             * Encoding
+             * @default srgb
+             */
+            encoding?: string;
+            /**
+             * Kind
+             * @default twin
+             * @enum {string}
+             */
+            kind?: "twin" | "plain";
+            /**
+             * Layout
+             * @default hald
+             * @enum {string}
+             */
+            layout?: "hald" | "tiles" | "strip";
+            /**
+             * Patch
+             * @default 8
+             */
+            patch?: number;
+            /**
+             * Size
+             * @default 17
+             */
+            size?: number;
+            /**
+             * Suffix
+             * @default .png
+             * @enum {string}
+             */
+            suffix?: ".png" | ".tif";
+        };
+        /**
+         * Convert
+         * @description Decode, 3x3 through XYZ with Bradford adaptation, render, bring into gamut, encode. It has no strength.
+         *
+         *     rendering: `plain`, 1.0 stays white; `soft`, from scene to display light up to `white` is drawn in (and back, put out again)
+         */
+        Convert: {
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Gamut
+             * @default keep
+             * @enum {string}
+             */
+            gamut?: "keep" | "clip" | "compress";
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "convert";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Rendering
+             * @default plain
+             * @enum {string}
+             */
+            rendering?: "plain" | "soft";
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+            /**
+             * To
+             * @description id of an encoding; empty: none, nothing changes
+             * @default
+             */
+            to?: string;
+            /**
+             * White
+             * @description for soft: the scene's light that becomes white
+             * @default 4
+             */
+            white?: number;
+        };
+        /**
+         * Correction
+         * @description What a person changed of a row; kept with it, so that they can go away and come back. keep: is it to go onto the Shelf?
+         */
+        Correction: {
+            /** Category */
+            category?: string | null;
+            /** Expects */
+            expects?: string | null;
+            /** Gives */
+            gives?: string | null;
+            /** Keep */
+            keep?: boolean | null;
+            /** Name */
+            name?: string | null;
+        };
+        /**
+         * CountsOut
+         * @description How many entries each choice would show beside the others that are made.
+         */
+        CountsOut: {
+            /** Categories */
+            categories: components["schemas"]["CategoryOut"][];
+            /** Kinds */
+            kinds: {
+                [key: string]: number;
+            };
+            /** Total */
+            total: number;
+            /** Without */
+            without: number;
+        };
+        /**
+         * Curves
+         * @description Channel curves first, then master. Neutral: every point on the diagonal.
+         */
+        Curves: {
+            /**
+             * Blue
+             * @description [in, out] pairs, code values 0..1, in rising by at least 1/1023
+             * @default [
+             *       [
+             *         0,
+             *         0
+             *       ],
+             *       [
+             *         1,
+             *         1
+             *       ]
+             *     ]
+             */
+            blue?: [
+                number,
+                number
+            ][];
+            /**
+             * Clip
+             * @description hold the result to 0..1
+             * @default false
+             */
+            clip?: boolean;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Green
+             * @description [in, out] pairs, code values 0..1, in rising by at least 1/1023
+             * @default [
+             *       [
+             *         0,
+             *         0
+             *       ],
+             *       [
+             *         1,
+             *         1
+             *       ]
+             *     ]
+             */
+            green?: [
+                number,
+                number
+            ][];
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * Interpolation
+             * @default smooth
+             * @enum {string}
+             */
+            interpolation?: "smooth" | "natural" | "linear";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "curves";
+            /**
+             * Master
+             * @description [in, out] pairs, code values 0..1, in rising by at least 1/1023
+             * @default [
+             *       [
+             *         0,
+             *         0
+             *       ],
+             *       [
+             *         1,
+             *         1
+             *       ]
+             *     ]
+             */
+            master?: [
+                number,
+                number
+            ][];
+            /**
+             * Master On
+             * @description luma: the change of luma is added to all three
+             * @default rgb
+             * @enum {string}
+             */
+            master_on?: "rgb" | "luma";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Red
+             * @description [in, out] pairs, code values 0..1, in rising by at least 1/1023
+             * @default [
+             *       [
+             *         0,
+             *         0
+             *       ],
+             *       [
+             *         1,
+             *         1
+             *       ]
+             *     ]
+             */
+            red?: [
+                number,
+                number
+            ][];
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * Described
+         * @description What people say of an entry.
+         */
+        Described: {
+            /** Author */
+            author: string;
+            /**
+             * By
+             * @description whose it is
+             */
+            by: string;
+            /** Category */
+            category: string;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["Kind"];
+            /** Licence */
+            licence: string;
+            /**
+             * May Change
+             * @description by the person who asks
+             */
+            may_change: boolean;
+            may_pass_on: components["schemas"]["PassOn"];
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Pass On Until */
+            pass_on_until: string | null;
+            /** Source */
+            source: string;
+        };
+        /** DifferencesIn */
+        DifferencesIn: {
+            after: components["schemas"]["Look"];
+            before: components["schemas"]["Look"];
+        };
+        /** DiscsIn */
+        DiscsIn: {
+            look: components["schemas"]["Look"];
+            /** Pictures */
+            pictures: number[];
+        };
+        /** DraftIn */
+        DraftIn: {
+            look: components["schemas"]["Look"];
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * DraftState
+         * @description How the draft stands after a save.
+         */
+        DraftState: {
+            /** Changed Since Version */
+            changed_since_version: boolean;
+            /** Draft Hash */
+            draft_hash: string;
+            /**
+             * Edited
+             * Format: date-time
+             */
+            edited: string;
+            /** Edited By */
+            edited_by: string;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * EditorChoice
+         * @description What the stand-in editor is to do to the chart beside recolouring it.
+         */
+        EditorChoice: {
+            /**
+             * Grain
+             * @default 0
+             */
+            grain?: number;
+            /**
+             * Jpeg
+             * @default 0
+             */
+            jpeg?: number;
+            /**
+             * Resize
+             * @default 1
+             */
+            resize?: number;
+            /**
+             * Sharpen
+             * @default 0
+             */
+            sharpen?: number;
+            /**
+             * Vignette
+             * @default 0
+             */
+            vignette?: number;
+        };
+        /** EffectOut */
+        EffectOut: {
+            /** Codes */
+            codes: number;
+            /** Id */
+            id: string;
+            /** Sentence */
+            sentence: string;
+            /** Title */
+            title: string;
+        };
+        /** EncodingOut */
+        EncodingOut: {
+            /** Id */
+            id: string;
+            /** Linear */
+            linear: boolean;
+            /** Name */
+            name: string;
+            own?: components["schemas"]["OwnEncoding"] | null;
+            /** Primaries */
+            primaries: string;
+            /** Referred */
+            referred: string;
+            /** Source */
+            source: string;
+        };
+        /** EndIn */
+        EndIn: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "declare" | "convert";
+            look: components["schemas"]["Look"];
+        };
+        /** EndsIn */
+        EndsIn: {
+            /** Expects */
+            expects?: string | null;
+            /** Gives */
+            gives?: string | null;
+        };
+        /** EntryChange */
+        EntryChange: {
+            /** Author */
+            author?: string | null;
+            /** Category */
+            category?: string | null;
+            /** Licence */
+            licence?: string | null;
+            may_pass_on?: components["schemas"]["PassOn"] | null;
+            /** Name */
+            name?: string | null;
+            /** Note */
+            note?: string | null;
+            /** Pass On Until */
+            pass_on_until?: string | null;
+            /**
+             * Seen
+             * @description what stood in a field when its change began: where something else stands now, nothing is written
+             * @default {}
+             */
+            seen?: {
+                [key: string]: string | null;
+            };
+            /** Source */
+            source?: string | null;
+        };
+        /**
+         * EntryOut
+         * @description One card. state changes whenever the entry would look different.
+         */
+        EntryOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Category */
+            category: string;
+            /** Detail */
+            detail: string;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["Kind"];
+            lut: components["schemas"]["LutCard"] | null;
+            /** Name */
+            name: string;
+            /** State */
+            state: string;
+        };
+        /** FavouriteIn */
+        FavouriteIn: {
+            /** Favourite */
+            favourite: boolean;
+        };
+        /** FidelityIn */
+        FidelityIn: {
+            /**
+             * @default {
+             *       "author": "",
+             *       "expects": "",
+             *       "formats": [
+             *         {
+             *           "depth": 0,
+             *           "format": "cube",
+             *           "suffix": ""
+             *         }
+             *       ],
+             *       "gives": "",
+             *       "note": "",
+             *       "own_entry": false,
+             *       "part": {
+             *         "first": null,
+             *         "last": null,
+             *         "path": ""
+             *       },
+             *       "rights": "",
+             *       "size": 33,
+             *       "title": ""
+             *     }
+             */
+            choice?: components["schemas"]["BakeChoice"];
+            /**
+             * @default {
+             *       "depth": 0,
+             *       "format": "cube",
+             *       "suffix": ""
+             *     }
+             */
+            format?: components["schemas"]["FormatChoice"];
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture?: number | null;
+            /**
+             * Sizes
+             * @description 2..129; empty: 17, 25, 33, 49 and 65
+             * @default []
+             */
+            sizes?: number[];
+            /**
+             * Tolerance
+             * @description CIEDE2000 that the 99th percentile is to stay below
+             * @default 0.5
+             */
+            tolerance?: number;
+        };
+        /**
+         * FidelityOut
+         * @description about: bytes of the file. proposed: the smallest size that is good enough, null when none is.
+         */
+        FidelityOut: {
+            /** Depth */
+            depth: number;
+            /** Expects */
+            expects: string;
+            /** Format */
+            format: string;
+            /** Gives */
+            gives: string;
+            /** Left Out */
+            left_out: string[];
+            /** Lost */
+            lost: string[];
+            /** Proposed */
+            proposed: number | null;
+            /** Sizes */
+            sizes: components["schemas"]["SizeOut"][];
+        };
+        /** FindingOut */
+        FindingOut: {
+            /** Advice */
+            advice: string;
+            /** Id */
+            id: string;
+            /** Level */
+            level: string;
+            /** Number */
+            number: number;
+            /** Repair */
+            repair: string | null;
+            /** Sentence */
+            sentence: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * FormatChoice
+         * @description One format to write. depth: bits of whole numbers, 0 for its first; suffix: where it knows several.
+         */
+        FormatChoice: {
+            /**
+             * Depth
+             * @default 0
+             */
+            depth?: number;
+            /** Format */
+            format: string;
+            /**
+             * Suffix
+             * @default
+             */
+            suffix?: string;
+        };
+        /** FormatOut */
+        FormatOut: {
+            /** Depths */
+            depths: number[];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Shaper */
+            shaper: boolean;
+            /** Sizes */
+            sizes: number[] | null;
+            /** Suffixes */
+            suffixes: string[];
+            /** Tables */
+            tables: string[];
+            /** Words */
+            words: boolean;
+        };
+        /** FrameIn */
+        FrameIn: {
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+            /**
+             * Quality
+             * @default rest
+             * @enum {string}
+             */
+            quality?: "drag" | "rest" | "exact";
+            /**
+             * Steps
+             * @description only the first so many steps
+             */
+            steps?: number | null;
+            /**
+             * Width
+             * @description pixels across that are seen; fewer are computed for fewer
+             */
+            width?: number | null;
+        };
+        /**
+         * GradeWork
+         * @description format, encoding: empty for those that the picture came in, and that the entry gives
+         */
+        GradeWork: {
+            /**
+             * Encoding
+             * @description empty: what the look or LUT gives
+             * @default
+             */
+            encoding?: string;
+            /** Entry */
+            entry: number;
+            /**
+             * Format
+             * @description empty: the format the picture came in
+             * @default
+             */
+            format?: string;
+            /** Picture */
+            picture: number;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * GraduatedWash
+         * @description linear: full at `start` and before, nothing at `end` and beyond; radial: full at `start`, nothing as far away as `end` is.
+         *
+         *     The colour is given in code values of the junction, as that of a wash is.
+         */
+        GraduatedWash: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /**
+             * Colour
+             * @default [
+             *       1,
+             *       1,
+             *       1
+             *     ]
+             */
+            colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * End
+             * @default [
+             *       0.5,
+             *       0.6
+             *     ]
+             */
+            end?: [
+                number,
+                number
+            ];
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "graduated-wash";
+            /**
+             * Mode
+             * @default multiply
+             * @enum {string}
+             */
+            mode?: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Shape
+             * @default linear
+             * @enum {string}
+             */
+            shape?: "linear" | "radial";
+            /**
+             * Start
+             * @default [
+             *       0.5,
+             *       0
+             *     ]
+             */
+            start?: [
+                number,
+                number
+            ];
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * Grain
+         * @description size: distance between grains. Where it is less than a pixel, a pixel averages over many and the noise is that much weaker.
+         */
+        Grain: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /**
+             * Colour
+             * @description each channel its own grain
+             * @default false
+             */
+            colour?: boolean;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "grain";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed?: number;
+            /**
+             * Size
+             * @default 0.0018
+             */
+            size?: number;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * GraphsOut
+         * @description ramp: what grey becomes, rows of red, green, blue; rough: by red (down) and green (across), in codes of 1023; edge: a lattice of side
+         *     `edge_size`, blue fastest, as code values and as shown in sRGB
+         */
+        GraphsOut: {
+            /** Edge */
+            edge: number[][];
+            /** Edge Shown */
+            edge_shown: number[][];
+            /** Edge Size */
+            edge_size: number;
+            /** Ramp */
+            ramp: number[][];
+            /** Rough */
+            rough: number[][];
+        };
+        /**
+         * Group
+         * @description Steps with one strength between them: out = in + strength * (blend(in, steps(in)) - in).
+         *
+         *     Where the steps change the encoding, `in` is the input properly converted to the encoding at their end.
+         */
+        Group: {
+            /**
+             * Blend
+             * @description how the result is laid over the input; W3C Compositing Level 1
+             * @default normal
+             * @enum {string}
+             */
+            blend?: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity";
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "group";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Steps
+             * @default []
+             */
+            steps?: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * Halation
+         * @description Luminance above `threshold` is blurred; what that has more than the pixel itself is added, `amount` times, in the tint's light.
+         */
+        Halation: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "halation";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Radius
+             * @default 0.006
+             */
+            radius?: number;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+            /**
+             * Threshold
+             * @default 0.7
+             */
+            threshold?: number;
+            /**
+             * Tint
+             * @default [
+             *       1,
+             *       0.35,
+             *       0.1
+             *     ]
+             */
+            tint?: [
+                number,
+                number,
+                number
+            ];
+        };
+        /** HealthOut */
+        HealthOut: {
+            /** Findings */
+            findings: components["schemas"]["FindingOut"][];
+            graphs: components["schemas"]["GraphsOut"];
+            /** Level */
+            level: string;
+            /** Summary */
+            summary: string;
+        };
+        /** HistoryOut */
+        HistoryOut: {
+            /**
+             * Changes
+             * @description how it differs from the version before, in words
+             */
+            changes: string[];
+            /** Content Hash */
+            content_hash: string;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Made By */
+            made_by: string;
+            /** Note */
+            note: string;
+            /** Number */
+            number: number;
+        };
+        /**
+         * HueBands
+         * @description Weights of a hue: a smooth step from each centre to the next, so that they always sum to 1.
+         */
+        HueBands: {
+            /**
+             * Bands
+             * @default [
+             *       {
+             *         "centre": 29,
+             *         "hue": 0,
+             *         "lightness": 0,
+             *         "saturation": 1
+             *       },
+             *       {
+             *         "centre": 66,
+             *         "hue": 0,
+             *         "lightness": 0,
+             *         "saturation": 1
+             *       },
+             *       {
+             *         "centre": 110,
+             *         "hue": 0,
+             *         "lightness": 0,
+             *         "saturation": 1
+             *       },
+             *       {
+             *         "centre": 142,
+             *         "hue": 0,
+             *         "lightness": 0,
+             *         "saturation": 1
+             *       },
+             *       {
+             *         "centre": 195,
+             *         "hue": 0,
+             *         "lightness": 0,
+             *         "saturation": 1
+             *       },
+             *       {
+             *         "centre": 264,
+             *         "hue": 0,
+             *         "lightness": 0,
+             *         "saturation": 1
+             *       },
+             *       {
+             *         "centre": 300,
+             *         "hue": 0,
+             *         "lightness": 0,
+             *         "saturation": 1
+             *       },
+             *       {
+             *         "centre": 328,
+             *         "hue": 0,
+             *         "lightness": 0,
+             *         "saturation": 1
+             *       }
+             *     ]
+             */
+            bands?: components["schemas"]["Band"][];
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hue-bands";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * IsolateHue
+         * @description Hues within width / 2 of the centre are kept; over the next `softness` degrees saturation falls to `others`.
+         */
+        IsolateHue: {
+            /**
+             * Centre
+             * @description OKLCh hue
+             * @default 40
+             */
+            centre?: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "isolate-hue";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Others
+             * @description saturation that all other hues keep
+             * @default 1
+             */
+            others?: number;
+            /**
+             * Softness
+             * @default 20
+             */
+            softness?: number;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+            /**
+             * Width
+             * @default 60
+             */
+            width?: number;
+        };
+        /**
+         * JobOut
+         * @description page: where the outcome is; download: address of what can be downloaded, if anything can; file_name: what that is called
+         */
+        JobOut: {
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Download */
+            download: string;
+            /** Entry */
+            entry: number | null;
+            /** File Name */
+            file_name: string;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Left Out */
+            left_out: string[];
+            /** Page */
+            page: string;
+            /** Problem */
+            problem: string;
+            /** Progress */
+            progress: number;
+            state: components["schemas"]["State"];
+        };
+        /** KeepIn */
+        KeepIn: {
+            /** Rows */
+            rows: number[];
+        };
+        /** KeepResultIn */
+        KeepResultIn: {
+            /**
+             * Licence
+             * @default
+             */
+            licence?: string;
+            /** Name */
+            name: string;
+            /**
+             * Which
+             * @enum {string}
+             */
+            which: "smooth" | "raw" | "fit";
+        };
+        /**
+         * Kind
+         * @enum {string}
+         */
+        Kind: "look" | "lut" | "preset";
+        /**
+         * Levels
+         * @description Channels first, then master. The power acts on t of 0..1; outside the line goes on, below 0 as the mirror image.
+         */
+        Levels: {
+            /**
+             * @default {
+             *       "gamma": 1,
+             *       "input_black": 0,
+             *       "input_white": 1,
+             *       "output_black": 0,
+             *       "output_white": 1
+             *     }
+             */
+            blue?: components["schemas"]["Range"];
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * @default {
+             *       "gamma": 1,
+             *       "input_black": 0,
+             *       "input_white": 1,
+             *       "output_black": 0,
+             *       "output_white": 1
+             *     }
+             */
+            green?: components["schemas"]["Range"];
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "levels";
+            /**
+             * @default {
+             *       "gamma": 1,
+             *       "input_black": 0,
+             *       "input_white": 1,
+             *       "output_black": 0,
+             *       "output_white": 1
+             *     }
+             */
+            master?: components["schemas"]["Range"];
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * @default {
+             *       "gamma": 1,
+             *       "input_black": 0,
+             *       "input_white": 1,
+             *       "output_black": 0,
+             *       "output_white": 1
+             *     }
+             */
+            red?: components["schemas"]["Range"];
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * Limit
+         * @description Values are held to low..high; either may be left open.
+         *
+         *     knee: share of the range (of 1, where an end is open) over which an end is eased into; 0 clips. Beyond the knee the distance u,
+         *         in knees, becomes u / (1 + u), so that the end is never quite reached and nothing merges
+         *     keep: `channels`, each by itself; `hue`, the largest and the smallest channel are limited and the middle one keeps its place between
+         */
+        Limit: {
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * High
+             * @description null: open
+             */
+            high?: number | null;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * Keep
+             * @default channels
+             * @enum {string}
+             */
+            keep?: "channels" | "hue";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "limit";
+            /**
+             * Knee
+             * @default 0
+             */
+            knee?: number;
+            /**
+             * Low
+             * @description null: open
+             */
+            low?: number | null;
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * LogDefinition
+         * @description The parameters of Log, style cameraLinToLog, under their names. Source: SMPTE ST 2136-1.
+         */
+        LogDefinition: {
+            /**
+             * Base
+             * @default 2
+             */
+            base?: number;
+            /** Lin Side Break */
+            lin_side_break: number;
+            /**
+             * Lin Side Offset
+             * @default 0
+             */
+            lin_side_offset?: number;
+            /**
+             * Lin Side Slope
+             * @default 1
+             */
+            lin_side_slope?: number;
+            /** Linear Slope */
+            linear_slope?: number | null;
+            /**
+             * Log Side Offset
+             * @default 0
+             */
+            log_side_offset?: number;
+            /**
+             * Log Side Slope
+             * @default 1
+             */
+            log_side_slope?: number;
+        };
+        /**
+         * Look
+         * @description A whole look. `content_hash` names what it does: names and ids of steps take no part.
+         */
+        Look: {
+            /**
+             * Encodings
+             * @description the team's own that this look uses
+             * @default []
+             */
+            encodings?: components["schemas"]["OwnEncoding"][];
+            /**
+             * Format
+             * @default saucer-look
+             * @constant
+             */
+            format?: "saucer-look";
+            /**
+             * Input
+             * @default srgb
+             */
+            input?: string;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Output
+             * @default srgb
+             */
+            output?: string;
+            /**
+             * Steps
+             * @default []
+             */
+            steps?: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version?: 1;
+        };
+        /** LookOut */
+        LookOut: {
+            /** Author */
+            author: string;
+            /** Branched From */
+            branched_from: string;
+            /**
+             * By
+             * @description whose it is
+             */
+            by: string;
+            /** Category */
+            category: string;
+            /** Changed Since Version */
+            changed_since_version: boolean;
+            draft: components["schemas"]["Look"];
+            /** Draft Hash */
+            draft_hash: string;
+            /**
+             * Edited
+             * Format: date-time
+             */
+            edited: string;
+            /** Edited By */
+            edited_by: string;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["Kind"];
+            /** Licence */
+            licence: string;
+            /**
+             * May Change
+             * @description by the person who asks
+             */
+            may_change: boolean;
+            may_pass_on: components["schemas"]["PassOn"];
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Pass On Until */
+            pass_on_until: string | null;
+            /** Revision */
+            revision: number;
+            /** Source */
+            source: string;
+            /**
+             * Versions
+             * @description the latest first
+             */
+            versions: components["schemas"]["VersionOut"][];
+        };
+        /** LossOut */
+        LossOut: {
+            /** Clipped */
+            clipped: number;
+            /** Clipped Here */
+            clipped_here: number;
+            /** Encoding */
+            encoding: string;
+            /** Merged */
+            merged: number;
+            /** Path */
+            path: string;
+        };
+        /**
+         * LutCard
+         * @description What a LUT step needs to know of a LUT on the Shelf.
+         */
+        LutCard: {
+            /** Expects */
+            expects: string;
+            /** Gives */
+            gives: string;
+            /** Kind */
+            kind: string;
+            /** Sha256 */
+            sha256: string;
+            /** Size */
+            size: number;
+        };
+        /** LutFileOut */
+        LutFileOut: {
+            /** Bytes */
+            bytes: number;
+            fidelity: components["schemas"]["SpreadFacts"] | null;
+            /** File Name */
+            file_name: string;
+            /** Format */
+            format: string;
+            /** Id */
+            id: number;
+            /** Lost */
+            lost: string[];
+            /** Sha256 */
+            sha256: string;
+            /** Size */
+            size: number;
+        };
+        /**
+         * LutOut
+         * @description A LUT as an entry, in its latest version.
+         */
+        LutOut: {
+            /** Author */
+            author: string;
+            /**
+             * By
+             * @description whose it is
+             */
+            by: string;
+            /** Category */
+            category: string;
+            /** Expects */
+            expects: string;
+            /** Files */
+            files: components["schemas"]["LutFileOut"][];
+            /** Gives */
+            gives: string;
+            /** Health */
+            health: string;
+            /** Health Words */
+            health_words: string;
+            /**
+             * Holds
+             * @description 1D, 3D, 1D + 3D or the names of its formulas
+             */
+            holds: string;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["Kind"];
+            /** Known */
+            known: string;
+            /** Left Out */
+            left_out: string[];
+            /** Licence */
+            licence: string;
+            /** Lut */
+            lut: number;
+            /** Made By */
+            made_by: string;
+            made_from: components["schemas"]["MadeFrom"] | null;
+            /**
+             * May Change
+             * @description by the person who asks
+             */
+            may_change: boolean;
+            may_pass_on: components["schemas"]["PassOn"];
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /**
+             * Offspring
+             * @description entries that were made from this one
+             */
+            offspring: components["schemas"]["MadeFrom"][];
+            /** Part */
+            part: string;
+            /** Pass On Until */
+            pass_on_until: string | null;
+            /** Size */
+            size: number;
+            /** Source */
+            source: string;
+            /** Version */
+            version: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * LutStep
+         * @description The samples are converted to what the LUT expects, held to its domain, and put through it.
+         *
+         *     expects, gives: ids of encodings; empty: that of the junction, and what it expects
+         *     ends_in: `back`, converted back to the junction's encoding; `gives`, the look goes on in the encoding the LUT gives
+         *     file: in a look file, a path relative to it; replaced by the SHA-256 of its content when the look is read
+         */
+        LutStep: {
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Ends In
+             * @default back
+             * @enum {string}
+             */
+            ends_in?: "back" | "gives";
+            /**
+             * Expects
+             * @default
+             */
+            expects?: string;
+            /**
+             * File
+             * @default
+             */
+            file?: string;
+            /**
+             * Gives
+             * @default
+             */
+            gives?: string;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * Interpolation
+             * @default tetrahedral
+             * @enum {string}
+             */
+            interpolation?: "tetrahedral" | "trilinear";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lut";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Sha256
+             * @default
+             */
+            sha256?: string;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+            /**
+             * Title
+             * @description What the LUT is called; no effect on the picture
+             * @default
+             */
+            title?: string;
+        };
+        /**
+         * MadeFrom
+         * @description The version of an entry that something was made, baked or branched from.
+         */
+        MadeFrom: {
+            /** Id */
+            id: number;
+            kind: components["schemas"]["Kind"];
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+        };
+        /** NeutralIn */
+        NeutralIn: {
+            /**
+             * Before
+             * @description id of the step that this is about: what reaches it counts; empty, what comes into the look
+             * @default
+             */
+            before?: string;
+            /**
+             * Cones
+             * @default cat16
+             * @enum {string}
+             */
+            cones?: "cat16" | "bradford";
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /** NeutralOut */
+        NeutralOut: {
+            /** Tint */
+            tint: number;
+            /** Warm */
+            warm: number;
+        };
+        /** OnPictureIn */
+        OnPictureIn: {
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+        };
+        /** OtherOut */
+        OtherOut: {
+            /** Editing */
+            editing: boolean;
+            /** Name */
+            name: string;
+            /** Same Person */
+            same_person: boolean;
+        };
+        /** OverlayIn */
+        OverlayIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "clipping" | "skin" | "bake";
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+            /**
+             * Tolerance
+             * @description degrees that skin may turn
+             * @default 6
+             */
+            tolerance?: number;
+        };
+        /**
+         * OwnEncoding
+         * @description An encoding as data. `id` may not be that of a shipped one.
+         */
+        OwnEncoding: {
+            /** Blue */
+            blue: [
+                number,
+                number
+            ];
+            /** Green */
+            green: [
+                number,
+                number
+            ];
+            /** Id */
+            id: string;
+            log: components["schemas"]["LogDefinition"];
+            /** Name */
+            name: string;
+            /** Red */
+            red: [
+                number,
+                number
+            ];
+            /**
+             * Referred
+             * @default scene
+             * @enum {string}
+             */
+            referred?: "scene" | "display";
+            /** White */
+            white: [
+                number,
+                number
+            ];
+        };
+        /** PageOut */
+        PageOut: {
+            /**
+             * Cursor
+             * @description where the next page begins; empty at the end
+             */
+            cursor: string;
+            /** Entries */
+            entries: components["schemas"]["EntryOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * PairReport
+         * @description What a pair gave. coverage: share of nodes with evidence; map: that share by red (down) and green (across); residual: CIEDE2000.
+         */
+        PairReport: {
+            /** Coverage */
+            coverage: number;
+            /**
+             * Download
+             * @default
+             */
+            download?: string;
+            /** Encoding */
+            encoding: string;
+            /** Entry */
+            entry?: number | null;
+            /**
+             * File
+             * @default
+             */
+            file?: string;
+            /**
+             * File Name
+             * @default
+             */
+            file_name?: string;
+            /** Fit */
+            fit: string;
+            /** Health */
+            health: string;
+            /** Largest */
+            largest: number;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out?: string[];
+            /** Map */
+            map: number[][];
+            /** Mean */
+            mean: number;
+            /** Moved */
+            moved: number;
+            /** P95 */
+            p95: number;
+            /**
+             * Page
+             * @default
+             */
+            page?: string;
+            /** Size */
+            size: number;
+        };
+        /**
+         * PartChoice
+         * @description Which part of the look: top-level steps first..last, counted from 1, or the one step or group at `path`; all of it without.
+         */
+        PartChoice: {
+            /** First */
+            first?: number | null;
+            /** Last */
+            last?: number | null;
+            /**
+             * Path
+             * @default
+             */
+            path?: string;
+        };
+        /**
+         * PassOn
+         * @enum {string}
+         */
+        PassOn: "yes" | "no" | "unknown";
+        /** PersonOut */
+        PersonOut: {
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
+            /** Username */
+            username: string;
+        };
+        /** PictureChange */
+        PictureChange: {
+            /** Encoding */
+            encoding?: string | null;
+            /** Name */
+            name?: string | null;
+        };
+        /** PictureOut */
+        PictureOut: {
+            /** Depth */
+            depth: string;
+            /** Encoding */
+            encoding: string;
+            /** File Name */
+            file_name: string;
+            /** Height */
+            height: number;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** May Change */
+            may_change: boolean;
+            /** Mended */
+            mended: number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Proxy Height */
+            proxy_height: number;
+            /** Proxy Width */
+            proxy_width: number;
+            /** State */
+            state: string;
+            /** Test */
+            test: boolean;
+            /** Width */
+            width: number;
+        };
+        /** PictureSetIn */
+        PictureSetIn: {
+            /** Name */
+            name: string;
+            /** Pictures */
+            pictures: number[];
+        };
+        /** PictureSetOut */
+        PictureSetOut: {
+            /** Id */
+            id: number;
+            /** May Change */
+            may_change: boolean;
+            /** Name */
+            name: string;
+            /** Pictures */
+            pictures: number[];
+        };
+        /** PixelIn */
+        PixelIn: {
+            /**
+             * Before
+             * @description id of the step that this is about: what reaches it counts; empty, what comes into the look
+             * @default
+             */
+            before?: string;
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /** PixelOut */
+        PixelOut: {
+            /** Chroma */
+            chroma: number;
+            /** Difference */
+            difference: number;
+            /** Hue */
+            hue: number;
+            /** Luma */
+            luma: number;
+            /** Result */
+            result: [
+                number,
+                number,
+                number
+            ];
+            /** Source */
+            source: [
+                number,
+                number,
+                number
+            ];
+            /** Step */
+            step: [
+                number,
+                number,
+                number
+            ];
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /** PresenceIn */
+        PresenceIn: {
+            /**
+             * Edited
+             * @default false
+             */
+            edited?: boolean;
+            /**
+             * Leaving
+             * @default false
+             */
+            leaving?: boolean;
+            /** Page */
+            page: string;
+        };
+        /** PresenceOut */
+        PresenceOut: {
+            /** Others */
+            others: components["schemas"]["OtherOut"][];
+            /** Revision */
+            revision: number;
+        };
+        /** PresetIn */
+        PresetIn: {
+            /**
+             * Category
+             * @default
+             */
+            category?: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Steps */
+            steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
+        };
+        /** PresetOut */
+        PresetOut: {
+            /** Author */
+            author: string;
+            /**
+             * By
+             * @description whose it is
+             */
+            by: string;
+            /** Category */
+            category: string;
+            /** Favourite */
+            favourite: boolean;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["Kind"];
+            /** Licence */
+            licence: string;
+            /**
+             * May Change
+             * @description by the person who asks
+             */
+            may_change: boolean;
+            may_pass_on: components["schemas"]["PassOn"];
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Pass On Until */
+            pass_on_until: string | null;
+            /** Source */
+            source: string;
+            /** Steps */
+            steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
+            /** Version */
+            version: number;
+        };
+        /**
+         * Range
+         * @description out = output_black + t**(1 / gamma) (output_white - output_black), t = (in - input_black) / (input_white - input_black).
+         */
+        Range: {
+            /**
+             * Gamma
+             * @default 1
+             */
+            gamma?: number;
+            /**
+             * Input Black
+             * @default 0
+             */
+            input_black?: number;
+            /**
+             * Input White
+             * @default 1
+             */
+            input_white?: number;
+            /**
+             * Output Black
+             * @default 0
+             */
+            output_black?: number;
+            /**
+             * Output White
+             * @default 1
+             */
+            output_white?: number;
+        };
+        /**
+         * Reading
+         * @description What a recoloured chart says. measured: of a twin chart, in codes of 255; smooth and raw: the two LUTs that can be kept.
+         */
+        Reading: {
+            /** Clean */
+            clean: boolean;
+            /** Depth */
+            depth: string;
+            /**
+             * Download
+             * @default
+             */
+            download?: string;
+            /** Encoding */
+            encoding: string;
+            /** Entry */
+            entry?: number | null;
+            /**
+             * File
+             * @default
+             */
+            file?: string;
+            /**
+             * File Name
+             * @default
+             */
+            file_name?: string;
+            /** Found */
+            found: components["schemas"]["EffectOut"][];
+            /** Health */
+            health: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out?: string[];
+            /** Measured */
+            measured: {
+                [key: string]: number;
+            };
+            /**
+             * Page
+             * @default
+             */
+            page?: string;
+            /** Raw */
+            raw: string;
+            /** Size */
+            size: number;
+            /** Smooth */
+            smooth: string;
+            /** Verdict */
+            verdict: string;
+        };
+        /** RecentIn */
+        RecentIn: {
+            /** Steps */
+            steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
+        };
+        /** RecentOut */
+        RecentOut: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Step */
+            step: components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"];
+            /** Summary */
+            summary: string;
+        };
+        /** RegionIn */
+        RegionIn: {
+            /** Height */
+            height: number;
+            /** Left */
+            left: number;
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+            /**
+             * Steps
+             * @description only the first so many steps
+             */
+            steps?: number | null;
+            /** Top */
+            top: number;
+            /** Width */
+            width: number;
+        };
+        /** RemedyOut */
+        RemedyOut: {
+            /** Gives */
+            gives: string;
+            /** Into */
+            into: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "delete" | "to-finish" | "move-before" | "expects" | "show";
+            /** Target */
+            target: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Role
+         * @enum {string}
+         */
+        Role: "viewer" | "designer" | "curator" | "admin";
+        /**
+         * Row
+         * @description A row as it stands, corrections included. entry: what it was kept as
+         */
+        Row: {
+            /**
+             * Author
+             * @default
+             */
+            author?: string;
+            /**
+             * Bytes
+             * @default 0
+             */
+            bytes?: number;
+            /**
+             * Category
+             * @default
+             */
+            category?: string;
+            /**
+             * Corrected
+             * @default false
+             */
+            corrected?: boolean;
+            /** Entry */
+            entry?: number | null;
+            /**
+             * Expects
+             * @default
+             */
+            expects?: string;
+            /**
+             * Format
+             * @default
+             */
+            format?: string;
+            /**
+             * Gives
+             * @default
+             */
+            gives?: string;
+            /**
+             * Health
+             * @default
+             */
+            health?: string;
+            /**
+             * Health Words
+             * @default
+             */
+            health_words?: string;
+            /**
+             * How
+             * @default
+             * @enum {string}
+             */
+            how?: "" | "declared" | "guessed" | "asked";
+            /** Index */
+            index: number;
+            /** Keep */
+            keep?: boolean | null;
+            /**
+             * Kind
+             * @default
+             */
+            kind?: string;
+            /**
+             * Licence
+             * @default
+             */
+            licence?: string;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Path */
+            path: string;
+            /**
+             * Problem
+             * @default
+             */
+            problem?: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+            /**
+             * Same As
+             * @default
+             */
+            same_as?: string;
+            /**
+             * Size
+             * @default 0
+             */
+            size?: number;
+        };
+        /**
+         * Saturation
+         * @description out = luma + k (in - luma), luma weights from the encoding's primaries, on code values; grey never moves.
+         *
+         *     k = factor (1 + muted (1 - s)^2 (1 - 0.7 skin)), with s = (max - min) / max |channel| and skin 1 on the skin line, 0 off it
+         */
+        Saturation: {
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Factor
+             * @default 1
+             */
+            factor?: number;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "saturation";
+            /**
+             * Muted
+             * @description more or less for unsaturated colours; skin hues are spared
+             * @default 0
+             */
+            muted?: number;
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /** ScopesIn */
+        ScopesIn: {
+            /**
+             * Before
+             * @description id of the step that this is about: what reaches it counts; empty, what comes into the look
+             * @default
+             */
+            before?: string;
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+        };
+        /** ScopesOut */
+        ScopesOut: {
+            /** Clipped High */
+            clipped_high: number;
+            /** Clipped Low */
+            clipped_low: number;
+            /** Result */
+            result: number[][];
+            /** Source */
+            source: number[][];
+            /** Step */
+            step: number[][];
+        };
+        /** SessionOut */
+        SessionOut: {
+            /**
+             * May
+             * @description what the person may do anywhere
+             * @default []
+             */
+            may?: ("design" | "curate" | "administer")[];
+            person: components["schemas"]["PersonOut"] | null;
+        };
+        /**
+         * Sharpen
+         * @description Detail d of luma code values becomes d |d| / (|d| + threshold) before it is added `amount` times: fine noise is left alone.
+         */
+        Sharpen: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sharpen";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Radius
+             * @default 0.001
+             */
+            radius?: number;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+            /**
+             * Threshold
+             * @default 0
+             */
+            threshold?: number;
+        };
+        /** SignIn */
+        SignIn: {
+            /** Password */
+            password: string;
+            /** Username */
+            username: string;
+        };
+        /** SizeOut */
+        SizeOut: {
+            /** About */
+            about: number;
+            cells: components["schemas"]["SpreadOut"];
+            /** P99 */
+            p99: number;
+            picture: components["schemas"]["SpreadOut"] | null;
+            /** Size */
+            size: number;
+            spread: components["schemas"]["SpreadOut"];
+            trilinear: components["schemas"]["SpreadOut"];
+            /** Worst */
+            worst: components["schemas"]["WorstOut"][];
+        };
+        /** SketchOut */
+        SketchOut: {
+            /** Content Hash */
+            content_hash: string;
+            /**
+             * End
+             * @description the encoding the steps end in
+             */
+            end: string;
+            /**
+             * Problem
+             * @description what is wrong with the end; empty when it is the declared output
+             */
+            problem: string;
+            /** Steps */
+            steps: components["schemas"]["StepSketchOut"][];
+        };
+        /**
+         * SoftFocus
+         * @description radius: standard deviation of the bell, as a share of the picture's height.
+         */
+        SoftFocus: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "soft-focus";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Radius
+             * @default 0.01
+             */
+            radius?: number;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * SplitTone
+         * @description Zones over OKLab L, weights summing to 1.
+         *
+         *     lean: -1 gives shadows more of the range, +1 highlights
+         *     overlap: how far zones reach into each other; 0 nearly hard edges
+         */
+        SplitTone: {
+            /**
+             * @default {
+             *       "amount": 0,
+             *       "hue": 0,
+             *       "lightness": 0
+             *     }
+             */
+            all?: components["schemas"]["Tint"];
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * @default {
+             *       "amount": 0,
+             *       "hue": 0,
+             *       "lightness": 0
+             *     }
+             */
+            highlights?: components["schemas"]["Tint"];
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "split-tone";
+            /**
+             * Lean
+             * @default 0
+             */
+            lean?: number;
+            /**
+             * @default {
+             *       "amount": 0,
+             *       "hue": 0,
+             *       "lightness": 0
+             *     }
+             */
+            midtones?: components["schemas"]["Tint"];
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Overlap
+             * @default 0.5
+             */
+            overlap?: number;
+            /**
+             * @default {
+             *       "amount": 0,
+             *       "hue": 0,
+             *       "lightness": 0
+             *     }
+             */
+            shadows?: components["schemas"]["Tint"];
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * SpreadFacts
+         * @description CIEDE2000 over colours.
+         */
+        SpreadFacts: {
+            /** Largest */
+            largest: number;
+            /** Mean */
+            mean: number;
+            /** P95 */
+            p95: number;
+            /** P99 */
+            p99: number;
+        };
+        /** SpreadOut */
+        SpreadOut: {
+            /** Largest */
+            largest: number;
+            /** Mean */
+            mean: number;
+            /** P95 */
+            p95: number;
+            /** P99 */
+            p99: number;
+        };
+        /** StandinIn */
+        StandinIn: {
+            /**
+             * @default {
+             *       "depth": 16,
+             *       "encoding": "srgb",
+             *       "kind": "twin",
+             *       "layout": "hald",
+             *       "patch": 8,
+             *       "size": 17,
+             *       "suffix": ".png"
+             *     }
+             */
+            chart?: components["schemas"]["ChartChoice"];
+            /**
+             * @default {
+             *       "grain": 0,
+             *       "jpeg": 0,
+             *       "resize": 1,
+             *       "sharpen": 0,
+             *       "vignette": 0
+             *     }
+             */
+            editor?: components["schemas"]["EditorChoice"];
+        };
+        /**
+         * State
+         * @enum {string}
+         */
+        State: "waiting" | "running" | "done" | "failed" | "cancelled";
+        /** StepKindOut */
+        StepKindOut: {
+            /** Kind */
+            kind: string;
+            /** Spatial */
+            spatial: boolean;
+            /** Title */
+            title: string;
+        };
+        /** StepSketchOut */
+        StepSketchOut: {
+            /** After */
+            after: string;
+            /**
+             * Before
+             * @description encoding at the junction before it
+             */
+            before: string;
+            /** Id */
+            id: string;
+            /** Lines */
+            lines: {
+                [key: string]: number[];
+            };
+            /** Neutral */
+            neutral: boolean;
+            /** Path */
+            path: string;
+            /**
+             * Ramp
+             * @description a grey ramp after this step alone, as 8-bit sRGB
+             */
+            ramp: [
+                number,
+                number,
+                number
+            ][];
+            /** Spatial */
+            spatial: boolean;
+            /** Summary */
+            summary: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * Tint
+         * @description A step of `amount` in OKLab towards the hue.
+         */
+        Tint: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /**
+             * Hue
+             * @description OKLCh hue
+             * @default 0
+             */
+            hue?: number;
+            /**
+             * Lightness
+             * @default 0
+             */
+            lightness?: number;
+        };
+        /**
+         * Tone
+         * @description Exposure in linear light; the rest, in the order of the fields, on code values of each channel.
+         *
+         *     contrast: the slope at the pivot; black and white stay where they are, with a slope of 1 / contrast
+         *     toe: below the pivot, -1 deepens and +1 opens shadows; black stays
+         *     shoulder: above the pivot the slope eases to what it is from white on: -1 holds highlights back, +1 extends them
+         *     brightness: lifts or lowers the middle; black and white stay
+         *     Source of the rational curves of contrast and brightness: Schlick, "Fast alternatives to Perlin's bias and gain functions",
+         *     Graphics Gems IV, 1994
+         */
+        Tone: {
+            /**
+             * Brightness
+             * @default 0
+             */
+            brightness?: number;
+            /**
+             * Contrast
+             * @default 1
+             */
+            contrast?: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Exposure
+             * @default 0
+             */
+            exposure?: number;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tone";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Pivot
+             * @default 0.18
+             */
+            pivot?: number;
+            /**
+             * Shoulder
+             * @default 0
+             */
+            shoulder?: number;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+            /**
+             * Toe
+             * @default 0
+             */
+            toe?: number;
+        };
+        /**
+         * ToolChoice
+         * @description tool: its id; other: the entry that is the second LUT
+         */
+        ToolChoice: {
+            /**
+             * Amount
+             * @default 0.5
+             */
+            amount?: number;
+            /**
+             * High
+             * @default 1
+             */
+            high?: number;
+            /**
+             * Low
+             * @default 0
+             */
+            low?: number;
+            /** Other */
+            other?: number | null;
+            /**
+             * Size
+             * @default 33
+             */
+            size?: number | null;
+            /** Tool */
+            tool: string;
+        };
+        /** ToolFrameIn */
+        ToolFrameIn: {
+            choice: components["schemas"]["ToolChoice"];
+            /** Picture */
+            picture: number;
+            /** Width */
+            width?: number | null;
+        };
+        /** ToolIn */
+        ToolIn: {
+            choice: components["schemas"]["ToolChoice"];
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+        };
+        /**
+         * ToolOut
+         * @description A tool on LUTs: how many it takes, which settings it heeds.
+         */
+        ToolOut: {
+            /** Fields */
+            fields: string[];
+            /** Id */
+            id: string;
+            /** Inputs */
+            inputs: number;
+            /** Title */
+            title: string;
+        };
+        /** TraceIn */
+        TraceIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "waveform" | "parade" | "vectorscope";
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+            /**
+             * Steps
+             * @description only the first so many steps
+             */
+            steps?: number | null;
+        };
+        /** TriesIn */
+        TriesIn: {
+            /** Looks */
+            looks: components["schemas"]["Look"][];
+            /** Picture */
+            picture: number;
+        };
+        /** TryIn */
+        TryIn: {
+            /** Entry */
+            entry: number;
+            /** Picture */
+            picture: number;
+            /**
+             * Quality
+             * @default rest
+             * @enum {string}
+             */
+            quality?: "drag" | "rest";
+            /**
+             * Strength
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * VersionIn
+         * @description revision: of the draft that is meant, as the page shows it.
+         */
+        VersionIn: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Revision */
+            revision: number;
+        };
+        /** VersionOut */
+        VersionOut: {
+            /** Content Hash */
+            content_hash: string;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Made By */
+            made_by: string;
+            /** Note */
+            note: string;
+            /** Number */
+            number: number;
+        };
+        /**
+         * Vignette
+         * @description The distance from the middle is 0 there and 1 in the corners, along ellipses of the picture's shape or, with roundness, circles.
+         *
+         *     midpoint: the distance at which half of the amount acts; feather: over which distance it comes on; colour in sRGB
+         */
+        Vignette: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /**
+             * Colour
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Feather
+             * @default 0.7
+             */
+            feather?: number;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "vignette";
+            /**
+             * Midpoint
+             * @default 0.75
+             */
+            midpoint?: number;
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Roundness
+             * @default 0
+             */
+            roundness?: number;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /** WantedIn */
+        WantedIn: {
+            /**
+             * Category
+             * @default
+             */
+            category?: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind?: components["schemas"]["Kind"] | "";
+            /**
+             * Order
+             * @default newest
+             * @enum {string}
+             */
+            order?: "newest" | "name";
+            /**
+             * Q
+             * @default
+             */
+            q?: string;
+        };
+        /**
+         * Wash
+         * @description The mode acts on code values; the colour is given in those of the junction, so that 0 and 1 are the ends of every mode.
+         */
+        Wash: {
+            /**
+             * Colour
+             * @default [
+             *       1,
+             *       1,
+             *       1
+             *     ]
+             */
+            colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "wash";
+            /**
+             * Mode
+             * @default multiply
+             * @enum {string}
+             */
+            mode?: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+        };
+        /**
+         * WhiteBalance
+         * @description The encoding's white is moved by so many mired along the locus (positive: warmer) and so much Duv across it (positive: green).
+         */
+        WhiteBalance: {
+            /**
+             * Cones
+             * @default cat16
+             * @enum {string}
+             */
+            cones?: "cat16" | "bradford";
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "white-balance";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect
+             * @default 1
+             */
+            strength?: number;
+            /**
+             * Tint
+             * @default 0
+             */
+            tint?: number;
+            /**
+             * Warm
+             * @default 0
+             */
+            warm?: number;
+        };
+        /** WorstOut */
+        WorstOut: {
+            /** Baked */
+            baked: [
+                number,
+                number,
+                number
+            ];
+            /** Difference */
+            difference: number;
+            /** Exact */
+            exact: [
+                number,
+                number,
+                number
+            ];
+            /** Place */
+            place: [
+                number,
+                number
+            ] | null;
+            /** Shown */
+            shown: [
+                number,
+                number,
+                number
+            ];
+            /** Source */
+            source: [
+                number,
+                number,
+                number
+            ];
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  saucer_studio_baking_api_fidelity: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["FidelityIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["FidelityOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_baking_api_list_formats: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["FormatOut"][];
-        };
-      };
-    };
-  };
-  saucer_studio_baking_api_frame: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["BakedFrameIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_baking_api_list_bakes: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BakeOut"][];
-        };
-      };
-    };
-  };
-  saucer_studio_baking_api_bake: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["BakeIn"];
-      };
-    };
-    responses: {
-      /** @description Accepted */
-      202: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["JobOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_catalogue_api_list_categories: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": string[];
-        };
-      };
-    };
-  };
-  saucer_studio_catalogue_api_read: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        kind: "look" | "lut" | "preset";
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Described"];
-        };
-      };
-    };
-  };
-  saucer_studio_catalogue_api_delete: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        kind: "look" | "lut" | "preset";
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_catalogue_api_change: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        kind: "look" | "lut" | "preset";
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["EntryChange"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Described"];
-        };
-      };
-    };
-  };
-  saucer_studio_catalogue_api_mark: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        kind: "look" | "lut" | "preset";
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["FavouriteIn"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_catalogue_api_restore: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        kind: "look" | "lut" | "preset";
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Described"];
-        };
-      };
-    };
-  };
-  saucer_studio_luts_work_api_chart_file: {
-    parameters: {
-      query?: {
-        kind?: "twin" | "plain";
-        size?: number;
-        /** @description 8 or 16 bits */
-        depth?: number;
-        patch?: number;
-        layout?: "hald" | "tiles" | "strip";
-        suffix?: ".png" | ".tif";
-        encoding?: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_luts_work_api_send_chart: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "multipart/form-data": {
-          /**
-           * Chart
-           * @default {}
-           */
-          chart?: string;
-          /**
-           * File
-           * Format: binary
-           */
-          file: string;
-          /**
-           * Known
-           * @default false
-           */
-          known?: boolean;
-        };
-      };
-    };
-    responses: {
-      /** @description Accepted */
-      202: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["JobOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_luts_work_api_standin: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["StandinIn"];
-      };
-    };
-    responses: {
-      /** @description Accepted */
-      202: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["JobOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_luts_work_api_chart_reading: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Reading"];
-        };
-      };
-    };
-  };
-  saucer_studio_encodings_api_list_encodings: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["EncodingOut"][];
-        };
-      };
-    };
-  };
-  saucer_studio_encodings_api_add: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["OwnEncoding"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["EncodingOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_encodings_api_remove: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        encoding_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_jobs_api_list_jobs: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["JobOut"][];
-        };
-      };
-    };
-  };
-  saucer_studio_jobs_api_read: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["JobOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_jobs_api_cancel: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["JobOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_jobs_api_file: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_looks_api_create: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Look"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LookOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_preview_api_advice: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["AdviceIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AdviceOut"][];
-        };
-      };
-    };
-  };
-  saucer_studio_preview_api_told_differences: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["DifferencesIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": string[];
-        };
-      };
-    };
-  };
-  saucer_studio_preview_api_discs: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["DiscsIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_looks_api_bring_in: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "multipart/form-data": {
-          /**
-           * File
-           * Format: binary
-           */
-          file: string;
-        };
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LookOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_preview_api_draft_fingerprint: {
-    parameters: {
-      query?: {
-        size?: number;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Look"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_preview_api_frame: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["FrameIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_preview_api_losses: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["OnPictureIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LossOut"][];
-        };
-      };
-    };
-  };
-  saucer_studio_preview_api_neutral: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NeutralIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["NeutralOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_preview_api_overlay: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["OverlayIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_preview_api_pixel: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PixelIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PixelOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_preview_api_region: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["RegionIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_preview_api_scopes: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ScopesIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ScopesOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_preview_api_settle_end_of: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["EndIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Look"];
-        };
-      };
-    };
-  };
-  saucer_studio_preview_api_sketch: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Look"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SketchOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_preview_api_list_step_kinds: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["StepKindOut"][];
-        };
-      };
-    };
-  };
-  saucer_studio_preview_api_trace: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["TraceIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_preview_api_tries: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["TriesIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_looks_api_read: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LookOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_looks_api_bundle: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_looks_api_save_draft: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["DraftIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["DraftState"];
-        };
-      };
-    };
-  };
-  saucer_studio_looks_api_look_fingerprint: {
-    parameters: {
-      query?: {
-        size?: number;
-      };
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_looks_api_read_history: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["HistoryOut"][];
-        };
-      };
-    };
-  };
-  saucer_studio_looks_api_look_file: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_looks_api_tell_presence: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PresenceIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PresenceOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_looks_api_save_version: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["VersionIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["VersionOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_looks_api_read_version: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-        number: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Look"];
-        };
-      };
-    };
-  };
-  saucer_studio_looks_api_branch: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-        number: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LookOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_luts_api_all_files: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        lut: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_luts_api_file: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_luts_api_bring_in: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "multipart/form-data": {
-          /**
-           * Expects
-           * @default
-           */
-          expects?: string;
-          /**
-           * File
-           * Format: binary
-           */
-          file: string;
-          /**
-           * Gives
-           * @default
-           */
-          gives?: string;
-          /**
-           * Name
-           * @default
-           */
-          name?: string;
-        };
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LutOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_luts_api_read: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LutOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_luts_api_correct: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["EndsIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LutOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_luts_api_lut_fingerprint: {
-    parameters: {
-      query?: {
-        size?: number;
-      };
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_luts_work_api_lut_health: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["HealthOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_luts_work_api_use_tool: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ToolIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LutOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_luts_work_api_tool_frame: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ToolFrameIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_luts_work_api_send_pack: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "multipart/form-data": {
-          /** Files */
-          files: string[];
-          /**
-           * Paths
-           * @default []
-           */
-          paths?: string;
-        };
-      };
-    };
-    responses: {
-      /** @description Accepted */
-      202: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["JobOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_luts_work_api_list_rows: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Row"][];
-        };
-      };
-    };
-  };
-  saucer_studio_luts_work_api_keep_rows: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["KeepIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": number[];
-        };
-      };
-    };
-  };
-  saucer_studio_luts_work_api_correct_row: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job: number;
-        index: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Correction"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Row"];
-        };
-      };
-    };
-  };
-  saucer_studio_luts_work_api_send_pair: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "multipart/form-data": {
-          /**
-           * Encoding
-           * @default srgb
-           */
-          encoding?: string;
-          /**
-           * Original
-           * Format: binary
-           */
-          original: string;
-          /**
-           * Recoloured
-           * Format: binary
-           */
-          recoloured: string;
-          /**
-           * Size
-           * @default 33
-           */
-          size?: number;
-        };
-      };
-    };
-    responses: {
-      /** @description Accepted */
-      202: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["JobOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_luts_work_api_pair_fit: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PairReport"];
-        };
-      };
-    };
-  };
-  saucer_studio_pictures_api_list_pictures: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PictureOut"][];
-        };
-      };
-    };
-  };
-  saucer_studio_pictures_api_bring_in: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "multipart/form-data": {
-          /**
-           * Encoding
-           * @default
-           */
-          encoding?: string;
-          /**
-           * File
-           * Format: binary
-           */
-          file: string;
-          /**
-           * Name
-           * @default
-           */
-          name?: string;
-        };
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PictureOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_pictures_api_list_sets: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PictureSetOut"][];
-        };
-      };
-    };
-  };
-  saucer_studio_pictures_api_save_set: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PictureSetIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PictureSetOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_pictures_api_delete_set: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_pictures_api_delete: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_pictures_api_change: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PictureChange"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PictureOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_pictures_api_disc: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_pictures_api_file: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_pictures_api_frame: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_pictures_api_restore: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PictureOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_presets_api_list_presets: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PresetOut"][];
-        };
-      };
-    };
-  };
-  saucer_studio_presets_api_keep: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PresetIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PresetOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_presets_api_list_recent: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RecentOut"][];
-        };
-      };
-    };
-  };
-  saucer_studio_presets_api_remember: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["RecentIn"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_presets_api_read: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PresetOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_presets_api_preset_fingerprint: {
-    parameters: {
-      query?: {
-        size?: number;
-      };
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_luts_work_api_keep_result: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["KeepResultIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LutOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_people_api_read_session: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_people_api_sign_in: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SignIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_people_api_sign_out: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_preview_entries_api_count_entries: {
-    parameters: {
-      query?: {
-        q?: string;
-        kind?: components["schemas"]["Kind"] | "";
-        category?: string;
-        order?: "newest" | "name";
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["CountsOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_preview_entries_api_list_entries: {
-    parameters: {
-      query?: {
-        q?: string;
-        kind?: components["schemas"]["Kind"] | "";
-        category?: string;
-        order?: "newest" | "name";
-        cursor?: string;
-        size?: number;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PageOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_preview_entries_api_preview: {
-    parameters: {
-      query: {
-        picture: number;
-      };
-      header?: never;
-      path: {
-        pk: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_preview_entries_api_frame: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["TryIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  saucer_studio_preview_entries_api_grade: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["GradeWork"];
-      };
-    };
-    responses: {
-      /** @description Accepted */
-      202: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["JobOut"];
-        };
-      };
-    };
-  };
-  saucer_studio_luts_work_api_list_tools: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ToolOut"][];
-        };
-      };
-    };
-  };
+    saucer_studio_baking_api_fidelity: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FidelityIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FidelityOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_baking_api_list_formats: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormatOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_baking_api_frame: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BakedFrameIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_baking_api_list_bakes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BakeOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_baking_api_bake: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BakeIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_api_list_categories: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_api_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "look" | "lut" | "preset";
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Described"];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_api_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "look" | "lut" | "preset";
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_catalogue_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "look" | "lut" | "preset";
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Described"];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_api_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "look" | "lut" | "preset";
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FavouriteIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_catalogue_api_restore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "look" | "lut" | "preset";
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Described"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_work_api_chart_file: {
+        parameters: {
+            query?: {
+                kind?: "twin" | "plain";
+                size?: number;
+                /** @description 8 or 16 bits */
+                depth?: number;
+                patch?: number;
+                layout?: "hald" | "tiles" | "strip";
+                suffix?: ".png" | ".tif";
+                encoding?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_luts_work_api_send_chart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Chart
+                     * @default {}
+                     */
+                    chart?: string;
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Known
+                     * @default false
+                     */
+                    known?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_work_api_standin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandinIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_work_api_chart_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"];
+                };
+            };
+        };
+    };
+    saucer_studio_encodings_api_list_encodings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EncodingOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_encodings_api_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnEncoding"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EncodingOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_encodings_api_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                encoding_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_jobs_api_list_jobs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_jobs_api_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_jobs_api_cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_jobs_api_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_looks_api_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Look"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_preview_api_advice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdviceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdviceOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_preview_api_told_differences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DifferencesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    saucer_studio_preview_api_discs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiscsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_looks_api_bring_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_preview_api_draft_fingerprint: {
+        parameters: {
+            query?: {
+                size?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Look"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_preview_api_frame: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FrameIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_preview_api_losses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OnPictureIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LossOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_preview_api_neutral: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NeutralIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NeutralOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_preview_api_overlay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OverlayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_preview_api_pixel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PixelIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PixelOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_preview_api_region: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RegionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_preview_api_scopes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScopesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScopesOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_preview_api_settle_end_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Look"];
+                };
+            };
+        };
+    };
+    saucer_studio_preview_api_sketch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Look"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SketchOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_preview_api_list_step_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepKindOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_preview_api_trace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TraceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_preview_api_tries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TriesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_looks_api_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_looks_api_bundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_looks_api_save_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftState"];
+                };
+            };
+        };
+    };
+    saucer_studio_looks_api_look_fingerprint: {
+        parameters: {
+            query?: {
+                size?: number;
+            };
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_looks_api_read_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_looks_api_look_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_looks_api_tell_presence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresenceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresenceOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_looks_api_save_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_looks_api_read_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Look"];
+                };
+            };
+        };
+    };
+    saucer_studio_looks_api_branch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_api_all_files: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lut: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_luts_api_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_luts_api_bring_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Expects
+                     * @default
+                     */
+                    expects?: string;
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Gives
+                     * @default
+                     */
+                    gives?: string;
+                    /**
+                     * Name
+                     * @default
+                     */
+                    name?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LutOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_api_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LutOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_api_correct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LutOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_api_lut_fingerprint: {
+        parameters: {
+            query?: {
+                size?: number;
+            };
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_luts_work_api_lut_health: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HealthOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_work_api_use_tool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToolIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LutOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_work_api_tool_frame: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToolFrameIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_luts_work_api_send_pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Files */
+                    files: string[];
+                    /**
+                     * Paths
+                     * @default []
+                     */
+                    paths?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_work_api_list_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Row"][];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_work_api_keep_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_work_api_correct_row: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: number;
+                index: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Correction"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Row"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_work_api_send_pair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Encoding
+                     * @default srgb
+                     */
+                    encoding?: string;
+                    /**
+                     * Original
+                     * Format: binary
+                     */
+                    original: string;
+                    /**
+                     * Recoloured
+                     * Format: binary
+                     */
+                    recoloured: string;
+                    /**
+                     * Size
+                     * @default 33
+                     */
+                    size?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_work_api_pair_fit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PairReport"];
+                };
+            };
+        };
+    };
+    saucer_studio_pictures_api_list_pictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_pictures_api_bring_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Encoding
+                     * @default
+                     */
+                    encoding?: string;
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Name
+                     * @default
+                     */
+                    name?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_pictures_api_list_sets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureSetOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_pictures_api_save_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PictureSetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureSetOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_pictures_api_delete_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_pictures_api_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_pictures_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PictureChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_pictures_api_disc: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_pictures_api_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_pictures_api_frame: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_pictures_api_restore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_presets_api_list_presets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_presets_api_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_presets_api_list_recent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecentOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_presets_api_remember: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecentIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_presets_api_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_presets_api_preset_fingerprint: {
+        parameters: {
+            query?: {
+                size?: number;
+            };
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_luts_work_api_keep_result: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepResultIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LutOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_people_api_read_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_people_api_sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_people_api_sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_preview_entries_api_count_entries: {
+        parameters: {
+            query?: {
+                q?: string;
+                kind?: components["schemas"]["Kind"] | "";
+                category?: string;
+                order?: "newest" | "name";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountsOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_preview_entries_api_list_entries: {
+        parameters: {
+            query?: {
+                q?: string;
+                kind?: components["schemas"]["Kind"] | "";
+                category?: string;
+                order?: "newest" | "name";
+                cursor?: string;
+                size?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_preview_entries_api_preview: {
+        parameters: {
+            query: {
+                picture: number;
+            };
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_preview_entries_api_frame: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_preview_entries_api_grade: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GradeWork"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_work_api_list_tools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToolOut"][];
+                };
+            };
+        };
+    };
 }

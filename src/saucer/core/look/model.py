@@ -14,6 +14,7 @@ from pydantic_core import PydanticCustomError
 from saucer.core.colour.encodings import ENCODINGS, Encoding, encoding
 from saucer.core.colour.own import OwnEncoding, encodings_of
 from saucer.core.errors import LookError
+from saucer.core.look.extent import check_extent
 from saucer.core.look.problems import describe
 from saucer.core.look.tree import path_of, walk
 from saucer.core.numeric.blending import BlendMode
@@ -76,16 +77,18 @@ class Look(BaseModel):
                 )  # fmt: skip
         return self
 
-    @model_validator(mode="after")
-    def _within_limits(self) -> Look:
-        depth, count = _measure(self.steps)
+    @model_validator(mode="before")
+    @classmethod
+    def _within_limits(cls, content: Any) -> Any:
+        """Before the steps are built: a million of them cost a minute."""
+        depth, count = _measure(_steps_in(content))
         if depth > DEEPEST_GROUP:
             raise PydanticCustomError(
                 "depth", "steps: groups stand {depth} deep; {most} is the most", {"depth": depth, "most": DEEPEST_GROUP}
             )
         if count > MOST_STEPS:
             raise PydanticCustomError("count", "steps: {count} steps; {most} is the most", {"count": count, "most": MOST_STEPS})
-        return self
+        return content
 
     @property
     def own(self) -> Mapping[str, Encoding]:
@@ -104,9 +107,22 @@ class Look(BaseModel):
         return hashlib.sha256(json.dumps(data, sort_keys=True).encode()).hexdigest()
 
 
-def _measure(steps: Sequence[Any]) -> tuple[int, int]:
-    inner = [_measure(step.steps) for step in steps if isinstance(step, Group)]
-    return max((depth + 1 for depth, _ in inner), default=0), len(steps) + sum(count for _, count in inner)
+def _steps_in(content: Any) -> Sequence[Any]:
+    """The steps of a look or group that is built, or still as JSON."""
+    steps = content.get("steps") if isinstance(content, Mapping) else getattr(content, "steps", None)
+    return steps if isinstance(steps, list | tuple) else ()
+
+
+def _measure(steps: Sequence[Any], depth: int = 0) -> tuple[int, int]:
+    """How deep groups stand, and how many steps there are; it stops counting where there are too many."""
+    deepest, count = depth, len(steps)
+    for step in steps:
+        if count > MOST_STEPS or deepest > DEEPEST_GROUP:
+            break
+        if inner := _steps_in(step):
+            below, more = _measure(inner, depth + 1)
+            deepest, count = max(deepest, below), count + more
+    return deepest, count
 
 
 _LABELS = frozenset({"name", "id", "title"})
@@ -137,6 +153,7 @@ def parse_look(data: bytes | str, place: str = "look") -> Look:
         raise LookError(place, "nested too deeply") from None
     except LookError as error:
         raise error.within(place) from None
+    check_extent(content, place)
     if not isinstance(content, dict) or content.get("format") != "saucer-look":
         raise LookError(place, 'not a look file: it must be a JSON object with "format": "saucer-look"')
     return look_from(content, place)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections import Counter
 from collections.abc import Sequence
 from typing import Any
 
@@ -19,11 +20,10 @@ def describe(error: ValidationError) -> list[str]:
 def describe_details(details: Sequence[Any]) -> list[str]:
     """As `describe`, from the list that a validation error holds; a request's "body" and the name of its argument are left out."""
     lines = []
+    wrong_within = Counter(detail["loc"][:end] for detail in details for end in range(len(detail["loc"]) + 1))
     for detail in details:
         loc = detail["loc"]
-        if detail["type"] in ("too_short", "too_long") and any(
-            other["loc"][: len(loc)] == loc and other is not detail for other in details
-        ):
+        if detail["type"] in ("too_short", "too_long") and wrong_within[loc] > 1:
             continue  # a list one of whose entries is wrong is counted without it: only the entry is worth telling
         place, problem = _describe_one(detail | {"loc": loc[2:] if loc[:1] == ("body",) else loc})
         lines.append(f"{place}: {problem}" if place else problem)
@@ -48,6 +48,8 @@ def _describe_one(detail: Any) -> tuple[str, str]:
             return place, f'unknown kind of step "{limits.get("tag")}"; known are {", ".join(sorted(known))}'
         case "union_tag_not_found":
             return place, 'a step needs a "kind"'
+        case "missing":
+            return place, "is missing"
         case "less_than_equal":
             return place, f"must be at most {limits['le']:g}, got {shown}"
         case "greater_than_equal":

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import os
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from pathlib import Path
@@ -107,15 +107,19 @@ def _opened(path: Path, place: str) -> Iterator[tuple[Any, str]]:
     options["oiio:UnassociatedAlpha"] = 1  # colour as stored, never multiplied by alpha
     reader = oiio.ImageInput.open(str(path), options)
     if reader is None:
-        raise PictureError(place, f"the {kind.upper()} header cannot be read: {_reason(oiio.geterror())}")
+        raise PictureError(place, f"the {kind.upper()} header cannot be read: {_reason(oiio.geterror)}")
     try:
         yield reader, kind
     finally:
         reader.close()
 
 
-def _reason(text: str) -> str:
+def _reason(tell: Callable[[], str]) -> str:
     """The library's first line, without the path of our temporary file."""
+    try:
+        text = tell()
+    except UnicodeDecodeError:
+        text = ""  # it quotes bytes of the file that are no text
     line = (text.strip().splitlines() or ["damaged file"])[0]
     return line.rsplit(f"{tempfile.gettempdir()}/", 1)[-1][:200]
 
@@ -219,7 +223,7 @@ class PictureReader:
             else:
                 read = self._reader.read_scanlines(0, 0, y + top, y + bottom, 0, 0, info.channels, oiio.FLOAT)
             if read is None or self._reader.has_error:
-                raise PictureError(self._place, f"the picture is damaged or cut short: {_reason(self._reader.geterror())}")
+                raise PictureError(self._place, f"the picture is damaged or cut short: {_reason(self._reader.geterror)}")
             samples = np.asarray(read, np.float32).reshape(bottom - top, info.width, info.channels)
             strip = np.ascontiguousarray(samples[..., self._order])
             if info.depth in ("f16", "f32"):
@@ -296,7 +300,7 @@ def write_strips(strips: Iterator[np.ndarray], path: Path, width: int, height: i
             top += len(strip)
         done = writer.close() and done
         if not done:
-            raise PictureError(path.name, f"cannot be written: {_reason(writer.geterror())}")
+            raise PictureError(path.name, f"cannot be written: {_reason(writer.geterror)}")
         os.chmod(temporary, 0o644)
         os.replace(temporary, path)
     finally:

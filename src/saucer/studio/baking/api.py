@@ -21,6 +21,7 @@ from saucer.studio.common.images import encoded
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
 from saucer.studio.luts.api import LutTable, table_out
+from saucer.studio.people.access import designer
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules as pictures
 
@@ -148,7 +149,7 @@ def list_bakes(request: HttpRequest, pk: int) -> list[BakeOut]:
     ]
 
 
-@router.post("/looks/{pk}", response={202: JobOut})
+@router.post("/looks/{pk}", response={202: JobOut}, auth=designer("bake LUTs"))
 def bake(request: HttpRequest, pk: int, given: BakeIn) -> Status[JobOut]:
     work = BakeWork(look=pk, version=given.version, choice=given.choice)
     return Status(202, job_out(jobs.start(person_of(request), "bake", work)))

@@ -11,6 +11,7 @@ from pydantic import Field
 
 from saucer.studio.catalogue import listing, rules
 from saucer.studio.catalogue.models import Entry, Kind, PassOn
+from saucer.studio.people.access import designer
 from saucer.studio.people.models import Person
 from saucer.studio.people.rules import may_change
 from saucer.studio.people.signed_in import person_of
@@ -44,6 +45,13 @@ class EntryChange(Schema):
     licence: Annotated[str | None, Field(max_length=200)] = None
     may_pass_on: PassOn | None = None
     pass_on_until: date | None = None
+    seen: Annotated[
+        dict[str, str | None],
+        Field(
+            max_length=8,
+            description="what stood in a field when its change began: where something else stands now, nothing is written",
+        ),
+    ] = {}
 
 
 class FavouriteIn(Schema):
@@ -68,11 +76,11 @@ def read(request: HttpRequest, kind: Kind, pk: int) -> Described:
     return describe(rules.find(kind, pk), person_of(request))
 
 
-@router.patch("/{kind}/{pk}", response=Described)
+@router.patch("/{kind}/{pk}", response=Described, auth=designer("change entries"))
 def change(request: HttpRequest, kind: Kind, pk: int, given: EntryChange) -> Described:
     """Only what is sent is written."""
     person = person_of(request)
-    return describe(rules.change(person, kind, pk, given.model_dump(exclude_unset=True)), person)
+    return describe(rules.change(person, kind, pk, given.model_dump(exclude_unset=True, exclude={"seen"}), given.seen), person)
 
 
 @router.put("/{kind}/{pk}/favourite", response={204: None})
@@ -81,13 +89,13 @@ def mark(request: HttpRequest, kind: Kind, pk: int, given: FavouriteIn) -> Statu
     return Status(204, None)
 
 
-@router.delete("/{kind}/{pk}", response={204: None})
+@router.delete("/{kind}/{pk}", response={204: None}, auth=designer("delete entries"))
 def delete(request: HttpRequest, kind: Kind, pk: int) -> Status[None]:
     rules.delete(person_of(request), kind, pk)
     return Status(204, None)
 
 
-@router.post("/{kind}/{pk}/restore", response=Described)
+@router.post("/{kind}/{pk}/restore", response=Described, auth=designer("bring entries back"))
 def restore(request: HttpRequest, kind: Kind, pk: int) -> Described:
     person = person_of(request)
     return describe(rules.restore(person, kind, pk), person)

@@ -11,9 +11,9 @@ from django.db.models import Max
 from django.utils import timezone
 
 from saucer.studio.catalogue.models import Category, Entry, Kind, PassOn, Version
-from saucer.studio.common.refusals import NotFound, NotPossible
+from saucer.studio.common.refusals import Conflict, NotFound, NotPossible
 from saucer.studio.people.deleting import bring_back, put_away
-from saucer.studio.people.models import Person, Role
+from saucer.studio.people.models import Activity, Person, Role
 from saucer.studio.people.rules import record, require, require_own
 
 NOUNS = {Kind.LOOK: "look", Kind.LUT: "LUT", Kind.PRESET: "preset"}
@@ -134,12 +134,39 @@ def find_or_make_category(path: str) -> Category | None:
     return found
 
 
-def change(person: Person, kind: str, pk: int, given: Mapping[str, Any]) -> Entry:
-    """Write what was given and nothing else. given: of TEXTS, category (a path), may_pass_on, pass_on_until. Raises: NotPossible"""
+FIELDS = {
+    "name": "the name", "author": "the author", "note": "the note", "source": "where it comes from", "licence": "the licence",
+    "category": "the category", "may_pass_on": "whether it may be passed on", "pass_on_until": "until when",
+}  # fmt: skip
+
+
+def _told(entry: Entry, field: str) -> str:
+    value = entry.category_path if field == "category" else getattr(entry, field)
+    return "" if value is None else str(value)
+
+
+def _check_seen(entry: Entry, given: Mapping[str, Any], seen: Mapping[str, str | None]) -> None:
+    """Raises: Conflict when one of the fields holds neither what the person saw nor what they want"""
+    for field in seen.keys() & given.keys() & FIELDS.keys():
+        now = _told(entry, field)
+        if now not in ((seen[field] or ""), str(given[field] or "").strip()):
+            last = (
+                Activity.objects.filter(about_kind="entry", about_id=entry.pk, data__has_key=field).select_related("person").first()
+            )
+            who = last.person.shown_name if last and last.person else "Somebody"
+            raise Conflict(f"{who} has changed {FIELDS[field]} meanwhile.", field=field, now=now, by=who)
+
+
+def change(person: Person, kind: str, pk: int, given: Mapping[str, Any], seen: Mapping[str, str | None] | None = None) -> Entry:
+    """Write what was given and nothing else. given: of TEXTS, category (a path), may_pass_on, pass_on_until
+
+    seen: what stood in these fields when the person began. Raises: NotPossible; Conflict where something else stands by now
+    """
     noun = noun_of(kind)
     with transaction.atomic():
         entry = lock(kind, pk)
         require_own(person, entry.owner, f"change this {noun}")
+        _check_seen(entry, given, seen or {})
         fields: dict[str, Any] = {
             name: str(given[name]).strip()[:length] for name, length in TEXTS.items() if given.get(name) is not None
         }

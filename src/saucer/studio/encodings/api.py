@@ -6,6 +6,7 @@ from ninja import Router, Schema, Status
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.own import OwnEncoding
 from saucer.studio.encodings import rules
+from saucer.studio.people.access import designer
 from saucer.studio.people.signed_in import person_of
 
 router = Router(tags=["encodings"])
@@ -40,13 +41,13 @@ def list_encodings(request: HttpRequest) -> list[EncodingOut]:
     return [*map(_out, ENCODINGS.values()), *(_out(own[definition.id], definition) for definition in rules.definitions())]
 
 
-@router.post("", response=EncodingOut)
+@router.post("", response=EncodingOut, auth=designer("define encodings"))
 def add(request: HttpRequest, given: OwnEncoding) -> EncodingOut:
     entry = rules.add(person_of(request), given)
     return _out(rules.find(entry.encoding_id), given)
 
 
-@router.delete("/{encoding_id}", response={204: None})
+@router.delete("/{encoding_id}", response={204: None}, auth=designer("remove encodings"))
 def remove(request: HttpRequest, encoding_id: str) -> Status[None]:
     rules.remove(person_of(request), encoding_id)
     return Status(204, None)

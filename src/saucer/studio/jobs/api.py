@@ -2,9 +2,11 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from django.http import FileResponse, HttpRequest
+from django.http import HttpRequest
+from django.http.response import HttpResponseBase
 from ninja import Router, Schema
 
+from saucer.studio.common.downloads import download
 from saucer.studio.common.refusals import NotPossible
 from saucer.studio.common.store import open_kept
 from saucer.studio.jobs import rules
@@ -55,8 +57,8 @@ def cancel(request: HttpRequest, pk: int) -> JobOut:
 
 
 @router.get("/{pk}/file")
-def file(request: HttpRequest, pk: int) -> FileResponse:
+def file(request: HttpRequest, pk: int) -> HttpResponseBase:
     result = rules.read_result(rules.find(person_of(request), pk))
     if result is None or not result.file:
         raise NotPossible("This job has no file to download.")
-    return FileResponse(open_kept(result.file), as_attachment=True, filename=result.file_name)
+    return download(open_kept(result.file), result.file_name)

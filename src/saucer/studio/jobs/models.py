@@ -26,6 +26,7 @@ class Job(models.Model):
     parameters = models.JSONField(default=dict)
     state = models.CharField(max_length=12, choices=State, default=State.WAITING)
     progress = models.FloatField(default=0, help_text="0..1")
+    attempts = models.PositiveSmallIntegerField(default=0, help_text="how often a worker has begun it")
     result = models.JSONField(null=True, blank=True)
     problem = models.CharField(max_length=1000, blank=True)
     blobs = models.ManyToManyField(Blob, related_name="+")

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import Any, TypeVar
 
 from django.db import transaction
+from django.db.models import F
 from django.utils import timezone
 from procrastinate.contrib.django import app
 from pydantic import BaseModel, ConfigDict
@@ -23,6 +24,8 @@ log = logging.getLogger("saucer.jobs")
 
 QUEUE, TASK = "work", "saucer.run_job"
 KEPT_IN_LIST = 20
+MOST_ATTEMPTS = 3
+ENDS_WORKERS = "It may need more memory than the server has; a smaller file or size may help."
 
 
 class JobResult(BaseModel):
@@ -130,9 +133,14 @@ def cancel(person: Person, pk: int) -> Job:
 
 def perform(pk: int) -> None:
     """Do a job in the worker. A job that ended before (cancelled, or done by a worker thought lost) is left as it is."""
-    if not Job.objects.filter(pk=pk, state__in=[State.WAITING, State.RUNNING]).update(state=State.RUNNING, progress=0):
+    begun = Job.objects.filter(pk=pk, state__in=[State.WAITING, State.RUNNING])
+    if not begun.update(state=State.RUNNING, progress=0, attempts=F("attempts") + 1):
         return
     job = Job.objects.select_related("person").get(pk=pk)
+    if job.attempts > MOST_ATTEMPTS:
+        # It ended without a word each time: it kills the worker, and would again.
+        _end(pk, State.FAILED, problem=f"Its worker ended {MOST_ATTEMPTS} times while doing it, so it was given up. {ENDS_WORKERS}")
+        return
     kind = _KINDS[job.kind]
 
     def report(fraction: float) -> None:

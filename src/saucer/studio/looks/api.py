@@ -5,6 +5,7 @@ from typing import Annotated, Any
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
+from django.http.response import HttpResponseBase
 from ninja import File, Router, Schema, UploadedFile
 from pydantic import Field
 
@@ -14,14 +15,14 @@ from saucer.core.reports.fingerprint import draw_look
 from saucer.studio.catalogue.api import Described, describe
 from saucer.studio.catalogue.models import Kind, Version
 from saucer.studio.catalogue.rules import find_version
+from saucer.studio.common.downloads import download
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.names import file_stem
 from saucer.studio.common.uploads import read_upload
 from saucer.studio.looks import bringing, presence, rules
 from saucer.studio.looks.models import LookDraft
 from saucer.studio.luts.rules import at_hand
-from saucer.studio.people.models import Role
-from saucer.studio.people.rules import require
+from saucer.studio.people.access import designer, file_of
 from saucer.studio.people.signed_in import person_of
 
 router = Router(tags=["looks"])
@@ -78,10 +79,10 @@ class DraftIn(Schema):
 
 
 class VersionIn(Schema):
-    """revision: the draft that is meant, as the page shows it; null for whatever stands."""
+    """revision: of the draft that is meant, as the page shows it."""
 
     note: Annotated[str, Field(max_length=1000)] = ""
-    revision: int | None = None
+    revision: int
 
 
 def version_out(version: Version) -> VersionOut:
@@ -107,16 +108,15 @@ def _out(draft: LookDraft, request: HttpRequest) -> LookOut:
     )  # fmt: skip
 
 
-@router.post("", response=LookOut)
+@router.post("", response=LookOut, auth=designer("make looks"))
 def create(request: HttpRequest, look: Look) -> LookOut:
     return _out(rules.create(person_of(request), look), request)
 
 
-@router.post("/file", response=LookOut)
+@router.post("/file", response=LookOut, auth=designer("bring in looks", file_of(settings.LUT_UPLOAD_LIMIT)))
 def bring_in(request: HttpRequest, file: File[UploadedFile]) -> LookOut:
     """A look file, or a bundle of one and its LUTs, as a new look."""
     person = person_of(request)
-    require(person, Role.DESIGNER, "bring in looks")
     data, place = read_upload(file, settings.LUT_UPLOAD_LIMIT, "look", LookError)
     return _out(bringing.bring_in(person, data, place), request)
 
@@ -126,12 +126,12 @@ def read(request: HttpRequest, pk: int) -> LookOut:
     return _out(rules.find(pk), request)
 
 
-@router.put("/{pk}/draft", response=DraftState)
+@router.put("/{pk}/draft", response=DraftState, auth=designer("edit looks"))
 def save_draft(request: HttpRequest, pk: int, given: DraftIn) -> DraftState:
     return DraftState(**_state(rules.save_draft(person_of(request), pk, given.look, given.revision)))
 
 
-@router.post("/{pk}/versions", response=VersionOut)
+@router.post("/{pk}/versions", response=VersionOut, auth=designer("save versions"))
 def save_version(request: HttpRequest, pk: int, given: VersionIn) -> VersionOut:
     return version_out(rules.save_version(person_of(request), pk, given.note, given.revision))
 
@@ -141,7 +141,7 @@ def read_history(request: HttpRequest, pk: int) -> list[HistoryOut]:
     return [HistoryOut(**version_out(version).model_dump(), changes=changes) for version, changes in rules.history(pk)]
 
 
-@router.post("/{pk}/versions/{number}/branch", response=LookOut)
+@router.post("/{pk}/versions/{number}/branch", response=LookOut, auth=designer("make looks"))
 def branch(request: HttpRequest, pk: int, number: int) -> LookOut:
     """A new look that begins as this version."""
     return _out(rules.branch(person_of(request), pk, number), request)
@@ -160,22 +160,17 @@ def read_version(request: HttpRequest, pk: int, number: int) -> Look:
 
 
 @router.get("/{pk}/look.json")
-def look_file(request: HttpRequest, pk: int) -> HttpResponse:
+def look_file(request: HttpRequest, pk: int) -> HttpResponseBase:
     """The draft as a look file, to take away."""
     draft = rules.find(pk)
-    response = HttpResponse(look_text(rules.look_of_draft(draft)), content_type="application/json")
-    response["Content-Disposition"] = f'attachment; filename="{file_stem(draft.entry.name)}.json"'
-    return response
+    return download(look_text(rules.look_of_draft(draft)), f"{file_stem(draft.entry.name)}.json")
 
 
-@router.get("/{pk}/bundle.zip")
-def bundle(request: HttpRequest, pk: int) -> HttpResponse:
+@router.get("/{pk}/bundle.zip", auth=designer("download LUTs"))
+def bundle(request: HttpRequest, pk: int) -> HttpResponseBase:
     """The draft and the LUTs it uses, to take away."""
-    require(person_of(request), Role.DESIGNER, "download LUTs")
     draft = rules.find(pk)
-    response = HttpResponse(bringing.bundle_of(draft), content_type="application/zip")
-    response["Content-Disposition"] = f'attachment; filename="{file_stem(draft.entry.name)}.zip"'
-    return response
+    return download(bringing.bundle_of(draft), f"{file_stem(draft.entry.name)}.zip")
 
 
 @router.get("/{pk}/fingerprint.png")

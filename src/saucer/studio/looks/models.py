@@ -36,7 +36,7 @@ class Presence(models.Model):
 
     class Meta:
         ordering: ClassVar = ["pk"]
-        constraints: ClassVar = [models.UniqueConstraint(fields=["look", "page"], name="one_presence_per_page")]
+        constraints: ClassVar = [models.UniqueConstraint(fields=["look", "person", "page"], name="one_presence_per_page")]
 
     def __str__(self) -> str:
         return f"{self.person} at {self.look}"

@@ -9,7 +9,8 @@ from django.utils import timezone
 
 from saucer.studio.looks.models import Presence
 from saucer.studio.looks.rules import find
-from saucer.studio.people.models import Person
+from saucer.studio.people.models import Person, Role
+from saucer.studio.people.rules import may
 
 HERE = timedelta(seconds=20)
 """After this long without a word a page is taken to be closed."""
@@ -28,13 +29,14 @@ class Other:
 def tell(person: Person, pk: int, page: str, edited: bool, leaving: bool = False) -> list[Other]:
     """That this page has the look open, or leaves it; returns the other pages that do. Raises: NotFound"""
     entry, now = find(pk).entry, timezone.now()
+    mine = entry.presences.filter(page=page, person=person)
     if leaving:
-        entry.presences.filter(page=page).delete()
+        mine.delete()
         return []
-    fields: dict[str, object] = {"person": person} | ({"edited": now} if edited else {})
-    Presence.objects.update_or_create(look=entry, page=page, defaults=fields)
+    fields = {"seen": now} | ({"edited": now} if edited and may(person, Role.DESIGNER) else {})
+    Presence.objects.update_or_create(look=entry, person=person, page=page, defaults=fields)
     Presence.objects.filter(look=entry, seen__lt=now - 10 * HERE).delete()
-    others = entry.presences.filter(seen__gte=now - HERE).exclude(page=page).select_related("person")
+    others = entry.presences.filter(seen__gte=now - HERE).exclude(page=page, person=person).select_related("person")
     return [
         Other(one.person.shown_name, one.edited is not None and one.edited >= now - EDITING, one.person_id == person.pk)
         for one in others

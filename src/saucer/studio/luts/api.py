@@ -3,13 +3,15 @@ from __future__ import annotations
 from typing import Annotated
 
 from django.conf import settings
-from django.http import FileResponse, HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse
+from django.http.response import HttpResponseBase
 from ninja import File, Form, Router, Schema, UploadedFile
 from pydantic import Field
 
 from saucer.core.reports.fingerprint import draw_lut
 from saucer.studio.catalogue.api import Described, describe
 from saucer.studio.catalogue.models import Kind
+from saucer.studio.common.downloads import download
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.names import file_stem
 from saucer.studio.common.store import open_kept
@@ -17,8 +19,7 @@ from saucer.studio.common.uploads import read_upload
 from saucer.studio.luts import rules
 from saucer.studio.luts.facts import FileFacts, LutFacts, SpreadFacts
 from saucer.studio.luts.models import Lut
-from saucer.studio.people.models import Role
-from saucer.studio.people.rules import require
+from saucer.studio.people.access import designer, file_of
 from saucer.studio.people.signed_in import person_of
 
 router = Router(tags=["luts"])
@@ -112,12 +113,11 @@ def lut_out(pk: int, request: HttpRequest) -> LutOut:
     )  # fmt: skip
 
 
-@router.post("", response=LutOut)
+@router.post("", response=LutOut, auth=designer("bring in LUTs", file_of(settings.LUT_UPLOAD_LIMIT)))
 def bring_in(
     request: HttpRequest, file: File[UploadedFile], name: Form[str] = "", expects: Form[str] = "", gives: Form[str] = ""
 ) -> LutOut:
     person = person_of(request)
-    require(person, Role.DESIGNER, "bring in LUTs")
     data, place = read_upload(file, settings.LUT_UPLOAD_LIMIT, "LUT")
     return lut_out(rules.bring_in(person, data, place, name, expects, gives).pk, request)
 
@@ -127,7 +127,7 @@ def read(request: HttpRequest, pk: int) -> LutOut:
     return lut_out(pk, request)
 
 
-@router.patch("/{pk}", response=LutOut)
+@router.patch("/{pk}", response=LutOut, auth=designer("change LUTs"))
 def correct(request: HttpRequest, pk: int, given: EndsIn) -> LutOut:
     """Say what it expects and gives."""
     rules.correct_ends(person_of(request), pk, given.expects, given.gives)
@@ -146,19 +146,15 @@ def lut_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpRespo
 files_router = Router(tags=["luts"])
 
 
-@files_router.get("/lut-files/{pk}")
-def file(request: HttpRequest, pk: int) -> FileResponse:
+@files_router.get("/lut-files/{pk}", auth=designer("download LUTs"))
+def file(request: HttpRequest, pk: int) -> HttpResponseBase:
     """One file of a LUT, of a look's bakes too."""
-    require(person_of(request), Role.DESIGNER, "download LUTs")
     one = rules.find_file(pk)
-    return FileResponse(open_kept(one.blob_id), as_attachment=True, filename=one.file_name)
+    return download(open_kept(one.blob_id), one.file_name)
 
 
-@files_router.get("/lut-files/of/{lut}/all.zip")
-def all_files(request: HttpRequest, lut: int) -> HttpResponse:
+@files_router.get("/lut-files/of/{lut}/all.zip", auth=designer("download LUTs"))
+def all_files(request: HttpRequest, lut: int) -> HttpResponseBase:
     """A LUT in all its formats."""
-    require(person_of(request), Role.DESIGNER, "download LUTs")
     found = rules.find_by_id(lut)
-    response = HttpResponse(rules.zip_files(found), content_type="application/zip")
-    response["Content-Disposition"] = f'attachment; filename="{file_stem(found.version.entry.name)}.zip"'
-    return response
+    return download(rules.zip_files(found), f"{file_stem(found.version.entry.name)}.zip")

@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
-import json
 from typing import Annotated
 
 import numpy as np
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
+from django.http.response import HttpResponseBase
 from ninja import File, Form, Query, Router, Schema, Status, UploadedFile
-from pydantic import Field
+from pydantic import Field, TypeAdapter
 
 from saucer.core.errors import PictureError
+from saucer.core.look.extent import check_text
 from saucer.core.lut.health import Graphs
 from saucer.core.making.tools import TOOLS
+from saucer.studio.common.downloads import download
 from saucer.studio.common.images import encoded
 from saucer.studio.common.store import keep_upload
 from saucer.studio.common.uploads import check_size, place_of
@@ -25,12 +27,12 @@ from saucer.studio.luts.charts import ChartChoice, EditorChoice, PairReport, Rea
 from saucer.studio.luts.packs import Correction, Row
 from saucer.studio.luts.rules import check_upload, find
 from saucer.studio.luts.tools import ToolChoice
-from saucer.studio.people.models import Role
-from saucer.studio.people.rules import require
+from saucer.studio.people.access import designer, file_of
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules as pictures
 
 router = Router(tags=["LUT work"])
+PATHS = TypeAdapter(Annotated[list[str], Field(max_length=settings.DATA_UPLOAD_MAX_NUMBER_FILES)])
 
 
 class FindingOut(Schema):
@@ -124,20 +126,19 @@ def tool_frame(request: HttpRequest, pk: int, given: ToolFrameIn) -> HttpRespons
     return HttpResponse(encoded(codes, "png"), content_type="image/png")
 
 
-@router.post("/luts/{pk}/tool", response=LutOut)
+@router.post("/luts/{pk}/tool", response=LutOut, auth=designer("put LUTs on the Shelf"))
 def use_tool(request: HttpRequest, pk: int, given: ToolIn) -> LutOut:
     return lut_out(tools.keep(person_of(request), pk, given.choice, given.name).pk, request)
 
 
-@router.post("/packs", response={202: JobOut})
+@router.post("/packs", response={202: JobOut}, auth=designer("bring in LUTs", file_of(settings.PACK_UPLOAD_LIMIT)))
 def send_pack(request: HttpRequest, files: File[list[UploadedFile]], paths: Form[str] = "[]") -> Status[JobOut]:
     """Files or zips to be read into a table. paths: a JSON list of the paths that the files had in their folders."""
     person = person_of(request)
     check_upload(person, sum(file.size or 0 for file in files))
-    try:
-        names = [str(name) for name in json.loads(paths)]
-    except (ValueError, TypeError):
-        names = []
+    names = PATHS.validate_json(paths)
+    for name in names:
+        check_text(name, "paths")
     names = names if len(names) == len(files) else [file.name or "LUT" for file in files]
     blobs = [keep_upload(file) for file in files]
     uploads = [packs.Upload(sha256=blob.pk, path=name[:400]) for blob, name in zip(blobs, names, strict=True)]
@@ -149,38 +150,35 @@ def list_rows(request: HttpRequest, job: int) -> list[Row]:
     return packs.list_rows(packs.find_pack(person_of(request), job))
 
 
-@router.patch("/packs/{job}/rows/{index}", response=Row)
+@router.patch("/packs/{job}/rows/{index}", response=Row, auth=designer("bring in LUTs"))
 def correct_row(request: HttpRequest, job: int, index: int, given: Correction) -> Row:
     return packs.correct(person_of(request), job, index, given)
 
 
-@router.post("/packs/{job}/keep", response=list[int])
+@router.post("/packs/{job}/keep", response=list[int], auth=designer("bring in LUTs"))
 def keep_rows(request: HttpRequest, job: int, given: KeepIn) -> list[int]:
     """The entries that the rows are on the Shelf now; sent twice, the same ones."""
     return [entry.pk for entry in packs.keep(person_of(request), job, given.rows)]
 
 
 @router.get("/charts/new")
-def chart_file(request: HttpRequest, choice: Query[ChartChoice]) -> HttpResponse:
-    response = HttpResponse(choice.picture(), content_type="image/png" if choice.suffix == ".png" else "image/tiff")
-    response["Content-Disposition"] = f'attachment; filename="{choice.file_name}"'
-    return response
+def chart_file(request: HttpRequest, choice: Query[ChartChoice]) -> HttpResponseBase:
+    return download(choice.picture(), choice.file_name)
 
 
-@router.post("/charts/read", response={202: JobOut})
+@router.post("/charts/read", response={202: JobOut}, auth=designer("read charts", file_of(settings.PICTURE_UPLOAD_LIMIT)))
 def send_chart(
     request: HttpRequest, file: File[UploadedFile], chart: Form[str] = "{}", known: Form[bool] = False
 ) -> Status[JobOut]:
     """A recoloured chart. chart: the choices it was made by, as JSON; known: is it surely that chart?"""
     person, place = person_of(request), place_of(file.name, "chart")
-    require(person, Role.DESIGNER, "start a chart job")
     check_size(file.size or 0, settings.PICTURE_UPLOAD_LIMIT, place, PictureError)
     choice, blob = ChartChoice.model_validate_json(chart), keep_upload(file)
     work = charts.ChartWork(chart=choice, picture=blob.pk, name=place, known=known)
     return Status(202, job_out(jobs.start(person, "chart", work, [blob])))
 
 
-@router.post("/charts/standin", response={202: JobOut})
+@router.post("/charts/standin", response={202: JobOut}, auth=designer("read charts"))
 def standin(request: HttpRequest, given: StandinIn) -> Status[JobOut]:
     """The whole trip with the stand-in editor."""
     return Status(202, job_out(jobs.start(person_of(request), "chart", charts.ChartWork(chart=given.chart, editor=given.editor))))
@@ -193,12 +191,11 @@ def chart_reading(request: HttpRequest, job: int) -> Reading:
     return found
 
 
-@router.post("/pairs", response={202: JobOut})
+@router.post("/pairs", response={202: JobOut}, auth=designer("fit LUTs", file_of(2 * settings.PICTURE_UPLOAD_LIMIT)))
 def send_pair(
     request: HttpRequest, original: File[UploadedFile], recoloured: File[UploadedFile], encoding: Form[str] = "srgb", size: Form[int] = 33,
 ) -> Status[JobOut]:  # fmt: skip
     person = person_of(request)
-    require(person, Role.DESIGNER, "start a pair job")
     check_size(max(original.size or 0, recoloured.size or 0), settings.PICTURE_UPLOAD_LIMIT, "pair", PictureError)
     blobs = [keep_upload(file) for file in (original, recoloured)]
     names = place_of(original.name, "picture"), place_of(recoloured.name, "picture")
@@ -213,7 +210,7 @@ def pair_fit(request: HttpRequest, job: int) -> PairReport:
     return found
 
 
-@router.post("/results/{job}/keep", response=LutOut)
+@router.post("/results/{job}/keep", response=LutOut, auth=designer("put LUTs on the Shelf"))
 def keep_result(request: HttpRequest, job: int, given: KeepResultIn) -> LutOut:
     """Put the LUT of a chart or a pair onto the Shelf."""
     return lut_out(charts.keep(person_of(request), job, given.which, given.name, given.licence).pk, request)

@@ -10,6 +10,7 @@ from pydantic import Field
 
 from saucer.studio.common.refusals import NotAllowed
 from saucer.studio.people import rules
+from saucer.studio.people.access import Anyone
 from saucer.studio.people.models import Person, Role
 
 router = Router(tags=["people"])
@@ -43,7 +44,7 @@ def read_session(request: HttpRequest) -> SessionOut:
     return _session(user) if isinstance(user, Person) else SessionOut(person=None)
 
 
-@router.post("/session", response=SessionOut, auth=None)
+@router.post("/session", response=SessionOut, auth=Anyone())
 def sign_in(request: HttpRequest, given: SignIn) -> SessionOut:
     if check_csrf(request):
         raise NotAllowed("The page is out of date. Reload it and sign in again.")

@@ -3,15 +3,18 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Annotated
 
+from django.conf import settings
 from django.core.files.uploadedfile import TemporaryUploadedFile
-from django.http import FileResponse, HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse
+from django.http.response import HttpResponseBase
 from ninja import File, Form, Router, Schema, Status, UploadedFile
 from pydantic import Field
 
+from saucer.studio.common.downloads import download
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.store import open_kept
-from saucer.studio.people.models import Role
-from saucer.studio.people.rules import may_change, require
+from saucer.studio.people.access import designer, file_of
+from saucer.studio.people.rules import may_change
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules, sets
 from saucer.studio.pictures.models import Picture, PictureSet
@@ -39,8 +42,8 @@ class PictureOut(Schema):
 
 
 class PictureChange(Schema):
-    name: str | None = None
-    encoding: str | None = None
+    name: Annotated[str | None, Field(max_length=120)] = None
+    encoding: Annotated[str | None, Field(max_length=60)] = None
 
 
 def _out(picture: Picture, request: HttpRequest) -> PictureOut:
@@ -59,7 +62,7 @@ def list_pictures(request: HttpRequest) -> list[PictureOut]:
     return [_out(picture, request) for picture in Picture.objects.filter(deleted=None)]
 
 
-@router.post("", response=PictureOut)
+@router.post("", response=PictureOut, auth=designer("bring in pictures", file_of(settings.PICTURE_UPLOAD_LIMIT)))
 def bring_in(request: HttpRequest, file: File[UploadedFile], name: Form[str] = "", encoding: Form[str] = "") -> PictureOut:
     assert isinstance(file, TemporaryUploadedFile)
     path = Path(file.temporary_file_path())
@@ -88,29 +91,29 @@ def list_sets(request: HttpRequest) -> list[PictureSetOut]:
     return [_set_out(chosen, request) for chosen in sets.listed()]
 
 
-@router.post("/sets", response=PictureSetOut)
+@router.post("/sets", response=PictureSetOut, auth=designer("save sets of pictures"))
 def save_set(request: HttpRequest, given: PictureSetIn) -> PictureSetOut:
     return _set_out(sets.save(person_of(request), given.name, given.pictures), request)
 
 
-@router.delete("/sets/{pk}", response={204: None})
+@router.delete("/sets/{pk}", response={204: None}, auth=designer("delete sets of pictures"))
 def delete_set(request: HttpRequest, pk: int) -> Status[None]:
     sets.delete(person_of(request), pk)
     return Status(204, None)
 
 
-@router.patch("/{pk}", response=PictureOut)
+@router.patch("/{pk}", response=PictureOut, auth=designer("change pictures"))
 def change(request: HttpRequest, pk: int, given: PictureChange) -> PictureOut:
     return _out(rules.change(person_of(request), pk, given.name, given.encoding), request)
 
 
-@router.delete("/{pk}", response={204: None})
+@router.delete("/{pk}", response={204: None}, auth=designer("delete pictures"))
 def delete(request: HttpRequest, pk: int) -> Status[None]:
     rules.delete(person_of(request), pk)
     return Status(204, None)
 
 
-@router.post("/{pk}/restore", response=PictureOut)
+@router.post("/{pk}/restore", response=PictureOut, auth=designer("bring pictures back"))
 def restore(request: HttpRequest, pk: int) -> PictureOut:
     return _out(rules.restore(person_of(request), pk), request)
 
@@ -130,9 +133,8 @@ def disc(request: HttpRequest, pk: int) -> HttpResponse:
     )
 
 
-@router.get("/{pk}/file")
-def file(request: HttpRequest, pk: int) -> FileResponse:
+@router.get("/{pk}/file", auth=designer("download pictures"))
+def file(request: HttpRequest, pk: int) -> HttpResponseBase:
     """The picture as it was brought in."""
-    require(person_of(request), Role.DESIGNER, "download pictures")
     picture = rules.find(pk)
-    return FileResponse(open_kept(picture.blob_id), as_attachment=True, filename=picture.file_name)
+    return download(open_kept(picture.blob_id), rules.name_file(picture))

@@ -96,6 +96,17 @@ def change(person: Person, pk: int, name: str | None, encoding_id: str | None) -
     return changed
 
 
+SUFFIXES = {
+    "png": (".png",), "jpeg": (".jpg", ".jpeg"), "tiff": (".tif", ".tiff"), "openexr": (".exr",), "dpx": (".dpx",), "webp": (".webp",),
+}  # fmt: skip
+
+
+def name_file(picture: Picture) -> str:
+    """The name it came under, ending as what it is: a PNG that came as x.html leaves as x.png."""
+    suffixes, name = SUFFIXES.get(picture.kind, (".bin",)), Path(picture.file_name)
+    return picture.file_name if name.suffix.lower() in suffixes else f"{name.stem}{suffixes[0]}"
+
+
 def delete(person: Person, pk: int) -> None:
     """It can be brought back for 30 days."""
     put_away(person, Picture, pk, "picture")

@@ -14,6 +14,7 @@ from saucer.studio.catalogue.api import Described, describe
 from saucer.studio.catalogue.models import Entry, Kind
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.luts.rules import at_hand
+from saucer.studio.people.access import designer
 from saucer.studio.people.models import Person
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.presets import rules
@@ -60,7 +61,7 @@ def list_presets(request: HttpRequest) -> list[PresetOut]:
     return [_out(preset, person, favourites) for preset in rules.list_presets()]
 
 
-@router.post("", response=PresetOut)
+@router.post("", response=PresetOut, auth=designer("keep presets"))
 def keep(request: HttpRequest, given: PresetIn) -> PresetOut:
     person = person_of(request)
     return _out(rules.keep(person, given.name, _check(given.steps), given.category, given.note), person, set())
@@ -76,7 +77,7 @@ def list_recent(request: HttpRequest) -> list[RecentOut]:
     return found
 
 
-@router.post("/recent", response={204: None})
+@router.post("/recent", response={204: None}, auth=designer("keep settings"))
 def remember(request: HttpRequest, given: RecentIn) -> Status[None]:
     rules.remember(person_of(request), _check(given.steps))
     return Status(204, None)

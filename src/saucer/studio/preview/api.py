@@ -18,6 +18,7 @@ from saucer.core.steps.kinds import kinds
 from saucer.core.steps.registry import SpatialKind
 from saucer.studio.common.images import encoded
 from saucer.studio.luts.rules import at_hand
+from saucer.studio.people.access import MB, Access
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.preview import bench, overlays
 
@@ -268,7 +269,7 @@ def region(request: HttpRequest, given: RegionIn) -> HttpResponse:
     return HttpResponse(encoded(codes, "png"), content_type="image/png")
 
 
-@router.post("/tries", response={200: None})
+@router.post("/tries", auth=Access(most=6 * MB), response={200: None})
 def tries(request: HttpRequest, given: TriesIn) -> HttpResponse:
     """The picture's disc through each of several looks, in one JPEG, one below the other."""
     return HttpResponse(encoded(bench.tries(given.looks, pictures.find(given.picture)), "jpeg"), content_type="image/jpeg")

@@ -18,6 +18,7 @@ from saucer.studio.encodings.rules import own
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
 from saucer.studio.luts.models import Lut
+from saucer.studio.people.access import designer
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.preview import entries
@@ -154,7 +155,7 @@ def frame(request: HttpRequest, given: TryIn) -> HttpResponse:
     return HttpResponse(encoded(codes, "jpeg" if dragging else "png"), content_type="image/jpeg" if dragging else "image/png")
 
 
-@router.post("/grade", response={202: JobOut})
+@router.post("/grade", response={202: JobOut}, auth=designer("grade pictures"))
 def grade(request: HttpRequest, given: GradeWork) -> Status[JobOut]:
     pictures.find(given.picture)
     entries.grade_of(find_any(given.entry))

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import logging
+from collections.abc import Callable
+from functools import wraps
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
-from ninja.security import django_auth
 from pydantic import ValidationError as ModelError
 
 from saucer import __version__
@@ -22,12 +24,26 @@ from saucer.studio.looks.api import router as looks_router
 from saucer.studio.luts.api import files_router
 from saucer.studio.luts.api import router as luts_router
 from saucer.studio.luts.work_api import router as lut_work_router
+from saucer.studio.people.access import Access
 from saucer.studio.people.api import router as people_router
 from saucer.studio.people.rules import LOCKED
 from saucer.studio.pictures.api import router as pictures_router
 from saucer.studio.presets.api import router as presets_router
 from saucer.studio.preview.api import router as preview_router
 from saucer.studio.preview.entries_api import router as shelf_router
+from saucer.studio.site.parsing import CountingParser
+
+log = logging.getLogger("saucer.api")
+
+
+def _signed_in_only(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
+    """Around the description of the API."""
+
+    @wraps(view)
+    def guarded(request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
+        return view(request, *args, **kwargs) if request.user.is_authenticated else _not_signed_in(request, None)
+
+    return guarded
 
 
 class Api(NinjaAPI):
@@ -40,7 +56,10 @@ class Api(NinjaAPI):
         return ValidationError(details)
 
 
-api = Api(title="Saucer", version=__version__, auth=django_auth, docs_url=None, urls_namespace="api")
+api = Api(
+    title="Saucer", version=__version__, auth=Access(), parser=CountingParser(), docs_url=None, docs_decorator=_signed_in_only,
+    urls_namespace="api",
+)  # fmt: skip
 for _prefix, _router in (
     ("", people_router),
     ("/encodings", encodings_router),
@@ -88,7 +107,14 @@ def _invalid(request: HttpRequest, error: Any) -> HttpResponse:
 
 
 def _problem_of(request: HttpRequest, error: Any) -> HttpResponse:
+    if isinstance(error.__cause__, SaucerError):  # of the parser, whose words the framework leaves out
+        return problem(422, "Cannot be used", str(error.__cause__))
     return problem(error.status_code, "Refused", str(error))
+
+
+def _broken(request: HttpRequest, error: Any) -> HttpResponse:
+    log.error("%s %s broke", request.method, request.path, exc_info=error)
+    return problem(500, "Went wrong", "Something went wrong on the server. It was written to its log; trying again may help.")
 
 
 def _not_signed_in(request: HttpRequest, error: Any) -> HttpResponse:
@@ -102,5 +128,6 @@ for _kind, _handler in (
     (ModelError, _invalid),
     (AuthenticationError, _not_signed_in),
     (HttpError, _problem_of),
+    (Exception, _broken),
 ):
     api.add_exception_handler(_kind, _handler)

@@ -5,12 +5,23 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from django.http import HttpRequest, HttpResponse
+from django.http.response import HttpResponseBase
+from django.middleware.gzip import GZipMiddleware
 
 # styled-components writes style elements at run time; everything else comes from our own files.
 POLICY = (
     "default-src 'self'; img-src 'self' blob: data:; style-src 'self' 'unsafe-inline'; "
     "font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
 )
+
+
+class CompressText(GZipMiddleware):
+    """What the API answers as text. Pictures are packed already, and static files were when they were built."""
+
+    def process_response(self, request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
+        if response.get("Content-Type", "").partition(";")[0] not in ("application/json", "application/problem+json", "text/html"):
+            return response
+        return super().process_response(request, response)
 
 
 class ContentSecurityPolicy:

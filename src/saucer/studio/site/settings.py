@@ -33,12 +33,13 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "saucer.studio.site.headers.ContentSecurityPolicy",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "saucer.studio.site.headers.CompressText",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
-    "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
 ]
 ROOT_URLCONF = "saucer.studio.site.urls"
@@ -93,7 +94,8 @@ STORAGES = {
 }
 STATIC_URL = "/static/"
 WHITENOISE_ROOT = str(ROOT / "web" / "dist")
-WHITENOISE_INDEX_FILE = True
+# The page itself comes from our own view, with what keeps it from being cached.
+WHITENOISE_INDEX_FILE = False
 WHITENOISE_ALLOW_ALL_ORIGINS = False
 # A build while the tests import us must not be half read; the page itself is never cached, hashed names for ever.
 WHITENOISE_AUTOREFRESH = False
@@ -106,7 +108,8 @@ def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:
 
 FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
 FILE_UPLOAD_TEMP_DIR = None
-DATA_UPLOAD_MAX_MEMORY_SIZE = 4 * 1024 * 1024
+# What a path takes at most it says itself (people/access.py); this is the most of any that brings no file.
+DATA_UPLOAD_MAX_MEMORY_SIZE = 6 * 1024 * 1024
 PICTURE_UPLOAD_LIMIT = 1024 * 1024 * 1024
 LUT_UPLOAD_LIMIT = 128 * 1024 * 1024
 PACK_UPLOAD_LIMIT = 1024 * 1024 * 1024

@@ -1,5 +1,6 @@
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from django.conf import settings
@@ -23,6 +24,19 @@ def no_such_address(request: HttpRequest) -> HttpResponse:
     return problem(404, "Not found", f"There is nothing at {request.path}.")
 
 
+def _answer(status: int, title: str, detail: str) -> Callable[..., HttpResponse]:
+    """What is answered when a request is refused, or breaks, before any of our own views: words for people, problem+json for the page."""
+
+    def view(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
+        return problem(status, title, detail)
+
+    return view
+
+
+handler400 = _answer(400, "Refused", "This request is not one that the server understands.")
+handler403 = _answer(403, "Not allowed", "This is not allowed.")
+handler404 = _answer(404, "Not found", "There is nothing at this address.")
+handler500 = _answer(500, "Went wrong", "Something went wrong on the server. It was written to its log; trying again may help.")
 urlpatterns = [
     path("api/", api.urls),
     re_path(r"^api/", no_such_address),
