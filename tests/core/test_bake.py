@@ -39,6 +39,25 @@ def test_steps_k_to_m_stand_alone():
     np.testing.assert_array_equal(evaluate(part, X), evaluate(alone, X))
 
 
+def test_a_part_may_begin_with_the_first_step_and_end_with_the_last():
+    assert [step.kind for step in take_part(FOUR, Part(1, 1)).steps] == ["cdl"]
+    assert [step.kind for step in take_part(FOUR, Part(1, 4)).steps] == ["cdl", "group", "grain", "saturation"]
+    assert [step.kind for step in take_part(FOUR, Part(4, 4)).steps] == ["saturation"]
+
+
+@pytest.mark.parametrize(
+    ("expects", "gives", "kinds"),
+    [
+        ("srgb", "srgb", ["tone"]), ("srgb", "", ["tone"]), ("", "", ["tone"]), ("srgb", "rec709", ["tone", "convert"]),
+        ("acescct", "srgb", ["convert", "tone"]), ("acescct", "", ["convert", "tone"]), ("acescct", "rec709", ["convert", "tone", "convert"]),
+    ],
+)  # fmt: skip
+def test_a_conversion_is_put_only_where_the_encoding_is_another(expects, gives, kinds):
+    put = put_between(a_look(CHANGED["tone"]), expects, gives)
+    assert [step.kind for step in put.steps] == kinds
+    assert (put.input, put.output) == (expects or "srgb", gives or "srgb")
+
+
 def test_a_group_or_a_step_inside_it_stands_alone_in_its_own_encoding():
     group = take_part(FOUR, Part(path="steps[1]"))
     assert (group.input, group.output, len(group.steps)) == ("srgb", "srgb", 1)

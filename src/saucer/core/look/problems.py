@@ -49,7 +49,7 @@ def _describe_one(detail: Any) -> tuple[str, str]:
         case "union_tag_not_found":
             return place, 'a step needs a "kind"'
         case "missing":
-            return place, "is missing"
+            return place, "is missing" if place else "nothing was sent"
         case "less_than_equal":
             return place, f"must be at most {limits['le']:g}, got {shown}"
         case "greater_than_equal":

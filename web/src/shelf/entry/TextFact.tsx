@@ -10,16 +10,17 @@ interface Props {
   readonly list?: readonly string[];
   /** An empty text is left as it was. */
   readonly required?: boolean;
-  readonly onSave: (value: string) => void;
+  /** seen: what stood there when the person began to type. */
+  readonly onSave: (value: string, seen: string) => void;
 }
 
 /** A text that is saved when the person leaves it. */
 export function TextFact({ label, value, max, placeholder = "Not said", list, required = false, onSave }: Props) {
   const id = useId();
-  const [draft, setDraft] = useState<string | null>(null);
+  const [draft, setDraft] = useState<{ text: string; seen: string } | null>(null);
 
   function leave() {
-    if (draft !== null && draft !== value && !(required && draft.trim() === "")) onSave(draft);
+    if (draft && draft.text !== draft.seen && !(required && draft.text.trim() === "")) onSave(draft.text, draft.seen);
     setDraft(null);
   }
 
@@ -27,8 +28,8 @@ export function TextFact({ label, value, max, placeholder = "Not said", list, re
     <div onBlur={leave}>
       <TextBox
         label={label}
-        value={draft ?? value}
-        onChange={setDraft}
+        value={draft?.text ?? value}
+        onChange={(text) => setDraft({ text, seen: draft?.seen ?? value })}
         maxLength={max}
         placeholder={placeholder}
         {...(list ? { list: id } : {})}

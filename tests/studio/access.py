@@ -1,0 +1,112 @@
+"""Who may call what: one row for every method and path of the API. A path without a row fails the tests, and so does a row without a path.
+
+everybody: also who is not signed in (others without a session get 401); viewer, designer: from that role on (below it 403);
+owner: whose it is, as a designer, and curators (other designers 403); maker: who started it, nobody else is told of it (404)
+"""
+
+from __future__ import annotations
+
+ROWS = """
+everybody  GET    /api/session
+everybody  POST   /api/session
+viewer     DELETE /api/session
+
+viewer     GET    /api/encodings
+designer   POST   /api/encodings
+owner      DELETE /api/encodings/{encoding_id}
+
+viewer     GET    /api/pictures
+designer   POST   /api/pictures
+owner      PATCH  /api/pictures/{pk}
+owner      DELETE /api/pictures/{pk}
+owner      POST   /api/pictures/{pk}/restore
+viewer     GET    /api/pictures/{pk}/frame.png
+viewer     GET    /api/pictures/{pk}/disc.jpg
+designer   GET    /api/pictures/{pk}/file
+viewer     GET    /api/pictures/sets
+designer   POST   /api/pictures/sets
+owner      DELETE /api/pictures/sets/{pk}
+
+viewer     GET    /api/catalogue/categories
+viewer     GET    /api/catalogue/{kind}/{pk}
+owner      PATCH  /api/catalogue/{kind}/{pk}
+owner      DELETE /api/catalogue/{kind}/{pk}
+owner      POST   /api/catalogue/{kind}/{pk}/restore
+viewer     PUT    /api/catalogue/{kind}/{pk}/favourite
+viewer     GET    /api/shelf/entries
+viewer     GET    /api/shelf/counts
+viewer     GET    /api/shelf/entries/{pk}/preview.jpg
+viewer     POST   /api/shelf/frame
+designer   POST   /api/shelf/grade
+
+designer   POST   /api/looks
+designer   POST   /api/looks/file
+viewer     GET    /api/looks/{pk}
+designer   PUT    /api/looks/{pk}/draft
+designer   POST   /api/looks/{pk}/versions
+viewer     GET    /api/looks/{pk}/versions/{number}
+designer   POST   /api/looks/{pk}/versions/{number}/branch
+viewer     GET    /api/looks/{pk}/history
+viewer     POST   /api/looks/{pk}/presence
+viewer     GET    /api/looks/{pk}/look.json
+designer   GET    /api/looks/{pk}/bundle.zip
+viewer     GET    /api/looks/{pk}/fingerprint.png
+viewer     GET    /api/looks/step-kinds
+viewer     POST   /api/looks/frame
+viewer     POST   /api/looks/discs
+viewer     POST   /api/looks/fingerprint
+viewer     POST   /api/looks/scopes
+viewer     POST   /api/looks/pixel
+viewer     POST   /api/looks/sketch
+viewer     POST   /api/looks/settled-end
+viewer     POST   /api/looks/trace
+viewer     POST   /api/looks/losses
+viewer     POST   /api/looks/neutral
+viewer     POST   /api/looks/region
+viewer     POST   /api/looks/tries
+viewer     POST   /api/looks/overlay
+viewer     POST   /api/looks/advice
+viewer     POST   /api/looks/differences
+
+viewer     GET    /api/presets
+designer   POST   /api/presets
+viewer     GET    /api/presets/{pk}
+viewer     GET    /api/presets/{pk}/fingerprint.png
+viewer     GET    /api/presets/recent
+designer   POST   /api/presets/recent
+
+designer   POST   /api/luts
+viewer     GET    /api/luts/{pk}
+owner      PATCH  /api/luts/{pk}
+viewer     GET    /api/luts/{pk}/fingerprint.png
+viewer     GET    /api/luts/{pk}/health
+viewer     POST   /api/luts/{pk}/tool/frame
+designer   POST   /api/luts/{pk}/tool
+viewer     GET    /api/tools
+designer   GET    /api/lut-files/{pk}
+designer   GET    /api/lut-files/of/{lut}/all.zip
+designer   POST   /api/packs
+maker      GET    /api/packs/{job}
+maker      PATCH  /api/packs/{job}/rows/{index}
+maker      POST   /api/packs/{job}/keep
+viewer     GET    /api/charts/new
+designer   POST   /api/charts/read
+designer   POST   /api/charts/standin
+maker      GET    /api/charts/{job}
+designer   POST   /api/pairs
+maker      GET    /api/pairs/{job}
+maker      POST   /api/results/{job}/keep
+
+viewer     GET    /api/bake/formats
+viewer     POST   /api/bake/fidelity
+viewer     POST   /api/bake/frame
+viewer     GET    /api/bake/looks/{pk}
+designer   POST   /api/bake/looks/{pk}
+
+viewer     GET    /api/jobs
+maker      GET    /api/jobs/{pk}
+maker      POST   /api/jobs/{pk}/cancel
+maker      GET    /api/jobs/{pk}/file
+"""
+# (method, path): who
+TABLE = {(method, path): who for who, method, path in (line.split() for line in ROWS.split("\n") if line)}

@@ -1,0 +1,138 @@
+"""Every path by every role, as the table says; and nothing of a body is read before it is settled who sends it and how long it is."""
+
+from __future__ import annotations
+
+from io import BytesIO
+
+import pytest
+from django.test import Client
+
+from saucer.core.colour.own import OwnEncoding
+from saucer.core.files.format import PLAIN
+from saucer.core.files.registry import formats
+from saucer.core.look.model import look_from
+from saucer.studio.encodings import rules as encodings
+from saucer.studio.jobs import rules as jobs
+from saucer.studio.looks import rules as looks
+from saucer.studio.luts import rules as luts
+from saucer.studio.luts.packs import Uploads
+from saucer.studio.people.models import Person
+from saucer.studio.pictures import sets
+from saucer.studio.presets import rules as presets
+from saucer.studio.site.api import api as described
+from tests.core.test_schema_and_own import LOGC3
+from tests.make import WARM, a_lut
+from tests.studio.access import TABLE
+from tests.studio.conftest import api_for, person
+
+pytestmark = pytest.mark.django_db
+RUNG = {"anonymous": 0, "viewer": 1, "designer": 2, "owner": 3, "curator": 4, "admin": 4}
+# What a body must hold to be looked at by the rule that knows the owner; elsewhere an empty one does.
+BODIES = {"/api/packs/{job}/keep": {"rows": [0]}, "/api/results/{job}/keep": {"which": "fit", "name": "One"}}
+
+
+def test_the_table_and_the_api_name_the_same_paths():
+    schema = described.get_openapi_schema()
+    paths = {(method.upper(), path) for path, operations in schema["paths"].items() for method in operations}
+    assert paths == set(TABLE)
+
+
+@pytest.fixture
+def things(designer: Person, picture) -> dict[str, object]:
+    """One of everything, all the owner's."""
+    owner = person("designer", "owner")
+    draft = looks.create(owner, look_from({"name": "Salt", "steps": [WARM]}))
+    looks.save_version(owner, draft.pk)
+    lut = luts.bring_in(owner, formats()["cube"].write(a_lut(5), PLAIN), "one.cube")
+    found = luts.find(lut.pk)
+    picture.owner = owner
+    picture.save()
+    encodings.add(owner, OwnEncoding.model_validate(LOGC3))
+    return {
+        "owner": owner, "look": draft.pk, "lut": lut.pk, "found": found.pk, "file": luts.first_file(found).pk, "picture": picture.pk,
+        "preset": presets.keep(owner, "Dusk", look_from({"steps": [WARM]}).steps).pk, "job": jobs.start(owner, "intake", Uploads(uploads=[])).pk,
+        "set": sets.save(owner, "Night", [picture.pk]).pk, "encoding": LOGC3["id"],
+    }  # fmt: skip
+
+
+def address(path: str, things: dict[str, object]) -> str:
+    part = path.split("/")[2]
+    by_folder = {"looks": "look", "luts": "lut", "presets": "preset", "pictures": "picture", "jobs": "job", "shelf": "look", "bake": "look",
+                 "lut-files": "file", "catalogue": "lut"}  # fmt: skip
+    pk = things["set"] if "/sets/" in path else things[by_folder.get(part, "look")]
+    return path.format(
+        pk=pk, kind="lut", number=1, index=0, job=things["job"], lut=things["found"], encoding_id=things["encoding"]
+    ) + (f"?picture={things['picture']}" if path.endswith("preview.jpg") else "")
+
+
+def wanted(who: str, role: str) -> set[int] | None:
+    """The statuses it has to be; None: anything but a refusal for who they are."""
+    least = {"everybody": 0, "viewer": 1, "designer": 2, "owner": 3, "maker": 3}[who]
+    if who == "maker" and role != "owner":
+        return {401} if role == "anonymous" else {403, 404}
+    if RUNG[role] >= least:
+        return None
+    return {401} if role == "anonymous" else {403}
+
+
+@pytest.mark.parametrize("role", RUNG)
+def test_every_path_answers_each_role_as_the_table_says(role, things, curator, viewer, designer):
+    somebody = {"anonymous": None, "viewer": viewer, "designer": designer, "owner": things["owner"], "curator": curator}.get(role)
+    if role == "admin":
+        somebody = person("admin", "root")
+    wrong = {}
+    # What deletes comes last, so that what is deleted is there for the others.
+    for (method, path), who in sorted(TABLE.items(), key=lambda row: (row[0][0] == "DELETE", row[0])):
+        api = api_for(somebody)
+        body = None if method in ("GET", "DELETE") else BODIES.get(path, {})
+        response = api.call(method, address(path, things).removeprefix("/api"), body)
+        if response.streaming:
+            assert b"".join(response.streaming_content)
+        status = response.status_code
+        allowed = wanted(who, role)
+        if (status in (401, 403) or status >= 500) if allowed is None else status not in allowed:
+            wrong[f"{method} {path}"] = (status, allowed)
+    assert wrong == {}
+
+
+class Unread(BytesIO):
+    """A body that fails when anybody reads it."""
+
+    def read(self, *args: int) -> bytes:
+        raise AssertionError("the body was read")
+
+    readline = readlines = read
+
+
+UPLOADS = [
+    path
+    for (method, path) in TABLE
+    if method == "POST" and path.split("/")[-1] in ("file", "packs", "pictures", "luts", "read", "pairs")
+]
+
+
+@pytest.mark.parametrize("path", UPLOADS)
+@pytest.mark.parametrize(("role", "status"), [("", 401), ("viewer", 403), ("designer", 413)])
+def test_nobody_makes_the_server_read_what_it_will_refuse(path, role, status):
+    """Anonymous and viewers with any body, designers with one that is too long."""
+    client = Client(enforce_csrf_checks=True)
+    if role:
+        client.force_login(person(role))
+    client.get("/api/session")
+    response = client.generic(
+        "POST", path, content_type="multipart/form-data; boundary=x", CONTENT_LENGTH=str(9 * 2**30), **{"wsgi.input": Unread()},
+        headers={"X-CSRFToken": client.cookies["csrftoken"].value},
+    )  # fmt: skip
+    assert response.status_code == status, response.content[:300]
+    assert response["Content-Type"] == "application/problem+json"
+
+
+def test_a_long_body_without_files_is_refused_unread(designer):
+    client = Client()
+    client.force_login(designer)
+    for path in ("/api/looks", "/api/looks/frame", "/api/presets", "/api/session"):
+        response = client.generic(
+            "POST", path, content_type="application/json", CONTENT_LENGTH="2000000", **{"wsgi.input": Unread()}
+        )
+        assert response.status_code == 413, path
+        assert "is the most here" in response.json()["detail"]
