@@ -130,6 +130,11 @@ def _parser() -> argparse.ArgumentParser:
         ("shots", _shots, "take the pictures in docs/screenshots again"),
         ("people", _managed("people"), "accounts: add NAME --role R, list, role, password, off, on"),
         ("sweep", _managed("sweep"), "take away what was deleted 30 days ago; --dry-run tells only"),
+        (
+            "check",
+            _managed("check_store"),
+            "read every stored file; tell what is damaged or missing; --mend makes again what can be",
+        ),
         ("generate", _generate, "write everything that is made from code"),
     )
     for name, run, text in others:
@@ -139,7 +144,7 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-PASSED_ON = ("test", "bench", "shots", "people", "sweep")
+PASSED_ON = ("test", "bench", "shots", "people", "sweep", "check")
 
 
 def main(arguments: Sequence[str] | None = None) -> int:

@@ -12,6 +12,8 @@ from typing import IO
 
 from django.core.files.base import ContentFile, File
 from django.core.files.storage import FileSystemStorage, default_storage
+from django.db import transaction
+from django.utils import timezone
 
 from saucer.studio.common.models import Blob
 
@@ -33,6 +35,7 @@ class WholeFileStorage(FileSystemStorage):
                 os.fsync(file.fileno())
             os.chmod(temporary, 0o644)
             os.replace(temporary, path)
+            _flush_folder(path.parent)
         finally:
             Path(temporary).unlink(missing_ok=True)
         return name
@@ -42,16 +45,41 @@ class WholeFileStorage(FileSystemStorage):
         return name
 
 
-def _name(sha256: str) -> str:
+def _flush_folder(folder: Path) -> None:
+    """So that the new name is on disk too, not only what is under it."""
+    handle = os.open(folder, os.O_RDONLY)
+    try:
+        os.fsync(handle)
+    finally:
+        os.close(handle)
+
+
+def name_of(sha256: str) -> str:
+    """Where in the storage a file lies."""
     return f"{sha256[:2]}/{sha256}"
 
 
+def is_whole(sha256: str) -> bool:
+    """Does what lies there have this hash? It is read through."""
+    with default_storage.open(name_of(sha256), "rb") as file:
+        return hashlib.file_digest(file, "sha256").hexdigest() == sha256
+
+
 def _keep(sha256: str, size: int, content: File[bytes]) -> Blob:
-    name = _name(sha256)
-    if not default_storage.exists(name) or default_storage.size(name) != size:
-        content.seek(0)
-        default_storage.save(name, content)
-    blob, _ = Blob.objects.get_or_create(sha256=sha256, defaults={"bytes": size})
+    """Its row is locked meanwhile, so that a file that is being discarded is not taken to be there.
+
+    What lies there already without a row is from a keeping that was cut off, and is read through before it is believed.
+    """
+    name = name_of(sha256)
+    with transaction.atomic():
+        blob, is_new = Blob.objects.select_for_update().get_or_create(sha256=sha256, defaults={"bytes": size})
+        is_there = default_storage.exists(name) and default_storage.size(name) == size and not (is_new and not is_whole(sha256))
+        if not is_there:
+            content.seek(0)
+            default_storage.save(name, content)
+        if not is_new:
+            # Wanted again: the sweep counts its days anew.
+            Blob.objects.filter(pk=sha256).update(made=timezone.now())
     return blob
 
 
@@ -75,7 +103,7 @@ def keep_upload(upload: File[bytes]) -> Blob:
 
 
 def open_kept(sha256: str) -> IO[bytes]:
-    opened: IO[bytes] = default_storage.open(_name(sha256), "rb")
+    opened: IO[bytes] = default_storage.open(name_of(sha256), "rb")
     return opened
 
 
@@ -86,16 +114,19 @@ def read_kept(sha256: str) -> bytes:
 
 def discard(blob: Blob) -> None:
     """Take a file that nothing refers to out of the store. Raises: ProtectedError when something does"""
-    sha256 = blob.sha256
-    blob.delete()
-    default_storage.delete(_name(sha256))
+    with transaction.atomic():
+        locked = Blob.objects.select_for_update().filter(pk=blob.pk, made=blob.made).first()
+        if locked is None:
+            return  # gone, or wanted again meanwhile
+        locked.delete()
+        default_storage.delete(name_of(blob.sha256))
 
 
 @contextmanager
 def local_file(sha256: str, suffix: str = "") -> Iterator[Path]:
     """A path on this machine to the stored file, for libraries that want one. Not to be written to."""
     try:
-        path = Path(default_storage.path(_name(sha256)))
+        path = Path(default_storage.path(name_of(sha256)))
     except NotImplementedError:
         path = None
     if path is not None and not suffix:

@@ -228,13 +228,15 @@ _TABLES: ByteCache[Table] = ByteCache(192 * 2**20)
 def _table(sha256: str) -> Table:
     found = _TABLES.get(sha256)
     if found is None:
+        if not LutFile.objects.filter(blob=sha256).exists():
+            raise FileNotFoundError(sha256)  # a picture, or a row of a pack that nobody has kept, is no LUT of the studio
         found = read_lut(read_kept(sha256), sha256[:12])[0]
         _TABLES.keep(sha256, found, found.nbytes)
     return found
 
 
 def at_hand(sha256: str) -> Table:
-    """A LUT that a look names. Raises: LutError when it was never brought in."""
+    """A LUT that a look names; a deleted one too, so that looks stay as they are. Raises: LutError when it is none of the studio's"""
     try:
         return _table(sha256)
     except FileNotFoundError:
@@ -256,10 +258,14 @@ def is_on_shelf(sha256: str) -> bool:
 
 
 def content_of(sha256: str) -> tuple[str, bytes]:
-    """File name and content of a LUT that a look names, for a bundle. Raises: LutError"""
+    """File name and content of a LUT that a look names, for a bundle. Raises: LutError, for one that was deleted too"""
     at_hand(sha256)
-    file = LutFile.objects.filter(blob=sha256).first()
-    return (file.file_name if file else f"{sha256[:12]}.cube"), read_kept(sha256)
+    files = LutFile.objects.filter(blob=sha256)
+    file = files.filter(lut__version__entry__deleted=None).first()
+    if file is None:
+        name = files.values_list("lut__version__entry__name", flat=True)[0]
+        raise LutError("bundle", f'the LUT "{name}" was deleted, so it is not passed on; bring it back, or take its step out')
+    return file.file_name, read_kept(sha256)
 
 
 def encodings_of(lut: Lut) -> tuple[Encoding, Encoding]:

@@ -64,6 +64,13 @@ def _make_proxy(path: Path, encoding_id: str, place: str) -> tuple[Blob, int]:
     return keep_bytes(packed.getvalue()), mended
 
 
+def make_proxy_again(picture: Picture) -> None:
+    """From the picture itself, where the stored proxy is damaged. Raises: PictureError"""
+    with local_file(picture.blob_id) as path:
+        proxy, mended = _make_proxy(path, picture.encoding, picture.file_name)
+    Picture.objects.filter(pk=picture.pk).update(proxy=proxy, mended=mended)
+
+
 def find(pk: int) -> Picture:
     """Raises: NotFound, for deleted ones too."""
     picture = Picture.objects.filter(pk=pk, deleted=None).first()

@@ -49,10 +49,16 @@ def preview_file(entry: Entry, picture: Picture) -> bytes:
     if default_storage.exists(name):
         with default_storage.open(name, "rb") as file:
             kept: bytes = file.read()
+        if is_whole_preview(kept):
             return kept
     data = encoded(_scale(frame(grade_of(entry), picture, 2), CARD_WIDTH), "jpeg")
     default_storage.save(name, ContentFile(data))
     return data
+
+
+def is_whole_preview(data: bytes) -> bool:
+    """Does it end as a JPEG does (ITU T.81, the EOI marker)? One that was cut off is made anew."""
+    return data.startswith(b"\xff\xd8") and data.endswith(b"\xff\xd9")
 
 
 def _scale(codes: np.ndarray, width: int) -> np.ndarray:

@@ -9,13 +9,15 @@ from datetime import datetime
 from django.core.files.storage import default_storage
 from django.db import models, transaction
 from django.db.models import Exists, OuterRef, ProtectedError
+from django.db.models.functions import Cast
 from django.utils import timezone
 
 from saucer.studio.catalogue.models import Entry, Version
 from saucer.studio.common.models import Blob
 from saucer.studio.common.store import discard
 from saucer.studio.jobs.models import Job, State
-from saucer.studio.luts.models import Lut, Pack
+from saucer.studio.looks.models import LookDraft
+from saucer.studio.luts.models import Lut, LutFile, Pack
 from saucer.studio.people.deleting import KEPT_FOR
 from saucer.studio.people.rules import record
 from saucer.studio.pictures.models import Picture
@@ -75,9 +77,11 @@ class _Undone(Exception):
 
 
 def _purge_entries(before: datetime) -> int:
-    """Entries deleted before then, with their versions and LUTs; those that something still uses stay."""
+    """Entries deleted before then, with their versions and LUTs; those that something still uses stay, LUTs that a look names too."""
     gone = 0
     for entry in Entry.objects.filter(deleted__lt=before):
+        if any(_is_named(sha256) for sha256 in LutFile.objects.filter(lut__version__entry=entry).values_list("blob", flat=True)):
+            continue
         try:
             with transaction.atomic():
                 entry.latest = entry.published = None
@@ -89,6 +93,15 @@ def _purge_entries(before: datetime) -> int:
         except ProtectedError:
             continue
     return gone
+
+
+def _is_named(sha256: str) -> bool:
+    """Does a look or a preset that is not deleted use this LUT? They name it by its content, inside theirs."""
+    told = {"text__contains": sha256, "entry__deleted": None}
+    return any(
+        model._default_manager.annotate(text=Cast("content", models.TextField())).filter(**told).exists()
+        for model in (LookDraft, Version)
+    )
 
 
 def _purge_jobs(before: datetime) -> int:
