@@ -74,7 +74,7 @@ def everything(development: bool) -> None:
     with alone():
         if any(_web_states()):
             system.require_node()
-        system.require_packages(browser=development)
+        system.require_packages(development)
         python(development)
         web()
 

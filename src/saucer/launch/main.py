@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import os
 import subprocess
 import sys
 import time
@@ -23,7 +24,7 @@ def _demo(given: argparse.Namespace) -> int:
 
 def _serve(given: argparse.Namespace, demo: bool = False, worker: bool = True) -> int:
     began = time.monotonic()
-    processes.require_port(given.port)
+    processes.require_port(given.address, given.port)
     install.everything(development=False)
     group = processes.Group()
     with processes.until_told_to_stop() as told, postgres.started():
@@ -32,13 +33,15 @@ def _serve(given: argparse.Namespace, demo: bool = False, worker: bool = True) -
             if demo:
                 install.demo("load")
             if not told:
-                group.start("server", processes.server_arguments(given.port))
+                group.start("server", processes.server_arguments(given.port, given.address))
                 group.start("worker", processes.worker_arguments())
-                processes.wait_until_up(group, given.port)
-                say(f"\nSaucer is at http://127.0.0.1:{given.port}/ (ready in {time.monotonic() - began:.1f} s). Ctrl-C stops it.")
+                processes.wait_until_up(group, given.port, given.address)
+                say(
+                    f"\nSaucer is at http://{given.address}:{given.port}/ (ready in {time.monotonic() - began:.1f} s). Ctrl-C stops it."
+                )
                 if demo:
                     install.demo("sign-ins")
-            processes.run(group, told)
+            processes.run(group, told, postgres.Tending())
         finally:
             group.end()
     return 0
@@ -52,7 +55,7 @@ def _worker(given: argparse.Namespace) -> int:
             install.manage("prepare")
             group.start("worker", processes.worker_arguments())
             say("The worker is running. Ctrl-C stops it.")
-            processes.run(group, told)
+            processes.run(group, told, postgres.Tending())
         finally:
             group.end()
     return 0
@@ -119,7 +122,11 @@ def _parser() -> argparse.ArgumentParser:
         ("serve", _serve, "start the server and the worker"),
     )
     for name, run, text in served:
-        add(name, run, text).add_argument("--port", type=int, default=PORT)
+        command = add(name, run, text)
+        command.add_argument("--port", type=int, default=int(os.environ.get("SAUCER_PORT", PORT)))
+        command.add_argument(
+            "--address", default=os.environ.get("SAUCER_ADDRESS", "127.0.0.1"), help="where to listen; 0.0.0.0: everywhere"
+        )
     add("worker", _worker, "start one more worker")
     add("setup", _setup, "install and build, start nothing").add_argument(
         "--development", action="store_true", help="also what tests need"

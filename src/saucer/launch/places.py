@@ -9,6 +9,7 @@ import json
 import os
 import secrets
 from collections.abc import Iterable, Iterator
+from logging.handlers import RotatingFileHandler
 from pathlib import Path
 from typing import Any
 
@@ -20,6 +21,12 @@ VENV = VAR / "venv"
 LOGS = VAR / "log"
 WEB = ROOT / "web"
 PYTHON = VENV / "bin" / "python"
+
+
+def rotating_log(name: str) -> RotatingFileHandler:
+    """A log that goes on where it was, and keeps five older ones of 10 MB."""
+    LOGS.mkdir(parents=True, exist_ok=True)
+    return RotatingFileHandler(LOGS / f"{name}.log", maxBytes=10 * 2**20, backupCount=5)
 
 
 def child_environment(**more: str) -> dict[str, str]:

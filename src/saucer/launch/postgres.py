@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 import contextlib
+import fcntl
 import hashlib
 import os
 import shutil
 import socket
 import subprocess
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 from saucer.launch import system
 from saucer.launch.console import Stop, say
 from saucer.launch.places import LOGS, VAR, read_local, write_local
+from saucer.launch.processes import Pauses
 
 # PostgreSQL refuses to run as root; Debian's package brings this account.
 ACCOUNT = "postgres"
@@ -141,23 +143,76 @@ def _ensure_database(programs: Path) -> None:
         _call([str(programs / "createdb"), *where, database["name"]], "The database could not be made", **secret)
 
 
+def answers() -> bool:
+    """Does something listen where our database is to be?"""
+    database = read_local()["database"]
+    with socket.socket() as probe:
+        probe.settimeout(2)
+        return probe.connect_ex((database["host"], database["port"])) == 0
+
+
+class Tending:
+    """Starts PostgreSQL again when it has ended, after a pause that grows."""
+
+    EVERY = 2.0
+
+    def __init__(self) -> None:
+        self._pauses, self._next = Pauses(), 0.0
+
+    def __call__(self, now: float) -> None:
+        if now < self._next:
+            return
+        self._next = now + self.EVERY
+        if self._pauses.due is None and not answers():
+            pause = self._pauses.ended(now)
+            say(f"PostgreSQL ended; it is started again in {pause:.0f} s. Its log is {_data_folder() / 'server.log'}.")
+        elif self._pauses.is_due(now):
+            self._pauses.began(now)
+            try:
+                if not running():
+                    _start(_data_folder(), _programs(_data_folder()))
+            except Stop as stop:
+                say(str(stop))
+
+
+@contextlib.contextmanager
+def _user() -> Iterator[Callable[[], bool]]:
+    """Counted as one who uses the database; asked at the end whether it was the last one. Who is killed is counted no more."""
+    VAR.mkdir(parents=True, exist_ok=True)
+    with (VAR / "postgres.users").open("a") as lock:
+        fcntl.flock(lock, fcntl.LOCK_SH)
+
+        def is_last() -> bool:
+            try:
+                fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            except OSError:
+                return False
+            return True
+
+        yield is_last
+
+
 @contextlib.contextmanager
 def started() -> Iterator[None]:
-    """PostgreSQL running for as long as the block; one that ran before is used and left running."""
+    """PostgreSQL running for as long as the block. The last one who uses it stops it, also where whoever started it was killed."""
+    with _user() as is_last, _started(is_last):
+        yield
+
+
+@contextlib.contextmanager
+def _started(is_last: Callable[[], bool]) -> Iterator[None]:
     data = _data_folder()
     programs = _programs(data)
-    ours = False
     if not (data / "PG_VERSION").is_file():
         if not read_local()["database"]["password"]:
             raise Stop(f"{VAR / 'local.json'} holds no database password.")
         _create(data, programs, read_local()["database"]["password"])
     if not running():
         _start(data, programs)
-        ours = True
     try:
         _ensure_database(programs)
         yield
     finally:
-        if ours:
+        if is_last():
             stop = [str(programs / "pg_ctl"), "-D", str(data), "-m", "fast", "-w", "stop"]
             subprocess.run(_as_server(stop), cwd="/", capture_output=True, check=False)

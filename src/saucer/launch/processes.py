@@ -1,24 +1,31 @@
-"""Running the server and the worker, and ending them again."""
+"""Running the server and the worker: watched, started again when they end, and ended with us."""
 
 from __future__ import annotations
 
 import contextlib
 import ctypes
+import ipaddress
+import logging
 import signal
 import socket
 import subprocess
+import threading
 import time
 import urllib.error
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
 from types import FrameType
-from typing import IO
 
 from saucer.launch.console import Stop, say
-from saucer.launch.places import LOGS, PYTHON, ROOT, child_environment
+from saucer.launch.places import LOGS, PYTHON, ROOT, child_environment, rotating_log
 
 PATIENCE = 60.0
 SERVER_WORKERS, SERVER_THREADS = 2, 6
+PAUSES = (1.0, 2.0, 4.0, 8.0, 15.0, 30.0, 60.0)
+"""Seconds before something that ended is started again, the longer the more often it has ended in a row."""
+STEADY_AFTER = 120.0
+"""Seconds after which something that runs counts as well, and the next pause is the shortest again."""
 
 
 def _die_with_parent() -> None:
@@ -26,61 +33,127 @@ def _die_with_parent() -> None:
     ctypes.CDLL(None).prctl(1, signal.SIGTERM)
 
 
-class Group:
-    """Child processes that end together."""
+@dataclass
+class Pauses:
+    """When something that has ended may be started again."""
 
-    def __init__(self) -> None:
-        self._children: dict[str, subprocess.Popen[bytes]] = {}
-        self._logs: list[IO[bytes]] = []
+    ended_in_a_row: int = 0
+    started: float = field(default_factory=time.monotonic)
+    due: float | None = None
 
-    def start(self, name: str, arguments: list[str]) -> None:
-        LOGS.mkdir(parents=True, exist_ok=True)
-        log = (LOGS / f"{name}.log").open("wb")
-        self._logs.append(log)
-        self._children[name] = subprocess.Popen(
-            [str(PYTHON), *arguments], cwd=ROOT, env=child_environment(),
-            stdin=subprocess.DEVNULL, stdout=log, stderr=subprocess.STDOUT,
+    def ended(self, now: float) -> float:
+        """Seconds until it is started again."""
+        if now - self.started > STEADY_AFTER:
+            self.ended_in_a_row = 0
+        pause = PAUSES[min(self.ended_in_a_row, len(PAUSES) - 1)]
+        self.ended_in_a_row += 1
+        self.due = now + pause
+        return pause
+
+    def is_due(self, now: float) -> bool:
+        return self.due is not None and now >= self.due
+
+    def began(self, now: float) -> None:
+        self.started, self.due = now, None
+
+
+class Child:
+    """A process whose output goes to a log, line by line."""
+
+    def __init__(self, name: str, arguments: list[str]) -> None:
+        self.name, self.arguments, self.pauses = name, arguments, Pauses()
+        self._log = rotating_log(name)
+        self.process = self._start()
+
+    def _start(self) -> subprocess.Popen[bytes]:
+        process = subprocess.Popen(
+            [str(PYTHON), *self.arguments], cwd=ROOT, env=child_environment(),
+            stdin=subprocess.DEVNULL, stdout=subprocess.PIPE, stderr=subprocess.STDOUT,
             start_new_session=True, preexec_fn=_die_with_parent,
         )  # fmt: skip
+        threading.Thread(target=self._write_log, args=[process], daemon=True).start()
+        return process
+
+    def _write_log(self, process: subprocess.Popen[bytes]) -> None:
+        assert process.stdout is not None
+        with process.stdout as output:
+            for line in output:
+                self._log.emit(logging.makeLogRecord({"msg": line.decode(errors="replace").rstrip("\n")}))
+
+    def start_again(self) -> None:
+        self.process = self._start()
+        self.pauses.began(time.monotonic())
+
+    def last_words(self) -> str:
+        self._log.flush()
+        path = LOGS / f"{self.name}.log"
+        return " ".join(path.read_text(errors="replace").strip().splitlines()[-1:]) if path.is_file() else ""
+
+    def close_log(self) -> None:
+        self._log.close()
+
+
+class Group:
+    """Child processes that are watched together and end together."""
+
+    def __init__(self) -> None:
+        self._children: dict[str, Child] = {}
+
+    def start(self, name: str, arguments: list[str]) -> None:
+        self._children[name] = Child(name, arguments)
 
     def pids(self) -> list[int]:
-        return [child.pid for child in self._children.values()]
+        return [child.process.pid for child in self._children.values()]
 
     def check(self) -> None:
-        """Raises: Stop when one of them has ended."""
+        """Raises: Stop when one of them has ended, as while everything starts."""
         for name, child in self._children.items():
-            if child.poll() is not None:
-                last = (LOGS / f"{name}.log").read_text(errors="replace").strip().splitlines()[-1:]
-                raise Stop(f"The {name} ended ({' '.join(last)}). Its log is {LOGS / f'{name}.log'}.")
+            if child.process.poll() is not None:
+                raise Stop(f"The {name} ended ({child.last_words()}). Its log is {LOGS / f'{name}.log'}.")
+
+    def tend(self, now: float) -> None:
+        """Start again what has ended, after a pause that grows."""
+        for name, child in self._children.items():
+            if child.pauses.due is None and child.process.poll() is not None:
+                pause = child.pauses.ended(now)
+                say(f"The {name} ended ({child.last_words()[:200]}); it is started again in {pause:.0f} s.")
+            elif child.pauses.is_due(now):
+                child.start_again()
 
     def end(self) -> None:
-        for child in self._children.values():
-            if child.poll() is None:
-                child.terminate()
+        processes = [child.process for child in self._children.values()]
+        for process in processes:
+            if process.poll() is None:
+                process.terminate()
         deadline = time.monotonic() + 10
-        for child in self._children.values():
+        for process in processes:
             try:
-                child.wait(max(0.1, deadline - time.monotonic()))
+                process.wait(max(0.1, deadline - time.monotonic()))
             except subprocess.TimeoutExpired:
-                child.kill()
-                child.wait()
-        for log in self._logs:
-            log.close()
+                process.kill()
+                process.wait()
+        for child in self._children.values():
+            child.close_log()
 
 
-def require_port(port: int) -> None:
-    """Raises: Stop when something listens there already."""
-    with socket.socket() as probe:
+def require_port(address: str, port: int) -> None:
+    """Raises: Stop when something listens there already, or the address is none of this machine."""
+    with socket.socket(socket.AF_INET6 if ":" in address else socket.AF_INET) as probe:
         probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
-            probe.bind(("127.0.0.1", port))
-        except OSError:
+            probe.bind((address, port))
+        except socket.gaierror:
+            raise Stop(f"{address} is no address; use one of this machine, such as 127.0.0.1 or 0.0.0.0.") from None
+        except OSError as error:
+            if error.errno == 99:
+                raise Stop(f"{address} is no address of this machine; 0.0.0.0 stands for all of them.") from None
             raise Stop(f"Port {port} is taken by another program. End it, or choose another: --port {port + 1}") from None
 
 
-def server_arguments(port: int) -> list[str]:
+def server_arguments(port: int, address: str = "127.0.0.1") -> list[str]:
+    host = f"[{address}]" if ":" in address else address
     return [
-        "-m", "gunicorn", "--no-control-socket", "--config", "python:saucer.studio.site.gunicorn", "--bind", f"127.0.0.1:{port}",
+        "-m", "gunicorn", "--no-control-socket", "--config", "python:saucer.studio.site.gunicorn", "--bind", f"{host}:{port}",
         "--workers", str(SERVER_WORKERS), "--threads", str(SERVER_THREADS), "saucer.studio.site.wsgi",
     ]  # fmt: skip
 
@@ -89,14 +162,18 @@ def worker_arguments() -> list[str]:
     return ["-m", "saucer.studio", "procrastinate", "worker", "--concurrency", "2", "--delete-jobs", "successful"]
 
 
-def wait_until_up(group: Group, port: int) -> None:
+def wait_until_up(group: Group, port: int, address: str = "127.0.0.1") -> None:
     """Raises: Stop when the server does not answer in time."""
+    # All addresses of a machine (0.0.0.0, ::) are no place to ask at.
+    if ipaddress.ip_address(address).is_unspecified:
+        address = "::1" if ":" in address else "127.0.0.1"
+    host = f"[{address}]" if ":" in address else address
     deadline = time.monotonic() + PATIENCE
     while time.monotonic() < deadline:
         group.check()
         with (
             contextlib.suppress(urllib.error.URLError, OSError),
-            urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=5) as answer,
+            urllib.request.urlopen(f"http://{host}:{port}/healthz", timeout=5) as answer,
         ):
             if answer.status == 200:
                 return
@@ -120,9 +197,11 @@ def until_told_to_stop() -> Iterator[list[int]]:
             signal.signal(number, handler)
 
 
-def run(group: Group, told: list[int]) -> None:
-    """Wait for a signal. Raises: Stop when a child ends by itself."""
+def run(group: Group, told: list[int], tend_database: Callable[[float], None]) -> None:
+    """Watch everything until a signal comes."""
     while not told:
-        group.check()
+        now = time.monotonic()
+        tend_database(now)
+        group.tend(now)
         time.sleep(0.2)
     say("\nStopping ...")

@@ -56,11 +56,15 @@ def require_space() -> None:
         )
 
 
-def require_packages(browser: bool) -> None:
-    """Debian's packages: installed when we are root, named otherwise. Raises: Stop."""
+def nginx() -> str | None:
+    return shutil.which("nginx") or shutil.which("/usr/sbin/nginx")
+
+
+def require_packages(development: bool) -> None:
+    """Debian's packages: installed when we are root, named otherwise. development: what tests need too. Raises: Stop."""
     missing = [] if postgres_programs() else ["postgresql"]
-    if browser and not chromium():
-        missing.append("chromium")
+    if development:
+        missing += [name for name, found in (("chromium", chromium()), ("nginx-light", nginx())) if not found]
     if not missing:
         return
     command = f"apt-get install -y --no-install-recommends {' '.join(missing)}"

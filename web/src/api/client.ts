@@ -14,8 +14,8 @@ export class Problem extends Error {
 
 /** The server could not be reached at all; trying again later may help. */
 export class Unreachable extends Error {
-  constructor() {
-    super("The server cannot be reached.");
+  constructor(words = "The server cannot be reached.") {
+    super(words);
   }
 }
 
@@ -23,10 +23,15 @@ function csrfToken(): string {
   return /(?:^|; )csrftoken=([^;]*)/.exec(document.cookie)?.[1] ?? "";
 }
 
-async function problemOf(response: Response): Promise<Problem> {
+/** Of the server itself, or of a proxy in front of it: it is not there for the moment. */
+const AWAY = [502, 503, 504];
+
+async function problemOf(response: Response): Promise<Problem | Unreachable> {
   const content = (await response.json().catch(() => ({}))) as Record<string, unknown>;
   const detail =
     typeof content.detail === "string" ? content.detail : `The server answered ${String(response.status)}.`;
+  if (AWAY.includes(response.status))
+    return new Unreachable(typeof content.detail === "string" ? content.detail : undefined);
   if (response.status === 401) window.dispatchEvent(new Event("saucer:signed-out"));
   return new Problem(response.status, detail, content);
 }

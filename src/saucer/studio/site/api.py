@@ -7,7 +7,8 @@ from collections.abc import Callable
 from functools import wraps
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.db import InterfaceError, OperationalError
+from django.http import HttpRequest, HttpResponse, JsonResponse, UnreadablePostError
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from pydantic import ValidationError as ModelError
@@ -34,6 +35,7 @@ from saucer.studio.preview.entries_api import router as shelf_router
 from saucer.studio.site.parsing import CountingParser
 
 log = logging.getLogger("saucer.api")
+NO_DATABASE = "The server cannot reach its database at the moment. What you do is kept here and saved once it can."
 
 
 def _signed_in_only(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
@@ -112,6 +114,15 @@ def _problem_of(request: HttpRequest, error: Any) -> HttpResponse:
     return problem(error.status_code, "Refused", str(error))
 
 
+def _without_database(request: HttpRequest, error: Any) -> HttpResponse:
+    log.error("%s %s: %s", request.method, request.path, error)
+    return problem(503, "Not ready", NO_DATABASE)
+
+
+def _cut_off(request: HttpRequest, error: Any) -> HttpResponse:
+    return problem(408, "Cut off", "What was sent did not arrive whole; try again.")
+
+
 def _broken(request: HttpRequest, error: Any) -> HttpResponse:
     log.error("%s %s broke", request.method, request.path, exc_info=error)
     return problem(500, "Went wrong", "Something went wrong on the server. It was written to its log; trying again may help.")
@@ -128,6 +139,9 @@ for _kind, _handler in (
     (ModelError, _invalid),
     (AuthenticationError, _not_signed_in),
     (HttpError, _problem_of),
+    (OperationalError, _without_database),
+    (InterfaceError, _without_database),
+    (UnreadablePostError, _cut_off),
     (Exception, _broken),
 ):
     api.add_exception_handler(_kind, _handler)

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import os
 from typing import Any
 
 from saucer.core.engine.warm import warm
 
-worker_class = "gthread"
+worker_class = "saucer.studio.site.patience.PatientWorker"
 timeout = 120
 graceful_timeout = 8
 max_requests = 0
 accesslog = None
+# Who may say that a request came by HTTPS, and from where: the proxies that are named, and nobody else.
+forwarded_allow_ips = os.environ.get("SAUCER_PROXY", "").replace(" ", "")
 
 
 def post_worker_init(worker: Any) -> None:

@@ -13,6 +13,8 @@ _TESTING = os.environ.get("SAUCER_TESTING") == "1"
 SECRET_KEY = _LOCAL["secret_key"]
 DEBUG = False
 ALLOWED_HOSTS = os.environ.get("SAUCER_HOSTS", "127.0.0.1,localhost").split(",")
+# Addresses or networks of the proxy in front, with commas: what it says of a request (HTTPS, from where) is believed.
+PROXY = os.environ.get("SAUCER_PROXY", "")
 HTTPS = os.environ.get("SAUCER_HTTPS", "") == "1"
 CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS else []
 
@@ -31,6 +33,8 @@ INSTALLED_APPS = [
     *(f"saucer.studio.{app}" for app in APPS),
 ]
 MIDDLEWARE = [
+    "saucer.studio.site.front.Probes",
+    "saucer.studio.site.front.RealAddress",
     "django.middleware.security.SecurityMiddleware",
     "saucer.studio.site.headers.ContentSecurityPolicy",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",

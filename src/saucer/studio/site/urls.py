@@ -1,14 +1,16 @@
 from __future__ import annotations
 
+import sys
 from collections.abc import Callable
 from pathlib import Path
 
 from django.conf import settings
+from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse
 from django.urls import path, re_path
 from django.views.decorators.cache import never_cache
 
-from saucer.studio.site.api import api, problem
+from saucer.studio.site.api import NO_DATABASE, api, problem
 
 
 @never_cache
@@ -36,7 +38,14 @@ def _answer(status: int, title: str, detail: str) -> Callable[..., HttpResponse]
 handler400 = _answer(400, "Refused", "This request is not one that the server understands.")
 handler403 = _answer(403, "Not allowed", "This is not allowed.")
 handler404 = _answer(404, "Not found", "There is nothing at this address.")
-handler500 = _answer(500, "Went wrong", "Something went wrong on the server. It was written to its log; trying again may help.")
+
+
+def handler500(request: HttpRequest) -> HttpResponse:
+    if isinstance(sys.exc_info()[1], OperationalError | InterfaceError):
+        return problem(503, "Not ready", NO_DATABASE)
+    return problem(500, "Went wrong", "Something went wrong on the server. It was written to its log; trying again may help.")
+
+
 urlpatterns = [
     path("api/", api.urls),
     re_path(r"^api/", no_such_address),

@@ -1,0 +1,102 @@
+"""What every request passes first: is it asked whether the server is well, and where does it come from?"""
+
+from __future__ import annotations
+
+import ipaddress
+from collections.abc import Callable
+from typing import Any
+
+from django.conf import settings
+from django.core.files.storage import default_storage
+from django.db import Error, connection
+from django.http import HttpRequest, HttpResponse, JsonResponse
+
+Respond = Callable[[HttpRequest], HttpResponse]
+SILENT_AFTER = 60
+"""Seconds without a sign of life of any worker."""
+
+
+def _database() -> str:
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT 1")
+    except Error:
+        return "cannot be reached"
+    return ""
+
+
+def _worker() -> str:
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT extract(epoch FROM now() - max(last_heartbeat)) FROM procrastinate_workers")
+            silent = cursor.fetchone()[0]
+    except Error:
+        return "not known: the database cannot be reached"
+    if silent is None:
+        return "none has started"
+    return "" if silent < SILENT_AFTER else f"no sign of life for {silent:.0f} s"
+
+
+def _store() -> str:
+    try:
+        default_storage.listdir("")
+    except FileNotFoundError:
+        return ""  # nothing was ever kept
+    except OSError as error:
+        return (error.strerror or str(error)).lower()
+    return ""
+
+
+PARTS: dict[str, Callable[[], str]] = {"database": _database, "worker": _worker, "store": _store}
+"""What has to be well for the server to be of use; each says what is wrong with it, or nothing."""
+
+
+class Probes:
+    """/healthz: this process answers. /readyz: all that it needs is there; else 503, and what is not. For any host, signed in or not."""
+
+    def __init__(self, get_response: Respond) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        if request.path == "/healthz":
+            return HttpResponse("ok", content_type="text/plain")
+        if request.path == "/readyz":
+            found = {name: check() for name, check in PARTS.items()}
+            told = {name: words or "ok" for name, words in found.items()}
+            return JsonResponse(told, status=503 if any(found.values()) else 200)
+        return self.get_response(request)
+
+
+def _networks(text: str) -> list[Any]:
+    return [ipaddress.ip_network(part.strip(), strict=False) for part in text.split(",") if part.strip()]
+
+
+class RealAddress:
+    """Behind a proxy that is named (SAUCER_PROXY), the address that it says a request comes from; of nobody else is it believed."""
+
+    def __init__(self, get_response: Respond) -> None:
+        self.get_response = get_response
+        self.proxies = _networks(settings.PROXY)
+
+    def _is_proxy(self, address: str) -> bool:
+        try:
+            return any(ipaddress.ip_address(address) in network for network in self.proxies)
+        except ValueError:
+            return False
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        if self._is_proxy(request.META.get("REMOTE_ADDR", "")):
+            # Each proxy adds where it was asked from, so the last that is no proxy of ours is the truth.
+            way = [part.strip() for part in request.META.get("HTTP_X_FORWARDED_FOR", "").split(",")]
+            outside = [part for part in way if part and not self._is_proxy(part)]
+            if outside and _is_address(outside[-1]):
+                request.META["REMOTE_ADDR"] = outside[-1]
+        return self.get_response(request)
+
+
+def _is_address(text: str) -> bool:
+    try:
+        ipaddress.ip_address(text)
+    except ValueError:
+        return False
+    return True
