@@ -23,5 +23,9 @@ class Conflict(Refusal):
         super().__init__(message)
 
 
+class TooMany(Refusal):
+    """It was tried too often; it says when it may be tried again."""
+
+
 class NotPossible(Refusal):
     """What was asked makes no sense in this state."""

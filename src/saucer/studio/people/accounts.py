@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import ipaddress
+
 from django.contrib.auth.password_validation import validate_password
 from django.contrib.sessions.models import Session
 from django.core.exceptions import ValidationError
 from django.db import transaction
 
 from saucer.studio.common.refusals import NotFound, NotPossible
+from saucer.studio.people import tries
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record
 
@@ -67,6 +70,16 @@ def give_password(name: str, password: str) -> Person:
         person.save(update_fields=["password"])
         record(None, "give password", person)
     return person
+
+
+def unlock(name: str) -> None:
+    """Of a person, or an address. Raises: NotFound for what is neither"""
+    try:
+        ipaddress.ip_address(name)
+    except ValueError:
+        find(name)
+    with transaction.atomic():
+        tries.unlock(name)
 
 
 def switch(name: str, on: bool) -> Person:

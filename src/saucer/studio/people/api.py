@@ -12,6 +12,8 @@ from saucer.studio.common.refusals import NotAllowed
 from saucer.studio.people import rules
 from saucer.studio.people.access import Anyone
 from saucer.studio.people.models import Person, Role
+from saucer.studio.people.signing_in import sign_in as sign_in_person
+from saucer.studio.people.signing_in import sign_out as sign_out_person
 
 router = Router(tags=["people"])
 
@@ -48,10 +50,10 @@ def read_session(request: HttpRequest) -> SessionOut:
 def sign_in(request: HttpRequest, given: SignIn) -> SessionOut:
     if check_csrf(request):
         raise NotAllowed("The page is out of date. Reload it and sign in again.")
-    return _session(rules.sign_in(request, given.username, given.password))
+    return _session(sign_in_person(request, given.username, given.password))
 
 
 @router.delete("/session", response={204: None})
 def sign_out(request: HttpRequest) -> Status[None]:
-    rules.sign_out(request)
+    sign_out_person(request)
     return Status(204, None)

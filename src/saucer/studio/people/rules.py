@@ -1,14 +1,12 @@
-"""Roles, the activity, sign-in."""
+"""Roles, and the activity."""
 
 from __future__ import annotations
 
 from typing import Any, Literal
 
-from django.contrib.auth import authenticate, login, logout
 from django.db import models
-from django.http import HttpRequest
 
-from saucer.studio.common.refusals import NotAllowed, NotPossible
+from saucer.studio.common.refusals import NotAllowed
 from saucer.studio.people.models import Activity, Person, Role
 
 _RANK = {Role.VIEWER: 0, Role.DESIGNER: 1, Role.CURATOR: 2, Role.ADMIN: 3}
@@ -56,22 +54,3 @@ def record(person: Person | None, action: str, about: models.Model | str, **data
         about=str(about)[:200],
         data=data,
     )
-
-
-LOCKED = "Too many failed tries. Wait 15 minutes, or ask an admin."
-
-
-def sign_in(request: HttpRequest, username: str, password: str) -> Person:
-    """Raises: NotPossible for a wrong name or password, and while the name is locked after too many tries."""
-    person = authenticate(request, username=username, password=password)
-    if getattr(request, "axes_locked_out", False):
-        raise NotPossible(LOCKED)
-    if not isinstance(person, Person):
-        raise NotPossible("The name or the password is wrong.")
-    login(request, person)
-    record(person, "sign in", person.username)
-    return person
-
-
-def sign_out(request: HttpRequest) -> None:
-    logout(request)

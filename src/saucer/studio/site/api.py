@@ -18,7 +18,7 @@ from saucer.core.errors import SaucerError
 from saucer.core.look.problems import describe_details
 from saucer.studio.baking.api import router as baking_router
 from saucer.studio.catalogue.api import router as catalogue_router
-from saucer.studio.common.refusals import Conflict, NotAllowed, NotFound, Refusal
+from saucer.studio.common.refusals import Conflict, NotAllowed, NotFound, Refusal, TooMany
 from saucer.studio.encodings.api import router as encodings_router
 from saucer.studio.jobs.api import router as jobs_router
 from saucer.studio.looks.api import router as looks_router
@@ -27,7 +27,6 @@ from saucer.studio.luts.api import router as luts_router
 from saucer.studio.luts.work_api import router as lut_work_router
 from saucer.studio.people.access import Access
 from saucer.studio.people.api import router as people_router
-from saucer.studio.people.rules import LOCKED
 from saucer.studio.pictures.api import router as pictures_router
 from saucer.studio.presets.api import router as presets_router
 from saucer.studio.preview.api import router as preview_router
@@ -82,6 +81,7 @@ for _prefix, _router in (
 _STATUS: tuple[tuple[type[Exception], int, str], ...] = (
     (NotAllowed, 403, "Not allowed"),
     (NotFound, 404, "Not found"),
+    (TooMany, 429, "Too many tries"),
     (Conflict, 409, "Changed meanwhile"),
     (Refusal, 422, "Not possible"),
     (SaucerError, 422, "Cannot be used"),
@@ -91,11 +91,6 @@ _STATUS: tuple[tuple[type[Exception], int, str], ...] = (
 def problem(status: int, title: str, detail: str, **more: Any) -> HttpResponse:
     content = {"type": "about:blank", "status": status, "title": title, "detail": detail} | more
     return JsonResponse(content, status=status, content_type="application/problem+json")
-
-
-def locked_out(request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
-    """What the lock-out middleware answers in place of ours."""
-    return problem(429, "Locked", LOCKED)
 
 
 def _refused(request: HttpRequest, error: Any) -> HttpResponse:

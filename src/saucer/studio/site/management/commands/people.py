@@ -17,7 +17,7 @@ ROLES = [role.value for role in Role]
 
 
 class Command(BaseCommand):
-    help = "Add people, list them, give them roles and passwords, switch them off and on."
+    help = "Add people, list them, give them roles and passwords, switch them off and on, unlock them."
 
     def add_arguments(self, parser: CommandParser) -> None:
         actions = parser.add_subparsers(dest="action", required=True, metavar="ACTION")
@@ -33,6 +33,7 @@ class Command(BaseCommand):
             ("password", "give somebody a new password"),
             ("off", "let somebody sign in no more"),
             ("on", "let them in again"),
+            ("unlock", "forget the failed tries of a name, or from an address"),
         ):
             actions.add_parser(action, help=words).add_argument("name")
 
@@ -69,6 +70,10 @@ class Command(BaseCommand):
     def _on(self, options: dict[str, Any]) -> None:
         accounts.switch(options["name"], on=True)
         self.stdout.write(f"{options['name']} may sign in again.")
+
+    def _unlock(self, options: dict[str, Any]) -> None:
+        accounts.unlock(options["name"])
+        self.stdout.write(f"Failed tries of {options['name']} are forgotten.")
 
     def _choose_password(self) -> str:
         if sys.stdin.isatty():
