@@ -21,7 +21,8 @@ from saucer.launch.console import Stop, say
 from saucer.launch.places import LOGS, PYTHON, ROOT, child_environment, rotating_log
 
 PATIENCE = 60.0
-SERVER_WORKERS, SERVER_THREADS = 2, 6
+SERVER_WORKERS, SERVER_THREADS = 2, 24
+"""Threads wait for their turn in a lane (studio/common/lanes.py), so there are many more of them than work at once."""
 PAUSES = (1.0, 2.0, 4.0, 8.0, 15.0, 30.0, 60.0)
 """Seconds before something that ended is started again, the longer the more often it has ended in a row."""
 STEADY_AFTER = 120.0

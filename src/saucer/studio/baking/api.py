@@ -18,6 +18,7 @@ from saucer.studio.baking.work import BakeWork
 from saucer.studio.catalogue.models import Kind
 from saucer.studio.catalogue.rules import find
 from saucer.studio.common.images import encoded
+from saucer.studio.common.lanes import HEAVY
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
 from saucer.studio.luts.api import LutTable, table_out
@@ -109,6 +110,7 @@ def list_formats(request: HttpRequest) -> list[FormatOut]:
 
 
 @router.post("/fidelity", response=FidelityOut)
+@HEAVY
 def fidelity(request: HttpRequest, given: FidelityIn) -> FidelityOut:
     picture = pictures.find(given.picture) if given.picture is not None else None
     found = survey.survey_format(given.look, given.choice, given.format, picture, tuple(given.sizes), given.tolerance)
@@ -120,6 +122,7 @@ def fidelity(request: HttpRequest, given: FidelityIn) -> FidelityOut:
 
 
 @router.post("/frame", response={200: None})
+@HEAVY
 def frame(request: HttpRequest, given: BakedFrameIn) -> HttpResponse:
     codes = survey.draw_baked(given.look, given.choice, given.format, pictures.find(given.picture), given.width)
     return HttpResponse(encoded(codes, "png"), content_type="image/png")

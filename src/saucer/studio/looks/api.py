@@ -17,6 +17,7 @@ from saucer.studio.catalogue.models import Kind, Version
 from saucer.studio.catalogue.rules import find_version
 from saucer.studio.common.downloads import download
 from saucer.studio.common.images import encoded, respond
+from saucer.studio.common.lanes import FRAMES, HEAVY
 from saucer.studio.common.names import file_stem
 from saucer.studio.common.uploads import read_upload
 from saucer.studio.looks import bringing, presence, rules
@@ -114,6 +115,7 @@ def create(request: HttpRequest, look: Look) -> LookOut:
 
 
 @router.post("/file", response=LookOut, auth=designer("bring in looks", file_of(settings.LUT_UPLOAD_LIMIT)))
+@HEAVY
 def bring_in(request: HttpRequest, file: File[UploadedFile]) -> LookOut:
     """A look file, or a bundle of one and its LUTs, as a new look."""
     person = person_of(request)
@@ -167,6 +169,7 @@ def look_file(request: HttpRequest, pk: int) -> HttpResponseBase:
 
 
 @router.get("/{pk}/bundle.zip", auth=designer("download LUTs"))
+@HEAVY
 def bundle(request: HttpRequest, pk: int) -> HttpResponseBase:
     """The draft and the LUTs it uses, to take away."""
     draft = rules.find(pk)
@@ -174,6 +177,7 @@ def bundle(request: HttpRequest, pk: int) -> HttpResponseBase:
 
 
 @router.get("/{pk}/fingerprint.png")
+@FRAMES
 def look_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpResponse:
     draft, size = rules.find(pk), max(16, min(size, 512))
     return respond(

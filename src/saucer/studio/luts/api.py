@@ -13,6 +13,7 @@ from saucer.studio.catalogue.api import Described, describe
 from saucer.studio.catalogue.models import Kind
 from saucer.studio.common.downloads import download
 from saucer.studio.common.images import encoded, respond
+from saucer.studio.common.lanes import FRAMES, HEAVY
 from saucer.studio.common.names import file_stem
 from saucer.studio.common.store import open_kept
 from saucer.studio.common.uploads import read_upload
@@ -114,6 +115,7 @@ def lut_out(pk: int, request: HttpRequest) -> LutOut:
 
 
 @router.post("", response=LutOut, auth=designer("bring in LUTs", file_of(settings.LUT_UPLOAD_LIMIT)))
+@HEAVY
 def bring_in(
     request: HttpRequest, file: File[UploadedFile], name: Form[str] = "", expects: Form[str] = "", gives: Form[str] = ""
 ) -> LutOut:
@@ -135,6 +137,7 @@ def correct(request: HttpRequest, pk: int, given: EndsIn) -> LutOut:
 
 
 @router.get("/{pk}/fingerprint.png")
+@FRAMES
 def lut_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpResponse:
     lut, size = rules.find(pk), max(16, min(size, 512))
     state = f"{rules.first_file(lut).blob_id}-{lut.expects}-{lut.gives}-{size}"
@@ -154,6 +157,7 @@ def file(request: HttpRequest, pk: int) -> HttpResponseBase:
 
 
 @files_router.get("/lut-files/of/{lut}/all.zip", auth=designer("download LUTs"))
+@HEAVY
 def all_files(request: HttpRequest, lut: int) -> HttpResponseBase:
     """A LUT in all its formats."""
     found = rules.find_by_id(lut)

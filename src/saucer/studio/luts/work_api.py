@@ -17,6 +17,7 @@ from saucer.core.lut.health import Graphs
 from saucer.core.making.tools import TOOLS
 from saucer.studio.common.downloads import download
 from saucer.studio.common.images import encoded
+from saucer.studio.common.lanes import HEAVY
 from saucer.studio.common.store import keep_upload
 from saucer.studio.common.uploads import check_size, place_of
 from saucer.studio.jobs import rules as jobs
@@ -106,6 +107,7 @@ def _graphs(graphs: Graphs, shown: np.ndarray) -> GraphsOut:
 
 
 @router.get("/luts/{pk}/health", response=HealthOut)
+@HEAVY
 def lut_health(request: HttpRequest, pk: int) -> HealthOut:
     found, shown = health.report(find(pk))
     return HealthOut(
@@ -120,6 +122,7 @@ def list_tools(request: HttpRequest) -> list[ToolOut]:
 
 
 @router.post("/luts/{pk}/tool/frame", response={200: None})
+@HEAVY
 def tool_frame(request: HttpRequest, pk: int, given: ToolFrameIn) -> HttpResponse:
     """The picture through what the tool would make; nothing is kept."""
     codes = tools.frame(find(pk), given.choice, pictures.find(given.picture), given.width)
@@ -127,6 +130,7 @@ def tool_frame(request: HttpRequest, pk: int, given: ToolFrameIn) -> HttpRespons
 
 
 @router.post("/luts/{pk}/tool", response=LutOut, auth=designer("put LUTs on the Shelf"))
+@HEAVY
 def use_tool(request: HttpRequest, pk: int, given: ToolIn) -> LutOut:
     return lut_out(tools.keep(person_of(request), pk, given.choice, given.name).pk, request)
 
@@ -162,6 +166,7 @@ def keep_rows(request: HttpRequest, job: int, given: KeepIn) -> list[int]:
 
 
 @router.get("/charts/new")
+@HEAVY
 def chart_file(request: HttpRequest, choice: Query[ChartChoice]) -> HttpResponseBase:
     return download(choice.picture(), choice.file_name)
 

@@ -12,6 +12,7 @@ from pydantic import Field
 
 from saucer.studio.common.downloads import download
 from saucer.studio.common.images import encoded, respond
+from saucer.studio.common.lanes import HEAVY
 from saucer.studio.common.store import open_kept
 from saucer.studio.people.access import designer, file_of
 from saucer.studio.people.rules import may_change
@@ -63,6 +64,7 @@ def list_pictures(request: HttpRequest) -> list[PictureOut]:
 
 
 @router.post("", response=PictureOut, auth=designer("bring in pictures", file_of(settings.PICTURE_UPLOAD_LIMIT)))
+@HEAVY
 def bring_in(request: HttpRequest, file: File[UploadedFile], name: Form[str] = "", encoding: Form[str] = "") -> PictureOut:
     assert isinstance(file, TemporaryUploadedFile)
     path = Path(file.temporary_file_path())
@@ -103,6 +105,7 @@ def delete_set(request: HttpRequest, pk: int) -> Status[None]:
 
 
 @router.patch("/{pk}", response=PictureOut, auth=designer("change pictures"))
+@HEAVY
 def change(request: HttpRequest, pk: int, given: PictureChange) -> PictureOut:
     return _out(rules.change(person_of(request), pk, given.name, given.encoding), request)
 

@@ -13,6 +13,7 @@ from saucer.studio.catalogue import rules as catalogue
 from saucer.studio.catalogue.api import Described, describe
 from saucer.studio.catalogue.models import Entry, Kind
 from saucer.studio.common.images import encoded, respond
+from saucer.studio.common.lanes import FRAMES
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.access import designer
 from saucer.studio.people.models import Person
@@ -90,6 +91,7 @@ def read(request: HttpRequest, pk: int) -> PresetOut:
 
 
 @router.get("/{pk}/fingerprint.png")
+@FRAMES
 def preset_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpResponse:
     entry, size = catalogue.find(Kind.PRESET, pk), max(16, min(size, 512))
     return respond(

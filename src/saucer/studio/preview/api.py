@@ -17,6 +17,7 @@ from saucer.core.reports.fingerprint import draw_look
 from saucer.core.steps.kinds import kinds
 from saucer.core.steps.registry import SpatialKind
 from saucer.studio.common.images import encoded
+from saucer.studio.common.lanes import FRAMES
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.access import MB, Access
 from saucer.studio.pictures import rules as pictures
@@ -191,6 +192,7 @@ class DifferencesIn(Schema):
 
 
 @router.post("/frame", response={200: None})
+@FRAMES
 def frame(request: HttpRequest, given: FrameIn) -> HttpResponse:
     """JPEG while dragging, PNG at rest."""
     codes = bench.frame(given.look, pictures.find(given.picture), given.quality, given.steps, given.width)
@@ -199,6 +201,7 @@ def frame(request: HttpRequest, given: FrameIn) -> HttpResponse:
 
 
 @router.post("/discs", response={200: None})
+@FRAMES
 def discs(request: HttpRequest, given: DiscsIn) -> HttpResponse:
     """The pictures' discs through the look, in one JPEG, one below the other."""
     found = [pictures.find(pk) for pk in given.pictures]
@@ -206,11 +209,13 @@ def discs(request: HttpRequest, given: DiscsIn) -> HttpResponse:
 
 
 @router.post("/fingerprint", response={200: None})
+@FRAMES
 def draft_fingerprint(request: HttpRequest, look: Look, size: int = 112) -> HttpResponse:
     return HttpResponse(encoded(draw_look(look, max(16, min(size, 512)), at_hand), "png"), content_type="image/png")
 
 
 @router.post("/scopes", response=ScopesOut)
+@FRAMES
 def scopes(request: HttpRequest, given: ScopesIn) -> ScopesOut:
     found = bench.scopes(given.look, pictures.find(given.picture), given.before)
     return ScopesOut(
@@ -225,6 +230,7 @@ def pixel(request: HttpRequest, given: PixelIn) -> PixelOut:
 
 
 @router.post("/sketch", response=SketchOut)
+@FRAMES
 def sketch(request: HttpRequest, look: Look) -> SketchOut:
     """What the recipe and the graphs draw: every step in words and lines, as the engine computes it."""
     found = bench.sketch(look)
@@ -239,6 +245,7 @@ def settle_end_of(request: HttpRequest, given: EndIn) -> Look:
 
 
 @router.post("/trace", response={200: None})
+@FRAMES
 def trace(request: HttpRequest, given: TraceIn) -> HttpResponse:
     """Counts of a waveform, parade or vectorscope as little-endian uint32, with their shape in the header Saucer-Shape."""
     counts = bench.trace(given.look, pictures.find(given.picture), given.kind, given.steps)
@@ -248,12 +255,14 @@ def trace(request: HttpRequest, given: TraceIn) -> HttpResponse:
 
 
 @router.post("/losses", response=list[LossOut])
+@FRAMES
 def losses(request: HttpRequest, given: OnPictureIn) -> list[LossOut]:
     """What each step destroys in the picture."""
     return [LossOut(**vars(loss)) for loss in bench.losses(given.look, pictures.find(given.picture))]
 
 
 @router.post("/neutral", response=NeutralOut)
+@FRAMES
 def neutral(request: HttpRequest, given: NeutralIn) -> NeutralOut:
     """The white balance that makes a place in the picture grey."""
     picture = pictures.find(given.picture)
@@ -262,6 +271,7 @@ def neutral(request: HttpRequest, given: NeutralIn) -> NeutralOut:
 
 
 @router.post("/region", response={200: None})
+@FRAMES
 def region(request: HttpRequest, given: RegionIn) -> HttpResponse:
     """A part of the picture as it was brought in, at its full size, through the look."""
     picture = pictures.find(given.picture)
@@ -270,12 +280,14 @@ def region(request: HttpRequest, given: RegionIn) -> HttpResponse:
 
 
 @router.post("/tries", auth=Access(most=6 * MB), response={200: None})
+@FRAMES
 def tries(request: HttpRequest, given: TriesIn) -> HttpResponse:
     """The picture's disc through each of several looks, in one JPEG, one below the other."""
     return HttpResponse(encoded(bench.tries(given.looks, pictures.find(given.picture)), "jpeg"), content_type="image/jpeg")
 
 
 @router.post("/overlay", response={200: None})
+@FRAMES
 def overlay(request: HttpRequest, given: OverlayIn) -> HttpResponse:
     """A grey PNG of codes: 0 nothing, 1 and 2 what is marked; the figures as JSON in the header Saucer-Figures."""
     found = overlays.draw_overlay(given.look, pictures.find(given.picture), given.kind, given.tolerance)
@@ -285,6 +297,7 @@ def overlay(request: HttpRequest, given: OverlayIn) -> HttpResponse:
 
 
 @router.post("/advice", response=list[AdviceOut])
+@FRAMES
 def advice(request: HttpRequest, given: AdviceIn) -> list[AdviceOut]:
     """What to know about the steps, each with what can be done about it."""
     found = bench.advise(given.look, pictures.find(given.picture), given.tolerance)

@@ -14,6 +14,7 @@ from saucer.studio.catalogue import listing
 from saucer.studio.catalogue.models import Entry, Kind
 from saucer.studio.catalogue.rules import find_any
 from saucer.studio.common.images import encoded, respond
+from saucer.studio.common.lanes import FRAMES
 from saucer.studio.encodings.rules import own
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
@@ -141,12 +142,14 @@ def count_entries(request: HttpRequest, given: Query[WantedIn]) -> CountsOut:
 
 
 @router.get("/entries/{pk}/preview.jpg")
+@FRAMES
 def preview(request: HttpRequest, pk: int, picture: int) -> HttpResponse:
     entry, shown = find_any(pk), pictures.find(picture)
     return respond(request, entries.state_of(entry, shown), lambda: entries.preview_file(entry, shown), "image/jpeg")
 
 
 @router.post("/frame", response={200: None})
+@FRAMES
 def frame(request: HttpRequest, given: TryIn) -> HttpResponse:
     """The picture's proxy through the entry at a strength; every second pixel and JPEG while dragging."""
     dragging = given.quality == "drag"

@@ -9,6 +9,8 @@ from saucer.core.engine.warm import warm
 
 worker_class = "saucer.studio.site.patience.PatientWorker"
 timeout = 120
+# Seconds that a browser's connection is kept for its next request; while it waits it holds no thread.
+keepalive = 65
 graceful_timeout = 8
 max_requests = 0
 accesslog = None

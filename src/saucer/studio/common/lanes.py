@@ -1,0 +1,76 @@
+"""Lanes for work that takes a processor: so many at once, in turn, each person one at a time; whatever is light goes past it.
+
+The limits are of one server process; its other threads stay free for requests that only ask the database.
+"""
+
+from __future__ import annotations
+
+import inspect
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from functools import wraps
+from threading import Condition
+from typing import Any, ParamSpec, TypeVar
+
+from saucer.studio.common.refusals import TooMany
+
+Given = ParamSpec("Given")
+Result = TypeVar("Result")
+BUSY = "The server is busy with what others asked for. Try again in a moment."
+
+
+class Lane:
+    """width: how many work at once; patience: seconds that somebody waits for their turn"""
+
+    def __init__(self, width: int, patience: float) -> None:
+        self._width, self._patience = width, patience
+        self._changed = Condition()
+        self._working: list[object] = []
+        self._waiting: list[tuple[object, object]] = []
+
+    def _is_next(self, ticket: object) -> bool:
+        """The first of those whose person has nothing under way; where all have, the first."""
+        if len(self._working) >= self._width:
+            return False
+        fair = next((mine for who, mine in self._waiting if who not in self._working), self._waiting[0][1])
+        return fair is ticket
+
+    @contextmanager
+    def turn(self, who: object) -> Iterator[None]:
+        """Raises: TooMany, when it takes too long to be one's turn"""
+        ticket, until = object(), time.monotonic() + self._patience
+        with self._changed:
+            self._waiting.append((who, ticket))
+            try:
+                if not self._changed.wait_for(lambda: self._is_next(ticket), until - time.monotonic()):
+                    raise TooMany(BUSY)
+                self._working.append(who)
+            finally:
+                self._waiting.remove((who, ticket))
+                self._changed.notify_all()
+        try:
+            yield
+        finally:
+            with self._changed:
+                self._working.remove(who)
+                self._changed.notify_all()
+
+    def __call__(self, view: Callable[Given, Result]) -> Callable[Given, Result]:
+        """Around a function of the API: its request says whose turn it is."""
+
+        @wraps(view)
+        def in_turn(*args: Given.args, **kwargs: Given.kwargs) -> Result:
+            request: Any = args[0]
+            with self.turn(request.user.pk):
+                return view(*args, **kwargs)
+
+        # The framework reads the types of what a view takes; here they are names of another module.
+        in_turn.__signature__ = inspect.signature(view, eval_str=True)  # type: ignore[attr-defined]
+        return in_turn
+
+
+FRAMES = Lane(width=2, patience=20)
+"""What is looked at while it is dragged: tens of milliseconds each."""
+HEAVY = Lane(width=2, patience=60)
+"""What takes seconds: files brought in or packed, fidelity, health, charts. Drags go on beside it."""
