@@ -5,25 +5,28 @@ One start for all of it, in a folder of its own: what is killed and what is aske
 
 from __future__ import annotations
 
+import gzip
 import http.client
 import json
 import os
+import re
 import shutil
 import signal
 import socket
 import ssl
 import subprocess
 import time
-from collections.abc import Callable, Iterator
-from contextlib import suppress
+from collections.abc import Iterator
 from pathlib import Path
-from typing import Any
 
 import pytest
 
-from saucer.launch.places import ROOT, VENV
+from saucer.launch.places import ROOT
 from saucer.launch.processes import PAUSES, STEADY_AFTER, Pauses
+from tests.launch.installation import Installation, eventually, free_port, installed, is_alive
 
+# One start for all of them, in this order: on one of the processes that share the tests.
+pytestmark = pytest.mark.xdist_group("staying-up")
 HOST = "studio.example"
 NGINX = """
 daemon off; pid {folder}/nginx.pid; error_log {folder}/nginx-error.log; worker_processes 1;
@@ -45,106 +48,10 @@ http {{
 """
 
 
-def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
-
-
-def eventually(check: Callable[[], Any], seconds: float = 60) -> Any:
-    """What it gives once that is something; it may fail meanwhile."""
-    deadline, last = time.monotonic() + seconds, None
-    while time.monotonic() < deadline:
-        try:
-            if found := check():
-                return found
-        except OSError as error:
-            last = error
-        time.sleep(0.2)
-    raise AssertionError(f"it never came: {last}")
-
-
-class Installation:
-    def __init__(self, folder: Path) -> None:
-        self.folder, self.port = folder, free_port()
-        (folder / "venv").symlink_to(VENV)
-        (folder / "numba").symlink_to(os.environ.get("NUMBA_CACHE_DIR", VENV.parent / "numba"))
-        self.environment = os.environ | {
-            "SAUCER_VAR": str(folder), "SAUCER_HOSTS": HOST, "SAUCER_HTTPS": "1", "SAUCER_PROXY": "127.0.0.1", "SAUCER_TESTING": "",
-        }  # fmt: skip
-        self.environment.pop("PYTHONPATH", None)
-        self.launcher: subprocess.Popen[bytes] | None = None
-
-    def start(self) -> None:
-        command = [str(ROOT / "saucer"), "serve", "--port", str(self.port)]
-        with (self.folder / "out.txt").open("ab") as log:
-            self.launcher = subprocess.Popen(command, env=self.environment, stdout=log, stderr=subprocess.STDOUT)
-        eventually(lambda: self.get("/healthz")[0] == 200, 120)
-
-    def get(self, path: str, **headers: str) -> tuple[int, dict[str, str], bytes]:
-        """From the server itself, as a program on this machine asks it."""
-        connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=10)
-        try:
-            connection.request("GET", path, headers=headers)
-            answer = connection.getresponse()
-            return answer.status, dict(answer.getheaders()), answer.read()
-        finally:
-            connection.close()
-
-    def ready(self) -> dict[str, str]:
-        return json.loads(self.get("/readyz")[2])
-
-    def is_ready(self) -> bool:
-        return self.get("/readyz")[0] == 200
-
-    def children(self, word: str) -> list[int]:
-        """Processes of this installation whose command line holds the word."""
-        found = []
-        for entry in Path("/proc").glob("[0-9]*"):
-            with suppress(OSError):
-                line = (entry / "cmdline").read_bytes().replace(b"\0", b" ").decode(errors="replace")
-                mine = (
-                    str(self.port) in line
-                    or str(self.folder) in line
-                    or f"SAUCER_VAR={self.folder}".encode() in (entry / "environ").read_bytes()
-                )
-                if word in line and mine:
-                    found.append(int(entry.name))
-        return sorted(found)
-
-    def postmaster(self) -> int:
-        data = self.folder / "postgres"
-        return int((data / "postmaster.pid").read_text().split()[0])
-
-    def said(self) -> str:
-        return (self.folder / "out.txt").read_text()
-
-    def end(self) -> int:
-        assert self.launcher is not None
-        self.launcher.send_signal(signal.SIGTERM)
-        return self.launcher.wait(60)
-
-
-def is_alive(pid: int) -> bool:
-    with suppress(OSError):
-        return "State:\tZ" not in Path(f"/proc/{pid}/status").read_text()
-    return False
-
-
 @pytest.fixture(scope="module")
-def studio(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Installation]:
-    # Not below /tmp/pytest-*: the account of PostgreSQL has to get there.
-    folder = Path("/tmp") / f"saucer-staying-up-{os.getpid()}"
-    folder.mkdir()
-    os.chmod(folder, 0o755)
-    installation = Installation(folder)
-    try:
-        installation.start()
+def studio() -> Iterator[Installation]:
+    with installed(SAUCER_HOSTS=HOST, SAUCER_HTTPS="1", SAUCER_PROXY="127.0.0.1") as installation:
         yield installation
-    finally:
-        if installation.launcher and installation.launcher.poll() is None:
-            installation.end()
-        shutil.rmtree(folder, ignore_errors=True)
 
 
 def test_pauses_grow_and_begin_anew_after_a_steady_time():
@@ -169,6 +76,20 @@ def test_it_starts_with_an_own_host_name_and_https(studio: Installation):
     status, headers, _ = studio.get("/api/session", Host=HOST)
     assert (status, headers["Location"]) == (301, f"https://{HOST}/api/session")
     assert studio.get("/api/session", Host="elsewhere.example", **{"X-Forwarded-Proto": "https"})[0] == 400
+
+
+def test_what_is_static_is_kept_and_packed_and_the_page_is_neither(studio: Installation):
+    by_proxy = {"Host": HOST, "X-Forwarded-Proto": "https", "Accept-Encoding": "gzip"}
+    status, headers, body = studio.get("/", **by_proxy)
+    assert (status, headers["X-Frame-Options"]) == (200, "DENY")
+    assert "no-store" in headers["Cache-Control"]
+    script = re.search(rb"/assets/[^\"]+[.]js", gzip.decompress(body) if headers.get("Content-Encoding") else body)
+    assert script is not None
+    status, headers, body = studio.get(script.group().decode(), **by_proxy)
+    assert (status, headers["Content-Encoding"], headers["X-Frame-Options"]) == (200, "gzip", "DENY")
+    assert "immutable" in headers["Cache-Control"]
+    assert headers["Content-Security-Policy"].startswith("default-src 'self'")
+    assert len(gzip.decompress(body)) > 2 * len(body)
 
 
 @pytest.fixture(scope="module")

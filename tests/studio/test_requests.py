@@ -14,12 +14,15 @@ from django.test import override_settings
 from saucer.core.errors import LookError
 from saucer.core.look.extent import DEEPEST, LONGEST_LIST, LONGEST_TEXT, MOST_VALUES, check_extent
 from saucer.core.look.model import look_from, parse_look
+from saucer.studio.baking.choices import BakeChoice
+from saucer.studio.baking.rules import bake_version
 from saucer.studio.catalogue.models import Entry
 from saucer.studio.common.downloads import download, safe_name
 from saucer.studio.common.refusals import Refusal
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.models import Job, State
 from saucer.studio.looks import rules as looks
+from saucer.studio.luts.models import Lut
 from saucer.studio.luts.packs import Uploads
 from saucer.studio.pictures.models import Picture
 from tests.make import WARM, a_picture
@@ -225,6 +228,16 @@ def test_changes_beside_each_other_lose_nothing_and_undo_no_deletion(designer, p
             lambda: pictures.delete(designer, picture.pk),
         )
         assert Picture.objects.get(pk=picture.pk).deleted is not None
+
+
+@pytest.mark.django_db(transaction=True)
+def test_the_same_bake_at_once_makes_one_lut_and_one_entry(designer):
+    look = looks.create(designer, look_from({"name": "Salt", "steps": [WARM]})).pk
+    version, choice = looks.save_version(designer, look), BakeChoice(size=9, own_entry=True)
+    made = race(*[lambda: bake_version(designer, version, choice)] * 4)
+    assert len({one.lut.pk for one in made}) == len({one.entry.pk for one in made}) == 1
+    assert Entry.objects.filter(kind="lut").count() == 1
+    assert Lut.objects.count() == 2, "the look's, and that of the entry of its own"
 
 
 @pytest.mark.django_db(transaction=True)

@@ -64,6 +64,9 @@ def web() -> None:
     if build:
         say("Building the web application ...")
         system.run_logged(["npm", "run", "build"], "build", "The web application could not be built", cwd=WEB)
+        # Packed beside each text, so that the server packs nothing while it is asked.
+        pack = [str(PYTHON), "-m", "whitenoise.compress", "--no-brotli", "-q", str(WEB / "dist")]
+        system.run_logged(pack, "build", "The web application could not be packed")
         BUILD_STAMP.write_text(build)
 
 

@@ -16,7 +16,7 @@ def run_job(job: int) -> None:
     rules.perform(job)
 
 
-@app.periodic(cron="* * * * *")
+@app.periodic(cron="* * * * * */15")
 @app.task(queue=rules.QUEUE, queueing_lock="rescue", pass_context=False)
 async def rescue(timestamp: int) -> None:
     """Give the jobs of dead workers back to the queue."""

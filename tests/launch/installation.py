@@ -1,0 +1,121 @@
+"""The whole installation in a folder of its own, as `./saucer serve` runs it, for tests that kill parts of it."""
+
+from __future__ import annotations
+
+import http.client
+import json
+import os
+import shutil
+import signal
+import socket
+import subprocess
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
+from pathlib import Path
+from typing import Any
+
+from saucer.launch.places import ROOT, VENV
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+def eventually(check: Callable[[], Any], seconds: float = 60) -> Any:
+    """What it gives once that is something; it may fail meanwhile."""
+    deadline, last = time.monotonic() + seconds, None
+    while time.monotonic() < deadline:
+        try:
+            if found := check():
+                return found
+        except OSError as error:
+            last = error
+        time.sleep(0.2)
+    raise AssertionError(f"it never came: {last}")
+
+
+class Installation:
+    """settings: of the environment, as docs/operating.md names them"""
+
+    def __init__(self, folder: Path, **settings: str) -> None:
+        self.folder, self.port = folder, free_port()
+        (folder / "venv").symlink_to(VENV)
+        (folder / "numba").symlink_to(os.environ.get("NUMBA_CACHE_DIR", VENV.parent / "numba"))
+        self.environment = os.environ | {"SAUCER_VAR": str(folder), "SAUCER_TESTING": ""} | settings
+        self.environment.pop("PYTHONPATH", None)
+        self.launcher: subprocess.Popen[bytes] | None = None
+
+    def start(self) -> None:
+        command = [str(ROOT / "saucer"), "serve", "--port", str(self.port)]
+        with (self.folder / "out.txt").open("ab") as log:
+            self.launcher = subprocess.Popen(command, env=self.environment, stdout=log, stderr=subprocess.STDOUT)
+        eventually(lambda: self.get("/healthz")[0] == 200, 120)
+
+    def get(self, path: str, **headers: str) -> tuple[int, dict[str, str], bytes]:
+        """From the server itself, as a program on this machine asks it."""
+        connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=10)
+        try:
+            connection.request("GET", path, headers=headers)
+            answer = connection.getresponse()
+            return answer.status, dict(answer.getheaders()), answer.read()
+        finally:
+            connection.close()
+
+    def ready(self) -> dict[str, str]:
+        return json.loads(self.get("/readyz")[2])
+
+    def is_ready(self) -> bool:
+        return self.get("/readyz")[0] == 200
+
+    def children(self, word: str) -> list[int]:
+        """Processes of this installation whose command line holds the word."""
+        found = []
+        for entry in Path("/proc").glob("[0-9]*"):
+            with suppress(OSError):
+                line = (entry / "cmdline").read_bytes().replace(b"\0", b" ").decode(errors="replace")
+                mine = (
+                    str(self.port) in line
+                    or str(self.folder) in line
+                    or f"SAUCER_VAR={self.folder}".encode() in (entry / "environ").read_bytes()
+                )
+                if word in line and mine:
+                    found.append(int(entry.name))
+        return sorted(found)
+
+    def postmaster(self) -> int:
+        data = self.folder / "postgres"
+        return int((data / "postmaster.pid").read_text().split()[0])
+
+    def said(self) -> str:
+        return (self.folder / "out.txt").read_text()
+
+    def end(self) -> int:
+        assert self.launcher is not None
+        self.launcher.send_signal(signal.SIGTERM)
+        return self.launcher.wait(60)
+
+
+def is_alive(pid: int) -> bool:
+    with suppress(OSError):
+        return "State:\tZ" not in Path(f"/proc/{pid}/status").read_text()
+    return False
+
+
+@contextmanager
+def installed(**settings: str) -> Iterator[Installation]:
+    """Started, and gone afterwards with all it made."""
+    # Not below pytest's own folders: the account of PostgreSQL has to get there.
+    folder = Path("/tmp") / f"saucer-test-{os.getpid()}-{free_port()}"
+    folder.mkdir()
+    os.chmod(folder, 0o755)
+    installation = Installation(folder, **settings)
+    try:
+        installation.start()
+        yield installation
+    finally:
+        if installation.launcher and installation.launcher.poll() is None:
+            installation.end()
+        shutil.rmtree(folder, ignore_errors=True)

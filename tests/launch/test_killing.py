@@ -1,0 +1,168 @@
+"""Worker, server and database killed in the middle of work: every job ends or goes on, the store is sound, nothing is there twice.
+
+A moment for each in every run of the tests; `SAUCER_KILLS=20` tries twenty, at moments spread over the work.
+"""
+
+from __future__ import annotations
+
+import http.client
+import io
+import json
+import os
+import random
+import signal
+import subprocess
+import time
+import zipfile
+from collections.abc import Iterator
+from typing import Any
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from saucer.core.files.formats import cube
+from saucer.launch.places import ROOT
+from tests.launch.installation import Installation, eventually, installed
+from tests.make import a_lut
+
+pytestmark = pytest.mark.xdist_group("killing")
+KILLS = int(os.environ.get("SAUCER_KILLS", "3"))
+LUTS_IN_PACK = 300
+SIDE = 2400
+VICTIMS = ("worker", "server", "database")
+
+
+class Designer:
+    """Over HTTP, as the page does it; asks again while the server is away."""
+
+    def __init__(self, studio: Installation, name: str) -> None:
+        self.studio = studio
+        command = [str(ROOT / "saucer"), "people", "add", name, "--role", "designer"]
+        told = subprocess.run(command, env=studio.environment, capture_output=True, text=True, input="", check=True).stdout
+        self.cookies: dict[str, str] = {}
+        self.call("GET", "/session")
+        self.call("POST", "/session", {"username": name, "password": told.partition("Password: ")[2].split()[0]})
+
+    def call(
+        self, method: str, path: str, body: Any = None, files: dict[str, tuple[str, bytes]] | None = None, **fields: str
+    ) -> Any:
+        """Raises: AssertionError for a refusal; OSError while the server is away"""
+        kind, data = "application/json", b"" if body is None else json.dumps(body).encode()
+        if files:
+            kind, data = _form(files, fields)
+        headers = {
+            "Cookie": "; ".join(f"{name}={value}" for name, value in self.cookies.items()),
+            "X-CSRFToken": self.cookies.get("csrftoken", ""), "Content-Type": kind,
+        }  # fmt: skip
+        connection = http.client.HTTPConnection("127.0.0.1", self.studio.port, timeout=60)
+        try:
+            connection.request(method, f"/api{path}", data, headers)
+            answer = connection.getresponse()
+            found = answer.read()
+        except http.client.HTTPException as error:
+            raise OSError(str(error)) from None
+        finally:
+            connection.close()
+        for name, line in answer.getheaders():
+            if name == "Set-Cookie":
+                key, _, value = line.partition(";")[0].partition("=")
+                self.cookies[key] = value
+        if answer.status >= 500:
+            raise OSError(f"{answer.status} {found[:200]!r}")
+        assert answer.status < 400, (method, path, answer.status, found[:300])
+        return json.loads(found) if found else None
+
+    def surely(self, method: str, path: str, body: Any = None) -> Any:
+        return eventually(lambda: [self.call(method, path, body)], 90)[0]
+
+
+def _form(files: dict[str, tuple[str, bytes]], fields: dict[str, str]) -> tuple[str, bytes]:
+    body = io.BytesIO()
+    for name, value in fields.items():
+        body.write(f'--frontier\r\nContent-Disposition: form-data; name="{name}"\r\n\r\n{value}\r\n'.encode())
+    for name, (file_name, data) in files.items():
+        body.write(
+            f'--frontier\r\nContent-Disposition: form-data; name="{name}"; filename="{file_name}"\r\n\r\n'.encode() + data + b"\r\n"
+        )
+    body.write(b"--frontier--\r\n")
+    return "multipart/form-data; boundary=frontier", body.getvalue()
+
+
+@pytest.fixture(scope="module")
+def studio() -> Iterator[Installation]:
+    with installed() as installation:
+        yield installation
+
+
+@pytest.fixture(scope="module")
+def designer(studio: Installation) -> Designer:
+    return Designer(studio, "ilse")
+
+
+@pytest.fixture(scope="module")
+def picture(designer: Designer) -> int:
+    rng = np.random.default_rng(1)
+    packed = io.BytesIO()
+    Image.fromarray(rng.integers(0, 256, (SIDE, SIDE, 3), np.uint8)).save(packed, "PNG", compress_level=1)
+    return designer.call("POST", "/pictures", files={"file": ("noise.png", packed.getvalue())})["id"]
+
+
+def pack(seed: int) -> bytes:
+    file = io.BytesIO()
+    with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as archive:
+        for index in range(LUTS_IN_PACK):
+            archive.writestr(f"{seed}/{index}.cube", cube.write(a_lut(9, seed=1000 * seed + index)))
+    return file.getvalue()
+
+
+def kill(studio: Installation, victim: str) -> None:
+    if victim == "worker":
+        os.kill(studio.children("procrastinate worker")[0], signal.SIGKILL)
+    elif victim == "server":
+        for pid in studio.children("gunicorn"):
+            os.kill(pid, signal.SIGKILL)
+    else:
+        os.kill(studio.postmaster(), signal.SIGQUIT)
+
+
+def moments() -> list[tuple[str, float]]:
+    """Victims in turn, at moments from the beginning to past the end of what goes on; the same ones each time."""
+    rng = random.Random(7)
+    return [(VICTIMS[number % 3], round(rng.uniform(0.1, 1.0) * (2 + number % 5), 2)) for number in range(KILLS)]
+
+
+@pytest.mark.parametrize(("number", "victim", "moment"), [(number, *one) for number, one in enumerate(moments())])
+def test_whoever_is_killed_nothing_is_lost_half_done_or_there_twice(
+    studio: Installation, designer: Designer, picture: int, number, victim, moment
+):
+    """A bake in three formats, a pack of three hundred, a picture graded at full size; then the kill."""
+    look = designer.surely(
+        "POST", "/looks", {"name": f"Salt {number}", "steps": [{"kind": "tone", "exposure": 0.1 + number / 100}]}
+    )
+    designer.surely("POST", f"/looks/{look['id']}/versions", {"revision": look["revision"]})
+    choice = {"size": 65, "formats": [{"format": "cube"}, {"format": "clf"}, {"format": "3dl"}]}
+    bake = designer.surely("POST", f"/bake/looks/{look['id']}", {"version": 1, "choice": choice})["id"]
+    intake = designer.call("POST", "/packs", files={"files": ("pack.zip", pack(number))}, paths='["pack.zip"]')["id"]
+    grade = designer.surely("POST", "/shelf/grade", {"entry": look["id"], "picture": picture})["id"]
+    time.sleep(moment)
+    kill(studio, victim)
+    eventually(studio.is_ready, 120)
+
+    def ended() -> dict[int, dict[str, Any]] | None:
+        found = {pk: designer.call("GET", f"/jobs/{pk}") for pk in (bake, intake, grade)}
+        return found if all(one["state"] not in ("waiting", "running") for one in found.values()) else None
+
+    jobs = eventually(ended, 240)
+    assert {pk: (one["state"], one["problem"]) for pk, one in jobs.items()} == dict.fromkeys(jobs, ("done", ""))
+    bakes = designer.surely("GET", f"/bake/looks/{look['id']}")
+    assert [len(one["files"]) for one in bakes] == [3]
+    rows = designer.surely("GET", f"/packs/{intake}")
+    assert (len(rows), sum(1 for row in rows if row["problem"])) == (LUTS_IN_PACK, 0)
+    assert jobs[grade]["download"]
+
+
+def test_the_store_is_sound_after_all_of_it(studio: Installation):
+    checked = subprocess.run([str(ROOT / "saucer"), "check"], env=studio.environment, capture_output=True, text=True, check=False)
+    assert checked.returncode == 0, checked.stdout + checked.stderr
+    assert "The store is sound." in checked.stdout
