@@ -1,28 +1,36 @@
-"""Coverage-guided fuzzing of every LUT reader: `python -m fuzz.readers SECONDS`.
+"""Coverage-guided fuzzing of every LUT reader, of look files, bundles and packs: `python -m fuzz.readers SECONDS`.
 
-A file may be read or refused with a LutError. Anything else is a finding: another exception, more than five seconds, or more memory than
-ten times the file and 64 MB (what the largest lattice of the smallest file may take, and the libraries' own tables).
+A file may be read or refused with a LutError or LookError. Anything else is a finding: another exception, more than five seconds, or
+more memory than ten times the file and 64 MB (what the largest lattice of the smallest file may take, and the libraries' own tables).
 """
 
 from __future__ import annotations
 
+import hashlib
+import io
 import sys
 import time
 import tracemalloc
+import zipfile
 from collections import Counter
 
 import atheris
 import numpy as np
 
-from saucer.core.errors import LutError
+from saucer.core.errors import LookError, LutError, SaucerError
+import saucer.core.lut.numbers  # noqa: F401
+import saucer.core.steps.kinds  # noqa: F401
 from saucer.core.lut.domain import grid
 from saucer.core.lut.formulas import Cdl
 from saucer.core.lut.table import Curve1D, Lattice, Lut
 
-with atheris.instrument_imports(include=["saucer.core.files"]):
+# Compiled loops cannot be instrumented: their modules are imported first.
+with atheris.instrument_imports(include=["saucer.core.files", "saucer.core.look"]):
     from saucer.core.files.fitting import fit_lut
     from saucer.core.files.format import Options
     from saucer.core.files.registry import formats, read_lut
+    from saucer.core.files.zips import ZIP, read_members
+    from saucer.core.look.bundle import read_bundle
 
     formats()  # imports the modules of the formats
 
@@ -39,9 +47,26 @@ def seeds() -> list[bytes]:
     curve = Lut(Curve1D(np.repeat(np.linspace(0, 1, 8, dtype=np.float32)[:, None], 3, 1)))
     found = []
     for form in formats().values():
-        lut = Lut(nodes=(Cdl((1.1, 1, 1)),)) if "cdl" in form.holds.tables else curve if form.id == "spi1d" else lattice
+        lut = Lut(links=(Cdl((1.1, 1, 1)),)) if "cdl" in form.holds.tables else curve if form.id == "spi1d" else lattice
         found.append(form.write(fit_lut(lut, form).lut, Options()))
+    steps = [
+        b'{"kind": "lut", "sha256": "%s"}' % hashlib.sha256(found[0]).hexdigest().encode(),
+        b'{"kind": "curves", "red": [[0, 0.1], [1, 1]]}',
+    ]
+    look = b'{"format": "saucer-look", "version": 1, "name": "seed", "steps": [%s]}'
+    found.append(look % steps[1])
+    for method in (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED, zipfile.ZIP_LZMA):
+        found.append(_packed(method, {"look.json": look % b", ".join(steps), "luts/one.cube": found[0]}))
+        found.append(_packed(method, {f"Film/{index}.lut": one for index, one in enumerate(found[:4])}))
     return found
+
+
+def _packed(method: int, members: dict[str, bytes]) -> bytes:
+    file = io.BytesIO()
+    with zipfile.ZipFile(file, "w", method) as archive:
+        for name, data in members.items():
+            archive.writestr(name, data)
+    return file.getvalue()
 
 
 def refused(words: str) -> None:
@@ -49,11 +74,40 @@ def refused(words: str) -> None:
     counts["refused"] += 1
 
 
+def read_as_look(data: bytes) -> None:
+    try:
+        bundle = read_bundle(data, "fuzz")
+    except (LookError, LutError):
+        counts["refused look"] += 1
+    else:
+        counts["bundle" if bundle.files else "look"] += 1
+
+
+def read_as_pack(data: bytes) -> None:
+    """As a pack is read: a bad member is a bad row, a pack that holds too much is refused."""
+    try:
+        for _, content in read_members(io.BytesIO(data), "fuzz", 50, 8 * 2**20):
+            if isinstance(content, LutError):
+                counts["bad member"] += 1
+                continue
+            try:
+                read_lut(content, "")
+                counts["member"] += 1
+            except SaucerError:
+                counts["refused member"] += 1
+    except LutError:
+        counts["refused pack"] += 1
+
+
 def one_file(data: bytes) -> None:
     global slowest, largest
     started = time.monotonic()
     tracemalloc.start()
     try:
+        if data[:1] == b"{" or data.startswith(ZIP):
+            read_as_look(data)
+        if data.startswith(ZIP):
+            read_as_pack(data)
         lut, form = read_lut(data, "fuzz")
         assert all(np.isfinite(table).all() for table in lut.tables)
         counts[form.id] += 1

@@ -43,6 +43,32 @@ def test_bombs_are_refused(monkeypatch):
         list(zips.read_members(packed(a=b"", b=b"", c=b""), "p.zip", most=2))
 
 
+def test_a_member_without_a_name_is_one_bad_row():
+    data = packed(a=b"x", b=b"y").getvalue()
+    central = data.index(b"PK\1\2")
+    nameless = bytearray(data[: central + 46] + data[central + 47 :])
+    nameless[central + 28 : central + 30] = b"\0\0"
+    end = nameless.index(b"PK\5\6")
+    size = int.from_bytes(nameless[end + 12 : end + 16], "little") - 1
+    nameless[end + 12 : end + 16] = size.to_bytes(4, "little")
+    found = dict(zips.read_members(io.BytesIO(bytes(nameless)), "p.zip"))
+    assert "has no name" in str(found[""])
+    assert found["b"] == b"y"
+
+
+def test_a_member_that_wants_gigabytes_to_be_unpacked_is_one_bad_row():
+    file = io.BytesIO()
+    with zipfile.ZipFile(file, "w", zipfile.ZIP_LZMA) as archive:
+        archive.writestr("a.cube", b"x" * 500)
+        archive.writestr("b.cube", b"y" * 500)
+    data = bytearray(file.getvalue())
+    at = data.index(b"a.cube") + 6 + 5
+    data[at : at + 4] = (0xFFFF0000).to_bytes(4, "little")
+    found = dict(zips.read_members(io.BytesIO(bytes(data)), "p.zip"))
+    assert "wants more than 64 MB of memory" in str(found["a.cube"])
+    assert found["b.cube"] == b"y" * 500
+
+
 def test_a_damaged_zip_is_named_and_a_damaged_member_stops_nothing():
     with pytest.raises(LutError, match=r"p\.zip: a damaged zip file"):
         list(zips.read_members(io.BytesIO(b"PK\3\4nothing"), "p.zip"))

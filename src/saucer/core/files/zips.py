@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import lzma
+import struct
 import zipfile
 import zlib
 from collections.abc import Iterable, Iterator
@@ -16,8 +17,19 @@ ZIP = b"PK\x03\x04"
 MOST_MEMBERS = 5000
 MOST_BYTES = 2 * 2**30
 LARGEST_MEMBER = 128 * 2**20
+LARGEST_DICTIONARY = 64 * 2**20
 IGNORED = ("__MACOSX", ".DS_Store", "Thumbs.db", "desktop.ini")
-_BROKEN = (zipfile.BadZipFile, zlib.error, lzma.LZMAError, NotImplementedError, EOFError, OSError, ValueError, RuntimeError)
+_BROKEN = (
+    zipfile.BadZipFile,
+    struct.error,
+    zlib.error,
+    lzma.LZMAError,
+    NotImplementedError,
+    EOFError,
+    OSError,
+    ValueError,
+    RuntimeError,
+)
 
 
 def is_inside(name: str) -> bool:
@@ -35,7 +47,7 @@ def read_members(
     """
     try:
         archive = zipfile.ZipFile(file)
-        infos = [info for info in archive.infolist() if not info.is_dir() and not _ignored(info.filename)]
+        infos = [info for info in archive.infolist() if not info.filename.endswith("/") and not _ignored(info.filename)]
     except _BROKEN as error:
         raise LutError(place, f"a damaged zip file: {error}") from None
     if len(infos) > most:
@@ -58,15 +70,29 @@ def _ignored(name: str) -> bool:
 
 
 def _read(archive: zipfile.ZipFile, info: zipfile.ZipInfo, most: int) -> bytes | LutError:
+    if not info.filename:
+        return LutError("", "has no name")
     if not is_inside(info.filename):
         return LutError("", "its name points outside the zip, so it was not read")
     if info.flag_bits & 1:
         return LutError("", "is encrypted; unpack it with its password first")
     try:
+        if info.compress_type == zipfile.ZIP_LZMA and _dictionary(archive, info) > LARGEST_DICTIONARY:
+            return LutError("", f"wants more than {LARGEST_DICTIONARY // 2**20} MB of memory to be unpacked; pack it anew")
         with archive.open(info) as member:
             return member.read(most + 1)
     except _BROKEN as error:
         return LutError("", f"cannot be unpacked: {error}")
+
+
+def _dictionary(archive: zipfile.ZipFile, info: zipfile.ZipInfo) -> int:
+    """Bytes that unpacking LZMA takes, as the member itself says: the library allocates them before it reads on (APPNOTE 5.8.8)."""
+    file = archive.fp
+    assert file is not None
+    file.seek(info.header_offset)
+    lengths = struct.unpack("<HH", file.read(30)[26:])
+    file.seek(info.header_offset + 30 + sum(lengths))
+    return int.from_bytes(file.read(9)[5:], "little")
 
 
 def count_members(file: IO[bytes]) -> int:
