@@ -17,9 +17,9 @@ from collections import Counter
 import atheris
 import numpy as np
 
-from saucer.core.errors import LookError, LutError, SaucerError
-import saucer.core.lut.numbers  # noqa: F401
+import saucer.core.lut.numbers
 import saucer.core.steps.kinds  # noqa: F401
+from saucer.core.errors import LookError, LutError, SaucerError
 from saucer.core.lut.domain import grid
 from saucer.core.lut.formulas import Cdl
 from saucer.core.lut.table import Curve1D, Lattice, Lut

@@ -14,12 +14,14 @@ from saucer.core.files.formats import cube
 from saucer.core.lut.apply import apply_lut
 from saucer.core.pictures.io import read_picture
 from saucer.demo.catalogue import FOLDER
+from saucer.studio.catalogue import rules as catalogue
 from saucer.studio.catalogue.models import Kind, Version
 from saucer.studio.looks.models import LookDraft
 from saucer.studio.looks.rules import look_of
 from saucer.studio.luts.models import Lut as LutRow
 from tests.browser.conftest import PASSWORD
 from tests.browser.pages import Bench, Shelf, canvas_pixels, eventually, option, settle, shows, sign_in
+from tests.find import look_named
 from tests.make import a_lut, evaluate
 
 
@@ -173,3 +175,20 @@ def test_signing_in_with_a_wrong_password_and_the_right_one(page, server, studio
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_role("alert")).to_have_text("The name or the password is wrong.")
     sign_in(page, server.url, "ilse", PASSWORD)
+
+
+def test_words_that_somebody_else_wrote_meanwhile_are_shown_to_choose_from(bench: Bench, studio):
+    entry = look_named("Salt").entry
+    page = bench.page
+    page.goto(f"{bench.url}/shelf/look/{entry.pk}")
+    note = page.get_by_label("Note", exact=True)
+    note.fill("For the ferry")
+    catalogue.change(studio, "look", entry.pk, {"note": "For the quay, at night"})
+    page.get_by_label("Author", exact=True).focus()
+    told = page.get_by_role("alert")
+    expect(told).to_contain_text("Ilse Harrow has changed the note meanwhile. It now says “For the quay, at night”.")
+    told.get_by_role("button", name="Keep mine").click()
+    expect(told).to_be_hidden()
+    expect(note).to_have_value("For the ferry")
+    entry.refresh_from_db()
+    assert entry.note == "For the ferry"

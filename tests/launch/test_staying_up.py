@@ -21,6 +21,7 @@ from pathlib import Path
 
 import pytest
 
+from saucer.launch import system
 from saucer.launch.places import ROOT
 from saucer.launch.processes import PAUSES, STEADY_AFTER, Pauses
 from tests.launch.installation import Installation, eventually, free_port, installed, is_alive
@@ -178,6 +179,25 @@ def test_what_ends_is_started_again(studio: Installation):
     eventually(studio.is_ready, 60)
     assert "The worker ended" in studio.said()
     assert "The server ended" in studio.said()
+
+
+def test_database_connections_that_are_cut_are_made_anew(studio: Installation):
+    local = json.loads((studio.folder / "local.json").read_text())["database"]
+    programs = system.postgres_programs()
+    assert programs is not None
+    cut = subprocess.run(
+        [str(programs / "psql"), "-h", local["host"], "-p", str(local["port"]), "-U", local["user"], "-d", local["name"], "-Atc",
+         "SELECT count(pg_terminate_backend(pid)) FROM pg_stat_activity WHERE pid <> pg_backend_pid() AND datname = current_database()"],
+        env=os.environ | {"PGPASSWORD": local["password"]}, capture_output=True, text=True, check=True,
+    )  # fmt: skip
+    assert int(cut.stdout) > 0
+    eventually(studio.is_ready, 90)
+    master = studio.children("gunicorn")[0]
+    for _ in range(20):
+        status, _, _ = studio.get("/api/jobs", Host=HOST, Cookie=f"sessionid={'a' * 32}", **{"X-Forwarded-Proto": "https"})
+        assert status in (401, 503)
+    assert status == 401
+    assert studio.children("gunicorn")[0] == master, "the server went on"
 
 
 def test_a_database_that_ends_is_said_and_started_again(studio: Installation):

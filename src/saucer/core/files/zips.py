@@ -104,10 +104,10 @@ def count_members(file: IO[bytes]) -> int:
         return 1
 
 
-def write_zip(members: Iterable[tuple[str, bytes]]) -> bytes:
-    """Names with contents as a zip: the same members give the same bytes."""
+def write_zip(members: Iterable[tuple[str, bytes]], level: int | None = None) -> bytes:
+    """Names with contents as a zip: the same members give the same bytes. level: of deflate, 1 for soonest to 9 for smallest"""
     packed = io.BytesIO()
-    with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as archive:
+    with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED, compresslevel=level) as archive:
         for name, data in members:
             info = zipfile.ZipInfo(name, (1980, 1, 1, 0, 0, 0))
             info.compress_type, info.external_attr = zipfile.ZIP_DEFLATED, 0o644 << 16

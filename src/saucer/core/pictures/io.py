@@ -286,6 +286,8 @@ def write_strips(strips: Iterator[np.ndarray], path: Path, width: int, height: i
         spec["jpeg:subsampling"] = "4:4:4"
     elif kind == "webp":
         spec["Compression"] = "lossless"
+    elif kind == "png":
+        spec["png:compressionLevel"] = 1  # half the time of the library's own choice, a quarter more bytes
     elif kind in ("openexr", "tiff"):
         spec["compression"] = "zip"
         spec["DateTime"] = "1980:01:01 00:00:00"  # the same picture gives the same bytes

@@ -196,7 +196,8 @@ def first_file(lut: Lut) -> LutFile:
 
 def zip_files(lut: Lut) -> bytes:
     """All its files in one zip; the same bytes every time."""
-    return write_zip((one.file_name, read_kept(one.blob_id)) for one in lut.files.all())
+    # Somebody waits for it: at level 1 it takes a sixth of the time and is a tenth larger.
+    return write_zip(((one.file_name, read_kept(one.blob_id)) for one in lut.files.all()), level=1)
 
 
 def correct_ends(person: Person, pk: int, expects: str | None, gives: str | None) -> Lut:

@@ -72,10 +72,28 @@ describe("what is written about an entry", () => {
     write("Note", "Mine");
     leave("Note");
     await screen.findByText(/Ada Fell has changed the note meanwhile. It now says “For the quay”/);
+    expect(screen.getByLabelText<HTMLInputElement>("Note").value).toBe("Mine");
     taken = false;
     fireEvent.click(screen.getByRole("button", { name: "Keep mine" }));
     await waitFor(() => expect(changes().at(-1)).toEqual({ note: "Mine", seen: { note: "For the quay" } }));
     await waitFor(() => expect(screen.queryByRole("alert")).toBeNull());
+  });
+
+  it("that could not be saved stands until that is settled, whatever is written elsewhere meanwhile", async () => {
+    const { changes, write, leave } = opened((one) =>
+      "note" in (one.body as object) ? isTaken(one) : { body: entry },
+    );
+    write("Note", "Mine");
+    leave("Note");
+    await screen.findByText(/meanwhile/);
+    write("Author", "Ada");
+    leave("Author");
+    await waitFor(() => expect(changes()).toHaveLength(2));
+    expect(screen.getByLabelText<HTMLInputElement>("Note").value).toBe("Mine");
+    expect(screen.getByText(/meanwhile/)).toBeTruthy();
+    write("Note", "Mine, again");
+    leave("Note");
+    await waitFor(() => expect(changes().at(-1)).toEqual({ note: "Mine, again", seen: { note: "For the ferry" } }));
   });
 
   it("can be given up for theirs", async () => {

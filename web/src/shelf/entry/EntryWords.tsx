@@ -1,4 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import styled from "styled-components";
 import { Problem, wordsFor } from "../../api/client";
 import { categories as categoriesQuery, useChangeEntry } from "../../api/shelf";
 import type { Described } from "../../api/types";
@@ -6,8 +7,13 @@ import { WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
 import { Block, Facts } from "./layout";
-import { TextFact } from "./TextFact";
+import { TextFact, type TextFactProps } from "./TextFact";
 
+const Choices = styled.span`
+  display: flex;
+  gap: 16px;
+  margin-top: 4px;
+`;
 type Field = "name" | "category" | "note" | "author" | "source" | "licence" | "may_pass_on";
 
 const passOn = [
@@ -19,63 +25,77 @@ const passOn = [
 /** The words about an entry of any kind: where it belongs, notes, and who may use it. */
 export function EntryWords({ entry }: { entry: Described }) {
   const { data: categories = [] } = useQuery(categoriesQuery);
-  const change = useChangeEntry();
+  const pass = useSaving(entry, "may_pass_on");
   if (!entry.may_change) return <WordsToRead entry={entry} />;
-  const save = (field: Field, value: string, seen: string) => {
-    change.mutate({ kind: entry.kind, id: entry.id, [field]: value, seen: { [field]: seen } });
-  };
-  const saving = (field: Field) => (value: string, seen: string) => save(field, value, seen);
   return (
     <Block aria-label="About it">
       <h2>About it</h2>
-      {entry.kind !== "look" && <TextFact label="Name" value={entry.name} max={120} required onSave={saving("name")} />}
-      <TextFact
+      {entry.kind !== "look" && <Words entry={entry} field="name" label="Name" max={120} required />}
+      <Words
+        entry={entry}
+        field="category"
         label="Category"
-        value={entry.category}
         max={200}
         placeholder="None, or a path: Film/Night"
         list={categories}
-        onSave={saving("category")}
       />
-      <TextFact label="Note" value={entry.note} max={2000} placeholder="None" onSave={saving("note")} />
-      <TextFact label="Author" value={entry.author} max={120} onSave={saving("author")} />
-      <TextFact
-        label="Source"
-        value={entry.source}
-        max={300}
-        placeholder="Where it came from"
-        onSave={saving("source")}
-      />
-      <TextFact label="Licence" value={entry.licence} max={200} onSave={saving("licence")} />
+      <Words entry={entry} field="note" label="Note" max={2000} placeholder="None" />
+      <Words entry={entry} field="author" label="Author" max={120} />
+      <Words entry={entry} field="source" label="Source" max={300} placeholder="Where it came from" />
+      <Words entry={entry} field="licence" label="Licence" max={200} />
       <Picker
         label="May it be passed on?"
         value={entry.may_pass_on}
         options={passOn}
-        onChange={(id) => save("may_pass_on", id, entry.may_pass_on)}
+        onChange={(id) => pass.onSave(id, entry.may_pass_on)}
       />
-      {change.error && <Unsaved change={change} />}
+      {pass.unsaved?.why}
     </Block>
   );
 }
 
+/** Saving one field, by itself: what cannot be saved in one is not lost by writing in another. */
+function useSaving(entry: Described, field: Field): Pick<TextFactProps, "value" | "unsaved" | "onSave"> {
+  const change = useChangeEntry();
+  const variables = change.isError ? change.variables : undefined;
+  return {
+    value: entry[field],
+    unsaved: variables
+      ? { text: variables[field] ?? "", seen: variables.seen?.[field] ?? "", why: <Why change={change} /> }
+      : undefined,
+    onSave: (value, seen) => change.mutate({ kind: entry.kind, id: entry.id, [field]: value, seen: { [field]: seen } }),
+  };
+}
+
+type WordsProps = Omit<TextFactProps, "value" | "unsaved" | "onSave"> & {
+  readonly entry: Described;
+  readonly field: Field;
+};
+
+function Words({ entry, field, ...words }: WordsProps) {
+  return <TextFact {...words} {...useSaving(entry, field)} />;
+}
+
 /** Why it was not saved; where somebody else has written there meanwhile, the two texts to choose from. */
-function Unsaved({ change }: { change: ReturnType<typeof useChangeEntry> }) {
+function Why({ change }: { change: ReturnType<typeof useChangeEntry> }) {
   const { error, variables } = change;
   const client = useQueryClient();
   if (!(error instanceof Problem) || error.status !== 409 || !variables) return <Notice>{wordsFor(error)}</Notice>;
   const [field, now] = [String(error.detail.field), String(error.detail.now)];
   return (
     <Notice>
-      {error.message} {now === "" ? "It is empty now." : `It now says “${now}”.`}{" "}
-      <WordButton onPress={() => change.mutate({ ...variables, seen: { [field]: now } })}>Keep mine</WordButton>{" "}
-      <WordButton
-        onPress={() => {
-          change.reset();
-          void client.invalidateQueries();
-        }}
-      >
-        Take theirs
-      </WordButton>
+      {error.message} {now === "" ? "It is empty now." : `It now says “${now}”.`}
+      <Choices>
+        <WordButton onPress={() => change.mutate({ ...variables, seen: { [field]: now } })}>Keep mine</WordButton>
+        <WordButton
+          onPress={() => {
+            change.reset();
+            void client.invalidateQueries();
+          }}
+        >
+          Take theirs
+        </WordButton>
+      </Choices>
     </Notice>
   );
 }

@@ -1,9 +1,24 @@
-import { useId, useState } from "react";
+import { useId, useState, type ReactNode } from "react";
+import styled from "styled-components";
 import { TextBox } from "../../kit/TextBox";
 
-interface Props {
+const Below = styled.div`
+  margin-top: 6px;
+`;
+
+interface Unsaved {
+  readonly text: string;
+  /** What stood there when they began to write it. */
+  readonly seen: string;
+  /** Why, and what can be done about it. */
+  readonly why: ReactNode;
+}
+
+export interface TextFactProps {
   readonly label: string;
   readonly value: string;
+  /** What the person wrote here and could not be saved, shown in place of the value. */
+  readonly unsaved?: Unsaved | undefined;
   readonly max: number;
   readonly placeholder?: string;
   /** What others of the kind are called, to choose from. */
@@ -15,12 +30,22 @@ interface Props {
 }
 
 /** A text that is saved when the person leaves it. */
-export function TextFact({ label, value, max, placeholder = "Not said", list, required = false, onSave }: Props) {
+export function TextFact({
+  label,
+  value,
+  unsaved,
+  max,
+  placeholder = "Not said",
+  list,
+  required = false,
+  onSave,
+}: TextFactProps) {
   const id = useId();
   const [draft, setDraft] = useState<{ text: string; seen: string } | null>(null);
 
   function leave() {
-    if (draft && draft.text !== draft.seen && !(required && draft.text.trim() === "")) onSave(draft.text, draft.seen);
+    if (draft && draft.text !== draft.seen && draft.text !== unsaved?.text && !(required && draft.text.trim() === ""))
+      onSave(draft.text, draft.seen);
     setDraft(null);
   }
 
@@ -28,8 +53,8 @@ export function TextFact({ label, value, max, placeholder = "Not said", list, re
     <div onBlur={leave}>
       <TextBox
         label={label}
-        value={draft?.text ?? value}
-        onChange={(text) => setDraft({ text, seen: draft?.seen ?? value })}
+        value={draft?.text ?? unsaved?.text ?? value}
+        onChange={(text) => setDraft({ text, seen: draft?.seen ?? unsaved?.seen ?? value })}
         maxLength={max}
         placeholder={placeholder}
         {...(list ? { list: id } : {})}
@@ -41,6 +66,7 @@ export function TextFact({ label, value, max, placeholder = "Not said", list, re
           ))}
         </datalist>
       )}
+      {unsaved && <Below>{unsaved.why}</Below>}
     </div>
   );
 }
