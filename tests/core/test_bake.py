@@ -178,6 +178,13 @@ def test_fidelity_falls_with_size_and_proposes_the_smallest_good_one():
     assert eight.spread.mean > found.sizes[2].spread.mean, "rounding to 8 bits costs something"
 
 
+@pytest.mark.parametrize(
+    ("form", "options", "depth"), [("3dl", Options(), 12), ("3dl", Options(8), 8), ("hald", Options(), 16), ("cube", Options(), 0)]
+)
+def test_a_survey_says_at_which_depth_it_was_made(form, options, depth):
+    assert survey(Truth(prepare(a_look(WARM))), formats()[form], options, (9,)).depth == depth
+
+
 def test_the_worst_colours_have_their_places():
     picture = random_pixels(60, 80)
     truth = Truth(prepare(a_look(CHANGED["hue-bands"])), picture)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import ipaddress
 import os
 import subprocess
 import sys
@@ -108,6 +109,16 @@ def _shots(given: argparse.Namespace) -> int:
         return install.run_python(["-m", "pytest", "-q", "tests/browser/shots.py", *given.arguments])
 
 
+def _address(text: str) -> str:
+    try:
+        ipaddress.ip_address(text)
+    except ValueError:
+        raise argparse.ArgumentTypeError(
+            f'"{text}" is no address; use one of this machine, such as 127.0.0.1, or 0.0.0.0 for all of them'
+        ) from None
+    return text
+
+
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="./saucer", description="Build, preview, bake and catalogue colour looks.")
     commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
@@ -125,7 +136,10 @@ def _parser() -> argparse.ArgumentParser:
         command = add(name, run, text)
         command.add_argument("--port", type=int, default=int(os.environ.get("SAUCER_PORT", PORT)))
         command.add_argument(
-            "--address", default=os.environ.get("SAUCER_ADDRESS", "127.0.0.1"), help="where to listen; 0.0.0.0: everywhere"
+            "--address",
+            type=_address,
+            default=os.environ.get("SAUCER_ADDRESS", "127.0.0.1"),
+            help="where to listen; 0.0.0.0: everywhere",
         )
     add("worker", _worker, "start one more worker")
     add("setup", _setup, "install and build, start nothing").add_argument(

@@ -143,8 +143,6 @@ def require_port(address: str, port: int) -> None:
         probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
             probe.bind((address, port))
-        except socket.gaierror:
-            raise Stop(f"{address} is no address; use one of this machine, such as 127.0.0.1 or 0.0.0.0.") from None
         except OSError as error:
             if error.errno == 99:
                 raise Stop(f"{address} is no address of this machine; 0.0.0.0 stands for all of them.") from None
