@@ -2,7 +2,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup } from "@testing-library/react";
 import type { ReactNode } from "react";
-import { afterEach, vi } from "vitest";
+import { afterEach, beforeEach, vi } from "vitest";
 import { SurroundProvider } from "./theme/surround";
 
 export interface Sent {
@@ -43,6 +43,8 @@ export function studio(): ({ children }: { children: ReactNode }) => ReactNode {
   };
 }
 
+// jsdom has no CSS.escape, by which dialogs find again what had the focus.
+beforeEach(() => vi.stubGlobal("CSS", { escape: (text: string) => text }));
 afterEach(() => {
   cleanup();
   vi.useRealTimers();

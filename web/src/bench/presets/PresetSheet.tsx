@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useId, useState } from "react";
 import styled from "styled-components";
-import { wordsFor } from "../../api/client";
+import { Problem, wordsFor } from "../../api/client";
 import { categories as categoriesQuery, useChangeEntry } from "../../api/shelf";
 import { useKeepPreset } from "../../api/presets";
 import type { Preset, Step } from "../../api/types";
@@ -19,6 +19,14 @@ type Props = { readonly onClose: () => void } & (
   { readonly steps: readonly Step[]; readonly preset?: never } | { readonly preset: Preset; readonly steps?: never }
 );
 
+interface Fields {
+  readonly name: string;
+  readonly category: string;
+  readonly note: string;
+}
+
+const isConflict = (error: unknown): error is Problem => error instanceof Problem && error.status === 409;
+
 /** Keeping a run of steps under a name, or saying something else of one that is kept. */
 export function PresetSheet({ steps, preset, onClose }: Props) {
   const { data: categories = [] } = useQuery(categoriesQuery);
@@ -28,12 +36,28 @@ export function PresetSheet({ steps, preset, onClose }: Props) {
   const [name, setName] = useState(preset?.name ?? (steps?.length === 1 && steps[0] ? (steps[0].name ?? "") : ""));
   const [category, setCategory] = useState(preset?.category ?? "");
   const [note, setNote] = useState(preset?.note ?? "");
+  // As the fields stood when the sheet was opened, or as somebody else has left them by now.
+  const [seen, setSeen] = useState<Fields>({ name, category, note });
   const problem = keep.error ?? change.error;
 
   async function save() {
-    const fields = { name, category, note };
-    if (preset) await change.mutateAsync({ kind: "preset", id: preset.id, ...fields });
-    else await keep.mutateAsync({ ...fields, steps });
+    const fields: Fields = { name, category, note };
+    if (!preset) await keep.mutateAsync({ ...fields, steps });
+    else {
+      const changed = Object.entries(fields).filter(([field, text]) => text !== seen[field as keyof Fields]);
+      const before = changed.map(([field]) => [field, seen[field as keyof Fields]] as const);
+      await change
+        .mutateAsync({
+          kind: "preset",
+          id: preset.id,
+          ...Object.fromEntries(changed),
+          seen: Object.fromEntries(before),
+        })
+        .catch((error: unknown) => {
+          if (isConflict(error)) setSeen({ ...seen, [String(error.detail.field)]: String(error.detail.now) });
+          throw error;
+        });
+    }
     onClose();
   }
 
@@ -56,7 +80,13 @@ export function PresetSheet({ steps, preset, onClose }: Props) {
           ))}
         </datalist>
         <TextBox label="Note" value={note} onChange={setNote} maxLength={2000} placeholder="What it is for" />
-        {problem && <Notice>{wordsFor(problem)}</Notice>}
+        {problem && (
+          <Notice>
+            {wordsFor(problem)}
+            {isConflict(problem) &&
+              ` It now says “${String(problem.detail.now)}”. Change again to put yours in its place.`}
+          </Notice>
+        )}
       </SheetBody>
       <SheetFoot>
         <Secondary onPress={onClose}>Cancel</Secondary>
