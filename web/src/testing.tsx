@@ -1,9 +1,12 @@
 /** What component tests stand on: the theme, a query client of their own, and a server whose answers are written down. */
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup } from "@testing-library/react";
+import { cleanup, configure } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { afterEach, beforeEach, vi } from "vitest";
 import { SurroundProvider } from "./theme/surround";
+
+// A machine busy with other things may stand still for seconds, and no time is measured here.
+configure({ asyncUtilTimeout: 15_000 });
 
 export interface Sent {
   readonly method: string;
