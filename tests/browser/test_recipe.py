@@ -216,6 +216,7 @@ def test_a_conversion_shows_at_its_junction_and_the_end_is_put_right_in_one_clic
     advice = several.page.get_by_role("alert").filter(has_text="The steps end in film-log.")
     expect(advice).to_be_visible()
     advice.get_by_role("button", name="Convert at the end").click()
+    expect(advice).to_be_hidden()
     several.wait_saved()
     assert [step.kind for step in draft().steps] == ["tone", "saturation", "wash", "convert", "convert", "vignette"]
     close(several.pixels(), as_baked(draft()))
