@@ -25,7 +25,7 @@ def test_a_look_file_and_back():
     ("broken", "words"),
     [
         (GOOD.replace('"steps"', '"steps" :'), "dusk.json, line 2: not valid JSON: "),
-        (GOOD.replace("0.9", "NaN"), "dusk.json: NaN is not a number that a look may hold"),
+        (GOOD.replace("0.9", "NaN"), "dusk.json: NaN is not a number that can be kept"),
         (GOOD.replace('"name"', '"nmae"'), "dusk.json: nmae: unknown field; remove it or check its spelling"),
         (
             GOOD.replace('"curves"', '"crves"'),
@@ -36,6 +36,7 @@ def test_a_look_file_and_back():
         (GOOD.replace('"version": 1', '"version": 9'), "dusk.json: version: "),
         (GOOD.replace('"version": 1', '"input": "srbg"'), 'dusk.json: input: unknown encoding "srbg"; use one of srgb, '),
         (GOOD.replace('"version": 1', '"name": "x"'), 'dusk.json: the field "name" stands twice in one object'),
+        (GOOD.replace('"version": 1', '"strength": 1' + "0" * 5000), "dusk.json: holds a number of too many digits"),
         ("[]", "dusk.json: not a look file"),
         ("", "dusk.json, line 1: not valid JSON"),
         ("[" * 100000, "dusk.json: nested too deeply"),

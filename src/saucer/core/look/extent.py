@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 from saucer.core.errors import LookError
@@ -10,6 +11,37 @@ MOST_VALUES = 100_000
 LONGEST_LIST = 5_000
 LONGEST_TEXT = 20_000
 DEEPEST = 40
+
+
+def decode_json(text: bytes | str, place: str = "") -> Any:
+    """What a JSON text holds, within the limits here. Raises: LookError with the line, or naming the field"""
+    try:
+        content = json.loads(text, parse_constant=_refuse_constant, object_pairs_hook=_refuse_doubles)
+    except json.JSONDecodeError as error:
+        raise LookError(_within(place, f"line {error.lineno}"), f"not valid JSON: {error.msg}") from None
+    except UnicodeDecodeError:
+        raise LookError(place, "not UTF-8 text") from None
+    except RecursionError:
+        raise LookError(place, "nested too deeply") from None
+    except ValueError:
+        raise LookError(place, "holds a number of too many digits") from None
+    except LookError as error:
+        raise error.within(place) from None
+    check_extent(content, place)
+    return content
+
+
+def _refuse_constant(name: str) -> Any:
+    raise LookError("", f"{name} is not a number that can be kept")
+
+
+def _refuse_doubles(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    fields: dict[str, Any] = {}
+    for key, value in pairs:
+        if key in fields:
+            raise LookError("", f'the field "{key}" stands twice in one object')
+        fields[key] = value
+    return fields
 
 
 def check_extent(content: Any, place: str = "") -> None:

@@ -14,7 +14,7 @@ from pydantic_core import PydanticCustomError
 from saucer.core.colour.encodings import ENCODINGS, Encoding, encoding
 from saucer.core.colour.own import OwnEncoding, encodings_of
 from saucer.core.errors import LookError
-from saucer.core.look.extent import check_extent
+from saucer.core.look.extent import decode_json
 from saucer.core.look.problems import describe
 from saucer.core.look.tree import path_of, walk
 from saucer.core.numeric.blending import BlendMode
@@ -128,32 +128,9 @@ def _measure(steps: Sequence[Any], depth: int = 0) -> tuple[int, int]:
 _LABELS = frozenset({"name", "id", "title"})
 
 
-def _refuse_constant(name: str) -> Any:
-    raise LookError("", f"{name} is not a number that a look may hold")
-
-
-def _no_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
-    fields: dict[str, Any] = {}
-    for key, value in pairs:
-        if key in fields:
-            raise LookError("", f'the field "{key}" stands twice in one object')
-        fields[key] = value
-    return fields
-
-
 def parse_look(data: bytes | str, place: str = "look") -> Look:
     """A look file's text to a Look. Raises: LookError with the line, or with the path of the field."""
-    try:
-        content = json.loads(data, parse_constant=_refuse_constant, object_pairs_hook=_no_twice)
-    except json.JSONDecodeError as error:
-        raise LookError(f"{place}, line {error.lineno}", f"not valid JSON: {error.msg}") from None
-    except UnicodeDecodeError:
-        raise LookError(place, "not UTF-8 text") from None
-    except RecursionError:
-        raise LookError(place, "nested too deeply") from None
-    except LookError as error:
-        raise error.within(place) from None
-    check_extent(content, place)
+    content = decode_json(data, place)
     if not isinstance(content, dict) or content.get("format") != "saucer-look":
         raise LookError(place, 'not a look file: it must be a JSON object with "format": "saucer-look"')
     return look_from(content, place)
