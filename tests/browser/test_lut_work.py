@@ -206,6 +206,8 @@ def test_a_rough_lut_is_examined_and_mended(bench: Bench, do_jobs, tmp_path: Pat
     wanted = np.round(np.clip(apply_lut(rough(), small), 0, 1) * 255)
     shows(page, wanted, "before")
     page.get_by_role("button", name="Keep as a new LUT").click()
+    expect(page.get_by_text("Waiting for a worker…")).to_be_visible()
+    do_jobs()
     expect(page.get_by_role("heading", name="Old print, smoothed")).to_be_visible()
     expect(page.get_by_role("link", name="Old print", exact=True)).to_be_visible()
     made = the_lut(made_by="smooth")
@@ -234,6 +236,8 @@ def test_a_strength_baked_in(bench: Bench, do_jobs, tmp_path: Path):
     shows(page, wanted)
     assert violations(page) == []
     page.get_by_role("button", name="Keep as a new LUT").click()
+    expect(page.get_by_text("Waiting for a worker…")).to_be_visible()
+    do_jobs()
     expect(page.get_by_role("heading", name="One, at 30%")).to_be_visible()
     np.testing.assert_allclose(
         table_of(the_lut(made_by="strength")).lattice.table, fade_lut(a_lut(9), 0.3).lattice.table, atol=1e-6

@@ -10,7 +10,8 @@ from saucer.core.errors import LutError
 from saucer.core.files.guessing import guess
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.domain import grid
-from saucer.core.lut.health import BLACK, WHITE, Finding, examine, expects_log, roughness
+from saucer.core.lut.health import BLACK, WHITE, Finding, examine, expects_log, roughness, unevenness
+from saucer.core.lut.health_kernels import count_turned
 from saucer.core.lut.repairs import repair, smooth_table
 from saucer.core.lut.table import Curve1D, Lattice, Lut
 from tests.make import CHANGED, a_look, evaluate, sample_look
@@ -212,3 +213,21 @@ def test_a_lut_whose_encoding_is_known_is_not_told_to_say_it():
     asked, told = (next(one for one in examine(lut, is_told).findings if one.id == "log") for is_told in (False, True))
     assert (asked.level, asked.advice) == ("notice", "Say which log encoding it expects.")
     assert (told.level, told.advice) == ("fine", "")
+
+
+def test_the_compiled_measures_are_the_plain_ones():
+    """Fourth differences and determinants written out with NumPy."""
+    table = (grid(13).reshape(13, 13, 13, 3) + np.random.default_rng(2).normal(scale=0.03, size=(13, 13, 13, 3))).astype(np.float32)
+    total, count = np.zeros(table.shape), np.zeros(table.shape[:3])
+    for axis in range(3):
+        moved = np.moveaxis(table.astype(np.float64), axis, 0)
+        np.moveaxis(total, axis, 0)[2:-2] += np.diff(moved, n=4, axis=0) ** 2 / 70
+        np.moveaxis(count, axis, 0)[2:-2] += 1
+    np.testing.assert_allclose(unevenness(table), np.sqrt(total / np.maximum(count, 1)[..., None]), atol=1e-6)
+    inner = table[:-1, :-1, :-1]
+    edges = np.stack([table[1:, :-1, :-1] - inner, table[:-1, 1:, :-1] - inner, table[:-1, :-1, 1:] - inner], axis=-1)
+    volume, seen = np.linalg.det(edges.astype(np.float64)) * 12**3, ((inner >= 0) & (inner <= 1)).all(axis=-1)
+    counts = np.zeros(3, np.int64)
+    count_turned(table, 0, 13, 0.02, counts)
+    assert counts.tolist() == [seen.sum(), ((volume < -0.02) & seen).sum(), ((volume > 0.02) & seen).sum()]
+    assert 0 < counts[1] < counts[2]

@@ -84,7 +84,7 @@ viewer     POST   /api/luts/{pk}/tool/frame
 designer   POST   /api/luts/{pk}/tool
 viewer     GET    /api/tools
 designer   GET    /api/lut-files/{pk}
-designer   GET    /api/lut-files/of/{lut}/all.zip
+designer   POST   /api/lut-files/of/{lut}/zip
 designer   POST   /api/packs
 maker      GET    /api/packs/{job}
 maker      PATCH  /api/packs/{job}/rows/{index}

@@ -48,6 +48,12 @@ def done(api, job: dict) -> dict:
     return job
 
 
+def used(api, lut: int, choice: dict) -> dict:
+    """The LUT that a tool made."""
+    job = done(api, api.expect(202, "POST", f"/luts/{lut}/tool", {"choice": choice}))
+    return api.get(f"/luts/{job['entry']}")
+
+
 def bytes_of(api, path: str) -> bytes:
     response = api.client.get(f"/api{path}")
     assert response.status_code == 200
@@ -86,13 +92,16 @@ def test_several_formats_at_once_with_words_rights_and_what_was_left_out(api, pi
         found, read_as = read_lut(bytes_of(api, f"/lut-files/{one['id']}"), "x")
         assert read_as.id == form
         assert form != "cube" or {"Rights: Team only", "Note: First light"} <= set(found.comments)
-    packed = zipfile.ZipFile(io.BytesIO(bytes_of(api, f"/lut-files/of/{lut['lut']}/all.zip")))
-    assert packed.namelist() == names
+    packed = zipfile.ZipFile(io.BytesIO(bytes_of(api, f"/jobs/{job['id']}/file")))
+    assert packed.namelist() == names, "several files come as one"
+    again = done(api, api.expect(202, "POST", f"/lut-files/of/{lut['lut']}/zip"))
+    assert again["file_name"] == "salt.zip"
+    assert bytes_of(api, f"/jobs/{again['id']}/file") == bytes_of(api, f"/jobs/{job['id']}/file")
     done(api, api.expect(202, "POST", f"/bake/looks/{look}", {"version": 1, "choice": choice}))
     assert [one["lut"] for one in api.get(f"/bake/looks/{look}")] == [lut["lut"]], "the same bake is the one that is there"
     assert LutRow.objects.count() == 1
     viewer = api_for(a_person("viewer"))
-    assert viewer.call("GET", f"/lut-files/of/{lut['lut']}/all.zip").status_code == 403
+    assert viewer.call("POST", f"/lut-files/of/{lut['lut']}/zip").status_code == 403
 
 
 @pytest.mark.django_db(transaction=True)
@@ -281,7 +290,7 @@ def test_files_of_a_folder_keep_their_paths(api):
     assert other.call("GET", f"/packs/{job['id']}").status_code == 404
 
 
-@pytest.mark.django_db
+@pytest.mark.django_db(transaction=True)
 def test_health_and_a_mend_that_names_its_parent(api, picture):
     rng = np.random.default_rng(3)
     table = grid(17).reshape(17, 17, 17, 3) ** np.float32(1.2) * 0.9 + rng.normal(scale=0.006, size=(17, 17, 17, 3)) + 0.04
@@ -301,7 +310,7 @@ def test_health_and_a_mend_that_names_its_parent(api, picture):
     )
     assert before.shape == after.shape
     assert (before != after).any()
-    made = api.expect(200, "POST", f"/luts/{lut['id']}/tool", {"choice": {"tool": "smooth"}})
+    made = used(api, lut["id"], {"tool": "smooth"})
     assert (made["made_from"]["id"], made["made_from"]["name"], made["made_by"]) == (lut["id"], "Rough", "smooth")
     assert made["name"] == "Rough, smoothed"
     assert next(one for one in api.get(f"/luts/{made['id']}/health")["findings"] if one["id"] == "rough")["level"] == "fine"
@@ -314,7 +323,7 @@ def picture_of(api, path: str, body: dict) -> np.ndarray:
     return api.image(path, body)
 
 
-@pytest.mark.django_db
+@pytest.mark.django_db(transaction=True)
 @pytest.mark.parametrize(
     ("choice", "kind", "name"),
     [({"tool": "strength", "amount": 0.4}, "3D", "One, at 40%"), ({"tool": "resize", "size": 17}, "3D", "One, at 17"), ({"tool": "grey"}, "1D", "One, grey axis"),
@@ -324,12 +333,12 @@ def test_tools_on_one_lut(api, choice, kind, name):
     lut = api.upload(
         "/luts", "one.cube", formats()["cube"].write(a_lut(9, title="One"), Options()), expects="acescct", gives="rec709"
     ).json()
-    made = api.expect(200, "POST", f"/luts/{lut['id']}/tool", {"choice": choice})
+    made = used(api, lut["id"], choice)
     assert (made["holds"], made["name"]) == (kind, name)
     assert (made["expects"], made["gives"]) == (("rec709", "acescct") if choice["tool"] == "invert" else ("acescct", "rec709"))
 
 
-@pytest.mark.django_db
+@pytest.mark.django_db(transaction=True)
 def test_two_luts_composed_and_blended(api):
     one = api.upload(
         "/luts", "one.cube", formats()["cube"].write(a_lut(9, title="One"), Options()), expects="acescct", gives="rec709"
@@ -337,10 +346,14 @@ def test_two_luts_composed_and_blended(api):
     two = api.upload(
         "/luts", "two.cube", formats()["cube"].write(a_lut(9, 2, title="Two"), Options()), expects="srgb", gives="srgb"
     ).json()
-    made = api.expect(200, "POST", f"/luts/{one['id']}/tool", {"choice": {"tool": "compose", "other": two["id"]}})
+    made = used(api, one["id"], {"tool": "compose", "other": two["id"]})
     assert (made["name"], made["expects"], made["gives"]) == ("One, then Two", "acescct", "srgb")
-    refused = api.expect(422, "POST", f"/luts/{one['id']}/tool", {"choice": {"tool": "blend", "other": two["id"]}})
-    assert refused["detail"] == "Two: expects or gives another encoding; only LUTs for the same encodings can be blended"
+    job = api.expect(202, "POST", f"/luts/{one['id']}/tool", {"choice": {"tool": "blend", "other": two["id"]}})
+    run_worker()
+    assert (
+        api.get(f"/jobs/{job['id']}")["problem"]
+        == "Two: expects or gives another encoding; only LUTs for the same encodings can be blended"
+    )
     assert api.expect(422, "POST", f"/luts/{one['id']}/tool", {"choice": {"tool": "compose"}})["detail"] == "Choose a second LUT."
 
 

@@ -9,12 +9,14 @@ from datetime import timedelta
 from pathlib import Path
 from threading import Event, Thread
 
+import numpy as np
 import pytest
 from django.core.files.base import ContentFile
-from django.core.files.storage import default_storage
+from django.core.files.storage import InMemoryStorage, Storage, default_storage
 from django.core.management import CommandError, call_command
 from django.db import connections, transaction
 from django.utils import timezone
+from PIL import Image
 
 from saucer.core.errors import LutError
 from saucer.core.files.formats import cube
@@ -30,12 +32,15 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.luts import packs
 from saucer.studio.luts import rules as luts
 from saucer.studio.luts.models import LutFile, PackRow
+from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures.models import Picture
 from saucer.studio.preview.entries import PREVIEWS, preview_file
+from saucer.studio.preview.work import GradeWork
 from saucer.studio.site.checking import check_store
 from saucer.studio.site.sweeping import sweep
 from tests.make import a_lut
 from tests.studio.conftest import api_for
+from tests.studio.work import run_worker
 
 pytestmark = pytest.mark.django_db
 DATA = b"0.1 0.2 0.3\n" * 60_000
@@ -243,3 +248,35 @@ def test_a_deleted_lut_goes_on_in_looks_and_leaves_in_no_bundle(designer):
     later += timedelta(days=1)
     assert sweep(now=later).entries == 2
     assert not LutFile.objects.exists()
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_storage_that_is_no_folder_serves_as_well(monkeypatch, designer, tmp_path):
+    """A bucket has no paths, and may give a taken name another one: Django's storage in memory does both."""
+
+    class Bucket(Storage):
+        """What it holds lies in memory; `path` is the base's, which says that there is none."""
+
+        def __init__(self) -> None:
+            kept = InMemoryStorage()
+            self._open, self._save, self.exists, self.delete = kept._open, kept._save, kept.exists, kept.delete
+            self.size, self.listdir = kept.size, kept.listdir
+
+    monkeypatch.setattr(default_storage, "_wrapped", Bucket())
+    source = tmp_path / "quay.png"
+    Image.fromarray(np.full((40, 60, 3), 90, np.uint8)).save(source)
+    picture = pictures.bring_in(designer, source, "quay.png")
+    lut = luts.bring_in(designer, cube.write(a_lut(9)), "one.cube")
+    job = start_job(designer, "grade", GradeWork(entry=lut.pk, picture=picture.pk))
+    run_worker()
+    graded = api_for(designer).client.get(f"/api/jobs/{job.pk}/file")
+    with Image.open(io.BytesIO(graded.getvalue())) as made:
+        assert made.size == (60, 40)
+    assert api_for(designer).client.get(f"/api/shelf/entries/{lut.pk}/preview.jpg?picture={picture.pk}").status_code == 200
+    assert check_store().is_sound
+    name = store.name_of(picture.proxy_id)
+    default_storage.delete(name)
+    default_storage.save(name, ContentFile(b"cut"))
+    assert list(check_store().damaged) == [picture.proxy_id]
+    assert check_store(mend=True).mended
+    assert check_store().is_sound, "what was damaged lies under its own name again"

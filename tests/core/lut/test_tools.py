@@ -10,7 +10,7 @@ from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.combine import compose, extract_grey_axis, fade_lut, mix_luts
 from saucer.core.lut.domain import grid
 from saucer.core.lut.formulas import Cdl, Exponent, Log, LogChannel
-from saucer.core.lut.invert import invert
+from saucer.core.lut.invert import _solve, invert
 from saucer.core.lut.likeness import bucket_of, do_the_same, near_buckets, take_sample
 from saucer.core.lut.table import Curve1D, Lattice, Lut, lut_of
 from saucer.core.lut.tables import as_tables, change_domain, resize
@@ -155,3 +155,38 @@ def test_copies_rewritten_with_five_decimals_do_the_same_and_are_found_by_their_
         copy = Lut(lattice=Lattice(np.round(lut.lattice.table, 5)))
         assert do_the_same(take_sample(lut), take_sample(copy))
         assert bucket_of(take_sample(lut)) in near_buckets(take_sample(copy))
+
+
+def test_the_inverse_through_a_shaper_and_of_colours_that_cannot_be_reached():
+    bent = Curve1D(np.linspace(0, 1, 1024, dtype=np.float32)[:, None].repeat(3, 1) ** np.float32(0.45))
+    lut = Lut(bent, smooth_lut(33).lattice)
+    found = invert(lut, 33)
+    assert found.lut.kind == "3D"
+    assert found.mean < 3e-3
+    narrow = Lut(lattice=Lattice((grid(17) * np.float32(0.5) + np.float32(0.25)).reshape(17, 17, 17, 3)))
+    inverse = invert(narrow, 17)
+    # Half of each axis is reached: (8 + 1) of 17 nodes; a colour beyond it comes from the nearest there is, which is held at the ends.
+    assert inverse.reached == pytest.approx((9 / 17) ** 3)
+    np.testing.assert_allclose(inverse.lut.lattice.table, np.clip((grid(17) - 0.25) * 2, 0, 1).reshape(17, 17, 17, 3), atol=1e-4)
+    with pytest.raises(LutError, match="turns back"):
+        invert(Lut(Curve1D(np.array([[0, 0, 0], [0.8, 0.8, 0.8], [0.4, 0.5, 0.5], [1, 1, 1]], np.float32)), smooth_lut(9).lattice))
+
+
+def test_inputs_found_are_no_further_off_than_those_a_general_solver_finds():
+    """Reference: SciPy's bounded least squares (trust region reflective), colour by colour."""
+    least_squares = pytest.importorskip("scipy.optimize").least_squares
+    lut = a_lut(9, 4)
+    targets = np.random.default_rng(5).random((40, 3)).astype(np.float32)
+    made = invert(lut, 33).lut
+
+    def off(inputs: np.ndarray) -> np.ndarray:
+        return np.linalg.norm(apply_lut(lut, np.ascontiguousarray(inputs, np.float32)) - targets, axis=1)
+
+    ours = _solve(lut, targets)
+    theirs = np.stack(
+        [
+            least_squares(lambda x, wanted=wanted: apply_lut(lut, x.astype(np.float32)[None])[0] - wanted, start, bounds=(0, 1)).x
+            for wanted, start in zip(targets, apply_lut(made, targets).clip(0.001, 0.999), strict=True)
+        ]
+    )
+    assert (off(ours) <= off(theirs) + 2e-3).all()

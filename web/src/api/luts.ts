@@ -33,5 +33,7 @@ export const useCorrectEnds = () =>
 export const useTool = (id: number) =>
   useChange(
     (given: { choice: ToolChoice; name: string }) => got(api.POST("/api/luts/{pk}/tool", { ...at(id), body: given })),
-    ["shelf", "lut"],
+    ["jobs"],
   );
+export const usePackFiles = (lut: number) =>
+  useChange(() => got(api.POST("/api/lut-files/of/{lut}/zip", { params: { path: { lut } } })), ["jobs"]);

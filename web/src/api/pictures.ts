@@ -1,6 +1,7 @@
 import { queryOptions } from "@tanstack/react-query";
 import { useChange } from "./change";
 import { api, asForm, got } from "./client";
+import type { Job, Picture } from "./types";
 
 export const pictures = queryOptions({
   queryKey: ["pictures"],
@@ -13,17 +14,20 @@ export const pictureSets = queryOptions({
 
 const at = (pk: number) => ({ params: { path: { pk } } });
 
+/** A large picture is brought in, or read anew, by a job. */
+export const isJob = (answer: Picture | Job): answer is Job => "progress" in answer;
+
 export const useBringInPicture = () =>
   useChange(
     ({ file, encoding }: { file: File; encoding: string }) =>
-      got(api.POST("/api/pictures", asForm({ file, encoding }))),
-    ["pictures"],
+      got<Picture | Job>(api.POST("/api/pictures", asForm({ file, encoding }))),
+    ["pictures", "jobs"],
   );
 export const useChangePicture = () =>
   useChange(
     ({ id, ...change }: { id: number; name?: string; encoding?: string }) =>
-      got(api.PATCH("/api/pictures/{pk}", { ...at(id), body: change })),
-    ["pictures"],
+      got<Picture | Job>(api.PATCH("/api/pictures/{pk}", { ...at(id), body: change })),
+    ["pictures", "jobs"],
   );
 export const useDeletePicture = () =>
   useChange((id: number) => got(api.DELETE("/api/pictures/{pk}", at(id))), ["pictures"]);

@@ -856,20 +856,20 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/lut-files/of/{lut}/all.zip": {
+    "/api/lut-files/of/{lut}/zip": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /**
-         * All Files
-         * @description A LUT in all its formats.
-         */
-        get: operations["saucer_studio_luts_api_all_files"];
+        get?: never;
         put?: never;
-        post?: never;
+        /**
+         * Pack Files
+         * @description A LUT in all its formats: the job has the zip file.
+         */
+        post: operations["saucer_studio_luts_work_api_pack_files"];
         delete?: never;
         options?: never;
         head?: never;
@@ -977,7 +977,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Use Tool */
+        /**
+         * Use Tool
+         * @description What the tool makes as a new entry: the job names it once it is done.
+         */
         post: operations["saucer_studio_luts_work_api_use_tool"];
         delete?: never;
         options?: never;
@@ -1123,7 +1126,10 @@ export interface paths {
         /** List Pictures */
         get: operations["saucer_studio_pictures_api_list_pictures"];
         put?: never;
-        /** Bring In */
+        /**
+         * Bring In
+         * @description The picture, or the job that brings in a large one.
+         */
         post: operations["saucer_studio_pictures_api_bring_in"];
         delete?: never;
         options?: never;
@@ -1180,7 +1186,10 @@ export interface paths {
         delete: operations["saucer_studio_pictures_api_delete"];
         options?: never;
         head?: never;
-        /** Change */
+        /**
+         * Change
+         * @description The picture, or the job that reads a large one anew in another encoding; it has its new name by then.
+         */
         patch: operations["saucer_studio_pictures_api_change"];
         trace?: never;
     };
@@ -2472,7 +2481,7 @@ export interface components {
             picture?: number | null;
             /**
              * Sizes
-             * @description 2..129; empty: 17, 25, 33, 49 and 65
+             * @description 2..129, one of them above 65 at most; empty: 17, 25, 33, 49 and 65
              * @default []
              */
             sizes?: number[];
@@ -3077,6 +3086,8 @@ export interface components {
             left_out: string[];
             /** Page */
             page: string;
+            /** Picture */
+            picture: number | null;
             /** Problem */
             problem: string;
             /** Progress */
@@ -3702,11 +3713,6 @@ export interface components {
         PairReport: {
             /** Coverage */
             coverage: number;
-            /**
-             * Download
-             * @default
-             */
-            download?: string;
             /** Encoding */
             encoding: string;
             /** Entry */
@@ -3745,6 +3751,8 @@ export interface components {
              * @default
              */
             page?: string;
+            /** Picture */
+            picture?: number | null;
             /** Size */
             size: number;
         };
@@ -3999,11 +4007,6 @@ export interface components {
             clean: boolean;
             /** Depth */
             depth: string;
-            /**
-             * Download
-             * @default
-             */
-            download?: string;
             /** Encoding */
             encoding: string;
             /** Entry */
@@ -4038,6 +4041,8 @@ export interface components {
              * @default
              */
             page?: string;
+            /** Picture */
+            picture?: number | null;
             /** Raw */
             raw: string;
             /** Size */
@@ -6229,7 +6234,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_luts_api_all_files: {
+    saucer_studio_luts_work_api_pack_files: {
         parameters: {
             query?: never;
             header?: never;
@@ -6240,12 +6245,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Accepted */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
             };
         };
     };
@@ -6421,13 +6428,13 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Accepted */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LutOut"];
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
         };
@@ -6688,6 +6695,15 @@ export interface operations {
                     "application/json": components["schemas"]["PictureOut"];
                 };
             };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
         };
     };
     saucer_studio_pictures_api_list_sets: {
@@ -6796,6 +6812,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PictureOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
         };

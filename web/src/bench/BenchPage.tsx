@@ -200,7 +200,7 @@ function Workplace() {
         {open === "add" && <AddPanel picture={chosen} last={lastKept} onKept={setLastKept} onClose={close} />}
       </Columns>
       {slot && createPortal(<SaveBar presence={presence} onBake={() => setOpen("bake")} />, slot)}
-      {open === "bring" && <BringInSheet isOpen onClose={close} onDone={(picture) => view.choose(picture.id)} />}
+      {open === "bring" && <BringInSheet isOpen onClose={close} onDone={(picture) => view.choose(picture)} />}
       {open === "bake" && <BakeSheet isOpen onClose={close} picture={chosen} />}
       {open === "keep" && (
         <PresetSheet steps={outermost(store.get().look.steps ?? [], new Set(store.get().marked))} onClose={close} />

@@ -16,6 +16,7 @@ const job = (given: Partial<Job>): Job => ({
   file_name: "",
   left_out: [],
   page: "",
+  picture: null,
   ...given,
 });
 

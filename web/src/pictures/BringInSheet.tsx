@@ -2,8 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { wordsFor } from "../api/client";
 import { encodings as encodingsQuery } from "../api/encodings";
-import { useBringInPicture } from "../api/pictures";
-import type { Picture } from "../api/types";
+import { isJob, useBringInPicture } from "../api/pictures";
+import { JobLine } from "../jobs/JobLine";
+import { useOutcome } from "../jobs/useOutcome";
 import { Primary, Secondary } from "../kit/Button";
 import { FileDrop } from "../kit/FileDrop";
 import { Notice } from "../kit/Notice";
@@ -13,7 +14,8 @@ import { Sheet, SheetBody, SheetFoot } from "../kit/Sheet";
 interface Props {
   readonly isOpen: boolean;
   readonly onClose: () => void;
-  readonly onDone: (picture: Picture) => void;
+  /** With the new picture's number. */
+  readonly onDone: (picture: number) => void;
 }
 
 /** Bring in a picture of one's own and say what encoding it is in. */
@@ -22,21 +24,27 @@ export function BringInSheet({ isOpen, onClose, onDone }: Props) {
   const [file, setFile] = useState<File | null>(null);
   const [encoding, setEncoding] = useState("");
   const bring = useBringInPicture();
+  const [jobId, setJobId] = useState<number | null>(null);
+  const { running } = useOutcome(jobId, ["pictures"], (job) => job.picture !== null && finish(job.picture));
 
   function close() {
     setFile(null);
     setEncoding("");
+    setJobId(null);
     bring.reset();
     onClose();
   }
 
+  function finish(picture: number) {
+    onDone(picture);
+    close();
+  }
+
   async function send() {
     if (!file) return;
-    const picture = await bring.mutateAsync({ file, encoding }).catch(() => null);
-    if (picture) {
-      onDone(picture);
-      close();
-    }
+    const answer = await bring.mutateAsync({ file, encoding }).catch(() => null);
+    if (answer && isJob(answer)) setJobId(answer.id);
+    else if (answer) finish(answer.id);
   }
 
   const options = [
@@ -58,11 +66,12 @@ export function BringInSheet({ isOpen, onClose, onDone }: Props) {
         />
         <Picker label="Its encoding" value={encoding} options={options} onChange={setEncoding} />
         {bring.error && <Notice>{wordsFor(bring.error)}</Notice>}
+        <JobLine id={jobId} what="Reading a large picture" cancelled="Cancelled. Nothing was kept." />
       </SheetBody>
       <SheetFoot>
-        <Secondary onPress={close}>Cancel</Secondary>
-        <Primary isDisabled={!file} isPending={bring.isPending} onPress={() => void send()}>
-          {bring.isPending ? "Bringing in…" : "Bring in"}
+        <Secondary onPress={close}>{running ? "Close" : "Cancel"}</Secondary>
+        <Primary isDisabled={!file} isPending={bring.isPending || running} onPress={() => void send()}>
+          {bring.isPending || running ? "Bringing in…" : "Bring in"}
         </Primary>
       </SheetFoot>
     </Sheet>

@@ -6,9 +6,17 @@ import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../api/client";
 import { encodings as encodingsQuery } from "../api/encodings";
-import { pictures as picturesQuery, useChangePicture, useDeletePicture, useRestorePicture } from "../api/pictures";
+import {
+  isJob,
+  pictures as picturesQuery,
+  useChangePicture,
+  useDeletePicture,
+  useRestorePicture,
+} from "../api/pictures";
 import { useMay } from "../api/session";
 import type { Picture } from "../api/types";
+import { JobLine } from "../jobs/JobLine";
+import { useOutcome } from "../jobs/useOutcome";
 import { IconButton, Primary, WordButton } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { Picker } from "../kit/Picker";
@@ -79,6 +87,8 @@ export function PicturesPage() {
   const change = useChangePicture();
   const remove = useDeletePicture();
   const restore = useRestorePicture();
+  const [reading, setReading] = useState<number | null>(null);
+  useOutcome(reading, ["pictures"], () => setReading(null));
   const trouble = error ?? change.error ?? remove.error ?? restore.error;
   const options = (encodings ?? []).map((one) => ({ id: one.id, name: one.name }));
 
@@ -88,6 +98,11 @@ export function PicturesPage() {
       {trouble && (
         <Said>
           <Notice>{wordsFor(trouble)}</Notice>
+        </Said>
+      )}
+      {reading !== null && (
+        <Said>
+          <JobLine id={reading} what="Reading it anew" cancelled="Cancelled. Its encoding stays what it was." />
         </Said>
       )}
       {gone && (
@@ -138,7 +153,12 @@ export function PicturesPage() {
                 hideLabel
                 value={picture.encoding}
                 options={options}
-                onChange={(encoding) => change.mutate({ id: picture.id, encoding })}
+                onChange={(encoding) =>
+                  change.mutate(
+                    { id: picture.id, encoding },
+                    { onSuccess: (answer) => isJob(answer) && setReading(answer.id) },
+                  )
+                }
               />
             ) : (
               <Facts>{options.find((one) => one.id === picture.encoding)?.name}</Facts>
@@ -149,7 +169,7 @@ export function PicturesPage() {
       <BringInSheet
         isOpen={bringing}
         onClose={() => setBringing(false)}
-        onDone={(picture) => void navigate(`/bench?picture=${picture.id}`)}
+        onDone={(picture) => void navigate(`/bench?picture=${picture}`)}
       />
     </Page>
   );

@@ -14,6 +14,8 @@ from saucer.core.engine.rendering import render
 from saucer.core.look.model import look_from
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.domain import grid
+from saucer.core.lut.health import examine
+from saucer.core.lut.invert import invert
 from saucer.core.lut.numbers import read_rows, with_end, write_rows, write_whole_rows
 from saucer.core.lut.table import Lut, red_fastest
 from saucer.core.numeric.blending import MODES, blend
@@ -25,7 +27,7 @@ from saucer.core.steps.kinds import kinds
 def warm() -> None:
     """Takes about a second with compiled kernels on disk, a minute without."""
     for encoding in ("srgb", "linear-709"):
-        lut = sample_look(prepare(look_from({"input": encoding, "output": encoding})), 3)
+        lut = sample_look(prepare(look_from({"input": encoding, "output": encoding})), 5)
         for dtype in (np.float32, np.uint8, np.uint16):
             apply_lut(lut, np.zeros((2, 2, 3), dtype))
             apply_lut(Lut(lattice=lut.lattice), np.zeros((2, 2, 3), dtype), "trilinear")
@@ -48,6 +50,8 @@ def warm() -> None:
     red_fastest(np.zeros((8, 3), np.float32), 2)
     write_whole_rows(np.zeros((2, 3), np.uint32))
     difference_of_light(np.zeros((2, 3), np.float32), np.zeros((2, 3), np.float32))
+    examine(lut)
+    invert(lut, 3)
     histogram(np.zeros((2, 3), np.float32), srgb)
     outside(np.zeros((2, 3), np.float32))
     text = with_end(write_rows(np.zeros((2, 3), np.float32)))

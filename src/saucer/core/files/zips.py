@@ -8,7 +8,7 @@ import struct
 import zipfile
 import zlib
 from collections.abc import Iterable, Iterator
-from pathlib import PurePosixPath
+from pathlib import Path, PurePosixPath
 from typing import IO
 
 from saucer.core.errors import LutError
@@ -104,12 +104,17 @@ def count_members(file: IO[bytes]) -> int:
         return 1
 
 
-def write_zip(members: Iterable[tuple[str, bytes]], level: int | None = None) -> bytes:
-    """Names with contents as a zip: the same members give the same bytes. level: of deflate, 1 for soonest to 9 for smallest"""
+def write_zip(members: Iterable[tuple[str, bytes]]) -> bytes:
+    """Names with contents as a zip: the same members give the same bytes."""
     packed = io.BytesIO()
-    with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED, compresslevel=level) as archive:
+    pack_into(packed, members)
+    return packed.getvalue()
+
+
+def pack_into(file: IO[bytes] | Path, members: Iterable[tuple[str, bytes]], level: int | None = None) -> None:
+    """As write_zip into a file, one member in memory at a time. level: of deflate, 1 for soonest to 9 for smallest"""
+    with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED, compresslevel=level) as archive:
         for name, data in members:
             info = zipfile.ZipInfo(name, (1980, 1, 1, 0, 0, 0))
             info.compress_type, info.external_attr = zipfile.ZIP_DEFLATED, 0o644 << 16
             archive.writestr(info, data)
-    return packed.getvalue()

@@ -12,8 +12,10 @@ import numpy as np
 
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.domain import grid
+from saucer.core.lut.health_kernels import count_turned, uneven_planes
 from saucer.core.lut.table import Lut
 from saucer.core.lut.tables import as_tables
+from saucer.core.numeric.parallel import over_runs
 
 Level = Literal["fine", "notice", "bad"]
 Repair = Literal["smooth", "unswap", "full-range", "extend", "resize"]
@@ -23,6 +25,8 @@ BLACK, WHITE = 64 / 1023, 940 / 1023
 USUAL_SIZES = (16, 17, 25, 32, 33, 36, 49, 64, 65, 129)
 CHI_MEDIAN = 0.888
 """Median of the root of the mean of three squared standard normal numbers."""
+LEAST_VOLUME = 0.02
+"""Of a neutral cell: flatter ones lie neither way."""
 CODE = 1 / 1023
 """One code of a 10-bit signal, against which unevenness is judged."""
 
@@ -45,7 +49,8 @@ class Graphs:
     """What people look at.
 
     ramp: (n, 3) what grey becomes, input 0..1 of the domain; tint: (n, 3) distance of each channel from their mean
-    rough: (n, n, 3) per face, the mean roughness along blue, green and red, in 10-bit codes; edge: (m, 3) a coarse lattice to be turned
+    rough: (n, n) mean unevenness over blue by red (down) and green (across), in 10-bit codes, empty for a 1D LUT
+    edge: (m, 3) a coarse lattice to be turned
     """
 
     ramp: np.ndarray
@@ -95,8 +100,10 @@ def examine(lut: Lut, is_told: bool = False) -> Health:
         _banding(ramp),
     ]
     if lattice is not None:
-        findings += [_folds(lattice), _roughness(lattice), _swapped(tables)]
-    return Health(lut.kind, lut.size, tuple(findings), Graphs(ramp, roughness_map(lattice), coarse(lut)))
+        uneven = unevenness(lattice)
+        findings += [_folds(lattice), _roughness(lattice, uneven), _swapped(tables)]
+    rough = np.zeros((0, 0)) if lattice is None else uneven.max(axis=-1).mean(axis=2) / CODE
+    return Health(lut.kind, lut.size, tuple(findings), Graphs(ramp, rough, coarse(lut)))
 
 
 def _size(lut: Lut) -> Finding:
@@ -278,15 +285,11 @@ def _banding(ramp: np.ndarray) -> Finding:
 
 def _folds(table: np.ndarray) -> Finding:
     """Cells whose volume is turned inside out: neighbours whose order is reversed. What lies outside 0..1 is not seen and not counted."""
-    size = len(table)
-    d = [np.diff(table.astype(np.float64), axis=axis) for axis in range(3)]
-    edges = [d[0][:, :-1, :-1], d[1][:-1, :, :-1], d[2][:-1, :-1, :]]
-    volume = np.linalg.det(np.stack(edges, axis=-1)) * (size - 1) ** 3
-    corner = table[:-1, :-1, :-1]
-    seen = ((corner >= 0) & (corner <= 1)).all(axis=-1)
-    counted = max(1, int(seen.sum()))
-    turned = float(((volume < -0.02) & seen).sum() / counted)
-    flipped = float(((volume > 0.02) & seen).sum() / counted) < turned
+    counts = np.zeros(3, np.int64)
+    count_turned(table, 0, len(table), LEAST_VOLUME, counts)
+    seen, inside_out, upright = (int(count) for count in counts)
+    turned = inside_out / max(1, seen)
+    flipped = upright < inside_out
     if flipped:
         return Finding(
             "folds",
@@ -311,39 +314,35 @@ BEND_GROWS = 1.8
 
 
 def unevenness(table: np.ndarray) -> np.ndarray:
-    """(n, n, n, 3) how far every entry is off a smooth fit through its neighbours: fourth differences, which smooth looks hardly have.
+    """(n, n, n, 3) float32: how far every entry is off a smooth fit through its neighbours (fourth differences: smooth looks have few).
 
     A lattice of independent errors of standard deviation s gives s back in the root mean square.
     """
-    size = len(table)
-    if size < 5:
-        return np.zeros_like(table, dtype=np.float64)
-    total = np.zeros(table.shape)
-    count = np.zeros(table.shape[:3])
-    for axis in range(3):
-        moved = np.moveaxis(table.astype(np.float64), axis, 0)
-        fourth = (moved[:-4] - 4 * moved[1:-3] + 6 * moved[2:-2] - 4 * moved[3:-1] + moved[4:]) / np.sqrt(70)
-        view = np.moveaxis(total, axis, 0)
-        view[2:-2] += fourth**2
-        np.moveaxis(count, axis, 0)[2:-2] += 1
-    return np.sqrt(total / np.maximum(count, 1)[..., None])
+    if len(table) < 5:
+        return np.zeros_like(table)
+    out = np.empty_like(table)
+    over_runs(lambda a, b: uneven_planes(table, a, b, out), len(table), chunk=4)
+    return out
 
 
-def roughness(table: np.ndarray) -> float:
+def roughness(table: np.ndarray, uneven: np.ndarray | None = None) -> float:
     """How far the entries of a lattice scatter by chance, in codes of 1023; 0 where there are too few to tell scatter from bends.
 
     The median unevenness, which single kinks and clipped faces do not raise, less what bends of the look explain: looked at through every
     second entry, the unevenness of a bend grows (twofold for a kink, sixteenfold for a smooth curve), that of scatter stays.
+
+    uneven: the table's unevenness, where it is known
     """
     if len(table) < FEWEST_FOR_ROUGHNESS:
         return 0.0
-    near, far = (float(np.median(unevenness(one)[2:-2, 2:-2, 2:-2])) for one in (table, table[::2, ::2, ::2]))
+    halved = unevenness(np.ascontiguousarray(table[::2, ::2, ::2]))
+    near, far = (float(np.median(one[2:-2, 2:-2, 2:-2])) for one in (unevenness(table) if uneven is None else uneven, halved))
     by_chance = (near**2 - (far / BEND_GROWS) ** 2) / (1 - 1 / BEND_GROWS**2)
     return float(np.sqrt(max(by_chance, 0.0))) / CODE
 
 
-def _roughness(table: np.ndarray) -> Finding:
-    level = roughness(table)
+def _roughness(table: np.ndarray, uneven: np.ndarray) -> Finding:
+    level = roughness(table, uneven)
     if len(table) < FEWEST_FOR_ROUGHNESS:
         return Finding("rough", "Too small to tell", "fine", 0.0, "There are too few entries to tell scatter from bends.")
     if level > 0.75:
@@ -381,13 +380,6 @@ def _swapped(lut: Lut) -> Finding:
             "Put them back in order.", "unswap",
         )  # fmt: skip
     return Finding("swapped", "Channels in order", "fine", 0, "Each channel follows its own.")
-
-
-def roughness_map(table: np.ndarray | None) -> np.ndarray:
-    """(n, n) mean unevenness over blue by red (down) and green (across), in 10-bit codes; empty for a 1D LUT."""
-    if table is None:
-        return np.zeros((0, 0))
-    return np.asarray(unevenness(table).max(axis=-1).mean(axis=2) / CODE)
 
 
 def coarse(lut: Lut, size: int = 9) -> np.ndarray:

@@ -8,10 +8,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from saucer.core.errors import LutError
-from saucer.core.lut.apply import apply_lut
+from saucer.core.lut.apply import apply_lattice, apply_lut
 from saucer.core.lut.domain import Bounds, check_size, grid, ramp, spread_over
+from saucer.core.lut.inverse_kernel import find_inputs
 from saucer.core.lut.table import Curve1D, Lattice, Lut
 from saucer.core.lut.tables import DEFAULT_SIZE, as_tables
+from saucer.core.numeric.parallel import over_runs, thread_count
 
 INVERSE_SIZE = 16384
 
@@ -56,7 +58,7 @@ class Inverse:
 def invert(lut: Lut, size: int = DEFAULT_SIZE) -> Inverse:
     """1D exactly, at its own samples; 3D by damped Gauss-Newton steps from a nearest sample.
 
-    Raises: LutError for a 1D LUT that turns back
+    Raises: LutError for a 1D table that turns back
     """
     tables = as_tables(lut)
     if tables.lattice is None:
@@ -83,37 +85,21 @@ def invert(lut: Lut, size: int = DEFAULT_SIZE) -> Inverse:
     return Inverse(made, float(error.mean()), float(error.max()), float((missed < 1e-3).mean()))
 
 
-def _solve(lut: Lut, targets: np.ndarray, steps: int = 40) -> np.ndarray:
-    """(n, 3) inputs whose outputs are nearest to `targets`."""
+def _solve(lut: Lut, targets: np.ndarray) -> np.ndarray:
+    """(n, 3) float32 inputs of a lattice, or a shaper and a lattice, whose outputs are nearest to `targets` (n, 3) float32.
+
+    Raises: LutError for a shaper that turns back
+    """
     from scipy.spatial import cKDTree
 
-    low, high = (np.array(bound, np.float32) for bound in lut.domain)
-    starts = grid(33, lut.domain)
-    near = cKDTree(apply_lut(lut, starts)).query(targets)[1]
-    x = starts[near].astype(np.float64)
-    best, least = x.copy(), np.full(len(x), np.inf)
-    damping = np.full(len(x), 1e-4)
-    delta = (high - low).astype(np.float64) / (4 * max(lut.size, 2))
-    for _ in range(steps):
-        value = apply_lut(lut, x.astype(np.float32)).astype(np.float64)
-        miss = targets - value
-        size = (miss**2).sum(axis=1)
-        better = size < least
-        best[better], least[better] = x[better], size[better]
-        damping = np.where(better, np.maximum(damping * 0.3, 1e-7), np.minimum(damping * 8, 10))
-        if least.max() < 1e-14:
-            break
-        x = best.copy()
-        value = apply_lut(lut, x.astype(np.float32)).astype(np.float64)
-        miss = targets - value
-        slopes = np.empty((len(x), 3, 3))
-        for axis in range(3):
-            moved = x.copy()
-            step = np.where(moved[:, axis] + delta[axis] <= high[axis], delta[axis], -delta[axis])
-            moved[:, axis] += step
-            slopes[:, :, axis] = (apply_lut(lut, moved.astype(np.float32)) - value) / step[:, None]
-        normal = np.einsum("nji,njk->nik", slopes, slopes)
-        normal[:, range(3), range(3)] += damping[:, None]
-        change = np.linalg.solve(normal, np.einsum("nji,nj->ni", slopes, miss)[..., None])[..., 0]
-        x = np.clip(best + change, low, high)
-    return best.astype(np.float32)
+    lattice, shaper = lut.lattice, lut.shaper
+    assert lattice is not None
+    start, end = (np.array(bound, np.float64) for bound in lattice.domain)
+    least, most = (start, end) if shaper is None else (shaper.samples.min(axis=0), shaper.samples.max(axis=0))
+    low, high = (np.clip((bound - start) / (end - start), 0, 1) for bound in (least, most))
+    starts = low + grid(33).astype(np.float64) * (high - low)
+    seen = apply_lattice(lattice, np.ascontiguousarray(start + starts * (end - start), np.float32))
+    places = np.ascontiguousarray(starts[cKDTree(seen).query(targets, workers=thread_count())[1]])
+    over_runs(lambda a, b: find_inputs(lattice.table, low, high, targets, places, a, b), len(targets), chunk=4096)
+    found = np.ascontiguousarray(start + places * (end - start), np.float32)
+    return found if shaper is None else invert_curve(shaper)(found)

@@ -13,6 +13,9 @@ from saucer.core.lut.health import BLACK, CHI_MEDIAN, WHITE, Repair, channel_ord
 from saucer.core.lut.table import Curve1D, Lattice, Lut
 from saucer.core.lut.tables import as_tables, change_domain, resize
 
+LIGHTEST, HEAVIEST = -6, 16
+"""Weights of smoothing that are tried, as powers of 2."""
+
 
 def repair(lut: Lut, how: Repair, size: int = 33) -> Lut:
     """A healthier LUT. Raises: LutError where this mend does not apply"""
@@ -52,13 +55,16 @@ def smooth_table(table: np.ndarray, strength: float | None = None) -> np.ndarray
     if strength is not None:
         return _smoothed(values, strength).astype(np.float32)
     noise = float(np.median(unevenness(table))) / CHI_MEDIAN
-    best = values
-    for power in range(-6, 16):
-        candidate = _smoothed(values, 2.0**power)
-        if float(np.sqrt(np.mean((candidate - values) ** 2))) > noise:
-            break
-        best = candidate
-    return best.astype(np.float32)
+    low, high = LIGHTEST, HEAVIEST
+    while low < high:
+        # The more weight, the more is taken away: the heaviest that takes no more than the noise is found by halving.
+        power = (low + high) // 2
+        taken = _smoothed(table, 2.0**power) - table
+        if float(np.sqrt(np.mean(taken**2))) > noise:
+            high = power
+        else:
+            low = power + 1
+    return table.copy() if low == LIGHTEST else _smoothed(values, 2.0 ** (low - 1)).astype(np.float32)
 
 
 def _smoothed(values: np.ndarray, weight: float) -> np.ndarray:
@@ -66,7 +72,7 @@ def _smoothed(values: np.ndarray, weight: float) -> np.ndarray:
     if size < 4:
         return values
     second = np.diff(np.eye(size), n=2, axis=0)
-    smoother = np.linalg.inv(np.eye(size) + weight * second.T @ second)
+    smoother = np.linalg.inv(np.eye(size) + weight * second.T @ second).astype(values.dtype)
     for axis in range(3):
         values = np.moveaxis(np.tensordot(smoother, values, axes=(1, axis)), 0, axis)
     return values

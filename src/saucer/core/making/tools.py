@@ -59,7 +59,10 @@ Run = Callable[[Sequence[ToolInput], ToolSettings], ToolResult]
 
 @dataclass(frozen=True)
 class Tool:
-    """title: on its button; inputs: LUTs it takes; fields: which settings it heeds; words: what is put behind the LUT's name."""
+    """title: on its button; inputs: LUTs it takes; fields: which settings it heeds; words: what is put behind the LUT's name.
+
+    slow: it searches for every node, so that a trial of it is better made with fewer
+    """
 
     id: str
     title: str
@@ -67,6 +70,7 @@ class Tool:
     words: str
     inputs: int = 1
     fields: tuple[str, ...] = ()
+    slow: bool = False
 
     def use(self, inputs: Sequence[ToolInput], settings: ToolSettings) -> ToolResult:
         """Raises: LutError"""
@@ -144,7 +148,7 @@ _TOOLS = (
     Tool("strength", "Strength", _strength, "at {amount:.0%}", fields=("amount",)),
     Tool("compose", "Put another behind it", _compose, "then {other}", inputs=2, fields=("size",)),
     Tool("blend", "Blend with another", _blend, "with {amount:.0%} {other}", inputs=2, fields=("amount", "size")),
-    Tool("invert", "Invert", _invert, "inverted", fields=("size",)),
+    Tool("invert", "Invert", _invert, "inverted", fields=("size",), slow=True),
     Tool("resize", "Resize", _resize, "at {size}", fields=("size",)),
     Tool("domain", "Input range", _domain, "over {low:g} to {high:g}", fields=("low", "high")),
     Tool("grey", "Grey axis", _grey, "grey axis"),

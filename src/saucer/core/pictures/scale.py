@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
@@ -13,9 +14,16 @@ from saucer.core.pictures.io import PictureReader, upright
 STRIP_PIXELS = 1 << 21
 
 
-def make_proxy(path: Path, source: Encoding, width: int, height: int, name: str = "") -> tuple[np.ndarray, int]:
+def unheard(fraction: float) -> None:
+    """For who does not want to know how far it is."""
+
+
+def make_proxy(
+    path: Path, source: Encoding, width: int, height: int, name: str = "", report: Callable[[float], None] = unheard
+) -> tuple[np.ndarray, int]:
     """A picture file averaged down in linear light to fit width x height, upright, in its own encoding.
 
+    report: called with the fraction done; raise from it to stop
     Returns: (h, w, 3) float32 code values; the number of pixels that were not finite and became 0
     Raises: PictureError
     """
@@ -25,9 +33,11 @@ def make_proxy(path: Path, source: Encoding, width: int, height: int, name: str 
         turned = reader.orientation in (5, 6, 7, 8)
         bound = (height, width) if turned else (width, height)
         factor = max(1, int(min(info.width / bound[0], info.height / bound[1])))
-        small = [
-            _average(convert(strip[..., :3], source, linear), factor) for strip in reader.strips(STRIP_PIXELS // info.width, factor)
-        ]
+        small, row = [], 0
+        for strip in reader.strips(STRIP_PIXELS // info.width, factor):
+            small.append(_average(convert(strip[..., :3], source, linear), factor))
+            row += len(strip)
+            report(row / info.height)
         light = scale_down(upright(np.concatenate(small), reader.orientation), width, height)
     return np.asarray(convert(light, linear, source), np.float32), reader.mended
 

@@ -45,7 +45,9 @@ class FidelityIn(Schema):
     choice: BakeChoice = BakeChoice()
     format: FormatChoice = FormatChoice(format="cube")
     picture: int | None = None
-    sizes: Annotated[list[int], Field(max_length=8, description="2..129; empty: 17, 25, 33, 49 and 65")] = []
+    sizes: Annotated[
+        list[int], Field(max_length=6, description="2..129, one of them above 65 at most; empty: 17, 25, 33, 49 and 65")
+    ] = []
     tolerance: Annotated[float, Field(gt=0, le=20, description="CIEDE2000 that the 99th percentile is to stay below")] = WANTED_P99
 
 

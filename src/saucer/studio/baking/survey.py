@@ -19,6 +19,7 @@ from saucer.core.look.model import Look
 from saucer.core.lut.apply import apply_lut, to_codes
 from saucer.core.lut.domain import check_size
 from saucer.studio.baking.choices import BakeChoice, FormatChoice, look_to_bake
+from saucer.studio.common.refusals import NotPossible
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
@@ -62,6 +63,8 @@ def survey_format(
     """How well one format does in every size, on the picture too. Raises: LutError where it cannot hold the look"""
     for size in sizes:
         check_size(size)
+    if sum(size > SURVEYED_SIZES[-1] for size in sizes) > 1:
+        raise NotPossible(f"Measure one size above {SURVEYED_SIZES[-1]} at a time.")
     made, form = look_to_bake(look, choice), one.form()
     found = survey(_truth(made, picture), form, one.options, sizes or SURVEYED_SIZES, tolerance)
     small = form.holds.size_for(17)

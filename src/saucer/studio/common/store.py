@@ -75,12 +75,22 @@ def _keep(sha256: str, size: int, content: File[bytes]) -> Blob:
         blob, is_new = Blob.objects.select_for_update().get_or_create(sha256=sha256, defaults={"bytes": size})
         is_there = default_storage.exists(name) and default_storage.size(name) == size and not (is_new and not is_whole(sha256))
         if not is_there:
-            content.seek(0)
-            default_storage.save(name, content)
+            put(name, content)
         if not is_new:
             # Wanted again: the sweep counts its days anew.
             Blob.objects.filter(pk=sha256).update(made=timezone.now())
     return blob
+
+
+def put(name: str, content: File[bytes]) -> None:
+    """In the place of what lies there, whatever the storage does with names that are taken."""
+    content.seek(0)
+    saved = default_storage.save(name, content)
+    if saved != name:
+        default_storage.delete(saved)
+        default_storage.delete(name)
+        content.seek(0)
+        default_storage.save(name, content)
 
 
 def keep_bytes(data: bytes) -> Blob:

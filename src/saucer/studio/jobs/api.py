@@ -26,6 +26,7 @@ class JobOut(Schema):
     problem: str
     page: str
     entry: int | None
+    picture: int | None
     file_name: str
     download: str
     left_out: list[str]
@@ -34,10 +35,11 @@ class JobOut(Schema):
 
 def job_out(job: Job) -> JobOut:
     result = rules.read_result(job) or rules.JobResult()
-    download = result.download or (f"/api/jobs/{job.pk}/file" if result.file else "")
+    download = f"/api/jobs/{job.pk}/file" if result.file else ""
     return JobOut(
         id=job.pk, kind=job.kind, state=State(job.state), progress=job.progress, problem=job.problem, created=job.created,
-        page=result.page, entry=result.entry, file_name=result.file_name, download=download, left_out=result.left_out,
+        page=result.page, entry=result.entry, picture=result.picture, file_name=result.file_name, download=download,
+        left_out=result.left_out,
     )  # fmt: skip
 
 

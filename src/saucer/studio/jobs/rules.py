@@ -32,17 +32,16 @@ class JobResult(BaseModel):
     """What every kind of result can tell of itself; each kind adds what else it has.
 
     page: address in the web application where the outcome is; file, file_name: SHA-256 and name of a file to download
-    download: address of all that was made, where that is more than the file
-    entry: of the catalogue, where the outcome is one; left_out: what the outcome could not hold, in words
+    entry: of the catalogue, picture: a picture, where the outcome is one; left_out: what the outcome could not hold, in words
     """
 
     model_config = ConfigDict(extra="forbid")
 
     page: str = ""
     entry: int | None = None
+    picture: int | None = None
     file: str = ""
     file_name: str = ""
-    download: str = ""
     left_out: list[str] = []
 
 
@@ -141,6 +140,9 @@ def perform(pk: int) -> None:
         # It ended without a word each time: it kills the worker, and would again.
         _end(pk, State.FAILED, problem=f"Its worker ended {MOST_ATTEMPTS} times while doing it, so it was given up. {ENDS_WORKERS}")
         return
+    if job.result is not None:
+        _end(pk, State.DONE, progress=1.0)  # all of it was done when its worker ended
+        return
     kind = _KINDS[job.kind]
 
     def report(fraction: float) -> None:
@@ -157,6 +159,16 @@ def perform(pk: int) -> None:
     except Exception:
         log.exception("job %s failed", pk)
         _end(pk, State.FAILED, problem="Something went wrong on the server. It was written to its log; trying again may help.")
+
+
+def settle(job: Job, result: JobResult) -> JobResult:
+    """To be called in the transaction of what a job changes, last: the job is not done a second time then.
+
+    Raises: Cancelled, and nothing is changed, when the person has cancelled meanwhile
+    """
+    if not Job.objects.filter(pk=job.pk, state=State.RUNNING).update(result=result.model_dump(mode="json")):
+        raise Cancelled
+    return result
 
 
 def _end(pk: int, state: State, **fields: Any) -> None:

@@ -14,7 +14,6 @@ from saucer.studio.catalogue.models import Kind
 from saucer.studio.common.downloads import download
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import FRAMES, HEAVY
-from saucer.studio.common.names import file_stem
 from saucer.studio.common.store import open_kept
 from saucer.studio.common.uploads import read_upload
 from saucer.studio.luts import rules
@@ -154,11 +153,3 @@ def file(request: HttpRequest, pk: int) -> HttpResponseBase:
     """One file of a LUT, of a look's bakes too."""
     one = rules.find_file(pk)
     return download(open_kept(one.blob_id), one.file_name)
-
-
-@files_router.get("/lut-files/of/{lut}/all.zip", auth=designer("download LUTs"))
-@HEAVY
-def all_files(request: HttpRequest, lut: int) -> HttpResponseBase:
-    """A LUT in all its formats."""
-    found = rules.find_by_id(lut)
-    return download(rules.zip_files(found), f"{file_stem(found.version.entry.name)}.zip")

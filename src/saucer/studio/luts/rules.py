@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import tempfile
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -19,7 +20,7 @@ from saucer.core.files.fitting import write_lut
 from saucer.core.files.format import Format
 from saucer.core.files.guessing import guess
 from saucer.core.files.registry import read_lut
-from saucer.core.files.zips import write_zip
+from saucer.core.files.zips import pack_into
 from saucer.core.lut.health import examine
 from saucer.core.lut.likeness import bucket_of, take_sample
 from saucer.core.lut.table import Lut as Table
@@ -29,7 +30,7 @@ from saucer.studio.catalogue.models import Entry, Kind, Version
 from saucer.studio.common.models import Blob
 from saucer.studio.common.names import file_stem
 from saucer.studio.common.refusals import NotFound, NotPossible
-from saucer.studio.common.store import keep_bytes, read_kept
+from saucer.studio.common.store import keep_bytes, keep_file, read_kept
 from saucer.studio.common.uploads import check_size, place_of
 from saucer.studio.encodings.rules import USES, own
 from saucer.studio.encodings.rules import find as find_encoding
@@ -194,10 +195,12 @@ def first_file(lut: Lut) -> LutFile:
     return next(iter(lut.files.all()))
 
 
-def zip_files(lut: Lut) -> bytes:
-    """All its files in one zip; the same bytes every time."""
-    # Somebody waits for it: at level 1 it takes a sixth of the time and is a tenth larger.
-    return write_zip(((one.file_name, read_kept(one.blob_id)) for one in lut.files.all()), level=1)
+def zip_files(lut: Lut) -> Blob:
+    """All its files in one zip, kept; the same bytes every time."""
+    with tempfile.NamedTemporaryFile(suffix=".zip") as file:
+        # Somebody waits for it: at level 1 it takes a sixth of the time and is a tenth larger.
+        pack_into(Path(file.name), ((one.file_name, read_kept(one.blob_id)) for one in lut.files.all()), level=1)
+        return keep_file(Path(file.name))
 
 
 def correct_ends(person: Person, pk: int, expects: str | None, gives: str | None) -> Lut:

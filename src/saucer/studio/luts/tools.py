@@ -25,6 +25,8 @@ from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 
 _RESULTS: ByteCache[ToolResult] = ByteCache(96 * 2**20)
+MOST_IN_A_TRIAL = 65
+"""Nodes a side that a slow tool is tried with."""
 
 
 class ToolChoice(ToolSettings):
@@ -62,14 +64,24 @@ def _result(tool: Tool, luts: Sequence[Lut], settings: ToolSettings) -> ToolResu
     return found
 
 
-def keep(person: Person, pk: int, choice: ToolChoice, name: str = "") -> Entry:
+def check_choice(pk: int, choice: ToolChoice) -> None:
+    """Can this be begun at all? Raises: LutError, NotPossible, NotFound"""
+    _inputs(find(pk), find_tool(choice.tool), choice)
+
+
+def work_out(pk: int, choice: ToolChoice) -> ToolResult:
+    """What the tool makes of an entry's LUT. Raises: LutError, NotPossible, NotFound"""
+    lut, tool = find(pk), find_tool(choice.tool)
+    return _result(tool, _inputs(lut, tool, choice), choice.settings)
+
+
+def keep(person: Person, pk: int, choice: ToolChoice, made: ToolResult, name: str = "") -> Entry:
     """The result as a new entry in the format of what it was made from, or .cube where that cannot hold it.
 
-    Raises: LutError, NotPossible
+    Raises: LutError, NotPossible, NotFound
     """
     lut, tool = find(pk), find_tool(choice.tool)
-    luts = _inputs(lut, tool, choice)
-    made, entry = _result(tool, luts, choice.settings), lut.version.entry
+    luts, entry = _inputs(lut, tool, choice), lut.version.entry
     called = name or tool.name_result([_as_input(one) for one in luts], choice.settings)
     assert made.expects is not None
     assert made.gives is not None
@@ -92,8 +104,10 @@ def keep(person: Person, pk: int, choice: ToolChoice, name: str = "") -> Entry:
 
 def frame(lut: Lut, choice: ToolChoice, picture: Picture, width: int | None = None) -> np.ndarray:
     """(h, w, 3) uint8 sRGB: the picture through the result."""
-    tool = find_tool(choice.tool)
-    made = _result(tool, _inputs(lut, tool, choice), choice.settings)
+    tool, settings = find_tool(choice.tool), choice.settings
+    if tool.slow:
+        settings = settings.model_copy(update={"size": min(settings.size or MOST_IN_A_TRIAL, MOST_IN_A_TRIAL)})
+    made = _result(tool, _inputs(lut, tool, choice), settings)
     assert made.expects is not None
     assert made.gives is not None
     done = apply_lut(made.lut, np.ascontiguousarray(proxy_in(picture, made.expects, width)))

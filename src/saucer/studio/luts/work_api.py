@@ -18,6 +18,7 @@ from saucer.core.making.tools import TOOLS
 from saucer.studio.common.downloads import download
 from saucer.studio.common.images import encoded
 from saucer.studio.common.lanes import HEAVY
+from saucer.studio.common.refusals import NotPossible
 from saucer.studio.common.store import keep_upload
 from saucer.studio.common.uploads import check_size, place_of
 from saucer.studio.jobs import rules as jobs
@@ -26,13 +27,16 @@ from saucer.studio.luts import charts, health, packs, tools
 from saucer.studio.luts.api import LutOut, lut_out
 from saucer.studio.luts.charts import ChartChoice, EditorChoice, PairReport, Reading
 from saucer.studio.luts.packs import Correction, Row
-from saucer.studio.luts.rules import check_upload, find
+from saucer.studio.luts.rules import check_upload, find, find_by_id
 from saucer.studio.luts.tools import ToolChoice
+from saucer.studio.luts.work import PackedFiles, ToolWork
 from saucer.studio.people.access import designer, file_of
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules as pictures
 
 router = Router(tags=["LUT work"])
+LARGEST_TWIN = 33
+"""Colours a side of a chart that is made while somebody waits: one of 65 has 35 megapixels."""
 PATHS = TypeAdapter(Annotated[list[str], Field(max_length=settings.DATA_UPLOAD_MAX_NUMBER_FILES)])
 
 
@@ -129,10 +133,17 @@ def tool_frame(request: HttpRequest, pk: int, given: ToolFrameIn) -> HttpRespons
     return HttpResponse(encoded(codes, "png"), content_type="image/png")
 
 
-@router.post("/luts/{pk}/tool", response=LutOut, auth=designer("put LUTs on the Shelf"))
-@HEAVY
-def use_tool(request: HttpRequest, pk: int, given: ToolIn) -> LutOut:
-    return lut_out(tools.keep(person_of(request), pk, given.choice, given.name).pk, request)
+@router.post("/luts/{pk}/tool", response={202: JobOut}, auth=designer("put LUTs on the Shelf"))
+def use_tool(request: HttpRequest, pk: int, given: ToolIn) -> Status[JobOut]:
+    """What the tool makes as a new entry: the job names it once it is done."""
+    tools.check_choice(pk, given.choice)
+    return Status(202, job_out(jobs.start(person_of(request), "tool", ToolWork(lut=pk, choice=given.choice, name=given.name))))
+
+
+@router.post("/lut-files/of/{lut}/zip", response={202: JobOut}, auth=designer("download LUTs"))
+def pack_files(request: HttpRequest, lut: int) -> Status[JobOut]:
+    """A LUT in all its formats: the job has the zip file."""
+    return Status(202, job_out(jobs.start(person_of(request), "files", PackedFiles(lut=find_by_id(lut).pk))))
 
 
 @router.post("/packs", response={202: JobOut}, auth=designer("bring in LUTs", file_of(settings.PACK_UPLOAD_LIMIT)))
@@ -168,6 +179,11 @@ def keep_rows(request: HttpRequest, job: int, given: KeepIn) -> list[int]:
 @router.get("/charts/new")
 @HEAVY
 def chart_file(request: HttpRequest, choice: Query[ChartChoice]) -> HttpResponseBase:
+    if choice.kind == "twin" and choice.size > LARGEST_TWIN:
+        raise NotPossible(
+            f"A twin chart of {choice.size} colours a side takes too long to be made here; the most is {LARGEST_TWIN}. "
+            f"On the command line: ./saucer chart new --size {choice.size} -o chart{choice.suffix}"
+        )
     return download(choice.picture(), choice.file_name)
 
 

@@ -13,13 +13,16 @@ from pydantic import Field
 from saucer.studio.common.downloads import download
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import HEAVY
-from saucer.studio.common.store import open_kept
+from saucer.studio.common.store import keep_file, open_kept
+from saucer.studio.jobs import rules as jobs
+from saucer.studio.jobs.api import JobOut, job_out
 from saucer.studio.people.access import designer, file_of
 from saucer.studio.people.rules import may_change
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules, sets
 from saucer.studio.pictures.models import Picture, PictureSet
 from saucer.studio.pictures.shown import disc_of, plain_frame
+from saucer.studio.pictures.work import PictureWork
 
 router = Router(tags=["pictures"])
 
@@ -63,12 +66,22 @@ def list_pictures(request: HttpRequest) -> list[PictureOut]:
     return [_out(picture, request) for picture in Picture.objects.filter(deleted=None)]
 
 
-@router.post("", response=PictureOut, auth=designer("bring in pictures", file_of(settings.PICTURE_UPLOAD_LIMIT)))
+@router.post(
+    "", response={200: PictureOut, 202: JobOut}, auth=designer("bring in pictures", file_of(settings.PICTURE_UPLOAD_LIMIT))
+)
 @HEAVY
-def bring_in(request: HttpRequest, file: File[UploadedFile], name: Form[str] = "", encoding: Form[str] = "") -> PictureOut:
+def bring_in(
+    request: HttpRequest, file: File[UploadedFile], name: Form[str] = "", encoding: Form[str] = ""
+) -> Status[PictureOut] | Status[JobOut]:
+    """The picture, or the job that brings in a large one."""
     assert isinstance(file, TemporaryUploadedFile)
-    path = Path(file.temporary_file_path())
-    return _out(rules.bring_in(person_of(request), path, file.name or "picture", name, encoding), request)
+    person, path, file_name = person_of(request), Path(file.temporary_file_path()), file.name or "picture"
+    new = rules.look_into(person, path, file_name, name, encoding)
+    if not new.is_large:
+        return Status(200, _out(rules.bring_in(person, path, file_name, name, encoding), request))
+    blob = keep_file(path)
+    work = PictureWork(encoding=new.encoding, sha256=blob.pk, file_name=new.file_name, name=new.name)
+    return Status(202, job_out(jobs.start(person, "picture", work, [blob])))
 
 
 class PictureSetOut(Schema):
@@ -104,10 +117,18 @@ def delete_set(request: HttpRequest, pk: int) -> Status[None]:
     return Status(204, None)
 
 
-@router.patch("/{pk}", response=PictureOut, auth=designer("change pictures"))
+@router.patch("/{pk}", response={200: PictureOut, 202: JobOut}, auth=designer("change pictures"))
 @HEAVY
-def change(request: HttpRequest, pk: int, given: PictureChange) -> PictureOut:
-    return _out(rules.change(person_of(request), pk, given.name, given.encoding), request)
+def change(request: HttpRequest, pk: int, given: PictureChange) -> Status[PictureOut] | Status[JobOut]:
+    """The picture, or the job that reads a large one anew in another encoding; it has its new name by then."""
+    person = person_of(request)
+    picture = rules.check_change(person, pk, given.encoding)
+    if given.encoding in (None, picture.encoding) or not rules.is_large(picture.width, picture.height):
+        return Status(200, _out(rules.change(person, pk, given.name, given.encoding), request))
+    if given.name is not None:
+        rules.change(person, pk, given.name, None)
+    work = PictureWork(encoding=given.encoding, picture=pk)
+    return Status(202, job_out(jobs.start(person, "picture", work)))
 
 
 @router.delete("/{pk}", response={204: None}, auth=designer("delete pictures"))

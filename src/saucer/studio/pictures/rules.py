@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Callable
+from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -15,7 +17,7 @@ from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.errors import PictureError
 from saucer.core.pictures.io import PictureInfo, inspect_picture
-from saucer.core.pictures.scale import make_proxy, scale_down
+from saucer.core.pictures.scale import make_proxy, scale_down, unheard
 from saucer.studio.common.models import Blob
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.common.store import keep_bytes, keep_file, local_file, open_kept
@@ -29,25 +31,53 @@ from saucer.studio.pictures.models import Picture
 PROXY = (960, 540)
 GONE = "There is no such picture, or it was deleted."
 SMALLER = (480, 640, 720)
+MOST_AT_ONCE = 16_000_000
+"""Pixels whose proxy is made while somebody waits: a second or two, with 16 bits."""
 _GUESS = {"openexr": "linear-709", "dpx": "film-log"}
 
 
-def bring_in(person: Person, path: Path, file_name: str, name: str = "", encoding_id: str = "") -> Picture:
-    """Keep a picture file and make its proxy. Without an encoding it is guessed from the kind of file, and can be changed.
+@dataclass(frozen=True)
+class NewPicture:
+    """A picture file that was looked into: its size and kind are known and it may be brought in. encoding: said, or guessed"""
 
-    Raises: NotAllowed; PictureError; EncodingError. Nothing is kept in the database unless all of it worked.
-    """
+    name: str
+    file_name: str
+    encoding: str
+    info: PictureInfo
+
+    @property
+    def is_large(self) -> bool:
+        return is_large(self.info.width, self.info.height)
+
+
+def is_large(width: int, height: int) -> bool:
+    """Takes its proxy so long to make that it is a job?"""
+    return width * height > MOST_AT_ONCE
+
+
+def look_into(person: Person, path: Path, file_name: str, name: str = "", encoding_id: str = "") -> NewPicture:
+    """Without an encoding it is guessed from the kind of file, and can be changed. Raises: NotAllowed, PictureError, EncodingError"""
     require(person, Role.DESIGNER, "bring in pictures")
     place = place_of(file_name, "picture")
     check_size(path.stat().st_size, settings.PICTURE_UPLOAD_LIMIT, place, PictureError)
     info = inspect_picture(path, place)
-    chosen = encoding_id or _GUESS.get(info.kind, "srgb")
-    proxy, mended = _make_proxy(path, chosen, place)
-    blob = keep_file(path)
+    chosen = encodings.find(encoding_id or _GUESS.get(info.kind, "srgb")).id
+    return NewPicture((name or Path(place).stem)[:120], place, chosen, info)
+
+
+def bring_in(person: Person, path: Path, file_name: str, name: str = "", encoding_id: str = "") -> Picture:
+    """Keep a picture file and make its proxy. Raises: as `look_into`. Nothing is kept in the database unless all of it worked."""
+    new = look_into(person, path, file_name, name, encoding_id)
+    proxy = proxy_of(path, new.encoding, new.file_name)
+    return add(person, new, keep_file(path), proxy)
+
+
+def add(person: Person, new: NewPicture, blob: Blob, proxy: Proxy) -> Picture:
+    """blob: its file, kept"""
     with transaction.atomic():
         picture = Picture.objects.create(
-            name=(name or Path(place).stem)[:120], encoding=chosen, file_name=place, blob=blob, proxy=proxy, mended=mended, owner=person,
-            **_facts_of(info),
+            name=new.name, encoding=new.encoding, file_name=new.file_name, blob=blob, proxy=proxy.blob, mended=proxy.mended,
+            owner=person, **_facts_of(new.info),
         )  # fmt: skip
         record(person, "bring in picture", picture, sha256=blob.pk)
     return picture
@@ -57,18 +87,27 @@ def _facts_of(info: PictureInfo) -> dict[str, object]:
     return {"kind": info.kind, "depth": info.depth, "width": info.width, "height": info.height}
 
 
-def _make_proxy(path: Path, encoding_id: str, place: str) -> tuple[Blob, int]:
-    pixels, mended = make_proxy(path, encodings.find(encoding_id), *PROXY, name=place)
+@dataclass(frozen=True)
+class Proxy:
+    """mended: pixels that were not finite"""
+
+    blob: Blob
+    mended: int
+
+
+def proxy_of(path: Path, encoding_id: str, place: str, report: Callable[[float], None] = unheard) -> Proxy:
+    """Seconds of work for a large picture. report: called with the fraction done; raise from it to stop. Raises: PictureError"""
+    pixels, mended = make_proxy(path, encodings.find(encoding_id), *PROXY, name=place, report=report)
     packed = io.BytesIO()
     np.save(packed, pixels)
-    return keep_bytes(packed.getvalue()), mended
+    return Proxy(keep_bytes(packed.getvalue()), mended)
 
 
 def make_proxy_again(picture: Picture) -> None:
     """From the picture itself, where the stored proxy is damaged. Raises: PictureError"""
     with local_file(picture.blob_id) as path:
-        proxy, mended = _make_proxy(path, picture.encoding, picture.file_name)
-    Picture.objects.filter(pk=picture.pk).update(proxy=proxy, mended=mended)
+        proxy = proxy_of(path, picture.encoding, picture.file_name)
+    Picture.objects.filter(pk=picture.pk).update(proxy=proxy.blob, mended=proxy.mended)
 
 
 def find(pk: int) -> Picture:
@@ -79,19 +118,28 @@ def find(pk: int) -> Picture:
     return picture
 
 
-def change(person: Person, pk: int, name: str | None, encoding_id: str | None) -> Picture:
-    """Rename a picture, or say that it is in another encoding: its proxy is then made again."""
+def check_change(person: Person, pk: int, encoding_id: str | None) -> Picture:
+    """May this person change it, and to this? Raises: NotFound, NotAllowed, EncodingError"""
     picture = find(pk)
     require_own(person, picture.owner, "change this picture")
+    if encoding_id is not None:
+        encodings.find(encoding_id)
+    return picture
+
+
+def change(person: Person, pk: int, name: str | None, encoding_id: str | None, proxy: Proxy | None = None) -> Picture:
+    """Rename a picture, or say that it is in another encoding: its proxy is then made again. proxy: where it was made already"""
+    picture = check_change(person, pk, encoding_id)
     fields: dict[str, Any] = {}
     if name is not None:
         if not name.strip():
             raise NotPossible("A picture needs a name.")
         fields["name"] = name.strip()[:120]
     if encoding_id is not None and encoding_id != picture.encoding:
-        with local_file(picture.blob_id) as path:
-            fields["proxy"], fields["mended"] = _make_proxy(path, encoding_id, picture.file_name)
-        fields["encoding"] = encoding_id
+        if proxy is None:
+            with local_file(picture.blob_id) as path:
+                proxy = proxy_of(path, encoding_id, picture.file_name)
+        fields |= {"encoding": encoding_id, "proxy": proxy.blob, "mended": proxy.mended}
     with transaction.atomic():
         changed = Picture.objects.select_for_update().filter(pk=pk, deleted=None).first()
         if changed is None:

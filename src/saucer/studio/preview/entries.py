@@ -12,6 +12,7 @@ from saucer.core.engine.grade import Grade
 from saucer.core.lut.apply import to_codes
 from saucer.studio.catalogue.models import Entry, Kind
 from saucer.studio.common.images import encoded
+from saucer.studio.common.store import put
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
@@ -52,7 +53,7 @@ def preview_file(entry: Entry, picture: Picture) -> bytes:
         if is_whole_preview(kept):
             return kept
     data = encoded(_scale(frame(grade_of(entry), picture, 2), CARD_WIDTH), "jpeg")
-    default_storage.save(name, ContentFile(data))
+    put(name, ContentFile(data))
     return data
 
 

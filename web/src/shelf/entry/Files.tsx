@@ -1,6 +1,12 @@
+import { useState } from "react";
 import styled from "styled-components";
+import { wordsFor } from "../../api/client";
+import { usePackFiles } from "../../api/luts";
 import { useMay } from "../../api/session";
 import type { LutFile } from "../../api/types";
+import { JobLine, useJob } from "../../jobs/JobLine";
+import { WordButton } from "../../kit/Button";
+import { Notice } from "../../kit/Notice";
 
 const List = styled.ul`
   list-style: none;
@@ -33,6 +39,9 @@ function factsOf(file: LutFile): string {
 /** The files of a LUT: how large, how close to what they hold, and what their format could not hold. */
 export function Files({ lut, files }: { lut: number; files: readonly LutFile[] }) {
   const mayDownload = useMay("design");
+  const pack = usePackFiles(lut);
+  const [jobId, setJobId] = useState<number | null>(null);
+  const { job, running } = useJob(jobId);
   return (
     <List>
       {files.map((file) => (
@@ -49,9 +58,19 @@ export function Files({ lut, files }: { lut: number; files: readonly LutFile[] }
       ))}
       {mayDownload && files.length > 1 && (
         <li>
-          <a href={`/api/lut-files/of/${String(lut)}/all.zip`} download>
-            Download all of them
-          </a>
+          {job?.state === "done" ? (
+            <a href={job.download} download>
+              {job.file_name}
+            </a>
+          ) : (
+            !running && (
+              <WordButton onPress={() => pack.mutate(undefined, { onSuccess: (started) => setJobId(started.id) })}>
+                Pack all of them into one
+              </WordButton>
+            )
+          )}
+          <JobLine id={jobId} what="Packing" cancelled="Cancelled." />
+          {pack.error && <Notice>{wordsFor(pack.error)}</Notice>}
         </li>
       )}
     </List>

@@ -7,6 +7,8 @@ import type { Lut, Picture, ToolChoice } from "../../api/types";
 import { Primary, Secondary } from "../../kit/Button";
 import { Compare, type Wipe } from "../../kit/Compare";
 import { Notice } from "../../kit/Notice";
+import { JobLine } from "../../jobs/JobLine";
+import { useOutcome } from "../../jobs/useOutcome";
 
 const Root = styled.div`
   display: grid;
@@ -84,6 +86,8 @@ export function Trial({ lut, choice, title, picture, onClose }: Props) {
   const [wipe, setWipe] = useState<Wipe>({ x: 0.5, y: 0.5, angle: 0 });
   const tool = useTool(lut.id);
   const navigate = useNavigate();
+  const [jobId, setJobId] = useState<number | null>(null);
+  const { running } = useOutcome(jobId, ["shelf", "lut"], (job) => void navigate(job.page));
   return (
     <Root>
       <Middle>
@@ -109,6 +113,8 @@ export function Trial({ lut, choice, title, picture, onClose }: Props) {
             <Notice>{problem}</Notice>
           ) : tool.error ? (
             <Notice>{wordsFor(tool.error)}</Notice>
+          ) : jobId !== null ? (
+            <JobLine id={jobId} what="Making the LUT" cancelled="Cancelled. Nothing was kept." />
           ) : choice ? (
             "Kept as a new LUT that names this one as its parent; this one stays as it is."
           ) : (
@@ -118,10 +124,8 @@ export function Trial({ lut, choice, title, picture, onClose }: Props) {
         {onClose && <Secondary onPress={onClose}>Back to the report</Secondary>}
         <Primary
           isDisabled={!choice || problem !== null}
-          isPending={tool.isPending}
-          onPress={() =>
-            choice && tool.mutate({ choice, name: "" }, { onSuccess: (made) => void navigate(`/shelf/lut/${made.id}`) })
-          }
+          isPending={tool.isPending || running}
+          onPress={() => choice && tool.mutate({ choice, name: "" }, { onSuccess: (started) => setJobId(started.id) })}
         >
           Keep as a new LUT
         </Primary>
