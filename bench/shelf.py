@@ -15,6 +15,7 @@ from django.test.utils import setup_databases, teardown_databases
 from tests.studio.many import fill
 
 from bench.measure import Result, against_budget
+from saucer.studio.catalogue.models import Entry
 from saucer.studio.people.models import Person
 
 COUNT = 10_000
@@ -26,14 +27,25 @@ ASKED = {
         "entries?size=60&kind=lut",
         "entries?size=60&category=Film%2003",
         "entries?size=60&kind=look&category=Film%2007/Mill",
+        "entries?size=60&tag=scene%201&in_state=published",
+        "entries?size=60&health=notice&order=warmer",
+        "entries?size=60&order=softer&days=90",
     ),
     "shelf.search": (
         "entries?size=60&q=harbour",
         "entries?size=60&q=quay%20dusk",
         "entries?size=60&q=lant",
+        "entries?size=60&q=warm%20faded",
+        "entries?size=60&q=harbuor",
         "entries?size=60&q=nothing%20is%20so",
     ),
-    "shelf.counts": ("counts?", "counts?q=harbour", "counts?kind=lut&category=Film%2003"),
+    "shelf.counts": (
+        "counts?",
+        "counts?q=harbour",
+        "counts?kind=lut&category=Film%2003",
+        "counts?tag=scene%201&in_state=published",
+    ),
+    "shelf.like": tuple(f"entries/{{{number}}}/alike" for number in range(8)),
 }
 
 
@@ -69,8 +81,9 @@ def _last_page(client: Client, kind: str) -> str:
 
 def run() -> Iterator[Result]:
     with _own_database() as client:
+        some = list(Entry.objects.order_by("?").values_list("pk", flat=True)[:8])
         for name, paths in ASKED.items():
-            turns = cycle(paths)
+            turns = cycle(path.format(*some) for path in paths)
             yield against_budget(name, lambda turns=turns: _asking(client, turns), f"{COUNT:,} entries, 120 ms", BUDGET_MS, 1.0)
         late = cycle([f"entries?size=60&kind=look&cursor={_last_page(client, 'look')}"])
         yield against_budget("shelf.last-page", lambda: _asking(client, late), f"{COUNT:,} entries, 120 ms", BUDGET_MS, 1.0)

@@ -273,9 +273,12 @@ class Shelf:
         return self
 
     def enter(self, name: str) -> Shelf:
-        self.page.get_by_role("link", name=name).first.click()
+        self.card(name).click()
         expect(self.page.get_by_role("heading", name=name)).to_be_visible()
         return self
+
+    def card(self, name: str) -> Locator:
+        return self.page.get_by_label("Entries").get_by_role("row", name=name, exact=True)
 
     def choose_picture(self, name: str) -> Shelf:
         self.page.get_by_role("navigation", name="Pictures").get_by_role("button", name=name).click()

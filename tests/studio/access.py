@@ -1,6 +1,6 @@
 """Who may call what: one row for every method and path of the API. A path without a row fails the tests, and so does a row without a path.
 
-everybody: also who is not signed in (others without a session get 401); viewer, designer: from that role on (below it 403);
+everybody: also who is not signed in (others without a session get 401); viewer, designer: curator: from that role on (below it 403);
 owner: whose it is, as a designer, and curators (other designers 403); maker: who started it, nobody else is told of it (404)
 """
 
@@ -28,6 +28,10 @@ designer   POST   /api/pictures/sets
 owner      DELETE /api/pictures/sets/{pk}
 
 viewer     GET    /api/catalogue/categories
+viewer     GET    /api/catalogue/tags
+curator    POST   /api/catalogue/tags/rename
+designer   POST   /api/catalogue/many
+designer   POST   /api/catalogue/many/{number}/undo
 viewer     GET    /api/catalogue/{kind}/{pk}
 owner      PATCH  /api/catalogue/{kind}/{pk}
 owner      DELETE /api/catalogue/{kind}/{pk}
@@ -35,9 +39,19 @@ owner      POST   /api/catalogue/{kind}/{pk}/restore
 viewer     PUT    /api/catalogue/{kind}/{pk}/favourite
 viewer     GET    /api/shelf/entries
 viewer     GET    /api/shelf/counts
+viewer     GET    /api/shelf/entries/{pk}/alike
 viewer     GET    /api/shelf/entries/{pk}/preview.jpg
 viewer     POST   /api/shelf/frame
 designer   POST   /api/shelf/grade
+
+viewer     GET    /api/review/queue
+curator    POST   /api/review/publish
+viewer     GET    /api/review/{kind}/{pk}
+designer   POST   /api/review/{kind}/{pk}/{number}
+designer   POST   /api/review/{kind}/{pk}/{number}/pins
+designer   POST   /api/review/pins/{pk}/settle
+viewer     GET    /api/notices
+viewer     POST   /api/notices/seen
 
 designer   POST   /api/looks
 designer   POST   /api/looks/file

@@ -58,7 +58,7 @@ def things(designer: Person, picture) -> dict[str, object]:
 def address(path: str, things: dict[str, object]) -> str:
     part = path.split("/")[2]
     by_folder = {"looks": "look", "luts": "lut", "presets": "preset", "pictures": "picture", "jobs": "job", "shelf": "look", "bake": "look",
-                 "lut-files": "file", "catalogue": "lut"}  # fmt: skip
+                 "lut-files": "file", "catalogue": "lut", "review": "lut"}  # fmt: skip
     pk = things["set"] if "/sets/" in path else things[by_folder.get(part, "look")]
     return path.format(
         pk=pk, kind="lut", number=1, index=0, job=things["job"], lut=things["found"], encoding_id=things["encoding"]
@@ -67,7 +67,7 @@ def address(path: str, things: dict[str, object]) -> str:
 
 def wanted(who: str, role: str) -> set[int] | None:
     """The statuses it has to be; None: anything but a refusal for who they are."""
-    least = {"everybody": 0, "viewer": 1, "designer": 2, "owner": 3, "maker": 3}[who]
+    least = {"everybody": 0, "viewer": 1, "designer": 2, "owner": 3, "maker": 3, "curator": 4}[who]
     if who == "maker" and role != "owner":
         return {401} if role == "anonymous" else {403, 404}
     if RUNG[role] >= least:

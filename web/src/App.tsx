@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
-import { BrowserRouter, Link, Navigate, Route, Routes } from "react-router";
+import { useEffect, type ReactNode } from "react";
+import { RouterProvider } from "react-aria-components";
+import { BrowserRouter, Link, Navigate, Route, Routes, useHref, useNavigate } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "./api/client";
 import { session } from "./api/session";
@@ -27,6 +28,16 @@ const Plain = styled.main`
   color: ${(p) => p.theme.tokens.soft};
 `;
 
+/** Links inside lists and menus change the address as links elsewhere do. */
+function Inside({ children }: { children: ReactNode }) {
+  const navigate = useNavigate();
+  return (
+    <RouterProvider navigate={(to) => void navigate(to)} useHref={useHref}>
+      {children}
+    </RouterProvider>
+  );
+}
+
 export function App() {
   const client = useQueryClient();
   const { data, error } = useQuery(session);
@@ -46,27 +57,29 @@ export function App() {
   if (!data.person) return <SignIn />;
   return (
     <BrowserRouter>
-      <Frame>
-        <TopBar>
-          <Routes>
-            <Route path="/" element={<Navigate to="/bench" replace />} />
-            <Route path="/bench" element={<BenchStart />} />
-            <Route path="/bench/:id" element={<BenchPage />} />
-            <Route path="/shelf" element={<ShelfPage />} />
-            <Route path="/shelf/:kind/:id" element={<EntryPage />} />
-            <Route path="/pictures" element={<PicturesPage />} />
-            <Route
-              path="*"
-              element={
-                <Plain>
-                  <p>There is nothing at this address.</p>
-                  <Link to="/bench">To the Bench</Link>
-                </Plain>
-              }
-            />
-          </Routes>
-        </TopBar>
-      </Frame>
+      <Inside>
+        <Frame>
+          <TopBar>
+            <Routes>
+              <Route path="/" element={<Navigate to="/bench" replace />} />
+              <Route path="/bench" element={<BenchStart />} />
+              <Route path="/bench/:id" element={<BenchPage />} />
+              <Route path="/shelf" element={<ShelfPage />} />
+              <Route path="/shelf/:kind/:id" element={<EntryPage />} />
+              <Route path="/pictures" element={<PicturesPage />} />
+              <Route
+                path="*"
+                element={
+                  <Plain>
+                    <p>There is nothing at this address.</p>
+                    <Link to="/bench">To the Bench</Link>
+                  </Plain>
+                }
+              />
+            </Routes>
+          </TopBar>
+        </Frame>
+      </Inside>
     </BrowserRouter>
   );
 }

@@ -14,6 +14,7 @@ from saucer.core.files.formats.cube import write as write_cube
 from saucer.core.look.model import look_from
 from saucer.core.lut.table import Lattice, Lut
 from saucer.demo.catalogue import FOLDER, PICTURES
+from saucer.demo.shelf import fill_shelf
 from saucer.studio.baking import rules as baking
 from saucer.studio.baking.choices import BakeChoice
 from saucer.studio.looks import rules as looks
@@ -124,6 +125,7 @@ def load_demo(say: Callable[[str], None]) -> None:
             luts.bring_in(people["ilse"], data, file_name, category=category)
         for name, category, note, steps in PRESETS:
             presets.keep(people["ilse"], name, look_from({"steps": list(steps)}).steps, category, note)
+        fill_shelf(people["ilse"], people["marek"])
         for name, chosen in SETS.items():
             sets.save(people["marek"], name, list(Picture.objects.filter(test=True, name__in=chosen).values_list("pk", flat=True)))
 

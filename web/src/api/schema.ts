@@ -93,6 +93,77 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/catalogue/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Many
+         * @description All of them or none.
+         */
+        post: operations["saucer_studio_catalogue_api_change_many"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/many/{number}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo Many */
+        post: operations["saucer_studio_catalogue_api_undo_many"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Tags */
+        get: operations["saucer_studio_catalogue_api_list_tags"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/tags/rename": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Rename Tag */
+        post: operations["saucer_studio_catalogue_api_rename_tag"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue/{kind}/{pk}": {
         parameters: {
             query?: never;
@@ -1008,6 +1079,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/notices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Notices */
+        get: operations["saucer_studio_catalogue_review_api_list_notices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mark Seen */
+        post: operations["saucer_studio_catalogue_review_api_mark_seen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packs": {
         parameters: {
             query?: never;
@@ -1360,6 +1465,117 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/review/pins/{pk}/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Settle */
+        post: operations["saucer_studio_catalogue_review_api_settle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/review/publish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Publish Many
+         * @description All of them or none.
+         */
+        post: operations["saucer_studio_catalogue_review_api_publish_many"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/review/queue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Queue
+         * @description What is proposed, the oldest first: everything for a curator, one's own for others.
+         */
+        get: operations["saucer_studio_catalogue_review_api_list_queue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/review/{kind}/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read
+         * @description Where the versions of an entry stand, how they came there, and what was remarked.
+         */
+        get: operations["saucer_studio_catalogue_review_api_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/review/{kind}/{pk}/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move */
+        post: operations["saucer_studio_catalogue_review_api_move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/review/{kind}/{pk}/{number}/pins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add Pin */
+        post: operations["saucer_studio_catalogue_review_api_add_pin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -1413,6 +1629,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf/entries/{pk}/alike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Alike
+         * @description What does most nearly what an entry does.
+         */
+        get: operations["saucer_studio_preview_entries_api_list_alike"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf/entries/{pk}/preview.jpg": {
         parameters: {
             query?: never;
@@ -1420,7 +1656,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Preview */
+        /**
+         * Preview
+         * @description version: of a look, in place of what the wall shows of it
+         */
         get: operations["saucer_studio_preview_entries_api_preview"];
         put?: never;
         post?: never;
@@ -1862,6 +2101,18 @@ export interface components {
             strength?: number;
         };
         /**
+         * ChangedOut
+         * @description undo: by which it is taken back; left: names of entries that somebody has changed since
+         */
+        ChangedOut: {
+            /** Count */
+            count: number;
+            /** Left */
+            left: string[];
+            /** Undo */
+            undo: number | null;
+        };
+        /**
          * ChannelMix
          * @description Rows are what a channel takes from red, green and blue. Neutral: each channel from itself.
          */
@@ -1978,6 +2229,30 @@ export interface components {
              * @default 1
              */
             strength?: number;
+        };
+        /**
+         * CharacterOut
+         * @description What an entry does, in words and numbers (`core.reports.character`).
+         */
+        CharacterOut: {
+            /** Black */
+            black: number;
+            /** Colour */
+            colour: number;
+            /** Contrast */
+            contrast: number;
+            /** Lightness */
+            lightness: number;
+            /** Skin */
+            skin: number;
+            /** Strength */
+            strength: number;
+            /** Warmth */
+            warmth: number;
+            /** White */
+            white: number;
+            /** Words */
+            words: string[];
         };
         /**
          * ChartChoice
@@ -2102,14 +2377,20 @@ export interface components {
         };
         /**
          * CountsOut
-         * @description How many entries each choice would show beside the others that are made.
+         * @description How many entries each choice would show beside the others that are made. facets: by facet, then by choice; owners: their names
          */
         CountsOut: {
             /** Categories */
             categories: components["schemas"]["CategoryOut"][];
-            /** Kinds */
-            kinds: {
-                [key: string]: number;
+            /** Facets */
+            facets: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+            /** Owners */
+            owners: {
+                [key: string]: string;
             };
             /** Total */
             total: number;
@@ -2255,6 +2536,12 @@ export interface components {
             by: string;
             /** Category */
             category: string;
+            character: components["schemas"]["CharacterOut"] | null;
+            /**
+             * Favourite
+             * @description of the person who asks
+             */
+            favourite: boolean;
             /** Id */
             id: number;
             kind: components["schemas"]["Kind"];
@@ -2274,6 +2561,9 @@ export interface components {
             pass_on_until: string | null;
             /** Source */
             source: string;
+            state: components["schemas"]["VersionState"];
+            /** Tags */
+            tags: string[];
         };
         /** DifferencesIn */
         DifferencesIn: {
@@ -2387,6 +2677,11 @@ export interface components {
         };
         /** EntryChange */
         EntryChange: {
+            /**
+             * Add Tags
+             * @default []
+             */
+            add_tags?: string[];
             /** Author */
             author?: string | null;
             /** Category */
@@ -2401,6 +2696,11 @@ export interface components {
             /** Pass On Until */
             pass_on_until?: string | null;
             /**
+             * Remove Tags
+             * @default []
+             */
+            remove_tags?: string[];
+            /**
              * Seen
              * @description what stood in a field when its change began: where something else stands now, nothing is written
              * @default {}
@@ -2413,7 +2713,7 @@ export interface components {
         };
         /**
          * EntryOut
-         * @description One card. state changes whenever the entry would look different.
+         * @description One card. shows changes whenever the entry would look different.
          */
         EntryOut: {
             /**
@@ -2425,16 +2725,33 @@ export interface components {
             by: string;
             /** Category */
             category: string;
+            character: components["schemas"]["CharacterOut"] | null;
             /** Detail */
             detail: string;
+            /** Expects */
+            expects: string;
+            /** Favourite */
+            favourite: boolean;
+            /** Formats */
+            formats: string[];
+            /** Gives */
+            gives: string;
+            /** Health */
+            health: string;
             /** Id */
             id: number;
             kind: components["schemas"]["Kind"];
             lut: components["schemas"]["LutCard"] | null;
+            /** May Change */
+            may_change: boolean;
+            may_pass_on: components["schemas"]["PassOn"];
             /** Name */
             name: string;
-            /** State */
-            state: string;
+            /** Shows */
+            shows: string;
+            state: components["schemas"]["VersionState"];
+            /** Tags */
+            tags: string[];
         };
         /** FavouriteIn */
         FavouriteIn: {
@@ -3194,6 +3511,15 @@ export interface components {
             strength?: number;
         };
         /**
+         * LikeOut
+         * @description apart: mean CIEDE2000 over known colours
+         */
+        LikeOut: {
+            /** Apart */
+            apart: number;
+            entry: components["schemas"]["EntryOut"];
+        };
+        /**
          * Limit
          * @description Values are held to low..high; either may be left open.
          *
@@ -3352,6 +3678,7 @@ export interface components {
             category: string;
             /** Changed Since Version */
             changed_since_version: boolean;
+            character: components["schemas"]["CharacterOut"] | null;
             draft: components["schemas"]["Look"];
             /** Draft Hash */
             draft_hash: string;
@@ -3362,6 +3689,11 @@ export interface components {
             edited: string;
             /** Edited By */
             edited_by: string;
+            /**
+             * Favourite
+             * @description of the person who asks
+             */
+            favourite: boolean;
             /** Id */
             id: number;
             kind: components["schemas"]["Kind"];
@@ -3383,6 +3715,9 @@ export interface components {
             revision: number;
             /** Source */
             source: string;
+            state: components["schemas"]["VersionState"];
+            /** Tags */
+            tags: string[];
             /**
              * Versions
              * @description the latest first
@@ -3450,8 +3785,14 @@ export interface components {
             by: string;
             /** Category */
             category: string;
+            character: components["schemas"]["CharacterOut"] | null;
             /** Expects */
             expects: string;
+            /**
+             * Favourite
+             * @description of the person who asks
+             */
+            favourite: boolean;
             /** Files */
             files: components["schemas"]["LutFileOut"][];
             /** Gives */
@@ -3502,6 +3843,9 @@ export interface components {
             size: number;
             /** Source */
             source: string;
+            state: components["schemas"]["VersionState"];
+            /** Tags */
+            tags: string[];
             /** Version */
             version: number;
             /** Words */
@@ -3596,6 +3940,53 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * ManyIn
+         * @description What is to become of all these entries; what is not sent stays.
+         */
+        ManyIn: {
+            /**
+             * Add Tags
+             * @default []
+             */
+            add_tags?: string[];
+            /** Category */
+            category?: string | null;
+            /**
+             * Delete
+             * @default false
+             */
+            delete?: boolean;
+            /** Entries */
+            entries: number[];
+            /** Licence */
+            licence?: string | null;
+            may_pass_on?: components["schemas"]["PassOn"] | null;
+            /**
+             * Remove Tags
+             * @default []
+             */
+            remove_tags?: string[];
+        };
+        /** MoveIn */
+        MoveIn: {
+            to: components["schemas"]["VersionState"];
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
+        };
+        /** MovedOut */
+        MovedOut: {
+            /** Id */
+            id: number;
+            /** Next */
+            next: components["schemas"]["VersionState"][];
+            /** Number */
+            number: number;
+            state: components["schemas"]["VersionState"];
+        };
         /** NeutralIn */
         NeutralIn: {
             /**
@@ -3624,6 +4015,23 @@ export interface components {
             tint: number;
             /** Warm */
             warm: number;
+        };
+        /** NoticeOut */
+        NoticeOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Entry */
+            entry: number;
+            /** Id */
+            id: number;
+            /** Is New */
+            is_new: boolean;
+            kind: components["schemas"]["Kind"];
+            /** Words */
+            words: string;
         };
         /** OnPictureIn */
         OnPictureIn: {
@@ -3694,7 +4102,10 @@ export interface components {
                 number
             ];
         };
-        /** PageOut */
+        /**
+         * PageOut
+         * @description near: nothing has the words as they were typed; these have some like them
+         */
         PageOut: {
             /**
              * Cursor
@@ -3703,6 +4114,8 @@ export interface components {
             cursor: string;
             /** Entries */
             entries: components["schemas"]["EntryOut"][];
+            /** Near */
+            near: boolean;
             /** Total */
             total: number;
         };
@@ -3842,6 +4255,50 @@ export interface components {
             /** Pictures */
             pictures: number[];
         };
+        /** PinIn */
+        PinIn: {
+            /** Answers */
+            answers?: number | null;
+            /** Picture */
+            picture?: number | null;
+            /** Words */
+            words: string;
+            /** X */
+            x?: number | null;
+            /** Y */
+            y?: number | null;
+        };
+        /**
+         * PinOut
+         * @description x, y: 0..1 from the left and the top of the picture, null for a remark on the whole
+         */
+        PinOut: {
+            /** Answers */
+            answers: number | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Id */
+            id: number;
+            /** May Settle */
+            may_settle: boolean;
+            /** Number */
+            number: number;
+            /** Picture */
+            picture: number | null;
+            /** Settled By */
+            settled_by: string;
+            /** Words */
+            words: string;
+            /** X */
+            x: number | null;
+            /** Y */
+            y: number | null;
+        };
         /** PixelIn */
         PixelIn: {
             /**
@@ -3941,7 +4398,11 @@ export interface components {
             by: string;
             /** Category */
             category: string;
-            /** Favourite */
+            character: components["schemas"]["CharacterOut"] | null;
+            /**
+             * Favourite
+             * @description of the person who asks
+             */
             favourite: boolean;
             /** Id */
             id: number;
@@ -3962,10 +4423,26 @@ export interface components {
             pass_on_until: string | null;
             /** Source */
             source: string;
+            state: components["schemas"]["VersionState"];
             /** Steps */
             steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
+            /** Tags */
+            tags: string[];
             /** Version */
             version: number;
+        };
+        /**
+         * PublishIn
+         * @description versions: their own numbers, as the queue has them
+         */
+        PublishIn: {
+            /** Versions */
+            versions: number[];
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
         };
         /**
          * Range
@@ -4102,6 +4579,33 @@ export interface components {
             target: string;
             /** Words */
             words: string;
+        };
+        /** ReviewOut */
+        ReviewOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            became: components["schemas"]["VersionState"];
+            /** By */
+            by: string;
+            /** Number */
+            number: number;
+            was: components["schemas"]["VersionState"];
+            /** Words */
+            words: string;
+        };
+        /** ReviewsOut */
+        ReviewsOut: {
+            /** May Remark */
+            may_remark: boolean;
+            /** Pins */
+            pins: components["schemas"]["PinOut"][];
+            /** Reviews */
+            reviews: components["schemas"]["ReviewOut"][];
+            /** Versions */
+            versions: components["schemas"]["MovedOut"][];
         };
         /**
          * Role
@@ -4285,6 +4789,11 @@ export interface components {
             /** Step */
             step: number[][];
         };
+        /** SeenIn */
+        SeenIn: {
+            /** Up To */
+            up_to: number;
+        };
         /** SessionOut */
         SessionOut: {
             /**
@@ -4294,6 +4803,14 @@ export interface components {
              */
             may?: ("design" | "curate" | "administer")[];
             person: components["schemas"]["PersonOut"] | null;
+        };
+        /** SettleIn */
+        SettleIn: {
+            /**
+             * Settled
+             * @default true
+             */
+            settled?: boolean;
         };
         /**
          * Sharpen
@@ -4606,6 +5123,23 @@ export interface components {
             title: string;
         };
         /**
+         * TagIn
+         * @description new: what it is to be called; where another is called so already, the two become one
+         */
+        TagIn: {
+            /** New */
+            new: string;
+            /** Old */
+            old: string;
+        };
+        /** TagOut */
+        TagOut: {
+            /** Count */
+            count: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * Tint
          * @description A step of `amount` in OKLab towards the hue.
          */
@@ -4830,6 +5364,11 @@ export interface components {
             number: number;
         };
         /**
+         * VersionState
+         * @enum {string}
+         */
+        VersionState: "draft" | "proposed" | "published" | "sent back" | "retired";
+        /**
          * Vignette
          * @description The distance from the middle is 0 there and 1 in the corners, along ellipses of the picture's shape or, with roundness, circles.
          *
@@ -4898,29 +5437,100 @@ export interface components {
              */
             strength?: number;
         };
-        /** WantedIn */
+        /**
+         * WaitingOut
+         * @description A version that waits to be looked at. next: where the person who asks may move it
+         */
+        WaitingOut: {
+            /** Entry */
+            entry: number;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["Kind"];
+            /** Made By */
+            made_by: string;
+            /** Name */
+            name: string;
+            /** Next */
+            next: components["schemas"]["VersionState"][];
+            /** Number */
+            number: number;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * WantedIn
+         * @description What the wall is narrowed by. Of each, any that is named will do; of tags all must be there.
+         */
         WantedIn: {
             /**
              * Category
-             * @default
+             * @default []
              */
-            category?: string;
+            category?: string[];
+            /** Days */
+            days?: number | null;
+            /**
+             * Expects
+             * @default []
+             */
+            expects?: string[];
+            /**
+             * Favourite
+             * @default false
+             */
+            favourite?: boolean;
+            /**
+             * Format
+             * @default []
+             */
+            format?: string[];
+            /**
+             * Health
+             * @default []
+             */
+            health?: string[];
+            /**
+             * In State
+             * @default []
+             */
+            in_state?: string[];
             /**
              * Kind
-             * @default
+             * @default []
              */
-            kind?: components["schemas"]["Kind"] | "";
+            kind?: string[];
+            /**
+             * May Pass On
+             * @default []
+             */
+            may_pass_on?: string[];
             /**
              * Order
              * @default newest
              * @enum {string}
              */
-            order?: "newest" | "name";
+            order?: "newest" | "name" | "cooler" | "warmer" | "softer" | "harder" | "quieter" | "richer" | "darker" | "brighter" | "gentler" | "stronger";
+            /**
+             * Owner
+             * @default []
+             */
+            owner?: number[];
             /**
              * Q
              * @default
              */
             q?: string;
+            /**
+             * Tag
+             * @default []
+             */
+            tag?: string[];
         };
         /**
          * Wash
@@ -5199,6 +5809,96 @@ export interface operations {
                 content: {
                     "application/json": string[];
                 };
+            };
+        };
+    };
+    saucer_studio_catalogue_api_change_many: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ManyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_api_undo_many: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_api_list_tags: {
+        parameters: {
+            query?: {
+                q?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TagOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_api_rename_tag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TagIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -6463,6 +7163,48 @@ export interface operations {
             };
         };
     };
+    saucer_studio_catalogue_review_api_list_notices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoticeOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_review_api_mark_seen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     saucer_studio_luts_work_api_send_pack: {
         parameters: {
             query?: never;
@@ -7063,6 +7805,151 @@ export interface operations {
             };
         };
     };
+    saucer_studio_catalogue_review_api_settle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettleIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_catalogue_review_api_publish_many: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublishIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_catalogue_review_api_list_queue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_review_api_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "look" | "lut" | "preset";
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewsOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_review_api_move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "look" | "lut" | "preset";
+                pk: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovedOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_review_api_add_pin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "look" | "lut" | "preset";
+                pk: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PinOut"];
+                };
+            };
+        };
+    };
     saucer_studio_people_api_read_session: {
         parameters: {
             query?: never;
@@ -7129,9 +8016,18 @@ export interface operations {
         parameters: {
             query?: {
                 q?: string;
-                kind?: components["schemas"]["Kind"] | "";
-                category?: string;
-                order?: "newest" | "name";
+                kind?: string[];
+                category?: string[];
+                tag?: string[];
+                in_state?: string[];
+                expects?: string[];
+                format?: string[];
+                health?: string[];
+                may_pass_on?: string[];
+                owner?: number[];
+                favourite?: boolean;
+                days?: number | null;
+                order?: "newest" | "name" | "cooler" | "warmer" | "softer" | "harder" | "quieter" | "richer" | "darker" | "brighter" | "gentler" | "stronger";
             };
             header?: never;
             path?: never;
@@ -7154,9 +8050,18 @@ export interface operations {
         parameters: {
             query?: {
                 q?: string;
-                kind?: components["schemas"]["Kind"] | "";
-                category?: string;
-                order?: "newest" | "name";
+                kind?: string[];
+                category?: string[];
+                tag?: string[];
+                in_state?: string[];
+                expects?: string[];
+                format?: string[];
+                health?: string[];
+                may_pass_on?: string[];
+                owner?: number[];
+                favourite?: boolean;
+                days?: number | null;
+                order?: "newest" | "name" | "cooler" | "warmer" | "softer" | "harder" | "quieter" | "richer" | "darker" | "brighter" | "gentler" | "stronger";
                 cursor?: string;
                 size?: number;
             };
@@ -7177,10 +8082,35 @@ export interface operations {
             };
         };
     };
+    saucer_studio_preview_entries_api_list_alike: {
+        parameters: {
+            query?: {
+                most?: number;
+            };
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LikeOut"][];
+                };
+            };
+        };
+    };
     saucer_studio_preview_entries_api_preview: {
         parameters: {
             query: {
                 picture: number;
+                version?: number | null;
             };
             header?: never;
             path: {

@@ -2,15 +2,61 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { useChange } from "./change";
 import { api, got } from "./client";
-import type { EntryChange, Kind } from "./types";
+import type { operations } from "./schema";
+import type { EntryChange, Kind, ManyChange } from "./types";
 
+export type Order = NonNullable<
+  NonNullable<operations["saucer_studio_preview_entries_api_list_entries"]["parameters"]["query"]>["order"]
+>;
+
+/** What the wall is narrowed by: of each facet, any choice will do; of tags all must be there. */
 export interface Wanted {
   readonly search: string;
-  readonly kind: "" | Kind;
-  readonly category: string;
+  readonly kinds: readonly string[];
+  readonly categories: readonly string[];
+  readonly tags: readonly string[];
+  readonly states: readonly string[];
+  readonly expects: readonly string[];
+  readonly formats: readonly string[];
+  readonly health: readonly string[];
+  readonly mayPassOn: readonly string[];
+  readonly owners: readonly string[];
+  readonly favourite: boolean;
+  readonly days: number | null;
+  readonly order: Order;
 }
 
-const asked = ({ search, kind, category }: Wanted) => ({ q: search, kind, category });
+export const EVERYTHING: Wanted = {
+  search: "",
+  kinds: [],
+  categories: [],
+  tags: [],
+  states: [],
+  expects: [],
+  formats: [],
+  health: [],
+  mayPassOn: [],
+  owners: [],
+  favourite: false,
+  days: null,
+  order: "newest",
+};
+
+const asked = (wanted: Wanted) => ({
+  q: wanted.search,
+  kind: [...wanted.kinds],
+  category: [...wanted.categories],
+  tag: [...wanted.tags],
+  in_state: [...wanted.states],
+  expects: [...wanted.expects],
+  format: [...wanted.formats],
+  health: [...wanted.health],
+  may_pass_on: [...wanted.mayPassOn],
+  owner: wanted.owners.map(Number),
+  favourite: wanted.favourite,
+  ...(wanted.days === null ? {} : { days: wanted.days }),
+  order: wanted.order,
+});
 
 export const entries = (wanted: Wanted, size = 60) =>
   infiniteQueryOptions({
@@ -21,12 +67,23 @@ export const entries = (wanted: Wanted, size = 60) =>
     getNextPageParam: (page) => page.cursor || undefined,
   });
 /** The first entries of a search, for lists to choose from. */
-export const firstEntries = (wanted: Wanted, size = 60) =>
-  queryOptions({
+export const firstEntries = (some: Partial<Wanted>, size = 60) => {
+  const wanted = { ...EVERYTHING, ...some };
+  return queryOptions({
     queryKey: ["shelf", "first", wanted, size],
     queryFn: ({ signal }) =>
       got(api.GET("/api/shelf/entries", { params: { query: { ...asked(wanted), size } }, signal })),
   });
+};
+export const alike = (id: number) =>
+  queryOptions({
+    queryKey: ["shelf", "alike", id],
+    queryFn: ({ signal }) => got(api.GET("/api/shelf/entries/{pk}/alike", { params: { path: { pk: id } }, signal })),
+  });
+export const tags = queryOptions({
+  queryKey: ["shelf", "tags"],
+  queryFn: ({ signal }) => got(api.GET("/api/catalogue/tags", { params: { query: {} }, signal })),
+});
 export const counts = (wanted: Wanted) =>
   queryOptions({
     queryKey: ["shelf", "counts", wanted],
@@ -73,4 +130,16 @@ export const useGrade = () =>
     (given: { entry: number; picture: number; strength: number; format: string; encoding: string }) =>
       got(api.POST("/api/shelf/grade", { body: given })),
     ["jobs"],
+  );
+export const useChangeMany = () =>
+  useChange((given: ManyChange) => got(api.POST("/api/catalogue/many", { body: given })), SHOWN);
+export const useUndoMany = () =>
+  useChange(
+    (number: number) => got(api.POST("/api/catalogue/many/{number}/undo", { params: { path: { number } } })),
+    SHOWN,
+  );
+export const useRenameTag = () =>
+  useChange(
+    (given: { old: string; new: string }) => got(api.POST("/api/catalogue/tags/rename", { body: given })),
+    SHOWN,
   );

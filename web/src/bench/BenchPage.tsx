@@ -230,7 +230,7 @@ export function BenchPage() {
 
 /** The look edited last, or the first one to be made. */
 export function BenchStart() {
-  const { data: looks, error } = useQuery(firstEntries({ search: "", kind: "look", category: "" }, 1));
+  const { data: looks, error } = useQuery(firstEntries({ kinds: ["look"] }, 1));
   const make = useMakeLook();
   const mayDesign = useMay("design");
   if (error)

@@ -6,7 +6,8 @@ import type { Picture } from "../api/types";
 
 const KEY = "saucer.preview-picture";
 
-export function usePictureChoice(): {
+/** asked: the picture that an address names, which comes before the one used last */
+export function usePictureChoice(asked: number | null = null): {
   pictures: readonly Picture[];
   chosen: Picture | undefined;
   choose: (id: number) => void;
@@ -15,7 +16,7 @@ export function usePictureChoice(): {
   const [id, setId] = useState(() => Number(localStorage.getItem(KEY)));
   return {
     pictures,
-    chosen: pictures.find((picture) => picture.id === id) ?? pictures[0],
+    chosen: pictures.find((picture) => picture.id === (asked ?? id)) ?? pictures[0],
     choose(next) {
       localStorage.setItem(KEY, String(next));
       setId(next);

@@ -16,7 +16,7 @@ from saucer.core.files.format import Format
 from saucer.core.look.model import Look
 from saucer.studio.baking.choices import BakeChoice, FormatChoice, look_to_bake
 from saucer.studio.catalogue.models import Entry, Version
-from saucer.studio.catalogue.rules import lock
+from saucer.studio.catalogue.rules import add_formats, lock
 from saucer.studio.common.names import file_stem
 from saucer.studio.common.store import keep_bytes
 from saucer.studio.looks.rules import look_of
@@ -78,7 +78,7 @@ def _keep(
 ) -> Baked:
     ends = Ends(look.input, look.output, "baked")
     with transaction.atomic():
-        lock(version.entry.kind, version.entry_id)  # two bakes at once: the second finds what the first has kept
+        baked = lock(version.entry.kind, version.entry_id)  # two bakes at once: the second finds what the first has kept
         files = [
             NewFile(one.form.id, name_file(title, one.form, one.written.lut.size, one.choice.suffix), one.written.lut.size,
                     keep_bytes(one.written.data), one.facts)
@@ -88,6 +88,7 @@ def _keep(
         lut = _find_same(version, files, ends)
         if lut is None:
             lut = keep_lut(version, table, ends, files, choice=choice.model_dump(mode="json"), facts=facts)
+            add_formats(baked, [one.form.id for one in made])
             record(person, "bake", version, size=choice.size, files=[one.blob.pk for one in files])
         entry = None
         if choice.own_entry:

@@ -7,16 +7,30 @@ from typing import Annotated
 
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
-from pydantic import Field
+from pydantic import BaseModel, Field
 
-from saucer.studio.catalogue import listing, rules
-from saucer.studio.catalogue.models import Entry, Kind, PassOn
-from saucer.studio.people.access import designer
+from saucer.studio.catalogue import listing, many, rules, tags
+from saucer.studio.catalogue.models import Entry, Kind, PassOn, VersionState
+from saucer.studio.people.access import curator, designer
 from saucer.studio.people.models import Person
 from saucer.studio.people.rules import may_change
 from saucer.studio.people.signed_in import person_of
 
 router = Router(tags=["catalogue"])
+
+
+class CharacterOut(BaseModel):
+    """What an entry does, in words and numbers (`core.reports.character`)."""
+
+    words: list[str]
+    warmth: float
+    lightness: float
+    contrast: float
+    colour: float
+    black: float
+    white: float
+    skin: float
+    strength: float
 
 
 class Described(Schema):
@@ -34,6 +48,10 @@ class Described(Schema):
     pass_on_until: date | None
     by: Annotated[str, Field(description="whose it is")]
     may_change: Annotated[bool, Field(description="by the person who asks")]
+    tags: list[str]
+    state: VersionState
+    character: CharacterOut | None
+    favourite: Annotated[bool, Field(description="of the person who asks")]
 
 
 class EntryChange(Schema):
@@ -45,6 +63,8 @@ class EntryChange(Schema):
     licence: Annotated[str | None, Field(max_length=200)] = None
     may_pass_on: PassOn | None = None
     pass_on_until: date | None = None
+    add_tags: Annotated[list[Annotated[str, Field(max_length=tags.LONGEST)]], Field(max_length=tags.MOST_ON_AN_ENTRY)] = []
+    remove_tags: Annotated[list[Annotated[str, Field(max_length=tags.LONGEST)]], Field(max_length=tags.MOST_ON_AN_ENTRY)] = []
     seen: Annotated[
         dict[str, str | None],
         Field(
@@ -58,12 +78,82 @@ class FavouriteIn(Schema):
     favourite: bool
 
 
-def describe(entry: Entry, person: Person) -> Described:
+def character_out(entry: Entry) -> CharacterOut | None:
+    found = getattr(entry, "character", None)
+    return None if found is None else CharacterOut(**{name: getattr(found, name) for name in CharacterOut.model_fields})
+
+
+def describe(entry: Entry, person: Person, favourite: bool | None = None) -> Described:
+    """favourite: of the person, where it is known already"""
+    if favourite is None:
+        favourite = entry.favourite_of.filter(pk=person.pk).exists()
     texts = {name: getattr(entry, name) for name in ("id", "name", "author", "note", "source", "licence", "pass_on_until")}
     return Described(
         **texts, kind=Kind(entry.kind), may_pass_on=PassOn(entry.may_pass_on), category=entry.category_path,
         by=entry.owner.shown_name if entry.owner else "", may_change=may_change(person, entry.owner_id),
+        tags=sorted(tag.name for tag in entry.tags.all()), state=VersionState(entry.state), character=character_out(entry),
+        favourite=favourite,
     )  # fmt: skip
+
+
+class TagOut(Schema):
+    name: str
+    count: int
+
+
+class TagIn(Schema):
+    """new: what it is to be called; where another is called so already, the two become one"""
+
+    old: Annotated[str, Field(max_length=tags.LONGEST)]
+    new: Annotated[str, Field(max_length=tags.LONGEST)]
+
+
+TagName = Annotated[str, Field(max_length=tags.LONGEST)]
+
+
+class ManyIn(Schema):
+    """What is to become of all these entries; what is not sent stays."""
+
+    entries: Annotated[list[int], Field(min_length=1, max_length=many.MOST_AT_ONCE)]
+    category: Annotated[str | None, Field(max_length=200)] = None
+    licence: Annotated[str | None, Field(max_length=200)] = None
+    may_pass_on: PassOn | None = None
+    add_tags: Annotated[list[TagName], Field(max_length=tags.MOST_ON_AN_ENTRY)] = []
+    remove_tags: Annotated[list[TagName], Field(max_length=tags.MOST_ON_AN_ENTRY)] = []
+    delete: bool = False
+
+
+class ChangedOut(Schema):
+    """undo: by which it is taken back; left: names of entries that somebody has changed since"""
+
+    count: int
+    undo: int | None
+    left: list[str]
+
+
+@router.get("/tags", response=list[TagOut])
+def list_tags(request: HttpRequest, q: str = "") -> list[TagOut]:
+    return [TagOut(name=name, count=count) for name, count in tags.list_tags(q)]
+
+
+@router.post("/tags/rename", response={204: None}, auth=curator("rename tags"))
+def rename_tag(request: HttpRequest, given: TagIn) -> Status[None]:
+    tags.rename(person_of(request), given.old, given.new)
+    return Status(204, None)
+
+
+@router.post("/many", response=ChangedOut, auth=designer("change entries"))
+def change_many(request: HttpRequest, given: ManyIn) -> ChangedOut:
+    """All of them or none."""
+    change = many.Change(
+        given.category, given.licence, given.may_pass_on, tuple(given.add_tags), tuple(given.remove_tags), given.delete
+    )
+    return ChangedOut(**vars(many.change_many(person_of(request), given.entries, change)))
+
+
+@router.post("/many/{number}/undo", response=ChangedOut, auth=designer("change entries"))
+def undo_many(request: HttpRequest, number: int) -> ChangedOut:
+    return ChangedOut(**vars(many.undo(person_of(request), number)))
 
 
 @router.get("/categories", response=list[str])
@@ -80,7 +170,8 @@ def read(request: HttpRequest, kind: Kind, pk: int) -> Described:
 def change(request: HttpRequest, kind: Kind, pk: int, given: EntryChange) -> Described:
     """Only what is sent is written."""
     person = person_of(request)
-    return describe(rules.change(person, kind, pk, given.model_dump(exclude_unset=True, exclude={"seen"}), given.seen), person)
+    fields = given.model_dump(exclude_unset=True, exclude={"seen", "add_tags", "remove_tags"})
+    return describe(many.change_one(person, kind, pk, fields, given.seen, given.add_tags, given.remove_tags), person)
 
 
 @router.put("/{kind}/{pk}/favourite", response={204: None})

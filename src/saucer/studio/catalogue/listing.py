@@ -1,126 +1,166 @@
-"""The catalogue listed: filtered, counted, searched and paged in SQL, however many entries there are."""
+"""The catalogue listed: filtered, counted, searched and paged in SQL, however many entries there are. What it is narrowed by: `wanted`."""
 
 from __future__ import annotations
 
 import base64
 import json
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Literal
+from typing import Any
 
-from django.db.models import Count, Q, QuerySet
+import numpy as np
+from django.db.models import Case, F, IntegerField, Q, QuerySet, Value, When
+from django.db.models.functions import Abs
 
-from saucer.studio.catalogue.models import Category, Entry
-from saucer.studio.common.refusals import NotPossible
+from saucer.core.reports.character import PROBES, likeness
+from saucer.studio.catalogue.models import Category, Character, Entry
+from saucer.studio.catalogue.wanted import Order, Wanted, filter_entries, understand
+from saucer.studio.common.refusals import NotFound, NotPossible
 
-Order = Literal["newest", "name"]
-WITHOUT = "/"
-"""In the place of a category's path: entries that have none."""
 PAGE = 60
+CARD = (
+    "kind", "name", "author", "state", "expects", "gives", "health", "formats", "may_pass_on", "shown_at", "shown_hash", "owner",
+    "category", "latest",
+)  # fmt: skip
+MEASURES = ("warmth", "lightness", "contrast", "colour", "black", "white", "skin", "strength")
 MOST_ON_A_PAGE = 500
 
 
 @dataclass(frozen=True)
-class Wanted:
-    """What is asked for. search: every word of it stands somewhere; category: a path, what lies below it too"""
-
-    search: str = ""
-    kind: str = ""
-    category: str = ""
-    order: Order = "newest"
-
-
-@dataclass(frozen=True)
 class Page:
-    """cursor: where the next page begins; empty at the end. total: entries on all pages"""
+    """cursor: where the next page begins; empty at the end. total: entries on all pages; near: nothing has these words, these are close"""
 
     entries: list[Entry]
     cursor: str
     total: int
+    near: bool = False
 
 
 @dataclass(frozen=True)
-class CategoryCount:
-    """With what lies below it."""
+class _Ordering:
+    """field: what is sorted by, falling where `falls`, then by number; read: its value out of a cursor"""
 
-    path: str
-    name: str
-    depth: int
-    count: int
+    field: str
+    falls: bool
+    read: Callable[[Any], Any]
 
 
-@dataclass(frozen=True)
-class Counts:
-    """How many entries each choice would show beside the other choices that are made. without: have no category"""
+def _by_measure(measure: str, falls: bool) -> _Ordering:
+    return _Ordering(f"character__{measure}", falls, float)
 
-    total: int
-    kinds: dict[str, int]
-    categories: list[CategoryCount]
-    without: int
+
+_ORDERINGS: dict[Order, _Ordering] = {
+    "newest": _Ordering("shown_at", True, datetime.fromisoformat),
+    "name": _Ordering("name", False, str),
+    "cooler": _by_measure("warmth", False), "warmer": _by_measure("warmth", True),
+    "softer": _by_measure("contrast", False), "harder": _by_measure("contrast", True),
+    "quieter": _by_measure("colour", False), "richer": _by_measure("colour", True),
+    "darker": _by_measure("lightness", False), "brighter": _by_measure("lightness", True),
+    "gentler": _by_measure("strength", False), "stronger": _by_measure("strength", True),
+}  # fmt: skip
+_BEST = _Ordering("rank", True, int)
 
 
 def list_page(wanted: Wanted, cursor: str = "", size: int = PAGE) -> Page:
     """Raises: NotPossible for a cursor that is none"""
-    found = _filter(wanted)
+    wanted = understand(wanted)
+    found, near = filter_entries(wanted), bool(wanted.meant)
     total = found.count()
-    page = _begin_at(found, wanted.order, cursor) if cursor else found
-    order = ("-shown_at", "-pk") if wanted.order == "newest" else ("name", "pk")
+    ordering = _ORDERINGS[wanted.order]
+    if wanted.order == "newest" and wanted.search.strip():
+        found, ordering = _rank(found, wanted.search), _BEST
+    elif ordering.field.startswith("character__"):
+        found = found.filter(character__isnull=False)
+    page = _begin_at(found, ordering, cursor) if cursor else found
+    sign = "-" if ordering.falls else ""
     size = max(1, min(size, MOST_ON_A_PAGE))
-    shown = page.order_by(*order).select_related("owner", "category", "latest").defer("document", "note", "latest__content")
-    entries = list(shown[: size + 1])
-    return Page(entries[:size], _cursor(entries[size - 1], wanted.order) if len(entries) > size else "", total)
+    # What is sorted is narrow; only what is shown is fetched whole.
+    keys = list(page.order_by(f"{sign}{ordering.field}", f"{sign}pk").values_list(ordering.field, "pk")[: size + 1])
+    more = len(keys) > size
+    return Page(load_entries([pk for _, pk in keys[:size]]), _cursor(*keys[size - 1]) if more else "", total, near)
 
 
-def count(wanted: Wanted) -> Counts:
-    """Three queries, however many entries, kinds and categories there are."""
-    of_kinds = _filter(Wanted(wanted.search, category=wanted.category))
-    kinds = {row["kind"]: row["n"] for row in of_kinds.order_by().values("kind").annotate(n=Count("pk"))}
-    filed = _filter(Wanted(wanted.search, wanted.kind)).order_by().values("category").annotate(n=Count("pk"))
-    own: dict[int | None, int] = {row["category"]: row["n"] for row in filed}
-    return Counts(sum(kinds.values()), kinds, _with_those_above(list(Category.objects.all()), own), own.get(None, 0))
+def load_entries(ids: Sequence[int]) -> list[Entry]:
+    """As cards need them, in this order."""
+    shown = Entry.objects.select_related("owner", "category", "latest", "character").only(
+        *CARD, "owner__username", "owner__full_name", "category__path", "latest__number",
+        *(f"character__{name}" for name in ("words", *MEASURES)),
+    )  # fmt: skip
+    found = shown.in_bulk(ids)
+    return [found[pk] for pk in ids if pk in found]
+
+
+def _rank(found: QuerySet[Entry], search: str) -> QuerySet[Entry]:
+    """Names that are what was typed, then those that begin with it, then those that hold it, then the rest."""
+    words = " ".join(search.split())
+    ranks = (
+        When(name__iexact=words, then=Value(3)),
+        When(name__istartswith=words, then=Value(2)),
+        When(name__icontains=words, then=Value(1)),
+    )
+    return found.annotate(rank=Case(*ranks, default=Value(0), output_field=IntegerField()))
 
 
 def list_categories() -> list[str]:
     return list(Category.objects.values_list("path", flat=True))
 
 
-def _filter(wanted: Wanted) -> QuerySet[Entry]:
-    found = Entry.objects.filter(deleted=None)
-    if wanted.kind:
-        found = found.filter(kind=wanted.kind)
-    if wanted.category == WITHOUT:
-        found = found.filter(category=None)
-    elif wanted.category:
-        below = Category.objects.filter(Q(path=wanted.category) | Q(path__startswith=f"{wanted.category}/"))
-        found = found.filter(category__in=below)
-    for word in wanted.search.split():
-        found = found.filter(document__contains=word.lower())
-    return found
+def _cursor(at: Any, pk: int) -> str:
+    at = at.isoformat() if isinstance(at, datetime) else at
+    return base64.urlsafe_b64encode(json.dumps([at, pk]).encode()).decode()
 
 
-def _with_those_above(categories: Sequence[Category], own: dict[int | None, int]) -> list[CategoryCount]:
-    """As a tree in order of names, every count with those below it; categories that would show nothing are left out."""
-    total = {one.pk: own.get(one.pk, 0) for one in categories}
-    for one in sorted(categories, key=lambda one: -one.depth):
-        if one.parent_id is not None:
-            total[one.parent_id] += total[one.pk]
-    order = sorted(categories, key=lambda one: one.path.lower().split("/"))
-    return [CategoryCount(one.path, one.name, one.depth, total[one.pk]) for one in order if total[one.pk]]
-
-
-def _cursor(entry: Entry, order: Order) -> str:
-    at = entry.shown_at.isoformat() if order == "newest" else entry.name
-    return base64.urlsafe_b64encode(json.dumps([at, entry.pk]).encode()).decode()
-
-
-def _begin_at(found: QuerySet[Entry], order: Order, cursor: str) -> QuerySet[Entry]:
+def _begin_at(found: QuerySet[Entry], ordering: _Ordering, cursor: str) -> QuerySet[Entry]:
     """Keyset paging: what stands behind the entry that the page before ended with."""
     try:
         at, pk = json.loads(base64.urlsafe_b64decode(cursor))
-        at, pk = (datetime.fromisoformat(at) if order == "newest" else str(at)), int(pk)
+        at, pk = ordering.read(at), int(pk)
     except (ValueError, TypeError):
         raise NotPossible("This page of the Shelf does not exist; begin at the first.") from None
-    if order == "newest":
-        return found.filter(Q(shown_at__lt=at) | Q(shown_at=at, pk__lt=pk))
-    return found.filter(Q(name__gt=at) | Q(name=at, pk__gt=pk))
+    way = "lt" if ordering.falls else "gt"
+    return found.filter(Q(**{f"{ordering.field}__{way}": at}) | Q(**{ordering.field: at, f"pk__{way}": pk}))
+
+
+CANDIDATES = 300
+"""How many entries of near character are compared colour by colour."""
+
+
+@dataclass(frozen=True)
+class Like:
+    """apart: mean CIEDE2000 over known colours"""
+
+    entry: Entry
+    apart: float
+
+
+def list_alike(pk: int, most: int = 24) -> list[Like]:
+    """What does most nearly what an entry does, the nearest first; of all that are not deleted. Raises: NotFound, NotPossible"""
+    own = Character.objects.select_related("entry").filter(pk=pk, entry__deleted=None).first()
+    if own is None:
+        if not Entry.objects.filter(pk=pk, deleted=None).exists():
+            raise NotFound("There is no such entry, or it was deleted.")
+        raise NotPossible("What this does could not be measured, so nothing can be found by it.")
+    # A unit of each measure is made to weigh about as much as it is seen: L* and b* as they are, ratios as their share of a chroma of 40.
+    far: Any = Value(0.0)
+    for measure, weight in (
+        ("warmth", 1.0),
+        ("lightness", 1.0),
+        ("contrast", 20.0),
+        ("colour", 30.0),
+        ("black", 0.5),
+        ("white", 0.5),
+    ):
+        far = far + Abs(F(measure) - Value(getattr(own, measure))) * Value(weight)
+    near = Character.objects.filter(entry__deleted=None).exclude(pk=pk).annotate(far=far).order_by("far", "pk")
+    rows = list(near.values_list("entry", "seen")[:CANDIDATES])
+    if not rows:
+        return []
+    apart = likeness(_seen(own.seen), np.stack([_seen(seen) for _, seen in rows]))
+    first = np.argsort(apart, kind="stable")[: max(1, min(most, 100))]
+    far_apart = {rows[at][0]: float(apart[at]) for at in first}
+    return [Like(entry, far_apart[entry.pk]) for entry in load_entries(list(far_apart))]
+
+
+def _seen(data: Any) -> np.ndarray:
+    return np.frombuffer(bytes(data), np.float32).reshape(PROBES, 3)

@@ -3,10 +3,13 @@ from __future__ import annotations
 from typing import Any, ClassVar
 
 from django.conf import settings
+from django.contrib.postgres.fields import ArrayField
 from django.contrib.postgres.indexes import GinIndex
 from django.db import models
 from django.db.models import Q
 from django.db.models.functions import Lower
+
+from saucer.studio.pictures.models import Picture
 
 
 class Category(models.Model):
@@ -51,6 +54,14 @@ class PassOn(models.TextChoices):
     UNKNOWN = "unknown", "Not known"
 
 
+class VersionState(models.TextChoices):
+    DRAFT = "draft", "Draft"
+    PROPOSED = "proposed", "Proposed"
+    PUBLISHED = "published", "Published"
+    SENT_BACK = "sent back", "Sent back"
+    RETIRED = "retired", "Retired"
+
+
 NOT_DELETED = Q(deleted=None)
 
 
@@ -75,6 +86,11 @@ class Entry(models.Model):
     latest = models.ForeignKey("Version", null=True, on_delete=models.SET_NULL, related_name="+")
     published = models.ForeignKey("Version", null=True, on_delete=models.SET_NULL, related_name="+")
     document = models.TextField(blank=True)
+    state = models.CharField(max_length=10, choices=VersionState, default=VersionState.DRAFT, help_text="of its latest version")
+    expects = models.CharField(max_length=40, blank=True, help_text="encoding it is for; none for a preset")
+    gives = models.CharField(max_length=40, blank=True)
+    health = models.CharField(max_length=8, blank=True, help_text="of a LUT")
+    formats = ArrayField(models.CharField(max_length=12), default=list, help_text="of the files of a LUT, or baked from a look")
     created = models.DateTimeField(auto_now_add=True)
     shown_at = models.DateTimeField()
     shown_hash = models.CharField(max_length=64, blank=True, help_text="of what the wall shows")
@@ -87,6 +103,7 @@ class Entry(models.Model):
             models.Index(fields=["kind", "-shown_at", "-id"], name="entry_kind_newest", condition=NOT_DELETED),
             models.Index(fields=["category", "-shown_at", "-id"], name="entry_category_newest", condition=NOT_DELETED),
             models.Index(fields=["name", "id"], name="entry_name", condition=NOT_DELETED),
+            models.Index(fields=["state", "-shown_at", "-id"], name="entry_state_newest", condition=NOT_DELETED),
             GinIndex(fields=["document"], opclasses=["gin_trgm_ops"], name="entry_letters"),
         ]
 
@@ -96,14 +113,6 @@ class Entry(models.Model):
     @property
     def category_path(self) -> str:
         return self.category.path if self.category else ""
-
-
-class VersionState(models.TextChoices):
-    DRAFT = "draft", "Draft"
-    PROPOSED = "proposed", "Proposed"
-    PUBLISHED = "published", "Published"
-    SENT_BACK = "sent back", "Sent back"
-    RETIRED = "retired", "Retired"
 
 
 class Version(models.Model):
@@ -134,3 +143,107 @@ class Version(models.Model):
         if self.pk is not None and set(kwargs.get("update_fields") or ()) != {"state"}:
             raise RuntimeError("of a version that is made only the state may change")
         super().save(*args, **kwargs)
+
+
+class Spelling(models.Model):
+    """A word that stands, or stood, in some document."""
+
+    word = models.CharField(max_length=40, primary_key=True)
+
+    class Meta:
+        indexes: ClassVar = [GinIndex(fields=["word"], opclasses=["gin_trgm_ops"], name="spelling_letters")]
+
+    def __str__(self) -> str:
+        return self.word
+
+
+class Character(models.Model):
+    """What an entry does, measured as it is shown: the numbers that the wall is sorted by, and its words.
+
+    measured_as: the `shown_hash` it was measured at; seen: (256, 3) float32 sRGB, what known colours become
+    The rest is as `core.reports.character` has it.
+    """
+
+    entry = models.OneToOneField(Entry, primary_key=True, on_delete=models.CASCADE, related_name="character")
+    measured_as = models.CharField(max_length=64)
+    warmth = models.FloatField()
+    lightness = models.FloatField()
+    contrast = models.FloatField()
+    colour = models.FloatField()
+    black = models.FloatField()
+    white = models.FloatField()
+    skin = models.FloatField()
+    strength = models.FloatField()
+    words = ArrayField(models.CharField(max_length=20), default=list)
+    seen = models.BinaryField()
+
+    class Meta:
+        indexes: ClassVar = [
+            models.Index(fields=[measure, "entry"], name=f"character_{measure}")
+            for measure in ("warmth", "lightness", "contrast", "colour", "strength")
+        ]
+
+    def __str__(self) -> str:
+        return f"character of {self.entry_id}"
+
+
+class Review(models.Model):
+    """One step of a version on its way: who moved it from which state to which, and what they said."""
+
+    version = models.ForeignKey(Version, on_delete=models.CASCADE, related_name="reviews")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    was = models.CharField(max_length=10, choices=VersionState)
+    became = models.CharField(max_length=10, choices=VersionState)
+    words = models.CharField(max_length=2000, blank=True)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering: ClassVar = ["-at", "-pk"]
+
+    def __str__(self) -> str:
+        return f"{self.version} {self.became}"
+
+
+class Pin(models.Model):
+    """A remark on a version, at a place of a picture seen through it or on the whole. x, y: 0..1 from the left and the top"""
+
+    version = models.ForeignKey(Version, on_delete=models.CASCADE, related_name="pins")
+    answers = models.ForeignKey("self", null=True, on_delete=models.CASCADE, related_name="answered")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    picture = models.ForeignKey(Picture, null=True, on_delete=models.SET_NULL, related_name="+")
+    x = models.FloatField(null=True)
+    y = models.FloatField(null=True)
+    words = models.CharField(max_length=2000)
+    at = models.DateTimeField(auto_now_add=True)
+    settled = models.DateTimeField(null=True)
+    settled_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+
+    class Meta:
+        ordering: ClassVar = ["at", "pk"]
+        constraints: ClassVar = [
+            models.CheckConstraint(
+                name="pin_within_its_picture",
+                condition=Q(x=None, y=None) | Q(x__gte=0, x__lte=1, y__gte=0, y__lte=1),
+            )
+        ]
+
+    def __str__(self) -> str:
+        return f"pin {self.pk} on {self.version}"
+
+
+class Notice(models.Model):
+    """What somebody is to know: that others moved, or said something of, a version that concerns them."""
+
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="notices")
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    version = models.ForeignKey(Version, on_delete=models.CASCADE, related_name="+")
+    words = models.CharField(max_length=300)
+    at = models.DateTimeField(auto_now_add=True)
+    seen = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering: ClassVar = ["-at", "-pk"]
+        indexes: ClassVar = [models.Index(fields=["person", "-at", "-id"], name="notice_of_person")]
+
+    def __str__(self) -> str:
+        return f"notice {self.pk} for {self.person_id}"

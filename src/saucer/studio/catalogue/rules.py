@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
+import numpy as np
 from django.db import transaction
 from django.db.models import Max
 from django.utils import timezone
 
-from saucer.studio.catalogue.models import Category, Entry, Kind, PassOn, Version
+from saucer.core.reports.character import measure
+from saucer.studio.catalogue.models import Category, Character, Entry, Kind, PassOn, Version
+from saucer.studio.catalogue.spelling import keep_spellings
 from saucer.studio.common.refusals import Conflict, NotFound, NotPossible
 from saucer.studio.people.deleting import bring_back, put_away
 from saucer.studio.people.models import Activity, Person, Role
@@ -79,8 +83,8 @@ def add(person: Person, kind: Kind, name: str, **fields: Any) -> Entry:
     entry = Entry(
         kind=kind, name=name.strip()[: TEXTS["name"]], owner=person, category=category, shown_at=timezone.now(), **texts, **fields
     )
-    entry.document = words_of(entry)
     entry.save()
+    describe_for_search(entry)
     return entry
 
 
@@ -98,22 +102,81 @@ def add_version(
         made_by=person,
         from_version=from_version,
     )
-    entry.latest = version
-    entry.save(update_fields=["latest"])
-    show(entry, content_hash)
+    entry.latest, entry.state, entry.shown_at = version, version.state, timezone.now()
+    entry.save(update_fields=["latest", "state", "shown_at"])
     return version
 
 
-def show(entry: Entry, content_hash: str) -> None:
-    """The wall shows this from now on."""
-    entry.shown_hash, entry.shown_at = content_hash, timezone.now()
+@dataclass(frozen=True, eq=False)
+class Shown:
+    """What an entry is from now on, as the wall and its filters have it.
+
+    expects, gives: encodings; health: of a LUT; formats: of its files; seen: what known colours become, None where that cannot be told
+    """
+
+    hash: str
+    expects: str = ""
+    gives: str = ""
+    health: str = ""
+    formats: tuple[str, ...] = ()
+    seen: np.ndarray | None = None
+
+
+def show(entry: Entry, shown: Shown) -> None:
+    """The wall shows this from now on, and finds it by what it does."""
+    entry.shown_hash, entry.shown_at = shown.hash, timezone.now()
     entry.save(update_fields=["shown_hash", "shown_at"])
+    keep_shown(entry, shown)
 
 
-def words_of(entry: Entry) -> str:
-    """What a search looks through, in small letters: so the index over every three letters of it is used."""
+def keep_shown(entry: Entry, shown: Shown) -> None:
+    """What the filters, the orders and the search have of an entry as it is shown."""
+    entry.expects, entry.gives, entry.health = shown.expects, shown.gives, shown.health
+    if entry.kind != Kind.LOOK:
+        entry.formats = sorted(set(shown.formats))
+    entry.save(update_fields=["expects", "gives", "health", "formats"])
+    _keep_character(entry, shown)
+    describe_for_search(entry)
+
+
+def add_formats(entry: Entry, formats: Sequence[str]) -> None:
+    """A look was baked into these too."""
+    entry.formats = sorted({*entry.formats, *formats})
+    entry.save(update_fields=["formats"])
+
+
+def _keep_character(entry: Entry, shown: Shown) -> None:
+    if shown.seen is None:
+        Character.objects.filter(entry=entry).delete()
+        return
+    found = measure(shown.seen)
+    numbers = {
+        name: getattr(found, name) for name in ("warmth", "lightness", "contrast", "colour", "black", "white", "skin", "strength")
+    }
+    Character.objects.update_or_create(
+        entry=entry,
+        defaults=numbers | {"measured_as": shown.hash, "words": list(found.words), "seen": shown.seen.astype(np.float32).tobytes()},
+    )
+
+
+def describe_for_search(entry: Entry) -> None:
+    """What a search looks through, written anew where anything of it has changed."""
+    document = words_of(entry, [tag.name for tag in entry.tags.all()], _words_measured(entry))
+    if document != entry.document:
+        entry.document = document
+        entry.save(update_fields=["document"])
+        keep_spellings(document)
+
+
+def _words_measured(entry: Entry) -> list[str]:
+    found = Character.objects.filter(entry=entry).values_list("words", flat=True).first()
+    return list(found or ())
+
+
+def words_of(entry: Entry, tags: Sequence[str] = (), character: Sequence[str] = ()) -> str:
+    """In small letters: so the index over every three letters of it is used."""
     owner = entry.owner.shown_name if entry.owner else ""
-    words = (entry.name, entry.author, owner, entry.category_path, noun_of(entry.kind), entry.note, entry.source)
+    words = (entry.name, entry.author, owner, entry.category_path, noun_of(entry.kind), *tags, *character, entry.note, entry.source)
     return "\n".join(word for word in words if word).lower()
 
 
@@ -181,8 +244,8 @@ def change(person: Person, kind: str, pk: int, given: Mapping[str, Any], seen: M
             fields["pass_on_until"] = until
         for field, value in fields.items():
             setattr(entry, field, value)
-        entry.document = words_of(entry)
-        entry.save(update_fields=[*fields, "document"])
+        entry.save(update_fields=list(fields))
+        describe_for_search(entry)
         record(person, f"change {noun}", entry, **{name: str(value) for name, value in fields.items()})
     return entry
 

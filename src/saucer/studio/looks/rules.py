@@ -7,12 +7,15 @@ from typing import Any
 from django.db import transaction
 from django.db.models import F
 
+from saucer.core.errors import SaucerError
 from saucer.core.look.differences import describe_differences
 from saucer.core.look.model import Look, look_from
+from saucer.core.reports.character import see_look
 from saucer.studio.catalogue import rules as catalogue
 from saucer.studio.catalogue.models import Kind, Version
-from saucer.studio.common.refusals import Conflict, NotPossible
+from saucer.studio.common.refusals import Conflict, NotPossible, Refusal
 from saucer.studio.looks.models import LookDraft
+from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require
 
@@ -22,6 +25,15 @@ def content_of(look: Look) -> dict[str, Any]:
     return look.model_dump(mode="json")
 
 
+def shown_as(look: Look, content_hash: str) -> catalogue.Shown:
+    """What the wall has of a look: it shows the draft."""
+    try:
+        seen = see_look(look, at_hand)
+    except (SaucerError, Refusal):
+        seen = None  # it uses a LUT or an encoding that is gone: the look can still be kept, and mended
+    return catalogue.Shown(content_hash, look.input, look.output, seen=seen)
+
+
 def create(person: Person, look: Look, from_version: Version | None = None, **fields: Any) -> LookDraft:
     """A new look with its draft. from_version: what it begins as; fields: as `catalogue.rules.add`"""
     name = look.name.strip() or "Untitled look"
@@ -29,7 +41,7 @@ def create(person: Person, look: Look, from_version: Version | None = None, **fi
         entry = catalogue.add(person, Kind.LOOK, name, **fields)
         named = look.model_copy(update={"name": entry.name})
         draft = LookDraft.objects.create(entry=entry, content=content_of(named), hash=look.content_hash, edited_by=person)
-        catalogue.show(entry, draft.hash)
+        catalogue.show(entry, shown_as(named, draft.hash))
         if from_version is not None:
             branched = catalogue.add_version(
                 entry,
@@ -77,6 +89,7 @@ def _check_revision(draft: LookDraft, revision: int) -> None:
 def save_draft(person: Person, pk: int, look: Look, revision: int) -> LookDraft:
     """Save over the draft that the person began from. Raises: Conflict when somebody saved another one since."""
     require(person, Role.DESIGNER, "edit looks")
+    shown = shown_as(look, look.content_hash)
     with transaction.atomic():
         draft = _lock(pk)
         content = content_of(look)
@@ -88,9 +101,8 @@ def save_draft(person: Person, pk: int, look: Look, revision: int) -> LookDraft:
         entry, name = draft.entry, look.name.strip()
         if name and name != entry.name:
             entry.name = name
-            entry.document = catalogue.words_of(entry)
-            entry.save(update_fields=["name", "document"])
-        catalogue.show(entry, draft.hash)
+            entry.save(update_fields=["name"])
+        catalogue.show(entry, shown)
     return draft
 
 

@@ -24,6 +24,7 @@ from saucer.core.files.zips import pack_into
 from saucer.core.lut.health import examine
 from saucer.core.lut.likeness import bucket_of, take_sample
 from saucer.core.lut.table import Lut as Table
+from saucer.core.reports.character import see_lut
 from saucer.core.steps.registry import no_luts
 from saucer.studio.catalogue import rules as catalogue
 from saucer.studio.catalogue.models import Entry, Kind, Version
@@ -100,8 +101,19 @@ def add_entry(
     """A LUT as an entry of its own, in the transaction of its caller. fields: as `catalogue.rules.add`"""
     entry = catalogue.add(person, Kind.LUT, name, **fields)
     version = catalogue.add_version(entry, person, hash_files(files, ends), from_version=from_version)
-    keep_lut(version, table, ends, files, made_by, None, facts)
+    lut = keep_lut(version, table, ends, files, made_by, None, facts)
+    catalogue.show(entry, shown_as(lut, table))
     return entry
+
+
+def shown_as(lut: Lut, table: Table) -> catalogue.Shown:
+    """What the wall has of a LUT."""
+    files = list(lut.files.all())
+    ends = Ends(lut.expects, lut.gives, lut.known)
+    return catalogue.Shown(
+        hash_files([NewFile(one.format, one.file_name, one.size, one.blob) for one in files], ends), lut.expects, lut.gives, lut.health,
+        tuple(one.format for one in files), see_lut(table, *encodings_of(lut)),
+    )  # fmt: skip
 
 
 def bring_in(
@@ -221,7 +233,9 @@ def correct_ends(person: Person, pk: int, expects: str | None, gives: str | None
         ]
         note = f"Expects {ends.expects}, gives {ends.gives}"
         version = catalogue.add_version(entry, person, hash_files(files, ends), note=note, from_version=before.version)
-        keep_lut(version, at_hand(files[0].blob.pk), ends, files, before.made_by, facts=LutFacts.model_validate(before.facts))
+        table = at_hand(files[0].blob.pk)
+        lut = keep_lut(version, table, ends, files, before.made_by, facts=LutFacts.model_validate(before.facts))
+        catalogue.show(entry, shown_as(lut, table))
         record(person, "correct encodings", entry, expects=ends.expects, gives=ends.gives)
     return find(pk)
 

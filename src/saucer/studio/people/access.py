@@ -49,6 +49,11 @@ def designer(what: str, most: int = SMALL) -> Access:
     return Access(Role.DESIGNER, what, most)
 
 
+def curator(what: str, most: int = SMALL) -> Access:
+    """Access for curators. what: completes "You cannot ..." """
+    return Access(Role.CURATOR, what, most)
+
+
 def file_of(most: int) -> int:
     """The longest body that brings files of so many bytes, with the names and fields around them."""
     return most + MB

@@ -24,7 +24,6 @@ router = Router(tags=["presets"])
 
 
 class PresetOut(Described):
-    favourite: bool
     version: int
     steps: tuple[AnyStep, ...]
 
@@ -50,9 +49,7 @@ class RecentIn(Schema):
 def _out(entry: Entry, person: Person, favourites: set[int]) -> PresetOut:
     assert entry.latest is not None
     steps = rules.steps_of_version(entry.latest)
-    return PresetOut(
-        **describe(entry, person).model_dump(), favourite=entry.pk in favourites, version=entry.latest.number, steps=steps
-    )
+    return PresetOut(**describe(entry, person, entry.pk in favourites).model_dump(), version=entry.latest.number, steps=steps)
 
 
 @router.get("", response=list[PresetOut])

@@ -7,12 +7,15 @@ from typing import Any
 
 from django.db import transaction
 
+from saucer.core.errors import SaucerError
 from saucer.core.look.model import Group, Look, look_from, steps_hash
+from saucer.core.reports.character import see_look
 from saucer.core.steps.kinds import kinds
 from saucer.core.steps.parameters import StepParameters
 from saucer.studio.catalogue import rules as catalogue
 from saucer.studio.catalogue.models import Entry, Kind, Version
-from saucer.studio.common.refusals import NotPossible
+from saucer.studio.common.refusals import NotPossible, Refusal
+from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require
 from saucer.studio.presets.models import RecentSetting
@@ -40,9 +43,19 @@ def look_of(entry: Entry) -> Look:
     return Look(name=entry.name, steps=steps_of_version(entry.latest))
 
 
+def shown_as(steps: Sequence[StepParameters]) -> catalogue.Shown:
+    """What the wall has of a preset: its steps on display pictures. It is for no encoding."""
+    try:
+        seen = see_look(Look(steps=tuple(steps)), at_hand)
+    except (SaucerError, Refusal):
+        seen = None
+    return catalogue.Shown(steps_hash(steps), seen=seen)
+
+
 def list_presets(limit: int = 500) -> list[Entry]:
     """By category and name, those that are not deleted, with their latest steps."""
-    found = Entry.objects.filter(kind=Kind.PRESET, deleted=None).select_related("owner", "category", "latest")
+    found = Entry.objects.filter(kind=Kind.PRESET, deleted=None).select_related("owner", "category", "latest", "character")
+    found = found.defer("character__seen").prefetch_related("tags")
     return list(found.order_by("category__path", "name", "pk")[:limit])
 
 
@@ -56,6 +69,7 @@ def keep(person: Person, name: str, steps: Sequence[StepParameters], category: s
     with transaction.atomic():
         entry = catalogue.add(person, Kind.PRESET, name, category=category, note=note, **fields)
         catalogue.add_version(entry, person, steps_hash(steps), {"steps": content_of(steps)})
+        catalogue.show(entry, shown_as(steps))
         record(person, "keep preset", entry)
     return entry
 

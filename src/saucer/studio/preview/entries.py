@@ -11,6 +11,7 @@ from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.grade import Grade
 from saucer.core.lut.apply import to_codes
 from saucer.studio.catalogue.models import Entry, Kind
+from saucer.studio.catalogue.rules import find_version
 from saucer.studio.common.images import encoded
 from saucer.studio.common.store import put
 from saucer.studio.encodings import rules as encodings
@@ -24,8 +25,10 @@ PREVIEWS = "previews"
 CARD_WIDTH = 480
 
 
-def grade_of(entry: Entry, strength: float = 1.0) -> Grade:
-    """What an entry does, ready to be laid on a picture."""
+def grade_of(entry: Entry, strength: float = 1.0, number: int | None = None) -> Grade:
+    """What an entry does, ready to be laid on a picture. number: of a version of a look, in place of what the wall shows of it"""
+    if number is not None and entry.kind == Kind.LOOK:
+        return Grade.of_look(looks.look_of(find_version(Kind.LOOK, entry.pk, number)), strength, luts.at_hand)
     if entry.kind == Kind.LUT:
         lut = luts.find(entry.pk)
         return Grade.of_lut(luts.table_of(lut), *luts.encodings_of(lut), strength)
@@ -39,20 +42,21 @@ def frame(grade: Grade, picture: Picture, step: int = 1) -> np.ndarray:
     return to_codes(grade(values, encodings.find(picture.encoding), ENCODINGS["srgb"]), np.uint8)
 
 
-def state_of(entry: Entry, picture: Picture) -> str:
-    """Changes whenever the entry, or the picture, would look different."""
-    return f"{entry.kind}-{entry.pk}-{entry.shown_hash[:16]}-{picture.proxy_id[:16]}-{picture.encoding}"
+def state_of(entry: Entry, picture: Picture, number: int | None = None) -> str:
+    """Changes whenever the entry, or the picture, would look different. number: as `grade_of`; a version never changes"""
+    shown = f"version-{number}" if number is not None and entry.kind == Kind.LOOK else entry.shown_hash[:16]
+    return f"{entry.kind}-{entry.pk}-{shown}-{picture.proxy_id[:16]}-{picture.encoding}"
 
 
-def preview_file(entry: Entry, picture: Picture) -> bytes:
-    """The card's picture as JPEG, made once per state of entry and picture and kept."""
-    name = f"{PREVIEWS}/{state_of(entry, picture)}.jpg"
+def preview_file(entry: Entry, picture: Picture, number: int | None = None) -> bytes:
+    """The card's picture as JPEG, made once per state of entry and picture and kept. number: as `grade_of`"""
+    name = f"{PREVIEWS}/{state_of(entry, picture, number)}.jpg"
     if default_storage.exists(name):
         with default_storage.open(name, "rb") as file:
             kept: bytes = file.read()
         if is_whole_preview(kept):
             return kept
-    data = encoded(_scale(frame(grade_of(entry), picture, 2), CARD_WIDTH), "jpeg")
+    data = encoded(_scale(frame(grade_of(entry, 1.0, number), picture, 2), CARD_WIDTH), "jpeg")
     put(name, ContentFile(data))
     return data
 

@@ -7,12 +7,14 @@ from typing import Annotated, Literal
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Schema, Status
-from pydantic import Field
+from pydantic import BaseModel, Field
 
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.studio.catalogue import listing
-from saucer.studio.catalogue.models import Entry, Kind
+from saucer.studio.catalogue import counting, listing
+from saucer.studio.catalogue.api import CharacterOut, character_out
+from saucer.studio.catalogue.models import Entry, Kind, PassOn, VersionState
 from saucer.studio.catalogue.rules import find_any
+from saucer.studio.catalogue.wanted import Order, Wanted
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import FRAMES
 from saucer.studio.encodings.rules import own
@@ -20,6 +22,8 @@ from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
 from saucer.studio.luts.models import Lut
 from saucer.studio.people.access import designer
+from saucer.studio.people.models import Person
+from saucer.studio.people.rules import may_change
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.preview import entries
@@ -28,7 +32,7 @@ from saucer.studio.preview.work import GradeWork
 router = Router(tags=["shelf"])
 
 
-class LutCard(Schema):
+class LutCard(BaseModel):
     """What a LUT step needs to know of a LUT on the Shelf."""
 
     sha256: str
@@ -38,51 +42,89 @@ class LutCard(Schema):
     gives: str
 
 
-class EntryOut(Schema):
-    """One card. state changes whenever the entry would look different."""
+class EntryOut(BaseModel):
+    """One card. shows changes whenever the entry would look different."""
 
     kind: Kind
     id: int
     name: str
     detail: str
-    state: str
+    shows: str
     by: str
     at: datetime
     category: str
+    tags: list[str]
+    state: VersionState
+    favourite: bool
+    may_change: bool
+    may_pass_on: PassOn
+    expects: str
+    gives: str
+    health: str
+    formats: list[str]
+    character: CharacterOut | None
     lut: LutCard | None
 
 
-class PageOut(Schema):
+class PageOut(BaseModel):
+    """near: nothing has the words as they were typed; these have some like them"""
+
     entries: list[EntryOut]
     cursor: Annotated[str, Field(description="where the next page begins; empty at the end")]
     total: int
+    near: bool
 
 
-class CategoryOut(Schema):
+class LikeOut(BaseModel):
+    """apart: mean CIEDE2000 over known colours"""
+
+    entry: EntryOut
+    apart: float
+
+
+class CategoryOut(BaseModel):
     path: str
     name: str
     depth: int
     count: int
 
 
-class CountsOut(Schema):
-    """How many entries each choice would show beside the others that are made."""
+class CountsOut(BaseModel):
+    """How many entries each choice would show beside the others that are made. facets: by facet, then by choice; owners: their names"""
 
     total: int
-    kinds: dict[str, int]
+    facets: dict[str, dict[str, int]]
     categories: list[CategoryOut]
     without: int
+    owners: dict[str, str]
+
+
+Texts = Annotated[list[str], Field(max_length=50)]
 
 
 class WantedIn(Schema):
-    q: str = ""
-    kind: Kind | Literal[""] = ""
-    category: str = ""
-    order: listing.Order = "newest"
+    """What the wall is narrowed by. Of each, any that is named will do; of tags all must be there."""
 
-    @property
-    def wanted(self) -> listing.Wanted:
-        return listing.Wanted(self.q, self.kind, self.category, self.order)
+    q: Annotated[str, Field(max_length=200)] = ""
+    kind: Texts = []
+    category: Texts = []
+    tag: Texts = []
+    in_state: Texts = []
+    expects: Texts = []
+    format: Texts = []
+    health: Texts = []
+    may_pass_on: Texts = []
+    owner: Annotated[list[int], Field(max_length=50)] = []
+    favourite: bool = False
+    days: Annotated[int | None, Field(ge=1, le=3650)] = None
+    order: Order = "newest"
+
+    def wanted(self, person: Person) -> Wanted:
+        return Wanted(
+            self.q, tuple(self.kind), tuple(self.category), tuple(self.tag), tuple(self.in_state), tuple(self.expects),
+            tuple(self.format), tuple(self.health), tuple(self.may_pass_on), tuple(self.owner), person.pk if self.favourite else None,
+            self.days, self.order,
+        )  # fmt: skip
 
 
 class TryIn(Schema):
@@ -113,39 +155,56 @@ def _details(found: list[Entry]) -> dict[int, tuple[str, LutCard | None]]:
     return told
 
 
+def _cards(found: list[Entry], person: Person) -> list[EntryOut]:
+    details = _details(found)
+    tags: dict[int, list[str]] = {}
+    for pk, name in Entry.tags.through.objects.filter(entry__in=found).order_by("tag__name").values_list("entry", "tag__name"):
+        tags.setdefault(pk, []).append(name)
+    favourites = set(Entry.objects.filter(pk__in=[entry.pk for entry in found], favourite_of=person).values_list("pk", flat=True))
+    return [
+        EntryOut(
+            kind=Kind(entry.kind), id=entry.pk, name=entry.name, detail=details[entry.pk][0], shows=entry.shown_hash[:16],
+            by=entry.author or (entry.owner.shown_name if entry.owner else ""), at=entry.shown_at, category=entry.category_path,
+            tags=tags.get(entry.pk, []), state=VersionState(entry.state), favourite=entry.pk in favourites,
+            may_change=may_change(person, entry.owner_id), may_pass_on=PassOn(entry.may_pass_on), expects=entry.expects,
+            gives=entry.gives, health=entry.health, formats=entry.formats, character=character_out(entry), lut=details[entry.pk][1],
+        )
+        for entry in found
+    ]  # fmt: skip
+
+
 @router.get("/entries", response=PageOut)
 def list_entries(request: HttpRequest, given: Query[WantedIn], cursor: str = "", size: int = listing.PAGE) -> PageOut:
-    page = listing.list_page(given.wanted, cursor, size)
-    details = _details(page.entries)
-    return PageOut(
-        entries=[
-            EntryOut(
-                kind=Kind(entry.kind), id=entry.pk, name=entry.name, detail=details[entry.pk][0], state=entry.shown_hash[:16],
-                by=entry.author or (entry.owner.shown_name if entry.owner else ""), at=entry.shown_at, category=entry.category_path,
-                lut=details[entry.pk][1],
-            )
-            for entry in page.entries
-        ],
-        cursor=page.cursor, total=page.total,
-    )  # fmt: skip
+    person = person_of(request)
+    page = listing.list_page(given.wanted(person), cursor, size)
+    return PageOut(entries=_cards(page.entries, person), cursor=page.cursor, total=page.total, near=page.near)
+
+
+@router.get("/entries/{pk}/alike", response=list[LikeOut])
+def list_alike(request: HttpRequest, pk: int, most: int = 24) -> list[LikeOut]:
+    """What does most nearly what an entry does."""
+    found = listing.list_alike(pk, most)
+    cards = _cards([one.entry for one in found], person_of(request))
+    return [LikeOut(entry=card, apart=round(one.apart, 3)) for card, one in zip(cards, found, strict=True)]
 
 
 @router.get("/counts", response=CountsOut)
 def count_entries(request: HttpRequest, given: Query[WantedIn]) -> CountsOut:
-    found = listing.count(given.wanted)
+    person = person_of(request)
+    found = counting.count(given.wanted(person), person.pk)
     return CountsOut(
-        total=found.total,
-        kinds=found.kinds,
-        without=found.without,
+        total=found.total, facets=found.facets, without=found.without, owners=found.owners,
         categories=[CategoryOut(**vars(one)) for one in found.categories],
-    )
+    )  # fmt: skip
 
 
 @router.get("/entries/{pk}/preview.jpg")
 @FRAMES
-def preview(request: HttpRequest, pk: int, picture: int) -> HttpResponse:
+def preview(request: HttpRequest, pk: int, picture: int, version: int | None = None) -> HttpResponse:
+    """version: of a look, in place of what the wall shows of it"""
     entry, shown = find_any(pk), pictures.find(picture)
-    return respond(request, entries.state_of(entry, shown), lambda: entries.preview_file(entry, shown), "image/jpeg")
+    state = entries.state_of(entry, shown, version)
+    return respond(request, state, lambda: entries.preview_file(entry, shown, version), "image/jpeg")
 
 
 @router.post("/frame", response={200: None})

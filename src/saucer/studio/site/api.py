@@ -18,6 +18,7 @@ from saucer.core.errors import SaucerError
 from saucer.core.look.problems import describe_details
 from saucer.studio.baking.api import router as baking_router
 from saucer.studio.catalogue.api import router as catalogue_router
+from saucer.studio.catalogue.review_api import router as review_router
 from saucer.studio.common.refusals import Conflict, NotAllowed, NotFound, Refusal, TooMany
 from saucer.studio.encodings.api import router as encodings_router
 from saucer.studio.jobs.api import router as jobs_router
@@ -73,6 +74,7 @@ for _prefix, _router in (
     ("", lut_work_router),
     ("/bake", baking_router),
     ("/catalogue", catalogue_router),
+    ("", review_router),
     ("/shelf", shelf_router),
     ("/jobs", jobs_router),
 ):

@@ -15,6 +15,7 @@ DEBUG = False
 ALLOWED_HOSTS = os.environ.get("SAUCER_HOSTS", "127.0.0.1,localhost").split(",")
 # Addresses or networks of the proxy in front, with commas: what it says of a request (HTTPS, from where) is believed.
 PROXY = os.environ.get("SAUCER_PROXY", "")
+PUBLISH_OWN = os.environ.get("SAUCER_PUBLISH_OWN", "") == "1"
 HTTPS = os.environ.get("SAUCER_HTTPS", "") == "1"
 CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS else []
 

@@ -61,7 +61,7 @@ export function useCandidates(search: string): readonly Candidate[] {
   const { data: kinds = [] } = useQuery(stepKinds);
   const { data: presets = [] } = useQuery(presetsQuery);
   const { data: luts } = useQuery({
-    ...firstEntries({ search, kind: "lut", category: "" }, LUTS_LISTED),
+    ...firstEntries({ search, kinds: ["lut"] }, LUTS_LISTED),
     placeholderData: keepPreviousData,
   });
   const { data: recents = [] } = useQuery(recentsQuery);

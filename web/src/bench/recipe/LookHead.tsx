@@ -120,7 +120,7 @@ export const LookHead = memo(function LookHead({ reader, onHistory }: { reader: 
   const strength = useBenchPart((state) => state.look.strength ?? 1);
   const undone = useBenchPart((state) => state.past.at(-1)?.name);
   const redone = useBenchPart((state) => state.future.at(-1)?.name);
-  const { data: looks } = useQuery(firstEntries({ search: "", kind: "look", category: "" }, MOST_LISTED + 1));
+  const { data: looks } = useQuery(firstEntries({ kinds: ["look"] }, MOST_LISTED + 1));
   const make = useMakeLook();
   const navigate = useNavigate();
   const [name, setName] = useState<string | null>(null);

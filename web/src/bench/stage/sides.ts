@@ -14,7 +14,7 @@ export interface SideChoice {
 
 export function useSides(): { choices: readonly SideChoice[]; nameOf: (source: Source) => string } {
   const { entry } = useSaving();
-  const { data: looks } = useQuery(firstEntries({ search: "", kind: "look", category: "" }));
+  const { data: looks } = useQuery(firstEntries({ kinds: ["look"] }));
   const step = useBenchPart((state) => {
     const found = findStep(state.look, state.selected);
     return found ? titleOf(found) : null;

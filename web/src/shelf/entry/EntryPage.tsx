@@ -21,6 +21,7 @@ import { Toggle } from "../../kit/Toggle";
 import { usePictureChoice } from "../../pictures/usePictureChoice";
 import { HealthView } from "../health/HealthView";
 import { ToolsView } from "../tools/ToolsView";
+import { CharacterFacts } from "./CharacterFacts";
 import { EntryWords } from "./EntryWords";
 import { GradedPicture } from "./GradedPicture";
 import { Block } from "./layout";
@@ -262,6 +263,7 @@ export function EntryPage() {
         </Strength>
         {tried.problem && <Notice>{tried.problem}</Notice>}
         <KindFacts kind={kind} id={id} onHealth={() => setView("health")} />
+        {entry && <CharacterFacts entry={entry} />}
         {entry && <EntryWords entry={entry} />}
         {chosen && mayDesign && <GradedPicture key={chosen.id} entry={id} picture={chosen} strength={strength} />}
         {entry?.may_change && <Delete entry={entry} />}

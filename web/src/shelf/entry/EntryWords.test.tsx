@@ -17,6 +17,10 @@ const entry: Described = {
   pass_on_until: null,
   by: "Ilse Harrow",
   may_change: true,
+  tags: ["night"],
+  state: "draft",
+  character: null,
+  favourite: false,
 };
 
 function opened(change: Answer, shown = entry) {

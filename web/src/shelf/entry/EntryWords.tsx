@@ -7,6 +7,7 @@ import { WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
 import { Block, Facts } from "./layout";
+import { Tags } from "./Tags";
 import { TextFact, type TextFactProps } from "./TextFact";
 
 const Choices = styled.span`
@@ -39,6 +40,7 @@ export function EntryWords({ entry }: { entry: Described }) {
         placeholder="None, or a path: Film/Night"
         list={categories}
       />
+      <Tags entry={entry} />
       <Words entry={entry} field="note" label="Note" max={2000} placeholder="None" />
       <Words entry={entry} field="author" label="Author" max={120} />
       <Words entry={entry} field="source" label="Source" max={300} placeholder="Where it came from" />
@@ -117,6 +119,7 @@ function WordsToRead({ entry }: { entry: Described }) {
           .filter(([, text]) => text !== "")
           .map(([label, text]) => [<dt key={label}>{label}</dt>, <dd key={`${label} is`}>{text}</dd>])}
       </Facts>
+      <Tags entry={entry} />
     </Block>
   );
 }

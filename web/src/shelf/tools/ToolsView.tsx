@@ -84,7 +84,7 @@ function OtherLut({
   const [typed, setTyped] = useState("");
   const search = useDeferredValue(typed);
   const { data } = useQuery({
-    ...firstEntries({ search, kind: "lut", category: "" }),
+    ...firstEntries({ search, kinds: ["lut"] }),
     placeholderData: keepPreviousData,
   });
   const others = (data?.entries ?? []).filter(

@@ -1,17 +1,9 @@
-import { useState, type CSSProperties } from "react";
-import { Link } from "react-router";
+import { useState } from "react";
 import styled from "styled-components";
 import type { Entry, Picture } from "../../api/types";
 import { Fingerprint } from "../../kit/Disc";
+import { stateNames } from "../words";
 
-const Root = styled.li`
-  min-width: 0;
-  a {
-    color: inherit;
-    display: block;
-    border-radius: 3px;
-  }
-`;
 const Image = styled.div`
   position: relative;
   aspect-ratio: 16 / 9;
@@ -29,8 +21,8 @@ const Image = styled.div`
     top: 0;
     bottom: 0;
     width: 0;
-    border-left: 1.5px solid #fcfcfc;
-    box-shadow: 0 0 0 0.5px rgb(0 0 0 / 30%);
+    border-left: 1.5px solid ${(p) => p.theme.tokens.onPicture};
+    box-shadow: 0 0 0 0.5px ${(p) => p.theme.tokens.pictureEdge};
   }
 `;
 const Mark = styled(Fingerprint)`
@@ -42,73 +34,76 @@ const Mark = styled(Fingerprint)`
 `;
 const Words = styled.div`
   padding: 7px 64px 0 0;
-  b {
+  b,
+  span {
     display: block;
-    font-weight: 600;
     overflow: hidden;
     text-overflow: ellipsis;
     white-space: nowrap;
   }
+  b {
+    font-weight: 600;
+  }
   span {
-    display: block;
     color: ${(p) => p.theme.surround.soft};
     font-size: ${(p) => p.theme.tokens.size.small};
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
   }
 `;
 
-interface Props {
-  readonly entry: Entry;
-  readonly picture: Picture | undefined;
-  /** Which of how many it is, counted from 1. */
-  readonly place: number;
-  readonly total: number;
-  readonly style: CSSProperties;
+/** What an entry makes of a picture. Moving across wipes to the original. */
+export function Preview({ entry, picture }: { entry: Entry; picture: Picture }) {
+  const [wipe, setWipe] = useState<number | null>(null);
+  return (
+    <Image
+      onPointerLeave={() => setWipe(null)}
+      onPointerMove={(event) => {
+        const box = event.currentTarget.getBoundingClientRect();
+        setWipe(((event.clientX - box.left) / box.width) * 100);
+      }}
+    >
+      <img
+        src={`/api/shelf/entries/${String(entry.id)}/preview.jpg?picture=${picture.id}&state=${entry.shows}-${picture.state}`}
+        alt={`${picture.name} through ${entry.name}`}
+        draggable={false}
+      />
+      {wipe !== null && (
+        <>
+          <img
+            src={`/api/pictures/${picture.id}/frame.png?${picture.state}-${picture.encoding}`}
+            alt=""
+            draggable={false}
+            style={{ clipPath: `inset(0 ${100 - wipe}% 0 0)` }}
+          />
+          <i style={{ left: `${wipe}%` }} />
+        </>
+      )}
+    </Image>
+  );
 }
 
-/** An entry on the picture of choice. Moving across wipes to the original. */
-export function Card({ entry, picture, place, total, style }: Props) {
-  const [wipe, setWipe] = useState<number | null>(null);
-  const preview =
-    picture &&
-    `/api/shelf/entries/${String(entry.id)}/preview.jpg?picture=${picture.id}&state=${entry.state}-${picture.state}`;
+export const markOf = (entry: Entry, size = 104) =>
+  `/api/${entry.kind}s/${String(entry.id)}/fingerprint.png?size=${size}&state=${entry.shows}`;
+
+/** What an entry does, in a few words. */
+export const characterOf = (entry: Entry) => entry.character?.words.join(", ") ?? "";
+
+/** An entry on the picture of choice. */
+export function Card({ entry, picture }: { entry: Entry; picture: Picture | undefined }) {
+  const state = entry.state === "draft" ? "" : `${stateNames[entry.state]} · `;
   return (
-    <Root style={style} aria-posinset={place} aria-setsize={total}>
-      <Link to={`/shelf/${entry.kind}/${entry.id}`}>
-        <Image
-          onPointerLeave={() => setWipe(null)}
-          onPointerMove={(event) => {
-            const box = event.currentTarget.getBoundingClientRect();
-            setWipe(((event.clientX - box.left) / box.width) * 100);
-          }}
-        >
-          {preview && <img src={preview} alt={`${picture.name} through ${entry.name}`} loading="lazy" />}
-          {picture && wipe !== null && (
-            <>
-              <img
-                src={`/api/pictures/${picture.id}/frame.png?${picture.state}-${picture.encoding}`}
-                alt=""
-                style={{ clipPath: `inset(0 ${100 - wipe}% 0 0)` }}
-              />
-              <i style={{ left: `${wipe}%` }} />
-            </>
-          )}
-          <Mark
-            data-mark
-            $size={52}
-            src={`/api/${entry.kind}s/${entry.id}/fingerprint.png?state=${entry.state}`}
-            alt=""
-            loading="lazy"
-          />
-        </Image>
-        <Words>
-          <b title={entry.name}>{entry.name}</b>
-          <span>{entry.detail}</span>
-          <span>{entry.by}</span>
-        </Words>
-      </Link>
-    </Root>
+    <>
+      <div style={{ position: "relative" }}>
+        {picture ? <Preview entry={entry} picture={picture} /> : <Image />}
+        <Mark data-mark $size={52} src={markOf(entry)} alt="" />
+      </div>
+      <Words>
+        <b title={entry.name}>{entry.name}</b>
+        <span>
+          {state}
+          {entry.detail}
+        </span>
+        <span title={characterOf(entry)}>{characterOf(entry) || entry.by}</span>
+      </Words>
+    </>
   );
 }

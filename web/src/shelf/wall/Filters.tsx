@@ -1,115 +1,154 @@
+import { useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
-import type { Counts, Kind } from "../../api/types";
+import { formats as formatsQuery } from "../../api/bakes";
+import { encodings as encodingsQuery } from "../../api/encodings";
+import type { Wanted } from "../../api/shelf";
+import type { Counts } from "../../api/types";
+import { healthNames, kindNames, passOnNames, stateNames } from "../words";
+import { EVERYTHING } from "../../api/shelf";
+import { isNarrowed, toggle, type Facet } from "./address";
+import { FacetList, Line, type Option } from "./FacetList";
 
 const Root = styled.nav`
   background: ${(p) => p.theme.tokens.glaze};
   border-right: 1px solid ${(p) => p.theme.tokens.line};
-  padding: 16px 8px;
+  padding: 12px 8px 24px;
   overflow-y: auto;
   min-height: 0;
-  h2 {
-    margin: 0 8px 6px;
-    font-size: ${(p) => p.theme.tokens.size.small};
-    font-weight: 500;
-    color: ${(p) => p.theme.tokens.soft};
-  }
   ul {
     list-style: none;
-    margin: 0 0 18px;
+    margin: 0 0 10px;
     padding: 0;
   }
 `;
-const Line = styled.button<{ $on: boolean; $depth?: number }>`
-  display: flex;
-  justify-content: space-between;
-  gap: 8px;
-  width: 100%;
-  padding: 4px 8px;
-  padding-left: ${(p) => 8 + 12 * Math.min(p.$depth ?? 0, 5)}px;
+const Clear = styled.button`
   border: 0;
-  border-radius: 5px;
+  background: none;
+  padding: 3px 8px;
+  margin: 0 0 8px;
   cursor: pointer;
-  text-align: left;
-  background: ${(p) => (p.$on ? p.theme.tokens.accentWash : "none")};
-  font-weight: ${(p) => (p.$on ? 600 : 400)};
-  color: ${(p) => (p.$on ? p.theme.tokens.accent : "inherit")};
-  b {
-    font-weight: inherit;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-  }
-  span {
-    font-family: ${(p) => p.theme.tokens.numbers};
-    font-size: ${(p) => p.theme.tokens.size.small};
-    font-weight: 400;
-    color: ${(p) => p.theme.tokens.soft};
-  }
+  color: ${(p) => p.theme.tokens.accent};
 `;
-
-export type What = "" | Kind;
-const kinds: readonly (readonly [What, string])[] = [
-  ["", "Everything"],
-  ["look", "Looks"],
-  ["lut", "LUTs"],
-  ["preset", "Presets"],
-];
 /** What no category can be called: those without one. */
 const NONE = "/";
+const spans: readonly (readonly [number, string])[] = [
+  [7, "The last 7 days"],
+  [30, "The last 30 days"],
+  [365, "The last year"],
+];
 
 interface Props {
-  /** How many each choice would show, as the server has counted them. */
+  /** How many each choice would show beside the others, as the server has counted them. */
   readonly counts: Counts | undefined;
-  readonly what: What;
-  readonly category: string;
-  readonly onWhat: (what: What) => void;
-  readonly onCategory: (category: string) => void;
+  readonly wanted: Wanted;
+  readonly onChange: (wanted: Wanted) => void;
 }
 
-/** Narrows the Shelf by kind and by category, with how many each holds. Pressing a chosen category again lets it go. */
-export function Filters({ counts, what, category, onWhat, onCategory }: Props) {
-  const categories = counts?.categories ?? [];
-  const known = categories.some((one) => one.path === category) || category === "" || category === NONE;
-  const countOf = (kind: What) =>
-    kind === ""
-      ? Object.values(counts?.kinds ?? {}).reduce((sum, count) => sum + count, 0)
-      : (counts?.kinds[kind] ?? 0);
-  const line = (path: string, name: string, depth: number, count: number) => (
-    <li key={path}>
-      <Line
-        type="button"
-        title={path === NONE ? undefined : path}
-        $on={category === path}
-        $depth={depth}
-        aria-pressed={category === path}
-        onClick={() => onCategory(category === path ? "" : path)}
-      >
-        <b>{name}</b> <span>{count}</span>
-      </Line>
-    </li>
-  );
+/** Narrows the Shelf. The counts of every list follow what is chosen in the others. */
+export function Filters({ counts, wanted, onChange }: Props) {
+  const { data: encodings = [] } = useQuery(encodingsQuery);
+  const { data: formats = [] } = useQuery(formatsQuery);
+  const of = (facet: string): Readonly<Record<string, number>> => counts?.facets[facet] ?? {};
+  const press = (facet: Facet) => (id: string) => onChange(toggle(wanted, facet, id));
+  /** In the order given, those that nothing has left out; without names by how many there are. */
+  const options = (facet: string, names?: Readonly<Record<string, string>>): Option[] => {
+    const count = of(facet);
+    const ids = names ? Object.keys(names) : Object.keys(count).sort((a, b) => (count[b] ?? 0) - (count[a] ?? 0));
+    return ids
+      .filter((id) => id !== "" && (count[id] ?? 0) > 0)
+      .map((id) => ({ id, name: names?.[id] ?? id, count: count[id] ?? 0 }));
+  };
+  const encodingNames = Object.fromEntries(encodings.map((one) => [one.id, one.name]));
+  const formatNames = Object.fromEntries(formats.map((one) => [one.id, one.name]));
+  const categories: Option[] = (counts?.categories ?? []).map((one) => ({
+    id: one.path,
+    name: one.name,
+    count: one.count,
+    depth: one.depth,
+  }));
+  if (categories.length > 0 && counts && counts.without > 0)
+    categories.push({ id: NONE, name: "Without one", count: counts.without });
+  const mine = of("favourites").mine ?? 0;
   return (
     <Root aria-label="Filters">
-      <h2>What</h2>
-      <ul>
-        {kinds.map(([id, name]) => (
-          <li key={id}>
-            <Line type="button" $on={what === id} aria-pressed={what === id} onClick={() => onWhat(id)}>
-              <b>{name}</b> <span>{countOf(id)}</span>
+      {isNarrowed(wanted) && (
+        <Clear type="button" onClick={() => onChange({ ...EVERYTHING, search: wanted.search, order: wanted.order })}>
+          Show everything
+        </Clear>
+      )}
+      <FacetList
+        title="What"
+        startOpen
+        options={options("kinds", kindNames)}
+        chosen={wanted.kinds}
+        onToggle={press("kinds")}
+      />
+      {(mine > 0 || wanted.favourite) && (
+        <ul>
+          <li>
+            <Line
+              type="button"
+              $on={wanted.favourite}
+              aria-pressed={wanted.favourite}
+              onClick={() => onChange({ ...wanted, favourite: !wanted.favourite })}
+            >
+              <b>My favourites</b> <span>{mine}</span>
             </Line>
           </li>
-        ))}
-      </ul>
-      {(categories.length > 0 || !known) && (
-        <>
-          <h2>Category</h2>
-          <ul aria-label="Categories">
-            {!known && line(category, category, 0, 0)}
-            {categories.map((one) => line(one.path, one.name, one.depth, one.count))}
-            {line(NONE, "Without one", 0, counts?.without ?? 0)}
-          </ul>
-        </>
+        </ul>
       )}
+      <FacetList
+        title="Category"
+        startOpen
+        first={40}
+        options={categories}
+        chosen={wanted.categories}
+        onToggle={press("categories")}
+      />
+      <FacetList
+        title="State"
+        startOpen
+        options={options("states", stateNames)}
+        chosen={wanted.states}
+        onToggle={press("states")}
+      />
+      <FacetList title="Tags" startOpen options={options("tags")} chosen={wanted.tags} onToggle={press("tags")} />
+      <FacetList
+        title="For"
+        options={options("expects", encodingNames)}
+        chosen={wanted.expects}
+        onToggle={press("expects")}
+      />
+      <FacetList
+        title="Files"
+        options={options("formats", formatNames)}
+        chosen={wanted.formats}
+        onToggle={press("formats")}
+      />
+      <FacetList
+        title="Health"
+        options={options("health", healthNames)}
+        chosen={wanted.health}
+        onToggle={press("health")}
+      />
+      <FacetList
+        title="May be passed on"
+        options={options("may_pass_on", passOnNames)}
+        chosen={wanted.mayPassOn}
+        onToggle={press("mayPassOn")}
+      />
+      <FacetList
+        title="By"
+        options={options("owners", counts?.owners ?? {})}
+        chosen={wanted.owners}
+        onToggle={press("owners")}
+      />
+      <FacetList
+        title="Since"
+        options={spans.map(([days, name]) => ({ id: String(days), name, count: of("days")[String(days)] ?? 0 }))}
+        chosen={wanted.days === null ? [] : [String(wanted.days)]}
+        onToggle={(id) => onChange({ ...wanted, days: wanted.days === Number(id) ? null : Number(id) })}
+      />
     </Root>
   );
 }

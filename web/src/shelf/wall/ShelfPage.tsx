@@ -1,16 +1,17 @@
 import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
-import { ChevronDown } from "lucide-react";
-import { useCallback, useDeferredValue, useState, type DragEvent } from "react";
+import { ChevronDown, Grid2x2, Grid3x3, List, Rows3, Square } from "lucide-react";
+import { useCallback, useDeferredValue, useState, type DragEvent, type ReactNode } from "react";
 import { Menu as ActionMenu, MenuItem as ActionItem, MenuTrigger } from "react-aria-components";
 import { createPortal } from "react-dom";
 import { useLocation, useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { useMakeLook } from "../../api/looks";
-import { counts as countsQuery, entries as entriesQuery, useRestoreEntry } from "../../api/shelf";
+import { counts as countsQuery, entries as entriesQuery, useRestoreEntry, type Order } from "../../api/shelf";
 import { useMay } from "../../api/session";
 import type { Kind } from "../../api/types";
 import { Primary, Secondary, WordButton } from "../../kit/Button";
+import { Choice } from "../../kit/Choice";
 import type { DroppedFile } from "../../kit/FileDrop";
 import { Disc } from "../../kit/Disc";
 import { Notice } from "../../kit/Notice";
@@ -19,7 +20,10 @@ import { SurroundChoice } from "../../kit/SurroundChoice";
 import { TextBox } from "../../kit/TextBox";
 import { usePictureChoice } from "../../pictures/usePictureChoice";
 import { useTopSlot } from "../../frame/TopBar";
-import { Filters, type What } from "./Filters";
+import { isNarrowed, orders, readAddress, writeAddress, type Layout, type Seen } from "./address";
+import { ListHead, lineHeads } from "./EntryRow";
+import { Filters } from "./Filters";
+import { ManyBar } from "./ManyBar";
 import { Wall } from "./Wall";
 import { dropped } from "../intake/dropped";
 import { IntakeSheet } from "../intake/IntakeSheet";
@@ -33,19 +37,42 @@ const Columns = styled.main`
   height: 100%;
 `;
 const Room = styled.section`
-  overflow-y: auto;
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr) auto;
   min-width: 0;
-  padding: 14px 22px 40px;
+  min-height: 0;
   background: ${(p) => p.theme.surround.field};
   color: ${(p) => p.theme.surround.ink};
+`;
+const Head = styled.header`
+  padding: 14px 22px 0;
+`;
+/** What virtual lists measure is their inside, so the room at their sides is outside. */
+const Hung = styled.div`
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  min-height: 0;
+  min-width: 0;
+  padding: 0 10px 0 22px;
+`;
+const Layouts = styled(Choice<Layout>)`
+  button {
+    padding: 4px 8px;
+    color: ${(p) => p.theme.surround.ink};
+  }
+  svg {
+    display: block;
+    width: 17px;
+    height: 17px;
+  }
 `;
 const Tools = styled.div`
   display: flex;
   align-items: center;
   gap: 12px;
-  margin-bottom: 18px;
+  margin-bottom: 14px;
   & > :first-child {
-    width: 340px;
+    width: 300px;
   }
   input {
     border-radius: 17px;
@@ -97,38 +124,50 @@ const Veil = styled.div`
   color: ${(p) => p.theme.tokens.ink};
 `;
 
+const layouts: readonly (readonly [Layout, ReactNode])[] = [
+  ["small", <Grid3x3 key="small" aria-label="Small cards" />],
+  ["cards", <Grid2x2 key="cards" aria-label="Cards" />],
+  ["large", <Square key="large" aria-label="Large cards" />],
+  ["rows", <Rows3 key="rows" aria-label="Rows on three pictures" />],
+  ["list", <List key="list" aria-label="List" />],
+];
+
 /** The catalogue: every look, LUT and preset on the picture of choice. */
 export function ShelfPage() {
-  const { pictures, chosen, choose } = usePictureChoice();
-  const [search, setSearch] = useState("");
-  const [kind, setKind] = useState<What>("");
-  const [category, setCategory] = useState("");
+  const [address, setAddress] = useSearchParams();
+  const seen = readAddress(address);
+  const [search, setSearch] = useState(seen.wanted.search);
+  const [marked, setMarked] = useState<ReadonlySet<number>>(new Set());
   const [open, setOpen] = useState<"intake" | "trip" | "pair" | null>(null);
   const [sent, setSent] = useState<readonly DroppedFile[]>([]);
   const [over, setOver] = useState(false);
   const [kept, setKept] = useState(0);
   const asked = useDeferredValue(search);
-  const wanted = { search: asked, kind, category };
+  const wanted = { ...seen.wanted, search: asked };
+  const { pictures, chosen, choose } = usePictureChoice(seen.picture);
+  const show = (next: Partial<Seen>) =>
+    setAddress(writeAddress({ ...seen, wanted, ...next }), {
+      replace: "wanted" in next && next.wanted?.search !== seen.wanted.search,
+    });
   const { data, error, isPending, hasNextPage, isFetchingNextPage, fetchNextPage } = useInfiniteQuery({
     ...entriesQuery(wanted),
     placeholderData: keepPreviousData,
   });
   const { data: counts } = useQuery({ ...countsQuery(wanted), placeholderData: keepPreviousData });
-  const [field, setField] = useState<HTMLElement | null>(null);
   const mayDesign = useMay("design");
   const make = useMakeLook();
   const navigate = useNavigate();
   const slot = useTopSlot();
   const gone = (useLocation().state as { gone?: { kind: Kind; id: number; name?: string } } | null)?.gone;
   const restore = useRestoreEntry();
-  const [address, setAddress] = useSearchParams();
   const pack = Number(address.get("pack")) || null;
   const shown = data?.pages.flatMap((page) => page.entries) ?? [];
-  const total = data?.pages[0]?.total ?? 0;
+  const near = data?.pages[0]?.near ?? false;
   const more = useCallback(() => {
     if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
   }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
-  const narrowed = kind !== "" || category !== "";
+  const narrowed = isNarrowed(wanted);
+  const three = chosen ? [chosen, ...pictures.filter((one) => one.test && one.id !== chosen.id)].slice(0, 3) : [];
   const nothing = search
     ? `Nothing here is called “${search}”${narrowed ? " under what is chosen at the left" : ""}.`
     : narrowed
@@ -202,53 +241,102 @@ export function ShelfPage() {
           </>,
           slot,
         )}
-      <Filters counts={counts} what={kind} category={category} onWhat={setKind} onCategory={setCategory} />
-      <Room ref={setField}>
-        <Tools>
-          <TextBox
-            label="Find"
-            hideLabel
-            type="search"
-            value={search}
-            onChange={setSearch}
-            placeholder="Find by name, author, category or note"
-          />
-          <Gap />
-          <span>Previewed on</span>
-          {chosen && (
-            <Disc $size={34} style={{ backgroundImage: `url(/api/pictures/${chosen.id}/disc.jpg?${chosen.state})` }} />
-          )}
-          {chosen && (
-            <Picker
-              label="Previewed on"
+      <Filters counts={counts} wanted={wanted} onChange={(next) => show({ wanted: next })} />
+      <Room>
+        <Head>
+          <Tools>
+            <TextBox
+              label="Find"
               hideLabel
-              value={String(chosen.id)}
-              options={pictures.map((one) => ({ id: String(one.id), name: one.name }))}
-              onChange={(id) => choose(Number(id))}
+              type="search"
+              value={search}
+              onChange={(text) => {
+                setSearch(text);
+                show({ wanted: { ...wanted, search: text } });
+              }}
+              placeholder="A name, a tag, or what it does: warm faded"
             />
+            <Picker
+              label="Order"
+              hideLabel
+              value={wanted.order ?? "newest"}
+              options={orders.map(([id, name]) => ({ id: id ?? "newest", name }))}
+              onChange={(order) => show({ wanted: { ...wanted, order: order as Order } })}
+            />
+            <Layouts label="Layout" value={seen.layout} options={layouts} onChange={(layout) => show({ layout })} />
+            <Gap />
+            {chosen && (
+              <Disc
+                $size={34}
+                style={{ backgroundImage: `url(/api/pictures/${chosen.id}/disc.jpg?${chosen.state})` }}
+              />
+            )}
+            {chosen && (
+              <Picker
+                label="Previewed on"
+                hideLabel
+                value={String(chosen.id)}
+                options={pictures.map((one) => ({ id: String(one.id), name: one.name }))}
+                onChange={(id) => {
+                  choose(Number(id));
+                  show({ picture: Number(id) });
+                }}
+              />
+            )}
+            <SurroundChoice />
+          </Tools>
+          {gone && (
+            <Said>
+              <Notice tone="word">
+                {gone.name ?? "It"} was deleted. It can be brought back for 30 days.{" "}
+                <WordButton
+                  onPress={() => restore.mutate(gone, { onSuccess: () => void navigate("/shelf", { replace: true }) })}
+                >
+                  Bring it back
+                </WordButton>
+              </Notice>
+            </Said>
           )}
-          <SurroundChoice />
-        </Tools>
-        {gone && (
-          <Said>
-            <Notice tone="word">
-              {gone.name ?? "It"} was deleted. It can be brought back for 30 days.{" "}
-              <WordButton
-                onPress={() => restore.mutate(gone, { onSuccess: () => void navigate("/shelf", { replace: true }) })}
-              >
-                Bring it back
-              </WordButton>
-            </Notice>
-          </Said>
+          {kept > 0 && (
+            <Said>
+              <Notice tone="word">{kept} LUTs are on the Shelf.</Notice>
+            </Said>
+          )}
+          {trouble && <Notice>{wordsFor(trouble)}</Notice>}
+          {!isPending && !error && shown.length === 0 && <p>{nothing}</p>}
+          {near && shown.length > 0 && (
+            <Said>
+              <Notice tone="word">Nothing has “{asked}” as it is written. These have words close to it.</Notice>
+            </Said>
+          )}
+        </Head>
+        {shown.length > 0 ? (
+          <Hung>
+            {seen.layout === "list" ? (
+              <ListHead aria-hidden>
+                {lineHeads.map((head, index) => (
+                  <span key={index}>{head}</span>
+                ))}
+              </ListHead>
+            ) : (
+              <i />
+            )}
+            <Wall
+              entries={shown}
+              layout={seen.layout}
+              pictures={three}
+              chosen={marked}
+              onChosen={setMarked}
+              isLoading={isFetchingNextPage}
+              onMore={more}
+            />
+          </Hung>
+        ) : (
+          <i />
         )}
-        {kept > 0 && (
-          <Said>
-            <Notice tone="word">{kept} LUTs are on the Shelf.</Notice>
-          </Said>
+        {mayDesign && (
+          <ManyBar chosen={shown.filter((entry) => marked.has(entry.id))} onClear={() => setMarked(new Set())} />
         )}
-        {trouble && <Notice>{wordsFor(trouble)}</Notice>}
-        {!isPending && !error && shown.length === 0 && <p>{nothing}</p>}
-        <Wall entries={shown} total={total} picture={chosen} field={field} onMore={more} />
       </Room>
       {over && <Veil>Drop LUT files, folders or zip packs</Veil>}
       {(open === "intake" || pack !== null) && (

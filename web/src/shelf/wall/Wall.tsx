@@ -1,81 +1,155 @@
-import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useLayoutEffect, useState } from "react";
+import { Check as CheckMark } from "lucide-react";
+import type { ReactNode } from "react";
+import {
+  Checkbox,
+  Collection,
+  GridLayout,
+  GridList,
+  GridListItem,
+  GridListLoadMoreItem,
+  ListLayout,
+  Size,
+  Virtualizer,
+} from "react-aria-components";
 import styled from "styled-components";
 import type { Entry, Picture } from "../../api/types";
+import type { Layout } from "./address";
 import { Card } from "./Card";
+import { EntryLine, EntryRow } from "./EntryRow";
 
-const Root = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  position: relative;
+const Root = styled(GridList)`
+  min-height: 0;
+  overflow-y: auto;
+  outline: none;
+  padding: 4px 0 40px;
 `;
-const LEAST_WIDTH = 226;
-const GAP = 18;
+const Item = styled(GridListItem)`
+  position: relative;
+  height: 100%;
+  cursor: pointer;
+  border-radius: 3px;
+  color: inherit;
+  outline: none;
+  &[data-focus-visible] {
+    outline: 2px solid ${(p) => p.theme.surround.ink};
+    outline-offset: 3px;
+  }
+  &[data-selected] {
+    outline: 2px solid ${(p) => p.theme.tokens.accent};
+    outline-offset: 3px;
+  }
+`;
+const Tick = styled(Checkbox)`
+  position: absolute;
+  top: 8px;
+  left: 8px;
+  z-index: 1;
+  display: grid;
+  place-items: center;
+  width: 22px;
+  height: 22px;
+  border-radius: 50%;
+  border: 1.5px solid ${(p) => p.theme.tokens.onPicture};
+  background: ${(p) => p.theme.tokens.pictureVeil};
+  color: ${(p) => p.theme.tokens.onPicture};
+  cursor: pointer;
+  opacity: 0;
+  svg {
+    width: 14px;
+    height: 14px;
+    visibility: hidden;
+  }
+  [data-hovered] > &,
+  [data-focus-visible-within] > &,
+  [data-focus-visible] > &,
+  [data-selection] & {
+    opacity: 1;
+  }
+  &[data-selected] {
+    opacity: 1;
+    background: ${(p) => p.theme.tokens.accent};
+    svg {
+      visibility: visible;
+    }
+  }
+`;
+const WIDTHS = { small: 168, cards: 226, large: 340 } as const;
 /** The lines of words under a picture and the room below them. */
-const WORDS = 84;
+const WORDS = 78;
 
-function useColumns(field: HTMLElement | null): { columns: number; width: number } {
-  const [room, setRoom] = useState(1000);
-  useLayoutEffect(() => {
-    if (!field) return undefined;
-    const measure = () => {
-      const { paddingLeft, paddingRight } = getComputedStyle(field);
-      setRoom(field.clientWidth - parseFloat(paddingLeft) - parseFloat(paddingRight));
-    };
-    const observer = new ResizeObserver(measure);
-    observer.observe(field);
-    measure();
-    return () => observer.disconnect();
-  }, [field]);
-  const columns = Math.max(1, Math.floor((room + GAP) / (LEAST_WIDTH + GAP)));
-  return { columns, width: (room - GAP * (columns - 1)) / columns };
+/** Draws what is in sight, in the places that a layout has for it. */
+function Wide({ layout, children }: { layout: Layout; children: ReactNode }) {
+  if (layout === "rows" || layout === "list")
+    return (
+      <Virtualizer
+        key={layout}
+        layout={ListLayout}
+        layoutOptions={layout === "rows" ? { estimatedRowSize: 170, gap: 16 } : { rowSize: 46, gap: 2 }}
+      >
+        {children}
+      </Virtualizer>
+    );
+  const width = WIDTHS[layout];
+  const least = new Size(width, Math.round((width * 9) / 16) + WORDS);
+  return (
+    <Virtualizer
+      key={layout}
+      layout={GridLayout}
+      layoutOptions={{ minItemSize: least, minSpace: new Size(18, 14), maxItemSize: new Size(width * 1.7, Infinity) }}
+    >
+      {children}
+    </Virtualizer>
+  );
 }
 
 interface Props {
   readonly entries: readonly Entry[];
-  /** How many there are in all, of which the entries are the first. */
-  readonly total: number;
-  readonly picture: Picture | undefined;
-  /** What scrolls; null until it is there. */
-  readonly field: HTMLElement | null;
+  readonly layout: Layout;
+  /** The one of choice, and the next two for rows. */
+  readonly pictures: readonly Picture[];
+  readonly chosen: ReadonlySet<number>;
+  readonly onChosen: (ids: ReadonlySet<number>) => void;
+  readonly isLoading: boolean;
   readonly onMore: () => void;
 }
 
-/** The cards in sight and a few around them; more are asked for shortly before they come into sight. */
-export function Wall({ entries, total, picture, field, onMore }: Props) {
-  const { columns, width } = useColumns(field);
-  const rows = Math.ceil(entries.length / columns);
-  const height = Math.round((width * 9) / 16) + WORDS;
-  // eslint-disable-next-line react-hooks/incompatible-library -- its functions are called while drawing and never kept
-  const virtualizer = useVirtualizer({
-    count: rows,
-    getScrollElement: () => field,
-    estimateSize: () => height,
-    overscan: 3,
-  });
-  const shown = virtualizer.getVirtualItems();
-  const last = shown.at(-1)?.index ?? 0;
-  useEffect(() => virtualizer.measure(), [virtualizer, height]);
-  useEffect(() => {
-    if (entries.length < total && last >= rows - 4) onMore();
-  }, [entries.length, total, last, rows, onMore]);
+/** The entries in sight and a few around them; more are asked for shortly before they come into sight. Arrow keys walk in both directions. */
+export function Wall({ entries, layout, pictures, chosen, onChosen, isLoading, onMore }: Props) {
+  const isGrid = layout !== "rows" && layout !== "list";
+  const [picture] = pictures;
   return (
-    <Root aria-label="Entries" style={{ height: virtualizer.getTotalSize() }}>
-      {shown.flatMap((row) =>
-        entries
-          .slice(row.index * columns, (row.index + 1) * columns)
-          .map((entry, column) => (
-            <Card
-              key={`${entry.kind}${String(entry.id)}`}
-              entry={entry}
-              picture={picture}
-              place={row.index * columns + column + 1}
-              total={total}
-              style={{ position: "absolute", width, left: column * (width + GAP), top: row.start }}
-            />
-          )),
-      )}
-    </Root>
+    <Wide layout={layout}>
+      <Root
+        aria-label="Entries"
+        layout={isGrid ? "grid" : "stack"}
+        selectionMode="multiple"
+        selectionBehavior="toggle"
+        selectedKeys={chosen}
+        onSelectionChange={(keys) =>
+          onChosen(new Set(keys === "all" ? entries.map((entry) => entry.id) : [...keys].map(Number)))
+        }
+        {...(chosen.size > 0 ? { "data-selection": true } : {})}
+      >
+        <Collection items={entries} dependencies={[layout, pictures]}>
+          {(entry) => (
+            <Item id={entry.id} textValue={entry.name} href={`/shelf/${entry.kind}/${String(entry.id)}`}>
+              <Tick slot="selection">
+                <CheckMark aria-hidden />
+              </Tick>
+              {isGrid ? (
+                <Card entry={entry} picture={picture} />
+              ) : layout === "rows" ? (
+                <EntryRow entry={entry} pictures={pictures} />
+              ) : (
+                <EntryLine entry={entry} picture={picture} />
+              )}
+            </Item>
+          )}
+        </Collection>
+        <GridListLoadMoreItem isLoading={isLoading} onLoadMore={onMore} scrollOffset={1.5}>
+          Fetching more…
+        </GridListLoadMoreItem>
+      </Root>
+    </Wide>
   );
 }

@@ -53,7 +53,7 @@ const Pair = styled.div`
 
 function LutEditor({ step, sketch, change }: EditorProps<LutStep>) {
   const { data: encodings = [] } = useQuery(encodingsQuery);
-  const { data: page } = useQuery(firstEntries({ search: "", kind: "lut", category: "" }, 300));
+  const { data: page } = useQuery(firstEntries({ kinds: ["lut"] }, 300));
   const luts = (page?.entries ?? []).flatMap((one) =>
     one.lut ? [{ ...one.lut, name: one.name, by: one.by, detail: one.detail }] : [],
   );

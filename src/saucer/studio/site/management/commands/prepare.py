@@ -9,6 +9,8 @@ from django.core.management.base import BaseCommand
 from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 
+from saucer.studio.site.measuring import measure_missing
+
 
 class Command(BaseCommand):
     help = "Migrate where there is anything to migrate."
@@ -19,3 +21,4 @@ class Command(BaseCommand):
         if executor.migration_plan(executor.loader.graph.leaf_nodes()):
             self.stdout.write("Updating the database ...")
             call_command("migrate", verbosity=0, interactive=False)
+            measure_missing()

@@ -1,0 +1,97 @@
+"""The Shelf of the invented studio after two years: looks for its two films, their variants, LUTs, presets, and some that do the same."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from datetime import date
+from typing import Any
+
+from saucer.core.engine.evaluate import sample_look
+from saucer.core.engine.plan import prepare
+from saucer.core.files.formats.cube import write as write_cube
+from saucer.core.look.model import Look, look_from
+from saucer.studio.catalogue import many, review
+from saucer.studio.catalogue.models import Kind, VersionState
+from saucer.studio.looks import rules as looks
+from saucer.studio.luts import rules as luts
+from saucer.studio.people.models import Person
+
+Steps = list[dict[str, Any]]
+
+FAMILIES: tuple[tuple[str, str, tuple[str, ...], Callable[[float], Steps]], ...] = (
+    ("Tide", "The Salt Ferry/Day", ("sea", "day"), lambda a: [
+        {"kind": "white-balance", "warm": -10 - 14 * a}, {"kind": "tone", "contrast": 0.95 + 0.2 * a},
+        {"kind": "split-tone", "shadows": {"hue": 215, "amount": 0.02 + 0.02 * a}, "highlights": {"hue": 80, "amount": 0.012}}]),
+    ("Deck lamp", "The Salt Ferry/Night", ("night", "lamps"), lambda a: [
+        {"kind": "white-balance", "warm": 8 + 16 * a}, {"kind": "tone", "contrast": 1.1 + 0.15 * a, "toe": 0.1 + 0.2 * a, "shoulder": -0.3},
+        {"kind": "saturation", "factor": 1.05 - 0.2 * a}]),
+    ("Fog bank", "The Salt Ferry/Fog", ("fog", "soft"), lambda a: [
+        {"kind": "levels", "master": {"output_black": 0.04 + 0.08 * a, "output_white": 0.97 - 0.05 * a}},
+        {"kind": "saturation", "factor": 0.85 - 0.3 * a}, {"kind": "tone", "contrast": 0.95 - 0.2 * a}]),
+    ("Bare branch", "Winter Orchard/Day", ("winter", "day"), lambda a: [
+        {"kind": "saturation", "factor": 0.75 - 0.25 * a}, {"kind": "tone", "contrast": 1.15 + 0.25 * a}, {"kind": "white-balance", "warm": -6 - 6 * a}]),
+    ("Hearth", "Winter Orchard/Inside", ("inside", "warm light"), lambda a: [
+        {"kind": "white-balance", "warm": 14 + 14 * a}, {"kind": "curves", "blue": [[0, 0.02 + 0.03 * a], [0.5, 0.46 - 0.04 * a], [1, 0.94]]},
+        {"kind": "saturation", "factor": 1.05 + 0.15 * a}]),
+    ("Snow light", "Winter Orchard/Snow", ("winter", "bright"), lambda a: [
+        {"kind": "tone", "exposure": 0.15 + 0.25 * a, "shoulder": -0.3}, {"kind": "split-tone", "shadows": {"hue": 250, "amount": 0.02 + 0.02 * a}, "highlights": {"hue": 230, "amount": 0.006}}]),
+    ("Silver", "Black and white", ("monochrome",), lambda a: [
+        {"kind": "channel-mix", "monochrome": True, "grey": [0.5 - 0.3 * a, 0.4, 0.1 + 0.3 * a]}, {"kind": "tone", "contrast": 1.05 + 0.4 * a}]),
+    ("Emulsion", "House/Prints", ("print", "house"), lambda a: [
+        {"kind": "curves", "master": [[0, 0.02 + 0.04 * a], [0.3, 0.26], [0.7, 0.74], [1, 0.97 - 0.03 * a]]},
+        {"kind": "hue-bands", "bands": [{"centre": 29, "hue": 4 + 4 * a}, {"centre": 66, "saturation": 1.1}, {"centre": 110, "hue": -12 * a}, {"centre": 142, "saturation": 0.85 - 0.15 * a}, {"centre": 195}, {"centre": 264, "hue": -8 * a, "saturation": 0.9}, {"centre": 300}, {"centre": 328}]}]),
+)  # fmt: skip
+"""A family: what its looks are called, where they are filed, their tags, and the steps by how far it goes, 0..1."""
+VARIANTS = (("thin", 0.0), ("plain", 0.4), ("full", 0.75), ("heavy", 1.0))
+STATES = (VersionState.PUBLISHED, VersionState.PUBLISHED, VersionState.PROPOSED, VersionState.DRAFT)
+RIGHTS = (("In-house", "yes", None), ("In-house", "yes", None), ("For The Salt Ferry only", "no", None), ("", "unknown", None))
+BOUGHT = (
+    ("Tide", 0.4, "tide-from-the-lab.cube", "Laboratory package, spring", "One year from delivery", date(2026, 12, 20)),
+    ("Hearth", 0.75, "hearth-33.cube", "Sent by the colour house", "Seat licence, one studio", date(2026, 6, 1)),
+    ("Emulsion", 1.0, "emulsion-heavy.cube", "Sent by the colour house", "", None),
+    ("Silver", 0.4, "silver-ortho.cube", "Old drive, found in the archive", "", None),
+)
+"""LUTs from elsewhere that do what a look of the studio does: family, how far, file, source, licence, until when."""
+
+
+def fill_shelf(ilse: Person, marek: Person) -> None:
+    """Thirty-two looks in families with their states, tags and rights, and LUTs of which some do the same as they."""
+    for number, (name, category, tags, look, variant) in enumerate(_looks()):
+        licence, may_pass_on, until = RIGHTS[(number + variant) % len(RIGHTS)]
+        draft = looks.create(
+            ilse,
+            look,
+            category=category,
+            licence=licence,
+            may_pass_on=may_pass_on,
+            pass_on_until=until,
+            note=f"{name} for the tests of this autumn",
+        )
+        version = looks.save_version(ilse, draft.pk, "For the tests")
+        many.change_one(ilse, Kind.LOOK, draft.pk, {}, {}, tags, ())
+        _bring_to(STATES[variant], ilse, marek, draft.pk, version.number, number)
+    families = {family: make for family, _, _, make in FAMILIES}
+    for family, amount, file_name, source, licence, until in BOUGHT:
+        table = sample_look(prepare(look_from({"steps": families[family](amount)})), 33)
+        entry = luts.bring_in(
+            ilse, write_cube(table.titled(file_name.removesuffix(".cube"))), file_name, category="House/Bought", source=source,
+            licence=licence, pass_on_until=until, may_pass_on="yes" if until else "unknown", expects="srgb", gives="srgb",
+        )  # fmt: skip
+        many.change_one(ilse, Kind.LUT, entry.pk, {}, {}, ("bought",), ())
+
+
+def _looks() -> Iterator[tuple[str, str, tuple[str, ...], Look, int]]:
+    for family, category, tags, make in FAMILIES:
+        for variant, (word, amount) in enumerate(VARIANTS):
+            name = f"{family}, {word}"
+            yield name, category, (*tags, word), look_from({"name": name, "steps": make(amount)}), variant
+
+
+def _bring_to(state: VersionState, ilse: Person, marek: Person, pk: int, number: int, count: int) -> None:
+    if state == VersionState.DRAFT:
+        return
+    review.move(ilse, Kind.LOOK, pk, number, VersionState.PROPOSED, "Ready to be looked at on the people set")
+    if state == VersionState.PUBLISHED:
+        review.move(marek, Kind.LOOK, pk, number, VersionState.PUBLISHED, "Good on all of them")
+    elif count % 3 == 0:
+        review.move(marek, Kind.LOOK, pk, number, VersionState.SENT_BACK, "Skin goes too far on Six busts")

@@ -1,0 +1,176 @@
+"""The way of a version: drafted, proposed, published or sent back, retired; remarks on it, and who is told."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from django.conf import settings
+from django.db import transaction
+from django.db.models import Q, QuerySet
+from django.utils import timezone
+
+from saucer.studio.catalogue.models import Entry, Notice, Pin, Review, Version, VersionState
+from saucer.studio.catalogue.rules import find_version, noun_of
+from saucer.studio.common.refusals import NotAllowed, NotFound, NotPossible
+from saucer.studio.people.models import Person, Role
+from saucer.studio.people.rules import may, may_change, record, require, require_own
+from saucer.studio.pictures.models import Picture
+
+DRAFT, PROPOSED, PUBLISHED = VersionState.DRAFT, VersionState.PROPOSED, VersionState.PUBLISHED
+SENT_BACK, RETIRED = VersionState.SENT_BACK, VersionState.RETIRED
+OWN = {(DRAFT, PROPOSED), (SENT_BACK, PROPOSED), (PROPOSED, DRAFT)}
+"""What the owner does: propose, propose again, take back."""
+CURATED = {(DRAFT, PUBLISHED), (PROPOSED, PUBLISHED), (PROPOSED, SENT_BACK), (PUBLISHED, RETIRED), (RETIRED, PUBLISHED)}
+VERBS = {PROPOSED: "propose", DRAFT: "take back", PUBLISHED: "publish", SENT_BACK: "send back", RETIRED: "retire"}
+DONE = {
+    PROPOSED: "proposed {}", DRAFT: "took back {}", PUBLISHED: "published {}", SENT_BACK: "sent back {}", RETIRED: "retired {}",
+}  # fmt: skip
+KEPT_IN_LIST = 50
+
+
+def next_states(person: Person, version: Version) -> list[VersionState]:
+    """Where this person may move it."""
+    was, entry = VersionState(version.state), version.entry
+    found = [to for since, to in sorted(OWN) if since == was and may_change(person, entry.owner_id)]
+    if may(person, Role.CURATOR):
+        found += [to for since, to in sorted(CURATED) if since == was and (to != PUBLISHED or not _is_own(person, version))]
+    return found
+
+
+def _is_own(person: Person, version: Version) -> bool:
+    """Does it take somebody else to publish it?"""
+    return not settings.PUBLISH_OWN and version.made_by_id == person.pk
+
+
+def move(person: Person, kind: str, pk: int, number: int, to: VersionState, words: str = "") -> Version:
+    """Raises: NotAllowed; NotFound; NotPossible for a way there is not"""
+    with transaction.atomic():
+        version = find_version(kind, pk, number)
+        return _move(person, version.pk, to, words)
+
+
+def publish_many(person: Person, versions: Sequence[int], words: str = "") -> int:
+    """All of them or none. Raises: as `move`"""
+    require(person, Role.CURATOR, "publish")
+    with transaction.atomic():
+        for pk in sorted(set(versions)):
+            _move(person, pk, PUBLISHED, words)
+    return len(set(versions))
+
+
+def _move(person: Person, pk: int, to: VersionState, words: str) -> Version:
+    entry = Entry.objects.select_for_update(of=("self",)).select_related("owner").filter(versions=pk, deleted=None).first()
+    if entry is None:
+        raise NotFound("There is no such version, or it was deleted.")
+    version = Version.objects.select_related("made_by").defer("content").get(pk=pk)
+    version.entry = entry
+    _check(person, version, to, words)
+    was, version.state = version.state, to
+    version.save(update_fields=["state"])
+    Review.objects.create(version=version, person=person, was=was, became=to, words=words.strip()[:2000])
+    if entry.latest_id == version.pk:
+        entry.state = to
+    if to == PUBLISHED:
+        entry.published = version
+    elif entry.published_id == version.pk:
+        entry.published = Version.objects.filter(entry=entry, state=PUBLISHED).order_by("-number").first()
+    entry.save(update_fields=["state", "published"])
+    record(person, VERBS[to], version, was=was, words=words.strip()[:200])
+    _tell(person, version, DONE[to].format(f"{entry.name}, version {version.number}"), Role.CURATOR if to == PROPOSED else None)
+    return version
+
+
+def _check(person: Person, version: Version, to: VersionState, words: str) -> None:
+    entry, step = version.entry, (VersionState(version.state), to)
+    noun, verb = noun_of(entry.kind), VERBS[to]
+    if step in OWN:
+        require_own(person, entry.owner, f"{verb} this {noun}")
+    elif step in CURATED:
+        require(person, Role.CURATOR, f"{verb} this {noun}")
+        if to == PUBLISHED and _is_own(person, version):
+            raise NotAllowed(f"You made version {version.number} of {entry.name} yourself: another curator has to publish it.")
+    else:
+        raise NotPossible(
+            f"Version {version.number} of {entry.name} is {VersionState(version.state).label.lower()}: you cannot {verb} it."
+        )
+    if to == SENT_BACK and not words.strip():
+        raise NotPossible("Say why it is sent back.")
+
+
+def _tell(by: Person, version: Version, words: str, role: Role | None = None) -> None:
+    """Whose it is and who made it; or everybody of a role. Never the one who did it."""
+    concerned = {pk for pk in (version.made_by_id, version.entry.owner_id) if pk is not None}
+    if role is not None:
+        people = Person.objects.filter(is_active=True)
+        concerned = {person.pk for person in people if may(person, role)}
+    concerned.discard(by.pk)
+    Notice.objects.bulk_create(
+        [Notice(person_id=pk, by=by, version=version, words=f"{by.shown_name} {words}."[:300]) for pk in sorted(concerned)]
+    )
+
+
+def list_queue(person: Person) -> list[Version]:
+    """What is proposed, the oldest first: everything for a curator, one's own for others."""
+    found = Version.objects.filter(state=PROPOSED, entry__deleted=None).select_related("entry__owner", "made_by").defer("content")
+    if not may(person, Role.CURATOR):
+        found = found.filter(Q(made_by=person) | Q(entry__owner=person))
+    return list(found.prefetch_related("reviews__person").order_by("made", "pk"))
+
+
+def list_reviews(pk: int) -> list[Review]:
+    """Of all versions of an entry, the latest first."""
+    return list(Review.objects.filter(version__entry=pk).select_related("person", "version"))
+
+
+def list_pins(pk: int) -> list[Pin]:
+    return list(Pin.objects.filter(version__entry=pk).select_related("person", "settled_by", "version").defer("version__content"))
+
+
+def add_pin(
+    person: Person, kind: str, pk: int, number: int, words: str, picture: Picture | None = None, place: tuple[float, float] | None = None,
+    answers: int | None = None,
+) -> Pin:  # fmt: skip
+    """Raises: NotPossible, NotFound"""
+    require(person, Role.DESIGNER, "remark on versions")
+    if not words.strip():
+        raise NotPossible("Say something.")
+    version = find_version(kind, pk, number)
+    to: Pin | None = None
+    if answers is not None:
+        to = Pin.objects.filter(pk=answers, version=version, answers=None).first()
+        if to is None:
+            raise NotFound("There is no such remark to answer.")
+    x, y = place if place is not None and picture is not None else (None, None)
+    with transaction.atomic():
+        pin = Pin.objects.create(version=version, person=person, picture=picture, x=x, y=y, words=words.strip()[:2000], answers=to)
+        record(person, "remark", version, words=words.strip()[:200])
+        _tell(person, version, f"remarked on {version.entry.name}, version {version.number}: {words.strip()[:120]}")
+    return pin
+
+
+def settle_pin(person: Person, pk: int, settled: bool = True) -> Pin:
+    """That a remark is dealt with, or is not. By who made it, whose entry it is, or a curator. Raises: NotFound, NotAllowed"""
+    require(person, Role.DESIGNER, "settle remarks")
+    with transaction.atomic():
+        pin = Pin.objects.select_for_update(of=("self",)).filter(pk=pk, answers=None).select_related("version__entry").first()
+        if pin is None:
+            raise NotFound("There is no such remark.")
+        if pin.person_id != person.pk and not may_change(person, pin.version.entry.owner_id):
+            raise NotAllowed("You cannot settle this remark: it is another's, on an entry of somebody else.")
+        pin.settled, pin.settled_by = (timezone.now(), person) if settled else (None, None)
+        pin.save(update_fields=["settled", "settled_by"])
+        record(person, "settle remark" if settled else "open remark again", pin.version, pin=pk)
+    return pin
+
+
+def list_notices(person: Person) -> QuerySet[Notice]:
+    return (
+        Notice.objects.filter(person=person, version__entry__deleted=None)
+        .select_related("version__entry")
+        .defer("version__content")[:KEPT_IN_LIST]
+    )
+
+
+def mark_seen(person: Person, up_to: int) -> None:
+    """All notices up to this one."""
+    Notice.objects.filter(person=person, seen=None, pk__lte=up_to).update(seen=timezone.now())

@@ -1,0 +1,78 @@
+"""Tags: words that people put on entries of any kind. Curators rename them, and make two that mean the same into one."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from django.db import transaction
+from django.db.models import Count, Q
+
+from saucer.studio.catalogue.models import Entry, Tag
+from saucer.studio.catalogue.rules import describe_for_search
+from saucer.studio.common.refusals import NotFound, NotPossible
+from saucer.studio.people.models import Person, Role
+from saucer.studio.people.rules import record, require
+
+LONGEST = 40
+MOST_ON_AN_ENTRY = 30
+
+
+def as_tag(text: str) -> str:
+    """Spaces mean nothing at the ends and count once between words. Raises: NotPossible for none, and for one that is too long"""
+    name = " ".join(text.split())
+    if not name or len(name) > LONGEST:
+        raise NotPossible(f"A tag has 1 to {LONGEST} letters, this one has {len(name)}.")
+    return name
+
+
+def list_tags(search: str = "", most: int = 200) -> list[tuple[str, int]]:
+    """Names that hold these letters, with how many entries have each; the most used first, none that nothing has."""
+    used = Count("entries", filter=Q(entries__deleted=None))
+    found = Tag.objects.filter(name__icontains=search.strip()).annotate(n=used).filter(n__gt=0)
+    return list(found.order_by("-n", "name").values_list("name", "n")[:most])
+
+
+def find_or_make(names: Sequence[str]) -> list[Tag]:
+    """In the transaction of their caller. A name in other letters is the tag that is there."""
+    found = []
+    for name in dict.fromkeys(as_tag(name) for name in names):
+        same = Tag.objects.filter(name__iexact=name).first()
+        found.append(same or Tag.objects.create(name=name))
+    return found
+
+
+def put_on(entry: Entry, add: Sequence[str], remove: Sequence[str]) -> tuple[list[str], list[str]]:
+    """Add and take off tags of an entry that the caller has locked. Returns: the names that were not there, and those that were"""
+    before = {tag.name.lower(): tag for tag in entry.tags.all()}
+    gone = [before[name.lower()] for name in map(as_tag, remove) if name.lower() in before]
+    fresh = [tag for tag in find_or_make(add) if tag.name.lower() not in before]
+    if len(before) - len(gone) + len(fresh) > MOST_ON_AN_ENTRY:
+        raise NotPossible(f"{entry.name} would have more than {MOST_ON_AN_ENTRY} tags.")
+    entry.tags.remove(*gone)
+    entry.tags.add(*fresh)
+    return [tag.name for tag in fresh], [tag.name for tag in gone]
+
+
+def rename(person: Person, old: str, new: str) -> int:
+    """Everything that had the old tag has the new one; where there is one of that name already the two become one.
+
+    Returns: how many entries. Raises: NotAllowed, NotFound, NotPossible
+    """
+    require(person, Role.CURATOR, "rename tags")
+    name = as_tag(new)
+    with transaction.atomic():
+        tag = Tag.objects.select_for_update().filter(name__iexact=old.strip()).first()
+        if tag is None:
+            raise NotFound(f"There is no tag {old.strip()}.")
+        other = Tag.objects.select_for_update().filter(name__iexact=name).exclude(pk=tag.pk).first()
+        entries = list(tag.entries.select_related("owner", "category"))
+        if other is None:
+            tag.name = name
+            tag.save(update_fields=["name"])
+        else:
+            other.entries.add(*entries)
+            tag.delete()
+        for entry in entries:
+            describe_for_search(entry)
+        record(person, "rename tag" if other is None else "merge tags", name, old=old.strip(), entries=len(entries))
+    return len(entries)

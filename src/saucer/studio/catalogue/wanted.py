@@ -1,0 +1,103 @@
+"""What the Shelf is narrowed by: one filter for lists, counts and changes to everything found."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from datetime import timedelta
+from typing import Literal
+
+from django.db.models import Q, QuerySet
+from django.utils import timezone
+
+from saucer.studio.catalogue.models import Category, Entry
+from saucer.studio.catalogue.spelling import respell
+
+Order = Literal[
+    "newest", "name", "cooler", "warmer", "softer", "harder", "quieter", "richer", "darker", "brighter", "gentler", "stronger"
+]
+WITHOUT = "/"
+"""In the place of a category's path: entries that have none."""
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What is asked for. Where several of one thing are named, any of them will do, but all tags must be there.
+
+    search: every word of it stands somewhere; categories: paths, with what lies below them; owners: numbers of people
+    days: shown as it is since so many days; favourite_of: the number of a person
+    meant: further words of a search, each in the spellings of which any will do
+    """
+
+    search: str = ""
+    kinds: tuple[str, ...] = ()
+    categories: tuple[str, ...] = ()
+    tags: tuple[str, ...] = ()
+    states: tuple[str, ...] = ()
+    expects: tuple[str, ...] = ()
+    formats: tuple[str, ...] = ()
+    health: tuple[str, ...] = ()
+    may_pass_on: tuple[str, ...] = ()
+    owners: tuple[int, ...] = ()
+    favourite_of: int | None = None
+    days: int | None = None
+    order: Order = "newest"
+    meant: tuple[tuple[str, ...], ...] = ()
+
+    def but(self, facet: str) -> Wanted:
+        """Without what is chosen of one facet, so that its other choices can be counted."""
+        empty = None if facet in ("favourite_of", "days") else ()
+        return replace(self, **{facet: empty})  # type: ignore[arg-type]
+
+
+def _any_of(column: str) -> Callable[[QuerySet[Entry], tuple[str | int, ...]], QuerySet[Entry]]:
+    return lambda found, chosen: found.filter(**{f"{column}__in": chosen})
+
+
+SCALARS = {
+    "kinds": "kind", "states": "state", "expects": "expects", "health": "health", "may_pass_on": "may_pass_on", "owners": "owner",
+}  # fmt: skip
+"""Facets of which an entry has one each, and their columns."""
+
+
+def understand(wanted: Wanted) -> Wanted:
+    """As it was asked; or, where nothing at all has the words of its search, with words that are written much like them."""
+    if not wanted.search.strip() or filter_entries(Wanted(wanted.search)).exists():
+        return wanted
+    meant = respell(wanted.search)
+    return replace(wanted, search="", meant=meant) if meant else wanted
+
+
+def filter_entries(wanted: Wanted) -> QuerySet[Entry]:
+    """Entries that are not deleted and fit."""
+    found = Entry.objects.filter(deleted=None)
+    for facet, column in SCALARS.items():
+        if chosen := getattr(wanted, facet):
+            found = _any_of(column)(found, chosen)
+    if wanted.categories:
+        found = found.filter(_in_categories(wanted.categories))
+    for tag in wanted.tags:
+        # As a subquery, so that a count over the tags of what is found sees all of them.
+        found = found.filter(pk__in=Entry.tags.through.objects.filter(tag__name__iexact=tag).values("entry"))
+    if wanted.formats:
+        found = found.filter(formats__overlap=list(wanted.formats))
+    if wanted.favourite_of is not None:
+        found = found.filter(pk__in=Entry.favourite_of.through.objects.filter(person=wanted.favourite_of).values("entry"))
+    if wanted.days is not None:
+        found = found.filter(shown_at__gte=timezone.now() - timedelta(days=wanted.days))
+    for words in (*([word] for word in wanted.search.lower().split()), *wanted.meant):
+        spelled = Q()
+        for word in words:
+            spelled |= Q(document__contains=word)
+        found = found.filter(spelled)
+    return found
+
+
+def _in_categories(paths: tuple[str, ...]) -> Q:
+    asked, below = Q(), Q()
+    for path in paths:
+        if path == WITHOUT:
+            asked |= Q(category=None)
+        else:
+            below |= Q(path=path) | Q(path__startswith=f"{path}/")
+    return asked | Q(category__in=Category.objects.filter(below)) if below else asked

@@ -1,0 +1,225 @@
+import { useQuery } from "@tanstack/react-query";
+import { useId, useState, type ReactNode } from "react";
+import { Button, Dialog, DialogTrigger } from "react-aria-components";
+import styled from "styled-components";
+import { wordsFor } from "../../api/client";
+import { categories as categoriesQuery, tags as tagsQuery, useChangeMany, useUndoMany } from "../../api/shelf";
+import type { Entry, ManyChange } from "../../api/types";
+import { Primary, Secondary, WordButton } from "../../kit/Button";
+import { Notice } from "../../kit/Notice";
+import { Menu } from "../../kit/Picker";
+import { TextBox } from "../../kit/TextBox";
+import { passOnNames } from "../words";
+
+const Bar = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  min-height: 54px;
+  padding: 8px 22px;
+  background: ${(p) => p.theme.tokens.glaze};
+  color: ${(p) => p.theme.tokens.ink};
+  border-top: 1px solid ${(p) => p.theme.tokens.line};
+  > span:first-child {
+    margin-right: 8px;
+    font-weight: 600;
+  }
+  > :last-child {
+    margin-left: auto;
+  }
+`;
+const Form = styled(Dialog)`
+  display: grid;
+  gap: 10px;
+  padding: 10px;
+  width: 260px;
+  outline: none;
+`;
+const Names = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  button {
+    border: 1px solid ${(p) => p.theme.tokens.line};
+    border-radius: 12px;
+    background: none;
+    padding: 2px 9px;
+    cursor: pointer;
+    color: ${(p) => p.theme.tokens.ink};
+  }
+`;
+
+/** Something to be said of all of them, in a small form that rises from its button. */
+function Asking({ name, children }: { name: string; children: (close: () => void) => ReactNode }) {
+  return (
+    <DialogTrigger>
+      <Secondary>{name}</Secondary>
+      <Menu placement="top start">
+        <Form aria-label={name}>{({ close }) => children(close)}</Form>
+      </Menu>
+    </DialogTrigger>
+  );
+}
+
+function Proposals({ id, names }: { id: string; names: readonly string[] }) {
+  return (
+    <datalist id={id}>
+      {names.map((one) => (
+        <option key={one} value={one} />
+      ))}
+    </datalist>
+  );
+}
+
+function Tagging({ shared, onDone }: { shared: readonly string[]; onDone: (change: Partial<ManyChange>) => void }) {
+  const { data: known = [] } = useQuery(tagsQuery);
+  const [tag, setTag] = useState("");
+  const list = useId();
+  return (
+    <>
+      <TextBox label="Add a tag" value={tag} onChange={setTag} maxLength={40} list={list} autoFocus />
+      <Proposals id={list} names={known.map((one) => one.name)} />
+      {shared.length > 0 && (
+        <>
+          <small>Take off</small>
+          <Names>
+            {shared.map((name) => (
+              <li key={name}>
+                <Button aria-label={`Take ${name} off`} onPress={() => onDone({ remove_tags: [name] })}>
+                  {name}
+                </Button>
+              </li>
+            ))}
+          </Names>
+        </>
+      )}
+      <Primary isDisabled={tag.trim() === ""} onPress={() => onDone({ add_tags: [tag.trim()] })}>
+        Add
+      </Primary>
+    </>
+  );
+}
+
+function Filing({ onDone }: { onDone: (change: Partial<ManyChange>) => void }) {
+  const { data: known = [] } = useQuery(categoriesQuery);
+  const [category, setCategory] = useState("");
+  const list = useId();
+  return (
+    <>
+      <TextBox
+        label="Category"
+        value={category}
+        onChange={setCategory}
+        maxLength={200}
+        list={list}
+        placeholder="None, or a path: Film/Night"
+        autoFocus
+      />
+      <Proposals id={list} names={known} />
+      <Primary onPress={() => onDone({ category })}>File them there</Primary>
+    </>
+  );
+}
+
+interface Props {
+  readonly chosen: readonly Entry[];
+  readonly onClear: () => void;
+}
+
+/** What can be done to all that is chosen; every change of it can be taken back. */
+export function ManyBar({ chosen, onClear }: Props) {
+  const change = useChangeMany();
+  const undo = useUndoMany();
+  const [said, setSaid] = useState<{ words: string; undo: number | null } | null>(null);
+  const mine = chosen.filter((entry) => entry.may_change);
+  const shared = [...new Set(chosen.flatMap((entry) => entry.tags))].sort();
+  const trouble = change.error ?? undo.error;
+
+  function send(what: Partial<ManyChange>, words: string, close?: () => void) {
+    undo.reset();
+    change.mutate(
+      { entries: chosen.map((entry) => entry.id), add_tags: [], remove_tags: [], delete: false, ...what },
+      {
+        onSuccess: (done) => {
+          setSaid({ words: `${done.count} ${words}.`, undo: done.undo });
+          close?.();
+          if (what.delete) onClear();
+        },
+      },
+    );
+  }
+
+  if (chosen.length === 0 && !said) return null;
+  const may = chosen.length > 0 && mine.length === chosen.length;
+  return (
+    <Bar role="group" aria-label="What is chosen">
+      {chosen.length > 0 && <span>{chosen.length} chosen</span>}
+      {may && (
+        <>
+          <Asking name="Tags…">
+            {(close) => <Tagging shared={shared} onDone={(what) => send(what, "tagged anew", close)} />}
+          </Asking>
+          <Asking name="Category…">{(close) => <Filing onDone={(what) => send(what, "filed anew", close)} />}</Asking>
+          <Asking name="To pass on…">
+            {(close) =>
+              (["yes", "no", "unknown"] as const).map((id) => (
+                <Secondary key={id} onPress={() => send({ may_pass_on: id }, "changed", close)}>
+                  {passOnNames[id]}
+                </Secondary>
+              ))
+            }
+          </Asking>
+          <Secondary onPress={() => send({ delete: true }, "deleted; they can be brought back for 30 days")}>
+            Delete
+          </Secondary>
+        </>
+      )}
+      {chosen.length > 0 && !may && (
+        <span>
+          {mine.length === 0 ? "They belong to others" : `${chosen.length - mine.length} belong to others`}; a curator
+          can change them.
+        </span>
+      )}
+      {trouble ? (
+        <Notice>{wordsFor(trouble)}</Notice>
+      ) : (
+        said && (
+          <span role="status">
+            {said.words}{" "}
+            {said.undo !== null && (
+              <WordButton
+                onPress={() => {
+                  const { undo: number } = said;
+                  if (number !== null)
+                    undo.mutate(number, {
+                      onSuccess: (done) =>
+                        setSaid({
+                          words:
+                            done.left.length === 0
+                              ? "Taken back."
+                              : `Taken back, but for ${done.left.join(", ")}: changed since by somebody.`,
+                          undo: null,
+                        }),
+                    });
+                }}
+              >
+                Take it back
+              </WordButton>
+            )}
+          </span>
+        )
+      )}
+      <WordButton
+        onPress={() => {
+          setSaid(null);
+          onClear();
+        }}
+      >
+        Done
+      </WordButton>
+    </Bar>
+  );
+}
