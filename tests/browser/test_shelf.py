@@ -125,13 +125,13 @@ def test_finding_and_deleting_and_bringing_back(bench: Bench, do_jobs, tmp_path:
         expect(page.get_by_role("heading", name=title)).to_be_visible()
     shelf = Shelf(page).open()
     page.get_by_label("Find").fill("harb")
-    expect(page.get_by_role("link", name="Pale orchard")).to_have_count(0)
+    expect(shelf.card("Pale orchard")).to_have_count(0)
     shelf.enter("Deep harbour")
     page.get_by_role("button", name="Delete from the Shelf").click()
     expect(page.get_by_text("Deep harbour was deleted")).to_be_visible()
-    expect(page.get_by_role("link", name="Deep harbour")).to_have_count(0)
+    expect(shelf.card("Deep harbour")).to_have_count(0)
     page.get_by_role("button", name="Bring it back").click()
-    expect(page.get_by_role("link", name="Deep harbour").first).to_be_visible()
+    expect(shelf.card("Deep harbour")).to_be_visible()
 
 
 def test_saving_a_version_with_a_note(bench: Bench):

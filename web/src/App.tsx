@@ -10,6 +10,7 @@ import { Notice } from "./kit/Notice";
 import { SignIn } from "./people/SignIn";
 import { PicturesPage } from "./pictures/PicturesPage";
 import { EntryPage } from "./shelf/entry/EntryPage";
+import { QueuePage } from "./shelf/review/QueuePage";
 import { ShelfPage } from "./shelf/wall/ShelfPage";
 import { TopBar } from "./frame/TopBar";
 
@@ -65,6 +66,7 @@ export function App() {
               <Route path="/bench" element={<BenchStart />} />
               <Route path="/bench/:id" element={<BenchPage />} />
               <Route path="/shelf" element={<ShelfPage />} />
+              <Route path="/shelf/review" element={<QueuePage />} />
               <Route path="/shelf/:kind/:id" element={<EntryPage />} />
               <Route path="/pictures" element={<PicturesPage />} />
               <Route

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { createContext, useContext, useState, type ReactNode } from "react";
-import { Button, Dialog, DialogTrigger } from "react-aria-components";
+import { DialogTrigger } from "react-aria-components";
 import { Link, NavLink } from "react-router";
 import styled from "styled-components";
 import { isActive, jobs as jobsQuery } from "../api/jobs";
@@ -8,6 +8,8 @@ import { session, useSignOut } from "../api/session";
 import type { Job } from "../api/types";
 import { Secondary } from "../kit/Button";
 import { Menu } from "../kit/Picker";
+import { Notices } from "./Notices";
+import { Panel, Round } from "./panels";
 
 const Root = styled.header`
   display: flex;
@@ -58,53 +60,9 @@ const Slot = styled.div`
   align-items: center;
   gap: 12px;
 `;
-const Round = styled(Button)`
-  width: 28px;
-  height: 28px;
-  border-radius: 50%;
-  border: 0;
-  padding: 0;
-  display: grid;
-  place-items: center;
-  background: ${(p) => p.theme.tokens.hush};
-  cursor: pointer;
-  font-weight: 600;
-  font-size: 11px;
-`;
 const Ring = styled(Round)`
   background: none;
 `;
-const Panel = styled(Dialog)`
-  min-width: 260px;
-  max-width: 360px;
-  padding: 10px 12px;
-  display: grid;
-  gap: 10px;
-  outline: none;
-  h2 {
-    font-weight: 600;
-  }
-  p {
-    color: ${(p) => p.theme.tokens.soft};
-  }
-  ul {
-    list-style: none;
-    margin: 0;
-    padding: 0;
-    display: grid;
-    gap: 8px;
-  }
-  li {
-    display: grid;
-    gap: 1px;
-    overflow-wrap: anywhere;
-  }
-  small {
-    color: ${(p) => p.theme.tokens.soft};
-    font-size: 11.5px;
-  }
-`;
-
 export function Mark({ size = 20 }: { size?: number }) {
   return (
     <svg width={size} height={size} viewBox="0 0 20 20" fill="none" stroke="currentColor" strokeWidth={1.4} aria-hidden>
@@ -132,6 +90,9 @@ const kinds: Record<string, string> = {
   intake: "Pack read",
   chart: "Chart read back",
   pair: "LUT from a pair",
+  tool: "LUT made with a tool",
+  files: "Files packed",
+  picture: "Picture read",
 };
 
 function Jobs() {
@@ -238,6 +199,7 @@ export function TopBar({ children }: { children: ReactNode }) {
         </Nav>
         <Right>
           <Slot ref={setSlot} />
+          <Notices />
           <Jobs />
           <PersonMenu />
         </Right>

@@ -7,11 +7,12 @@ import { Problem, wordsFor } from "../../api/client";
 import { look as lookQuery } from "../../api/looks";
 import { lut as lutQuery } from "../../api/luts";
 import { preset as presetQuery } from "../../api/presets";
+import { reviews as reviewsQuery } from "../../api/review";
 import { described, useDeleteEntry } from "../../api/shelf";
 import { useMay } from "../../api/session";
 import type { Described, Kind } from "../../api/types";
 import { Secondary } from "../../kit/Button";
-import { Compare, type Wipe } from "../../kit/Compare";
+import { Compare, type Point, type Wipe } from "../../kit/Compare";
 import { Disc, Fingerprint } from "../../kit/Disc";
 import { Notice } from "../../kit/Notice";
 import { NumberBox } from "../../kit/NumberBox";
@@ -20,6 +21,8 @@ import { SurroundChoice } from "../../kit/SurroundChoice";
 import { Toggle } from "../../kit/Toggle";
 import { usePictureChoice } from "../../pictures/usePictureChoice";
 import { HealthView } from "../health/HealthView";
+import { PinMarks, Pins } from "../review/Pins";
+import { ReviewBlock } from "../review/ReviewBlock";
 import { ToolsView } from "../tools/ToolsView";
 import { CharacterFacts } from "./CharacterFacts";
 import { EntryWords } from "./EntryWords";
@@ -171,6 +174,9 @@ export function EntryPage() {
   const { data: entry, error: missing } = useQuery(described(kind, id));
   const { data: lut } = useQuery({ ...lutQuery(id), enabled: kind === "lut" });
   const mayDesign = useMay("design");
+  const { data: reviews } = useQuery(reviewsQuery(kind, id));
+  const [picking, setPicking] = useState(false);
+  const [place, setPlace] = useState<Point | null>(null);
   const tried = useTry(id, chosen, strength, dragging);
 
   if (missing instanceof Problem && missing.status === 404) {
@@ -204,6 +210,8 @@ export function EntryPage() {
             wipe={wiping ? wipe : null}
             onWipe={setWipe}
             label={`${chosen?.name ?? "No picture"} through ${entry?.name ?? "it"}`}
+            over={chosen && <PinMarks pins={reviews?.pins ?? []} picture={chosen.id} asking={picking ? place : null} />}
+            {...(picking ? { onPick: (_: unknown, at: Point) => setPlace(at) } : {})}
           />
         </Shown>
         <Shown id="health">{lut && <HealthView key={id} lut={lut} picture={chosen} />}</Shown>
@@ -264,6 +272,19 @@ export function EntryPage() {
         {tried.problem && <Notice>{tried.problem}</Notice>}
         <KindFacts kind={kind} id={id} onHealth={() => setView("health")} />
         {entry && <CharacterFacts entry={entry} />}
+        {entry && <ReviewBlock entry={entry} />}
+        {entry && (
+          <Pins
+            entry={entry}
+            picture={chosen?.id}
+            place={picking ? place : null}
+            picking={picking}
+            onPicking={(on) => {
+              setPicking(on);
+              setPlace(null);
+            }}
+          />
+        )}
         {entry && <EntryWords entry={entry} />}
         {chosen && mayDesign && <GradedPicture key={chosen.id} entry={id} picture={chosen} strength={strength} />}
         {entry?.may_change && <Delete entry={entry} />}

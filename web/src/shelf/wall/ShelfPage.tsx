@@ -167,7 +167,7 @@ export function ShelfPage() {
     if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
   }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
   const narrowed = isNarrowed(wanted);
-  const three = chosen ? [chosen, ...pictures.filter((one) => one.test && one.id !== chosen.id)].slice(0, 3) : [];
+  const three = chosen ? [chosen, ...pictures.filter((one) => one.id !== chosen.id)].slice(0, 3) : [];
   const nothing = search
     ? `Nothing here is called “${search}”${narrowed ? " under what is chosen at the left" : ""}.`
     : narrowed
@@ -259,8 +259,8 @@ export function ShelfPage() {
             <Picker
               label="Order"
               hideLabel
-              value={wanted.order ?? "newest"}
-              options={orders.map(([id, name]) => ({ id: id ?? "newest", name }))}
+              value={wanted.order}
+              options={orders.map(([id, name]) => ({ id, name }))}
               onChange={(order) => show({ wanted: { ...wanted, order: order as Order } })}
             />
             <Layouts label="Layout" value={seen.layout} options={layouts} onChange={(layout) => show({ layout })} />

@@ -1,7 +1,8 @@
 import { Check as CheckMark } from "lucide-react";
 import type { ReactNode } from "react";
 import {
-  Checkbox,
+  CheckboxButton,
+  CheckboxField,
   Collection,
   GridLayout,
   GridList,
@@ -39,7 +40,7 @@ const Item = styled(GridListItem)`
     outline-offset: 3px;
   }
 `;
-const Tick = styled(Checkbox)`
+const Tick = styled(CheckboxButton)`
   position: absolute;
   top: 8px;
   left: 8px;
@@ -59,9 +60,9 @@ const Tick = styled(Checkbox)`
     height: 14px;
     visibility: hidden;
   }
-  [data-hovered] > &,
-  [data-focus-visible-within] > &,
-  [data-focus-visible] > &,
+  [data-hovered] > * > &,
+  [data-focus-visible-within] > * > &,
+  [data-focus-visible] > * > &,
   [data-selection] & {
     opacity: 1;
   }
@@ -133,9 +134,11 @@ export function Wall({ entries, layout, pictures, chosen, onChosen, isLoading, o
         <Collection items={entries} dependencies={[layout, pictures]}>
           {(entry) => (
             <Item id={entry.id} textValue={entry.name} href={`/shelf/${entry.kind}/${String(entry.id)}`}>
-              <Tick slot="selection">
-                <CheckMark aria-hidden />
-              </Tick>
+              <CheckboxField slot="selection">
+                <Tick>
+                  <CheckMark aria-hidden />
+                </Tick>
+              </CheckboxField>
               {isGrid ? (
                 <Card entry={entry} picture={picture} />
               ) : layout === "rows" ? (
