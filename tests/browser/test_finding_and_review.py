@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import zipfile
+from pathlib import Path
+
 import pytest
 from playwright.sync_api import Page, expect
 
@@ -12,6 +15,7 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Person
 from tests.browser.conftest import PASSWORD
 from tests.browser.pages import Bench, Shelf, eventually, option, sign_in
+from tests.browser.test_access import violations
 
 WARM = {"kind": "white-balance", "warm": 40}
 FADED = {"kind": "levels", "master": {"output_black": 0.12}}
@@ -32,7 +36,9 @@ def shelf(bench: Bench, studio) -> Shelf:
 
 def cards(page: Page) -> list[str]:
     """As they stand on the wall, whatever their order in the page is."""
-    placed = [(card.bounding_box(), card.get_attribute("aria-label")) for card in page.get_by_label("Entries").get_by_role("row").all()]
+    placed = [
+        (card.bounding_box(), card.get_attribute("aria-label")) for card in page.get_by_label("Entries").get_by_role("row").all()
+    ]
     return [name or "" for box, name in sorted(placed, key=lambda one: (round(one[0]["y"]), one[0]["x"])) if box]
 
 
@@ -153,3 +159,50 @@ def test_a_version_is_proposed_remarked_on_sent_back_and_published(shelf: Shelf,
     page.get_by_role("button", name="Publish 1").click()
     expect(page.get_by_text("Nothing waits for you.")).to_be_visible()
     assert Version.objects.get(entry__name="Hearth, faded").state == "published"
+
+
+def test_a_pack_goes_out_and_its_page_opens_from_disk_without_a_network(shelf: Shelf, do_jobs, tmp_path: Path):
+    page = shelf.page
+    Entry.objects.filter(name__in=["Hearth", "Chalk"]).update(may_pass_on="yes")
+    for name in ("Hearth", "Chalk", "Tide"):
+        shelf.card(name).hover()
+        shelf.card(name).locator("label").click()
+    page.get_by_role("group", name="What is chosen").get_by_role("button", name="Pack…").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_label("Title").fill("Night & day")
+    expect(sheet.get_by_role("list", name="Held back")).to_contain_text("Tide: nobody has said that it may be passed on")
+    assert violations(page) == []
+    sheet.get_by_role("button", name="Pack 2").click()
+    expect(sheet.get_by_text("Waiting for a worker…")).to_be_visible()
+    do_jobs()
+    with page.expect_download() as taken:
+        sheet.get_by_role("link", name="night-day.zip").click()
+    taken.value.save_as(tmp_path / "pack.zip")
+    zipfile.ZipFile(tmp_path / "pack.zip").extractall(tmp_path / "pack")
+    page.keyboard.press("Escape")
+
+    context = page.context.browser.new_context(offline=True, viewport={"width": 1180, "height": 800})
+    other, asked, broken = context.new_page(), [], []
+    other.on("request", lambda request: asked.append(request.url))
+    other.on("pageerror", lambda error: broken.append(str(error)))
+    other.on("console", lambda message: broken.append(message.text) if message.type == "error" else None)
+    other.goto((tmp_path / "pack" / "page.html").as_uri())
+    expect(other.get_by_role("heading", name="Night & day")).to_be_visible()
+    expect(other.get_by_role("navigation", name="Index").get_by_role("link")).to_have_count(2)
+    expect(other.get_by_role("heading", name="Hearth")).to_be_visible()
+    other.get_by_label("Find").fill("faded")
+    expect(other.get_by_role("heading", name="Hearth")).to_be_hidden()
+    expect(other.get_by_role("heading", name="Chalk")).to_be_visible()
+    first = other.get_by_role("button", name="through Chalk. Arrow keys").first
+    first.focus()
+    other.keyboard.press("ArrowRight")
+    assert first.evaluate("box => box.style.getPropertyValue('--at')") == "10%"
+    other.keyboard.press("Tab")
+    other.keyboard.press("Enter")
+    expect(other.get_by_role("dialog", name="Full size")).to_be_visible()
+    other.keyboard.press("Escape")
+    expect(other.get_by_role("dialog", name="Full size")).to_be_hidden()
+    assert [url for url in asked if not url.startswith(("file:", "data:"))] == []
+    assert broken == []
+    other.screenshot(path=str(tmp_path / "page.png"))
+    context.close()

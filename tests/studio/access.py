@@ -44,6 +44,9 @@ viewer     GET    /api/shelf/entries/{pk}/preview.jpg
 viewer     POST   /api/shelf/frame
 designer   POST   /api/shelf/grade
 
+designer   POST   /api/packing/plan
+designer   POST   /api/packing
+
 viewer     GET    /api/review/queue
 curator    POST   /api/review/publish
 viewer     GET    /api/review/{kind}/{pk}

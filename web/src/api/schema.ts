@@ -1113,6 +1113,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pack */
+        post: operations["saucer_studio_packing_api_pack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packing/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan
+         * @description What would leave and what its rights hold back.
+         */
+        post: operations["saucer_studio_packing_api_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packs": {
         parameters: {
             query?: never;
@@ -3214,6 +3251,13 @@ export interface components {
             /** Summary */
             summary: string;
         };
+        /** HeldBackOut */
+        HeldBackOut: {
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
+        };
         /** HistoryOut */
         HistoryOut: {
             /**
@@ -4101,6 +4145,54 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * PackChoice
+         * @description What is to leave. size: nodes a side of what is baked or made anew, null for each LUT's own and 33 for looks
+         *
+         *     reason: why a curator lets out what its rights hold back; pictures: that the page shows everything on
+         */
+        PackChoice: {
+            /** Entries */
+            entries: number[];
+            /**
+             * Formats
+             * @default [
+             *       {
+             *         "depth": 0,
+             *         "format": "cube",
+             *         "suffix": ""
+             *       }
+             *     ]
+             */
+            formats?: components["schemas"]["FormatChoice"][];
+            /**
+             * Pictures
+             * @default []
+             */
+            pictures?: number[];
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+            /** Size */
+            size?: number | null;
+            /**
+             * Title
+             * @default Looks
+             */
+            title?: string;
+        };
+        /**
+         * PackPlan
+         * @description count: entries that will leave
+         */
+        PackPlan: {
+            /** Count */
+            count: number;
+            /** Left Out */
+            left_out: components["schemas"]["HeldBackOut"][];
         };
         /**
          * PageOut
@@ -7202,6 +7294,54 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    saucer_studio_packing_api_pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackChoice"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_packing_api_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackPlan"];
+                };
             };
         };
     };

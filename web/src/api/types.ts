@@ -28,6 +28,7 @@ export type Kind = Entry["kind"];
 export type Counts = Schemas["CountsOut"];
 export type Described = Schemas["Described"];
 export type EntryChange = Schemas["EntryChange"];
+export type PackChoice = Schemas["PackChoice"];
 export type Pin = Schemas["PinOut"];
 export type Waiting = Schemas["WaitingOut"];
 export type ManyChange = Schemas["ManyIn"];

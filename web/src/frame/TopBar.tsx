@@ -93,6 +93,7 @@ const kinds: Record<string, string> = {
   tool: "LUT made with a tool",
   files: "Files packed",
   picture: "Picture read",
+  pack: "Pack",
 };
 
 function Jobs() {

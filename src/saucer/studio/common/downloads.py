@@ -16,10 +16,15 @@ TYPES = {
 }  # fmt: skip
 
 
+RESERVED = {"CON", "PRN", "AUX", "NUL", *(f"{port}{number}" for port in ("COM", "LPT") for number in range(1, 10))}
+"""Names of devices, which one widespread system takes for no file whatever stands behind the dot."""
+
+
 def safe_name(name: str, otherwise: str = "file") -> str:
     """A file's name that no system reads as a path or a command: letters of any alphabet, without control and direction characters."""
     kept = "".join("_" if letter in '/\\:*?"<>|' else letter for letter in name if unicodedata.category(letter)[0] != "C")
-    return kept.strip(". ")[:200] or otherwise
+    kept = kept.strip(". ")[:200] or otherwise
+    return f"_{kept}" if kept.partition(".")[0].upper() in RESERVED else kept
 
 
 def type_of(name: str) -> str:

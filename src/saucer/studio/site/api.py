@@ -26,6 +26,7 @@ from saucer.studio.looks.api import router as looks_router
 from saucer.studio.luts.api import files_router
 from saucer.studio.luts.api import router as luts_router
 from saucer.studio.luts.work_api import router as lut_work_router
+from saucer.studio.packing.api import router as packing_router
 from saucer.studio.people.access import Access
 from saucer.studio.people.api import router as people_router
 from saucer.studio.pictures.api import router as pictures_router
@@ -75,6 +76,7 @@ for _prefix, _router in (
     ("/bake", baking_router),
     ("/catalogue", catalogue_router),
     ("", review_router),
+    ("/packing", packing_router),
     ("/shelf", shelf_router),
     ("/jobs", jobs_router),
 ):

@@ -9,6 +9,7 @@ import { Primary, Secondary, WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Menu } from "../../kit/Picker";
 import { TextBox } from "../../kit/TextBox";
+import { PackSheet } from "../packing/PackSheet";
 import { passOnNames } from "../words";
 
 const Bar = styled.div`
@@ -133,6 +134,7 @@ interface Props {
 export function ManyBar({ chosen, onClear }: Props) {
   const change = useChangeMany();
   const undo = useUndoMany();
+  const [packing, setPacking] = useState(false);
   const [said, setSaid] = useState<{ words: string; undo: number | null } | null>(null);
   const mine = chosen.filter((entry) => entry.may_change);
   const shared = [...new Set(chosen.flatMap((entry) => entry.tags))].sort();
@@ -156,7 +158,13 @@ export function ManyBar({ chosen, onClear }: Props) {
   const may = chosen.length > 0 && mine.length === chosen.length;
   return (
     <Bar role="group" aria-label="What is chosen">
-      {chosen.length > 0 && <span>{chosen.length} chosen</span>}
+      {chosen.length > 0 && (
+        <>
+          <span>{chosen.length} chosen</span>
+          <Secondary onPress={() => setPacking(true)}>Pack…</Secondary>
+        </>
+      )}
+      {packing && <PackSheet entries={chosen.map((entry) => entry.id)} onClose={() => setPacking(false)} />}
       {may && (
         <>
           <Asking name="Tags…">

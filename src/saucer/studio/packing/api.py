@@ -1,0 +1,42 @@
+from __future__ import annotations
+
+from django.http import HttpRequest
+from ninja import Router, Schema, Status
+
+from saucer.studio.jobs import rules as jobs
+from saucer.studio.jobs.api import JobOut, job_out
+from saucer.studio.packing import rules
+from saucer.studio.packing.rules import PackChoice
+from saucer.studio.people.access import designer
+from saucer.studio.people.signed_in import person_of
+from saucer.studio.pictures import rules as pictures
+
+router = Router(tags=["packing"])
+
+
+class HeldBackOut(Schema):
+    name: str
+    why: str
+
+
+class PackPlan(Schema):
+    """count: entries that will leave"""
+
+    count: int
+    left_out: list[HeldBackOut]
+
+
+@router.post("/plan", response=PackPlan, auth=designer("pack entries"))
+def plan(request: HttpRequest, given: PackChoice) -> PackPlan:
+    """What would leave and what its rights hold back."""
+    entries, held = rules.choose(person_of(request), given)
+    return PackPlan(count=len(entries), left_out=[HeldBackOut(name=one.name, why=one.why) for one in held])
+
+
+@router.post("", response={202: JobOut}, auth=designer("pack entries"))
+def pack(request: HttpRequest, given: PackChoice) -> Status[JobOut]:
+    person = person_of(request)
+    rules.choose(person, given)
+    for pk in given.pictures:
+        pictures.find(pk)
+    return Status(202, job_out(jobs.start(person, "pack", given)))

@@ -1,0 +1,223 @@
+"""What goes into a pack: which entries may leave, as which files, under which names."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, field
+from typing import Annotated
+
+from django.utils import timezone
+from pydantic import BaseModel, ConfigDict, Field
+
+from saucer.core.bake.bake import Words, bake_file
+from saucer.core.errors import LutError, SaucerError
+from saucer.core.files.fitting import write_lut
+from saucer.core.look.bundle import lut_hashes
+from saucer.core.look.model import Look, look_text
+from saucer.studio.baking.choices import FormatChoice
+from saucer.studio.catalogue.models import Entry, Kind, PassOn, Version
+from saucer.studio.common.downloads import safe_name
+from saucer.studio.common.names import file_stem
+from saucer.studio.common.refusals import NotAllowed, NotFound, NotPossible, Refusal
+from saucer.studio.common.store import read_kept
+from saucer.studio.looks import rules as looks
+from saucer.studio.luts import rules as luts
+from saucer.studio.packing.manifest import LeftOut, PackedEntry, PackedFile, PackedVersion
+from saucer.studio.people.models import Person, Role
+from saucer.studio.people.rules import may, require
+from saucer.studio.presets import rules as presets
+
+MOST_ENTRIES, MOST_PICTURES, MOST_FORMATS = 500, 4, 6
+
+
+class PackChoice(BaseModel):
+    """What is to leave. size: nodes a side of what is baked or made anew, null for each LUT's own and 33 for looks
+
+    reason: why a curator lets out what its rights hold back; pictures: that the page shows everything on
+    """
+
+    model_config = ConfigDict(extra="forbid")
+
+    entries: Annotated[list[int], Field(min_length=1, max_length=MOST_ENTRIES)]
+    formats: Annotated[list[FormatChoice], Field(min_length=1, max_length=MOST_FORMATS)] = [FormatChoice(format="cube")]
+    size: Annotated[int | None, Field(ge=2, le=129)] = None
+    pictures: Annotated[list[int], Field(max_length=MOST_PICTURES)] = []
+    title: Annotated[str, Field(max_length=120)] = "Looks"
+    reason: Annotated[str, Field(max_length=300)] = ""
+
+
+def held_back(entry: Entry) -> str:
+    """Why its rights do not let it leave, in words; empty where they do."""
+    if entry.pass_on_until is not None and entry.pass_on_until < timezone.localdate():
+        return f"may be passed on until {entry.pass_on_until} only"
+    if entry.may_pass_on == PassOn.NO:
+        return "may not be passed on"
+    return "" if entry.may_pass_on == PassOn.YES else "nobody has said that it may be passed on"
+
+
+def choose(person: Person, choice: PackChoice) -> tuple[list[Entry], list[LeftOut]]:
+    """What leaves and what its rights hold back. A curator who gives a reason lets everything out.
+
+    Raises: NotFound where something was deleted; NotAllowed for a reason of somebody who is no curator; LutError for a format there is not
+    """
+    require(person, Role.DESIGNER, "pack entries")
+    for one in choice.formats:
+        one.form()
+    found = Entry.objects.filter(pk__in=choice.entries, deleted=None)
+    found = found.select_related("owner", "category", "latest", "published", "character")
+    entries = sorted(found.prefetch_related("tags"), key=lambda entry: (entry.category_path.lower(), entry.name.lower(), entry.pk))
+    if len(entries) < len(set(choice.entries)):
+        raise NotFound("Some of these were deleted meanwhile. Choose again.")
+    if choice.reason.strip():
+        if not may(person, Role.CURATOR):
+            raise NotAllowed("You cannot let out what its rights hold back: it takes the role curator.")
+        return entries, []
+    why = {entry.pk: held_back(entry) for entry in entries}
+    return [entry for entry in entries if not why[entry.pk]], [
+        LeftOut(name=entry.name, why=why[entry.pk]) for entry in entries if why[entry.pk]
+    ]
+
+
+@dataclass
+class Packed:
+    """The members of a pack as they are made: path to content. used: LUTs that looks and presets need, SHA-256 to path
+
+    shown: the entries themselves, in the order of what is said of them
+    """
+
+    choice: PackChoice
+    entries: list[PackedEntry] = field(default_factory=list)
+    shown: list[Entry] = field(default_factory=list)
+    left_out: list[LeftOut] = field(default_factory=list)
+    used: dict[str, str] = field(default_factory=dict)
+    taken: set[str] = field(default_factory=set)
+
+    def path(self, entry: Entry, name: str) -> str:
+        """In the folder of its category; a number is put behind a name that is taken."""
+        folder = "/".join(safe_name(part, "folder") for part in entry.category_path.split("/") if part)
+        stem, dot, suffix = safe_name(name, "entry").rpartition(".")
+        wanted, number = f"{folder}/{stem}{dot}{suffix}".lstrip("/"), 2
+        while wanted.lower() in self.taken:
+            wanted, number = f"{folder}/{stem}-{number}{dot}{suffix}".lstrip("/"), number + 1
+        self.taken.add(wanted.lower())
+        return wanted
+
+
+Member = tuple[str, bytes]
+
+
+def members_of(packed: Packed, entries: Sequence[Entry], report: Callable[[float], None]) -> Iterator[Member]:
+    """The files of every entry in turn. What cannot be made is left out and says why; nothing else is stopped by it."""
+    for number, entry in enumerate(entries):
+        report(number / len(entries))
+        made: list[Member] = []
+        files: list[PackedFile] = []
+        try:
+            for path, data, about in _files_of(packed, entry):
+                made.append((path, data))
+                files.append(about)
+        except (SaucerError, Refusal) as error:
+            packed.left_out.append(LeftOut(name=entry.name, why=str(error)[:300]))
+            continue
+        except FileNotFoundError:
+            packed.left_out.append(LeftOut(name=entry.name, why="its file is gone: ./saucer check tells which"))
+            continue
+        packed.entries.append(_describe(entry, files))
+        packed.shown.append(entry)
+        yield from made
+    for sha256, path in sorted(packed.used.items()):
+        yield path, read_kept(sha256)
+
+
+def _files_of(packed: Packed, entry: Entry) -> Iterator[tuple[str, bytes, PackedFile]]:
+    if entry.kind == Kind.LUT:
+        yield from _lut_files(packed, entry)
+        return
+    look = shown_look(entry)
+    for sha256 in sorted(lut_hashes(look)):
+        if sha256 not in packed.used:
+            name, _ = luts.content_of(sha256)
+            packed.used[sha256] = f"luts/{sha256[:8]}-{safe_name(name)}"
+    text = look_text(look).encode()
+    path = packed.path(entry, f"{file_stem(entry.name)}.{entry.kind}.json")
+    yield path, text, PackedFile(path=path, format=entry.kind, sha256=hashlib.sha256(text).hexdigest(), bytes=len(text))
+    words = Words(entry.name, entry.author, entry.licence, entry.note[:200])
+    for one in packed.choice.formats:
+        form = one.form()
+        try:
+            made = bake_file(look, form, packed.choice.size or 33, words, one.options, luts.at_hand)
+        except LutError as error:
+            packed.left_out.append(LeftOut(name=f"{entry.name} as {form.name}", why=error.problem))
+            continue
+        yield _written(packed, entry, one, made.data, made.lut.size, look.input, look.output, list(made.lost))
+
+
+def _lut_files(packed: Packed, entry: Entry) -> Iterator[tuple[str, bytes, PackedFile]]:
+    lut = luts.find(entry.pk)
+    table = luts.table_of(lut)
+    for one in packed.choice.formats:
+        form = one.form()
+        same = next((file for file in lut.files.all() if file.format == form.id), None)
+        if same is not None and not one.depth and packed.choice.size in (None, same.size):
+            yield _written(packed, entry, one, read_kept(same.blob_id), same.size, lut.expects, lut.gives, [])
+            continue
+        try:
+            made = write_lut(table, form, one.options, packed.choice.size)
+        except LutError as error:
+            packed.left_out.append(LeftOut(name=f"{entry.name} as {form.name}", why=error.problem))
+            continue
+        yield _written(packed, entry, one, made.data, made.lut.size, lut.expects, lut.gives, list(made.lost))
+
+
+def _written(
+    packed: Packed, entry: Entry, one: FormatChoice, data: bytes, size: int, expects: str, gives: str, lost: list[str]
+) -> tuple[str, bytes, PackedFile]:
+    form = one.form()
+    path = packed.path(entry, f"{file_stem(entry.name)}{one.suffix or form.suffix}")
+    about = PackedFile(
+        path=path,
+        format=form.id,
+        size=size,
+        sha256=hashlib.sha256(data).hexdigest(),
+        bytes=len(data),
+        expects=expects,
+        gives=gives,
+        lost=lost,
+    )
+    return path, data, about
+
+
+def shown_version(entry: Entry) -> Version | None:
+    """What leaves of a look or preset: the published version; without one the latest."""
+    return entry.published or entry.latest
+
+
+def shown_look(entry: Entry) -> Look:
+    """Raises: NotPossible for a look of which no version was saved"""
+    version = shown_version(entry)
+    if version is None:
+        raise NotPossible(f"{entry.name} has no version yet: save one on the Bench.")
+    if entry.kind == Kind.PRESET:
+        return Look(name=entry.name, steps=presets.steps_of_version(version))
+    return looks.look_of(version)
+
+
+def _describe(entry: Entry, files: list[PackedFile]) -> PackedEntry:
+    character = getattr(entry, "character", None)
+    last = shown_version(entry)
+    versions = (
+        Version.objects.filter(entry=entry, number__lte=last.number if last else 0).select_related("made_by").order_by("number")
+    )
+    return PackedEntry(
+        kind=Kind(entry.kind).value, name=entry.name, author=entry.author, note=entry.note, category=entry.category_path,
+        tags=sorted(tag.name for tag in entry.tags.all()), source=entry.source, licence=entry.licence, may_pass_on=entry.may_pass_on,
+        pass_on_until=entry.pass_on_until, character=list(character.words) if character else [], files=files,
+        versions=[
+            PackedVersion(
+                number=one.number, state=one.state, note=one.note, made=one.made, content=one.content,
+                made_by=one.made_by.shown_name if one.made_by else "",
+            )
+            for one in versions
+        ],
+    )  # fmt: skip

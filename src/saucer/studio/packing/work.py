@@ -1,0 +1,74 @@
+"""The job of packing."""
+
+from __future__ import annotations
+
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+
+from django.utils import timezone
+
+from saucer.core.errors import SaucerError
+from saucer.core.files.zips import pack_into
+from saucer.studio.catalogue.models import Entry
+from saucer.studio.common.names import file_stem
+from saucer.studio.common.refusals import NotPossible
+from saucer.studio.common.store import keep_file
+from saucer.studio.jobs.models import Job
+from saucer.studio.jobs.rules import JobResult, Progress, job_kind
+from saucer.studio.packing import papers
+from saucer.studio.packing.manifest import MANIFEST, LeftOut, Manifest, manifest_text
+from saucer.studio.packing.page import NAME, make_page
+from saucer.studio.packing.rules import Member, PackChoice, Packed, choose, members_of
+from saucer.studio.people.models import Role
+from saucer.studio.people.rules import record
+from saucer.studio.pictures import rules as pictures
+
+
+@job_kind("pack", Role.DESIGNER, PackChoice, JobResult)
+def pack(job: Job, given: PackChoice, report: Progress) -> JobResult:
+    """Chosen entries as one zip: files in folders of their categories, manifest, licences, read-me, sums, and a page to look at."""
+    entries, held = choose(job.person, given)
+    if not entries:
+        raise NotPossible("Their rights hold all of these back, so there is nothing to pack.")
+    packed = Packed(given, left_out=list(held))
+    with tempfile.NamedTemporaryFile(suffix=".zip") as file:
+        pack_into(Path(file.name), _members(job, packed, entries, report), level=6)
+        blob = keep_file(Path(file.name))
+    job.blobs.add(blob)
+    ids, count = [entry.pk for entry in packed.shown], f"{len(packed.entries)} entries"
+    record(job.person, "pack", count, entries=ids, sha256=blob.pk, reason=given.reason.strip())
+    return JobResult(
+        file=blob.pk, file_name=f"{file_stem(given.title)}.zip", left_out=[f"{one.name}: {one.why}" for one in packed.left_out]
+    )
+
+
+def _members(job: Job, packed: Packed, entries: list[Entry], report: Progress) -> Iterator[Member]:
+    """Every member once, the papers last, since they tell of the others."""
+    listed: list[tuple[str, str]] = []
+
+    def noted(path: str, data: bytes) -> Member:
+        listed.append((path, papers.sha256(data)))
+        return path, data
+
+    choice, now = packed.choice, timezone.localtime()
+    for path, data in members_of(packed, entries, lambda done: report(0.6 * done)):
+        yield noted(path, data)
+    page = ""
+    if choice.pictures and packed.entries:
+        shown = list(zip(packed.shown, packed.entries, strict=True))
+        on = [pictures.find(pk) for pk in choice.pictures]
+        try:
+            yield noted(NAME, make_page(choice.title, shown, on, lambda done: report(0.6 + 0.35 * done)))
+            page = NAME
+        except SaucerError as error:
+            packed.left_out.append(LeftOut(name=NAME, why=str(error)[:300]))
+    manifest = Manifest(
+        made=now, made_by=job.person.shown_name, entries=packed.entries, left_out=packed.left_out, page=page,
+        luts=dict(sorted(packed.used.items())),
+    )  # fmt: skip
+    yield noted(MANIFEST, manifest_text(manifest).encode())
+    yield noted("LICENCES.txt", papers.licences(packed.entries).encode())
+    read_me = papers.read_me(choice.title, job.person.shown_name, str(now.date()), packed.entries, packed.left_out, page)
+    yield noted("READ ME.txt", read_me.encode())
+    yield "SHA256SUMS", papers.sums(listed).encode()

@@ -1,0 +1,196 @@
+"""Packs that leave: what is in them, what its rights hold back, that it is the same as what the studio has, and that their page is whole."""
+
+from __future__ import annotations
+
+import hashlib
+import io
+import json
+import subprocess
+import zipfile
+from datetime import timedelta
+from pathlib import Path
+
+import jsonschema_rs
+import numpy as np
+import pytest
+from django.utils import timezone
+
+from saucer.core.engine.evaluate import evaluate
+from saucer.core.engine.plan import prepare
+from saucer.core.files.format import PLAIN
+from saucer.core.files.registry import formats, read_lut
+from saucer.core.look.model import look_from, parse_look
+from saucer.core.lut.apply import apply_lut
+from saucer.studio.catalogue import many
+from saucer.studio.catalogue.models import Entry, Kind
+from saucer.studio.jobs import rules as jobs
+from saucer.studio.jobs.models import Job, State
+from saucer.studio.looks import rules as looks
+from saucer.studio.luts import rules as luts
+from saucer.studio.packing.page import MOST_BYTES, width_for
+from saucer.studio.people.models import Activity
+from saucer.studio.presets import rules as presets
+from tests.make import a_lut
+from tests.studio.conftest import api_for
+from tests.studio.work import run_worker
+
+pytestmark = pytest.mark.django_db(transaction=True)
+WARM = {"kind": "white-balance", "warm": 30}
+SCHEMA = Path(__file__).parents[2] / "docs" / "pack.schema.json"
+
+
+@pytest.fixture
+def studio(designer):
+    """A look that uses a LUT, that LUT, a preset; and two that their rights hold back."""
+    cube = formats()["cube"].write(a_lut(9, title="Print"), PLAIN)
+    lut = luts.bring_in(designer, cube, "print.cube", category="House/Prints", may_pass_on="yes", expects="srgb", gives="srgb")
+    step = {"kind": "lut", "sha256": hashlib.sha256(cube).hexdigest(), "expects": "srgb", "gives": "srgb", "strength": 0.5}
+    look = looks.create(
+        designer, look_from({"name": "Ferry / dusk", "steps": [WARM, step]}), category="The Salt Ferry/Night", licence="In-house", may_pass_on="yes",
+        pass_on_until=timezone.localdate() + timedelta(days=9),
+    )  # fmt: skip
+    looks.save_version(designer, look.pk, "First")
+    many.change_one(designer, Kind.LOOK, look.pk, {}, {}, ("night",), ())
+    preset = presets.keep(designer, "Warm", look_from({"steps": [WARM]}).steps, may_pass_on="yes")
+    late = luts.bring_in(
+        designer, cube, "late.cube", "Late", may_pass_on="yes", pass_on_until=timezone.localdate() - timedelta(days=1)
+    )
+    unknown = luts.bring_in(designer, cube, "unknown.cube", "Unknown")
+    return {"lut": lut.pk, "look": look.pk, "preset": preset.pk, "late": late.pk, "unknown": unknown.pk, "cube": cube}
+
+
+def packed(api, **choice) -> tuple[dict, zipfile.ZipFile]:
+    job = api.expect(202, "POST", "/packing", choice)
+    run_worker()
+    job = api.get(f"/jobs/{job['id']}")
+    assert job["state"] == "done", job["problem"]
+    return job, zipfile.ZipFile(io.BytesIO(api.client.get(f"/api/jobs/{job['id']}/file").getvalue()))
+
+
+def test_files_lie_in_folders_of_their_categories_and_do_what_the_studio_has(api, studio):
+    wanted = [studio["lut"], studio["look"], studio["preset"]]
+    _, pack = packed(api, entries=wanted, formats=[{"format": "cube"}, {"format": "clf"}])
+    names = set(pack.namelist())
+    assert {
+        "House/Prints/print.cube", "House/Prints/print.clf", "The Salt Ferry/Night/ferry-dusk.look.json", "The Salt Ferry/Night/ferry-dusk.cube",
+        "warm.preset.json", "warm.cube", "manifest.json", "LICENCES.txt", "READ ME.txt", "SHA256SUMS",
+    } <= names  # fmt: skip
+    assert pack.read("House/Prints/print.cube") == studio["cube"], "its own file leaves as it came"
+    look = looks.look_of_draft(looks.find(studio["look"]))
+    x = np.random.default_rng(1).random((500, 3), dtype=np.float32)
+    baked = read_lut(pack.read("The Salt Ferry/Night/ferry-dusk.cube"), "x")[0]
+    assert np.abs(apply_lut(baked, x) - evaluate(prepare(look, luts.at_hand), x)).max() < 0.01
+    assert parse_look(pack.read("The Salt Ferry/Night/ferry-dusk.look.json"), "x").content_hash == look.content_hash
+    manifest = json.loads(pack.read("manifest.json"))
+    (used,) = manifest["luts"].values()
+    assert pack.read(used) == studio["cube"], "the LUT that the look uses comes along"
+
+
+def test_the_manifest_fits_its_schema_and_says_everything(api, studio):
+    _, pack = packed(api, entries=[studio["look"]], title="Night looks")
+    manifest = json.loads(pack.read("manifest.json"))
+    jsonschema_rs.validate(json.loads(SCHEMA.read_text()), manifest)
+    (entry,) = manifest["entries"]
+    assert (entry["name"], entry["category"], entry["tags"], entry["licence"]) == (
+        "Ferry / dusk",
+        "The Salt Ferry/Night",
+        ["night"],
+        "In-house",
+    )
+    assert entry["versions"][0]["note"] == "First"
+    assert entry["versions"][0]["content"]["steps"][0]["kind"] == "white-balance"
+    for file in entry["files"]:
+        data = pack.read(file["path"])
+        assert (len(data), hashlib.sha256(data).hexdigest()) == (file["bytes"], file["sha256"])
+
+
+def test_the_sums_are_read_by_the_command_that_checks_them(api, studio, tmp_path):
+    _, pack = packed(api, entries=[studio["lut"], studio["look"]])
+    pack.extractall(tmp_path)
+    checked = subprocess.run(["sha256sum", "-c", "SHA256SUMS"], cwd=tmp_path, capture_output=True, text=True, check=False)
+    assert checked.returncode == 0, checked.stderr
+    assert checked.stdout.count(": OK") == len(pack.namelist()) - 1
+
+
+def test_what_rights_hold_back_stays_and_is_listed_unless_a_curator_says_why(api, studio, curator):
+    ids = [studio["lut"], studio["late"], studio["unknown"]]
+    plan = api.expect(200, "POST", "/packing/plan", {"entries": ids})
+    yesterday = timezone.localdate() - timedelta(days=1)
+    assert plan == {"count": 1, "left_out": [
+        {"name": "Late", "why": f"may be passed on until {yesterday} only"},
+        {"name": "Unknown", "why": "nobody has said that it may be passed on"},
+    ]}  # fmt: skip
+    job, pack = packed(api, entries=ids)
+    assert len(job["left_out"]) == 2
+    assert "Unknown: nobody has said" in pack.read("READ ME.txt").decode()
+    assert not any("late" in name or "unknown" in name for name in pack.namelist())
+    assert api.call("POST", "/packing", {"entries": ids, "reason": "for the archive"}).status_code == 403
+    _, whole = packed(api_for(curator), entries=ids, reason="for the archive")
+    assert {"late.cube", "unknown.cube"} <= set(whole.namelist())
+    assert Activity.objects.filter(action="pack").first().data["reason"] == "for the archive"
+    job = api.expect(202, "POST", "/packing", {"entries": [studio["unknown"]]})
+    run_worker()
+    assert "nothing to pack" in api.get(f"/jobs/{job['id']}")["problem"]
+
+
+def test_hostile_names_make_no_path_out_of_the_pack(api, designer, tmp_path):
+    cube = formats()["cube"].write(a_lut(5), PLAIN)
+    for name, category in (("../../etc/passwd", "../up/.."), ("a\u202egnp.exe", "CON/ nul "), ("x" * 120, "/".join("y" * 60 for _ in range(3))),
+                           ("<script>alert(1)</script>", "</script>"), ("print", "same"), ("Print", "Same")):  # fmt: skip
+        luts.bring_in(designer, cube, "one.cube", name, category=category, may_pass_on="yes", expects="srgb", gives="srgb")
+    ids = list(Entry.objects.values_list("pk", flat=True))
+    _, pack = packed(api, entries=ids)
+    names = pack.namelist()
+    assert len({name.lower() for name in names}) == len(names), "no name hides another, on any disk"
+    for name in names:
+        assert not name.startswith("/")
+        assert ".." not in name.split("/")
+        assert not {part.upper() for part in name.split("/")} & {"CON", "NUL"}, "folders that some systems cannot have"
+    pack.extractall(tmp_path / "out")
+    assert len([path for path in (tmp_path / "out").rglob("*") if path.is_file()]) == len(names)
+
+
+def test_the_page_is_one_file_without_a_network(api, studio, picture):
+    _, pack = packed(api, entries=[studio["lut"], studio["look"]], pictures=[picture.pk], title="Night </script> looks")
+    page = pack.read("page.html").decode()
+    assert "http://" not in page
+    assert "https://" not in page
+    assert page.count("</script>") == 2, "nothing in a name ends a script"
+    content = json.loads(page.split('id="data">')[1].split("</script>")[0])
+    assert content["title"] == "Night </script> looks"
+    assert [entry["name"] for entry in content["entries"]] == ["print", "Ferry / dusk"] or len(content["entries"]) == 2
+    assert all(one.startswith("data:image/jpeg;base64,") for entry in content["entries"] for one in entry["pictures"])
+    assert content["entries"][0]["pictures"] != content["entries"][1]["pictures"]
+
+
+def test_the_page_of_a_hundred_looks_stays_below_twenty_megabytes():
+    """An upper bound: a picture of noise, the least that JPEG can do for it, is not what a studio has; a photograph is measured."""
+    from PIL import Image
+
+    from saucer.demo.catalogue import FOLDER
+    from saucer.studio.packing.page import BYTES_PER_PIXEL, _inline
+
+    for name in ("quay-dusk.png", "six-busts.png", "table-window.png"):
+        codes = np.asarray(Image.open(FOLDER / name).convert("RGB").resize((960, 540)))
+        for pictures in (1, 2, 3, 4):
+            width = width_for(100, pictures)
+            size = len(_inline(codes, width))
+            assert size < width * width * 9 / 16 * BYTES_PER_PIXEL, (name, width)
+            assert 101 * pictures * size < MOST_BYTES
+
+
+def test_a_format_that_cannot_hold_an_entry_is_named_and_stops_nothing(api, studio):
+    job, pack = packed(api, entries=[studio["lut"], studio["look"]], formats=[{"format": "cube"}, {"format": "spi1d"}])
+    assert any("Ferry / dusk as" in words for words in job["left_out"])
+    assert "The Salt Ferry/Night/ferry-dusk.cube" in pack.namelist()
+
+
+def test_a_pack_that_is_done_again_is_the_same_and_one_that_was_cancelled_leaves_nothing(api, studio, designer):
+    job, _ = packed(api, entries=[studio["lut"]])
+    Job.objects.filter(pk=job["id"]).update(state=State.RUNNING, result=None, finished=None)
+    jobs.perform(job["id"])
+    assert api.get(f"/jobs/{job['id']}")["state"] == "done"
+    other = api.expect(202, "POST", "/packing", {"entries": [studio["lut"]]})
+    api.expect(200, "POST", f"/jobs/{other['id']}/cancel", {})
+    run_worker()
+    assert api.get(f"/jobs/{other['id']}")["state"] == "cancelled"
