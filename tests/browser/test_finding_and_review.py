@@ -6,6 +6,7 @@ import zipfile
 from pathlib import Path
 
 import pytest
+from django.utils import timezone
 from playwright.sync_api import Page, expect
 
 from saucer.core.look.model import look_from
@@ -180,6 +181,18 @@ def test_a_pack_goes_out_and_its_page_opens_from_disk_without_a_network(shelf: S
     taken.value.save_as(tmp_path / "pack.zip")
     zipfile.ZipFile(tmp_path / "pack.zip").extractall(tmp_path / "pack")
     page.keyboard.press("Escape")
+    Entry.objects.filter(name__in=["Hearth", "Chalk"]).update(deleted=timezone.now())
+    page.get_by_role("button", name="Bring in LUTs").click()
+    with page.expect_file_chooser() as chooser:
+        page.get_by_role("dialog").get_by_role("button", name="Drop LUT files").click()
+    chooser.value.set_files(tmp_path / "pack.zip")
+    expect(page.get_by_text("Waiting for a worker…")).to_be_visible()
+    do_jobs()
+    expect(page.get_by_text("The pack is on the Shelf again")).to_be_visible()
+    page.get_by_role("dialog").get_by_role("button", name="Close").last.click()
+    expect(shelf.card("Chalk")).to_be_visible()
+    back = Entry.objects.get(name="Chalk", deleted=None)
+    assert (back.category.path, [tag.name for tag in back.tags.all()]) == ("Ferry", ["day"])
 
     context = page.context.browser.new_context(offline=True, viewport={"width": 1180, "height": 800})
     other, asked, broken = context.new_page(), [], []

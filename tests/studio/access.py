@@ -45,6 +45,7 @@ viewer     POST   /api/shelf/frame
 designer   POST   /api/shelf/grade
 
 designer   POST   /api/packing/plan
+designer   POST   /api/packing/back
 designer   POST   /api/packing
 
 viewer     GET    /api/review/queue

@@ -21,12 +21,13 @@ from saucer.core.files.format import PLAIN
 from saucer.core.files.registry import formats, read_lut
 from saucer.core.look.model import look_from, parse_look
 from saucer.core.lut.apply import apply_lut
-from saucer.studio.catalogue import many
-from saucer.studio.catalogue.models import Entry, Kind
+from saucer.studio.catalogue import many, review
+from saucer.studio.catalogue.models import Entry, Kind, VersionState
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.models import Job, State
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
+from saucer.studio.luts.models import Lut as LutRow
 from saucer.studio.packing.page import MOST_BYTES, width_for
 from saucer.studio.people.models import Activity
 from saucer.studio.presets import rules as presets
@@ -194,3 +195,110 @@ def test_a_pack_that_is_done_again_is_the_same_and_one_that_was_cancelled_leaves
     api.expect(200, "POST", f"/jobs/{other['id']}/cancel", {})
     run_worker()
     assert api.get(f"/jobs/{other['id']}")["state"] == "cancelled"
+
+
+def comparable(entry: Entry) -> dict:
+    """Everything that is known of an entry but its number, its owner and when it came."""
+    fields = ("kind", "name", "author", "note", "category_path", "source", "licence", "may_pass_on", "pass_on_until", "state", "expects", "gives",
+              "health", "formats", "document")  # fmt: skip
+    found = {name: getattr(entry, name) for name in fields}
+    found |= {
+        "tags": sorted(tag.name for tag in entry.tags.all()),
+        "words": entry.character.words,
+        "seen": bytes(entry.character.seen),
+    }
+    found["versions"] = [
+        (one.number, one.state, one.note, one.content, one.content_hash) for one in entry.versions.order_by("number")
+    ]
+    found["files"] = [
+        (file.format, file.size, file.blob_id)
+        for lut in LutRow.objects.filter(version__entry=entry)
+        for file in lut.files.order_by("position")
+    ]
+    return found
+
+
+def test_what_went_out_comes_back_into_an_empty_studio_as_it_was(api, studio, curator, designer):
+    draft = looks.find(studio["look"])
+    second = look_from(looks.look_of_draft(draft).model_dump(mode="json") | {"strength": 0.8})
+    looks.save_draft(designer, studio["look"], second, draft.revision)
+    looks.save_version(designer, studio["look"], "Second")
+    for number, to in ((1, VersionState.RETIRED), (2, VersionState.PUBLISHED)):
+        version = looks.list_versions(studio["look"])[-number]
+        review.restore_state(version.entry, version, to)
+    ids = [studio["lut"], studio["look"], studio["preset"]]
+    before = {entry.name: comparable(entry) for entry in Entry.objects.filter(pk__in=ids)}
+    _, pack = packed(api_for(curator), entries=ids)
+    Entry.objects.update(deleted=timezone.now())
+
+    curators = api_for(curator)
+    job = curators.upload("/packing/back", "looks.zip", pack.fp.getvalue()).json()
+    run_worker()
+    job = curators.get(f"/jobs/{job['id']}")
+    assert (job["state"], job["left_out"]) == ("done", []), job["problem"]
+    after = {entry.name: comparable(entry) for entry in Entry.objects.filter(deleted=None)}
+    for one in (before, after):
+        for entry in one.values():
+            # The owner is searched for too, and is whoever brought it back.
+            entry["document"] = entry["document"].replace("\ndesigner\n", "\n*\n").replace("\ncurator\n", "\n*\n")
+    assert after.keys() == before.keys()
+    for name, entry in before.items():
+        assert after[name] == entry, name
+    again = curators.upload("/packing/back", "looks.zip", pack.fp.getvalue()).json()
+    run_worker()
+    assert len(curators.get(f"/jobs/{again['id']}")["left_out"]) == 3, "what is there already is told, and not made twice"
+    assert Entry.objects.filter(deleted=None).count() == 3
+
+
+def test_a_designer_brings_a_pack_back_as_drafts(api, studio, designer):
+    version = looks.list_versions(studio["look"])[0]
+    review.restore_state(version.entry, version, VersionState.PUBLISHED)
+    _, pack = packed(api, entries=[studio["look"]])
+    Entry.objects.update(deleted=timezone.now())
+    api.upload("/packing/back", "looks.zip", pack.fp.getvalue())
+    run_worker()
+    assert Entry.objects.get(kind=Kind.LOOK, deleted=None).state == "draft"
+
+
+def changed(pack: zipfile.ZipFile, **members: bytes | None) -> bytes:
+    """The pack with other content for some members; None leaves one out."""
+    made = io.BytesIO()
+    with zipfile.ZipFile(made, "w") as other:
+        for name in pack.namelist():
+            content = members.get(name, pack.read(name))
+            if content is not None:
+                other.writestr(name, content)
+    return made.getvalue()
+
+
+@pytest.mark.parametrize(
+    ("member", "content", "words"),
+    [
+        ("manifest.json", None, "holds no manifest.json, so it is no pack that Saucer made"),
+        ("manifest.json", b"{", "manifest.json"),
+        (
+            "manifest.json",
+            b'{"format": "saucer-pack", "version": 2, "made": "2026-01-01T00:00:00Z", "made_by": "x", "entries": []}',
+            "version",
+        ),
+        ("manifest.json", b"[" * 100_000, "manifest.json"),
+    ],
+)
+def test_what_is_no_pack_is_refused_in_words(api, studio, member, content, words):
+    _, pack = packed(api, entries=[studio["lut"]])
+    sent = api.upload("/packing/back", "x.zip", changed(pack, **{member: content})).json()
+    run_worker()
+    job = api.get(f"/jobs/{sent['id']}")
+    assert job["state"] == "failed"
+    assert words in job["problem"]
+
+
+def test_a_file_that_was_changed_or_lost_is_named_and_stops_no_other(api, studio):
+    _, pack = packed(api, entries=[studio["lut"], studio["preset"]])
+    Entry.objects.update(deleted=timezone.now())
+    for content, words in ((b"LUT_3D_SIZE 2", "was changed since it was packed"), (None, "is not in the pack")):
+        sent = api.upload("/packing/back", "x.zip", changed(pack, **{"House/Prints/print.cube": content})).json()
+        run_worker()
+        told = api.get(f"/jobs/{sent['id']}")["left_out"]
+        assert any(line.startswith("Print:") and words in line for line in told)
+    assert list(Entry.objects.filter(deleted=None).values_list("name", flat=True)) == ["Warm"]

@@ -1,7 +1,7 @@
 /** Packs that leave the studio. */
 import { queryOptions } from "@tanstack/react-query";
 import { useChange } from "./change";
-import { api, got } from "./client";
+import { api, asForm, got } from "./client";
 import type { PackChoice } from "./types";
 
 export const packPlan = (choice: PackChoice) =>
@@ -9,5 +9,15 @@ export const packPlan = (choice: PackChoice) =>
     queryKey: ["packing", choice.entries, choice.reason],
     queryFn: ({ signal }) => got(api.POST("/api/packing/plan", { body: choice, signal })),
   });
+export const useBringBack = () =>
+  useChange((file: File) => got(api.POST("/api/packing/back", asForm({ file }))), ["jobs"]);
+
+/** Is this a pack that Saucer made? Its papers are named in the last of its bytes, where a zip lists what is in it. */
+export async function isOwnPack(file: File): Promise<boolean> {
+  if (!file.name.toLowerCase().endsWith(".zip")) return false;
+  const end = new TextDecoder("latin1").decode(await file.slice(-65_536).arrayBuffer());
+  return ["manifest.json", "LICENCES.txt", "SHA256SUMS"].every((name) => end.includes(name));
+}
+
 export const usePack = () =>
   useChange((choice: PackChoice) => got(api.POST("/api/packing", { body: choice })), ["jobs"]);

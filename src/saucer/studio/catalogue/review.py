@@ -109,6 +109,16 @@ def _tell(by: Person, version: Version, words: str, role: Role | None = None) ->
     )
 
 
+def restore_state(entry: Entry, version: Version, state: VersionState) -> None:
+    """The state that a version had where it came from; in the transaction in which it is brought back."""
+    version.state = state
+    version.save(update_fields=["state"])
+    entry.state = state
+    if state == PUBLISHED:
+        entry.published = version
+    entry.save(update_fields=["state", "published"])
+
+
 def list_queue(person: Person) -> list[Version]:
     """What is proposed, the oldest first: everything for a curator, one's own for others."""
     found = Version.objects.filter(state=PROPOSED, entry__deleted=None).select_related("entry__owner", "made_by").defer("content")

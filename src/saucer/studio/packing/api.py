@@ -1,13 +1,17 @@
 from __future__ import annotations
 
+from django.conf import settings
 from django.http import HttpRequest
-from ninja import Router, Schema, Status
+from ninja import File, Router, Schema, Status, UploadedFile
 
+from saucer.studio.common.store import keep_upload
+from saucer.studio.common.uploads import check_size, place_of
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
 from saucer.studio.packing import rules
 from saucer.studio.packing.rules import PackChoice
-from saucer.studio.people.access import designer
+from saucer.studio.packing.work import ReturnedPack
+from saucer.studio.people.access import designer, file_of
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules as pictures
 
@@ -31,6 +35,15 @@ def plan(request: HttpRequest, given: PackChoice) -> PackPlan:
     """What would leave and what its rights hold back."""
     entries, held = rules.choose(person_of(request), given)
     return PackPlan(count=len(entries), left_out=[HeldBackOut(name=one.name, why=one.why) for one in held])
+
+
+@router.post("/back", response={202: JobOut}, auth=designer("bring in packs", file_of(settings.PACK_UPLOAD_LIMIT)))
+def bring_back(request: HttpRequest, file: File[UploadedFile]) -> Status[JobOut]:
+    """A pack that Saucer made, here or elsewhere, with everything it knew."""
+    person, place = person_of(request), place_of(file.name, "pack")
+    check_size(file.size or 0, settings.PACK_UPLOAD_LIMIT, place)
+    blob = keep_upload(file)
+    return Status(202, job_out(jobs.start(person, "return", ReturnedPack(sha256=blob.pk, file_name=place), [blob])))
 
 
 @router.post("", response={202: JobOut}, auth=designer("pack entries"))

@@ -6,19 +6,22 @@ import tempfile
 from collections.abc import Iterator
 from pathlib import Path
 
+from django.db import transaction
 from django.utils import timezone
+from pydantic import BaseModel
 
 from saucer.core.errors import SaucerError
 from saucer.core.files.zips import pack_into
 from saucer.studio.catalogue.models import Entry
 from saucer.studio.common.names import file_stem
 from saucer.studio.common.refusals import NotPossible
-from saucer.studio.common.store import keep_file
+from saucer.studio.common.store import keep_file, local_file
 from saucer.studio.jobs.models import Job
-from saucer.studio.jobs.rules import JobResult, Progress, job_kind
+from saucer.studio.jobs.rules import JobResult, Progress, job_kind, settle
 from saucer.studio.packing import papers
 from saucer.studio.packing.manifest import MANIFEST, LeftOut, Manifest, manifest_text
 from saucer.studio.packing.page import NAME, make_page
+from saucer.studio.packing.returning import bring_back
 from saucer.studio.packing.rules import Member, PackChoice, Packed, choose, members_of
 from saucer.studio.people.models import Role
 from saucer.studio.people.rules import record
@@ -41,6 +44,22 @@ def pack(job: Job, given: PackChoice, report: Progress) -> JobResult:
     return JobResult(
         file=blob.pk, file_name=f"{file_stem(given.title)}.zip", left_out=[f"{one.name}: {one.why}" for one in packed.left_out]
     )
+
+
+class ReturnedPack(BaseModel):
+    """sha256, file_name: of the pack that was sent"""
+
+    sha256: str
+    file_name: str
+
+
+@job_kind("return", Role.DESIGNER, ReturnedPack, JobResult)
+def bring_back_pack(job: Job, given: ReturnedPack, report: Progress) -> JobResult:
+    """All of a pack in one transaction: a worker that ends in the middle of it leaves nothing behind."""
+    with local_file(given.sha256) as path, transaction.atomic():
+        found = bring_back(job.person, path, given.file_name, lambda done: None)
+        told = [*found.failed, *(f"{name}: is on the Shelf already" for name in found.there)]
+        return settle(job, JobResult(page="/shelf", entry=found.entries[0].pk if len(found.entries) == 1 else None, left_out=told))
 
 
 def _members(job: Job, packed: Packed, entries: list[Entry], report: Progress) -> Iterator[Member]:

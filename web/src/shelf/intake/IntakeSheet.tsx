@@ -6,6 +6,8 @@ import { encodings as encodingsQuery } from "../../api/encodings";
 import { useKeepRows, useSendPack } from "../../api/making";
 import type { PackRow } from "../../api/types";
 import { JobLine, useJob } from "../../jobs/JobLine";
+import { useOutcome } from "../../jobs/useOutcome";
+import { isOwnPack, useBringBack } from "../../api/packing";
 import { Primary, Secondary } from "../../kit/Button";
 import { Check } from "../../kit/Check";
 import { Choice } from "../../kit/Choice";
@@ -52,6 +54,9 @@ interface Props {
 export function IntakeSheet({ isOpen, sent, pack, onClose, onKept }: Props) {
   const { data: encodings = [] } = useQuery(encodingsQuery);
   const send = useSendPack();
+  const back = useBringBack();
+  const [backId, setBackId] = useState<number | null>(null);
+  const returned = useOutcome(backId, ["shelf"], () => undefined);
   const keep = useKeepRows();
   const [jobId, setJobId] = useState<number | null>(pack);
   const [which, setWhich] = useState<Which>("all");
@@ -79,10 +84,16 @@ export function IntakeSheet({ isOpen, sent, pack, onClose, onKept }: Props) {
     async (files: readonly DroppedFile[]) => {
       if (files.length === 0) return;
       setWhich("all");
+      const [one] = files;
+      if (files.length === 1 && one && (await isOwnPack(one.file))) {
+        const begun = await back.mutateAsync(one.file).catch(() => null);
+        if (begun) setBackId(begun.id);
+        return;
+      }
       const started = await send.mutateAsync(files).catch(() => null);
       if (started) setJobId(started.id);
     },
-    [send],
+    [send, back],
   );
   const begun = useRef<readonly DroppedFile[] | null>(null);
   useEffect(() => {
@@ -116,6 +127,25 @@ export function IntakeSheet({ isOpen, sent, pack, onClose, onKept }: Props) {
           />
         )}
         {send.error && <Notice>{wordsFor(send.error)}</Notice>}
+        {back.error && <Notice>{wordsFor(back.error)}</Notice>}
+        <JobLine
+          id={backId}
+          what="A pack that Saucer made is brought back with all it knew"
+          cancelled="Cancelled. Nothing was put on the Shelf."
+        />
+        {returned.job?.state === "done" && (
+          <Notice tone="word">
+            The pack is on the Shelf again, with categories, tags, rights and versions
+            {returned.job.left_out.length === 0 ? "." : ", but for:"}
+            {returned.job.left_out.length > 0 && (
+              <ul>
+                {returned.job.left_out.map((words) => (
+                  <li key={words}>{words}</li>
+                ))}
+              </ul>
+            )}
+          </Notice>
+        )}
         {error !== null && <Notice>{wordsFor(error)}</Notice>}
         <JobLine id={jobId} what="Reading" cancelled="Cancelled. Nothing was put on the Shelf." />
         {rows && (

@@ -1,0 +1,171 @@
+"""A pack that Saucer made comes back with everything it knew: categories, tags, notes, rights, versions; for a curator their states too.
+
+Of a preset the last version comes back.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.db import transaction
+from pydantic import ValidationError
+
+from saucer.core.errors import LutError, SaucerError
+from saucer.core.files.zips import read_members
+from saucer.core.look.extent import decode_json
+from saucer.core.look.model import look_from
+from saucer.studio.catalogue import many, review
+from saucer.studio.catalogue.models import Entry, Kind, Version, VersionState
+from saucer.studio.common.refusals import Refusal
+from saucer.studio.looks import rules as looks
+from saucer.studio.luts import rules as luts
+from saucer.studio.packing.manifest import MANIFEST, Manifest, PackedEntry
+from saucer.studio.people.models import Person, Role
+from saucer.studio.people.rules import may, record, require
+from saucer.studio.presets import rules as presets
+
+MOST_MEMBERS = 20_000
+
+
+@dataclass
+class Returned:
+    """entries: that are on the Shelf now; there: names of what was there already; failed: what could not be brought back, and why"""
+
+    entries: list[Entry] = field(default_factory=list)
+    there: list[str] = field(default_factory=list)
+    failed: list[str] = field(default_factory=list)
+
+
+def read_pack(path: Path, place: str) -> tuple[Manifest, dict[str, bytes]]:
+    """What a pack says, and its files by their paths. Raises: LutError for what is no pack of Saucer, or a newer one"""
+    with path.open("rb") as file:
+        read = read_members(file, place, MOST_MEMBERS, settings.PACK_UPLOAD_LIMIT * 4)
+        members = {name: content for name, content in read if isinstance(content, bytes)}
+    if MANIFEST not in members:
+        raise LutError(place, f"holds no {MANIFEST}, so it is no pack that Saucer made; bring its LUTs in as files")
+    try:
+        return Manifest.model_validate(decode_json(members[MANIFEST], f"{place}, {MANIFEST}")), members
+    except ValidationError as error:
+        first = error.errors(include_input=False, include_url=False)[0]
+        where = ".".join(map(str, first["loc"]))
+        raise LutError(f"{place}, {MANIFEST}", f"{where}: {first['msg'].lower()}") from None
+
+
+def bring_back(person: Person, path: Path, place: str, report: Callable[[float], None]) -> Returned:
+    """In the transaction of the caller. What one entry cannot be brought back for is told and stops no other.
+
+    Raises: NotAllowed; LutError for what is no pack
+    """
+    require(person, Role.DESIGNER, "bring in packs")
+    manifest, members = read_pack(path, place)
+    found = Returned()
+    for number, packed in enumerate(manifest.entries):
+        report(number / len(manifest.entries))
+        try:
+            with transaction.atomic():
+                _bring_uses(person, packed, manifest.luts, members)
+                if _is_there(packed, members):
+                    found.there.append(packed.name)
+                    continue
+                entry = _BY_KIND[packed.kind](person, packed, members)
+                many.change_one(person, packed.kind, entry.pk, {}, {}, packed.tags, ())
+                found.entries.append(entry)
+        except (SaucerError, Refusal) as error:
+            found.failed.append(f"{packed.name}: {error}"[:300])
+    record(person, "bring back pack", place, entries=[entry.pk for entry in found.entries], made_by=manifest.made_by)
+    return found
+
+
+def _content(path: str, sha256: str, members: Mapping[str, bytes]) -> bytes:
+    """Raises: LutError for a file that is not in the pack, or is not what was packed"""
+    data = members.get(path)
+    if data is None:
+        raise LutError(path, "is not in the pack")
+    if hashlib.sha256(data).hexdigest() != sha256:
+        raise LutError(path, "was changed since it was packed")
+    return data
+
+
+def _bring_uses(person: Person, packed: PackedEntry, used: Mapping[str, str], members: Mapping[str, bytes]) -> None:
+    """LUTs that its versions name and that are not on the Shelf."""
+    told = json.dumps([version.content for version in packed.versions])
+    for sha256, path in used.items():
+        if sha256 in told and not luts.is_on_shelf(sha256):
+            luts.bring_in(person, _content(path, sha256, members), Path(path).name, expects="srgb", gives="srgb")
+
+
+def _is_there(packed: PackedEntry, members: Mapping[str, bytes]) -> bool:
+    """Is an entry of this kind and name, whose last version is the same, on the Shelf already?"""
+    found = Version.objects.filter(entry__kind=packed.kind, entry__name=packed.name, entry__deleted=None, pk__in=_LATEST)
+    if packed.kind == "lut":
+        first = packed.files[0]
+        return found.filter(luts__files__blob=first.sha256, luts__expects=first.expects, luts__gives=first.gives).exists()
+    return bool(packed.versions) and found.filter(content=packed.versions[-1].content).exists()
+
+
+_LATEST = Entry.objects.filter(deleted=None).values("latest")
+
+
+def _fields(packed: PackedEntry) -> dict[str, Any]:
+    return {
+        name: getattr(packed, name) for name in ("author", "note", "category", "source", "licence", "may_pass_on", "pass_on_until")
+    }
+
+
+def _bring_lut(person: Person, packed: PackedEntry, members: Mapping[str, bytes]) -> Entry:
+    if not packed.files:
+        raise LutError(packed.name, "came without a file")
+    first = packed.files[0]
+    data = _content(first.path, first.sha256, members)
+    entry = luts.bring_in(person, data, Path(first.path).name, packed.name, first.expects, first.gives, **_fields(packed))
+    if packed.versions:
+        _keep_state(person, entry, entry.versions.get(), packed.versions[-1].state)
+    return entry
+
+
+def _bring_look(person: Person, packed: PackedEntry, members: Mapping[str, bytes]) -> Entry:
+    draft = None
+    for version in packed.versions:
+        look = look_from(version.content, f"{packed.name}, version {version.number}").model_copy(update={"name": packed.name})
+        draft = looks.save_draft(person, draft.pk, look, draft.revision) if draft else looks.create(person, look, **_fields(packed))
+        _keep_state(person, draft.entry, looks.save_version(person, draft.pk, version.note), version.state)
+    if draft is None:
+        raise LutError(packed.name, "came without a version")
+    return draft.entry
+
+
+def _bring_preset(person: Person, packed: PackedEntry, members: Mapping[str, bytes]) -> Entry:
+    if not packed.versions:
+        raise LutError(packed.name, "came without a version")
+    last = packed.versions[-1]
+    fields = _fields(packed)
+    entry = presets.keep(
+        person,
+        packed.name,
+        presets.steps_of(last.content["steps"], packed.name),
+        fields.pop("category"),
+        fields.pop("note"),
+        **fields,
+    )
+    _keep_state(person, entry, entry.versions.get(), last.state)
+    return entry
+
+
+_BY_KIND: dict[str, Callable[[Person, PackedEntry, Mapping[str, bytes]], Entry]] = {
+    "lut": _bring_lut, "look": _bring_look, "preset": _bring_preset,
+}  # fmt: skip
+
+
+def _keep_state(person: Person, entry: Entry, version: Version, state: str) -> None:
+    """What was published elsewhere is published here where the person may publish; else it begins as a draft."""
+    if may(person, Role.CURATOR) and state in VersionState.values and state != VersionState.DRAFT:
+        review.restore_state(entry, version, VersionState(state))
+
+
+assert set(_BY_KIND) == set(Kind.values)
