@@ -18,13 +18,15 @@ from django.utils import timezone
 from saucer.studio.common.models import Blob
 
 BLOCK = 1 << 20
+PASSING = "previews/"
+"""What can be made again at any time, and is looked at before it is used: it does not wait for the disk."""
 
 
 class WholeFileStorage(FileSystemStorage):
     """A folder in which a file is there whole or not at all: written beside its place, flushed to disk, then renamed."""
 
     def _save(self, name: str, content: File[bytes]) -> str:
-        path = Path(self.path(name))
+        path, lasting = Path(self.path(name)), not name.startswith(PASSING)
         path.parent.mkdir(parents=True, exist_ok=True)
         handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=".new-")
         try:
@@ -32,10 +34,12 @@ class WholeFileStorage(FileSystemStorage):
                 for block in content.chunks():
                     file.write(block)
                 file.flush()
-                os.fsync(file.fileno())
+                if lasting:
+                    os.fsync(file.fileno())
             os.chmod(temporary, 0o644)
             os.replace(temporary, path)
-            _flush_folder(path.parent)
+            if lasting:
+                _flush_folder(path.parent)
         finally:
             Path(temporary).unlink(missing_ok=True)
         return name

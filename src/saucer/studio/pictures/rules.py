@@ -118,6 +118,14 @@ def find(pk: int) -> Picture:
     return picture
 
 
+def find_proxy(pk: int) -> Picture:
+    """Only what it takes to look at it. Raises: NotFound"""
+    picture = Picture.objects.filter(pk=pk, deleted=None).order_by().only("proxy", "encoding").first()
+    if picture is None:
+        raise NotFound(GONE)
+    return picture
+
+
 def check_change(person: Person, pk: int, encoding_id: str | None) -> Picture:
     """May this person change it, and to this? Raises: NotFound, NotAllowed, EncodingError"""
     picture = find(pk)

@@ -5,7 +5,6 @@ from __future__ import annotations
 import numpy as np
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
-from PIL import Image
 
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.grade import Grade
@@ -13,6 +12,7 @@ from saucer.core.lut.apply import to_codes
 from saucer.studio.catalogue.models import Entry, Kind
 from saucer.studio.catalogue.rules import find_version
 from saucer.studio.common.images import encoded
+from saucer.studio.common.refusals import NotFound
 from saucer.studio.common.store import put
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.looks import rules as looks
@@ -25,6 +25,14 @@ PREVIEWS = "previews"
 CARD_WIDTH = 480
 
 
+def find_shown(pk: int) -> Entry:
+    """Only what a preview needs of an entry. Raises: NotFound"""
+    entry = Entry.objects.filter(pk=pk, deleted=None).order_by().only("kind", "shown_hash").first()
+    if entry is None:
+        raise NotFound("There is no such entry, or it was deleted.")
+    return entry
+
+
 def grade_of(entry: Entry, strength: float = 1.0, number: int | None = None) -> Grade:
     """What an entry does, ready to be laid on a picture. number: of a version of a look, in place of what the wall shows of it"""
     if number is not None and entry.kind == Kind.LOOK:
@@ -32,13 +40,19 @@ def grade_of(entry: Entry, strength: float = 1.0, number: int | None = None) -> 
     if entry.kind == Kind.LUT:
         lut = luts.find(entry.pk)
         return Grade.of_lut(luts.table_of(lut), *luts.encodings_of(lut), strength)
-    look = looks.look_of_draft(looks.find(entry.pk)) if entry.kind == Kind.LOOK else presets.look_of(entry)
+    look = looks.look_shown(entry.pk) if entry.kind == Kind.LOOK else presets.look_of(entry)
     return Grade.of_look(look, strength, luts.at_hand)
 
 
 def frame(grade: Grade, picture: Picture, step: int = 1) -> np.ndarray:
     """(h, w, 3) uint8 sRGB: every `step`-th proxy pixel through the entry."""
     values = np.ascontiguousarray(proxy_in(picture)[::step, ::step])
+    return to_codes(grade(values, encodings.find(picture.encoding), ENCODINGS["srgb"]), np.uint8)
+
+
+def small_frame(grade: Grade, picture: Picture) -> np.ndarray:
+    """(h, w, 3) uint8 sRGB, CARD_WIDTH wide: the picture, averaged down once for all entries, through this one."""
+    values = proxy_in(picture, None, CARD_WIDTH)
     return to_codes(grade(values, encodings.find(picture.encoding), ENCODINGS["srgb"]), np.uint8)
 
 
@@ -56,7 +70,7 @@ def preview_file(entry: Entry, picture: Picture, number: int | None = None) -> b
             kept: bytes = file.read()
         if is_whole_preview(kept):
             return kept
-    data = encoded(_scale(frame(grade_of(entry, 1.0, number), picture, 2), CARD_WIDTH), "jpeg")
+    data = encoded(small_frame(grade_of(entry, 1.0, number), picture), "jpeg")
     put(name, ContentFile(data))
     return data
 
@@ -64,9 +78,3 @@ def preview_file(entry: Entry, picture: Picture, number: int | None = None) -> b
 def is_whole_preview(data: bytes) -> bool:
     """Does it end as a JPEG does (ITU T.81, the EOI marker)? One that was cut off is made anew."""
     return data.startswith(b"\xff\xd8") and data.endswith(b"\xff\xd9")
-
-
-def _scale(codes: np.ndarray, width: int) -> np.ndarray:
-    """(h, w, 3) uint8 averaged down to `width`."""
-    height = max(1, round(codes.shape[0] * width / codes.shape[1]))
-    return np.asarray(Image.fromarray(codes).resize((width, height), Image.Resampling.BOX))

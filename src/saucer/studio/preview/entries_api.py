@@ -202,7 +202,7 @@ def count_entries(request: HttpRequest, given: Query[WantedIn]) -> CountsOut:
 @FRAMES
 def preview(request: HttpRequest, pk: int, picture: int, version: int | None = None) -> HttpResponse:
     """version: of a look, in place of what the wall shows of it"""
-    entry, shown = find_any(pk), pictures.find(picture)
+    entry, shown = entries.find_shown(pk), pictures.find_proxy(picture)
     state = entries.state_of(entry, shown, version)
     return respond(request, state, lambda: entries.preview_file(entry, shown, version), "image/jpeg")
 
