@@ -40,6 +40,13 @@ def take(page: Page, name: str) -> None:
     page.screenshot(path=FOLDER / f"{name}.png")
 
 
+def find(page: Page, name: str) -> Shelf:
+    """Cards far down the wall are not in the page; what is searched for stands at its top."""
+    shelf = Shelf(page).open()
+    page.get_by_label("Find").fill(name)
+    return shelf.enter(name)
+
+
 def a_pack(path: Path) -> Path:
     """LUTs as a team sends them: in folders, one for log, one of legal range, one broken, one twice."""
     good = sample_look(look_from({"steps": [{"kind": "curves", "blue": [[0, 0.06], [0.5, 0.5], [1, 0.92]]}]}), 33)
@@ -107,16 +114,26 @@ def test_take_every_picture(page: Page, server, transactional_db, do_jobs, tmp_p
     page.keyboard.press("Escape")
     shelf = Shelf(page).open()
     page.get_by_role("radio", name="Light surround").click()
-    expect(page.get_by_role("img", name="through Chalk").first).to_be_visible()
+    expect(page.get_by_label("Entries").get_by_role("img").first).to_be_visible()
+    page.get_by_label("Find").fill("warm")
+    expect(shelf.card("Hearth, heavy")).to_be_visible()
+    for name in ("Hearth, heavy", "Hearth, full"):
+        shelf.card(name).hover()
+        shelf.card(name).locator("label").click()
     take(page, "shelf")
+    page.get_by_role("group", name="What is chosen").get_by_role("button", name="Done").click()
     page.get_by_role("radio", name="Mid grey surround").click()
+    page.get_by_role("radio", name="Rows on three pictures").click()
+    take(page, "shelf-rows")
+    page.get_by_role("radio", name="Cards", exact=True).click()
+    page.get_by_label("Find").fill("S-Log3")
     shelf.enter("S-Log3 to Rec.709, soft").choose_picture("Table by a window")
     take(page, "shelf-entry")
-    Shelf(page).open().enter("Low tide gold")
+    find(page, "Low tide gold")
     expect(page.get_by_role("region", name="Bakes").get_by_role("listitem").first).to_be_visible()
     page.wait_for_timeout(1000)
     take(page, "shelf-look")
-    Shelf(page).open().enter("Old print, scanned").view("Health")
+    find(page, "Old print, scanned").view("Health")
     expect(page.get_by_role("heading", name="Found: ")).to_be_visible()
     take(page, "lut-health")
     shelf = Shelf(page).open()
@@ -135,6 +152,10 @@ def test_take_every_picture(page: Page, server, transactional_db, do_jobs, tmp_p
     page.keyboard.press("Escape")
     page.get_by_role("link", name="Pictures").click()
     take(page, "pictures")
+    signed_in(page, server.url, Person.objects.get(role="curator"))
+    page.goto(f"{server.url}/shelf/review")
+    expect(page.get_by_role("img", name="through Tide, full").first).to_be_visible()
+    take(page, "review")
     signed_in(page, server.url, Person.objects.get(role="viewer"))
     bench.open(look_named("Ferry lantern").pk)
     page.get_by_role("button", name="Step 3: Hue bands").click()
