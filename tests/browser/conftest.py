@@ -2,10 +2,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from threading import Condition
 from urllib.parse import urljoin
 
 import pytest
 from django.conf import settings
+from django.core.signals import request_finished, request_started
 from django.test import override_settings
 from playwright.sync_api import Browser, BrowserContext, Error, Page, Playwright, ViewportSize, expect
 from pytest_django.live_server_helper import LiveServer
@@ -113,11 +115,39 @@ def server(seeded: Seed, django_db_blocker) -> Iterator[LiveServer]:
     server.stop()
 
 
+class _Requests:
+    """How many the server is at. A page that is left leaves some behind it, which hold connections and rows for a while."""
+
+    def __init__(self) -> None:
+        self._changed, self._count = Condition(), 0
+        request_started.connect(self._begin)
+        request_finished.connect(self._end)
+
+    def _begin(self, **_: object) -> None:
+        with self._changed:
+            self._count += 1
+
+    def _end(self, **_: object) -> None:
+        with self._changed:
+            self._count -= 1
+            self._changed.notify_all()
+
+    def wait_for_all(self) -> None:
+        with self._changed:
+            self._changed.wait_for(lambda: self._count <= 0, timeout=30)
+
+
+@pytest.fixture(scope="session")
+def requests() -> _Requests:
+    return _Requests()
+
+
 @pytest.fixture
-def transactional_db(seeded: Seed, django_db_blocker) -> Iterator[None]:
+def transactional_db(seeded: Seed, requests: _Requests, django_db_blocker) -> Iterator[None]:
     """In the place of pytest-django's, which empties every table after each test: here only what a test has written is put back."""
     with django_db_blocker.unblock():
         yield
+        requests.wait_for_all()
         seeded.restore()
 
 

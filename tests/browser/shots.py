@@ -33,7 +33,9 @@ _DISCS = """() => {
 
 
 def take(page: Page, name: str) -> None:
-    page.wait_for_function("() => [...document.images].every((image) => image.complete)")
+    page.wait_for_function(
+        "() => [...document.images].every((image) => image.complete || image.getBoundingClientRect().top > innerHeight)"
+    )
     page.wait_for_function(_DISCS)
     page.wait_for_timeout(600)
     FOLDER.mkdir(parents=True, exist_ok=True)

@@ -54,6 +54,8 @@ def test_a_look_that_is_changed_is_found_by_what_it_does_now(api, studio):
 def test_names_come_before_notes(api, studio):
     assert names(api, "q=harbour") == ["Harbour lamp", "Orchard"]
     assert names(api, "q=quay")[0] == "Quay"
+    look(studio, "Plainer", note="warm in the evening")
+    assert names(api, "q=warm")[-1] == "Plainer", "what is warm comes before what is said to be"
 
 
 def test_a_slip_is_understood_and_said(api, studio):

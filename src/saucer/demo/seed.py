@@ -114,6 +114,7 @@ def load_demo(say: Callable[[str], None]) -> None:
                 picture = pictures.bring_in(people["marek"], FOLDER / how.file, how.file, how.name, how.encoding)
                 picture.test, picture.position, picture.note = True, position, how.note
                 picture.save()
+        fill_shelf(people["ilse"], people["marek"])
         for content in reversed(LOOKS):
             draft = looks.create(
                 people["ilse"], look_from({"format": "saucer-look", "version": 1} | content), category="Ferry film"
@@ -125,7 +126,6 @@ def load_demo(say: Callable[[str], None]) -> None:
             luts.bring_in(people["ilse"], data, file_name, category=category)
         for name, category, note, steps in PRESETS:
             presets.keep(people["ilse"], name, look_from({"steps": list(steps)}).steps, category, note)
-        fill_shelf(people["ilse"], people["marek"])
         for name, chosen in SETS.items():
             sets.save(people["marek"], name, list(Picture.objects.filter(test=True, name__in=chosen).values_list("pk", flat=True)))
 

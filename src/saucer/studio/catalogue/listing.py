@@ -92,12 +92,13 @@ def load_entries(ids: Sequence[int]) -> list[Entry]:
 
 
 def _rank(found: QuerySet[Entry], search: str) -> QuerySet[Entry]:
-    """Names that are what was typed, then those that begin with it, then those that hold it, then the rest."""
+    """Names that are what was typed, that begin with it, that hold it; then what does what was typed; then the rest."""
     words = " ".join(search.split())
     ranks = (
-        When(name__iexact=words, then=Value(3)),
-        When(name__istartswith=words, then=Value(2)),
-        When(name__icontains=words, then=Value(1)),
+        When(name__iexact=words, then=Value(4)),
+        When(name__istartswith=words, then=Value(3)),
+        When(name__icontains=words, then=Value(2)),
+        When(character__words__overlap=words.lower().split(), then=Value(1)),
     )
     return found.annotate(rank=Case(*ranks, default=Value(0), output_field=IntegerField()))
 
