@@ -42,8 +42,15 @@ def kinds() -> list:
 def drag_line(bench: Bench, name: str, onto: str, edge: float) -> None:
     """Drag a line by its number to the upper (0.1) or lower (0.9) part of another."""
     lines = bench.page.locator("[data-step]")
-    start = lines.filter(has=bench.line(name)).first.bounding_box()
-    end = lines.filter(has=bench.line(onto)).first.bounding_box()
+    start, end = None, None
+    while True:
+        # What is said about a step makes its line longer, and may come while they are measured.
+        last = start, end
+        start = lines.filter(has=bench.line(name)).first.bounding_box()
+        end = lines.filter(has=bench.line(onto)).first.bounding_box()
+        if start and (start, end) == last:
+            break
+        bench.page.wait_for_timeout(200)
     assert start
     assert end
     bench.page.mouse.move(start["x"] + 14, start["y"] + 14)
