@@ -302,3 +302,13 @@ def test_a_file_that_was_changed_or_lost_is_named_and_stops_no_other(api, studio
         told = api.get(f"/jobs/{sent['id']}")["left_out"]
         assert any(line.startswith("Print:") and words in line for line in told)
     assert list(Entry.objects.filter(deleted=None).values_list("name", flat=True)) == ["Warm"]
+
+
+def test_a_look_does_not_take_a_lut_along_that_may_not_leave(api, studio, curator):
+    Entry.objects.filter(kind=Kind.LUT).update(may_pass_on="no")
+    job, pack = packed(api, entries=[studio["look"], studio["preset"]])
+    assert len(job["left_out"]) == 1
+    assert job["left_out"][0].startswith("Ferry / dusk: it uses the LUT")
+    assert not any(name.endswith("dusk.cube") or name.startswith("luts/") for name in pack.namelist())
+    _, whole = packed(api_for(curator), entries=[studio["look"]], reason="for the archive")
+    assert any(name.startswith("luts/") for name in whole.namelist())

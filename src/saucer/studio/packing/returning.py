@@ -97,7 +97,7 @@ def _bring_uses(person: Person, packed: PackedEntry, used: Mapping[str, str], me
     told = json.dumps([version.content for version in packed.versions])
     for sha256, path in used.items():
         if sha256 in told and not luts.is_on_shelf(sha256):
-            luts.bring_in(person, _content(path, sha256, members), Path(path).name, expects="srgb", gives="srgb")
+            luts.bring_in(person, _content(path, sha256, members), Path(path).name)
 
 
 def _is_there(packed: PackedEntry, members: Mapping[str, bytes]) -> bool:

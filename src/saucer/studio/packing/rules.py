@@ -137,6 +137,7 @@ def _files_of(packed: Packed, entry: Entry) -> Iterator[tuple[str, bytes, Packed
     look = shown_look(entry)
     for sha256 in sorted(lut_hashes(look)):
         if sha256 not in packed.used:
+            _check_used(packed, sha256)
             name, _ = luts.content_of(sha256)
             packed.used[sha256] = f"luts/{sha256[:8]}-{safe_name(name)}"
     text = look_text(look).encode()
@@ -151,6 +152,13 @@ def _files_of(packed: Packed, entry: Entry) -> Iterator[tuple[str, bytes, Packed
             packed.left_out.append(LeftOut(name=f"{entry.name} as {form.name}", why=error.problem))
             continue
         yield _written(packed, entry, one, made.data, made.lut.size, look.input, look.output, list(made.lost))
+
+
+def _check_used(packed: Packed, sha256: str) -> None:
+    """A LUT that a look uses leaves with it, so its own rights count too. Raises: NotPossible, where a curator gave no reason"""
+    owners = list(Entry.objects.filter(kind=Kind.LUT, deleted=None, versions__luts__files__blob=sha256).order_by("pk").distinct())
+    if owners and not packed.choice.reason.strip() and all(held_back(owner) for owner in owners):
+        raise NotPossible(f'it uses the LUT "{owners[0].name}": {held_back(owners[0])}')
 
 
 def _lut_files(packed: Packed, entry: Entry) -> Iterator[tuple[str, bytes, PackedFile]]:
