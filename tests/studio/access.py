@@ -17,6 +17,8 @@ owner      DELETE /api/encodings/{encoding_id}
 
 viewer     GET    /api/pictures
 designer   POST   /api/pictures
+viewer     POST   /api/pictures/frames
+designer   POST   /api/pictures/{pk}/keep
 owner      PATCH  /api/pictures/{pk}
 owner      DELETE /api/pictures/{pk}
 owner      POST   /api/pictures/{pk}/restore
@@ -36,13 +38,35 @@ viewer     GET    /api/catalogue/{kind}/{pk}
 owner      PATCH  /api/catalogue/{kind}/{pk}
 owner      DELETE /api/catalogue/{kind}/{pk}
 owner      POST   /api/catalogue/{kind}/{pk}/restore
+viewer     GET    /api/catalogue/{kind}/{pk}/activity
 viewer     PUT    /api/catalogue/{kind}/{pk}/favourite
 viewer     GET    /api/shelf/entries
 viewer     GET    /api/shelf/counts
 viewer     GET    /api/shelf/entries/{pk}/alike
 viewer     GET    /api/shelf/entries/{pk}/preview.jpg
 viewer     POST   /api/shelf/frame
+viewer     GET    /api/shelf/entries/chosen
 designer   POST   /api/shelf/grade
+
+viewer     GET    /api/views
+viewer     POST   /api/views
+viewer     DELETE /api/views/{pk}
+curator    POST   /api/categories
+curator    POST   /api/categories/move
+curator    POST   /api/categories/remove
+curator    GET    /api/duplicates
+curator    POST   /api/duplicates/merge
+curator    POST   /api/duplicates/apart
+designer   GET    /api/bin
+viewer     GET    /api/stamp
+
+viewer     GET    /api/boards
+designer   POST   /api/boards
+viewer     GET    /api/boards/{pk}
+owner      PATCH  /api/boards/{pk}
+viewer     PUT    /api/boards/{pk}/verdicts/{entry}
+owner      DELETE /api/boards/{pk}
+owner      POST   /api/boards/{pk}/restore
 
 designer   POST   /api/packing/plan
 designer   POST   /api/packing/back

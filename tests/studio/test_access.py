@@ -11,6 +11,7 @@ from saucer.core.colour.own import OwnEncoding
 from saucer.core.files.format import PLAIN
 from saucer.core.files.registry import formats
 from saucer.core.look.model import look_from
+from saucer.studio.boards import rules as boards
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.looks import rules as looks
@@ -28,7 +29,8 @@ from tests.studio.conftest import api_for, person
 pytestmark = pytest.mark.django_db
 RUNG = {"anonymous": 0, "viewer": 1, "designer": 2, "owner": 3, "curator": 4, "admin": 4}
 # What a body must hold to be looked at by the rule that knows the owner; elsewhere an empty one does.
-BODIES = {"/api/packs/{job}/keep": {"rows": [0]}, "/api/results/{job}/keep": {"which": "fit", "name": "One"}}
+BODIES = {"/api/packs/{job}/keep": {"rows": [0]}, "/api/results/{job}/keep": {"which": "fit", "name": "One"},
+          "/api/boards/{pk}": {"seen": 1}}  # fmt: skip
 
 
 def test_the_table_and_the_api_name_the_same_paths():
@@ -52,16 +54,24 @@ def things(designer: Person, picture) -> dict[str, object]:
         "owner": owner, "look": draft.pk, "lut": lut.pk, "found": found.pk, "file": luts.first_file(found).pk, "picture": picture.pk,
         "preset": presets.keep(owner, "Dusk", look_from({"steps": [WARM]}).steps).pk, "job": jobs.start(owner, "intake", Uploads(uploads=[])).pk,
         "set": sets.save(owner, "Night", [picture.pk]).pk, "encoding": LOGC3["id"],
+        "board": boards.keep(owner, "Evenings", [draft.pk], [picture.pk]).pk,
     }  # fmt: skip
 
 
 def address(path: str, things: dict[str, object]) -> str:
     part = path.split("/")[2]
     by_folder = {"looks": "look", "luts": "lut", "presets": "preset", "pictures": "picture", "jobs": "job", "shelf": "look", "bake": "look",
-                 "lut-files": "file", "catalogue": "lut", "review": "lut"}  # fmt: skip
+                 "lut-files": "file", "catalogue": "lut", "review": "lut", "boards": "board"}  # fmt: skip
     pk = things["set"] if "/sets/" in path else things[by_folder.get(part, "look")]
     return path.format(
-        pk=pk, kind="lut", number=1, index=0, job=things["job"], lut=things["found"], encoding_id=things["encoding"]
+        pk=pk,
+        kind="lut",
+        number=1,
+        index=0,
+        entry=things["look"],
+        job=things["job"],
+        lut=things["found"],
+        encoding_id=things["encoding"],
     ) + (f"?picture={things['picture']}" if path.endswith("preview.jpg") else "")
 
 

@@ -76,6 +76,97 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Bin */
+        get: operations["saucer_studio_catalogue_order_api_list_bin"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Boards */
+        get: operations["saucer_studio_boards_api_list_boards"];
+        put?: never;
+        /** Keep */
+        post: operations["saucer_studio_boards_api_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read */
+        get: operations["saucer_studio_boards_api_read"];
+        put?: never;
+        post?: never;
+        /** Delete */
+        delete: operations["saucer_studio_boards_api_delete"];
+        options?: never;
+        head?: never;
+        /** Change */
+        patch: operations["saucer_studio_boards_api_change"];
+        trace?: never;
+    };
+    "/api/boards/{pk}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore */
+        post: operations["saucer_studio_boards_api_restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{pk}/verdicts/{entry}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Judge
+         * @description One's own; also a viewer has one.
+         */
+        put: operations["saucer_studio_boards_api_judge"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue/categories": {
         parameters: {
             query?: never;
@@ -186,6 +277,26 @@ export interface paths {
         patch: operations["saucer_studio_catalogue_api_change"];
         trace?: never;
     };
+    "/api/catalogue/{kind}/{pk}/activity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Activity
+         * @description What was done to it, by whom, the latest first.
+         */
+        get: operations["saucer_studio_catalogue_api_list_activity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue/{kind}/{pk}/favourite": {
         parameters: {
             query?: never;
@@ -214,6 +325,57 @@ export interface paths {
         put?: never;
         /** Restore */
         post: operations["saucer_studio_catalogue_api_restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/categories": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make Category */
+        post: operations["saucer_studio_catalogue_order_api_make_category"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/categories/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move Category */
+        post: operations["saucer_studio_catalogue_order_api_move_category"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/categories/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Remove Category */
+        post: operations["saucer_studio_catalogue_order_api_remove_category"];
         delete?: never;
         options?: never;
         head?: never;
@@ -288,6 +450,60 @@ export interface paths {
         get: operations["saucer_studio_luts_work_api_chart_reading"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/duplicates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Duplicates
+         * @description Groups that do nearly the same. within: mean CIEDE2000
+         */
+        get: operations["saucer_studio_catalogue_order_api_list_duplicates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/duplicates/apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep Apart */
+        post: operations["saucer_studio_catalogue_order_api_keep_apart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/duplicates/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Merge */
+        post: operations["saucer_studio_catalogue_order_api_merge"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1299,6 +1515,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pictures/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At
+         * @description A frame of one's own only to look at things on: nobody else sees it in lists, and it goes with the session unless it is kept.
+         */
+        post: operations["saucer_studio_pictures_api_look_at"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pictures/sets": {
         parameters: {
             query?: never;
@@ -1406,6 +1642,26 @@ export interface paths {
         get: operations["saucer_studio_pictures_api_frame"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{pk}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep
+         * @description One's own that was only to be looked at becomes the team's.
+         */
+        post: operations["saucer_studio_pictures_api_keep"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1686,6 +1942,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf/entries/chosen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Chosen
+         * @description These, in this order; those that were deleted are left out.
+         */
+        get: operations["saucer_studio_preview_entries_api_list_chosen"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf/entries/{pk}/alike": {
         parameters: {
             query?: never;
@@ -1715,7 +1991,7 @@ export interface paths {
         };
         /**
          * Preview
-         * @description version: of a look, in place of what the wall shows of it
+         * @description version: of a look, in place of what the wall shows of it; large: the whole proxy, finer, in place of a card's size
          */
         get: operations["saucer_studio_preview_entries_api_preview"];
         put?: never;
@@ -1763,6 +2039,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stamp": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Stamp
+         * @description Asked for often: whether anything was changed by anybody since the stamp that the browser has (If-None-Match).
+         */
+        get: operations["saucer_studio_catalogue_order_api_read_stamp"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tools": {
         parameters: {
             query?: never;
@@ -1780,10 +2076,61 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Views */
+        get: operations["saucer_studio_catalogue_order_api_list_views"];
+        put?: never;
+        /** Keep View */
+        post: operations["saucer_studio_catalogue_order_api_keep_view"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/views/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete View */
+        delete: operations["saucer_studio_catalogue_order_api_delete_view"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** ActivityOut */
+        ActivityOut: {
+            /** Action */
+            action: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Data */
+            data: {
+                [key: string]: unknown;
+            };
+        };
         /** AdviceIn */
         AdviceIn: {
             look: components["schemas"]["Look"];
@@ -1810,6 +2157,21 @@ export interface components {
             remedy: components["schemas"]["RemedyOut"] | null;
             /** Words */
             words: string;
+        };
+        /** AlikeOut */
+        AlikeOut: {
+            /**
+             * Apart
+             * @description mean CIEDE2000 of the nearest two
+             */
+            apart: number;
+            /** Entries */
+            entries: number[];
+        };
+        /** ApartIn */
+        ApartIn: {
+            /** Entries */
+            entries: number[];
         };
         /**
          * BakeChoice
@@ -2011,6 +2373,32 @@ export interface components {
              */
             saturation?: number;
         };
+        /** BinnedOut */
+        BinnedOut: {
+            /** By */
+            by: string;
+            /** Category */
+            category: string;
+            /**
+             * Deleted
+             * Format: date-time
+             */
+            deleted: string;
+            /** Id */
+            id: number;
+            /** Into */
+            into: string;
+            kind: components["schemas"]["Kind"];
+            /** Name */
+            name: string;
+            /** Owner */
+            owner: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
         /**
          * Bloom
          * @description The share of each pixel's light that lies above `threshold` in luminance is blurred and added `amount` times.
@@ -2059,6 +2447,95 @@ export interface components {
              * @default 0.8
              */
             threshold?: number;
+        };
+        /**
+         * BoardChange
+         * @description What is not sent stays. seen: the revision that the change begins from
+         */
+        BoardChange: {
+            /** Entries */
+            entries?: number[] | null;
+            /** Hide Names */
+            hide_names?: boolean | null;
+            /** Name */
+            name?: string | null;
+            /** Pictures */
+            pictures?: number[] | null;
+            /** Seen */
+            seen: number;
+        };
+        /** BoardIn */
+        BoardIn: {
+            /** Entries */
+            entries: number[];
+            /** Name */
+            name: string;
+            /** Pictures */
+            pictures: number[];
+        };
+        /** BoardLine */
+        BoardLine: {
+            /** By */
+            by: string;
+            /**
+             * Changed
+             * Format: date-time
+             */
+            changed: string;
+            /** Entries */
+            entries: number;
+            /** Id */
+            id: number;
+            /** May Change */
+            may_change: boolean;
+            /** Name */
+            name: string;
+            /** Pictures */
+            pictures: number;
+        };
+        /**
+         * BoardOut
+         * @description hides_names: they are to be told apart by eye alone, and stand in an order that tells nothing
+         */
+        BoardOut: {
+            /** By */
+            by: string;
+            /** Entries */
+            entries: components["schemas"]["EntryOut"][];
+            /** Hides Names */
+            hides_names: boolean;
+            /** Id */
+            id: number;
+            /** May Change */
+            may_change: boolean;
+            /** Name */
+            name: string;
+            /** Pictures */
+            pictures: number[];
+            /** Revision */
+            revision: number;
+            /** Verdicts */
+            verdicts: components["schemas"]["VerdictOut"][];
+        };
+        /** CategoryIn */
+        CategoryIn: {
+            /** Path */
+            path: string;
+        };
+        /**
+         * CategoryMove
+         * @description above: path of the category it goes into, empty for the top
+         */
+        CategoryMove: {
+            /**
+             * Above
+             * @default
+             */
+            above?: string;
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
         };
         /** CategoryOut */
         CategoryOut: {
@@ -2356,6 +2833,11 @@ export interface components {
              */
             suffix?: ".png" | ".tif";
         };
+        /**
+         * Choice
+         * @enum {string}
+         */
+        Choice: "" | "yes" | "maybe" | "no";
         /**
          * Convert
          * @description Decode, 3x3 through XYZ with Bradford adaptation, render, bring into gamut, encode. It has no strength.
@@ -4032,6 +4514,13 @@ export interface components {
              */
             remove_tags?: string[];
         };
+        /** MergeIn */
+        MergeIn: {
+            /** Keep */
+            keep: number;
+            /** Others */
+            others: number[];
+        };
         /** MoveIn */
         MoveIn: {
             to: components["schemas"]["VersionState"];
@@ -4338,6 +4827,8 @@ export interface components {
             name: string;
             /** Note */
             note: string;
+            /** Passing */
+            passing: boolean;
             /** Proxy Height */
             proxy_height: number;
             /** Proxy Width */
@@ -5446,6 +5937,37 @@ export interface components {
              */
             strength?: number;
         };
+        /** VerdictIn */
+        VerdictIn: {
+            choice: components["schemas"]["Choice"];
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * VerdictOut
+         * @description mine: of the person who asks; earlier: said when the entry looked otherwise than now
+         */
+        VerdictOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            choice: components["schemas"]["Choice"];
+            /** Earlier */
+            earlier: boolean;
+            /** Entry */
+            entry: number;
+            /** Mine */
+            mine: boolean;
+            /** Note */
+            note: string;
+        };
         /**
          * VersionIn
          * @description revision: of the draft that is meant, as the page shows it.
@@ -5480,6 +6002,36 @@ export interface components {
          * @enum {string}
          */
         VersionState: "draft" | "proposed" | "published" | "sent back" | "retired";
+        /**
+         * ViewIn
+         * @description address: what stands behind the ? of the wall's address
+         */
+        ViewIn: {
+            /** Address */
+            address: string;
+            /** Name */
+            name: string;
+            /**
+             * Shared
+             * @default false
+             */
+            shared?: boolean;
+        };
+        /** ViewOut */
+        ViewOut: {
+            /** Address */
+            address: string;
+            /** By */
+            by: string;
+            /** Id */
+            id: number;
+            /** May Change */
+            may_change: boolean;
+            /** Name */
+            name: string;
+            /** Shared */
+            shared: boolean;
+        };
         /**
          * Vignette
          * @description The distance from the middle is 0 there and 1 in the corners, along ellipses of the picture's shape or, with roundness, circles.
@@ -5587,6 +6139,12 @@ export interface components {
             category?: string[];
             /** Days */
             days?: number | null;
+            /**
+             * Ending
+             * @description may be passed on for 30 more days at most
+             * @default false
+             */
+            ending?: boolean;
             /**
              * Expects
              * @default []
@@ -5904,6 +6462,185 @@ export interface operations {
             };
         };
     };
+    saucer_studio_catalogue_order_api_list_bin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BinnedOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_boards_api_list_boards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardLine"][];
+                };
+            };
+        };
+    };
+    saucer_studio_boards_api_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoardIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_boards_api_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_boards_api_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_boards_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoardChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_boards_api_restore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_boards_api_judge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                entry: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VerdictIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     saucer_studio_catalogue_api_list_categories: {
         parameters: {
             query?: never;
@@ -6085,6 +6822,29 @@ export interface operations {
             };
         };
     };
+    saucer_studio_catalogue_api_list_activity: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "look" | "lut" | "preset";
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActivityOut"][];
+                };
+            };
+        };
+    };
     saucer_studio_catalogue_api_mark: {
         parameters: {
             query?: never;
@@ -6130,6 +6890,72 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Described"];
                 };
+            };
+        };
+    };
+    saucer_studio_catalogue_order_api_make_category: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CategoryIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_catalogue_order_api_move_category: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CategoryMove"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_catalogue_order_api_remove_category: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CategoryIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -6243,6 +7069,72 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Reading"];
                 };
+            };
+        };
+    };
+    saucer_studio_catalogue_order_api_list_duplicates: {
+        parameters: {
+            query?: {
+                within?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlikeOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_order_api_keep_apart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ApartIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_catalogue_order_api_merge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -7638,6 +8530,45 @@ export interface operations {
             };
         };
     };
+    saucer_studio_pictures_api_look_at: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
     saucer_studio_pictures_api_list_sets: {
         parameters: {
             query?: never;
@@ -7814,6 +8745,28 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    saucer_studio_pictures_api_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"];
+                };
             };
         };
     };
@@ -8217,6 +9170,8 @@ export interface operations {
                 owner?: number[];
                 favourite?: boolean;
                 days?: number | null;
+                /** @description may be passed on for 30 more days at most */
+                ending?: boolean;
                 order?: "newest" | "name" | "cooler" | "warmer" | "softer" | "harder" | "quieter" | "richer" | "darker" | "brighter" | "gentler" | "stronger";
             };
             header?: never;
@@ -8251,6 +9206,8 @@ export interface operations {
                 owner?: number[];
                 favourite?: boolean;
                 days?: number | null;
+                /** @description may be passed on for 30 more days at most */
+                ending?: boolean;
                 order?: "newest" | "name" | "cooler" | "warmer" | "softer" | "harder" | "quieter" | "richer" | "darker" | "brighter" | "gentler" | "stronger";
                 cursor?: string;
                 size?: number;
@@ -8268,6 +9225,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PageOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_preview_entries_api_list_chosen: {
+        parameters: {
+            query: {
+                entry: number[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"][];
                 };
             };
         };
@@ -8301,6 +9280,7 @@ export interface operations {
             query: {
                 picture: number;
                 version?: number | null;
+                large?: boolean;
             };
             header?: never;
             path: {
@@ -8365,6 +9345,35 @@ export interface operations {
             };
         };
     };
+    saucer_studio_catalogue_order_api_read_stamp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: string;
+                    };
+                };
+            };
+            /** @description Not Modified */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     saucer_studio_luts_work_api_list_tools: {
         parameters: {
             query?: never;
@@ -8382,6 +9391,70 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ToolOut"][];
                 };
+            };
+        };
+    };
+    saucer_studio_catalogue_order_api_list_views: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_order_api_keep_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_order_api_delete_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -169,25 +169,26 @@ def measure(seen: np.ndarray) -> Character:
         warmth=float((middle @ WARM).mean()), tint=float((middle @ np.array([WARM[1], -WARM[0]])).mean()),
         lightness=float(ramp[8, 0] - 50), contrast=float(slope), colour=_spread(after[hues]) / _spread(before[hues]),
         black=float(ramp[0, 0]), white=float(ramp[-1, 0]), shadow=float(ramp[2, 0]), highlight=float(ramp[14, 0]),
-        skin=_turn(before[skin], after[skin]), strength=float(difference_of_light(_light(probes()), _light(seen)).mean()),
+        skin=_turn(before[skin], after[skin]), strength=float(difference_of_light(light_of(probes()), light_of(seen)).mean()),
         shadow_tint=_tint(ramp[2:6]), highlight_tint=_tint(ramp[11:15]),
     )  # fmt: skip
 
 
 def likeness(seen: np.ndarray, others: np.ndarray) -> np.ndarray:
     """(n,) mean CIEDE2000 between what one and n others make of the probes. seen: (PROBES, 3); others: (n, PROBES, 3) float32 sRGB"""
-    one = np.broadcast_to(_light(seen), others.shape)
-    return difference_of_light(one, _light(others)).reshape(len(others), -1).mean(axis=1)
+    one = np.broadcast_to(light_of(seen), others.shape)
+    return difference_of_light(one, light_of(others)).reshape(len(others), -1).mean(axis=1)
 
 
-def _light(values: np.ndarray) -> np.ndarray:
+def light_of(values: np.ndarray) -> np.ndarray:
+    """sRGB code values as linear Rec.709, float32, of any shape (..., 3)."""
     return np.ascontiguousarray(
         convert(np.ascontiguousarray(values, np.float32), ENCODINGS["srgb"], ENCODINGS["linear-709"]), np.float32
     )
 
 
 def _lab(values: np.ndarray) -> np.ndarray:
-    return linear_709_to_lab(_light(values).astype(np.float64))
+    return linear_709_to_lab(light_of(values).astype(np.float64))
 
 
 def _turn(before: np.ndarray, after: np.ndarray) -> float:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from datetime import date
-from typing import Annotated
+from datetime import date, datetime
+from typing import Annotated, Any
 
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
@@ -108,6 +108,13 @@ class TagIn(Schema):
     new: Annotated[str, Field(max_length=tags.LONGEST)]
 
 
+class ActivityOut(Schema):
+    at: datetime
+    by: str
+    action: str
+    data: dict[str, Any]
+
+
 TagName = Annotated[str, Field(max_length=tags.LONGEST)]
 
 
@@ -172,6 +179,15 @@ def change(request: HttpRequest, kind: Kind, pk: int, given: EntryChange) -> Des
     person = person_of(request)
     fields = given.model_dump(exclude_unset=True, exclude={"seen", "add_tags", "remove_tags"})
     return describe(many.change_one(person, kind, pk, fields, given.seen, given.add_tags, given.remove_tags), person)
+
+
+@router.get("/{kind}/{pk}/activity", response=list[ActivityOut])
+def list_activity(request: HttpRequest, kind: Kind, pk: int) -> list[ActivityOut]:
+    """What was done to it, by whom, the latest first."""
+    return [
+        ActivityOut(at=one.at, by=one.person.shown_name if one.person else "", action=one.action, data=one.data)
+        for one in rules.list_activity(kind, pk)
+    ]
 
 
 @router.put("/{kind}/{pk}/favourite", response={204: None})

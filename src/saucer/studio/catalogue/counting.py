@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import timedelta
 from typing import Any
 
@@ -68,6 +68,7 @@ def count(wanted: Wanted, person: int) -> Counts:
     each = filter_entries(wanted.but("formats")).order_by().values_list("pk", _Each(F("formats")))
     facets["formats"] = dict(Counter(form for _, form in each))
     facets["favourites"] = {"mine": filter_entries(wanted.but("favourite_of")).filter(favourite_of=person).count()}
+    facets["ending"] = {"soon": filter_entries(replace(wanted, ending=True)).count()}
     facets["days"] = _count_spans(wanted)
     filed = filter_entries(wanted.but("categories")).order_by().values("category").annotate(n=Count("pk"))
     own: dict[int | None, int] = {row["category"]: row["n"] for row in filed}

@@ -14,7 +14,7 @@ from django.db.models import Case, F, IntegerField, Q, QuerySet, Value, When
 from django.db.models.functions import Abs
 
 from saucer.core.reports.character import PROBES, likeness
-from saucer.studio.catalogue.models import Category, Character, Entry
+from saucer.studio.catalogue.models import MEASURES, Category, Character, Entry
 from saucer.studio.catalogue.wanted import Order, Wanted, filter_entries, understand
 from saucer.studio.common.refusals import NotFound, NotPossible
 
@@ -23,7 +23,6 @@ CARD = (
     "kind", "name", "author", "state", "expects", "gives", "health", "formats", "may_pass_on", "shown_at", "shown_hash", "owner",
     "category", "latest",
 )  # fmt: skip
-MEASURES = ("warmth", "lightness", "contrast", "colour", "black", "white", "skin", "strength")
 MOST_ON_A_PAGE = 500
 
 

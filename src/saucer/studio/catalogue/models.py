@@ -65,6 +65,19 @@ class VersionState(models.TextChoices):
 NOT_DELETED = Q(deleted=None)
 
 
+def standing(prefix: str = "") -> Q:
+    """Entries that are there, and those made one with such an entry: what looks use of these is still the team's.
+
+    prefix: way to the entry from what is asked for, as `version__entry__`
+    """
+    merged = {f"{prefix}merged_into__isnull": False, f"{prefix}merged_into__deleted": None}
+    return Q(**{f"{prefix}deleted": None}) | Q(**merged)
+
+
+MEASURES = ("warmth", "lightness", "contrast", "colour", "black", "white", "skin", "strength")
+"""Of a character: what the wall can be sorted by, or shows."""
+
+
 class Entry(models.Model):
     """One thing that people look for: a look, a LUT or a preset. What only some kinds have hangs off it in their own apps.
 
@@ -95,6 +108,7 @@ class Entry(models.Model):
     shown_at = models.DateTimeField()
     shown_hash = models.CharField(max_length=64, blank=True, help_text="of what the wall shows")
     deleted = models.DateTimeField(null=True, blank=True)
+    merged_into = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="merged")
 
     class Meta:
         ordering: ClassVar = ["-shown_at", "-pk"]
@@ -185,6 +199,40 @@ class Character(models.Model):
 
     def __str__(self) -> str:
         return f"character of {self.entry_id}"
+
+
+class KeptApart(models.Model):
+    """Two entries that do nearly the same and are meant to be two. first < second, by their numbers"""
+
+    first = models.ForeignKey(Entry, on_delete=models.CASCADE, related_name="+")
+    second = models.ForeignKey(Entry, on_delete=models.CASCADE, related_name="+")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["first", "second"], name="kept_apart_once"),
+            models.CheckConstraint(name="kept_apart_in_order", condition=Q(first__lt=models.F("second"))),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.first_id} and {self.second_id} are two"
+
+
+class SavedView(models.Model):
+    """A state of the wall under a name. address: what stands behind the ? of the wall's address; shared: the whole team's"""
+
+    name = models.CharField(max_length=80)
+    address = models.CharField(max_length=2000)
+    shared = models.BooleanField(default=False)
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="views")
+    made = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering: ClassVar = ["name", "pk"]
+        constraints: ClassVar = [models.UniqueConstraint("owner", Lower("name"), name="one_view_per_name")]
+
+    def __str__(self) -> str:
+        return f"view {self.name}"
 
 
 class Review(models.Model):

@@ -9,11 +9,11 @@ from typing import Any
 
 import numpy as np
 from django.db import transaction
-from django.db.models import Max
+from django.db.models import Max, Q, QuerySet
 from django.utils import timezone
 
 from saucer.core.reports.character import measure
-from saucer.studio.catalogue.models import Category, Character, Entry, Kind, PassOn, Version
+from saucer.studio.catalogue.models import MEASURES, Category, Character, Entry, Kind, PassOn, Version
 from saucer.studio.catalogue.spelling import keep_spellings
 from saucer.studio.common.refusals import Conflict, NotFound, NotPossible
 from saucer.studio.people.deleting import bring_back, put_away
@@ -29,7 +29,11 @@ def noun_of(kind: str) -> str:
     return NOUNS[Kind(kind)]
 
 
-def gone(kind: str) -> NotFound:
+def gone(kind: str, pk: int | None = None) -> NotFound:
+    """pk: where it may have become one with another, which is then named"""
+    merged = pk and Entry.objects.filter(pk=pk, merged_into__deleted=None).values_list("merged_into__name", flat=True).first()
+    if merged:
+        return NotFound(f"This {noun_of(kind)} was made one with {merged}.")
     return NotFound(f"There is no such {noun_of(kind)}, or it was deleted.")
 
 
@@ -37,7 +41,7 @@ def find(kind: str, pk: int) -> Entry:
     """Raises: NotFound, for deleted ones too."""
     entry = Entry.objects.filter(pk=pk, kind=kind, deleted=None).select_related("owner", "category", "latest").first()
     if entry is None:
-        raise gone(kind)
+        raise gone(kind, pk)
     return entry
 
 
@@ -49,6 +53,12 @@ def find_any(pk: int) -> Entry:
     return entry
 
 
+def list_undeleted(ids: Sequence[int]) -> list[int]:
+    """Those of these that are there, in this order."""
+    there = set(Entry.objects.filter(pk__in=ids, deleted=None).values_list("pk", flat=True))
+    return [pk for pk in ids if pk in there]
+
+
 def lock(kind: str, pk: int) -> Entry:
     """The entry, held until the end of the transaction. Raises: NotFound"""
     entry = (
@@ -58,7 +68,7 @@ def lock(kind: str, pk: int) -> Entry:
         .first()
     )
     if entry is None:
-        raise gone(kind)
+        raise gone(kind, pk)
     return entry
 
 
@@ -150,9 +160,7 @@ def _keep_character(entry: Entry, shown: Shown) -> None:
         Character.objects.filter(entry=entry).delete()
         return
     found = measure(shown.seen)
-    numbers = {
-        name: getattr(found, name) for name in ("warmth", "lightness", "contrast", "colour", "black", "white", "skin", "strength")
-    }
+    numbers = {name: getattr(found, name) for name in MEASURES}
     Character.objects.update_or_create(
         entry=entry,
         defaults=numbers | {"measured_as": shown.hash, "words": list(found.words), "seen": shown.seen.astype(np.float32).tobytes()},
@@ -166,6 +174,20 @@ def describe_for_search(entry: Entry) -> None:
         entry.document = document
         entry.save(update_fields=["document"])
         keep_spellings(document)
+
+
+def describe_many(entries: QuerySet[Entry]) -> None:
+    """What a search looks through, of thousands at once: after a category or a tag has another name."""
+    found = entries.select_related("owner", "category", "character").prefetch_related("tags").defer("character__seen")
+    changed = []
+    for entry in found:
+        character = getattr(entry, "character", None)
+        document = words_of(entry, [tag.name for tag in entry.tags.all()], character.words if character else ())
+        if document != entry.document:
+            entry.document = document
+            changed.append(entry)
+    Entry.objects.bulk_update(changed, ["document"], batch_size=500)
+    keep_spellings("\n".join({line for entry in changed for line in entry.document.split("\n")}))
 
 
 def _words_measured(entry: Entry) -> list[str]:
@@ -261,6 +283,32 @@ def list_favourites(person: Person, kind: str) -> set[int]:
     return set(Entry.objects.filter(favourite_of=person, kind=kind).values_list("pk", flat=True))
 
 
+def record_download(person: Person, entry: Entry, file_name: str, sha256: str = "") -> None:
+    """Who took what, and under which rights it stood then."""
+    record(
+        person,
+        "download",
+        entry,
+        file=file_name,
+        sha256=sha256,
+        may_pass_on=entry.may_pass_on,
+        until=str(entry.pass_on_until or ""),
+    )
+
+
+def stamp() -> str:
+    """Changes with everything that anybody does: what was fetched under the same stamp is current."""
+    return str(Activity.objects.exclude(action="download").order_by("-pk").values_list("pk", flat=True).first() or 0)
+
+
+def list_activity(kind: str, pk: int, most: int = 60) -> list[Activity]:
+    """What was done to an entry and its versions, the latest first. Raises: NotFound"""
+    entry = find(kind, pk)
+    versions = Version.objects.filter(entry=entry).values("pk")
+    told = Q(about_kind="entry", about_id=pk) | Q(about_kind="version", about_id__in=versions)
+    return list(Activity.objects.filter(told).select_related("person")[:most])
+
+
 def delete(person: Person, kind: str, pk: int) -> None:
     """It can be brought back for 30 days."""
     find(kind, pk)
@@ -270,4 +318,8 @@ def delete(person: Person, kind: str, pk: int) -> None:
 def restore(person: Person, kind: str, pk: int) -> Entry:
     if not Entry.objects.filter(pk=pk, kind=kind).exists():
         raise gone(kind)
-    return bring_back(person, Entry, pk, noun_of(kind))
+    with transaction.atomic():
+        entry = bring_back(person, Entry, pk, noun_of(kind))
+        entry.merged_into = None
+        entry.save(update_fields=["merged_into"])
+    return entry

@@ -8,7 +8,7 @@ from django.db import transaction
 from django.db.models import Count, Q
 
 from saucer.studio.catalogue.models import Entry, Tag
-from saucer.studio.catalogue.rules import describe_for_search
+from saucer.studio.catalogue.rules import describe_many
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require
@@ -65,14 +65,13 @@ def rename(person: Person, old: str, new: str) -> int:
         if tag is None:
             raise NotFound(f"There is no tag {old.strip()}.")
         other = Tag.objects.select_for_update().filter(name__iexact=name).exclude(pk=tag.pk).first()
-        entries = list(tag.entries.select_related("owner", "category"))
+        entries = list(tag.entries.values_list("pk", flat=True))
         if other is None:
             tag.name = name
             tag.save(update_fields=["name"])
         else:
             other.entries.add(*entries)
             tag.delete()
-        for entry in entries:
-            describe_for_search(entry)
+        describe_many(Entry.objects.filter(pk__in=entries))
         record(person, "rename tag" if other is None else "merge tags", name, old=old.strip(), entries=len(entries))
     return len(entries)

@@ -10,7 +10,7 @@ from typing import Literal
 from django.db.models import Q, QuerySet
 from django.utils import timezone
 
-from saucer.studio.catalogue.models import Category, Entry
+from saucer.studio.catalogue.models import Category, Entry, PassOn
 from saucer.studio.catalogue.spelling import respell
 
 Order = Literal[
@@ -19,12 +19,16 @@ Order = Literal[
 WITHOUT = "/"
 """In the place of a category's path: entries that have none."""
 
+ENDING_WITHIN = timedelta(days=30)
+"""Curators are told so long before a right to pass on ends."""
+
 
 @dataclass(frozen=True)
 class Wanted:
     """What is asked for. Where several of one thing are named, any of them will do, but all tags must be there.
 
     search: every word of it stands somewhere; categories: paths, with what lies below them; owners: numbers of people
+    ending: may be passed on, but not for longer than ENDING_WITHIN
     days: shown as it is since so many days; favourite_of: the number of a person
     meant: further words of a search, each in the spellings of which any will do
     """
@@ -41,12 +45,13 @@ class Wanted:
     owners: tuple[int, ...] = ()
     favourite_of: int | None = None
     days: int | None = None
+    ending: bool = False
     order: Order = "newest"
     meant: tuple[tuple[str, ...], ...] = ()
 
     def but(self, facet: str) -> Wanted:
         """Without what is chosen of one facet, so that its other choices can be counted."""
-        empty = None if facet in ("favourite_of", "days") else ()
+        empty = {"favourite_of": None, "days": None, "ending": False}.get(facet, ())
         return replace(self, **{facet: empty})  # type: ignore[arg-type]
 
 
@@ -83,6 +88,8 @@ def filter_entries(wanted: Wanted) -> QuerySet[Entry]:
         found = found.filter(formats__overlap=list(wanted.formats))
     if wanted.favourite_of is not None:
         found = found.filter(pk__in=Entry.favourite_of.through.objects.filter(person=wanted.favourite_of).values("entry"))
+    if wanted.ending:
+        found = found.filter(pass_on_until__lte=timezone.localdate() + ENDING_WITHIN, may_pass_on=PassOn.YES)
     if wanted.days is not None:
         found = found.filter(shown_at__gte=timezone.now() - timedelta(days=wanted.days))
     for words in (*([word] for word in wanted.search.lower().split()), *wanted.meant):

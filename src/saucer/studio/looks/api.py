@@ -14,7 +14,7 @@ from saucer.core.look.model import Look, look_text
 from saucer.core.reports.fingerprint import draw_look
 from saucer.studio.catalogue.api import Described, describe
 from saucer.studio.catalogue.models import Kind, Version
-from saucer.studio.catalogue.rules import find_version
+from saucer.studio.catalogue.rules import find_version, record_download
 from saucer.studio.common.downloads import download
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import FRAMES, HEAVY
@@ -165,6 +165,7 @@ def read_version(request: HttpRequest, pk: int, number: int) -> Look:
 def look_file(request: HttpRequest, pk: int) -> HttpResponseBase:
     """The draft as a look file, to take away."""
     draft = rules.find(pk)
+    record_download(person_of(request), draft.entry, "look.json")
     return download(look_text(rules.look_of_draft(draft)), f"{file_stem(draft.entry.name)}.json")
 
 
@@ -173,6 +174,7 @@ def look_file(request: HttpRequest, pk: int) -> HttpResponseBase:
 def bundle(request: HttpRequest, pk: int) -> HttpResponseBase:
     """The draft and the LUTs it uses, to take away."""
     draft = rules.find(pk)
+    record_download(person_of(request), draft.entry, "bundle.zip")
     return download(bringing.bundle_of(draft), f"{file_stem(draft.entry.name)}.zip")
 
 

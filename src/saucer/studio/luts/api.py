@@ -151,5 +151,5 @@ files_router = Router(tags=["luts"])
 @files_router.get("/lut-files/{pk}", auth=designer("download LUTs"))
 def file(request: HttpRequest, pk: int) -> HttpResponseBase:
     """One file of a LUT, of a look's bakes too."""
-    one = rules.find_file(pk)
+    one = rules.take_file(person_of(request), pk)
     return download(open_kept(one.blob_id), one.file_name)

@@ -27,7 +27,7 @@ from saucer.core.lut.table import Lut as Table
 from saucer.core.reports.character import see_lut
 from saucer.core.steps.registry import no_luts
 from saucer.studio.catalogue import rules as catalogue
-from saucer.studio.catalogue.models import Entry, Kind, Version
+from saucer.studio.catalogue.models import Entry, Kind, Version, standing
 from saucer.studio.common.models import Blob
 from saucer.studio.common.names import file_stem
 from saucer.studio.common.refusals import NotFound, NotPossible
@@ -196,10 +196,18 @@ def find_by_id(pk: int) -> Lut:
 
 def find_file(pk: int) -> LutFile:
     """Raises: NotFound"""
-    found = LutFile.objects.filter(pk=pk, lut__version__entry__deleted=None).first()
+    found = LutFile.objects.filter(pk=pk, lut__version__entry__deleted=None).select_related("lut__version__entry").first()
     if found is None:
         raise NotFound("There is no such file, or its LUT was deleted.")
     return found
+
+
+def take_file(person: Person, pk: int) -> LutFile:
+    """A file that leaves the studio; who took it is told in the activity. Raises: NotFound, NotAllowed"""
+    require(person, Role.DESIGNER, "download LUTs")
+    file = find_file(pk)
+    catalogue.record_download(person, file.lut.version.entry, file.file_name, file.blob_id)
+    return file
 
 
 def first_file(lut: Lut) -> LutFile:
@@ -264,7 +272,7 @@ def at_hand(sha256: str) -> Table:
 def declared(sha256: str) -> tuple[str, str] | None:
     """The encodings that the Shelf says a LUT expects and gives, by its content; None for one that is not there."""
     return (
-        Lut.objects.filter(files__blob=sha256, version__entry__deleted=None)
+        Lut.objects.filter(standing("version__entry__"), files__blob=sha256)
         .order_by("-version__number", "-pk")
         .values_list("expects", "gives")
         .first()
@@ -272,14 +280,14 @@ def declared(sha256: str) -> tuple[str, str] | None:
 
 
 def is_on_shelf(sha256: str) -> bool:
-    return LutFile.objects.filter(blob=sha256, lut__version__entry__deleted=None).exists()
+    return LutFile.objects.filter(standing("lut__version__entry__"), blob=sha256).exists()
 
 
 def content_of(sha256: str) -> tuple[str, bytes]:
     """File name and content of a LUT that a look names, for a bundle. Raises: LutError, for one that was deleted too"""
     at_hand(sha256)
     files = LutFile.objects.filter(blob=sha256)
-    file = files.filter(lut__version__entry__deleted=None).first()
+    file = files.filter(standing("lut__version__entry__")).first()
     if file is None:
         name = files.values_list("lut__version__entry__name", flat=True)[0]
         raise LutError("bundle", f'the LUT "{name}" was deleted, so it is not passed on; bring it back, or take its step out')

@@ -16,7 +16,7 @@ from saucer.core.files.fitting import write_lut
 from saucer.core.look.bundle import lut_hashes
 from saucer.core.look.model import Look, look_text
 from saucer.studio.baking.choices import FormatChoice
-from saucer.studio.catalogue.models import Entry, Kind, PassOn, Version
+from saucer.studio.catalogue.models import Entry, Kind, PassOn, Version, standing
 from saucer.studio.common.downloads import safe_name
 from saucer.studio.common.names import file_stem
 from saucer.studio.common.refusals import NotAllowed, NotFound, NotPossible, Refusal
@@ -156,7 +156,8 @@ def _files_of(packed: Packed, entry: Entry) -> Iterator[tuple[str, bytes, Packed
 
 def _check_used(packed: Packed, sha256: str) -> None:
     """A LUT that a look uses leaves with it, so its own rights count too. Raises: NotPossible, where a curator gave no reason"""
-    owners = list(Entry.objects.filter(kind=Kind.LUT, deleted=None, versions__luts__files__blob=sha256).order_by("pk").distinct())
+    found = Entry.objects.filter(standing(), kind=Kind.LUT, versions__luts__files__blob=sha256).select_related("merged_into")
+    owners = [one if one.deleted is None else one.merged_into or one for one in found.order_by("pk").distinct()]
     if owners and not packed.choice.reason.strip() and all(held_back(owner) for owner in owners):
         raise NotPossible(f'it uses the LUT "{owners[0].name}": {held_back(owners[0])}')
 

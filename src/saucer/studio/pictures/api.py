@@ -16,7 +16,7 @@ from saucer.studio.common.lanes import HEAVY
 from saucer.studio.common.store import keep_file, open_kept
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
-from saucer.studio.people.access import designer, file_of
+from saucer.studio.people.access import Access, designer, file_of
 from saucer.studio.people.rules import may_change
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules, sets
@@ -39,6 +39,7 @@ class PictureOut(Schema):
     height: int
     mended: int
     test: bool
+    passing: bool
     may_change: bool
     state: str
     proxy_width: int
@@ -54,7 +55,7 @@ def _out(picture: Picture, request: HttpRequest) -> PictureOut:
     scale = min(1.0, rules.PROXY[0] / picture.width, rules.PROXY[1] / picture.height)
     return PictureOut(
         **{name: getattr(picture, name) for name in ("id", "name", "note", "encoding", "file_name", "kind", "depth")},
-        mended=picture.mended, test=picture.test,
+        mended=picture.mended, test=picture.test, passing=picture.passing,
         width=picture.width, height=picture.height, may_change=may_change(person_of(request), picture.owner_id),
         state=picture.proxy_id[:12],
         proxy_width=max(1, round(picture.width * scale)), proxy_height=max(1, round(picture.height * scale)),
@@ -63,7 +64,7 @@ def _out(picture: Picture, request: HttpRequest) -> PictureOut:
 
 @router.get("", response=list[PictureOut])
 def list_pictures(request: HttpRequest) -> list[PictureOut]:
-    return [_out(picture, request) for picture in Picture.objects.filter(deleted=None)]
+    return [_out(picture, request) for picture in rules.list_for(person_of(request))]
 
 
 @router.post(
@@ -82,6 +83,26 @@ def bring_in(
     blob = keep_file(path)
     work = PictureWork(encoding=new.encoding, sha256=blob.pk, file_name=new.file_name, name=new.name)
     return Status(202, job_out(jobs.start(person, "picture", work, [blob])))
+
+
+@router.post("/frames", response={200: PictureOut, 202: JobOut}, auth=Access(most=file_of(settings.PICTURE_UPLOAD_LIMIT)))
+@HEAVY
+def look_at(request: HttpRequest, file: File[UploadedFile]) -> Status[PictureOut] | Status[JobOut]:
+    """A frame of one's own only to look at things on: nobody else sees it in lists, and it goes with the session unless it is kept."""
+    assert isinstance(file, TemporaryUploadedFile)
+    person, path, file_name = person_of(request), Path(file.temporary_file_path()), file.name or "picture"
+    new = rules.look_into(person, path, file_name, passing=True)
+    if not new.is_large:
+        return Status(200, _out(rules.bring_in(person, path, file_name, passing=True), request))
+    blob = keep_file(path)
+    work = PictureWork(encoding=new.encoding, sha256=blob.pk, file_name=new.file_name, name=new.name, passing=True)
+    return Status(202, job_out(jobs.start(person, "frame", work, [blob])))
+
+
+@router.post("/{pk}/keep", response=PictureOut, auth=designer("keep pictures"))
+def keep(request: HttpRequest, pk: int) -> PictureOut:
+    """One's own that was only to be looked at becomes the team's."""
+    return _out(rules.keep_passing(person_of(request), pk), request)
 
 
 class PictureSetOut(Schema):

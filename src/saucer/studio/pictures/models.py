@@ -23,6 +23,7 @@ class Picture(models.Model):
     proxy = models.ForeignKey(Blob, on_delete=models.PROTECT, related_name="+")
     mended = models.PositiveIntegerField(default=0, help_text="pixels that were not finite and became 0")
     test = models.BooleanField(default=False, help_text="stands in everybody's tray")
+    passing = models.BooleanField(default=False, help_text="its owner only looks at it; gone when they sign out, or after a day")
     position = models.PositiveIntegerField(default=1000)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="pictures")
     created = models.DateTimeField(auto_now_add=True)

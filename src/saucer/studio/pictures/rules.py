@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import timedelta
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -12,6 +13,8 @@ from typing import Any
 import numpy as np
 from django.conf import settings
 from django.db import transaction
+from django.db.models import Q
+from django.utils import timezone
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
@@ -29,6 +32,9 @@ from saucer.studio.people.rules import record, require, require_own
 from saucer.studio.pictures.models import Picture
 
 PROXY = (960, 540)
+PASSING_FOR = timedelta(days=1)
+MOST_PASSING = 6
+"""Of one person at a time; the oldest goes when another comes."""
 GONE = "There is no such picture, or it was deleted."
 SMALLER = (480, 640, 720)
 MOST_AT_ONCE = 16_000_000
@@ -44,6 +50,7 @@ class NewPicture:
     file_name: str
     encoding: str
     info: PictureInfo
+    passing: bool = False
 
     @property
     def is_large(self) -> bool:
@@ -55,19 +62,24 @@ def is_large(width: int, height: int) -> bool:
     return width * height > MOST_AT_ONCE
 
 
-def look_into(person: Person, path: Path, file_name: str, name: str = "", encoding_id: str = "") -> NewPicture:
-    """Without an encoding it is guessed from the kind of file, and can be changed. Raises: NotAllowed, PictureError, EncodingError"""
-    require(person, Role.DESIGNER, "bring in pictures")
+def look_into(
+    person: Person, path: Path, file_name: str, name: str = "", encoding_id: str = "", passing: bool = False
+) -> NewPicture:
+    """Without an encoding it is guessed from the kind of file, and can be changed. passing: only to look at, which everybody may
+
+    Raises: NotAllowed, PictureError, EncodingError
+    """
+    require(person, Role.VIEWER if passing else Role.DESIGNER, "bring in pictures")
     place = place_of(file_name, "picture")
     check_size(path.stat().st_size, settings.PICTURE_UPLOAD_LIMIT, place, PictureError)
     info = inspect_picture(path, place)
     chosen = encodings.find(encoding_id or _GUESS.get(info.kind, "srgb")).id
-    return NewPicture((name or Path(place).stem)[:120], place, chosen, info)
+    return NewPicture((name or Path(place).stem)[:120], place, chosen, info, passing)
 
 
-def bring_in(person: Person, path: Path, file_name: str, name: str = "", encoding_id: str = "") -> Picture:
+def bring_in(person: Person, path: Path, file_name: str, name: str = "", encoding_id: str = "", passing: bool = False) -> Picture:
     """Keep a picture file and make its proxy. Raises: as `look_into`. Nothing is kept in the database unless all of it worked."""
-    new = look_into(person, path, file_name, name, encoding_id)
+    new = look_into(person, path, file_name, name, encoding_id, passing)
     proxy = proxy_of(path, new.encoding, new.file_name)
     return add(person, new, keep_file(path), proxy)
 
@@ -77,10 +89,39 @@ def add(person: Person, new: NewPicture, blob: Blob, proxy: Proxy) -> Picture:
     with transaction.atomic():
         picture = Picture.objects.create(
             name=new.name, encoding=new.encoding, file_name=new.file_name, blob=blob, proxy=proxy.blob, mended=proxy.mended,
-            owner=person, **_facts_of(new.info),
+            owner=person, passing=new.passing, **_facts_of(new.info),
         )  # fmt: skip
-        record(person, "bring in picture", picture, sha256=blob.pk)
+        if new.passing:
+            let_go(person, but_last=MOST_PASSING)
+        record(person, "look at picture" if new.passing else "bring in picture", picture, sha256=blob.pk)
     return picture
+
+
+def keep_passing(person: Person, pk: int) -> Picture:
+    """A picture of one's own that was only to be looked at becomes the team's. Raises: NotAllowed, NotFound"""
+    require(person, Role.DESIGNER, "keep pictures")
+    with transaction.atomic():
+        picture = Picture.objects.select_for_update().filter(pk=pk, deleted=None, owner=person).first()
+        if picture is None:
+            raise NotFound(GONE)
+        if picture.passing:
+            picture.passing = False
+            picture.save(update_fields=["passing"])
+            record(person, "bring in picture", picture, sha256=picture.blob_id)
+    return picture
+
+
+def let_go(person: Person, but_last: int = 0) -> None:
+    """Pictures that this person only looked at, but for the last so many."""
+    old = Picture.objects.filter(owner=person, passing=True, deleted=None).order_by("-pk").values_list("pk", flat=True)[but_last:]
+    Picture.objects.filter(pk__in=list(old)).update(deleted=timezone.now())
+
+
+def list_for(person: Person) -> list[Picture]:
+    """The team's, and those that this person only looks at, these first, the newest before the others."""
+    found = Picture.objects.filter(deleted=None).exclude(~Q(owner=person), passing=True)
+    found = found.exclude(passing=True, created__lt=timezone.now() - PASSING_FOR)
+    return sorted(found, key=lambda one: (not one.passing, one.position, -one.pk if one.passing else one.pk))
 
 
 def _facts_of(info: PictureInfo) -> dict[str, object]:

@@ -23,6 +23,8 @@ from saucer.studio.presets import rules as presets
 
 PREVIEWS = "previews"
 CARD_WIDTH = 480
+FINE = 95
+"""JPEG quality at which no block shows when it is zoomed into."""
 
 
 def find_shown(pk: int) -> Entry:
@@ -56,21 +58,26 @@ def small_frame(grade: Grade, picture: Picture) -> np.ndarray:
     return to_codes(grade(values, encodings.find(picture.encoding), ENCODINGS["srgb"]), np.uint8)
 
 
-def state_of(entry: Entry, picture: Picture, number: int | None = None) -> str:
+def state_of(entry: Entry, picture: Picture, number: int | None = None, large: bool = False) -> str:
     """Changes whenever the entry, or the picture, would look different. number: as `grade_of`; a version never changes"""
     shown = f"version-{number}" if number is not None and entry.kind == Kind.LOOK else entry.shown_hash[:16]
-    return f"{entry.kind}-{entry.pk}-{shown}-{picture.proxy_id[:16]}-{picture.encoding}"
+    size = "-large" if large else ""
+    return f"{entry.kind}-{entry.pk}-{shown}-{picture.proxy_id[:16]}-{picture.encoding}{size}"
 
 
-def preview_file(entry: Entry, picture: Picture, number: int | None = None) -> bytes:
-    """The card's picture as JPEG, made once per state of entry and picture and kept. number: as `grade_of`"""
-    name = f"{PREVIEWS}/{state_of(entry, picture, number)}.jpg"
+def preview_file(entry: Entry, picture: Picture, number: int | None = None, large: bool = False) -> bytes:
+    """The card's picture as JPEG, made once per state of entry and picture and kept. number: as `grade_of`
+
+    large: all of the proxy, at the quality of a picture that is looked into, in place of CARD_WIDTH
+    """
+    name = f"{PREVIEWS}/{state_of(entry, picture, number, large)}.jpg"
     if default_storage.exists(name):
         with default_storage.open(name, "rb") as file:
             kept: bytes = file.read()
         if is_whole_preview(kept):
             return kept
-    data = encoded(small_frame(grade_of(entry, 1.0, number), picture), "jpeg")
+    grade = grade_of(entry, 1.0, number)
+    data = encoded(frame(grade, picture), "jpeg", FINE) if large else encoded(small_frame(grade, picture), "jpeg")
     put(name, ContentFile(data))
     return data
 

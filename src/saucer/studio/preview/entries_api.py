@@ -13,10 +13,11 @@ from saucer.core.colour.encodings import ENCODINGS
 from saucer.studio.catalogue import counting, listing
 from saucer.studio.catalogue.api import CharacterOut, character_out
 from saucer.studio.catalogue.models import Entry, Kind, PassOn, VersionState
-from saucer.studio.catalogue.rules import find_any
+from saucer.studio.catalogue.rules import find_any, list_undeleted
 from saucer.studio.catalogue.wanted import Order, Wanted
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import FRAMES
+from saucer.studio.common.refusals import NotPossible
 from saucer.studio.encodings.rules import own
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
@@ -117,13 +118,14 @@ class WantedIn(Schema):
     owner: Annotated[list[int], Field(max_length=50)] = []
     favourite: bool = False
     days: Annotated[int | None, Field(ge=1, le=3650)] = None
+    ending: Annotated[bool, Field(description="may be passed on for 30 more days at most")] = False
     order: Order = "newest"
 
     def wanted(self, person: Person) -> Wanted:
         return Wanted(
             self.q, tuple(self.kind), tuple(self.category), tuple(self.tag), tuple(self.in_state), tuple(self.expects),
             tuple(self.format), tuple(self.health), tuple(self.may_pass_on), tuple(self.owner), person.pk if self.favourite else None,
-            self.days, self.order,
+            self.days, self.ending, self.order,
         )  # fmt: skip
 
 
@@ -155,7 +157,8 @@ def _details(found: list[Entry]) -> dict[int, tuple[str, LutCard | None]]:
     return told
 
 
-def _cards(found: list[Entry], person: Person) -> list[EntryOut]:
+def cards_of(found: list[Entry], person: Person) -> list[EntryOut]:
+    """found: as `listing.load_entries` gives them"""
     details = _details(found)
     tags: dict[int, list[str]] = {}
     for pk, name in Entry.tags.through.objects.filter(entry__in=found).order_by("tag__name").values_list("entry", "tag__name"):
@@ -177,14 +180,22 @@ def _cards(found: list[Entry], person: Person) -> list[EntryOut]:
 def list_entries(request: HttpRequest, given: Query[WantedIn], cursor: str = "", size: int = listing.PAGE) -> PageOut:
     person = person_of(request)
     page = listing.list_page(given.wanted(person), cursor, size)
-    return PageOut(entries=_cards(page.entries, person), cursor=page.cursor, total=page.total, near=page.near)
+    return PageOut(entries=cards_of(page.entries, person), cursor=page.cursor, total=page.total, near=page.near)
+
+
+@router.get("/entries/chosen", response=list[EntryOut])
+def list_chosen(request: HttpRequest, entry: Query[list[int]]) -> list[EntryOut]:
+    """These, in this order; those that were deleted are left out."""
+    if len(entry) > listing.MOST_ON_A_PAGE:
+        raise NotPossible(f"Ask for {listing.MOST_ON_A_PAGE} at most.")
+    return cards_of(listing.load_entries(list_undeleted(entry)), person_of(request))
 
 
 @router.get("/entries/{pk}/alike", response=list[LikeOut])
 def list_alike(request: HttpRequest, pk: int, most: int = 24) -> list[LikeOut]:
     """What does most nearly what an entry does."""
     found = listing.list_alike(pk, most)
-    cards = _cards([one.entry for one in found], person_of(request))
+    cards = cards_of([one.entry for one in found], person_of(request))
     return [LikeOut(entry=card, apart=round(one.apart, 3)) for card, one in zip(cards, found, strict=True)]
 
 
@@ -200,11 +211,11 @@ def count_entries(request: HttpRequest, given: Query[WantedIn]) -> CountsOut:
 
 @router.get("/entries/{pk}/preview.jpg")
 @FRAMES
-def preview(request: HttpRequest, pk: int, picture: int, version: int | None = None) -> HttpResponse:
-    """version: of a look, in place of what the wall shows of it"""
+def preview(request: HttpRequest, pk: int, picture: int, version: int | None = None, large: bool = False) -> HttpResponse:
+    """version: of a look, in place of what the wall shows of it; large: the whole proxy, finer, in place of a card's size"""
     entry, shown = entries.find_shown(pk), pictures.find_proxy(picture)
-    state = entries.state_of(entry, shown, version)
-    return respond(request, state, lambda: entries.preview_file(entry, shown, version), "image/jpeg")
+    state = entries.state_of(entry, shown, version, large)
+    return respond(request, state, lambda: entries.preview_file(entry, shown, version, large), "image/jpeg")
 
 
 @router.post("/frame", response={200: None})

@@ -17,7 +17,9 @@ from saucer import __version__
 from saucer.core.errors import SaucerError
 from saucer.core.look.problems import describe_details
 from saucer.studio.baking.api import router as baking_router
+from saucer.studio.boards.api import router as boards_router
 from saucer.studio.catalogue.api import router as catalogue_router
+from saucer.studio.catalogue.order_api import router as order_router
 from saucer.studio.catalogue.review_api import router as review_router
 from saucer.studio.common.refusals import Conflict, NotAllowed, NotFound, Refusal, TooMany
 from saucer.studio.encodings.api import router as encodings_router
@@ -75,9 +77,11 @@ for _prefix, _router in (
     ("", lut_work_router),
     ("/bake", baking_router),
     ("/catalogue", catalogue_router),
+    ("", order_router),
     ("", review_router),
     ("/packing", packing_router),
     ("/shelf", shelf_router),
+    ("/boards", boards_router),
     ("/jobs", jobs_router),
 ):
     api.add_router(_prefix, _router)

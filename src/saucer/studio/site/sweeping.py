@@ -8,10 +8,11 @@ from datetime import datetime
 
 from django.core.files.storage import default_storage
 from django.db import models, transaction
-from django.db.models import Exists, OuterRef, ProtectedError
+from django.db.models import Exists, OuterRef, ProtectedError, Q
 from django.db.models.functions import Cast
 from django.utils import timezone
 
+from saucer.studio.boards.models import Board
 from saucer.studio.catalogue.models import Entry, Version
 from saucer.studio.common.models import Blob
 from saucer.studio.common.store import discard
@@ -21,6 +22,7 @@ from saucer.studio.luts.models import Lut, LutFile, Pack
 from saucer.studio.people.deleting import KEPT_FOR
 from saucer.studio.people.rules import record
 from saucer.studio.pictures.models import Picture
+from saucer.studio.pictures.rules import PASSING_FOR
 from saucer.studio.preview.entries import PREVIEWS
 
 
@@ -45,12 +47,15 @@ class Swept:
 
 def sweep(dry_run: bool = False, now: datetime | None = None) -> Swept:
     """Everything past its time. dry_run: tell only, change nothing"""
-    before = (now or timezone.now()) - KEPT_FOR
+    now = now or timezone.now()
+    before = now - KEPT_FOR
     swept = Swept()
     try:
         with transaction.atomic():
             swept.entries = _purge_entries(before)
-            swept.pictures = Picture.objects.filter(deleted__lt=before).delete()[1].get("pictures.Picture", 0)
+            gone = Q(deleted__lt=before) | Q(passing=True, deleted__lt=now) | Q(passing=True, created__lt=now - PASSING_FOR)
+            swept.pictures = Picture.objects.filter(gone).delete()[1].get("pictures.Picture", 0)
+            Board.objects.filter(deleted__lt=before).delete()
             swept.jobs = _purge_jobs(before)
             loose = list(_loose_files(before))
             swept.files, swept.bytes = len(loose), sum(blob.bytes for blob in loose)
