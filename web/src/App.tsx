@@ -9,6 +9,7 @@ import { BenchPage, BenchStart } from "./bench/BenchPage";
 import { Notice } from "./kit/Notice";
 import { SignIn } from "./people/SignIn";
 import { PicturesPage } from "./pictures/PicturesPage";
+import { BoardPage } from "./shelf/board/BoardPage";
 import { EntryPage } from "./shelf/entry/EntryPage";
 import { QueuePage } from "./shelf/review/QueuePage";
 import { ShelfPage } from "./shelf/wall/ShelfPage";
@@ -66,6 +67,8 @@ export function App() {
               <Route path="/bench" element={<BenchStart />} />
               <Route path="/bench/:id" element={<BenchPage />} />
               <Route path="/shelf" element={<ShelfPage />} />
+              <Route path="/shelf/board" element={<BoardPage key="address" />} />
+              <Route path="/shelf/board/:id" element={<BoardPage key="kept" />} />
               <Route path="/shelf/review" element={<QueuePage />} />
               <Route path="/shelf/:kind/:id" element={<EntryPage />} />
               <Route path="/pictures" element={<PicturesPage />} />

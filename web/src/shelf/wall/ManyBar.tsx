@@ -9,6 +9,7 @@ import { Primary, Secondary, WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Menu } from "../../kit/Picker";
 import { TextBox } from "../../kit/TextBox";
+import { MOST } from "../board/useBoard";
 import { PackSheet } from "../packing/PackSheet";
 import { passOnNames } from "../words";
 
@@ -128,10 +129,12 @@ function Filing({ onDone }: { onDone: (change: Partial<ManyChange>) => void }) {
 interface Props {
   readonly chosen: readonly Entry[];
   readonly onClear: () => void;
+  readonly onCompare: (entries: readonly Entry[]) => void;
+  readonly mayDesign: boolean;
 }
 
 /** What can be done to all that is chosen; every change of it can be taken back. */
-export function ManyBar({ chosen, onClear }: Props) {
+export function ManyBar({ chosen, onClear, onCompare, mayDesign }: Props) {
   const change = useChangeMany();
   const undo = useUndoMany();
   const [packing, setPacking] = useState(false);
@@ -161,7 +164,12 @@ export function ManyBar({ chosen, onClear }: Props) {
       {chosen.length > 0 && (
         <>
           <span>{chosen.length} chosen</span>
-          <Secondary onPress={() => setPacking(true)}>Pack…</Secondary>
+          {chosen.length <= MOST ? (
+            <Secondary onPress={() => onCompare(chosen)}>Compare</Secondary>
+          ) : (
+            <small>Up to {MOST} can be compared</small>
+          )}
+          {mayDesign && <Secondary onPress={() => setPacking(true)}>Pack…</Secondary>}
         </>
       )}
       {packing && <PackSheet entries={chosen.map((entry) => entry.id)} onClose={() => setPacking(false)} />}
@@ -185,7 +193,7 @@ export function ManyBar({ chosen, onClear }: Props) {
           </Secondary>
         </>
       )}
-      {chosen.length > 0 && !may && (
+      {mayDesign && chosen.length > 0 && !may && (
         <span>
           {mine.length === 0 ? "They belong to others" : `${chosen.length - mine.length} belong to others`}; a curator
           can change them.

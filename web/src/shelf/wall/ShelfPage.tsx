@@ -9,7 +9,7 @@ import { wordsFor } from "../../api/client";
 import { useMakeLook } from "../../api/looks";
 import { counts as countsQuery, entries as entriesQuery, useRestoreEntry, type Order } from "../../api/shelf";
 import { useMay } from "../../api/session";
-import type { Kind } from "../../api/types";
+import type { Entry, Kind } from "../../api/types";
 import { Primary, Secondary, WordButton } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import type { DroppedFile } from "../../kit/FileDrop";
@@ -180,6 +180,13 @@ export function ShelfPage() {
     if (pack !== null) setAddress({});
   }
 
+  function compare(entries: readonly Entry[]) {
+    const given = new URLSearchParams(entries.map((entry): [string, string] => ["entry", String(entry.id)]));
+    const test = pictures.filter((one) => one.test && one.id !== chosen?.id);
+    for (const one of [...(chosen ? [chosen] : []), ...test].slice(0, 4)) given.append("picture", String(one.id));
+    void navigate(`/shelf/board?${given.toString()}`);
+  }
+
   async function makeNew() {
     const made = await make.mutateAsync({ name: "Untitled look", steps: [{ kind: "curves" }] }).catch(() => null);
     if (made) await navigate(`/bench/${made.id}`);
@@ -334,9 +341,12 @@ export function ShelfPage() {
         ) : (
           <i />
         )}
-        {mayDesign && (
-          <ManyBar chosen={shown.filter((entry) => marked.has(entry.id))} onClear={() => setMarked(new Set())} />
-        )}
+        <ManyBar
+          chosen={shown.filter((entry) => marked.has(entry.id))}
+          onClear={() => setMarked(new Set())}
+          onCompare={compare}
+          mayDesign={mayDesign}
+        />
       </Room>
       {over && <Veil>Drop LUT files, folders or zip packs</Veil>}
       {(open === "intake" || pack !== null) && (
