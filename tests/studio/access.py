@@ -39,6 +39,7 @@ owner      PATCH  /api/catalogue/{kind}/{pk}
 owner      DELETE /api/catalogue/{kind}/{pk}
 owner      POST   /api/catalogue/{kind}/{pk}/restore
 viewer     GET    /api/catalogue/{kind}/{pk}/activity
+viewer     GET    /api/catalogue/{kind}/{pk}/uses
 viewer     PUT    /api/catalogue/{kind}/{pk}/favourite
 viewer     GET    /api/shelf/entries
 viewer     GET    /api/shelf/counts
@@ -70,6 +71,7 @@ owner      POST   /api/boards/{pk}/restore
 
 designer   POST   /api/packing/plan
 designer   POST   /api/packing/back
+designer   POST   /api/packing/file
 designer   POST   /api/packing
 
 viewer     GET    /api/review/queue
@@ -112,6 +114,7 @@ viewer     POST   /api/looks/differences
 
 viewer     GET    /api/presets
 designer   POST   /api/presets
+owner      POST   /api/presets/{pk}/versions
 viewer     GET    /api/presets/{pk}
 viewer     GET    /api/presets/{pk}/fingerprint.png
 viewer     GET    /api/presets/recent

@@ -30,7 +30,7 @@ pytestmark = pytest.mark.django_db
 RUNG = {"anonymous": 0, "viewer": 1, "designer": 2, "owner": 3, "curator": 4, "admin": 4}
 # What a body must hold to be looked at by the rule that knows the owner; elsewhere an empty one does.
 BODIES = {"/api/packs/{job}/keep": {"rows": [0]}, "/api/results/{job}/keep": {"which": "fit", "name": "One"},
-          "/api/boards/{pk}": {"seen": 1}}  # fmt: skip
+          "/api/boards/{pk}": {"seen": 1}, "/api/presets/{pk}/versions": {"steps": [{"kind": "curves"}]}}  # fmt: skip
 
 
 def test_the_table_and_the_api_name_the_same_paths():

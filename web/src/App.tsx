@@ -11,6 +11,8 @@ import { SignIn } from "./people/SignIn";
 import { PicturesPage } from "./pictures/PicturesPage";
 import { BoardPage } from "./shelf/board/BoardPage";
 import { EntryPage } from "./shelf/entry/EntryPage";
+import { BinPage } from "./shelf/order/BinPage";
+import { DuplicatesPage } from "./shelf/order/DuplicatesPage";
 import { QueuePage } from "./shelf/review/QueuePage";
 import { ShelfPage } from "./shelf/wall/ShelfPage";
 import { TopBar } from "./frame/TopBar";
@@ -69,6 +71,8 @@ export function App() {
               <Route path="/shelf" element={<ShelfPage />} />
               <Route path="/shelf/board" element={<BoardPage key="address" />} />
               <Route path="/shelf/board/:id" element={<BoardPage key="kept" />} />
+              <Route path="/shelf/duplicates" element={<DuplicatesPage />} />
+              <Route path="/shelf/bin" element={<BinPage />} />
               <Route path="/shelf/review" element={<QueuePage />} />
               <Route path="/shelf/:kind/:id" element={<EntryPage />} />
               <Route path="/pictures" element={<PicturesPage />} />

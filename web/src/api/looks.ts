@@ -2,7 +2,7 @@
 import { queryOptions } from "@tanstack/react-query";
 import { steady, useChange } from "./change";
 import { api, got } from "./client";
-import type { Look } from "./types";
+import type { Look, Step } from "./types";
 
 const at = (pk: number) => ({ params: { path: { pk } } });
 
@@ -33,6 +33,13 @@ export const history = (id: number) =>
     queryFn: ({ signal }) => got(api.GET("/api/looks/{pk}/history", { ...at(id), signal })),
     staleTime: 0,
   });
+
+/** Steps behind those that a look has. */
+export async function addToLook(id: number, steps: readonly Step[]) {
+  const { draft, revision } = await fetchLook(id);
+  const look = { ...draft, steps: [...(draft.steps ?? []), ...steps] };
+  return got(api.PUT("/api/looks/{pk}/draft", { ...at(id), body: { look, revision } }));
+}
 
 export const useMakeLook = () => useChange((given: Look) => got(api.POST("/api/looks", { body: given })), ["shelf"]);
 /** revision: the draft that is meant, as this page shows it. */

@@ -2,7 +2,7 @@
 import { queryOptions } from "@tanstack/react-query";
 import { useChange } from "./change";
 import { api, asForm, got } from "./client";
-import type { PackChoice } from "./types";
+import type { FileChoice, PackChoice } from "./types";
 
 export const packPlan = (choice: PackChoice) =>
   queryOptions({
@@ -19,5 +19,7 @@ export async function isOwnPack(file: File): Promise<boolean> {
   return ["manifest.json", "LICENCES.txt", "SHA256SUMS"].every((name) => end.includes(name));
 }
 
+export const useMakeFile = () =>
+  useChange((given: FileChoice) => got(api.POST("/api/packing/file", { body: given })), ["jobs"]);
 export const usePack = () =>
   useChange((choice: PackChoice) => got(api.POST("/api/packing", { body: choice })), ["jobs"]);

@@ -42,3 +42,12 @@ export const useSavePictureSet = () =>
   );
 export const useDeletePictureSet = () =>
   useChange((id: number) => got(api.DELETE("/api/pictures/sets/{pk}", at(id))), ["picture-sets"]);
+
+/** A frame only to look at things on: it goes with the session unless it is kept. */
+export const useLookAtFrame = () =>
+  useChange(
+    (file: File) => got<Picture | Job>(api.POST("/api/pictures/frames", asForm({ file }))),
+    ["pictures", "jobs"],
+  );
+export const useKeepFrame = () =>
+  useChange((id: number) => got(api.POST("/api/pictures/{pk}/keep", at(id))), ["pictures"]);

@@ -24,6 +24,12 @@ export interface PresetFields {
   readonly category: string;
   readonly note: string;
 }
+export const useSavePresetVersion = () =>
+  useChange(
+    ({ id, steps, note }: { id: number; steps: readonly Step[]; note: string }) =>
+      got(api.POST("/api/presets/{pk}/versions", { params: { path: { pk: id } }, body: { steps: [...steps], note } })),
+    ["presets", "preset", "shelf", "described", "review"],
+  );
 export const useKeepPreset = () =>
   useChange(
     ({ steps, ...fields }: PresetFields & { steps: readonly Step[] }) =>

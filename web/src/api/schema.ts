@@ -331,6 +331,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/catalogue/{kind}/{pk}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Uses
+         * @description What uses it: looks that name it, boards it is on, what was made from it.
+         */
+        get: operations["saucer_studio_catalogue_api_list_uses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/categories": {
         parameters: {
             query?: never;
@@ -1366,6 +1386,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packing/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make File
+         * @description One entry as one file of any format and size.
+         */
+        post: operations["saucer_studio_packing_api_make_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packing/plan": {
         parameters: {
             query?: never;
@@ -1587,6 +1627,8 @@ export interface paths {
         /**
          * Change
          * @description The picture, or the job that reads a large one anew in another encoding; it has its new name by then.
+         *
+         *     A viewer says what a frame of their own is in, too.
          */
         patch: operations["saucer_studio_pictures_api_change"];
         trace?: never;
@@ -1752,6 +1794,26 @@ export interface paths {
         get: operations["saucer_studio_presets_api_preset_fingerprint"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/{pk}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Save Version
+         * @description Other steps as its next version.
+         */
+        post: operations["saucer_studio_presets_api_save_version"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1991,7 +2053,7 @@ export interface paths {
         };
         /**
          * Preview
-         * @description version: of a look, in place of what the wall shows of it; large: the whole proxy, finer, in place of a card's size
+         * @description version: one of its versions, in place of what the wall shows of it; large: the whole proxy, finer, in place of a card's size
          */
         get: operations["saucer_studio_preview_entries_api_preview"];
         put?: never;
@@ -3370,6 +3432,19 @@ export interface components {
             /** Sizes */
             sizes: components["schemas"]["SizeOut"][];
         };
+        /**
+         * FileWork
+         * @description size: nodes a side or samples, null for the LUT's own, or 33; version: null for the one that leaves in packs
+         */
+        FileWork: {
+            /** Entry */
+            entry: number;
+            format: components["schemas"]["FormatChoice"];
+            /** Size */
+            size?: number | null;
+            /** Version */
+            version?: number | null;
+        };
         /** FindingOut */
         FindingOut: {
             /** Advice */
@@ -4509,10 +4584,17 @@ export interface components {
             licence?: string | null;
             may_pass_on?: components["schemas"]["PassOn"] | null;
             /**
+             * Pass On Until
+             * @description empty for no end
+             */
+            pass_on_until?: string | "" | null;
+            /**
              * Remove Tags
              * @default []
              */
             remove_tags?: string[];
+            /** @description of the latest version of each */
+            state?: components["schemas"]["VersionState"] | null;
         };
         /** MergeIn */
         MergeIn: {
@@ -4532,10 +4614,19 @@ export interface components {
         };
         /** MovedOut */
         MovedOut: {
+            /** By */
+            by: string;
             /** Id */
             id: number;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
             /** Next */
             next: components["schemas"]["VersionState"][];
+            /** Note */
+            note: string;
             /** Number */
             number: number;
             state: components["schemas"]["VersionState"];
@@ -5033,6 +5124,16 @@ export interface components {
             tags: string[];
             /** Version */
             version: number;
+        };
+        /** PresetVersionIn */
+        PresetVersionIn: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Steps */
+            steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
         };
         /**
          * PublishIn
@@ -5936,6 +6037,20 @@ export interface components {
              * @default 1
              */
             strength?: number;
+            /**
+             * Version
+             * @description one of its versions, in place of what the wall shows
+             */
+            version?: number | null;
+        };
+        /** UseOut */
+        UseOut: {
+            /** How */
+            how: string;
+            /** Name */
+            name: string;
+            /** Page */
+            page: string;
         };
         /** VerdictIn */
         VerdictIn: {
@@ -6889,6 +7004,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Described"];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_api_list_uses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "look" | "lut" | "preset";
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UseOut"][];
                 };
             };
         };
@@ -8263,6 +8401,30 @@ export interface operations {
             };
         };
     };
+    saucer_studio_packing_api_make_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileWork"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
     saucer_studio_packing_api_plan: {
         parameters: {
             query?: never;
@@ -8919,6 +9081,32 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    saucer_studio_presets_api_save_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresetVersionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetOut"];
+                };
             };
         };
     };

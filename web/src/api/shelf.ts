@@ -23,6 +23,8 @@ export interface Wanted {
   readonly owners: readonly string[];
   readonly favourite: boolean;
   readonly days: number | null;
+  /** May be passed on for 30 more days at most. */
+  readonly ending: boolean;
   readonly order: Order;
 }
 
@@ -39,6 +41,7 @@ export const EVERYTHING: Wanted = {
   owners: [],
   favourite: false,
   days: null,
+  ending: false,
   order: "newest",
 };
 
@@ -54,6 +57,7 @@ const asked = (wanted: Wanted) => ({
   may_pass_on: [...wanted.mayPassOn],
   owner: wanted.owners.map(Number),
   favourite: wanted.favourite,
+  ending: wanted.ending,
   ...(wanted.days === null ? {} : { days: wanted.days }),
   order: wanted.order,
 });
@@ -89,6 +93,19 @@ export const counts = (wanted: Wanted) =>
     queryKey: ["shelf", "counts", wanted],
     queryFn: ({ signal }) => got(api.GET("/api/shelf/counts", { params: { query: asked(wanted) }, signal })),
   });
+const HOUR = 3_600_000;
+/** What may be passed on for 30 more days at most: only how many. */
+export const ending = queryOptions({
+  queryKey: ["shelf", "ending"],
+  queryFn: ({ signal }) =>
+    got(
+      api.GET("/api/shelf/entries", {
+        params: { query: { ...asked({ ...EVERYTHING, ending: true }), size: 1 } },
+        signal,
+      }),
+    ),
+  refetchInterval: HOUR,
+});
 export const categories = queryOptions({
   queryKey: ["shelf", "categories"],
   queryFn: ({ signal }) => got(api.GET("/api/catalogue/categories", { signal })),
@@ -102,6 +119,11 @@ export const described = (kind: Kind, id: number) =>
   queryOptions({
     queryKey: ["described", kind, id],
     queryFn: ({ signal }) => got(api.GET("/api/catalogue/{kind}/{pk}", { ...at(kind, id), signal })),
+  });
+export const uses = (kind: Kind, id: number) =>
+  queryOptions({
+    queryKey: ["described", kind, id, "uses"],
+    queryFn: ({ signal }) => got(api.GET("/api/catalogue/{kind}/{pk}/uses", { ...at(kind, id), signal })),
   });
 export const useChangeEntry = () =>
   useChange(

@@ -61,6 +61,7 @@ export type ChartChoice = Schemas["ChartChoice"];
 export type EditorChoice = Schemas["EditorChoice"];
 export type Reading = Schemas["Reading"];
 export type PairReport = Schemas["PairReport"];
+export type FileChoice = Schemas["FileWork"];
 export type Board = Schemas["BoardOut"];
 export type BoardLine = Schemas["BoardLine"];
 export type Verdict = Schemas["VerdictOut"];

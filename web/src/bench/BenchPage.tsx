@@ -20,6 +20,7 @@ import { HistorySheet } from "./history/HistorySheet";
 import { useKeys } from "./view/keys";
 import { KeysSheet } from "./view/KeysSheet";
 import { LookHead } from "./recipe/LookHead";
+import { editedPreset } from "./presets/edited";
 import { PresetSheet } from "./presets/PresetSheet";
 import { useRemember } from "./presets/useRemember";
 import { Recipe } from "./recipe/Recipe";
@@ -144,7 +145,7 @@ type Open = "bring" | "bake" | "add" | "keep" | "history" | "keys" | null;
 
 function Workplace() {
   const frames = useFrames();
-  const { store, view, mayEdit } = useBench();
+  const { store, view, mayEdit, id } = useBench();
   const { seen, tray } = usePictures();
   const [open, setOpen] = useState<Open>(null);
   const [lastKept, setLastKept] = useState<LastKept | null>(null);
@@ -203,7 +204,11 @@ function Workplace() {
       {open === "bring" && <BringInSheet isOpen onClose={close} onDone={(picture) => view.choose(picture)} />}
       {open === "bake" && <BakeSheet isOpen onClose={close} picture={chosen} />}
       {open === "keep" && (
-        <PresetSheet steps={outermost(store.get().look.steps ?? [], new Set(store.get().marked))} onClose={close} />
+        <PresetSheet
+          edited={editedPreset(id)}
+          steps={outermost(store.get().look.steps ?? [], new Set(store.get().marked))}
+          onClose={close}
+        />
       )}
       {open === "history" && <HistorySheet onClose={close} />}
       {open === "keys" && <KeysSheet onClose={close} />}

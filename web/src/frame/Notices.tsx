@@ -4,6 +4,7 @@ import { DialogTrigger } from "react-aria-components";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { notices as noticesQuery, queue as queueQuery, useSeen } from "../api/review";
+import { ending as endingQuery } from "../api/shelf";
 import { useMay } from "../api/session";
 import { Menu } from "../kit/Picker";
 import { Panel, Round } from "./panels";
@@ -35,6 +36,7 @@ export function Notices() {
   const curates = useMay("curate");
   const designs = useMay("design");
   const { data: waiting = [] } = useQuery({ ...queueQuery, enabled: designs });
+  const { data: ending } = useQuery({ ...endingQuery, enabled: curates });
   const seen = useSeen();
   const fresh = notices.filter((one) => one.is_new);
   const label = fresh.length > 0 ? `Notices, ${String(fresh.length)} new` : "Notices";
@@ -52,6 +54,9 @@ export function Notices() {
       <Menu placement="bottom end">
         <Panel aria-label="Notices">
           <h2>Notices</h2>
+          {(ending?.total ?? 0) > 0 && (
+            <Link to="/shelf?ending=soon">{ending?.total} may be passed on for 30 days at most, or no longer</Link>
+          )}
           {waiting.length > 0 && (
             <Link to="/shelf/review">
               {waiting.length} {waiting.length === 1 ? "version waits" : "versions wait"} for{" "}

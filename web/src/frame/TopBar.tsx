@@ -93,6 +93,8 @@ const kinds: Record<string, string> = {
   tool: "LUT made with a tool",
   files: "Files packed",
   picture: "Picture read",
+  frame: "Frame read",
+  file: "File made",
   pack: "Pack",
 };
 

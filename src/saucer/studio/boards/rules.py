@@ -12,6 +12,7 @@ from django.db import models, transaction
 from saucer.studio.boards.models import Board, BoardEntry, BoardPicture, Choice, Verdict
 from saucer.studio.catalogue.duplicates import FOLLOWS
 from saucer.studio.catalogue.models import Entry
+from saucer.studio.catalogue.uses import FINDERS, Use
 from saucer.studio.common.refusals import Conflict, NotFound, NotPossible
 from saucer.studio.people.deleting import bring_back, put_away
 from saucer.studio.people.models import Activity, Person, Role
@@ -131,7 +132,13 @@ def _follow(kept: Entry, other: Entry) -> None:
     BoardEntry.objects.filter(entry=other).exclude(board__in=list(both.values_list("board", flat=True))).update(entry=kept)
 
 
+def _find_uses(entry: Entry) -> list[Use]:
+    on = Board.objects.filter(entries__entry=entry, deleted=None).values_list("name", "pk")
+    return [Use(name, "on this board", f"/shelf/board/{pk}") for name, pk in on]
+
+
 FOLLOWS.append(_follow)
+FINDERS.append(_find_uses)
 
 
 def _name(text: str) -> str:
@@ -147,7 +154,10 @@ def _place_entries(board: Board, ids: Sequence[int]) -> None:
 
 
 def _place_pictures(board: Board, ids: Sequence[int]) -> None:
-    _check(ids, Picture.objects.filter(pk__in=ids, deleted=None), "pictures")
+    found = Picture.objects.filter(pk__in=ids, deleted=None)
+    _check(ids, found, "pictures")
+    if passing := found.filter(passing=True).first():
+        raise NotPossible(f"Your own frame {passing.name} goes when you sign out. Keep it among the pictures first.")
     _place(BoardPicture, board, "picture", ids)
 
 

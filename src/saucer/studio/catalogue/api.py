@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import BaseModel, Field
 
-from saucer.studio.catalogue import listing, many, rules, tags
+from saucer.studio.catalogue import listing, many, rules, tags, uses
 from saucer.studio.catalogue.models import Entry, Kind, PassOn, VersionState
 from saucer.studio.people.access import curator, designer
 from saucer.studio.people.models import Person
@@ -108,6 +108,12 @@ class TagIn(Schema):
     new: Annotated[str, Field(max_length=tags.LONGEST)]
 
 
+class UseOut(Schema):
+    name: str
+    how: str
+    page: str
+
+
 class ActivityOut(Schema):
     at: datetime
     by: str
@@ -125,6 +131,8 @@ class ManyIn(Schema):
     category: Annotated[str | None, Field(max_length=200)] = None
     licence: Annotated[str | None, Field(max_length=200)] = None
     may_pass_on: PassOn | None = None
+    pass_on_until: Annotated[date | Literal[""] | None, Field(description="empty for no end")] = None
+    state: Annotated[VersionState | None, Field(description="of the latest version of each")] = None
     add_tags: Annotated[list[TagName], Field(max_length=tags.MOST_ON_AN_ENTRY)] = []
     remove_tags: Annotated[list[TagName], Field(max_length=tags.MOST_ON_AN_ENTRY)] = []
     delete: bool = False
@@ -153,8 +161,9 @@ def rename_tag(request: HttpRequest, given: TagIn) -> Status[None]:
 def change_many(request: HttpRequest, given: ManyIn) -> ChangedOut:
     """All of them or none."""
     change = many.Change(
-        given.category, given.licence, given.may_pass_on, tuple(given.add_tags), tuple(given.remove_tags), given.delete
-    )
+        given.category, given.licence, given.may_pass_on, None if given.pass_on_until is None else str(given.pass_on_until),
+        given.state, tuple(given.add_tags), tuple(given.remove_tags), given.delete,
+    )  # fmt: skip
     return ChangedOut(**vars(many.change_many(person_of(request), given.entries, change)))
 
 
@@ -188,6 +197,12 @@ def list_activity(request: HttpRequest, kind: Kind, pk: int) -> list[ActivityOut
         ActivityOut(at=one.at, by=one.person.shown_name if one.person else "", action=one.action, data=one.data)
         for one in rules.list_activity(kind, pk)
     ]
+
+
+@router.get("/{kind}/{pk}/uses", response=list[UseOut])
+def list_uses(request: HttpRequest, kind: Kind, pk: int) -> list[UseOut]:
+    """What uses it: looks that name it, boards it is on, what was made from it."""
+    return [UseOut(**vars(use)) for use in uses.list_uses(rules.find(kind, pk))]
 
 
 @router.put("/{kind}/{pk}/favourite", response={204: None})

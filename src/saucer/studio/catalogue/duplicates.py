@@ -59,7 +59,7 @@ def find_duplicates(person: Person, within: float) -> list[Alike]:
 
 
 def merge(person: Person, keep: int, others: Sequence[int]) -> Entry:
-    """One entry out of several of a kind: it gets the tags, the hearts and the places of the others, which go to the bin.
+    """One entry out of several, of whatever kinds: it gets the tags, the hearts and the places of the others, which go to the bin.
 
     What uses the others goes on using them. Raises: NotAllowed, NotFound, NotPossible
     """
@@ -75,10 +75,7 @@ def merge(person: Person, keep: int, others: Sequence[int]) -> Entry:
             raise NotFound("Some of these were deleted meanwhile. Look again.")
         kept = found[keep]
         for pk in sorted(set(others)):
-            other = found[pk]
-            if other.kind != kept.kind:
-                raise NotPossible(f"{other.name} is another kind of thing than {kept.name}.")
-            _take_over(person, kept, other)
+            _take_over(person, kept, found[pk])
         describe_for_search(kept)
     return kept
 

@@ -4,18 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from datetime import date
 from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
 from saucer.studio.catalogue import rules, tags
-from saucer.studio.catalogue.models import Entry, PassOn
+from saucer.studio.catalogue.models import Entry, PassOn, Version, VersionState
+from saucer.studio.catalogue.review import move, next_states
 from saucer.studio.catalogue.rules import as_category, describe_for_search, find_or_make_category
 from saucer.studio.common.refusals import NotAllowed, NotFound, NotPossible
 from saucer.studio.people.models import Activity, Person, Role
 from saucer.studio.people.rules import may_change, record, require
 
+WRITTEN = ["category", "licence", "may_pass_on", "pass_on_until", "deleted"]
 ACTION = "change many"
 UNDONE = "undo change of many"
 MOST_AT_ONCE = 2000
@@ -23,11 +26,16 @@ MOST_AT_ONCE = 2000
 
 @dataclass(frozen=True)
 class Change:
-    """What is to become of every entry; what is None or empty stays. category: a path, empty for none"""
+    """What is to become of every entry; what is None or empty stays. category: a path, empty for none
+
+    pass_on_until: a date as YYYY-MM-DD, empty for none; state: of its latest version
+    """
 
     category: str | None = None
     licence: str | None = None
     may_pass_on: str | None = None
+    pass_on_until: str | None = None
+    state: str | None = None
     add_tags: tuple[str, ...] = ()
     remove_tags: tuple[str, ...] = ()
     delete: bool = False
@@ -61,7 +69,7 @@ def change_many(person: Person, ids: Sequence[int], change: Change) -> Changed:
         if foreign:
             others = f" and {len(foreign) - 1} more" if len(foreign) > 1 else ""
             raise NotAllowed(f"{foreign[0].name}{others} belong to somebody else. A curator can change them.")
-        before = {str(entry.pk): done for entry in entries if (done := _apply(entry, change))}
+        before = {str(entry.pk): done for entry in entries if (done := _apply(person, entry, change))}
         if not before:
             return Changed(0, None)
         told = {name: value for name, value in vars(change).items() if value not in (None, (), False)}
@@ -89,7 +97,7 @@ def change_one(
     return entry
 
 
-def _apply(entry: Entry, change: Change) -> dict[str, Any]:
+def _apply(person: Person, entry: Entry, change: Change) -> dict[str, Any]:
     """Returns: what was there, of each thing that became another"""
     before: dict[str, Any] = {}
     if change.category is not None:
@@ -102,6 +110,9 @@ def _apply(entry: Entry, change: Change) -> dict[str, Any]:
         if value is not None and getattr(entry, name) != value:
             before[name] = getattr(entry, name)
             setattr(entry, name, PassOn(value) if name == "may_pass_on" else value.strip()[:200])
+    if change.pass_on_until is not None and str(entry.pass_on_until or "") != change.pass_on_until:
+        before["pass_on_until"] = str(entry.pass_on_until or "")
+        entry.pass_on_until = date.fromisoformat(change.pass_on_until) if change.pass_on_until else None
     added, removed = tags.put_on(entry, change.add_tags, change.remove_tags)
     if added or removed:
         before |= {"added": added, "removed": removed}
@@ -109,8 +120,12 @@ def _apply(entry: Entry, change: Change) -> dict[str, Any]:
         before["deleted"] = False
         entry.deleted = timezone.now()
     if before:
-        entry.save(update_fields=["category", "licence", "may_pass_on", "deleted"])
+        entry.save(update_fields=WRITTEN)
         describe_for_search(entry)
+    if change.state is not None and entry.latest_id is not None and entry.state != change.state:
+        version = Version.objects.only("number").get(pk=entry.latest_id)
+        before |= {"state": entry.state, "number": version.number}
+        move(person, entry.kind, entry.pk, version.number, VersionState(change.state))
     return before
 
 
@@ -128,7 +143,7 @@ def undo(person: Person, number: int) -> Changed:
         left: list[str] = []
         count = 0
         for entry in _lock_all([int(pk) for pk in before]):
-            if _put_back(entry, before[str(entry.pk)], made):
+            if _put_back(person, entry, before[str(entry.pk)], made):
                 count += 1
             else:
                 left.append(entry.name)
@@ -136,7 +151,7 @@ def undo(person: Person, number: int) -> Changed:
     return Changed(count, None, left)
 
 
-def _put_back(entry: Entry, before: dict[str, Any], made: dict[str, Any]) -> bool:
+def _put_back(person: Person, entry: Entry, before: dict[str, Any], made: dict[str, Any]) -> bool:
     """Is everything as it was? What somebody has changed since stays."""
     whole = True
     if "deleted" in before:
@@ -146,13 +161,24 @@ def _put_back(entry: Entry, before: dict[str, Any], made: dict[str, Any]) -> boo
             entry.category = find_or_make_category(before["category"])
         else:
             whole = False
-    for name in ("licence", "may_pass_on"):
+    for name in ("licence", "may_pass_on", "pass_on_until"):
         if name in before:
-            if getattr(entry, name) == made[name]:
-                setattr(entry, name, before[name])
+            if str(getattr(entry, name) or "") == made[name]:
+                setattr(entry, name, before[name] or (None if name == "pass_on_until" else ""))
             else:
                 whole = False
+    if "state" in before:
+        whole = _move_back(person, entry, before, made["state"]) and whole
     tags.put_on(entry, before.get("removed", ()), before.get("added", ()))
-    entry.save(update_fields=["category", "licence", "may_pass_on", "deleted"])
+    entry.save(update_fields=WRITTEN)
     describe_for_search(entry)
     return whole
+
+
+def _move_back(person: Person, entry: Entry, before: dict[str, Any], made: str) -> bool:
+    """Does the version stand where it stood? There is no way back to some states: what was published is retired, not drafted again."""
+    version = Version.objects.filter(entry=entry, number=before["number"]).first()
+    if version is None or version.state != made or VersionState(before["state"]) not in next_states(person, version):
+        return False
+    move(person, entry.kind, entry.pk, before["number"], VersionState(before["state"]), "taken back")
+    return True

@@ -51,6 +51,9 @@ class MovedOut(Schema):
     id: int
     number: int
     state: VersionState
+    note: str
+    by: str
+    made: datetime
     next: list[VersionState]
 
 
@@ -113,8 +116,9 @@ class SeenIn(Schema):
 
 def _moved(version: Version, person: Person) -> MovedOut:
     return MovedOut(
-        id=version.pk, number=version.number, state=VersionState(version.state), next=review.next_states(person, version)
-    )
+        id=version.pk, number=version.number, state=VersionState(version.state), note=version.note, made=version.made,
+        by=version.made_by.shown_name if version.made_by else "", next=review.next_states(person, version),
+    )  # fmt: skip
 
 
 def _pin(pin: Pin, person: Person, owner: int | None) -> PinOut:
@@ -160,7 +164,7 @@ def settle(request: HttpRequest, pk: int, given: SettleIn) -> Status[None]:
 def read(request: HttpRequest, kind: Kind, pk: int) -> ReviewsOut:
     """Where the versions of an entry stand, how they came there, and what was remarked."""
     person, entry = person_of(request), find(kind, pk)
-    versions = list(Version.objects.filter(entry=entry).select_related("entry").defer("content"))
+    versions = list(Version.objects.filter(entry=entry).select_related("entry", "made_by").defer("content"))
     return ReviewsOut(
         versions=[_moved(version, person) for version in versions],
         reviews=[

@@ -11,7 +11,8 @@ from typing import Any
 
 from django.conf import settings
 from django.db import transaction
-from django.db.models import Q
+from django.db.models import Q, TextField
+from django.db.models.functions import Cast
 
 from saucer.core.colour.encodings import Encoding
 from saucer.core.engine.cache import ByteCache
@@ -28,6 +29,8 @@ from saucer.core.reports.character import see_lut
 from saucer.core.steps.registry import no_luts
 from saucer.studio.catalogue import rules as catalogue
 from saucer.studio.catalogue.models import Entry, Kind, Version, standing
+from saucer.studio.catalogue.uses import FINDERS, Use
+from saucer.studio.catalogue.uses import MOST as MOST_USES
 from saucer.studio.common.models import Blob
 from saucer.studio.common.names import file_stem
 from saucer.studio.common.refusals import NotFound, NotPossible
@@ -181,6 +184,14 @@ def find(pk: int) -> Lut:
     return found
 
 
+def find_in_version(version: Version) -> Lut:
+    """The LUT that one version of an entry is. Raises: NotFound"""
+    found = Lut.objects.filter(version=version).prefetch_related("files__blob").order_by("pk").first()
+    if found is None:
+        raise NotFound(f"There is no LUT in version {version.number}.")
+    return found
+
+
 def find_by_id(pk: int) -> Lut:
     """Any LUT, a look's bakes too, by its own number. Raises: NotFound"""
     found = (
@@ -311,4 +322,21 @@ def check_upload(person: Person, size: int) -> None:
         raise LutError("pack", f"larger than {settings.PACK_UPLOAD_LIMIT // 2**20} MB together; send it in parts")
 
 
+def _find_uses(entry: Entry) -> list[Use]:
+    """Looks and presets that name a file of this LUT, by its content, in what they are now."""
+    if entry.kind != Kind.LUT:
+        return []
+    text = Entry.objects.filter(deleted=None).exclude(kind=Kind.LUT).annotate(
+        draft=Cast("look_draft__content", TextField()), last=Cast("latest__content", TextField())
+    )  # fmt: skip
+    named = Q(pk=None)
+    for sha256 in LutFile.objects.filter(lut__version__entry=entry).values_list("blob", flat=True).distinct():
+        named |= Q(draft__contains=sha256) | Q(last__contains=sha256)
+    return [
+        Use(name, f"used in this {catalogue.noun_of(kind)}", f"/shelf/{kind}/{pk}")
+        for name, kind, pk in text.filter(named).order_by("name", "pk").values_list("name", "kind", "pk")[:MOST_USES]
+    ]
+
+
+FINDERS.append(_find_uses)
 USES.append(("LUTs", lambda encoding_id: Lut.objects.filter(Q(expects=encoding_id) | Q(gives=encoding_id)).count()))

@@ -4,13 +4,14 @@ from django.conf import settings
 from django.http import HttpRequest
 from ninja import File, Router, Schema, Status, UploadedFile
 
+from saucer.studio.catalogue.rules import find_any
 from saucer.studio.common.store import keep_upload
 from saucer.studio.common.uploads import check_size, place_of
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
 from saucer.studio.packing import rules
 from saucer.studio.packing.rules import PackChoice
-from saucer.studio.packing.work import ReturnedPack
+from saucer.studio.packing.work import FileWork, ReturnedPack
 from saucer.studio.people.access import designer, file_of
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules as pictures
@@ -44,6 +45,14 @@ def bring_back(request: HttpRequest, file: File[UploadedFile]) -> Status[JobOut]
     check_size(file.size or 0, settings.PACK_UPLOAD_LIMIT, place)
     blob = keep_upload(file)
     return Status(202, job_out(jobs.start(person, "return", ReturnedPack(sha256=blob.pk, file_name=place), [blob])))
+
+
+@router.post("/file", response={202: JobOut}, auth=designer("take files"))
+def make_file(request: HttpRequest, given: FileWork) -> Status[JobOut]:
+    """One entry as one file of any format and size."""
+    find_any(given.entry)
+    given.format.form()
+    return Status(202, job_out(jobs.start(person_of(request), "file", given)))
 
 
 @router.post("", response={202: JobOut}, auth=designer("pack entries"))

@@ -17,6 +17,7 @@ from saucer.core.look.bundle import lut_hashes
 from saucer.core.look.model import Look, look_text
 from saucer.studio.baking.choices import FormatChoice
 from saucer.studio.catalogue.models import Entry, Kind, PassOn, Version, standing
+from saucer.studio.catalogue.rules import find_version
 from saucer.studio.common.downloads import safe_name
 from saucer.studio.common.names import file_stem
 from saucer.studio.common.refusals import NotAllowed, NotFound, NotPossible, Refusal
@@ -179,6 +180,23 @@ def _lut_files(packed: Packed, entry: Entry) -> Iterator[tuple[str, bytes, Packe
         yield _written(packed, entry, one, made.data, made.lut.size, lut.expects, lut.gives, list(made.lost))
 
 
+def make_file(entry: Entry, one: FormatChoice, size: int | None, number: int | None = None) -> tuple[str, bytes, list[str]]:
+    """One file of an entry, in any format and size. number: of one of its versions, in place of the one that leaves in packs
+
+    Returns: name, content, what the format could not hold. Raises: LutError, NotFound, NotPossible
+    """
+    form = one.form()
+    version = find_version(entry.kind, entry.pk, number) if number is not None else None
+    if entry.kind == Kind.LUT:
+        lut = luts.find_in_version(version) if version else luts.find(entry.pk)
+        made = write_lut(luts.table_of(lut), form, one.options, size)
+    else:
+        look = look_in(entry, version) if version else shown_look(entry)
+        words = Words(entry.name, entry.author, entry.licence, entry.note[:200])
+        made = bake_file(look, form, size or 33, words, one.options, luts.at_hand)
+    return f"{file_stem(entry.name)}{one.suffix or form.suffix}", made.data, list(made.lost)
+
+
 def _written(
     packed: Packed, entry: Entry, one: FormatChoice, data: bytes, size: int, expects: str, gives: str, lost: list[str]
 ) -> tuple[str, bytes, PackedFile]:
@@ -207,9 +225,12 @@ def shown_look(entry: Entry) -> Look:
     version = shown_version(entry)
     if version is None:
         raise NotPossible(f"{entry.name} has no version yet: save one on the Bench.")
-    if entry.kind == Kind.PRESET:
-        return Look(name=entry.name, steps=presets.steps_of_version(version))
-    return looks.look_of(version)
+    return look_in(entry, version)
+
+
+def look_in(entry: Entry, version: Version) -> Look:
+    """A version of a look or of a preset as a look."""
+    return presets.look_of(entry, version) if entry.kind == Kind.PRESET else looks.look_of(version)
 
 
 def _describe(entry: Entry, files: list[PackedFile]) -> PackedEntry:

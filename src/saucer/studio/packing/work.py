@@ -5,24 +5,27 @@ from __future__ import annotations
 import tempfile
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Annotated
 
 from django.db import transaction
 from django.utils import timezone
-from pydantic import BaseModel
+from pydantic import BaseModel, ConfigDict, Field
 
 from saucer.core.errors import SaucerError
 from saucer.core.files.zips import pack_into
+from saucer.studio.baking.choices import FormatChoice
 from saucer.studio.catalogue.models import Entry
+from saucer.studio.catalogue.rules import find_any, record_download
 from saucer.studio.common.names import file_stem
 from saucer.studio.common.refusals import NotPossible
-from saucer.studio.common.store import keep_file, local_file
+from saucer.studio.common.store import keep_bytes, keep_file, local_file
 from saucer.studio.jobs.models import Job
 from saucer.studio.jobs.rules import JobResult, Progress, job_kind, settle
 from saucer.studio.packing import papers
 from saucer.studio.packing.manifest import MANIFEST, LeftOut, Manifest, manifest_text
 from saucer.studio.packing.page import NAME, make_page
 from saucer.studio.packing.returning import bring_back
-from saucer.studio.packing.rules import Member, PackChoice, Packed, choose, members_of
+from saucer.studio.packing.rules import Member, PackChoice, Packed, choose, make_file, members_of
 from saucer.studio.people.models import Role
 from saucer.studio.people.rules import record
 from saucer.studio.pictures import rules as pictures
@@ -44,6 +47,29 @@ def pack(job: Job, given: PackChoice, report: Progress) -> JobResult:
     return JobResult(
         file=blob.pk, file_name=f"{file_stem(given.title)}.zip", left_out=[f"{one.name}: {one.why}" for one in packed.left_out]
     )
+
+
+class FileWork(BaseModel):
+    """size: nodes a side or samples, null for the LUT's own, or 33; version: null for the one that leaves in packs"""
+
+    model_config = ConfigDict(extra="forbid")
+
+    entry: int
+    format: FormatChoice
+    size: Annotated[int | None, Field(ge=2, le=65536)] = None
+    version: int | None = None
+
+
+@job_kind("file", Role.DESIGNER, FileWork, JobResult)
+def make_one_file(job: Job, given: FileWork, report: Progress) -> JobResult:
+    """One entry as one file of a format, to be taken away."""
+    entry = find_any(given.entry)
+    report(0.1)
+    name, data, lost = make_file(entry, given.format, given.size, given.version)
+    blob = keep_bytes(data)
+    job.blobs.add(blob)
+    record_download(job.person, entry, name, blob.pk)
+    return JobResult(file=blob.pk, file_name=name, left_out=lost)
 
 
 class ReturnedPack(BaseModel):

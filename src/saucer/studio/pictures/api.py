@@ -138,10 +138,13 @@ def delete_set(request: HttpRequest, pk: int) -> Status[None]:
     return Status(204, None)
 
 
-@router.patch("/{pk}", response={200: PictureOut, 202: JobOut}, auth=designer("change pictures"))
+@router.patch("/{pk}", response={200: PictureOut, 202: JobOut})
 @HEAVY
 def change(request: HttpRequest, pk: int, given: PictureChange) -> Status[PictureOut] | Status[JobOut]:
-    """The picture, or the job that reads a large one anew in another encoding; it has its new name by then."""
+    """The picture, or the job that reads a large one anew in another encoding; it has its new name by then.
+
+    A viewer says what a frame of their own is in, too.
+    """
     person = person_of(request)
     picture = rules.check_change(person, pk, given.encoding)
     if given.encoding in (None, picture.encoding) or not rules.is_large(picture.width, picture.height):
@@ -149,7 +152,7 @@ def change(request: HttpRequest, pk: int, given: PictureChange) -> Status[Pictur
     if given.name is not None:
         rules.change(person, pk, given.name, None)
     work = PictureWork(encoding=given.encoding, picture=pk)
-    return Status(202, job_out(jobs.start(person, "picture", work)))
+    return Status(202, job_out(jobs.start(person, "frame" if picture.passing else "picture", work)))
 
 
 @router.delete("/{pk}", response={204: None}, auth=designer("delete pictures"))

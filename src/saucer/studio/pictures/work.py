@@ -43,7 +43,7 @@ def take_in(job: Job, given: PictureWork, report: Progress) -> JobResult:
 @job_kind("frame", Role.VIEWER, PictureWork, JobResult)
 def look_at(job: Job, given: PictureWork, report: Progress) -> JobResult:
     """A large picture that is only to be looked at, for anybody."""
-    return take_in(job, given.model_copy(update={"passing": True, "picture": None}), report)
+    return take_in(job, given.model_copy(update={"passing": True}), report)
 
 
 def _read_again(job: Job, pk: int, encoding: str, report: Progress) -> JobResult:

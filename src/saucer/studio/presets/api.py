@@ -35,6 +35,11 @@ class PresetIn(Schema):
     steps: tuple[AnyStep, ...]
 
 
+class PresetVersionIn(Schema):
+    steps: tuple[AnyStep, ...]
+    note: Annotated[str, Field(max_length=1000)] = ""
+
+
 class RecentOut(Schema):
     id: int
     kind: str
@@ -79,6 +84,14 @@ def list_recent(request: HttpRequest) -> list[RecentOut]:
 def remember(request: HttpRequest, given: RecentIn) -> Status[None]:
     rules.remember(person_of(request), _check(given.steps))
     return Status(204, None)
+
+
+@router.post("/{pk}/versions", response=PresetOut, auth=designer("keep presets"))
+def save_version(request: HttpRequest, pk: int, given: PresetVersionIn) -> PresetOut:
+    """Other steps as its next version."""
+    person = person_of(request)
+    rules.save_version(person, pk, _check(given.steps), given.note)
+    return _out(catalogue.find(Kind.PRESET, pk), person, catalogue.list_favourites(person, Kind.PRESET))
 
 
 @router.get("/{pk}", response=PresetOut)

@@ -17,7 +17,7 @@ from saucer.studio.catalogue.models import Entry, Kind, Version
 from saucer.studio.common.refusals import NotPossible, Refusal
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.models import Person, Role
-from saucer.studio.people.rules import record, require
+from saucer.studio.people.rules import record, require, require_own
 from saucer.studio.presets.models import RecentSetting
 
 MOST_RECENT = 10
@@ -37,10 +37,11 @@ def steps_of_version(version: Version) -> tuple[StepParameters, ...]:
     return steps_of(content["steps"], f"preset {version.entry_id} version {version.number}")
 
 
-def look_of(entry: Entry) -> Look:
-    """The preset's latest version as a look for display pictures, to be seen by."""
-    assert entry.latest is not None
-    return Look(name=entry.name, steps=steps_of_version(entry.latest))
+def look_of(entry: Entry, version: Version | None = None) -> Look:
+    """The preset's latest version, or another, as a look for display pictures, to be seen by."""
+    version = version or entry.latest
+    assert version is not None
+    return Look(name=entry.name, steps=steps_of_version(version))
 
 
 def shown_as(steps: Sequence[StepParameters]) -> catalogue.Shown:
@@ -72,6 +73,23 @@ def keep(person: Person, name: str, steps: Sequence[StepParameters], category: s
         catalogue.show(entry, shown_as(steps))
         record(person, "keep preset", entry)
     return entry
+
+
+def save_version(person: Person, pk: int, steps: Sequence[StepParameters], note: str = "") -> Version:
+    """Other steps as the preset's next version. Raises: NotFound, NotAllowed; NotPossible without steps or where nothing changed"""
+    if not steps:
+        raise NotPossible("Choose the steps to keep first.")
+    with transaction.atomic():
+        entry = catalogue.lock(Kind.PRESET, pk)
+        require_own(person, entry.owner, "change this preset")
+        last = Version.objects.filter(entry=entry).order_by("-number").first()
+        found = steps_hash(steps)
+        if last is not None and last.content_hash == found:
+            raise NotPossible(f"Nothing has changed since version {last.number}.")
+        version = catalogue.add_version(entry, person, found, {"steps": content_of(steps)}, note.strip()[:1000])
+        catalogue.show(entry, shown_as(steps))
+        record(person, "save version", version, hash=found)
+    return version
 
 
 def list_recents(person: Person) -> list[RecentSetting]:

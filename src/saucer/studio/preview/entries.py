@@ -36,13 +36,14 @@ def find_shown(pk: int) -> Entry:
 
 
 def grade_of(entry: Entry, strength: float = 1.0, number: int | None = None) -> Grade:
-    """What an entry does, ready to be laid on a picture. number: of a version of a look, in place of what the wall shows of it"""
-    if number is not None and entry.kind == Kind.LOOK:
-        return Grade.of_look(looks.look_of(find_version(Kind.LOOK, entry.pk, number)), strength, luts.at_hand)
+    """What an entry does, ready to be laid on a picture. number: of one of its versions, in place of what the wall shows of it"""
+    version = find_version(entry.kind, entry.pk, number) if number is not None else None
     if entry.kind == Kind.LUT:
-        lut = luts.find(entry.pk)
+        lut = luts.find_in_version(version) if version else luts.find(entry.pk)
         return Grade.of_lut(luts.table_of(lut), *luts.encodings_of(lut), strength)
-    look = looks.look_shown(entry.pk) if entry.kind == Kind.LOOK else presets.look_of(entry)
+    if entry.kind == Kind.PRESET:
+        return Grade.of_look(presets.look_of(entry, version), strength, luts.at_hand)
+    look = looks.look_of(version) if version else looks.look_shown(entry.pk)
     return Grade.of_look(look, strength, luts.at_hand)
 
 
@@ -60,7 +61,7 @@ def small_frame(grade: Grade, picture: Picture) -> np.ndarray:
 
 def state_of(entry: Entry, picture: Picture, number: int | None = None, large: bool = False) -> str:
     """Changes whenever the entry, or the picture, would look different. number: as `grade_of`; a version never changes"""
-    shown = f"version-{number}" if number is not None and entry.kind == Kind.LOOK else entry.shown_hash[:16]
+    shown = f"version-{number}" if number is not None else entry.shown_hash[:16]
     size = "-large" if large else ""
     return f"{entry.kind}-{entry.pk}-{shown}-{picture.proxy_id[:16]}-{picture.encoding}{size}"
 

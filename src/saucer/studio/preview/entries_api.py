@@ -132,6 +132,7 @@ class WantedIn(Schema):
 class TryIn(Schema):
     entry: int
     picture: int
+    version: Annotated[int | None, Field(description="one of its versions, in place of what the wall shows")] = None
     strength: Annotated[float, Field(ge=0, le=1)] = 1.0
     quality: Literal["drag", "rest"] = "rest"
 
@@ -212,7 +213,7 @@ def count_entries(request: HttpRequest, given: Query[WantedIn]) -> CountsOut:
 @router.get("/entries/{pk}/preview.jpg")
 @FRAMES
 def preview(request: HttpRequest, pk: int, picture: int, version: int | None = None, large: bool = False) -> HttpResponse:
-    """version: of a look, in place of what the wall shows of it; large: the whole proxy, finer, in place of a card's size"""
+    """version: one of its versions, in place of what the wall shows of it; large: the whole proxy, finer, in place of a card's size"""
     entry, shown = entries.find_shown(pk), pictures.find_proxy(picture)
     state = entries.state_of(entry, shown, version, large)
     return respond(request, state, lambda: entries.preview_file(entry, shown, version, large), "image/jpeg")
@@ -223,7 +224,7 @@ def preview(request: HttpRequest, pk: int, picture: int, version: int | None = N
 def frame(request: HttpRequest, given: TryIn) -> HttpResponse:
     """The picture's proxy through the entry at a strength; every second pixel and JPEG while dragging."""
     dragging = given.quality == "drag"
-    grade = entries.grade_of(find_any(given.entry), given.strength)
+    grade = entries.grade_of(find_any(given.entry), given.strength, given.version)
     codes = entries.frame(grade, pictures.find(given.picture), 2 if dragging else 1)
     return HttpResponse(encoded(codes, "jpeg" if dragging else "png"), content_type="image/jpeg" if dragging else "image/png")
 

@@ -3,10 +3,11 @@ import { useId, useState } from "react";
 import styled from "styled-components";
 import { Problem, wordsFor } from "../../api/client";
 import { categories as categoriesQuery, useChangeEntry } from "../../api/shelf";
-import { useKeepPreset } from "../../api/presets";
+import { presets as presetsQuery, useKeepPreset, useSavePresetVersion } from "../../api/presets";
 import type { Preset, Step } from "../../api/types";
 import { Primary, Secondary } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
+import { Picker } from "../../kit/Picker";
 import { Sheet, SheetBody, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
 import { titleOf } from "../recipe/titles";
@@ -15,7 +16,11 @@ const Words = styled.p`
   color: ${(p) => p.theme.tokens.soft};
 `;
 
-type Props = { readonly onClose: () => void } & (
+type Props = {
+  readonly onClose: () => void;
+  /** The preset that the look was opened to edit. */
+  readonly edited?: number | null;
+} & (
   { readonly steps: readonly Step[]; readonly preset?: never } | { readonly preset: Preset; readonly steps?: never }
 );
 
@@ -28,7 +33,7 @@ interface Fields {
 const isConflict = (error: unknown): error is Problem => error instanceof Problem && error.status === 409;
 
 /** Keeping a run of steps under a name, or saying something else of one that is kept. */
-export function PresetSheet({ steps, preset, onClose }: Props) {
+export function PresetSheet({ steps, preset, onClose, edited = null }: Props) {
   const { data: categories = [] } = useQuery(categoriesQuery);
   const keep = useKeepPreset();
   const change = useChangeEntry();
@@ -38,11 +43,17 @@ export function PresetSheet({ steps, preset, onClose }: Props) {
   const [note, setNote] = useState(preset?.note ?? "");
   // As the fields stood when the sheet was opened, or as somebody else has left them by now.
   const [seen, setSeen] = useState<Fields>({ name, category, note });
-  const problem = keep.error ?? change.error;
+  const next = useSavePresetVersion();
+  const { data: presets = [] } = useQuery({ ...presetsQuery, enabled: steps !== undefined });
+  const own = presets.filter((one) => one.may_change);
+  const [as, setAs] = useState(edited ? String(edited) : "");
+  const becomes = own.find((one) => String(one.id) === as);
+  const problem = keep.error ?? change.error ?? next.error;
 
   async function save() {
     const fields: Fields = { name, category, note };
-    if (!preset) await keep.mutateAsync({ ...fields, steps });
+    if (becomes && steps) await next.mutateAsync({ id: becomes.id, steps, note });
+    else if (!preset) await keep.mutateAsync({ ...fields, steps });
     else {
       const changed = Object.entries(fields).filter(([field, text]) => text !== seen[field as keyof Fields]);
       const before = changed.map(([field]) => [field, seen[field as keyof Fields]] as const);
@@ -65,21 +76,40 @@ export function PresetSheet({ steps, preset, onClose }: Props) {
     <Sheet title={preset ? "Change the preset" : "Keep as a preset"} isOpen onClose={onClose} width="440px">
       <SheetBody>
         {steps && <Words>{steps.map(titleOf).join(", ")}: with strength and settings as they are now.</Words>}
-        <TextBox label="Name" value={name} onChange={setName} maxLength={120} autoFocus />
-        <TextBox
-          label="Category"
-          value={category}
-          onChange={setCategory}
-          maxLength={200}
-          placeholder="Interiors, night, skin…"
-          list={list}
-        />
+        {steps && own.length > 0 && (
+          <Picker
+            label="As"
+            value={becomes ? as : ""}
+            options={[
+              { id: "", name: "A new preset" },
+              ...own.map((one) => ({ id: String(one.id), name: `The next version of ${one.name}` })),
+            ]}
+            onChange={setAs}
+          />
+        )}
+        {!becomes && <TextBox label="Name" value={name} onChange={setName} maxLength={120} autoFocus />}
+        {!becomes && (
+          <TextBox
+            label="Category"
+            value={category}
+            onChange={setCategory}
+            maxLength={200}
+            placeholder="Interiors, night, skin…"
+            list={list}
+          />
+        )}
         <datalist id={list}>
           {categories.map((one) => (
             <option key={one} value={one} />
           ))}
         </datalist>
-        <TextBox label="Note" value={note} onChange={setNote} maxLength={2000} placeholder="What it is for" />
+        <TextBox
+          label="Note"
+          value={note}
+          onChange={setNote}
+          maxLength={2000}
+          placeholder={becomes ? "What is other than before" : "What it is for"}
+        />
         {problem && (
           <Notice>
             {wordsFor(problem)}
@@ -91,8 +121,8 @@ export function PresetSheet({ steps, preset, onClose }: Props) {
       <SheetFoot>
         <Secondary onPress={onClose}>Cancel</Secondary>
         <Primary
-          isDisabled={!name.trim()}
-          isPending={keep.isPending || change.isPending}
+          isDisabled={!becomes && !name.trim()}
+          isPending={keep.isPending || change.isPending || next.isPending}
           onPress={() => void save().catch(() => undefined)}
         >
           {preset ? "Change" : "Keep"}

@@ -52,7 +52,7 @@ export function PairView({ pair, names, onClose }: Props) {
   }, [left, right]);
   const words = pair.map((one, index) => `${names[index] ?? ""}, ${one.picture.name}`);
   return (
-    <Root aria-label="Two of the board">
+    <Root aria-label="Two of the board" onKeyDown={(event) => event.key === "Escape" && onClose()}>
       <Head>
         <span>1: {words[0]}</span>
         <span>2: {words[1]}</span>

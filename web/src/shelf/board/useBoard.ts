@@ -2,11 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { board as boardQuery, chosenEntries, useChangeBoard } from "../../api/boards";
+import { useLive } from "../../api/order";
 import { pictures as picturesQuery } from "../../api/pictures";
 import type { Entry, Picture, Verdict } from "../../api/types";
 
 export const MOST = 6;
-const OFTEN = 10_000;
 
 /** A board as it is shown: one that is kept, or one that only its address holds. */
 export interface Shown {
@@ -48,7 +48,8 @@ export function useBoard(id: number | null): {
 } {
   const [address, setAddress] = useSearchParams();
   const { data: all } = useQuery(picturesQuery);
-  const { data: kept, error } = useQuery({ ...boardQuery(id), refetchInterval: OFTEN });
+  const { data: kept, error } = useQuery(boardQuery(id));
+  useLive();
   const ids = id === null ? numbers(address, "entry") : [];
   const { data: chosen, error: missing } = useQuery({ ...chosenEntries(ids), enabled: id === null });
   const send = useChangeBoard(id ?? 0);

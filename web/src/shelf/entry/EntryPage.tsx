@@ -9,6 +9,7 @@ import { lut as lutQuery } from "../../api/luts";
 import { preset as presetQuery } from "../../api/presets";
 import { reviews as reviewsQuery } from "../../api/review";
 import { described, useDeleteEntry } from "../../api/shelf";
+import { useLive } from "../../api/order";
 import { useMay } from "../../api/session";
 import type { Described, Kind } from "../../api/types";
 import { Secondary } from "../../kit/Button";
@@ -31,7 +32,10 @@ import { Block } from "./layout";
 import { LookFacts } from "./LookFacts";
 import { LutFacts } from "./LutFacts";
 import { PresetFacts } from "./PresetFacts";
+import { TakeFile } from "./TakeFile";
+import { ActivityList, Uses } from "./Traces";
 import { useTry } from "./useTry";
+import { Versions, type Shown as VersionsShown } from "./Versions";
 
 const Columns = styled.main`
   display: grid;
@@ -177,7 +181,9 @@ export function EntryPage() {
   const { data: reviews } = useQuery(reviewsQuery(kind, id));
   const [picking, setPicking] = useState(false);
   const [place, setPlace] = useState<Point | null>(null);
-  const tried = useTry(id, chosen, strength, dragging);
+  const [shown, setShown] = useState<VersionsShown>({ version: null, beside: null });
+  useLive();
+  const tried = useTry(id, chosen, strength, dragging, shown);
 
   if (missing instanceof Problem && missing.status === 404) {
     return (
@@ -272,6 +278,7 @@ export function EntryPage() {
         {tried.problem && <Notice>{tried.problem}</Notice>}
         <KindFacts kind={kind} id={id} onHealth={() => setView("health")} />
         {entry && <CharacterFacts entry={entry} />}
+        {entry && <Versions entry={entry} shown={shown} onShown={setShown} />}
         {entry && <ReviewBlock entry={entry} />}
         {entry && (
           <Pins
@@ -287,6 +294,9 @@ export function EntryPage() {
         )}
         {entry && <EntryWords entry={entry} />}
         {chosen && mayDesign && <GradedPicture key={chosen.id} entry={id} picture={chosen} strength={strength} />}
+        {entry && mayDesign && <TakeFile entry={entry} version={shown.version} />}
+        {entry && <Uses entry={entry} />}
+        {entry && <ActivityList entry={entry} />}
         {entry?.may_change && <Delete entry={entry} />}
       </Side>
     </Columns>

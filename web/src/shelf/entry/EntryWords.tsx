@@ -1,4 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import styled from "styled-components";
 import { Problem, wordsFor } from "../../api/client";
 import { categories as categoriesQuery, useChangeEntry } from "../../api/shelf";
@@ -6,6 +7,7 @@ import type { Described } from "../../api/types";
 import { WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
+import { TextInput } from "../../kit/TextBox";
 import { Block, Facts } from "./layout";
 import { Tags } from "./Tags";
 import { TextFact, type TextFactProps } from "./TextFact";
@@ -14,6 +16,14 @@ const Choices = styled.span`
   display: flex;
   gap: 16px;
   margin-top: 4px;
+`;
+const Day = styled.label`
+  display: grid;
+  gap: 3px;
+  > span {
+    font-size: ${(p) => p.theme.tokens.size.small};
+    color: ${(p) => p.theme.tokens.soft};
+  }
 `;
 type Field = "name" | "category" | "note" | "author" | "source" | "licence" | "may_pass_on";
 
@@ -52,6 +62,7 @@ export function EntryWords({ entry }: { entry: Described }) {
         onChange={(id) => pass.onSave(id, entry.may_pass_on)}
       />
       {pass.unsaved?.why}
+      <Until entry={entry} />
     </Block>
   );
 }
@@ -102,6 +113,27 @@ function Why({ change }: { change: ReturnType<typeof useChangeEntry> }) {
   );
 }
 
+/** The last day on which it may be passed on; none for always. */
+function Until({ entry }: { entry: Described }) {
+  const change = useChangeEntry();
+  const kept = entry.pass_on_until ?? "";
+  const [text, setText] = useState<string | null>(null);
+  function save() {
+    if (text === null || text === kept) return;
+    change.mutate(
+      { kind: entry.kind, id: entry.id, pass_on_until: text || null, seen: { pass_on_until: kept } },
+      { onSuccess: () => setText(null) },
+    );
+  }
+  return (
+    <Day>
+      <span>Until, if it ends</span>
+      <TextInput type="date" value={text ?? kept} onChange={(event) => setText(event.target.value)} onBlur={save} />
+      {change.error && <Notice>{wordsFor(change.error)}</Notice>}
+    </Day>
+  );
+}
+
 function WordsToRead({ entry }: { entry: Described }) {
   const words = [
     ["Category", entry.category],
@@ -109,6 +141,7 @@ function WordsToRead({ entry }: { entry: Described }) {
     ["Author", entry.author],
     ["Source", entry.source],
     ["Licence", entry.licence],
+    ["Until", entry.pass_on_until ?? ""],
     ["To pass on", passOn.find((one) => one.id === entry.may_pass_on)?.name ?? ""],
   ] as const;
   return (

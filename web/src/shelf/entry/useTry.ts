@@ -2,10 +2,12 @@ import { useEffect, useState } from "react";
 import { callImage, loadImage, wordsFor } from "../../api/client";
 import type { Picture } from "../../api/types";
 import { useLatest } from "../../api/useLatest";
+import type { Shown } from "./Versions";
 
 interface Ask {
   readonly entry: number;
   readonly picture: number;
+  readonly version: number | null;
   readonly strength: number;
   readonly quality: "drag" | "rest";
 }
@@ -17,8 +19,14 @@ interface Tried {
   readonly problem: string | null;
 }
 
-/** The picture through an entry and without it. What is replaced gives its memory back at once. */
-export function useTry(entry: number, picture: Picture | undefined, strength: number, dragging: boolean): Tried {
+/** The picture through an entry, or a version of it, and without it or through another version. What is replaced gives its memory back at once. */
+export function useTry(
+  entry: number,
+  picture: Picture | undefined,
+  strength: number,
+  dragging: boolean,
+  { version, beside }: Shown,
+): Tried {
   const [state, setState] = useState<Tried>({ after: null, before: null, drawn: 0, problem: null });
   const ask = useLatest<Ask, ImageBitmap>(
     (input, signal) => callImage("/shelf/frame", input, signal),
@@ -31,12 +39,20 @@ export function useTry(entry: number, picture: Picture | undefined, strength: nu
   );
   const shown = picture?.id;
   useEffect(() => {
-    if (shown !== undefined) ask({ entry, picture: shown, strength, quality: dragging ? "drag" : "rest" });
-  }, [ask, entry, shown, strength, dragging]);
+    if (shown !== undefined) ask({ entry, picture: shown, version, strength, quality: dragging ? "drag" : "rest" });
+  }, [ask, entry, shown, version, strength, dragging]);
   useEffect(() => {
     if (shown === undefined) return undefined;
     const controller = new AbortController();
-    loadImage(`/pictures/${String(shown)}/frame.png`, controller.signal).then(
+    const original =
+      beside === null
+        ? loadImage(`/pictures/${String(shown)}/frame.png`, controller.signal)
+        : callImage(
+            "/shelf/frame",
+            { entry, picture: shown, version: beside, strength: 1, quality: "rest" },
+            controller.signal,
+          );
+    original.then(
       (before) =>
         setState((last) => {
           last.before?.close();
@@ -47,6 +63,6 @@ export function useTry(entry: number, picture: Picture | undefined, strength: nu
       },
     );
     return () => controller.abort();
-  }, [shown]);
+  }, [entry, shown, beside]);
   return state;
 }

@@ -7,6 +7,7 @@ import type { Counts } from "../../api/types";
 import { healthNames, kindNames, passOnNames, stateNames } from "../words";
 import { EVERYTHING } from "../../api/shelf";
 import { isNarrowed, toggle, type Facet } from "./address";
+import { Boards, OrderLinks, Views } from "./SideLists";
 import { FacetList, Line, type Option } from "./FacetList";
 
 const Root = styled.nav`
@@ -42,10 +43,12 @@ interface Props {
   readonly counts: Counts | undefined;
   readonly wanted: Wanted;
   readonly onChange: (wanted: Wanted) => void;
+  /** Of the wall as it is, so that it can be kept by name. */
+  readonly address: string;
 }
 
 /** Narrows the Shelf. The counts of every list follow what is chosen in the others. */
-export function Filters({ counts, wanted, onChange }: Props) {
+export function Filters({ counts, wanted, onChange, address }: Props) {
   const { data: encodings = [] } = useQuery(encodingsQuery);
   const { data: formats = [] } = useQuery(formatsQuery);
   const of = (facet: string): Readonly<Record<string, number>> => counts?.facets[facet] ?? {};
@@ -71,6 +74,8 @@ export function Filters({ counts, wanted, onChange }: Props) {
   const mine = of("favourites").mine ?? 0;
   return (
     <Root aria-label="Filters">
+      <Views address={address} />
+      <Boards />
       {isNarrowed(wanted) && (
         <Clear type="button" onClick={() => onChange({ ...EVERYTHING, search: wanted.search, order: wanted.order })}>
           Show everything
@@ -138,6 +143,14 @@ export function Filters({ counts, wanted, onChange }: Props) {
         onToggle={press("mayPassOn")}
       />
       <FacetList
+        title="Rights"
+        options={[{ id: "soon", name: "To pass on for 30 days at most", count: of("ending").soon ?? 0 }].filter(
+          (one) => one.count > 0,
+        )}
+        chosen={wanted.ending ? ["soon"] : []}
+        onToggle={() => onChange({ ...wanted, ending: !wanted.ending })}
+      />
+      <FacetList
         title="By"
         options={options("owners", counts?.owners ?? {})}
         chosen={wanted.owners}
@@ -149,6 +162,7 @@ export function Filters({ counts, wanted, onChange }: Props) {
         chosen={wanted.days === null ? [] : [String(wanted.days)]}
         onToggle={(id) => onChange({ ...wanted, days: wanted.days === Number(id) ? null : Number(id) })}
       />
+      <OrderLinks />
     </Root>
   );
 }

@@ -4,11 +4,12 @@ import { Button, Dialog, DialogTrigger } from "react-aria-components";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { categories as categoriesQuery, tags as tagsQuery, useChangeMany, useUndoMany } from "../../api/shelf";
+import { useMay } from "../../api/session";
 import type { Entry, ManyChange } from "../../api/types";
 import { Primary, Secondary, WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
-import { Menu } from "../../kit/Picker";
-import { TextBox } from "../../kit/TextBox";
+import { Menu, Picker } from "../../kit/Picker";
+import { TextBox, TextInput } from "../../kit/TextBox";
 import { MOST } from "../board/useBoard";
 import { PackSheet } from "../packing/PackSheet";
 import { passOnNames } from "../words";
@@ -126,6 +127,46 @@ function Filing({ onDone }: { onDone: (change: Partial<ManyChange>) => void }) {
   );
 }
 
+const STATES = [
+  ["proposed", "Propose them"],
+  ["draft", "Take them back"],
+  ["published", "Publish them"],
+  ["retired", "Retire them"],
+] as const;
+
+/** May they be passed on, until when, under which licence; what is left as it is stays. */
+function Rights({ onDone }: { onDone: (change: Partial<ManyChange>) => void }) {
+  const [pass, setPass] = useState("");
+  const [licence, setLicence] = useState("");
+  const [until, setUntil] = useState("");
+  const change: Partial<ManyChange> = {
+    ...(pass ? { may_pass_on: pass as Entry["may_pass_on"] } : {}),
+    ...(licence.trim() ? { licence: licence.trim() } : {}),
+    ...(until ? { pass_on_until: until } : {}),
+  };
+  return (
+    <>
+      <Picker
+        label="May they be passed on?"
+        value={pass}
+        options={[
+          { id: "", name: "As it is" },
+          ...(["yes", "no", "unknown"] as const).map((id) => ({ id, name: passOnNames[id] ?? id })),
+        ]}
+        onChange={setPass}
+      />
+      <label style={{ display: "grid", gap: 3 }}>
+        <small>Until</small>
+        <TextInput type="date" value={until} onChange={(event) => setUntil(event.target.value)} />
+      </label>
+      <TextBox label="Licence" value={licence} onChange={setLicence} maxLength={200} placeholder="As it is" />
+      <Primary isDisabled={Object.keys(change).length === 0} onPress={() => onDone(change)}>
+        Change it for all
+      </Primary>
+    </>
+  );
+}
+
 interface Props {
   readonly chosen: readonly Entry[];
   readonly onClear: () => void;
@@ -137,6 +178,7 @@ interface Props {
 export function ManyBar({ chosen, onClear, onCompare, mayDesign }: Props) {
   const change = useChangeMany();
   const undo = useUndoMany();
+  const curates = useMay("curate");
   const [packing, setPacking] = useState(false);
   const [said, setSaid] = useState<{ words: string; undo: number | null } | null>(null);
   const mine = chosen.filter((entry) => entry.may_change);
@@ -179,11 +221,12 @@ export function ManyBar({ chosen, onClear, onCompare, mayDesign }: Props) {
             {(close) => <Tagging shared={shared} onDone={(what) => send(what, "tagged anew", close)} />}
           </Asking>
           <Asking name="Category…">{(close) => <Filing onDone={(what) => send(what, "filed anew", close)} />}</Asking>
-          <Asking name="To pass on…">
+          <Asking name="Rights…">{(close) => <Rights onDone={(what) => send(what, "changed", close)} />}</Asking>
+          <Asking name="State…">
             {(close) =>
-              (["yes", "no", "unknown"] as const).map((id) => (
-                <Secondary key={id} onPress={() => send({ may_pass_on: id }, "changed", close)}>
-                  {passOnNames[id]}
+              (curates ? STATES : STATES.slice(0, 2)).map(([state, word]) => (
+                <Secondary key={state} onPress={() => send({ state }, "moved", close)}>
+                  {word}
                 </Secondary>
               ))
             }

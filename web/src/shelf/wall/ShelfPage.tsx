@@ -1,21 +1,21 @@
 import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
-import { ChevronDown, Grid2x2, Grid3x3, List, Rows3, Square } from "lucide-react";
+import { Grid2x2, Grid3x3, List, Rows3, Square } from "lucide-react";
 import { useCallback, useDeferredValue, useState, type DragEvent, type ReactNode } from "react";
-import { Menu as ActionMenu, MenuItem as ActionItem, MenuTrigger } from "react-aria-components";
 import { createPortal } from "react-dom";
 import { useLocation, useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { useMakeLook } from "../../api/looks";
 import { counts as countsQuery, entries as entriesQuery, useRestoreEntry, type Order } from "../../api/shelf";
+import { useLive } from "../../api/order";
 import { useMay } from "../../api/session";
 import type { Entry, Kind } from "../../api/types";
-import { Primary, Secondary, WordButton } from "../../kit/Button";
+import { WordButton } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import type { DroppedFile } from "../../kit/FileDrop";
 import { Disc } from "../../kit/Disc";
 import { Notice } from "../../kit/Notice";
-import { Menu, Picker } from "../../kit/Picker";
+import { Picker } from "../../kit/Picker";
 import { SurroundChoice } from "../../kit/SurroundChoice";
 import { TextBox } from "../../kit/TextBox";
 import { usePictureChoice } from "../../pictures/usePictureChoice";
@@ -24,8 +24,10 @@ import { isNarrowed, orders, readAddress, writeAddress, type Layout, type Seen }
 import { ListHead, lineHeads } from "./EntryRow";
 import { Filters } from "./Filters";
 import { ManyBar } from "./ManyBar";
+import { TopActions } from "./TopActions";
 import { Wall } from "./Wall";
 import { dropped } from "../intake/dropped";
+import { ChooseFrame, FrameLine, isFrame, useOwnFrame } from "./OwnFrame";
 import { IntakeSheet } from "../intake/IntakeSheet";
 import { PairSheet } from "../making/PairSheet";
 import { RoundTripSheet } from "../making/RoundTripSheet";
@@ -88,28 +90,6 @@ const Said = styled.div`
   max-width: 620px;
   margin-bottom: 18px;
 `;
-const Actions = styled(ActionMenu)`
-  outline: none;
-  min-width: 280px;
-`;
-const MenuItem = styled(ActionItem)`
-  padding: 6px 10px;
-  border-radius: 5px;
-  cursor: pointer;
-  display: grid;
-  color: ${(p) => p.theme.tokens.ink};
-  outline: none;
-  &[data-focused] {
-    background: ${(p) => p.theme.tokens.accentWash};
-  }
-  b {
-    font-weight: 500;
-  }
-  small {
-    color: ${(p) => p.theme.tokens.soft};
-    font-size: ${(p) => p.theme.tokens.size.small};
-  }
-`;
 const Veil = styled.div`
   position: fixed;
   inset: ${(p) => p.theme.tokens.top} 0 0 0;
@@ -149,6 +129,11 @@ export function ShelfPage() {
     setAddress(writeAddress({ ...seen, wanted, ...next }), {
       replace: "wanted" in next && next.wanted?.search !== seen.wanted.search,
     });
+  const frame = useOwnFrame((id) => {
+    choose(id);
+    show({ picture: id });
+  });
+  useLive();
   const { data, error, isPending, hasNextPage, isFetchingNextPage, fetchNextPage } = useInfiniteQuery({
     ...entriesQuery(wanted),
     placeholderData: keepPreviousData,
@@ -193,10 +178,16 @@ export function ShelfPage() {
   }
 
   function onDrop(event: DragEvent) {
-    if (open !== null || !mayDesign) return;
+    if (open !== null) return;
     event.preventDefault();
     setOver(false);
     void dropped(event.dataTransfer).then((files) => {
+      const [first] = files;
+      if (files.length === 1 && first && isFrame(first.file.name)) {
+        frame.send(first.file);
+        return;
+      }
+      if (!mayDesign) return;
       setSent(files);
       setOpen("intake");
     });
@@ -205,7 +196,7 @@ export function ShelfPage() {
   return (
     <Columns
       onDragOver={(event: DragEvent) => {
-        if (open === null && mayDesign && event.dataTransfer.types.includes("Files")) {
+        if (open === null && event.dataTransfer.types.includes("Files")) {
           event.preventDefault();
           setOver(true);
         }
@@ -218,37 +209,22 @@ export function ShelfPage() {
       {slot &&
         mayDesign &&
         createPortal(
-          <>
-            <MenuTrigger>
-              <Secondary>
-                Make a LUT <ChevronDown size={14} aria-hidden />
-              </Secondary>
-              <Menu placement="bottom end">
-                <Actions aria-label="Make a LUT" onAction={(key) => setOpen(key as "trip" | "pair")}>
-                  <MenuItem id="trip" textValue="Round trip through another program">
-                    <b>Round trip</b>
-                    <small>Send a chart through another program, read it back</small>
-                  </MenuItem>
-                  <MenuItem id="pair" textValue="From a pair of pictures">
-                    <b>From a pair of pictures</b>
-                    <small>An original and its recoloured copy</small>
-                  </MenuItem>
-                </Actions>
-              </Menu>
-            </MenuTrigger>
-            <Secondary
-              onPress={() => {
-                setSent([]);
-                setOpen("intake");
-              }}
-            >
-              Bring in LUTs
-            </Secondary>
-            <Primary onPress={() => void makeNew()}>New look</Primary>
-          </>,
+          <TopActions
+            onOpen={setOpen}
+            onBringIn={() => {
+              setSent([]);
+              setOpen("intake");
+            }}
+            onNew={() => void makeNew()}
+          />,
           slot,
         )}
-      <Filters counts={counts} wanted={wanted} onChange={(next) => show({ wanted: next })} />
+      <Filters
+        counts={counts}
+        wanted={wanted}
+        onChange={(next) => show({ wanted: next })}
+        address={writeAddress({ ...seen, picture: null }).toString()}
+      />
       <Room>
         <Head>
           <Tools>
@@ -290,8 +266,17 @@ export function ShelfPage() {
                 }}
               />
             )}
+            <ChooseFrame frame={frame} />
             <SurroundChoice />
           </Tools>
+          <FrameLine
+            picture={chosen}
+            frame={frame}
+            onLut={(file) => {
+              setSent([{ file, path: file.name }]);
+              setOpen("intake");
+            }}
+          />
           {gone && (
             <Said>
               <Notice tone="word">
@@ -348,7 +333,13 @@ export function ShelfPage() {
           mayDesign={mayDesign}
         />
       </Room>
-      {over && <Veil>Drop LUT files, folders or zip packs</Veil>}
+      {over && (
+        <Veil>
+          {mayDesign
+            ? "Drop a frame to see all of this on it; or LUT files, folders, zip packs"
+            : "Drop a frame to see all of this on it"}
+        </Veil>
+      )}
       {(open === "intake" || pack !== null) && (
         <IntakeSheet
           isOpen

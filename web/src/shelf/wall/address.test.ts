@@ -25,6 +25,7 @@ describe("the address of the wall", () => {
         owners: ["3"],
         favourite: true,
         days: 30,
+        ending: true,
         order: "softer",
       },
       layout: "rows",

@@ -51,6 +51,7 @@ export function readAddress(address: URLSearchParams): Seen {
       search: address.get("q") ?? "",
       favourite: address.has("favourite"),
       days: Number(address.get("days")) || null,
+      ending: address.has("ending"),
       order,
     },
     layout,
@@ -64,6 +65,7 @@ export function writeAddress({ wanted, layout, picture }: Seen): URLSearchParams
   if (wanted.search) address.set("q", wanted.search);
   for (const [name, facet] of Object.entries(LISTS)) for (const one of wanted[facet]) address.append(name, one);
   if (wanted.favourite) address.set("favourite", "mine");
+  if (wanted.ending) address.set("ending", "soon");
   if (wanted.days !== null) address.set("days", String(wanted.days));
   if (wanted.order !== "newest") address.set("order", wanted.order);
   if (layout !== "cards") address.set("layout", layout);
@@ -79,5 +81,10 @@ export function toggle(wanted: Wanted, facet: Facet, choice: string): Wanted {
 }
 
 export function isNarrowed(wanted: Wanted): boolean {
-  return wanted.favourite || wanted.days !== null || Object.values(LISTS).some((facet) => wanted[facet].length > 0);
+  return (
+    wanted.favourite ||
+    wanted.ending ||
+    wanted.days !== null ||
+    Object.values(LISTS).some((facet) => wanted[facet].length > 0)
+  );
 }

@@ -1,0 +1,76 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { wordsFor } from "../../api/client";
+import { formats as formatsQuery } from "../../api/bakes";
+import { useMakeFile } from "../../api/packing";
+import type { Described } from "../../api/types";
+import { JobLine, useJob } from "../../jobs/JobLine";
+import { Secondary } from "../../kit/Button";
+import { Notice } from "../../kit/Notice";
+import { Picker } from "../../kit/Picker";
+import { Block, Pair, Small } from "./layout";
+
+const sizes = ["", "17", "25", "33", "49", "65"] as const;
+
+interface Props {
+  readonly entry: Described;
+  /** In place of the one that leaves in packs. */
+  readonly version: number | null;
+}
+
+/** The entry as a file of any format and size, made when it is asked for. */
+export function TakeFile({ entry, version }: Props) {
+  const { data: formats = [] } = useQuery(formatsQuery);
+  const [format, setFormat] = useState("cube");
+  const [size, setSize] = useState<string>("");
+  const [jobId, setJobId] = useState<number | null>(null);
+  const make = useMakeFile();
+  const { job, running } = useJob(jobId);
+  const own = entry.kind === "lut" ? "Its own" : "33";
+  return (
+    <Block aria-label="Take a file">
+      <h2>Take a file</h2>
+      <Pair>
+        <Picker
+          label="Format"
+          value={format}
+          options={formats.map((one) => ({ id: one.id, name: one.name }))}
+          onChange={setFormat}
+        />
+        <Picker
+          label="Nodes a side"
+          value={size}
+          options={sizes.map((id) => ({ id, name: id || own })).filter((one) => one.id !== own)}
+          onChange={setSize}
+        />
+      </Pair>
+      {!running && (
+        <Secondary
+          isPending={make.isPending}
+          onPress={() => {
+            setJobId(null);
+            make.mutate(
+              { entry: entry.id, format: { format, depth: 0, suffix: "" }, size: size ? Number(size) : null, version },
+              { onSuccess: (started) => setJobId(started.id) },
+            );
+          }}
+        >
+          {version === null ? "Make it" : `Make it of version ${String(version)}`}
+        </Secondary>
+      )}
+      <JobLine id={jobId} what="Making the file" cancelled="Cancelled. No file was made." />
+      {make.error && <Notice>{wordsFor(make.error)}</Notice>}
+      {job?.state === "done" && (
+        <Notice tone="word">
+          Ready:{" "}
+          <a href={job.download} download>
+            {job.file_name}
+          </a>
+          {job.left_out.map((one) => (
+            <Small key={one}> {one}</Small>
+          ))}
+        </Notice>
+      )}
+    </Block>
+  );
+}
