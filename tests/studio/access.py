@@ -69,6 +69,7 @@ viewer     PUT    /api/boards/{pk}/verdicts/{entry}
 owner      DELETE /api/boards/{pk}
 owner      POST   /api/boards/{pk}/restore
 
+viewer     GET    /api/packing/manifest.json
 designer   POST   /api/packing/plan
 designer   POST   /api/packing/back
 designer   POST   /api/packing/file

@@ -1406,6 +1406,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packing/manifest.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Manifest
+         * @description The catalogue for pipelines: what fits the same filters as the wall's, published things where no state is asked for.
+         *
+         *     The address stays, and so does the ETag until something is changed.
+         */
+        get: operations["saucer_studio_packing_api_list_manifest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packing/plan": {
         parameters: {
             query?: never;
@@ -4200,6 +4222,96 @@ export interface components {
             strength?: number;
         };
         /**
+         * Listed
+         * @description total: how many fit; more: there are others behind these
+         */
+        Listed: {
+            /** Entries */
+            entries: components["schemas"]["ListedEntry"][];
+            /**
+             * Format
+             * @default saucer-catalogue
+             */
+            format?: string;
+            /** More */
+            more: boolean;
+            /** Total */
+            total: number;
+            /**
+             * Version
+             * @default 1
+             */
+            version?: number;
+        };
+        /**
+         * ListedEntry
+         * @description version: the published one; without one the latest. files: of all its versions, the latest first
+         */
+        ListedEntry: {
+            /** Author */
+            author: string;
+            /** Category */
+            category: string;
+            /** Character */
+            character: string[];
+            /** Content Hash */
+            content_hash: string;
+            /** Expects */
+            expects: string;
+            /** Files */
+            files: components["schemas"]["ListedFile"][];
+            /** Gives */
+            gives: string;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["Kind"];
+            /** Licence */
+            licence: string;
+            /** May Pass On */
+            may_pass_on: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Pass On Until */
+            pass_on_until: string;
+            /** Source */
+            source: string;
+            /** State */
+            state: string;
+            /** Tags */
+            tags: string[];
+            /** Version */
+            version: number | null;
+        };
+        /**
+         * ListedFile
+         * @description address: below the studio's own; sha256: of what it gives
+         */
+        ListedFile: {
+            /** Address */
+            address: string;
+            /** Bytes */
+            bytes: number;
+            /** Expects */
+            expects: string;
+            /** File Name */
+            file_name: string;
+            /** Format */
+            format: string;
+            /** Gives */
+            gives: string;
+            /** Sha256 */
+            sha256: string;
+            /**
+             * Size
+             * @description nodes a side, or samples
+             */
+            size: number;
+            /** Version */
+            version: number;
+        };
+        /**
          * LogDefinition
          * @description The parameters of Log, style cameraLinToLog, under their names. Source: SMPTE ST 2136-1.
          */
@@ -4771,6 +4883,12 @@ export interface components {
              * @default []
              */
             pictures?: number[];
+            /**
+             * Pipelines
+             * @description with an OpenColorIO configuration of what is published, and ACES look transforms
+             * @default false
+             */
+            pipelines?: boolean;
             /**
              * Reason
              * @default
@@ -8422,6 +8540,50 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["JobOut"];
                 };
+            };
+        };
+    };
+    saucer_studio_packing_api_list_manifest: {
+        parameters: {
+            query?: {
+                q?: string;
+                kind?: string[];
+                category?: string[];
+                tag?: string[];
+                in_state?: string[];
+                expects?: string[];
+                format?: string[];
+                health?: string[];
+                may_pass_on?: string[];
+                owner?: number[];
+                favourite?: boolean;
+                days?: number | null;
+                /** @description may be passed on for 30 more days at most */
+                ending?: boolean;
+                order?: "newest" | "name" | "cooler" | "warmer" | "softer" | "harder" | "quieter" | "richer" | "darker" | "brighter" | "gentler" | "stronger";
+                start?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listed"];
+                };
+            };
+            /** @description Not Modified */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

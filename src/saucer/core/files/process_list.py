@@ -285,7 +285,22 @@ class Head:
     version: str
 
 
-def write(lut: Lut, head: Head) -> bytes:
+@dataclass(frozen=True)
+class Transform:
+    """What an ACES transform says of itself: its identifier, and what goes in and comes out, in words."""
+
+    identifier: str
+    expects: str
+    gives: str
+
+    @property
+    def lines(self) -> list[str]:
+        named = [("InputDescriptor", self.expects), ("OutputDescriptor", self.gives)]
+        inside = element("ACEStransformID", self.identifier)
+        return [*(f"  {element(tag, text)}" for tag, text in named), "  <Info>", f"    {inside}", "  </Info>"]
+
+
+def write(lut: Lut, head: Head, transform: Transform | None = None) -> bytes:
     """Every node as it is; a table over another domain than 0..1 gets a Matrix in front."""
     title = lut.title or "Untitled"
     identity = "-".join("".join(c if c.isalnum() else " " for c in title).lower().split()) or "lut"
@@ -294,6 +309,7 @@ def write(lut: Lut, head: Head) -> bytes:
         '<?xml version="1.0" encoding="UTF-8"?>',
         f"{element('ProcessList', id=identity, name=title, **version)[:-2]}>",
         *(f"  {element('Description', comment)}" for comment in lut.comments if comment),
+        *(transform.lines if transform else ()),
     ]
     for node in lut.chain:
         if isinstance(node, Curve1D | Lattice) and node.domain != UNIT:

@@ -1,20 +1,26 @@
 from __future__ import annotations
 
-from django.conf import settings
-from django.http import HttpRequest
-from ninja import File, Router, Schema, Status, UploadedFile
+import hashlib
+from dataclasses import replace
 
-from saucer.studio.catalogue.rules import find_any
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse, HttpResponseNotModified
+from ninja import File, Query, Router, Schema, Status, UploadedFile
+
+from saucer.studio.catalogue.rules import find_any, stamp
+from saucer.studio.catalogue.wanted import filter_entries, understand
 from saucer.studio.common.store import keep_upload
 from saucer.studio.common.uploads import check_size, place_of
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
 from saucer.studio.packing import rules
+from saucer.studio.packing.listed import Listed, list_all
 from saucer.studio.packing.rules import PackChoice
 from saucer.studio.packing.work import FileWork, ReturnedPack
 from saucer.studio.people.access import designer, file_of
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules as pictures
+from saucer.studio.preview.entries_api import WantedIn
 
 router = Router(tags=["packing"])
 
@@ -29,6 +35,25 @@ class PackPlan(Schema):
 
     count: int
     left_out: list[HeldBackOut]
+
+
+@router.get("/manifest.json", response={200: Listed, 304: None})
+def list_manifest(request: HttpRequest, given: Query[WantedIn], start: int = 0) -> HttpResponse:
+    """The catalogue for pipelines: what fits the same filters as the wall's, published things where no state is asked for.
+
+    The address stays, and so does the ETag until something is changed.
+    """
+    person = person_of(request)
+    wanted = given.wanted(person)
+    if not wanted.states:
+        wanted = replace(wanted, states=("published",))
+    tag = f'"{stamp()}-{hashlib.sha256(repr((wanted, start)).encode()).hexdigest()[:16]}"'
+    if request.headers.get("If-None-Match") == tag:
+        return HttpResponseNotModified()
+    listed = list_all(filter_entries(understand(wanted)), max(0, start))
+    response = HttpResponse(listed.model_dump_json(indent=1), content_type="application/json")
+    response["ETag"], response["Cache-Control"] = tag, "private, no-cache"
+    return response
 
 
 @router.post("/plan", response=PackPlan, auth=designer("pack entries"))

@@ -77,6 +77,7 @@ class Manifest(BaseModel):
     luts: dict[str, str] = {}
     left_out: list[LeftOut] = []
     page: str = ""
+    pipelines: Annotated[str, Field(description="path of an OpenColorIO configuration, where there is one")] = ""
 
 
 def manifest_text(manifest: Manifest) -> str:

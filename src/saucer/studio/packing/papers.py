@@ -8,9 +8,12 @@ from collections.abc import Sequence
 from saucer.studio.packing.manifest import LeftOut, PackedEntry
 
 
-def read_me(title: str, by: str, day: str, entries: Sequence[PackedEntry], left_out: Sequence[LeftOut], page: str) -> str:
+def read_me(
+    title: str, by: str, day: str, entries: Sequence[PackedEntry], left_out: Sequence[LeftOut], page: str, config: str = ""
+) -> str:
     lines = [
         title, "=" * len(title), "", f"Packed by {by} on {day} with Saucer. {len(entries)} entries.", "",
+        *([f"{config} is an OpenColorIO configuration, version 2, with the published ones as looks.", ""] if config else []),
         *([f"Open {page} in a browser to see every one of them beside the original. It needs no network.", ""] if page else []),
         "Folders are categories. A .json beside a LUT is the look or preset itself, for Saucer.",
         "manifest.json says everything that is known of each; SHA256SUMS is checked with: sha256sum -c SHA256SUMS", "",

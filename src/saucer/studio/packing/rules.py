@@ -45,6 +45,9 @@ class PackChoice(BaseModel):
     size: Annotated[int | None, Field(ge=2, le=129)] = None
     pictures: Annotated[list[int], Field(max_length=MOST_PICTURES)] = []
     title: Annotated[str, Field(max_length=120)] = "Looks"
+    pipelines: Annotated[
+        bool, Field(description="with an OpenColorIO configuration of what is published, and ACES look transforms")
+    ] = False
     reason: Annotated[str, Field(max_length=300)] = ""
 
 

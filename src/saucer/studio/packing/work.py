@@ -21,7 +21,7 @@ from saucer.studio.common.refusals import NotPossible
 from saucer.studio.common.store import keep_bytes, keep_file, local_file
 from saucer.studio.jobs.models import Job
 from saucer.studio.jobs.rules import JobResult, Progress, job_kind, settle
-from saucer.studio.packing import papers
+from saucer.studio.packing import papers, pipelines
 from saucer.studio.packing.manifest import MANIFEST, LeftOut, Manifest, manifest_text
 from saucer.studio.packing.page import NAME, make_page
 from saucer.studio.packing.returning import bring_back
@@ -108,12 +108,18 @@ def _members(job: Job, packed: Packed, entries: list[Entry], report: Progress) -
             page = NAME
         except SaucerError as error:
             packed.left_out.append(LeftOut(name=NAME, why=str(error)[:300]))
+    config = ""
+    if choice.pipelines:
+        for path, data in pipelines.members_for(packed, packed.shown):
+            config = path if path == pipelines.CONFIG else config
+            yield noted(path, data)
+        report(0.98)
     manifest = Manifest(
-        made=now, made_by=job.person.shown_name, entries=packed.entries, left_out=packed.left_out, page=page,
+        made=now, made_by=job.person.shown_name, entries=packed.entries, left_out=packed.left_out, page=page, pipelines=config,
         luts=dict(sorted(packed.used.items())),
     )  # fmt: skip
     yield noted(MANIFEST, manifest_text(manifest).encode())
     yield noted("LICENCES.txt", papers.licences(packed.entries).encode())
-    read_me = papers.read_me(choice.title, job.person.shown_name, str(now.date()), packed.entries, packed.left_out, page)
+    read_me = papers.read_me(choice.title, job.person.shown_name, str(now.date()), packed.entries, packed.left_out, page, config)
     yield noted("READ ME.txt", read_me.encode())
     yield "SHA256SUMS", papers.sums(listed).encode()

@@ -67,6 +67,7 @@ export function PackSheet({ entries, onClose }: Props) {
   const [size, setSize] = useState<(typeof SIZES)[number]>("");
   const [shown, setShown] = useState<readonly number[] | null>(null);
   const [title, setTitle] = useState("Looks");
+  const [pipelines, setPipelines] = useState(false);
   const [reason, setReason] = useState("");
   const [jobId, setJobId] = useState<number | null>(null);
   const curates = useMay("curate");
@@ -80,6 +81,7 @@ export function PackSheet({ entries, onClose }: Props) {
     pictures: [...on],
     title: title.trim() || "Looks",
     reason,
+    pipelines,
   };
   const asked = useDeferredValue(reason);
   const { data: plan, error } = useQuery({
@@ -113,6 +115,14 @@ export function PackSheet({ entries, onClose }: Props) {
             options={SIZES.map((id) => ({ id, name: id === "" ? "As each LUT is; looks at 33" : id }))}
             onChange={(id) => setSize(id as (typeof SIZES)[number])}
           />
+          <h3>For pipelines</h3>
+          <Check isOn={pipelines} onChange={setPipelines}>
+            An OpenColorIO configuration
+          </Check>
+          <p>
+            What is published as Looks, every encoding as a color space, views for sRGB and Rec.709. Looks between ACES
+            encodings also come as ACES look transforms.
+          </p>
         </section>
         <section aria-label="Page and rights">
           <h3>A page to look at</h3>

@@ -1,0 +1,150 @@
+"""The OpenColorIO configuration against OpenColorIO itself: it validates, its spaces agree with ours, its looks with their files.
+
+Reference: PyOpenColorIO from the registry, and its own checker `ociocheck`; the ACES matrices of S-2014-004 for ACEScg.
+"""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+from pathlib import Path
+
+import numpy as np
+import PyOpenColorIO as ocio
+import pytest
+
+from saucer.core.bake import aces
+from saucer.core.bake import ocio as config
+from saucer.core.bake.bake import bake_file
+from saucer.core.colour.conversion import convert
+from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.errors import LutError
+from saucer.core.files.registry import formats, read_lut
+from saucer.core.lut.apply import apply_lut
+from tests.make import a_look, evaluate
+
+COLOURS = np.random.default_rng(11).uniform(0, 1, (1000, 3)).astype(np.float32)
+LOOKS = {
+    "Dusk, warm: 1": a_look({"kind": "white-balance", "warm": 30}, {"kind": "saturation", "factor": 1.3}),
+    "Log to display": a_look(
+        {"kind": "convert", "to": "rec709", "rendering": "soft"}, {"kind": "levels", "master": {"output_black": 0.05}},
+        input="film-log", output="rec709",
+    ),
+    "Within log": a_look({"kind": "white-balance", "warm": 12}, {"kind": "saturation", "factor": 0.7}, input="acescct", output="acescct"),
+}  # fmt: skip
+
+
+@pytest.fixture(scope="module")
+def folder(tmp_path_factory) -> Path:
+    folder = tmp_path_factory.mktemp("config")
+    looks, files = [], {}
+    for number, (name, look) in enumerate(zip(config.names_for(list(LOOKS)), LOOKS.values(), strict=True)):
+        path = f"looks/{number}.clf"
+        files[path] = bake_file(look, formats()["clf"], 33, config.Words(name)).data
+        looks.append(config.ConfigLook(name, path, ENCODINGS[look.input], ENCODINGS[look.output], 'Said of it: "soft"'))
+    everything = list(ENCODINGS.values())
+    for encoding in config.needed_for(everything, looks):
+        files |= dict(config.space_files(encoding))
+    files |= dict(config.view_files())
+    files[config.CONFIG] = config.config_text("For tests", everything, looks).encode()
+    for path, data in files.items():
+        (folder / path).parent.mkdir(exist_ok=True)
+        (folder / path).write_bytes(data)
+    return folder
+
+
+@pytest.fixture(scope="module")
+def read(folder) -> ocio.Config:
+    return ocio.Config.CreateFromFile(str(folder / config.CONFIG))
+
+
+def through(processor: ocio.Processor, values: np.ndarray) -> np.ndarray:
+    pixels = np.array(values, np.float32)
+    # Without the faster logarithms, which are 1e-5 off by themselves.
+    processor.getOptimizedCPUProcessor(ocio.OPTIMIZATION_LOSSLESS).applyRGB(pixels)
+    return pixels
+
+
+def test_it_validates_and_their_own_checker_complains_of_nothing(read, folder):
+    read.validate()
+    assert read.getMajorVersion() == 2
+    checker = Path(sys.executable).with_name("ociocheck")
+    told = subprocess.run([checker, "--iconfig", folder / config.CONFIG], capture_output=True, text=True, check=False, timeout=120)
+    assert told.returncode == 0, told.stdout
+    assert "Validation: passed" in told.stdout
+    assert "WARNING" not in told.stdout, told.stdout
+    assert "ERROR" not in told.stdout
+
+
+@pytest.mark.parametrize("name", LOOKS)
+def test_a_look_does_to_a_thousand_colours_what_its_baked_file_does(read, name):
+    look = LOOKS[name]
+    (called,) = config.names_for([name])
+    expects, gives = (config.name_of(ENCODINGS[end]) for end in (look.input, look.output))
+    lut, _ = read_lut(bake_file(look, formats()["clf"], 33, config.Words(name)).data, "look.clf")
+    baked = apply_lut(lut, COLOURS)
+    transform = ocio.LookTransform(src=expects, dst=gives, looks=called)
+    got = through(read.getProcessor(transform), COLOURS)
+    miss = np.abs(got - baked) / np.maximum(1, np.abs(baked))
+    assert miss.max() < 2e-5
+
+
+@pytest.mark.parametrize("name", ENCODINGS)
+def test_every_space_agrees_with_ours_both_ways(read, name):
+    """Compared in ACES2065-1, of the larger of 1 and the value; back in code values."""
+    encoding, reference = ENCODINGS[name], ENCODINGS["aces2065-1"]
+    called = config.name_of(encoding)
+    assert read.getColorSpace(encoding.id).getName() == called, "found by its id too"
+    light = through(read.getProcessor(called, "ACES2065-1"), COLOURS)
+    ours = convert(COLOURS.astype(np.float64), encoding, reference)
+    assert (np.abs(light - ours) / np.maximum(1, np.abs(ours))).max() < 2e-5
+    back = through(read.getProcessor("ACES2065-1", called), ours.astype(np.float32))
+    # Near black, curves are steep and float32 light in AP0 does not hold the last digits.
+    assert np.abs(back - COLOURS).max() < (2e-5 if encoding.linear else 6e-4)
+    assert np.abs(back - COLOURS)[COLOURS.min(axis=1) > 0.15].max() < 1e-4
+
+
+def test_acescg_is_as_the_standard_has_it(read):
+    """S-2014-004, annex A: the matrix from AP1 to AP0."""
+    matrix = np.array(
+        [[0.6954522414, 0.1406786965, 0.1638690622], [0.0447945634, 0.8596711185, 0.0955343182], [-0.0055258826, 0.0040252103, 1.0015006723]]
+    )  # fmt: skip
+    got = through(read.getProcessor("ACEScg", "ACES2065-1"), COLOURS)
+    assert np.abs(got - COLOURS @ matrix.T).max() < 1e-6
+
+
+def test_its_views_show_scene_light_plainly_and_softly(read):
+    assert list(read.getDisplays()) == ["sRGB", "Rec.709 display"]
+    assert list(read.getViews("sRGB")) == ["Plain", "Soft"]
+    grey = np.array([[0.18] * 3, [1.0] * 3, [4.0] * 3], np.float32)
+    soft = through(read.getProcessor(ocio.DisplayViewTransform(src="ACEScg", display="sRGB", view="Soft")), grey)
+    step = {"kind": "convert", "to": "srgb", "rendering": "soft"}
+    expected = evaluate(a_look(step, input="acescg", output="srgb"), grey)
+    assert np.abs(soft - expected).max() < 4e-3, "a lattice of 65 over ACEScct"
+    plain = through(read.getProcessor(ocio.DisplayViewTransform(src="ACEScg", display="Rec.709 display", view="Plain")), grey)
+    assert np.abs(plain[0] - 0.18 ** (1 / 2.4)).max() < 1e-5
+
+
+def test_names_are_no_syntax_and_each_once():
+    assert config.names_for(["A, b: c|d", "A b c d", "-soft", "%$"]) == ["A b c d", "A b c d 2", "soft", "Look 4"]
+
+
+@pytest.mark.parametrize("ends", [("acescct", "acescct"), ("acescg", "acescg"), ("aces2065-1", "aces2065-1")])
+def test_an_aces_look_transform_goes_from_and_to_aces2065_1(tmp_path, ends):
+    look = a_look({"kind": "cdl", "slope": [1.1, 1.0, 0.9]}, input=ends[0], output=ends[1], name="Dusk, warm")
+    data = aces.look_transform(look, 3)
+    assert b"<ACEStransformID>urn:ampas:aces:transformId:v1.5:LMT.Saucer.DuskWarm.a1.v3</ACEStransformID>" in data
+    assert data.count(b"ACES2065-1") >= 2
+    path = tmp_path / "look.clf"
+    path.write_bytes(data)
+    light = COLOURS * 4
+    got = through(ocio.Config.CreateRaw().getProcessor(ocio.FileTransform(str(path))), light)
+    reference, before, after = ENCODINGS["aces2065-1"], ENCODINGS[ends[0]], ENCODINGS[ends[1]]
+    codes = evaluate(look, convert(light.astype(np.float64), reference, before).astype(np.float32))
+    wanted = convert(codes.astype(np.float64), after, reference)
+    assert (np.abs(got - wanted) / np.maximum(1, np.abs(wanted))).max() < 2e-3
+
+
+def test_a_look_that_is_not_between_aces_encodings_is_no_look_transform():
+    with pytest.raises(LutError, match="needs an ACES encoding at both ends; this look is srgb to srgb"):
+        aces.look_transform(a_look(), 1)
