@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import hashlib
 import io
 import json
@@ -23,6 +24,7 @@ from saucer.core.look.model import look_from, parse_look
 from saucer.core.lut.apply import apply_lut
 from saucer.studio.catalogue import many, review
 from saucer.studio.catalogue.models import Entry, Kind, VersionState
+from saucer.studio.common.models import Blob
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.models import Job, State
 from saucer.studio.looks import rules as looks
@@ -197,6 +199,62 @@ def test_a_pack_that_is_done_again_is_the_same_and_one_that_was_cancelled_leaves
     assert api.get(f"/jobs/{other['id']}")["state"] == "cancelled"
 
 
+@pytest.mark.parametrize("path", ["/packing", "/packing/back"])
+def test_a_full_disk_is_told_and_nothing_is_half_done(api, studio, monkeypatch, path):
+    """On the way out when the zip is kept, on the way in when a LUT of it is; once there is room the same works."""
+    _, pack = packed(api, entries=[studio["lut"], studio["look"]])
+    Entry.objects.filter(pk__in=[studio["look"], studio["lut"]]).update(deleted=timezone.now() if path.endswith("back") else None)
+    there, kept = Entry.objects.filter(deleted=None).count(), Blob.objects.count()
+
+    def start() -> int:
+        if path.endswith("back"):
+            return int(api.upload(path, "looks.zip", pack.fp.getvalue()).json()["id"])
+        return int(api.expect(202, "POST", path, {"entries": [studio["lut"], studio["preset"]]})["id"])
+
+    def full(*given, **named):
+        raise OSError(errno.ENOSPC, "No space left on device")
+
+    job = start()
+    kept = Blob.objects.count()
+    with monkeypatch.context() as patch:
+        patch.setattr("saucer.studio.packing.work.keep_file", full)
+        patch.setattr("saucer.studio.luts.rules.keep_bytes", full)
+        run_worker()
+    told = api.get(f"/jobs/{job}")
+    assert (told["state"], told["download"]) == ("failed", "")
+    assert told["problem"] == "The server's disk is full, so nothing was kept. Tell who runs it, and try again once there is room."
+    assert (Entry.objects.filter(deleted=None).count(), Blob.objects.count()) == (there, kept)
+    job = start()
+    run_worker()
+    assert api.get(f"/jobs/{job}")["state"] == "done"
+
+
+def test_a_worker_that_is_killed_in_the_middle_of_a_pack_leaves_nothing_and_the_next_does_it_whole(
+    api, studio, designer, monkeypatch
+):
+    _, pack = packed(api, entries=[studio["lut"], studio["look"], studio["preset"]])
+    Entry.objects.update(deleted=timezone.now())
+    job = api.upload("/packing/back", "looks.zip", pack.fp.getvalue()).json()["id"]
+
+    class Killed(BaseException):
+        """As a signal ends a worker: nothing catches it."""
+
+    def killed(*given, **named):
+        raise Killed
+
+    with monkeypatch.context() as patch:
+        patch.setattr("saucer.studio.packing.returning.presets.keep", killed)
+        with pytest.raises(Killed):
+            jobs.perform(job)
+    assert Entry.objects.filter(deleted=None).count() == 0
+    assert Job.objects.get(pk=job).state == State.RUNNING
+    jobs.perform(job)
+    assert Job.objects.get(pk=job).state == State.DONE
+    assert Entry.objects.filter(deleted=None).count() == 3
+    jobs.perform(job)
+    assert Entry.objects.filter(deleted=None).count() == 3
+
+
 def comparable(entry: Entry) -> dict:
     """Everything that is known of an entry but its number, its owner and when it came."""
     fields = ("kind", "name", "author", "note", "category_path", "source", "licence", "may_pass_on", "pass_on_until", "state", "expects", "gives",
@@ -226,6 +284,7 @@ def test_what_went_out_comes_back_into_an_empty_studio_as_it_was(api, studio, cu
     for number, to in ((1, VersionState.RETIRED), (2, VersionState.PUBLISHED)):
         version = looks.list_versions(studio["look"])[-number]
         review.restore_state(version.entry, version, to)
+    presets.save_version(designer, studio["preset"], look_from({"steps": [WARM | {"warm": 12}]}).steps, "Less")
     ids = [studio["lut"], studio["look"], studio["preset"]]
     before = {entry.name: comparable(entry) for entry in Entry.objects.filter(pk__in=ids)}
     _, pack = packed(api_for(curator), entries=ids)

@@ -14,7 +14,7 @@ from saucer.core.files.formats.cube import write as write_cube
 from saucer.core.look.model import look_from
 from saucer.core.lut.table import Lattice, Lut
 from saucer.demo.catalogue import FOLDER, PICTURES
-from saucer.demo.shelf import fill_shelf
+from saucer.demo.shelf import fill_shelf, keep_board
 from saucer.studio.baking import rules as baking
 from saucer.studio.baking.choices import BakeChoice
 from saucer.studio.looks import rules as looks
@@ -95,6 +95,7 @@ PRESETS: tuple[tuple[str, str, str, tuple[dict[str, Any], ...]], ...] = (
     ("Base correction", "", "White balance and tone in one group, to be set by hand", ({"kind": "group", "name": "Base", "steps": [{"kind": "white-balance", "warm": 4}, {"kind": "tone", "contrast": 1.08}]},)),
 )  # fmt: skip
 SETS = {
+    "Review": ("Quay, dusk", "Six busts", "Night market", "Table by a window"),
     "People": ("Six busts", "Chart"),
     "Night": ("Night market", "Quay, dusk"),
     "Open air": ("Orchard, low sun", "Hillside, fog", "Quay, dusk"),
@@ -126,6 +127,7 @@ def load_demo(say: Callable[[str], None]) -> None:
             luts.bring_in(people["ilse"], data, file_name, category=category)
         for name, category, note, steps in PRESETS:
             presets.keep(people["ilse"], name, look_from({"steps": list(steps)}).steps, category, note)
+        keep_board(people["ilse"], people["marek"], people["nadia"])
         for name, chosen in SETS.items():
             sets.save(people["marek"], name, list(Picture.objects.filter(test=True, name__in=chosen).values_list("pk", flat=True)))
 

@@ -10,11 +10,13 @@ from saucer.core.engine.evaluate import sample_look
 from saucer.core.engine.plan import prepare
 from saucer.core.files.formats.cube import write as write_cube
 from saucer.core.look.model import Look, look_from
-from saucer.studio.catalogue import many, review
-from saucer.studio.catalogue.models import Kind, VersionState
+from saucer.studio.boards import rules as boards
+from saucer.studio.catalogue import many, review, views
+from saucer.studio.catalogue.models import Entry, Kind, VersionState
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.people.models import Person
+from saucer.studio.pictures.models import Picture
 
 Steps = list[dict[str, Any]]
 
@@ -40,9 +42,22 @@ FAMILIES: tuple[tuple[str, str, tuple[str, ...], Callable[[float], Steps]], ...]
     ("Emulsion", "House/Prints", ("print", "house"), lambda a: [
         {"kind": "curves", "master": [[0, 0.02 + 0.04 * a], [0.3, 0.26], [0.7, 0.74], [1, 0.97 - 0.03 * a]]},
         {"kind": "hue-bands", "bands": [{"centre": 29, "hue": 4 + 4 * a}, {"centre": 66, "saturation": 1.1}, {"centre": 110, "hue": -12 * a}, {"centre": 142, "saturation": 0.85 - 0.15 * a}, {"centre": 195}, {"centre": 264, "hue": -8 * a, "saturation": 0.9}, {"centre": 300}, {"centre": 328}]}]),
+    ("Lantern row", "The Salt Ferry/Night", ("night", "market"), lambda a: [
+        {"kind": "tone", "contrast": 1.05 + 0.25 * a, "shoulder": -0.4}, {"kind": "saturation", "factor": 1.1 + 0.25 * a},
+        {"kind": "split-tone", "shadows": {"hue": 205, "amount": 0.015 + 0.02 * a}, "highlights": {"hue": 45, "amount": 0.01 + 0.012 * a}}]),
+    ("Glass", "House/Clean", ("clean", "house"), lambda a: [
+        {"kind": "levels", "master": {"output_black": 0.01, "output_white": 1.0}}, {"kind": "tone", "contrast": 1.02 + 0.1 * a},
+        {"kind": "saturation", "factor": 1.02 + 0.06 * a, "muted": 0.1 * a}]),
+    ("Vault", "House/Grading log", ("log", "house"), lambda a: [
+        {"kind": "cdl", "slope": [1.02 + 0.06 * a, 1.0, 0.98 - 0.05 * a], "offset": [0.0, 0.0, 0.004 + 0.006 * a], "power": [1.0, 1.0 + 0.03 * a, 1.0]},
+        {"kind": "saturation", "factor": 1.0 - 0.15 * a}]),
 )  # fmt: skip
 """A family: what its looks are called, where they are filed, their tags, and the steps by how far it goes, 0..1."""
+ENDS = {"Vault": "acescct"}
+"""Families that are not for display pictures: what they expect and give."""
 VARIANTS = (("thin", 0.0), ("plain", 0.4), ("full", 0.75), ("heavy", 1.0))
+FULL = 2
+"""The variant of which some have two versions."""
 STATES = (VersionState.PUBLISHED, VersionState.PUBLISHED, VersionState.PROPOSED, VersionState.DRAFT)
 RIGHTS = (("In-house", "yes", None), ("In-house", "yes", None), ("For The Salt Ferry only", "no", None), ("", "unknown", None))
 BOUGHT = (
@@ -55,7 +70,7 @@ BOUGHT = (
 
 
 def fill_shelf(ilse: Person, marek: Person) -> None:
-    """Thirty-two looks in families with their states, tags and rights, and LUTs of which some do the same as they."""
+    """Forty-four looks in families with their states, tags and rights, and LUTs of which some do the same as they."""
     for number, (name, category, tags, look, variant) in enumerate(_looks()):
         licence, may_pass_on, until = RIGHTS[(number + variant) % len(RIGHTS)]
         draft = looks.create(
@@ -67,6 +82,10 @@ def fill_shelf(ilse: Person, marek: Person) -> None:
             pass_on_until=until,
             note=f"{name} for the tests of this autumn",
         )
+        if variant == FULL and number % 2:
+            looks.save_version(ilse, draft.pk, "First try")
+            again = _stronger(look)
+            looks.save_draft(ilse, draft.pk, again, draft.revision)
         version = looks.save_version(ilse, draft.pk, "For the tests")
         many.change_one(ilse, Kind.LOOK, draft.pk, {}, {}, tags, ())
         _bring_to(STATES[variant], ilse, marek, draft.pk, version.number, number)
@@ -80,11 +99,40 @@ def fill_shelf(ilse: Person, marek: Person) -> None:
         many.change_one(ilse, Kind.LUT, entry.pk, {}, {}, ("bought",), ())
 
 
+def _stronger(look: Look) -> Look:
+    """The same with a little more contrast at its end."""
+    more = look_from({"steps": [{"kind": "tone", "contrast": 1.06}]}).steps
+    return look.model_copy(update={"steps": (*look.steps, *more)})
+
+
 def _looks() -> Iterator[tuple[str, str, tuple[str, ...], Look, int]]:
     for family, category, tags, make in FAMILIES:
         for variant, (word, amount) in enumerate(VARIANTS):
             name = f"{family}, {word}"
-            yield name, category, (*tags, word), look_from({"name": name, "steps": make(amount)}), variant
+            yield name, category, (*tags, word), _look(family, name, make(amount)), variant
+
+
+def _look(family: str, name: str, steps: Steps) -> Look:
+    ends = ENDS.get(family, "srgb")
+    return look_from({"name": name, "input": ends, "output": ends, "steps": steps})
+
+
+def keep_board(ilse: Person, marek: Person, nadia: Person) -> None:
+    """Evenings on four pictures, with what three people say of them; and states of the wall that the team comes back to."""
+    wanted = ("Deck lamp, plain", "Lantern row, full", "Hearth, full", "Tide, heavy", "Fog bank, plain")
+    found = {entry.name: entry.pk for entry in Entry.objects.filter(name__in=wanted, kind=Kind.LOOK, deleted=None)}
+    shown = list(Picture.objects.filter(test=True, deleted=None).values_list("pk", flat=True)[:4])
+    board = boards.keep(ilse, "Evenings, first choice", [found[name] for name in wanted], shown)
+    said = (
+        (ilse, "Deck lamp, plain", "yes", ""), (marek, "Deck lamp, plain", "yes", "Holds on the quay and inside"),
+        (nadia, "Lantern row, full", "maybe", "The market is lovely, the faces are not"), (marek, "Tide, heavy", "no", "Too cold for evenings"),
+        (nadia, "Hearth, full", "yes", ""), (ilse, "Fog bank, plain", "no", ""),
+    )  # fmt: skip
+    for person, name, choice, note in said:
+        boards.judge(person, board.pk, found[name], choice, note)
+    views.keep(ilse, "Published, warmest first", "state=published&order=warmer", shared=True)
+    views.keep(ilse, "Night and lamps", "tag=night", shared=True)
+    views.keep(marek, "Rights to settle", "rights=unknown", shared=False)
 
 
 def _bring_to(state: VersionState, ilse: Person, marek: Person, pk: int, number: int, count: int) -> None:

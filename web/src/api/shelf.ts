@@ -84,6 +84,19 @@ export const alike = (id: number) =>
     queryKey: ["shelf", "alike", id],
     queryFn: ({ signal }) => got(api.GET("/api/shelf/entries/{pk}/alike", { params: { path: { pk: id } }, signal })),
   });
+/** As many as the wall has on its first screens, the nearest first. */
+export const wallAlike = (id: number | null) =>
+  queryOptions({
+    queryKey: ["shelf", "alike", id, "wall"],
+    queryFn: ({ signal }) =>
+      got(
+        api.GET("/api/shelf/entries/{pk}/alike", {
+          params: { path: { pk: id ?? 0 }, query: { most: 60 } },
+          signal,
+        }),
+      ),
+    enabled: id !== null,
+  });
 export const tags = queryOptions({
   queryKey: ["shelf", "tags"],
   queryFn: ({ signal }) => got(api.GET("/api/catalogue/tags", { params: { query: {} }, signal })),

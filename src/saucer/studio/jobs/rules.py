@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import logging
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
@@ -25,6 +26,8 @@ log = logging.getLogger("saucer.jobs")
 QUEUE, TASK = "work", "saucer.run_job"
 KEPT_IN_LIST = 20
 MOST_ATTEMPTS = 3
+WENT_WRONG = "Something went wrong on the server. It was written to its log; trying again may help."
+FULL = "The server's disk is full, so nothing was kept. Tell who runs it, and try again once there is room."
 ENDS_WORKERS = "It may need more memory than the server has; a smaller file or size may help."
 
 
@@ -156,9 +159,13 @@ def perform(pk: int) -> None:
         return
     except (SaucerError, Refusal) as error:
         _end(pk, State.FAILED, problem=str(error)[:1000])
+    except OSError as error:
+        log.exception("job %s failed", pk)
+        full = error.errno in (errno.ENOSPC, errno.EDQUOT)
+        _end(pk, State.FAILED, problem=FULL if full else WENT_WRONG)
     except Exception:
         log.exception("job %s failed", pk)
-        _end(pk, State.FAILED, problem="Something went wrong on the server. It was written to its log; trying again may help.")
+        _end(pk, State.FAILED, problem=WENT_WRONG)
 
 
 def settle(job: Job, result: JobResult) -> JobResult:

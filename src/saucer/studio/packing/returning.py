@@ -1,7 +1,4 @@
-"""A pack that Saucer made comes back with everything it knew: categories, tags, notes, rights, versions; for a curator their states too.
-
-Of a preset the last version comes back.
-"""
+"""A pack that Saucer made comes back with everything it knew: categories, tags, notes, rights, versions; for a curator their states too."""
 
 from __future__ import annotations
 
@@ -141,19 +138,19 @@ def _bring_look(person: Person, packed: PackedEntry, members: Mapping[str, bytes
 
 
 def _bring_preset(person: Person, packed: PackedEntry, members: Mapping[str, bytes]) -> Entry:
-    if not packed.versions:
+    entry = None
+    for version in packed.versions:
+        steps = presets.steps_of(version.content["steps"], f"{packed.name}, version {version.number}")
+        if entry is None:
+            fields = _fields(packed)
+            entry = presets.keep(person, packed.name, steps, fields.pop("category"), fields.pop("note"), **fields)
+            made = entry.versions.get()
+        else:
+            made = presets.save_version(person, entry.pk, steps, version.note)
+            entry = made.entry
+        _keep_state(person, entry, made, version.state)
+    if entry is None:
         raise LutError(packed.name, "came without a version")
-    last = packed.versions[-1]
-    fields = _fields(packed)
-    entry = presets.keep(
-        person,
-        packed.name,
-        presets.steps_of(last.content["steps"], packed.name),
-        fields.pop("category"),
-        fields.pop("note"),
-        **fields,
-    )
-    _keep_state(person, entry, entry.versions.get(), last.state)
     return entry
 
 

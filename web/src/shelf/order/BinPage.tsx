@@ -72,7 +72,7 @@ export function BinPage() {
                 <td>{daysLeft(one.until)}</td>
                 <td>
                   <Secondary
-                    aria-label={`Bring ${one.name} back`}
+                    aria-label={`Bring back ${one.name}`}
                     onPress={() => restore.mutate({ kind: one.kind, id: one.id }, { onSuccess: () => setBack(one) })}
                   >
                     Bring back

@@ -140,6 +140,7 @@ export function CategoriesSheet({ onClose }: { onClose: () => void }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [name, setName] = useState("");
   const [above, setAbove] = useState(TOP);
+  const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const [fresh, setFresh] = useState("");
   const { dragAndDropHooks } = useDragAndDrop({
     getItems: (keys) => [...keys].map((key) => ({ "text/plain": String(key) })),
@@ -161,10 +162,7 @@ export function CategoriesSheet({ onClose }: { onClose: () => void }) {
   function put(path: string, into: string, called = nameOf(path)) {
     if (aboveOf(path) === into && nameOf(path) === called) return;
     clear();
-    move.mutate(
-      { path, above: into, name: called },
-      { onSuccess: () => setChosen(into ? `${into}/${called}` : called) },
-    );
+    move.mutate({ path, above: into, name: called }, { onSuccess: () => choose(into ? `${into}/${called}` : called) });
   }
   function choose(path: string | null) {
     clear();
@@ -179,12 +177,13 @@ export function CategoriesSheet({ onClose }: { onClose: () => void }) {
         <p>Drag one into another. What is in a category goes along with it.</p>
         <Halves>
           <Branches
-            key={data ? "known" : "waiting"}
             aria-label="Categories"
             selectionMode="single"
+            disallowEmptySelection
             selectedKeys={inside ? [inside] : []}
             onSelectionChange={(keys) => choose(keys === "all" ? null : ([...keys].map(String)[0] ?? null))}
-            defaultExpandedKeys={paths}
+            expandedKeys={paths.filter((path) => !folded.has(path))}
+            onExpandedChange={(keys) => setFolded(new Set(paths.filter((path) => !keys.has(path))))}
             items={treeOf(paths).map((one) => ({ ...one, id: one.path }))}
             dragAndDropHooks={dragAndDropHooks}
             renderEmptyState={() => "There is no category yet."}

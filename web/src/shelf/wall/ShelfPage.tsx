@@ -6,7 +6,14 @@ import { useLocation, useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { useMakeLook } from "../../api/looks";
-import { counts as countsQuery, entries as entriesQuery, useRestoreEntry, type Order } from "../../api/shelf";
+import { chosenEntries } from "../../api/boards";
+import {
+  counts as countsQuery,
+  entries as entriesQuery,
+  useRestoreEntry,
+  wallAlike,
+  type Order,
+} from "../../api/shelf";
 import { useLive } from "../../api/order";
 import { useMay } from "../../api/session";
 import type { Entry, Kind } from "../../api/types";
@@ -146,11 +153,14 @@ export function ShelfPage() {
   const gone = (useLocation().state as { gone?: { kind: Kind; id: number; name?: string } } | null)?.gone;
   const restore = useRestoreEntry();
   const pack = Number(address.get("pack")) || null;
-  const shown = data?.pages.flatMap((page) => page.entries) ?? [];
+  const { data: alike, error: noLikeness } = useQuery(wallAlike(seen.like));
+  const { data: likeWhat } = useQuery(chosenEntries(seen.like === null ? [] : [seen.like]));
+  const shown =
+    seen.like === null ? (data?.pages.flatMap((page) => page.entries) ?? []) : (alike ?? []).map((one) => one.entry);
   const near = data?.pages[0]?.near ?? false;
   const more = useCallback(() => {
-    if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
-  }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
+    if (seen.like === null && hasNextPage && !isFetchingNextPage) void fetchNextPage();
+  }, [seen.like, hasNextPage, isFetchingNextPage, fetchNextPage]);
   const narrowed = isNarrowed(wanted);
   const three = chosen ? [chosen, ...pictures.filter((one) => one.id !== chosen.id)].slice(0, 3) : [];
   const nothing = search
@@ -158,7 +168,7 @@ export function ShelfPage() {
     : narrowed
       ? "Nothing under what is chosen at the left."
       : "Nothing here yet. Bake a look on the Bench, or bring in LUTs.";
-  const trouble = error ?? make.error ?? restore.error;
+  const trouble = error ?? noLikeness ?? make.error ?? restore.error;
 
   function closeIntake() {
     setOpen(null);
@@ -167,7 +177,8 @@ export function ShelfPage() {
 
   function compare(entries: readonly Entry[]) {
     const given = new URLSearchParams(entries.map((entry): [string, string] => ["entry", String(entry.id)]));
-    const test = pictures.filter((one) => one.test && one.id !== chosen?.id);
+    const others = pictures.filter((one) => one.id !== chosen?.id && !one.passing);
+    const test = others.some((one) => one.test) ? others.filter((one) => one.test) : others;
     for (const one of [...(chosen ? [chosen] : []), ...test].slice(0, 4)) given.append("picture", String(one.id));
     void navigate(`/shelf/board?${given.toString()}`);
   }
@@ -222,7 +233,7 @@ export function ShelfPage() {
       <Filters
         counts={counts}
         wanted={wanted}
-        onChange={(next) => show({ wanted: next })}
+        onChange={(next) => show({ wanted: next, like: null })}
         address={writeAddress({ ...seen, picture: null }).toString()}
       />
       <Room>
@@ -235,7 +246,7 @@ export function ShelfPage() {
               value={search}
               onChange={(text) => {
                 setSearch(text);
-                show({ wanted: { ...wanted, search: text } });
+                show({ wanted: { ...wanted, search: text }, like: null });
               }}
               placeholder="A name, a tag, or what it does: warm faded"
             />
@@ -296,6 +307,14 @@ export function ShelfPage() {
           )}
           {trouble && <Notice>{wordsFor(trouble)}</Notice>}
           {!isPending && !error && shown.length === 0 && <p>{nothing}</p>}
+          {seen.like !== null && (
+            <Said>
+              <Notice tone="word">
+                What does most nearly what {likeWhat?.[0]?.name ?? "it"} does, the nearest first.{" "}
+                <WordButton onPress={() => show({ like: null })}>Show everything</WordButton>
+              </Notice>
+            </Said>
+          )}
           {near && shown.length > 0 && (
             <Said>
               <Notice tone="word">Nothing has “{asked}” as it is written. These have words close to it.</Notice>
@@ -321,6 +340,7 @@ export function ShelfPage() {
               onChosen={setMarked}
               isLoading={isFetchingNextPage}
               onMore={more}
+              onLike={(entry) => show({ like: entry.id })}
             />
           </Hung>
         ) : (

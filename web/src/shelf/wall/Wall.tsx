@@ -1,6 +1,7 @@
-import { Check as CheckMark } from "lucide-react";
+import { Check as CheckMark, EqualApproximately as Approx } from "lucide-react";
 import type { ReactNode } from "react";
 import {
+  Button,
   CheckboxButton,
   CheckboxField,
   Collection,
@@ -74,6 +75,32 @@ const Tick = styled(CheckboxButton)`
     }
   }
 `;
+/** At the other corner of the picture; in sight as the tick is. */
+const Like = styled(Button)`
+  position: absolute;
+  top: 8px;
+  right: 8px;
+  z-index: 1;
+  display: grid;
+  place-items: center;
+  width: 24px;
+  height: 24px;
+  border: 0;
+  border-radius: 50%;
+  background: ${(p) => p.theme.tokens.pictureVeil};
+  color: ${(p) => p.theme.tokens.onPicture};
+  cursor: pointer;
+  opacity: 0;
+  svg {
+    width: 14px;
+    height: 14px;
+  }
+  [data-hovered] > * > &,
+  [data-focus-visible-within] > * > &,
+  [data-focus-visible] > * > & {
+    opacity: 1;
+  }
+`;
 const WIDTHS = { small: 168, cards: 226, large: 340 } as const;
 /** The lines of words under a picture and the room below them. */
 const WORDS = 78;
@@ -112,10 +139,11 @@ interface Props {
   readonly onChosen: (ids: ReadonlySet<number>) => void;
   readonly isLoading: boolean;
   readonly onMore: () => void;
+  readonly onLike: (entry: Entry) => void;
 }
 
 /** The entries in sight and a few around them; more are asked for shortly before they come into sight. Arrow keys walk in both directions. */
-export function Wall({ entries, layout, pictures, chosen, onChosen, isLoading, onMore }: Props) {
+export function Wall({ entries, layout, pictures, chosen, onChosen, isLoading, onMore, onLike }: Props) {
   const isGrid = layout !== "rows" && layout !== "list";
   const [picture] = pictures;
   return (
@@ -139,6 +167,9 @@ export function Wall({ entries, layout, pictures, chosen, onChosen, isLoading, o
                   <CheckMark aria-hidden />
                 </Tick>
               </CheckboxField>
+              <Like aria-label={`More like ${entry.name}`} onPress={() => onLike(entry)}>
+                <Approx aria-hidden />
+              </Like>
               {isGrid ? (
                 <Card entry={entry} picture={picture} />
               ) : layout === "rows" ? (

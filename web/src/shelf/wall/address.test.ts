@@ -30,6 +30,7 @@ describe("the address of the wall", () => {
       },
       layout: "rows",
       picture: 7,
+      like: 12,
     };
     expect(readAddress(new URLSearchParams(writeAddress(seen).toString()))).toEqual(seen);
   });

@@ -38,6 +38,8 @@ export interface Seen {
   readonly layout: Layout;
   /** The picture that it is seen on; null for the one used last. */
   readonly picture: number | null;
+  /** The entry whose like are shown, in place of everything. */
+  readonly like: number | null;
 }
 
 export function readAddress(address: URLSearchParams): Seen {
@@ -56,11 +58,12 @@ export function readAddress(address: URLSearchParams): Seen {
     },
     layout,
     picture: Number(address.get("picture")) || null,
+    like: Number(address.get("like")) || null,
   };
 }
 
 /** Only what differs from the plain wall is written. */
-export function writeAddress({ wanted, layout, picture }: Seen): URLSearchParams {
+export function writeAddress({ wanted, layout, picture, like }: Seen): URLSearchParams {
   const address = new URLSearchParams();
   if (wanted.search) address.set("q", wanted.search);
   for (const [name, facet] of Object.entries(LISTS)) for (const one of wanted[facet]) address.append(name, one);
@@ -70,6 +73,7 @@ export function writeAddress({ wanted, layout, picture }: Seen): URLSearchParams
   if (wanted.order !== "newest") address.set("order", wanted.order);
   if (layout !== "cards") address.set("layout", layout);
   if (picture !== null) address.set("picture", String(picture));
+  if (like !== null) address.set("like", String(like));
   return address;
 }
 
