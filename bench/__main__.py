@@ -16,7 +16,7 @@ import django
 
 django.setup()
 
-from bench import applying, cube_files, dragging, load, looks, lut_files, previews, shelf, wall  # noqa: E402
+from bench import applying, cube_files, dragging, load, looks, lut_files, packs, previews, shelf, wall  # noqa: E402
 from bench.measure import Bench, Result  # noqa: E402
 from bench.soak import soak  # noqa: E402
 from saucer.core.engine.warm import warm  # noqa: E402
@@ -31,6 +31,7 @@ BENCHES: dict[str, Bench] = {
     "drag": dragging.run,
     "shelf": shelf.run,
     "shelf.previews": wall.run,
+    "packs": packs.run,
     "load": load.run,
 }
 

@@ -6,6 +6,7 @@ In a database of its own, which is taken away afterwards. The budget is DESIGN 7
 from __future__ import annotations
 
 import contextlib
+import os
 from collections.abc import Iterator
 from itertools import cycle
 
@@ -18,7 +19,8 @@ from bench.measure import Result, against_budget
 from saucer.studio.catalogue.models import Entry
 from saucer.studio.people.models import Person
 
-COUNT = 10_000
+# How it grows: SAUCER_SHELF=100000 ./saucer bench --only shelf
+COUNT = int(os.environ.get("SAUCER_SHELF", "10000"))
 BUDGET_MS = 120.0
 # Several of each, taken in turn, so that no answer is one that was just given.
 ASKED = {
@@ -45,6 +47,7 @@ ASKED = {
         "counts?kind=lut&category=Film%2003",
         "counts?tag=scene%201&in_state=published",
     ),
+    "shelf.stamp": ("../stamp",),
     "shelf.like": tuple(f"entries/{{{number}}}/alike" for number in range(8)),
 }
 
@@ -65,7 +68,7 @@ def _own_database() -> Iterator[Client]:
 
 
 def _asking(client: Client, paths: Iterator[str]) -> None:
-    response = client.get(f"/api/shelf/{next(paths)}")
+    response = client.get(f"/api/shelf/{next(paths)}".replace("/shelf/..", ""))
     assert response.status_code == 200, response.content[:200]
 
 

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections import deque
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from concurrent.futures import Future, ThreadPoolExecutor
+from dataclasses import dataclass
 from pathlib import Path, PurePosixPath
 from typing import Any, Literal
 
@@ -133,27 +136,58 @@ def read_pack(job: Job, uploads: Sequence[Upload], report: Callable[[float], Non
     mine = tuple(own().values())
     total = max(1, sum(_count(upload) for upload in uploads))
     rows: list[PackRow] = []
-    for number, (path, content) in enumerate(_files(uploads)):
+    for number, (path, content, parts) in enumerate(_looked_into(_files(uploads), mine)):
         if number % 4 == 0:
             report(min(0.99, number / total))
-        if isinstance(content, LutError):
-            rows.append(PackRow(pack=pack, index=len(rows), found=Found(path=path[:400], problem=content.problem).model_dump()))
-            continue
         try:
-            rows += [_read_row(pack, len(rows) + at, inner, data, mine) for at, (inner, data) in enumerate(_parts(path, content))]
+            for one in parts.result():
+                rows.append(_store_row(pack, len(rows), one))
         except SaucerError as error:
-            found = Found(path=path[:400], bytes=len(content), problem=str(error))
+            problem, size = (content.problem, 0) if isinstance(content, LutError) else (str(error), len(content))
+            found = Found(path=path[:400], bytes=size, problem=problem)
             rows.append(PackRow(pack=pack, index=len(rows), found=found.model_dump()))
     _name_doubles(rows)
     PackRow.objects.bulk_create(rows, batch_size=500)
     return pack
 
 
-def _read_row(pack: Pack, index: int, path: str, data: bytes, mine: tuple[Any, ...]) -> PackRow:
+@dataclass(frozen=True, eq=False)
+class _Part:
+    """What was read of a file, or of one correction in it, before any of it is kept."""
+
+    found: Found
+    data: bytes
+    sample: np.ndarray
+
+
+AHEAD = 4
+"""Files that are read while the one before is being kept."""
+
+
+def _looked_into(
+    files: Iterable[tuple[str, bytes | LutError]], mine: tuple[Any, ...]
+) -> Iterator[tuple[str, bytes | LutError, Future[list[_Part]]]]:
+    """Files in their order, read on other threads: what is computed lets the unpacking and the writing go on beside it."""
+    with ThreadPoolExecutor(2, thread_name_prefix="pack") as pool:
+        waiting: deque[tuple[str, bytes | LutError, Future[list[_Part]]]] = deque()
+        for path, content in files:
+            waiting.append((path, content, pool.submit(_look_into, path, content, mine)))
+            if len(waiting) > AHEAD:
+                yield waiting.popleft()
+        yield from waiting
+
+
+def _look_into(path: str, content: bytes | LutError, mine: tuple[Any, ...]) -> list[_Part]:
+    if isinstance(content, LutError):
+        raise content
+    return [_read_part(inner, data, mine) for inner, data in _parts(path, content)]
+
+
+def _read_part(path: str, data: bytes, mine: tuple[Any, ...]) -> _Part:
     inside = PurePosixPath(path)
     table, form = read_lut(data, "")
     stem = inside.name.split("#")[-1] if "#" in inside.name else Path(inside.name).stem
-    guessed, sample = guess(table, stem, mine), take_sample(table)
+    guessed = guess(table, stem, mine)
     health = examine(table, is_told=guessed.how in TOLD)
     found = Found(
         path=path[:400], name=_name(table, stem), category="/".join(inside.parent.parts)[:200].strip("."), format=form.id,
@@ -161,8 +195,19 @@ def _read_row(pack: Pack, index: int, path: str, data: bytes, mine: tuple[Any, .
         reason=guessed.reason, health=health.level, health_words=health.summary[:300], author=said_in(table, "Author"),
         licence=said_in(table, "Rights"), note=said_in(table, "Note"),
     )  # fmt: skip
-    blob = keep_bytes(data)
-    return PackRow(pack=pack, index=index, blob=blob, found=found.model_dump(), sample=sample.tobytes(), bucket=bucket_of(sample))
+    return _Part(found, data, take_sample(table))
+
+
+def _store_row(pack: Pack, index: int, part: _Part) -> PackRow:
+    blob = keep_bytes(part.data)
+    return PackRow(
+        pack=pack,
+        index=index,
+        blob=blob,
+        found=part.found.model_dump(),
+        sample=part.sample.tobytes(),
+        bucket=bucket_of(part.sample),
+    )
 
 
 def _name(table: Table, stem: str) -> str:
