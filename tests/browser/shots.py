@@ -16,6 +16,7 @@ from saucer.core.lut.domain import grid
 from saucer.core.lut.health import BLACK, WHITE
 from saucer.core.lut.table import Lattice, Lut
 from saucer.demo.seed import PASSWORD, brought_in, load_demo
+from saucer.studio.boards.models import Board
 from saucer.studio.people.models import Person
 from saucer.studio.pictures.models import Picture
 from tests.browser.pages import Bench, Shelf, option, sign_in, signed_in, tick
@@ -158,6 +159,12 @@ def test_take_every_picture(page: Page, server, transactional_db, do_jobs, tmp_p
     page.goto(f"{server.url}/shelf/review")
     expect(page.get_by_role("img", name="through Tide, full").first).to_be_visible()
     take(page, "review")
+    page.goto(f"{server.url}/shelf/duplicates")
+    expect(page.get_by_role("region", name="Silver, plain")).to_be_visible()
+    take(page, "duplicates")
+    page.goto(f"{server.url}/shelf/board/{Board.objects.get().pk}")
+    expect(page.get_by_role("rowheader")).to_have_count(5)
+    take(page, "board")
     signed_in(page, server.url, Person.objects.get(role="viewer"))
     bench.open(look_named("Ferry lantern").pk)
     page.get_by_role("button", name="Step 3: Hue bands").click()

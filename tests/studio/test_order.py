@@ -267,3 +267,16 @@ def test_a_frame_of_yesterday_is_not_there_any_more(designer, api, tmp_path):
     Picture.objects.filter(pk=pk).update(created=timezone.now() - timedelta(days=1, minutes=1))
     assert api.get("/pictures") == []
     assert sweep().pictures == 1
+
+
+def test_luts_that_looks_use_are_told_apart_from_those_that_none_does(api, designer, copies):
+    used, other, _ = copies
+    step = {"kind": "lut", "sha256": luts.first_file(luts.find(used)).blob_id}
+    user = looks.create(designer, look_from({"name": "User", "steps": [{"kind": "group", "steps": [step]}]}))
+    assert [one["id"] for one in api.get("/shelf/entries?used=yes")["entries"]] == [used]
+    assert {one["name"] for one in api.get("/shelf/entries?used=no")["entries"]} == {"Salt copy", "Tide"}
+    assert api.get("/shelf/counts")["facets"]["used"] == {"yes": 1, "no": 2}
+    assert [one["name"] for one in api.get(f"/catalogue/lut/{used}/uses")] == ["User"]
+    rules.delete(designer, Kind.LOOK, user.pk)
+    assert api.get("/shelf/counts")["facets"]["used"] == {"yes": 0, "no": 3}
+    assert api.get(f"/catalogue/lut/{other}/uses") == []

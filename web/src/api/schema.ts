@@ -6434,6 +6434,12 @@ export interface components {
              * @default []
              */
             tag?: string[];
+            /**
+             * Used
+             * @default
+             * @enum {string}
+             */
+            used?: "" | "yes" | "no";
         };
         /**
          * Wash
@@ -8558,6 +8564,7 @@ export interface operations {
                 owner?: number[];
                 favourite?: boolean;
                 days?: number | null;
+                used?: "" | "yes" | "no";
                 /** @description may be passed on for 30 more days at most */
                 ending?: boolean;
                 order?: "newest" | "name" | "cooler" | "warmer" | "softer" | "harder" | "quieter" | "richer" | "darker" | "brighter" | "gentler" | "stronger";
@@ -9520,6 +9527,7 @@ export interface operations {
                 owner?: number[];
                 favourite?: boolean;
                 days?: number | null;
+                used?: "" | "yes" | "no";
                 /** @description may be passed on for 30 more days at most */
                 ending?: boolean;
                 order?: "newest" | "name" | "cooler" | "warmer" | "softer" | "harder" | "quieter" | "richer" | "darker" | "brighter" | "gentler" | "stronger";
@@ -9556,6 +9564,7 @@ export interface operations {
                 owner?: number[];
                 favourite?: boolean;
                 days?: number | null;
+                used?: "" | "yes" | "no";
                 /** @description may be passed on for 30 more days at most */
                 ending?: boolean;
                 order?: "newest" | "name" | "cooler" | "warmer" | "softer" | "harder" | "quieter" | "richer" | "darker" | "brighter" | "gentler" | "stronger";

@@ -25,6 +25,8 @@ export interface Wanted {
   readonly days: number | null;
   /** May be passed on for 30 more days at most. */
   readonly ending: boolean;
+  /** LUTs that a look or preset names, or that none does. */
+  readonly used: "" | "yes" | "no";
   readonly order: Order;
 }
 
@@ -42,6 +44,7 @@ export const EVERYTHING: Wanted = {
   favourite: false,
   days: null,
   ending: false,
+  used: "",
   order: "newest",
 };
 
@@ -58,6 +61,7 @@ const asked = (wanted: Wanted) => ({
   owner: wanted.owners.map(Number),
   favourite: wanted.favourite,
   ending: wanted.ending,
+  used: wanted.used,
   ...(wanted.days === null ? {} : { days: wanted.days }),
   order: wanted.order,
 });

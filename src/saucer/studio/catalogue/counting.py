@@ -8,11 +8,11 @@ from dataclasses import dataclass, replace
 from datetime import timedelta
 from typing import Any
 
-from django.db.models import Count, F, Func, Q
+from django.db.models import Count, F, Q
 from django.utils import timezone
 
 from saucer.studio.catalogue.models import Category
-from saucer.studio.catalogue.wanted import SCALARS, Wanted, filter_entries, understand
+from saucer.studio.catalogue.wanted import SCALARS, Each, Wanted, filter_entries, understand
 from saucer.studio.people.models import Person
 
 SPANS = (7, 30, 365)
@@ -41,12 +41,6 @@ class Counts:
     owners: dict[str, str]
 
 
-class _Each(Func):
-    """Every member of an array as a row of its own."""
-
-    function = "unnest"
-
-
 def count(wanted: Wanted, person: int) -> Counts:
     """Some ten queries, however many entries and choices there are. person: whose favourites are counted"""
     wanted = understand(wanted)
@@ -65,10 +59,11 @@ def count(wanted: Wanted, person: int) -> Counts:
             for value, n in filter_entries(wanted.but(facet)).order_by().values_list(column).annotate(n=Count("pk")):
                 _add(facets[facet], value, n)
     facets["tags"] = _count_tags(wanted)
-    each = filter_entries(wanted.but("formats")).order_by().values_list("pk", _Each(F("formats")))
+    each = filter_entries(wanted.but("formats")).order_by().values_list("pk", Each(F("formats")))
     facets["formats"] = dict(Counter(form for _, form in each))
     facets["favourites"] = {"mine": filter_entries(wanted.but("favourite_of")).filter(favourite_of=person).count()}
     facets["ending"] = {"soon": filter_entries(replace(wanted, ending=True)).count()}
+    facets["used"] = {choice: filter_entries(replace(wanted, used=choice)).count() for choice in ("yes", "no")}
     facets["days"] = _count_spans(wanted)
     filed = filter_entries(wanted.but("categories")).order_by().values("category").annotate(n=Count("pk"))
     own: dict[int | None, int] = {row["category"]: row["n"] for row in filed}

@@ -104,6 +104,9 @@ class Entry(models.Model):
     gives = models.CharField(max_length=40, blank=True)
     health = models.CharField(max_length=8, blank=True, help_text="of a LUT")
     formats = ArrayField(models.CharField(max_length=12), default=list, help_text="of the files of a LUT, or baked from a look")
+    uses = ArrayField(
+        models.CharField(max_length=64), null=True, help_text="SHA-256 of the LUTs that a look or preset names; none: not told yet"
+    )
     created = models.DateTimeField(auto_now_add=True)
     shown_at = models.DateTimeField()
     shown_hash = models.CharField(max_length=64, blank=True, help_text="of what the wall shows")
@@ -118,6 +121,7 @@ class Entry(models.Model):
             models.Index(fields=["category", "-shown_at", "-id"], name="entry_category_newest", condition=NOT_DELETED),
             models.Index(fields=["name", "id"], name="entry_name", condition=NOT_DELETED),
             models.Index(fields=["state", "-shown_at", "-id"], name="entry_state_newest", condition=NOT_DELETED),
+            GinIndex(fields=["uses"], name="entry_uses"),
             GinIndex(fields=["document"], opclasses=["gin_trgm_ops"], name="entry_letters"),
         ]
 

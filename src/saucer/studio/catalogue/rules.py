@@ -121,7 +121,9 @@ def add_version(
 class Shown:
     """What an entry is from now on, as the wall and its filters have it.
 
-    expects, gives: encodings; health: of a LUT; formats: of its files; seen: what known colours become, None where that cannot be told
+    expects, gives: encodings; health: of a LUT; formats: of its files; uses: SHA-256 of the LUTs it names
+
+    seen: what known colours become, None where that cannot be told
     """
 
     hash: str
@@ -129,6 +131,7 @@ class Shown:
     gives: str = ""
     health: str = ""
     formats: tuple[str, ...] = ()
+    uses: tuple[str, ...] = ()
     seen: np.ndarray | None = None
 
 
@@ -144,7 +147,8 @@ def keep_shown(entry: Entry, shown: Shown) -> None:
     entry.expects, entry.gives, entry.health = shown.expects, shown.gives, shown.health
     if entry.kind != Kind.LOOK:
         entry.formats = sorted(set(shown.formats))
-    entry.save(update_fields=["expects", "gives", "health", "formats"])
+    entry.uses = sorted(set(shown.uses))
+    entry.save(update_fields=["expects", "gives", "health", "formats", "uses"])
     _keep_character(entry, shown)
     describe_for_search(entry)
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import timedelta
-from typing import Literal
+from typing import Any, Literal
 
-from django.db.models import Q, QuerySet
+from django.db.models import F, Func, Q, QuerySet
 from django.utils import timezone
 
-from saucer.studio.catalogue.models import Category, Entry, PassOn
+from saucer.studio.catalogue.models import Category, Entry, Kind, PassOn
 from saucer.studio.catalogue.spelling import respell
 
 Order = Literal[
@@ -28,6 +28,7 @@ class Wanted:
     """What is asked for. Where several of one thing are named, any of them will do, but all tags must be there.
 
     search: every word of it stands somewhere; categories: paths, with what lies below them; owners: numbers of people
+    used: `yes`, a look or preset names it; `no`, none does: of LUTs only
     ending: may be passed on, but not for longer than ENDING_WITHIN
     days: shown as it is since so many days; favourite_of: the number of a person
     meant: further words of a search, each in the spellings of which any will do
@@ -46,12 +47,13 @@ class Wanted:
     favourite_of: int | None = None
     days: int | None = None
     ending: bool = False
+    used: str = ""
     order: Order = "newest"
     meant: tuple[tuple[str, ...], ...] = ()
 
     def but(self, facet: str) -> Wanted:
         """Without what is chosen of one facet, so that its other choices can be counted."""
-        empty = {"favourite_of": None, "days": None, "ending": False}.get(facet, ())
+        empty = {"favourite_of": None, "days": None, "ending": False, "used": ""}.get(facet, ())
         return replace(self, **{facet: empty})  # type: ignore[arg-type]
 
 
@@ -88,6 +90,10 @@ def filter_entries(wanted: Wanted) -> QuerySet[Entry]:
         found = found.filter(formats__overlap=list(wanted.formats))
     if wanted.favourite_of is not None:
         found = found.filter(pk__in=Entry.favourite_of.through.objects.filter(person=wanted.favourite_of).values("entry"))
+    if wanted.used:
+        named = _used_luts()
+        found = found.filter(kind=Kind.LUT)
+        found = found.filter(pk__in=named) if wanted.used == "yes" else found.exclude(pk__in=named)
     if wanted.ending:
         found = found.filter(pass_on_until__lte=timezone.localdate() + ENDING_WITHIN, may_pass_on=PassOn.YES)
     if wanted.days is not None:
@@ -98,6 +104,18 @@ def filter_entries(wanted: Wanted) -> QuerySet[Entry]:
             spelled |= Q(document__contains=word)
         found = found.filter(spelled)
     return found
+
+
+class Each(Func):
+    """Every member of an array as a row of its own."""
+
+    function = "unnest"
+
+
+def _used_luts() -> Any:
+    """Numbers of LUTs of which a file is named by a look or preset that is there."""
+    named = Entry.objects.filter(deleted=None, uses__len__gt=0).order_by().values_list(Each(F("uses")))
+    return Entry.objects.filter(kind=Kind.LUT, versions__luts__files__blob__in=named).order_by().values("pk")
 
 
 def _in_categories(paths: tuple[str, ...]) -> Q:

@@ -8,6 +8,7 @@ from django.db import transaction
 from django.db.models import F
 
 from saucer.core.errors import SaucerError
+from saucer.core.look.bundle import lut_hashes
 from saucer.core.look.differences import describe_differences
 from saucer.core.look.model import Look, look_from
 from saucer.core.reports.character import see_look
@@ -31,7 +32,7 @@ def shown_as(look: Look, content_hash: str) -> catalogue.Shown:
         seen = see_look(look, at_hand)
     except (SaucerError, Refusal):
         seen = None  # it uses a LUT or an encoding that is gone: the look can still be kept, and mended
-    return catalogue.Shown(content_hash, look.input, look.output, seen=seen)
+    return catalogue.Shown(content_hash, look.input, look.output, uses=tuple(lut_hashes(look)), seen=seen)
 
 
 def create(person: Person, look: Look, from_version: Version | None = None, **fields: Any) -> LookDraft:

@@ -11,8 +11,7 @@ from typing import Any
 
 from django.conf import settings
 from django.db import transaction
-from django.db.models import Q, TextField
-from django.db.models.functions import Cast
+from django.db.models import Q
 
 from saucer.core.colour.encodings import Encoding
 from saucer.core.engine.cache import ByteCache
@@ -115,7 +114,7 @@ def shown_as(lut: Lut, table: Table) -> catalogue.Shown:
     ends = Ends(lut.expects, lut.gives, lut.known)
     return catalogue.Shown(
         hash_files([NewFile(one.format, one.file_name, one.size, one.blob) for one in files], ends), lut.expects, lut.gives, lut.health,
-        tuple(one.format for one in files), see_lut(table, *encodings_of(lut)),
+        tuple(one.format for one in files), seen=see_lut(table, *encodings_of(lut)),
     )  # fmt: skip
 
 
@@ -326,15 +325,11 @@ def _find_uses(entry: Entry) -> list[Use]:
     """Looks and presets that name a file of this LUT, by its content, in what they are now."""
     if entry.kind != Kind.LUT:
         return []
-    text = Entry.objects.filter(deleted=None).exclude(kind=Kind.LUT).annotate(
-        draft=Cast("look_draft__content", TextField()), last=Cast("latest__content", TextField())
-    )  # fmt: skip
-    named = Q(pk=None)
-    for sha256 in LutFile.objects.filter(lut__version__entry=entry).values_list("blob", flat=True).distinct():
-        named |= Q(draft__contains=sha256) | Q(last__contains=sha256)
+    files = list(LutFile.objects.filter(lut__version__entry=entry).values_list("blob", flat=True).distinct())
+    named = Entry.objects.filter(deleted=None, uses__overlap=files).order_by("name", "pk")
     return [
         Use(name, f"used in this {catalogue.noun_of(kind)}", f"/shelf/{kind}/{pk}")
-        for name, kind, pk in text.filter(named).order_by("name", "pk").values_list("name", "kind", "pk")[:MOST_USES]
+        for name, kind, pk in named.values_list("name", "kind", "pk")[:MOST_USES]
     ]
 
 

@@ -8,6 +8,7 @@ from typing import Any
 from django.db import transaction
 
 from saucer.core.errors import SaucerError
+from saucer.core.look.bundle import lut_hashes
 from saucer.core.look.model import Group, Look, look_from, steps_hash
 from saucer.core.reports.character import see_look
 from saucer.core.steps.kinds import kinds
@@ -46,11 +47,12 @@ def look_of(entry: Entry, version: Version | None = None) -> Look:
 
 def shown_as(steps: Sequence[StepParameters]) -> catalogue.Shown:
     """What the wall has of a preset: its steps on display pictures. It is for no encoding."""
+    look = Look(steps=tuple(steps))
     try:
-        seen = see_look(Look(steps=tuple(steps)), at_hand)
+        seen = see_look(look, at_hand)
     except (SaucerError, Refusal):
         seen = None
-    return catalogue.Shown(steps_hash(steps), seen=seen)
+    return catalogue.Shown(steps_hash(steps), uses=tuple(lut_hashes(look)), seen=seen)
 
 
 def list_presets(limit: int = 500) -> list[Entry]:

@@ -118,6 +118,7 @@ class WantedIn(Schema):
     owner: Annotated[list[int], Field(max_length=50)] = []
     favourite: bool = False
     days: Annotated[int | None, Field(ge=1, le=3650)] = None
+    used: Literal["", "yes", "no"] = ""
     ending: Annotated[bool, Field(description="may be passed on for 30 more days at most")] = False
     order: Order = "newest"
 
@@ -125,7 +126,7 @@ class WantedIn(Schema):
         return Wanted(
             self.q, tuple(self.kind), tuple(self.category), tuple(self.tag), tuple(self.in_state), tuple(self.expects),
             tuple(self.format), tuple(self.health), tuple(self.may_pass_on), tuple(self.owner), person.pk if self.favourite else None,
-            self.days, self.ending, self.order,
+            self.days, self.ending, self.used, self.order,
         )  # fmt: skip
 
 

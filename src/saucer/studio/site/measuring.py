@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from django.db.models import Q
+
 from saucer.core.errors import SaucerError
 from saucer.studio.catalogue import rules as catalogue
 from saucer.studio.catalogue.models import Entry, Kind
@@ -13,9 +15,10 @@ from saucer.studio.presets import rules as presets
 
 
 def measure_missing() -> int:
-    """Every entry without a character; how many were measured. What cannot be measured stays without."""
+    """Every entry without a character, or untold what it uses; how many were measured. What cannot be measured stays without."""
     count = 0
-    for entry in Entry.objects.filter(character=None).exclude(shown_hash="").select_related("owner", "category", "latest"):
+    missing = Entry.objects.filter(Q(character=None) | Q(uses=None)).exclude(shown_hash="")
+    for entry in missing.select_related("owner", "category", "latest"):
         try:
             catalogue.keep_shown(entry, _shown_as(entry))
             if entry.kind == Kind.LOOK:

@@ -143,6 +143,12 @@ export function Filters({ counts, wanted, onChange, address }: Props) {
         onToggle={press("mayPassOn")}
       />
       <FacetList
+        title="Used"
+        options={options("used", { yes: "In a look or preset", no: "In none" })}
+        chosen={wanted.used ? [wanted.used] : []}
+        onToggle={(id) => onChange({ ...wanted, used: wanted.used === id ? "" : (id as "yes" | "no") })}
+      />
+      <FacetList
         title="Rights"
         options={[{ id: "soon", name: "To pass on for 30 days at most", count: of("ending").soon ?? 0 }].filter(
           (one) => one.count > 0,

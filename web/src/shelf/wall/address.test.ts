@@ -5,7 +5,7 @@ import { isNarrowed, readAddress, toggle, writeAddress, type Seen } from "./addr
 describe("the address of the wall", () => {
   it("says nothing about the plain wall", () => {
     const plain = readAddress(new URLSearchParams());
-    expect(plain).toEqual({ wanted: EVERYTHING, layout: "cards", picture: null });
+    expect(plain).toEqual({ wanted: EVERYTHING, layout: "cards", picture: null, like: null });
     expect(writeAddress(plain).toString()).toBe("");
     expect(isNarrowed(plain.wanted)).toBe(false);
   });
@@ -26,6 +26,7 @@ describe("the address of the wall", () => {
         favourite: true,
         days: 30,
         ending: true,
+        used: "no",
         order: "softer",
       },
       layout: "rows",
@@ -37,7 +38,7 @@ describe("the address of the wall", () => {
 
   it("leaves what no wall knows", () => {
     const odd = readAddress(new URLSearchParams("order=sideways&layout=spiral&days=soon&picture=x"));
-    expect(odd).toEqual({ wanted: EVERYTHING, layout: "cards", picture: null });
+    expect(odd).toEqual({ wanted: EVERYTHING, layout: "cards", picture: null, like: null });
   });
 
   it("takes a choice in and out", () => {

@@ -33,6 +33,8 @@ const LISTS = {
 } as const;
 export type Facet = (typeof LISTS)[keyof typeof LISTS];
 
+const USED = ["yes", "no"] as const;
+
 export interface Seen {
   readonly wanted: Wanted;
   readonly layout: Layout;
@@ -54,6 +56,7 @@ export function readAddress(address: URLSearchParams): Seen {
       favourite: address.has("favourite"),
       days: Number(address.get("days")) || null,
       ending: address.has("ending"),
+      used: USED.find((one) => one === address.get("used")) ?? "",
       order,
     },
     layout,
@@ -68,6 +71,7 @@ export function writeAddress({ wanted, layout, picture, like }: Seen): URLSearch
   if (wanted.search) address.set("q", wanted.search);
   for (const [name, facet] of Object.entries(LISTS)) for (const one of wanted[facet]) address.append(name, one);
   if (wanted.favourite) address.set("favourite", "mine");
+  if (wanted.used) address.set("used", wanted.used);
   if (wanted.ending) address.set("ending", "soon");
   if (wanted.days !== null) address.set("days", String(wanted.days));
   if (wanted.order !== "newest") address.set("order", wanted.order);
@@ -88,6 +92,7 @@ export function isNarrowed(wanted: Wanted): boolean {
   return (
     wanted.favourite ||
     wanted.ending ||
+    wanted.used !== "" ||
     wanted.days !== null ||
     Object.values(LISTS).some((facet) => wanted[facet].length > 0)
   );
