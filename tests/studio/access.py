@@ -61,6 +61,21 @@ curator    POST   /api/duplicates/apart
 designer   GET    /api/bin
 viewer     GET    /api/stamp
 
+viewer     GET    /api/projects
+designer   POST   /api/projects
+viewer     GET    /api/projects/{pk}
+owner      PATCH  /api/projects/{pk}
+owner      DELETE /api/projects/{pk}
+owner      POST   /api/projects/{pk}/restore
+owner      POST   /api/projects/{pk}/shots
+owner      PATCH  /api/projects/{pk}/shots
+owner      POST   /api/projects/{pk}/looks
+owner      POST   /api/projects/{pk}/looks/off
+owner      POST   /api/projects/{pk}/looks/strength
+owner      POST   /api/projects/{pk}/looks/newest
+owner      POST   /api/projects/{pk}/looks/undo/{number}
+viewer     GET    /api/projects/{pk}/shots/{shot}/preview.jpg
+
 viewer     GET    /api/boards
 designer   POST   /api/boards
 viewer     GET    /api/boards/{pk}

@@ -20,6 +20,7 @@ from saucer.studio.luts.packs import Uploads
 from saucer.studio.people.models import Person
 from saucer.studio.pictures import sets
 from saucer.studio.presets import rules as presets
+from saucer.studio.projects import rules as projects
 from saucer.studio.site.api import api as described
 from tests.core.test_schema_and_own import LOGC3
 from tests.make import WARM, a_lut
@@ -30,7 +31,9 @@ pytestmark = pytest.mark.django_db
 RUNG = {"anonymous": 0, "viewer": 1, "designer": 2, "owner": 3, "curator": 4, "admin": 4}
 # What a body must hold to be looked at by the rule that knows the owner; elsewhere an empty one does.
 BODIES = {"/api/packs/{job}/keep": {"rows": [0]}, "/api/results/{job}/keep": {"which": "fit", "name": "One"},
-          "/api/boards/{pk}": {"seen": 1}, "/api/presets/{pk}/versions": {"steps": [{"kind": "curves"}]}}  # fmt: skip
+          "/api/projects/{pk}/shots": {"scene": "One", "pictures": [1], "shots": [1]}, "/api/projects/{pk}/looks": {"shots": [1], "entry": 1},
+          "/api/projects/{pk}/looks/off": {"shots": [1]}, "/api/projects/{pk}/looks/newest": {"shots": [1]},
+          "/api/projects/{pk}/looks/strength": {"shots": [1], "strength": 1}, "/api/boards/{pk}": {"seen": 1}, "/api/presets/{pk}/versions": {"steps": [{"kind": "curves"}]}}  # fmt: skip
 
 
 def test_the_table_and_the_api_name_the_same_paths():
@@ -55,19 +58,21 @@ def things(designer: Person, picture) -> dict[str, object]:
         "preset": presets.keep(owner, "Dusk", look_from({"steps": [WARM]}).steps).pk, "job": jobs.start(owner, "intake", Uploads(uploads=[])).pk,
         "set": sets.save(owner, "Night", [picture.pk]).pk, "encoding": LOGC3["id"],
         "board": boards.keep(owner, "Evenings", [draft.pk], [picture.pk]).pk,
+        "project": projects.create(owner, "Ferry").pk,
     }  # fmt: skip
 
 
 def address(path: str, things: dict[str, object]) -> str:
     part = path.split("/")[2]
     by_folder = {"looks": "look", "luts": "lut", "presets": "preset", "pictures": "picture", "jobs": "job", "shelf": "look", "bake": "look",
-                 "lut-files": "file", "catalogue": "lut", "review": "lut", "boards": "board"}  # fmt: skip
+                 "lut-files": "file", "catalogue": "lut", "review": "lut", "boards": "board", "projects": "project"}  # fmt: skip
     pk = things["set"] if "/sets/" in path else things[by_folder.get(part, "look")]
     return path.format(
         pk=pk,
         kind="lut",
         number=1,
         index=0,
+        shot=1,
         entry=things["look"],
         job=things["job"],
         lut=things["found"],

@@ -9,6 +9,8 @@ import { BenchPage, BenchStart } from "./bench/BenchPage";
 import { Notice } from "./kit/Notice";
 import { SignIn } from "./people/SignIn";
 import { PicturesPage } from "./pictures/PicturesPage";
+import { ProjectPage } from "./projects/ProjectPage";
+import { ProjectsPage } from "./projects/ProjectsPage";
 import { BoardPage } from "./shelf/board/BoardPage";
 import { EntryPage } from "./shelf/entry/EntryPage";
 import { BinPage } from "./shelf/order/BinPage";
@@ -75,6 +77,8 @@ export function App() {
               <Route path="/shelf/bin" element={<BinPage />} />
               <Route path="/shelf/review" element={<QueuePage />} />
               <Route path="/shelf/:kind/:id" element={<EntryPage />} />
+              <Route path="/projects" element={<ProjectsPage />} />
+              <Route path="/projects/:id" element={<ProjectPage />} />
               <Route path="/pictures" element={<PicturesPage />} />
               <Route
                 path="*"

@@ -7,7 +7,7 @@ import type { Kind } from "./types";
 
 const OFTEN = 4000;
 /** Everything that others may change while one looks. */
-const LIVE = ["shelf", "described", "look", "lut", "preset", "boards", "review", "views", "bin"] as const;
+const LIVE = ["shelf", "described", "look", "lut", "preset", "boards", "review", "views", "bin", "projects"] as const;
 
 export const views = queryOptions({
   queryKey: ["views"],

@@ -1842,6 +1842,198 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Projects
+         * @description Those that the person may see, the newest first.
+         */
+        get: operations["saucer_studio_projects_api_list_projects"];
+        put?: never;
+        /** Create */
+        post: operations["saucer_studio_projects_api_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read */
+        get: operations["saucer_studio_projects_api_read"];
+        put?: never;
+        post?: never;
+        /** Delete */
+        delete: operations["saucer_studio_projects_api_delete"];
+        options?: never;
+        head?: never;
+        /** Change */
+        patch: operations["saucer_studio_projects_api_change"];
+        trace?: never;
+    };
+    "/api/projects/{pk}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Look
+         * @description One look on all of these shots.
+         */
+        post: operations["saucer_studio_projects_api_put_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/looks/newest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Newest
+         * @description The newest version of what lies on these shots.
+         */
+        post: operations["saucer_studio_projects_api_take_newest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/looks/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take Off */
+        post: operations["saucer_studio_projects_api_take_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/looks/strength": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Strength
+         * @description Of the topmost look of each.
+         */
+        post: operations["saucer_studio_projects_api_set_strength"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/looks/undo/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo */
+        post: operations["saucer_studio_projects_api_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore */
+        post: operations["saucer_studio_projects_api_restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/shots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Shots
+         * @description Pictures as shots at the end of a scene, which is made where it is new.
+         */
+        post: operations["saucer_studio_projects_api_add_shots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change Shots */
+        patch: operations["saucer_studio_projects_api_change_shots"];
+        trace?: never;
+    };
+    "/api/projects/{pk}/shots/{shot}/preview.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Preview
+         * @description The shot through all that lies on it. large: finer, in place of a card's size
+         */
+        get: operations["saucer_studio_projects_api_preview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/results/{job}/keep": {
         parameters: {
             query?: never;
@@ -2922,6 +3114,11 @@ export interface components {
          * @enum {string}
          */
         Choice: "" | "yes" | "maybe" | "no";
+        /** ChosenIn */
+        ChosenIn: {
+            /** Shots */
+            shots: number[];
+        };
         /**
          * Convert
          * @description Decode, 3x3 through XYZ with Bradford adaptation, render, bring into gamut, encode. It has no strength.
@@ -3571,6 +3768,18 @@ export interface components {
             strength?: number;
         };
         /**
+         * GradedOut
+         * @description undo: by which it is taken back; left: codes of shots that somebody has changed since
+         */
+        GradedOut: {
+            /** Count */
+            count: number;
+            /** Left */
+            left: string[];
+            /** Undo */
+            undo: number | null;
+        };
+        /**
          * GraduatedWash
          * @description linear: full at `start` and before, nothing at `end` and beyond; radial: full at `start`, nothing as far away as `end` is.
          *
@@ -4080,6 +4289,30 @@ export interface components {
          */
         Kind: "look" | "lut" | "preset";
         /**
+         * LayerOut
+         * @description newer: the number of the version that is offered in its place, null where it is the newest
+         */
+        LayerOut: {
+            /** By */
+            by: string;
+            /** Entry */
+            entry: number;
+            kind: components["schemas"]["Kind"];
+            /** Name */
+            name: string;
+            /** Newer */
+            newer: number | null;
+            /**
+             * Placed
+             * Format: date-time
+             */
+            placed: string;
+            /** Strength */
+            strength: number;
+            /** Version */
+            version: number;
+        };
+        /**
          * Levels
          * @description Channels first, then master. The power acts on t of 0..1; outside the line goes on, below 0 as the mirror image.
          */
@@ -4395,6 +4628,28 @@ export interface components {
              * @constant
              */
             version?: 1;
+        };
+        /**
+         * LookIn
+         * @description version: without it the published one, else the latest; stack: on top of what lies there, not in its place
+         */
+        LookIn: {
+            /** Entry */
+            entry: number;
+            /** Shots */
+            shots: number[];
+            /**
+             * Stack
+             * @default false
+             */
+            stack?: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength?: number;
+            /** Version */
+            version?: number | null;
         };
         /** LookOut */
         LookOut: {
@@ -5254,6 +5509,97 @@ export interface components {
             steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
         };
         /**
+         * ProjectChange
+         * @description What is not sent stays. members: names they sign in with
+         */
+        ProjectChange: {
+            /** Closed */
+            closed?: boolean | null;
+            /** Code */
+            code?: string | null;
+            /** Delivery */
+            delivery?: string | null;
+            /** Members */
+            members?: string[] | null;
+            /** Name */
+            name?: string | null;
+            /** Note */
+            note?: string | null;
+        };
+        /** ProjectIn */
+        ProjectIn: {
+            /**
+             * Closed
+             * @default false
+             */
+            closed?: boolean;
+            /**
+             * Code
+             * @default
+             */
+            code?: string;
+            /**
+             * Delivery
+             * @default rec709
+             */
+            delivery?: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /** ProjectLine */
+        ProjectLine: {
+            /** By */
+            by: string;
+            /** Closed */
+            closed: boolean;
+            /** Code */
+            code: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Shots */
+            shots: number;
+        };
+        /** ProjectOut */
+        ProjectOut: {
+            /** By */
+            by: string;
+            /** Closed */
+            closed: boolean;
+            /** Code */
+            code: string;
+            /** Delivery */
+            delivery: string;
+            /** Id */
+            id: number;
+            /**
+             * May Work
+             * @description may the person who asks change its shots
+             */
+            may_work: boolean;
+            /** Members */
+            members: string[];
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Scenes */
+            scenes: components["schemas"]["SceneOut"][];
+            /** Shots */
+            shots: components["schemas"]["ShotOut"][];
+        };
+        /**
          * PublishIn
          * @description versions: their own numbers, as the queue has them
          */
@@ -5586,6 +5932,13 @@ export interface components {
              */
             strength?: number;
         };
+        /** SceneOut */
+        SceneOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
         /** ScopesIn */
         ScopesIn: {
             /**
@@ -5682,6 +6035,44 @@ export interface components {
              * @default 0
              */
             threshold?: number;
+        };
+        /**
+         * ShotOut
+         * @description shows changes whenever the shot would look different
+         */
+        ShotOut: {
+            /** Approved */
+            approved: boolean;
+            /** Code */
+            code: string;
+            /** Id */
+            id: number;
+            /** Layers */
+            layers: components["schemas"]["LayerOut"][];
+            /** Note */
+            note: string;
+            /** Picture */
+            picture: number;
+            /** Scene */
+            scene: number;
+            /** Shows */
+            shows: string;
+        };
+        /** ShotsChange */
+        ShotsChange: {
+            /** Approved */
+            approved?: boolean | null;
+            /** Note */
+            note?: string | null;
+            /** Shots */
+            shots: number[];
+        };
+        /** ShotsIn */
+        ShotsIn: {
+            /** Pictures */
+            pictures: number[];
+            /** Scene */
+            scene: string;
         };
         /** SignIn */
         SignIn: {
@@ -5943,6 +6334,13 @@ export interface components {
             summary: string;
             /** Title */
             title: string;
+        };
+        /** StrengthIn */
+        StrengthIn: {
+            /** Shots */
+            shots: number[];
+            /** Strength */
+            strength: number;
         };
         /**
          * TagIn
@@ -9276,6 +9674,340 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PresetOut"];
                 };
+            };
+        };
+    };
+    saucer_studio_projects_api_list_projects: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectLine"][];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_api_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProjectIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_api_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_api_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_projects_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProjectChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_api_put_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GradedOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_api_take_newest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChosenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GradedOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_api_take_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChosenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GradedOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_api_set_strength: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StrengthIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GradedOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_api_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GradedOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_api_restore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_api_add_shots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShotsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_api_change_shots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShotsChange"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_projects_api_preview: {
+        parameters: {
+            query?: {
+                large?: boolean;
+            };
+            header?: never;
+            path: {
+                pk: number;
+                shot: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -68,3 +68,6 @@ export type Verdict = Schemas["VerdictOut"];
 export type SavedView = Schemas["ViewOut"];
 export type Alike = Schemas["AlikeOut"];
 export type Binned = Schemas["BinnedOut"];
+export type ProjectLine = Schemas["ProjectLine"];
+export type Project = Schemas["ProjectOut"];
+export type Shot = Schemas["ShotOut"];

@@ -198,6 +198,7 @@ export function TopBar({ children }: { children: ReactNode }) {
         <Nav aria-label="Main">
           <NavLink to="/bench">Bench</NavLink>
           <NavLink to="/shelf">Shelf</NavLink>
+          <NavLink to="/projects">Projects</NavLink>
           <NavLink to="/pictures">Pictures</NavLink>
         </Nav>
         <Right>

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
@@ -9,7 +11,7 @@ from django.core.files.storage import default_storage
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.grade import Grade
 from saucer.core.lut.apply import to_codes
-from saucer.studio.catalogue.models import Entry, Kind
+from saucer.studio.catalogue.models import Entry, Kind, Version
 from saucer.studio.catalogue.rules import find_version
 from saucer.studio.common.images import encoded
 from saucer.studio.common.refusals import NotFound
@@ -17,6 +19,7 @@ from saucer.studio.common.store import put
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
+from saucer.studio.luts.models import Lut
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.presets import rules as presets
@@ -37,14 +40,25 @@ def find_shown(pk: int) -> Entry:
 
 def grade_of(entry: Entry, strength: float = 1.0, number: int | None = None) -> Grade:
     """What an entry does, ready to be laid on a picture. number: of one of its versions, in place of what the wall shows of it"""
-    version = find_version(entry.kind, entry.pk, number) if number is not None else None
+    if number is not None:
+        return grade_of_version(find_version(entry.kind, entry.pk, number), strength)
     if entry.kind == Kind.LUT:
-        lut = luts.find_in_version(version) if version else luts.find(entry.pk)
-        return Grade.of_lut(luts.table_of(lut), *luts.encodings_of(lut), strength)
-    if entry.kind == Kind.PRESET:
-        return Grade.of_look(presets.look_of(entry, version), strength, luts.at_hand)
-    look = looks.look_of(version) if version else looks.look_shown(entry.pk)
+        return _of_lut(luts.find(entry.pk), strength)
+    look = looks.look_shown(entry.pk) if entry.kind == Kind.LOOK else presets.look_of(entry)
     return Grade.of_look(look, strength, luts.at_hand)
+
+
+def grade_of_version(version: Version, strength: float = 1.0) -> Grade:
+    """What a version does, of an entry that was deleted too: where it is pinned it stays."""
+    entry = version.entry
+    if entry.kind == Kind.LUT:
+        return _of_lut(luts.find_in_version(version), strength)
+    look = looks.look_of(version) if entry.kind == Kind.LOOK else presets.look_of(entry, version)
+    return Grade.of_look(look, strength, luts.at_hand)
+
+
+def _of_lut(lut: Lut, strength: float) -> Grade:
+    return Grade.of_lut(luts.table_of(lut), *luts.encodings_of(lut), strength)
 
 
 def frame(grade: Grade, picture: Picture, step: int = 1) -> np.ndarray:
@@ -71,14 +85,23 @@ def preview_file(entry: Entry, picture: Picture, number: int | None = None, larg
 
     large: all of the proxy, at the quality of a picture that is looked into, in place of CARD_WIDTH
     """
-    name = f"{PREVIEWS}/{state_of(entry, picture, number, large)}.jpg"
+
+    def make() -> bytes:
+        grade = grade_of(entry, 1.0, number)
+        return encoded(frame(grade, picture), "jpeg", FINE) if large else encoded(small_frame(grade, picture), "jpeg")
+
+    return kept_preview(state_of(entry, picture, number, large), make)
+
+
+def kept_preview(state: str, make: Callable[[], bytes]) -> bytes:
+    """A JPEG by what it shows: made once, kept, and made again where it was cut off."""
+    name = f"{PREVIEWS}/{state}.jpg"
     if default_storage.exists(name):
         with default_storage.open(name, "rb") as file:
             kept: bytes = file.read()
         if is_whole_preview(kept):
             return kept
-    grade = grade_of(entry, 1.0, number)
-    data = encoded(frame(grade, picture), "jpeg", FINE) if large else encoded(small_frame(grade, picture), "jpeg")
+    data = make()
     put(name, ContentFile(data))
     return data
 

@@ -35,6 +35,7 @@ from saucer.studio.pictures.api import router as pictures_router
 from saucer.studio.presets.api import router as presets_router
 from saucer.studio.preview.api import router as preview_router
 from saucer.studio.preview.entries_api import router as shelf_router
+from saucer.studio.projects.api import router as projects_router
 from saucer.studio.site.parsing import CountingParser
 
 log = logging.getLogger("saucer.api")
@@ -82,6 +83,7 @@ for _prefix, _router in (
     ("/packing", packing_router),
     ("/shelf", shelf_router),
     ("/boards", boards_router),
+    ("/projects", projects_router),
     ("/jobs", jobs_router),
 ):
     api.add_router(_prefix, _router)

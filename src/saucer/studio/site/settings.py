@@ -21,8 +21,8 @@ CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS el
 
 # From the bottom up: each knows only those before it.
 APPS = (
-    "common", "people", "jobs", "encodings", "pictures", "catalogue", "luts", "looks", "presets", "baking", "preview", "packing", "boards",
-    "site",
+    "common", "people", "jobs", "encodings", "pictures", "catalogue", "luts", "looks", "presets", "baking", "preview", "packing",
+    "boards", "projects", "site",
 )  # fmt: skip
 INSTALLED_APPS = [
     "django.contrib.auth",

@@ -24,6 +24,7 @@ from saucer.studio.people.rules import record
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import PASSING_FOR
 from saucer.studio.preview.entries import PREVIEWS
+from saucer.studio.projects.models import Project
 
 
 @dataclass
@@ -54,8 +55,9 @@ def sweep(dry_run: bool = False, now: datetime | None = None) -> Swept:
         with transaction.atomic():
             swept.entries = _purge_entries(before)
             gone = Q(deleted__lt=before) | Q(passing=True, deleted__lt=now) | Q(passing=True, created__lt=now - PASSING_FOR)
-            swept.pictures = Picture.objects.filter(gone).delete()[1].get("pictures.Picture", 0)
             Board.objects.filter(deleted__lt=before).delete()
+            Project.objects.filter(deleted__lt=before).delete()
+            swept.pictures = _purge_pictures(gone)
             swept.jobs = _purge_jobs(before)
             loose = list(_loose_files(before))
             swept.files, swept.bytes = len(loose), sum(blob.bytes for blob in loose)
@@ -98,6 +100,12 @@ def _purge_entries(before: datetime) -> int:
         except ProtectedError:
             continue
     return gone
+
+
+def _purge_pictures(gone: Q) -> int:
+    """Those that no shot of a project needs."""
+    needless = Picture.objects.filter(gone, shots=None)
+    return needless.delete()[1].get("pictures.Picture", 0)
 
 
 def _is_named(sha256: str) -> bool:

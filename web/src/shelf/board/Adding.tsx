@@ -7,6 +7,7 @@ import { firstEntries } from "../../api/shelf";
 import type { Entry, Picture } from "../../api/types";
 import { Secondary } from "../../kit/Button";
 import { Menu } from "../../kit/Picker";
+import { PlainList } from "../../kit/PlainList";
 import { TextBox } from "../../kit/TextBox";
 import { markOf } from "../wall/Card";
 
@@ -17,10 +18,7 @@ const Panel = styled(Dialog)`
   gap: 8px;
   outline: none;
 `;
-const List = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+const List = styled(PlainList)`
   max-height: 250px;
   overflow-y: auto;
 `;

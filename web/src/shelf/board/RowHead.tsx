@@ -10,6 +10,7 @@ import { Primary } from "../../kit/Button";
 import { Fingerprint } from "../../kit/Disc";
 import { Notice } from "../../kit/Notice";
 import { Menu } from "../../kit/Picker";
+import { WordList } from "../../kit/PlainList";
 import { TextBox } from "../../kit/TextBox";
 import { characterOf, markOf } from "../wall/Card";
 
@@ -122,18 +123,6 @@ const Said = styled(Dialog)`
   display: grid;
   gap: 10px;
   outline: none;
-  ul {
-    list-style: none;
-    margin: 0;
-    padding: 0;
-    display: grid;
-    gap: 8px;
-  }
-  li {
-    display: grid;
-    gap: 1px;
-    overflow-wrap: anywhere;
-  }
   small {
     color: ${(p) => p.theme.tokens.soft};
     font-size: ${(p) => p.theme.tokens.size.small};
@@ -193,7 +182,7 @@ function Judging({
                   Keep the note
                 </Primary>
                 {others.length > 0 && (
-                  <ul aria-label="The others">
+                  <WordList aria-label="The others">
                     {others.map((one) => (
                       <li key={one.by}>
                         <span>
@@ -203,7 +192,7 @@ function Judging({
                         {one.earlier && <small>Said before it was last changed</small>}
                       </li>
                     ))}
-                  </ul>
+                  </WordList>
                 )}
                 {mine?.earlier && <small>It has changed since you said so.</small>}
               </>

@@ -5,6 +5,7 @@ import { encodings as encodingsQuery } from "../../api/encodings";
 import { useGrade } from "../../api/shelf";
 import type { Picture } from "../../api/types";
 import { JobLine, useJob } from "../../jobs/JobLine";
+import { ReadyFile } from "../../jobs/ReadyFile";
 import { Secondary } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
@@ -61,14 +62,7 @@ export function GradedPicture({ entry, picture, strength }: Props) {
       )}
       <JobLine id={jobId} what="Grading" cancelled="Cancelled. No file was made." />
       {grade.error && <Notice>{wordsFor(grade.error)}</Notice>}
-      {job?.state === "done" && (
-        <Notice tone="word">
-          Ready:{" "}
-          <a href={job.download} download>
-            {job.file_name}
-          </a>
-        </Notice>
-      )}
+      <ReadyFile job={job} />
     </Block>
   );
 }

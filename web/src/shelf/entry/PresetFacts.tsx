@@ -13,6 +13,7 @@ import { markEdited } from "../../bench/presets/edited";
 import { Primary, Secondary } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Menu } from "../../kit/Picker";
+import { PlainList } from "../../kit/PlainList";
 import { TextBox } from "../../kit/TextBox";
 import { Block, Small } from "./layout";
 
@@ -34,9 +35,6 @@ const Looks = styled(Dialog)`
   gap: 8px;
   outline: none;
   ul {
-    list-style: none;
-    margin: 0;
-    padding: 0;
     max-height: 240px;
     overflow-y: auto;
   }
@@ -65,13 +63,13 @@ function ChooseLook({ onLook }: { onLook: (id: number) => void }) {
   return (
     <>
       <TextBox label="Find a look" hideLabel type="search" value={search} onChange={setSearch} autoFocus />
-      <ul aria-label="Looks">
+      <PlainList aria-label="Looks">
         {looks.map((one) => (
           <li key={one.id}>
             <Button onPress={() => onLook(one.id)}>{one.name}</Button>
           </li>
         ))}
-      </ul>
+      </PlainList>
       {data && looks.length === 0 && <Small>No look of yours is called so.</Small>}
     </>
   );

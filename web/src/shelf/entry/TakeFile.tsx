@@ -5,10 +5,11 @@ import { formats as formatsQuery } from "../../api/bakes";
 import { useMakeFile } from "../../api/packing";
 import type { Described } from "../../api/types";
 import { JobLine, useJob } from "../../jobs/JobLine";
+import { ReadyFile } from "../../jobs/ReadyFile";
 import { Secondary } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
-import { Block, Pair, Small } from "./layout";
+import { Block, Pair } from "./layout";
 
 const sizes = ["", "17", "25", "33", "49", "65"] as const;
 
@@ -60,17 +61,7 @@ export function TakeFile({ entry, version }: Props) {
       )}
       <JobLine id={jobId} what="Making the file" cancelled="Cancelled. No file was made." />
       {make.error && <Notice>{wordsFor(make.error)}</Notice>}
-      {job?.state === "done" && (
-        <Notice tone="word">
-          Ready:{" "}
-          <a href={job.download} download>
-            {job.file_name}
-          </a>
-          {job.left_out.map((one) => (
-            <Small key={one}> {one}</Small>
-          ))}
-        </Notice>
-      )}
+      <ReadyFile job={job} />
     </Block>
   );
 }

@@ -1,25 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import styled from "styled-components";
 import { activity as activityQuery } from "../../api/order";
 import { uses as usesQuery } from "../../api/shelf";
 import type { Described } from "../../api/types";
 import { WordButton } from "../../kit/Button";
+import { WordList } from "../../kit/PlainList";
 import { Block, Small } from "./layout";
 
-const List = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  display: grid;
-  gap: 7px;
-  li {
-    display: grid;
-    gap: 1px;
-    overflow-wrap: anywhere;
-  }
-`;
 const FIRST = 5;
 
 /** What uses it, so that nobody takes it away unaware. */
@@ -30,14 +18,14 @@ export function Uses({ entry }: { entry: Described }) {
     <Block aria-label="Where it is used">
       <h2>Where it is used</h2>
       {uses.length === 0 && <Small>Nothing uses it.</Small>}
-      <List>
+      <WordList>
         {uses.map((one) => (
           <li key={one.page + one.how}>
             <Link to={one.page}>{one.name}</Link>
             <Small>It is {one.how}</Small>
           </li>
         ))}
-      </List>
+      </WordList>
     </Block>
   );
 }
@@ -61,7 +49,7 @@ export function ActivityList({ entry }: { entry: Described }) {
   return (
     <Block aria-label="Activity">
       <h2>Activity</h2>
-      <List>
+      <WordList>
         {told.slice(0, all ? told.length : FIRST).map((one, index) => (
           <li key={index}>
             <span>
@@ -73,7 +61,7 @@ export function ActivityList({ entry }: { entry: Described }) {
             </Small>
           </li>
         ))}
-      </List>
+      </WordList>
       {told.length > FIRST && !all && <WordButton onPress={() => setAll(true)}>All {told.length}</WordButton>}
     </Block>
   );

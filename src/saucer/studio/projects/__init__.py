@@ -1,0 +1,1 @@
+"""Projects: shots in scenes, and which looks lie on them."""

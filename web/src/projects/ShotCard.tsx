@@ -1,0 +1,95 @@
+import { Check } from "lucide-react";
+import styled from "styled-components";
+import type { Entry, Shot } from "../api/types";
+
+const Root = styled.button`
+  display: block;
+  width: 100%;
+  padding: 0;
+  border: 0;
+  background: none;
+  color: inherit;
+  text-align: left;
+  cursor: pointer;
+  outline-offset: 3px;
+  &[aria-pressed="true"] {
+    outline: 2px solid ${(p) => p.theme.tokens.accent};
+  }
+  &:focus-visible {
+    outline: 2px solid ${(p) => p.theme.surround.ink};
+  }
+  img {
+    display: block;
+    width: 100%;
+    aspect-ratio: 16 / 9;
+    object-fit: cover;
+    background: ${(p) => p.theme.surround.tray};
+  }
+  > span {
+    display: flex;
+    align-items: center;
+    gap: 4px;
+    padding-top: 4px;
+  }
+  b,
+  small {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  b {
+    font-weight: 600;
+    flex: 1;
+  }
+  small {
+    display: block;
+    color: ${(p) => p.theme.surround.soft};
+    font-size: ${(p) => p.theme.tokens.size.small};
+  }
+  svg {
+    width: 14px;
+    height: 14px;
+    flex: none;
+  }
+`;
+
+/** What lies on a shot, in words. */
+export function wordsOn(shot: Shot): string {
+  return shot.layers
+    .map(({ name, version, strength, newer }) => {
+      const part = strength === 1 ? "" : ` at ${String(Math.round(strength * 100))} %`;
+      return `${name}, version ${String(version)}${part}${newer === null ? "" : `; version ${String(newer)} is there`}`;
+    })
+    .join(" + ");
+}
+
+interface Props {
+  readonly project: number;
+  readonly shot: Shot;
+  /** Tried on it, in place of what lies there. */
+  readonly tried: Entry | null;
+  readonly isChosen: boolean;
+  readonly onChoose: (stretch: boolean) => void;
+}
+
+/** A shot as it looks now, or would. */
+export function ShotCard({ project, shot, tried, isChosen, onChoose }: Props) {
+  const source = tried
+    ? `/api/shelf/entries/${String(tried.id)}/preview.jpg?picture=${shot.picture}&state=${tried.shows}`
+    : `/api/projects/${String(project)}/shots/${String(shot.id)}/preview.jpg?state=${shot.shows}`;
+  const words = tried ? `${tried.name}, tried` : wordsOn(shot);
+  return (
+    <Root
+      type="button"
+      aria-pressed={isChosen}
+      title={shot.note || undefined}
+      onClick={(event) => onChoose(event.shiftKey)}
+    >
+      <img src={source} alt="" draggable={false} loading="lazy" />
+      <span>
+        <b>{shot.code}</b> {shot.approved && <Check role="img" aria-label="approved" />}
+      </span>{" "}
+      <small>{words || "No look"}</small>
+    </Root>
+  );
+}

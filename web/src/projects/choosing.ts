@@ -1,0 +1,26 @@
+/** Choosing among things in an order: one, a run of them, all of a part. */
+
+/** With one more, or without it. */
+export function toggled(chosen: ReadonlySet<number>, id: number): ReadonlySet<number> {
+  const next = new Set(chosen);
+  if (!next.delete(id)) next.add(id);
+  return next;
+}
+
+/** With everything from the one chosen last to this one, both included. */
+export function stretched(
+  chosen: ReadonlySet<number>,
+  order: readonly number[],
+  from: number | null,
+  to: number,
+): ReadonlySet<number> {
+  const [first, last] = [order.indexOf(from ?? to), order.indexOf(to)];
+  if (first < 0 || last < 0) return toggled(chosen, to);
+  return new Set([...chosen, ...order.slice(Math.min(first, last), Math.max(first, last) + 1)]);
+}
+
+/** All of a part; none of it where all of it was chosen. */
+export function partToggled(chosen: ReadonlySet<number>, part: readonly number[]): ReadonlySet<number> {
+  const whole = part.every((id) => chosen.has(id));
+  return new Set(whole ? [...chosen].filter((id) => !part.includes(id)) : [...chosen, ...part]);
+}
