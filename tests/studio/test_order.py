@@ -280,3 +280,11 @@ def test_luts_that_looks_use_are_told_apart_from_those_that_none_does(api, desig
     rules.delete(designer, Kind.LOOK, user.pk)
     assert api.get("/shelf/counts")["facets"]["used"] == {"yes": 0, "no": 3}
     assert api.get(f"/catalogue/lut/{other}/uses") == []
+
+
+def test_a_draft_that_is_saved_on_the_bench_moves_the_stamp_too(api, designer):
+    pk = look(designer, "Salt")
+    Entry.objects.filter(pk=pk).update(shown_at=timezone.now() - timedelta(minutes=1))
+    before = rules.stamp()
+    looks.save_draft(designer, pk, look_from({"name": "Salt", "steps": [{"kind": "white-balance", "warm": 44}]}), 1)
+    assert rules.stamp() != before

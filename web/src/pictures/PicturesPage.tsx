@@ -77,7 +77,8 @@ const depths: Record<string, string> = { u8: "8 bit", u16: "16 bit", f16: "half 
 
 /** Every picture, what it is stored as, and what encoding it is in. */
 export function PicturesPage() {
-  const { data: pictures, error } = useQuery(picturesQuery);
+  const { data: all, error } = useQuery(picturesQuery);
+  const pictures = all?.filter((one) => !one.passing);
   const { data: encodings } = useQuery(encodingsQuery);
   const [bringing, setBringing] = useState(false);
   const [gone, setGone] = useState<Picture | null>(null);

@@ -300,9 +300,17 @@ def record_download(person: Person, entry: Entry, file_name: str, sha256: str = 
     )
 
 
+STAMP_SECONDS = 10
+
+
 def stamp() -> str:
-    """Changes with everything that anybody does: what was fetched under the same stamp is current."""
-    return str(Activity.objects.exclude(action="download").order_by("-pk").values_list("pk", flat=True).first() or 0)
+    """Changes with everything that anybody does: what was fetched under the same stamp is current.
+
+    Drafts are saved all the time and are no activity: with them it changes every STAMP_SECONDS at most: walls do not run after a drag.
+    """
+    done = Activity.objects.exclude(action="download").order_by("-pk").values_list("pk", flat=True).first() or 0
+    shown = Entry.objects.filter(deleted=None).order_by("-shown_at", "-pk").values_list("shown_at", flat=True).first()
+    return f"{done}-{int(shown.timestamp()) // STAMP_SECONDS if shown else 0}"
 
 
 def list_activity(kind: str, pk: int, most: int = 60) -> list[Activity]:
