@@ -56,6 +56,9 @@ def drag_line(bench: Bench, name: str, onto: str, edge: float) -> None:
     bench.page.mouse.move(start["x"] + 14, start["y"] + 14)
     bench.page.mouse.down()
     bench.page.mouse.move(end["x"] + 40, end["y"] + end["height"] * edge, steps=6)
+    # Where a line has grown since, its place now is what counts.
+    now = lines.filter(has=bench.line(onto)).first.bounding_box() or end
+    bench.page.mouse.move(now["x"] + 40, now["y"] + now["height"] * edge)
     bench.page.mouse.up()
 
 

@@ -2,10 +2,12 @@ from __future__ import annotations
 
 import hashlib
 from dataclasses import replace
+from typing import Annotated
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, HttpResponseNotModified
 from ninja import File, Query, Router, Schema, Status, UploadedFile
+from pydantic import Field
 
 from saucer.studio.catalogue.rules import find_any, stamp
 from saucer.studio.catalogue.wanted import filter_entries, understand
@@ -38,7 +40,9 @@ class PackPlan(Schema):
 
 
 @router.get("/manifest.json", response={200: Listed, 304: None})
-def list_manifest(request: HttpRequest, given: Query[WantedIn], start: int = 0) -> HttpResponse:
+def list_manifest(
+    request: HttpRequest, given: Query[WantedIn], start: Annotated[int, Field(ge=0, le=10_000_000)] = 0
+) -> HttpResponse:
     """The catalogue for pipelines: what fits the same filters as the wall's, published things where no state is asked for.
 
     The address stays, and so does the ETag until something is changed.
@@ -50,7 +54,7 @@ def list_manifest(request: HttpRequest, given: Query[WantedIn], start: int = 0) 
     tag = f'"{stamp()}-{hashlib.sha256(repr((wanted, start)).encode()).hexdigest()[:16]}"'
     if request.headers.get("If-None-Match") == tag:
         return HttpResponseNotModified()
-    listed = list_all(filter_entries(understand(wanted)), max(0, start))
+    listed = list_all(filter_entries(understand(wanted)), start)
     response = HttpResponse(listed.model_dump_json(indent=1), content_type="application/json")
     response["ETag"], response["Cache-Control"] = tag, "private, no-cache"
     return response
