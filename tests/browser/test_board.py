@@ -149,7 +149,9 @@ def test_two_cells_are_opened_large_and_each_half_is_its_own(shelf: Shelf):
     def each_is_its_own() -> None:
         for which, frame in wanted.items():
             # A JPEG of quality 95 is a few codes off where colours change at once, and half a code on the whole.
-            assert np.abs(canvas_pixels(page, which).astype(float) - frame).mean() < 1
+            shown = canvas_pixels(page, which).astype(float)
+            assert shown.shape == frame.shape
+            assert np.abs(shown - frame).mean() < 1
 
     eventually(page, each_is_its_own)
     page.keyboard.press("Escape")
