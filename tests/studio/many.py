@@ -12,7 +12,7 @@ from saucer.core.look.model import look_from
 from saucer.core.lut.likeness import bucket_of, take_sample
 from saucer.core.reports.character import Character as Measured
 from saucer.core.reports.character import measure, probes
-from saucer.studio.catalogue.models import Category, Character, Entry, Kind, Tag, Version
+from saucer.studio.catalogue.models import MEASURES, Category, Character, Entry, Kind, Tag, Version
 from saucer.studio.catalogue.rules import find_or_make_category, words_of
 from saucer.studio.catalogue.spelling import keep_spellings
 from saucer.studio.common.models import Blob
@@ -27,7 +27,6 @@ TIMES = ("dawn", "noon", "dusk", "night", "rain", "snow", "spring", "autumn")
 FILMS = tuple(f"Film {number:02}" for number in range(1, 25))
 TAGS = tuple(f"{word} {number}" for word in ("scene", "for", "stock", "idea") for number in range(10))
 STATES = ("draft", "draft", "proposed", "published", "published", "sent back", "retired")
-MEASURES = ("warmth", "lightness", "contrast", "colour", "black", "white", "skin", "strength")
 Tagged = Entry.tags.through
 
 

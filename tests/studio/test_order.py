@@ -127,6 +127,11 @@ def test_what_does_the_same_is_found_by_what_it_does_and_not_by_name(designer, c
     assert Activity.objects.filter(action="keep apart").count() == 1
 
 
+@pytest.mark.parametrize("within", ["nan", "-1", "99", "inf"])
+def test_a_distance_that_is_none_is_refused_in_words(curator, within):
+    assert f'got "{within}"' in api_for(curator).expect(422, "GET", f"/duplicates?within={within}")["detail"]
+
+
 def test_two_become_one_and_what_used_the_other_goes_on(designer, curator, viewer, picture, copies):
     kept, other, _ = copies
     sha256 = luts.first_file(luts.find(other)).blob_id

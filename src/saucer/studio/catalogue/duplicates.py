@@ -36,6 +36,7 @@ class Alike:
 def find_duplicates(person: Person, within: float) -> list[Alike]:
     """Groups whose members lie at most `within` (mean CIEDE2000) from another of the group, the nearest first; not those kept apart.
 
+    within: 0..FARTHEST
     Entries that do nothing are told as a group too. Raises: NotAllowed
     """
     require(person, Role.CURATOR, "look for duplicates")
@@ -45,9 +46,7 @@ def find_duplicates(person: Person, within: float) -> list[Alike]:
     seen = np.frombuffer(b"".join(bytes(data) for _, data in rows), np.float32).reshape(len(rows), PROBES, 3)
     apart = set(KeptApart.objects.values_list("first", "second"))
     pairs = [
-        (first, second, far)
-        for first, second, far in find_near(seen, max(0.0, min(within, FARTHEST)))
-        if (rows[first][0], rows[second][0]) not in apart
+        (first, second, far) for first, second, far in find_near(seen, within) if (rows[first][0], rows[second][0]) not in apart
     ]
     nearest: dict[int, float] = {}
     for first, second, far in reversed(pairs):
@@ -59,7 +58,7 @@ def find_duplicates(person: Person, within: float) -> list[Alike]:
 
 
 def merge(person: Person, keep: int, others: Sequence[int]) -> Entry:
-    """One entry out of several, of whatever kinds: it gets the tags, the hearts and the places of the others, which go to the bin.
+    """One entry out of several, of whatever kinds: it gets the tags, the favourites and the places of the others, which go to the bin.
 
     What uses the others goes on using them. Raises: NotAllowed, NotFound, NotPossible
     """

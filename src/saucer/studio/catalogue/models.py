@@ -132,6 +132,11 @@ class Entry(models.Model):
     def category_path(self) -> str:
         return self.category.path if self.category else ""
 
+    @property
+    def offered(self) -> Version | None:
+        """The version that is put on shots and leaves in packs: the published one; without one the latest."""
+        return self.published or self.latest
+
 
 class Version(models.Model):
     """A state of an entry that stays. Only `state` may ever change; a trigger of the database sees to it too.

@@ -16,6 +16,7 @@ from saucer.studio.people.models import Person
 from saucer.studio.people.signed_in import person_of
 
 router = Router(tags=["order"])
+Within = Annotated[float, Field(ge=0, le=duplicates.FARTHEST, allow_inf_nan=False)]
 Path = Annotated[str, Field(max_length=400)]
 
 
@@ -118,7 +119,7 @@ def remove_category(request: HttpRequest, given: CategoryIn) -> Status[None]:
 
 
 @router.get("/duplicates", response=list[AlikeOut], auth=curator("look for duplicates"))
-def list_duplicates(request: HttpRequest, within: float = 0.5) -> list[AlikeOut]:
+def list_duplicates(request: HttpRequest, within: Within = 0.5) -> list[AlikeOut]:
     """Groups that do nearly the same. within: mean CIEDE2000"""
     return [AlikeOut(**vars(one)) for one in duplicates.find_duplicates(person_of(request), within)]
 

@@ -8,7 +8,7 @@ from typing import Annotated
 from django.db.models import QuerySet
 from pydantic import BaseModel, Field
 
-from saucer.studio.catalogue.models import Entry, Kind, Version
+from saucer.studio.catalogue.models import Entry, Kind
 from saucer.studio.luts.models import LutFile
 
 MOST = 5000
@@ -87,7 +87,7 @@ def _files_of(ids: Sequence[int]) -> dict[int, list[ListedFile]]:
 
 
 def _listed(entry: Entry, files: list[ListedFile]) -> ListedEntry:
-    shown: Version | None = entry.published or entry.latest
+    shown = entry.offered
     character = getattr(entry, "character", None)
     return ListedEntry(
         id=entry.pk, kind=Kind(entry.kind), name=entry.name, author=entry.author, note=entry.note, category=entry.category_path,

@@ -218,14 +218,9 @@ def _written(
     return path, data, about
 
 
-def shown_version(entry: Entry) -> Version | None:
-    """What leaves of a look or preset: the published version; without one the latest."""
-    return entry.published or entry.latest
-
-
 def shown_look(entry: Entry) -> Look:
     """Raises: NotPossible for a look of which no version was saved"""
-    version = shown_version(entry)
+    version = entry.offered
     if version is None:
         raise NotPossible(f"{entry.name} has no version yet: save one on the Bench.")
     return look_in(entry, version)
@@ -238,7 +233,7 @@ def look_in(entry: Entry, version: Version) -> Look:
 
 def _describe(entry: Entry, files: list[PackedFile]) -> PackedEntry:
     character = getattr(entry, "character", None)
-    last = shown_version(entry)
+    last = entry.offered
     versions = (
         Version.objects.filter(entry=entry, number__lte=last.number if last else 0).select_related("made_by").order_by("number")
     )

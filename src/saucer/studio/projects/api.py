@@ -142,7 +142,7 @@ def _graded(found: grading.Graded) -> GradedOut:
 
 def _layer(layer: Layer) -> LayerOut:
     entry = layer.version.entry
-    newest = entry.published or entry.latest
+    newest = entry.offered
     newer = newest.number if newest and newest.number > layer.version.number and entry.deleted is None else None
     return LayerOut(
         kind=Kind(entry.kind), entry=entry.pk, name=entry.name, version=layer.version.number, strength=layer.strength, newer=newer,

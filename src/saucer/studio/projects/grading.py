@@ -76,7 +76,7 @@ def take_newest(person: Person, pk: int, ids: Sequence[int]) -> Graded:
         for layer in before:
             if layer["version"] not in newest:
                 entry = Entry.objects.select_related("published", "latest").get(versions=layer["version"])
-                found = entry.published or entry.latest
+                found = entry.offered
                 newest[layer["version"]] = found.pk if found else layer["version"]
         return [layer | {"version": newest[layer["version"]]} for layer in before]
 
@@ -109,7 +109,7 @@ def _version_of(entry_id: int, number: int | None) -> Version:
     entry = Entry.objects.filter(pk=entry_id, deleted=None).select_related("published", "latest").first()
     if entry is None:
         raise NotFound("There is no such entry, or it was deleted.")
-    version = Version.objects.filter(entry=entry, number=number).first() if number is not None else entry.published or entry.latest
+    version = Version.objects.filter(entry=entry, number=number).first() if number is not None else entry.offered
     if version is None:
         raise NotPossible(f"{entry.name} has no {f'version {number}' if number else 'version yet: save one on the Bench'}.")
     version.entry = entry
