@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 import numpy as np
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import Encoding
+from saucer.core.engine.cache import PrefixCache
 from saucer.core.engine.plan import Plan, prepare
-from saucer.core.engine.rendering import render, windows
+from saucer.core.engine.rendering import EXACTLY, Sampling, render, windows
 from saucer.core.look.model import Look
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.table import Lut
@@ -30,6 +31,11 @@ class Grade:
     expects: Encoding
     gives: Encoding
     strength: float = 1.0
+    sampling: Sampling = EXACTLY
+
+    def sampled(self, nodes: int) -> Grade:
+        """The same with the per-pixel steps of a look on a lattice of so many nodes a side, where many frames go through it."""
+        return replace(self, sampling=Sampling(nodes, PrefixCache()))
 
     @staticmethod
     def of_look(look: Look, strength: float = 1.0, luts: Luts = no_luts) -> Grade:
@@ -53,7 +59,11 @@ class Grade:
         if self.strength == 0:
             return convert(pixels, source, target)
         expected = convert(pixels, source, self.expects)
-        done = render(self.through, expected, frame) if isinstance(self.through, Plan) else apply_lut(self.through, expected)
+        done = (
+            render(self.through, expected, frame, self.sampling)
+            if isinstance(self.through, Plan)
+            else apply_lut(self.through, expected)
+        )
         result = convert(done, self.gives, target)
         return result if self.strength == 1 else fade_between(convert(pixels, source, target), result, self.strength)
 
@@ -66,9 +76,11 @@ def grade_file(
     target_encoding: Encoding,
     name: str = "",
     report: Callable[[float], None] = lambda share: None,
+    number: int = 0,
 ) -> None:
     """Grade a picture file at its full size and depth; `target` appears whole or not at all.
 
+    number: of the frame, where it is one of a moving picture
     report: is told the share done after each strip; what it raises ends the work
     Raises: PictureError
     """
@@ -90,7 +102,7 @@ def grade_file(
             done_rows = 0
             for window, top, inside in windows(upright_strips(), height, grade.reach(height)):
                 pixels = np.ascontiguousarray(window[..., :3])
-                done = grade(pixels, source_encoding, target_encoding, Frame(width, height, top))[inside]
+                done = grade(pixels, source_encoding, target_encoding, Frame(width, height, top, number))[inside]
                 if window.shape[2] == 4 and keep_alpha:
                     done = np.concatenate([done, window[inside, :, 3:]], axis=-1)
                 yield done

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
+from saucer.core.clips.coding import Coding
+from saucer.core.clips.yuv import Layout, from_rgb, to_rgb
 from saucer.core.colour.conversion import conversion
 from saucer.core.colour.difference_fast import difference_of_light
 from saucer.core.colour.encodings import ENCODINGS
@@ -54,5 +56,9 @@ def warm() -> None:
     invert(lut, 3)
     histogram(np.zeros((2, 3), np.float32), srgb)
     outside(np.zeros((2, 3), np.float32))
+    for samples in (np.uint8, np.uint16):
+        planes = np.zeros((2, 2), samples), np.zeros((1, 1), samples), np.zeros((1, 1), samples)
+        from_rgb(np.zeros((2, 2, 3), np.float32), planes, Layout(2, 2, 8), Coding("bt709", full=False))
+        to_rgb(planes, 2, 2, Layout(2, 2, 8), Coding("bt709", full=False))
     text = with_end(write_rows(np.zeros((2, 3), np.float32)))
     read_rows(text, 0, 1, np.empty((2, 3), np.float32), 0, 2)

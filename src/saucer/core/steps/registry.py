@@ -37,11 +37,12 @@ class Junction:
 
 @dataclass(frozen=True)
 class Frame:
-    """The whole picture's size, and how far down the first row at hand lies."""
+    """The whole picture's size, how far down the first row at hand lies, and which picture of a moving one it is."""
 
     width: int
     height: int
     top: int = 0
+    number: int = 0
 
 
 def unchanged(step: Any, junction: Junction) -> Encoding:

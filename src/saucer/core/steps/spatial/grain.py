@@ -1,4 +1,7 @@
-"""Grain: noise of a given coarseness, strongest in the middle tones. The same seed gives the same grain on a proxy and in full size."""
+"""Grain: noise of a given coarseness, strongest in the middle tones. The same seed gives the same grain on a proxy and in full size.
+
+It moves from frame to frame of a moving picture: the number of the frame goes into the seed.
+"""
 
 from __future__ import annotations
 
@@ -124,7 +127,8 @@ def _grain(rows, top, per_cell, deviation, weights, seeds, start, stop):  # type
 def evaluate(step: Grain, pixels: np.ndarray, encoding: Encoding, frame: Frame) -> np.ndarray:
     cell = step.size * frame.height
     deviation = FULL * step.amount * min(cell, 1.0)
-    seeds = np.array([(step.seed * 3 + channel) * 0x27D4EB2F & 0xFFFFFFFF for channel in range(3 if step.colour else 1)], np.uint32)
+    base = step.seed * 3 + frame.number * 0x9E3779B1
+    seeds = np.array([(base + channel) * 0x27D4EB2F & 0xFFFFFFFF for channel in range(3 if step.colour else 1)], np.uint32)
     rows = pixels.reshape(len(pixels), -1)
     numbers = [F(1 / max(cell, 1.0)), F(deviation), encoding.luma.astype(np.float32), seeds]
     over_runs(lambda a, b: _grain(rows, frame.top, *numbers, a, b), len(rows), chunk=ROWS)

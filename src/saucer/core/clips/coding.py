@@ -1,0 +1,72 @@
+"""How video codes colour: matrix, range, chroma sampling and siting; from the file's tags, else by its size."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+Matrix = Literal["bt601", "bt709", "bt2020"]
+Siting = Literal["left", "centre", "corner"]
+Said = Literal["file", "size", "person"]
+
+LUMA: dict[Matrix, tuple[float, float]] = {"bt601": (0.299, 0.114), "bt709": (0.2126, 0.0722), "bt2020": (0.2627, 0.0593)}
+"""Kr and Kb. Source: ITU-T H.273 (2021), table 4, values 5 and 6, 1, and 9."""
+MATRIX_CODES: dict[int, Matrix] = {1: "bt709", 5: "bt601", 6: "bt601", 9: "bt2020"}
+CODES_OF: dict[Matrix, int] = {"bt601": 6, "bt709": 1, "bt2020": 9}
+"""MatrixCoefficients of ITU-T H.273, table 4."""
+SITING_CODES: dict[int, Siting] = {1: "left", 2: "centre", 3: "corner"}
+"""By the library's numbers, which are those of ITU-T H.273, figure 1, plus one."""
+LARGEST_SD = (768, 576)
+"""Columns (of square pixels) and rows of the largest standard-definition picture: up to here an untagged file is taken to be BT.601.
+Common practice, no source for untagged files; the sizes follow ITU-R BT.601-7."""
+_ENCODINGS = {
+    (1, 1): "rec709", (1, 13): "srgb", (1, 8): "linear-709", (9, 1): "rec2020", (9, 14): "rec2020", (9, 15): "rec2020",
+    (9, 16): "pq", (9, 18): "hlg", (9, 8): "linear-2020", (11, 17): "p3-theatre", (12, 13): "display-p3",
+}  # fmt: skip
+"""By ColourPrimaries and TransferCharacteristics of ITU-T H.273, tables 2 and 3."""
+_BT709_CURVES = (1, 2, 6, 14, 15)
+
+
+@dataclass(frozen=True)
+class Coding:
+    """full: codes from 0 to the peak, in place of the 16..235 and 16..240 of ITU-R BT.601 and BT.709, scaled to the depth"""
+
+    matrix: Matrix
+    full: bool
+
+
+def _is_sd(width: int, height: int) -> bool:
+    return width <= LARGEST_SD[0] and height <= LARGEST_SD[1]
+
+
+def matrix_of(code: int, width: int, height: int) -> tuple[Matrix, Said]:
+    """code: MatrixCoefficients of ITU-T H.273; where it says nothing that we know, the size of the picture decides."""
+    if code in MATRIX_CODES:
+        return MATRIX_CODES[code], "file"
+    return ("bt601" if _is_sd(width, height) else "bt709"), "size"
+
+
+def encoding_of(primaries: int, transfer: int) -> str:
+    """Id of the encoding that tags of ITU-T H.273 mean; Rec.709 display where they say nothing that we know."""
+    found = _ENCODINGS.get((primaries, transfer))
+    if found is None and primaries == 9 and transfer in _BT709_CURVES:
+        return "rec2020"
+    return found or "rec709"
+
+
+_TAGS = {
+    "srgb": (1, 13), "rec709": (1, 1), "rec709-camera": (1, 1), "gamma22-709": (1, 4), "display-p3": (12, 13), "p3-theatre": (11, 17),
+    "rec2020": (9, 14), "hlg": (9, 18), "pq": (9, 16),
+}  # fmt: skip
+
+
+def tags_of(encoding_id: str) -> tuple[int, int]:
+    """ColourPrimaries and TransferCharacteristics to write into a file; 2, unspecified, for what the tables have no number for."""
+    return _TAGS.get(encoding_id, (2, 2))
+
+
+def matrix_for(encoding_id: str, width: int, height: int) -> Matrix:
+    """What a new file of this encoding is coded with: that of its primaries, and BT.601 for small pictures in Rec.709."""
+    if encoding_id in ("rec2020", "hlg", "pq"):
+        return "bt2020"
+    return "bt601" if _is_sd(width, height) else "bt709"

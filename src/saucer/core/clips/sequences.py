@@ -1,0 +1,104 @@
+"""Numbered frame sequences: files whose names differ in one number only."""
+
+from __future__ import annotations
+
+import re
+from collections import defaultdict
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import cached_property
+
+from saucer.core.errors import PictureError
+
+_NUMBERED = re.compile(r"^(.*?)(\d+)(\.[A-Za-z0-9]+)$")
+MOST_MISSING_TOLD = 12
+
+
+@dataclass(frozen=True)
+class Sequence:
+    """names: by frame number, those that are there"""
+
+    stem: str
+    digits: int
+    suffix: str
+    names: dict[int, str]
+
+    @property
+    def first(self) -> int:
+        return min(self.names)
+
+    @property
+    def last(self) -> int:
+        return max(self.names)
+
+    @cached_property
+    def missing(self) -> list[int]:
+        return [number for number in range(self.first, self.last + 1) if number not in self.names]
+
+    @property
+    def title(self) -> str:
+        return self.stem.rstrip("._- ") or self.name_of(self.first)
+
+    @property
+    def gaps(self) -> str:
+        """Which frames are missing, in words; empty for none."""
+        return runs_of(self.missing)
+
+    def name_of(self, number: int) -> str:
+        return self.names.get(number, f"{self.stem}{number:0{self.digits}d}{self.suffix}")
+
+
+def runs_of(numbers: Iterable[int]) -> str:
+    """Numbers as people write them: 3, 7 to 9, 12"""
+    runs: list[list[int]] = []
+    for number in sorted(numbers):
+        if runs and number == runs[-1][1] + 1:
+            runs[-1][1] = number
+        else:
+            runs.append([number, number])
+    words = [str(low) if low == high else f"{low} to {high}" for low, high in runs]
+    more = len(words) - MOST_MISSING_TOLD
+    return ", ".join(words[:MOST_MISSING_TOLD] + ([f"and {more} more"] if more > 0 else []))
+
+
+def find_sequences(names: Iterable[str]) -> tuple[list[Sequence], list[str]]:
+    """The sequences among these names, by name, two frames or more each; and the names that belong to none.
+
+    Two files of the same number (shot_1.png, shot_01.png) are of two sequences: the count of digits tells them apart, but for numbers
+    that have outgrown it (99, 100).
+    """
+    groups: dict[tuple[str, str], dict[str, str]] = defaultdict(dict)
+    others = []
+    for name in names:
+        found = _NUMBERED.match(name)
+        if found:
+            groups[found[1], found[3].lower()][found[2]] = name
+        else:
+            others.append(name)
+    sequences = []
+    for (stem, suffix), named in groups.items():
+        for digits, members in _by_digits(named).items():
+            if len(members) < 2:
+                others += members.values()
+            else:
+                sequences.append(Sequence(stem, digits, suffix, members))
+    return sorted(sequences, key=lambda one: (one.stem, one.digits)), sorted(others)
+
+
+def _by_digits(named: dict[str, str]) -> dict[int, dict[int, str]]:
+    """Padded numbers by how many digits they have; numbers without leading zeros with whichever they go on from, else together."""
+    padded = {len(text) for text in named if text.startswith("0") and len(text) > 1}
+    found: dict[int, dict[int, str]] = defaultdict(dict)
+    for text, name in named.items():
+        digits = len(text)
+        if digits not in padded:
+            shorter = [one for one in padded if one < digits]
+            digits = max(shorter) if shorter else 1
+        found[digits][int(text)] = name
+    return found
+
+
+def require_whole(sequence: Sequence, place: str) -> None:
+    """Raises: PictureError naming the frames that are missing"""
+    if sequence.missing:
+        raise PictureError(place, f"frames {sequence.gaps} of {sequence.first} to {sequence.last} are missing; add them, or rename")

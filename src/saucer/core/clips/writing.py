@@ -1,0 +1,151 @@
+"""Graded frames as video clips: H.264 and ProRes, tagged with the encoding they are in."""
+
+from __future__ import annotations
+
+import os
+import tempfile
+from collections.abc import Mapping
+from contextlib import suppress
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+import av
+import numpy as np
+
+from saucer.core.clips.coding import CODES_OF, Coding, matrix_for, tags_of
+from saucer.core.clips.yuv import Layout, from_rgb
+from saucer.core.errors import PictureError
+
+
+@dataclass(frozen=True)
+class ClipKind:
+    """codec: the library's encoder; suffix: of the file; pixels: the library's name of `layout`; options: of the encoder"""
+
+    id: str
+    name: str
+    codec: str
+    suffix: str
+    pixels: str
+    layout: Layout
+    options: Mapping[str, str]
+
+
+KINDS: dict[str, ClipKind] = {
+    kind.id: kind
+    for kind in (
+        ClipKind("h264", "H.264, 8 bit, 4:2:0", "libx264", ".mp4", "yuv420p", Layout(2, 2, 8), {"preset": "veryfast", "crf": "16"}),
+        ClipKind("prores", "ProRes 422 HQ, 10 bit", "prores_ks", ".mov", "yuv422p10le", Layout(2, 1, 10), {"profile": "3"}),
+        ClipKind(
+            "intra", "H.264, 10 bit, every frame by itself", "libx264", ".mp4", "yuv444p10le", Layout(1, 1, 10),
+            {"preset": "ultrafast", "crf": "8", "g": "1", "tune": "fastdecode"},
+        ),
+    )
+}  # fmt: skip
+
+
+def planes_of(frame: Any, bits: int) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """The three planes of a frame of the library, to be written to."""
+    kind = np.uint8 if bits <= 8 else np.uint16
+    found = [np.frombuffer(plane, kind).reshape(-1, plane.line_size // np.dtype(kind).itemsize) for plane in frame.planes[:3]]
+    return found[0], found[1], found[2]
+
+
+class ClipWriter:
+    """A clip being written beside its place; it gets its name when `finish` is called, and leaves nothing otherwise.
+
+    width, height: of the frames; where the kind needs even ones, the last column or row is there twice
+    encoding: id of what the frames are in, written into the file as numbers of ITU-T H.273 where it has them
+    Raises: PictureError where the file cannot be written
+    """
+
+    def __init__(
+        self, path: Path, kind: ClipKind, width: int, height: int, rate: Fraction, encoding: str = "rec709", timecode: str = "",
+        options: Mapping[str, str] | None = None,
+    ) -> None:  # fmt: skip
+        if path.suffix.lower() != kind.suffix:
+            raise PictureError(path.name, f"{kind.name} is written as {kind.suffix}")
+        self._path, self.kind = path, kind
+        self.coding = Coding(matrix_for(encoding, width, height), full=False)
+        self.width, self.height = (
+            -(-width // kind.layout.across) * kind.layout.across,
+            -(-height // kind.layout.down) * kind.layout.down,
+        )
+        handle, temporary = tempfile.mkstemp(suffix=kind.suffix, prefix=".new-", dir=path.parent)
+        os.close(handle)
+        self._temporary, self._count, self._base, self._tags = Path(temporary), 0, 1 / rate, tags_of(encoding)
+        try:
+            self._container = av.open(temporary, "w", options={"movflags": "+faststart+write_colr"})
+            stream = self._container.add_stream(kind.codec, rate=rate)
+            assert isinstance(stream, av.VideoStream)
+            stream.width, stream.height, stream.pix_fmt = self.width, self.height, kind.pixels
+            stream.options = {**kind.options, **(options or {})}
+            context = stream.codec_context
+            context.color_primaries, context.color_trc = self._tags
+            context.colorspace, context.color_range = CODES_OF[self.coding.matrix], 1
+            context.time_base = self._base
+            if timecode:
+                stream.metadata["timecode"] = timecode
+            self._stream = stream
+        except (av.error.FFmpegError, OSError, ValueError) as error:
+            self.discard()
+            raise PictureError(path.name, f"cannot be written: {error}") from None
+
+    def pack(self, rgb: np.ndarray, threads: int | None = None) -> Any:
+        """(h, w, 3) float32 code values as a frame to `put`; it touches nothing else, so that several threads may pack."""
+        height, width = rgb.shape[:2]
+        if (height, width) != (self.height, self.width):
+            rgb = np.pad(rgb, ((0, self.height - height), (0, self.width - width), (0, 0)), mode="edge")
+        frame = av.VideoFrame(self.width, self.height, self.kind.pixels)
+        from_rgb(rgb, planes_of(frame, self.kind.layout.bits), self.kind.layout, self.coding, threads)
+        frame.colorspace, frame.color_range = CODES_OF[self.coding.matrix], 1
+        frame.color_primaries, frame.color_trc = self._tags
+        return frame
+
+    def put(self, frame: Any) -> None:
+        """Frames come in the order they are shown."""
+        frame.pts, frame.time_base = self._count, self._base
+        self._count += 1
+        try:
+            self._container.mux(self._stream.encode(frame))
+        except (av.error.FFmpegError, OSError) as error:
+            raise self._failed(error) from error
+
+    def write(self, rgb: np.ndarray) -> None:
+        self.put(self.pack(rgb))
+
+    def finish(self) -> None:
+        try:
+            self._container.mux(self._stream.encode(None))
+            self._container.close()
+            with self._temporary.open("rb") as file:
+                os.fsync(file.fileno())
+            os.chmod(self._temporary, 0o644)
+            os.replace(self._temporary, self._path)
+        except (av.error.FFmpegError, OSError) as error:
+            raise self._failed(error) from error
+        finally:
+            self._temporary.unlink(missing_ok=True)
+
+    def _failed(self, error: Exception) -> Exception:
+        """What the system refuses (a full disk) stays what it is; the rest is said of the file."""
+        self.discard()
+        return error if isinstance(error, OSError) else PictureError(self._path.name, f"cannot be written: {error}")
+
+    def discard(self) -> None:
+        """What was begun is taken away."""
+        container = getattr(self, "_container", None)
+        if container is not None:
+            with suppress(av.error.FFmpegError, OSError):  # a full disk cannot take the end either
+                container.close()
+        self._temporary.unlink(missing_ok=True)
+
+    def __enter__(self) -> ClipWriter:
+        return self
+
+    def __exit__(self, kind: Any, *problem: Any) -> None:
+        if kind is None:
+            self.finish()
+        else:
+            self.discard()

@@ -1,0 +1,195 @@
+"""Luma and chroma planes to RGB and back, in float32, for any depth and sampling of chroma.
+
+Source: ITU-T H.273 (2021), 8.3 (ranges, matrices) and figure 1 (where chroma samples lie); chroma is interpolated linearly between them.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from saucer.core.clips.coding import LUMA, Coding, Siting
+from saucer.core.errors import ShapeError
+from saucer.core.numeric.elementary import F, compiled
+from saucer.core.numeric.parallel import over_runs
+
+ROWS = 64
+"""Rows that one thread takes at a time."""
+
+
+@dataclass(frozen=True)
+class Layout:
+    """across, down: luma samples to a chroma sample, 1 or 2; bits: of a sample; siting: where chroma samples lie"""
+
+    across: int
+    down: int
+    bits: int
+    siting: Siting = "left"
+
+    @property
+    def words(self) -> str:
+        return {(1, 1): "4:4:4", (2, 1): "4:2:2", (2, 2): "4:2:0"}.get((self.across, self.down), f"{self.across}x{self.down}")
+
+
+@compiled
+def _blend_rows(line, above, below, wy, count):  # type: ignore[no-untyped-def]
+    up = F(1) - wy
+    for x in range(count):
+        line[x] = up * F(above[x]) + wy * F(below[x])
+
+
+@compiled
+def _spread(line, wide, count, centred):  # type: ignore[no-untyped-def]
+    """A chroma row to twice its length; wide holds 2 * count."""
+    near, far = (F(0.75), F(0.25)) if centred else (F(1), F(0))
+    half = F(0.25) if centred else F(0.5)
+    wide[0] = line[0]
+    for x in range(1, count):
+        wide[2 * x] = near * line[x] + far * line[x - 1]
+    for x in range(count - 1):
+        wide[2 * x + 1] = (F(1) - half) * line[x] + half * line[x + 1]
+    wide[2 * count - 1] = line[count - 1]
+
+
+@compiled
+def _to_rgb(y, u, v, out, numbers, across, down, centred, cosited_rows, start, stop):  # type: ignore[no-untyped-def]
+    """numbers: luma scale and offset, chroma scale and offset, red per Cr, green per Cb and Cr, blue per Cb"""
+    width = out.shape[1] // 3
+    count = (width + across - 1) // across
+    chroma_rows = (out.shape[0] + down - 1) // down
+    line, wide_u, wide_v = np.empty(count, np.float32), np.empty(2 * count + 1, np.float32), np.empty(2 * count + 1, np.float32)
+    ys, yo, cs, co = numbers[0], numbers[1], numbers[2], numbers[3]
+    rv, gu, gv, bu = numbers[4], numbers[5], numbers[6], numbers[7]
+    for row in range(start, stop):
+        place = F(row) if down == 1 else (F(row) * F(0.5) if cosited_rows else F(row) * F(0.5) - F(0.25))
+        place = place if place > F(0) else F(0)
+        first = min(int(place), chroma_rows - 1)
+        second = min(first + 1, chroma_rows - 1)
+        wy = place - F(first)
+        if across == 1:
+            _blend_rows(wide_u, u[first], u[second], wy, count)
+            _blend_rows(wide_v, v[first], v[second], wy, count)
+        else:
+            _blend_rows(line, u[first], u[second], wy, count)
+            _spread(line, wide_u, count, centred)
+            _blend_rows(line, v[first], v[second], wy, count)
+            _spread(line, wide_v, count, centred)
+        target, luma = out[row], y[row]
+        for x in range(width):
+            light = F(luma[x]) * ys + yo
+            cb, cr = wide_u[x] * cs + co, wide_v[x] * cs + co
+            target[3 * x] = light + rv * cr
+            target[3 * x + 1] = light - gu * cb - gv * cr
+            target[3 * x + 2] = light + bu * cb
+
+
+def _numbers(coding: Coding, bits: int) -> np.ndarray:
+    kr, kb = LUMA[coding.matrix]
+    kg = 1 - kr - kb
+    step = 2.0 ** (bits - 8)
+    low, span, chroma_span = (0.0, 2.0**bits - 1, 2.0**bits - 1) if coding.full else (16 * step, 219 * step, 224 * step)
+    middle = 128 * step
+    return np.array(
+        [1 / span, -low / span, 1 / chroma_span, -middle / chroma_span,
+         2 * (1 - kr), 2 * (1 - kb) * kb / kg, 2 * (1 - kr) * kr / kg, 2 * (1 - kb)], np.float32,
+    )  # fmt: skip
+
+
+def to_rgb(
+    planes: tuple[np.ndarray, np.ndarray, np.ndarray],
+    width: int,
+    height: int,
+    layout: Layout,
+    coding: Coding,
+    threads: int | None = None,
+) -> np.ndarray:
+    """(height, width, 3) float32 code values; black 0, white 1, what lies beyond is kept.
+
+    planes: Y, Cb, Cr, (rows, at least as many columns as there are samples) uint8 or uint16, contiguous
+    Raises: ShapeError where a plane is too small
+    """
+    count, rows = -(-width // layout.across), -(-height // layout.down)
+    for plane, (across, down) in zip(planes, ((width, height), (count, rows), (count, rows)), strict=True):
+        if plane.shape[0] < down or plane.shape[1] < across:
+            raise ShapeError("planes", f"need {down} rows of {across}, got {plane.shape}")
+    out = np.empty((height, width * 3), np.float32)
+    numbers = _numbers(coding, layout.bits)
+    centred, corner = layout.siting == "centre", layout.siting == "corner"
+    y, u, v = planes
+    over_runs(lambda a, b: _to_rgb(y, u, v, out, numbers, layout.across, layout.down, centred, corner, a, b), height, threads, ROWS)
+    return out.reshape(height, width, 3)
+
+
+@compiled
+def _store(value, peak):  # type: ignore[no-untyped-def]
+    value = value + F(0.5)
+    value = value if value > F(0) else F(0)
+    return value if value < peak else peak
+
+
+@compiled
+def _from_rgb(rgb, y, u, v, numbers, peak, across, down, start, stop):  # type: ignore[no-untyped-def]
+    """start, stop: chroma rows. Chroma lies with every second luma sample of a row (weights 1, 2, 1) and between two rows."""
+    height, width = rgb.shape[0], rgb.shape[1] // 3
+    count = (width + across - 1) // across
+    cb, cr = np.empty(width + 1, np.float32), np.empty(width + 1, np.float32)
+    kr, kg, kb, ys, yo, us, vs, co = (
+        numbers[0], numbers[1], numbers[2], numbers[3], numbers[4], numbers[5], numbers[6], numbers[7],
+    )  # fmt: skip
+    for pair in range(start, stop):
+        for part in range(down):
+            row = min(pair * down + part, height - 1)
+            line, luma = rgb[row], y[row]
+            share = F(1) if down == 1 else F(0.5)
+            keep = F(0) if part == 0 else F(1)
+            for x in range(width):
+                red, green, blue = line[3 * x], line[3 * x + 1], line[3 * x + 2]
+                red = min(max(red, F(0)), F(1))
+                green = min(max(green, F(0)), F(1))
+                blue = min(max(blue, F(0)), F(1))
+                light = kr * red + kg * green + kb * blue
+                luma[x] = _store(light * ys + yo, peak)
+                cb[x] = (keep * cb[x] if part > 0 else F(0)) + share * (blue - light)
+                cr[x] = (keep * cr[x] if part > 0 else F(0)) + share * (red - light)
+        cb[width], cr[width] = cb[width - 1], cr[width - 1]
+        for x in range(count):
+            if across == 1:
+                wide_u, wide_v = cb[x], cr[x]
+            else:
+                before = 2 * x - 1 if x > 0 else 0
+                wide_u = F(0.25) * (cb[before] + cb[2 * x + 1]) + F(0.5) * cb[2 * x]
+                wide_v = F(0.25) * (cr[before] + cr[2 * x + 1]) + F(0.5) * cr[2 * x]
+            u[pair, x] = _store(wide_u * us + co, peak)
+            v[pair, x] = _store(wide_v * vs + co, peak)
+
+
+def from_rgb(
+    rgb: np.ndarray, planes: tuple[np.ndarray, np.ndarray, np.ndarray], layout: Layout, coding: Coding, threads: int | None = None
+) -> None:
+    """Fill Y, Cb, Cr planes from (h, w, 3) float32 code values held to 0..1, rounded to nearest; chroma sited left.
+
+    planes: as `to_rgb` takes them, with room for every sample
+    """
+    height = len(rgb)
+    kr, kb = LUMA[coding.matrix]
+    n = _numbers(coding, layout.bits).astype(np.float64)
+    span, chroma_span, middle = 1 / n[0], 1 / n[2], 128 * 2.0 ** (layout.bits - 8)
+    numbers = np.array(
+        [
+            kr,
+            1 - kr - kb,
+            kb,
+            span,
+            -n[1] * span,
+            chroma_span / (2 * (1 - kb)),
+            chroma_span / (2 * (1 - kr)),
+            middle,
+        ],
+        np.float32,
+    )
+    y, u, v = planes
+    flat, peak = np.ascontiguousarray(rgb, np.float32).reshape(height, -1), F(2**layout.bits - 1)
+    over_runs(
+        lambda a, b: _from_rgb(flat, y, u, v, numbers, peak, layout.across, layout.down, a, b), -(-height // layout.down), threads, ROWS
+    )  # fmt: skip

@@ -1,0 +1,110 @@
+"""Grading moving pictures: a clip into a clip, or a sequence into a sequence, the parts of the work at the same time."""
+
+from __future__ import annotations
+
+from collections import deque
+from collections.abc import Callable, Iterable, Iterator
+from concurrent.futures import Future, ThreadPoolExecutor
+from fractions import Fraction
+from pathlib import Path
+from typing import Any, TypeVar
+
+import numpy as np
+
+from saucer.core.clips.coding import Coding
+from saucer.core.clips.reading import ClipReader, RawFrame
+from saucer.core.clips.writing import KINDS, ClipWriter
+from saucer.core.colour.encodings import Encoding
+from saucer.core.engine.grade import Grade
+from saucer.core.errors import PictureError
+from saucer.core.numeric.parallel import thread_count
+from saucer.core.pictures.scale import unheard
+from saucer.core.steps.registry import Frame
+
+Change = Callable[[np.ndarray, int], np.ndarray]
+"""(h, w, 3) float32 and the number of the frame -> the same of what is delivered"""
+NODES = 65
+"""A clip goes through a lattice of so many nodes a side: its error lies well under what the codec leaves."""
+Item = TypeVar("Item")
+Made = TypeVar("Made")
+
+
+def in_order(items: Iterable[Item], work: Callable[[Item], Made], ahead: int) -> Iterator[Made]:
+    """`work` on each item on several threads, at most `ahead` at a time, in the order of the items."""
+    waiting: deque[Future[Made]] = deque()
+    with ThreadPoolExecutor(max_workers=ahead, thread_name_prefix="saucer-frames") as pool:
+        try:
+            for item in items:
+                waiting.append(pool.submit(work, item))
+                if len(waiting) > ahead:
+                    yield waiting.popleft().result()
+            while waiting:
+                yield waiting.popleft().result()
+        finally:
+            for one in waiting:
+                one.cancel()
+
+
+def fetched_ahead(items: Iterator[Item], room: int) -> Iterator[Item]:
+    """The items, taken by a thread of its own, so that decoding goes on while the rest is busy."""
+    end: Any = object()
+    waiting: deque[Future[Any]] = deque()
+    with ThreadPoolExecutor(max_workers=1, thread_name_prefix="saucer-decode") as pool:
+        try:
+            for _ in range(room):
+                waiting.append(pool.submit(next, items, end))
+            while True:
+                item = waiting.popleft().result()
+                if item is end:
+                    return
+                waiting.append(pool.submit(next, items, end))
+                yield item
+        finally:
+            for one in waiting:
+                one.cancel()
+
+
+def write_frames(
+    frames: Iterator[RawFrame], writer: ClipWriter, change: Change, count: int, report: Callable[[float], None] = unheard
+) -> None:
+    """Frames through `change` into the writer: decoding, grading and encoding overlap.
+
+    report: called with the share done; what it raises ends the work
+    Raises: PictureError
+    """
+
+    def work(frame: RawFrame) -> Any:
+        return writer.pack(change(frame.rgb(1), frame.number), 1)
+
+    for done, packed in enumerate(in_order(fetched_ahead(frames, 3), work, thread_count()), 1):
+        writer.put(packed)
+        report(done / count)
+
+
+def change_by(grade: Grade, source: Encoding, target: Encoding) -> Change:
+    """The grade as it is laid on frames from one encoding to another."""
+    return lambda pixels, number: grade(pixels, source, target, Frame(pixels.shape[1], pixels.shape[0], 0, number))
+
+
+def kind_of_clip(path: Path) -> str:
+    """The kind of clip to write for this suffix. Raises: PictureError"""
+    found = {".mp4": "h264", ".mov": "prores"}.get(path.suffix.lower())
+    if found is None:
+        raise PictureError(path.name, "clips are written as .mp4 (H.264) or .mov (ProRes)")
+    return found
+
+
+def grade_clip(
+    grade: Grade, source: Path, target: Path, source_encoding: Encoding | None = None, target_encoding: Encoding | None = None,
+    said: Coding | None = None, report: Callable[[float], None] = unheard,
+) -> None:  # fmt: skip
+    """A clip through a grade into another one, whole or not at all. Sound is left out. Encodings: those of the grade where none are given.
+
+    said: matrix and range of the source, in place of what it says. Raises: PictureError
+    """
+    kind, before, after = KINDS[kind_of_clip(target)], source_encoding or grade.expects, target_encoding or grade.gives
+    with ClipReader(source, said=said) as reader:
+        info = reader.info
+        writer = ClipWriter(target, kind, info.width, info.height, Fraction(info.rate), after.id, info.timecode)
+        with writer:
+            write_frames(reader.frames(), writer, change_by(grade.sampled(NODES), before, after), info.count, report)
