@@ -2,18 +2,30 @@
 
 from __future__ import annotations
 
+import base64
+from io import BytesIO
+from pathlib import Path
+
+import numpy as np
 import pytest
+from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
 from saucer.core.look.model import look_from
+from saucer.core.pictures.io import Picture as Pixels
+from saucer.core.pictures.io import write_picture
+from saucer.studio.catalogue.models import Entry
 from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Person
+from saucer.studio.pictures import footage
 from saucer.studio.pictures.models import Picture
+from saucer.studio.projects import grading, shots, showing
 from saucer.studio.projects import rules as projects
 from saucer.studio.projects.models import Layer, Project, Shot
 from tests.browser.conftest import PASSWORD
 from tests.browser.pages import Bench, eventually, signed_in, tick
 from tests.browser.test_access import violations
+from tests.clips import moving, write
 
 
 @pytest.fixture
@@ -24,8 +36,8 @@ def lightbox(bench: Bench, studio) -> Page:
         looks.save_version(studio, draft.pk)
     project = projects.create(studio, "The Salt Ferry")
     first, second, third = Picture.objects.order_by("pk").values_list("pk", flat=True)[:3]
-    projects.add_shots(studio, project.pk, "Quay", [first, second])
-    projects.add_shots(studio, project.pk, "Inside", [third])
+    shots.add_shots(studio, project.pk, [shots.NewShot(one, "Quay") for one in (first, second)])
+    shots.add_shots(studio, project.pk, [shots.NewShot(third, "Inside")])
     bench.page.goto(f"{bench.url}/projects/{project.pk}")
     expect(bench.page.get_by_role("heading", name="The Salt Ferry")).to_be_visible()
     return bench.page
@@ -49,7 +61,7 @@ def test_a_project_is_made_and_shots_are_brought_in(bench: Bench):
     expect(page.get_by_text("There are no shots yet.")).to_be_visible()
     page.get_by_role("button", name="Bring shots in").click()
     sheet = page.get_by_role("dialog")
-    sheet.get_by_label("Scene").fill("Morning")
+    sheet.get_by_label("Scene", exact=True).fill("Morning")
     for name in Picture.objects.order_by("pk").values_list("name", flat=True)[:2]:
         tick(sheet, name)
     sheet.get_by_role("button", name="Bring in 2").click()
@@ -80,13 +92,14 @@ def test_looks_are_tried_on_all_chosen_put_there_replaced_and_taken_back(lightbo
     foot.get_by_role("button", name="Tide").click()
     expect(foot.get_by_text("Tide is on 2 shots.")).to_be_visible()
     assert on("Quay") == ["Tide", "Tide"], "another look replaces it"
-    foot.get_by_label("Strength, percent").fill("40")
-    foot.get_by_label("Strength, percent").press("Enter")
+    eye = page.get_by_role("complementary", name="What reaches the eye")
+    eye.get_by_label("Strength, percent").fill("40")
+    eye.get_by_label("Strength, percent").press("Enter")
     expect(page.get_by_text("Tide, version 1 at 40 %")).to_have_count(2)
     foot.get_by_role("button", name="Take it back").click()
     expect(foot.get_by_text("Taken back.")).to_be_visible()
     expect(page.get_by_text("Tide, version 1 at 40 %")).to_have_count(0)
-    foot.get_by_role("button", name="Take off").click()
+    eye.get_by_role("button", name="Take off").click()
     eventually(page, lambda: _empty("Quay"))
     assert violations(page) == []
 
@@ -109,12 +122,124 @@ def test_shots_are_chosen_in_a_run_and_approved(lightbox: Page):
     expect(foot).to_be_hidden()
 
 
+def clip_in(project: Project, studio: Person, folder: Path) -> Shot:
+    """A clip of two seconds as a shot, its small copy made."""
+    path = write(
+        folder / "gulls.mov",
+        "prores_ks",
+        "yuv422p10le",
+        48,
+        size=(640, 360),
+        tags={"colorspace": 1, "color_range": 1},
+        timecode="10:00:00:00",
+    )
+    picture = footage.bring_in_clip(studio, footage.Source(path, "gulls.mov"))
+    found = footage.find(picture.pk)
+    footage.keep_proxy(found.pk, *footage.make_proxy(found), found)
+    (shot,) = shots.add_shots(studio, project.pk, [shots.NewShot(picture.pk, "Quay", "gulls")])
+    return shot
+
+
+def test_a_clip_plays_while_strength_is_changed_and_no_frame_is_stale(lightbox: Page, studio: Person, tmp_path: Path):
+    page, project = lightbox, Project.objects.get()
+    shot = clip_in(project, studio, tmp_path)
+    look = Entry.objects.get(name="Hearth")
+    grading.put_look(studio, project.pk, [shot.pk], look.pk, None, 1.0, stack=False)
+    page.goto(f"{page.url}/shots/{shot.pk}")
+    player = page.get_by_role("group", name="Playing")
+    expect(player).to_have_attribute("data-drawn", "1")
+    expect(player).to_contain_text("10:00:01:00" if shot.poster == 24 else "10:00:00:23")
+    player.get_by_role("button", name="Play").click()
+    eventually(page, lambda: _at_least(player, "data-drawn", 20))
+    thumb = page.get_by_role("slider", name="Strength of Hearth")
+    for _ in range(6):
+        thumb.press("ArrowLeft")
+    version = int(player.get_attribute("data-version") or 0)
+    eventually(page, lambda: _at_least(player, "data-version", version + 1))
+    drawn = int(player.get_attribute("data-drawn") or 0)
+    eventually(page, lambda: _at_least(player, "data-drawn", drawn + 20))
+    player.get_by_role("button", name="Pause").click()
+    eventually(page, lambda: _strength_is(shot, 0.94))
+    # The frame that is seen is the one that it says, through what is there now.
+    number = int(player.get_attribute("data-frame") or 0)
+    page.wait_for_timeout(600)
+    stored = Shot.objects.select_related("picture__footage", "scene").get(pk=shot.pk)
+    wanted = showing.pixels(stored, list(stored.layers.select_related("version__entry")), None, number)
+    seen = canvas_of(page)
+    assert np.abs(seen.astype(int) - wanted.astype(int)).mean() < 1.5, "JPEG only"
+
+
+def canvas_of(page: Page) -> np.ndarray:
+    """What the page shows of the shot, pixel for pixel."""
+    data = page.get_by_test_id("shot-picture").evaluate("canvas => canvas.toDataURL('image/png').split(',')[1]")
+    return np.asarray(Image.open(BytesIO(base64.b64decode(data))).convert("RGB"))
+
+
+def _at_least(player: Locator, name: str, least: int) -> None:
+    assert int(player.get_attribute(name) or 0) >= least
+
+
+def _strength_is(shot: Shot, strength: float) -> None:
+    assert Layer.objects.get(shot=shot).strength == pytest.approx(strength)
+
+
+def test_a_shot_is_trimmed_with_the_benchs_own_editor_and_taken_back(lightbox: Page):
+    page, shot = lightbox, Shot.objects.order_by("pk").first()
+    assert shot is not None
+    page.goto(f"{page.url}/shots/{shot.pk}")
+    expect(page.get_by_test_id("shot-picture")).to_be_visible()
+    page.wait_for_timeout(500)
+    before = canvas_of(page)
+    page.get_by_role("button", name="Add a trim").click()
+    page.get_by_role("option", name="Tone", exact=True).click()
+    exposure = page.get_by_role("textbox", name="Exposure")
+    exposure.fill("1")
+    exposure.press("Enter")
+    eventually(page, lambda: _trims_are(shot, ["tone"]))
+    page.wait_for_timeout(500)
+    assert canvas_of(page).mean() > before.mean() + 10
+    page.get_by_role("button", name="Take it back").click()
+    eventually(page, lambda: _trims_are(shot, []))
+    page.get_by_role("radio", name="After it").click()
+    expect(page.get_by_role("img", name=Shot.objects.order_by("pk")[1].code)).to_be_visible()
+    page.get_by_label("A note").fill("The lamp is too hot")
+    page.get_by_role("button", name="To the shot").click()
+    expect(page.get_by_role("region", name="Notes")).to_contain_text("The lamp is too hot")
+    assert violations(page) == []
+
+
+def _trims_are(shot: Shot, kinds: list[str]) -> None:
+    own = Layer.objects.filter(shot=shot, role="before").first()
+    assert [step["kind"] for step in (own.steps if own else [])] == kinds
+
+
+def test_files_become_shots_with_scenes_out_of_their_names(lightbox: Page, tmp_path: Path):
+    page = lightbox
+    clip = write(tmp_path / "deck_010.mp4", count=6, size=(320, 180))
+    frames = [tmp_path / f"mast_020.{number:03d}.png" for number in (1, 2, 3)]
+    for number, path in enumerate(frames):
+        write_picture(Pixels(moving(number), "u8"), path)
+    page.get_by_role("button", name="Bring shots in").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_role("radio", name="In files").click()
+    with page.expect_file_chooser() as chooser:
+        sheet.get_by_role("button", name="Drop stills, clips and numbered frames here").click()
+    chooser.value.set_files([clip, *frames])
+    expect(sheet.get_by_text("deck_010 (6 frames)")).to_be_visible()
+    sheet.get_by_role("radio", name="Out of their names").click()
+    expect(sheet.get_by_role("table")).to_contain_text("mast")
+    sheet.get_by_role("button", name="Bring in 2").click()
+    expect(scene(page, "deck").locator("button[aria-pressed]")).to_have_count(1)
+    expect(scene(page, "mast")).to_contain_text("020")
+    assert Shot.objects.get(code="010").last == 5
+
+
 def test_a_viewer_sees_the_wall_and_is_offered_nothing_to_change(lightbox: Page, bench: Bench):
     page, address = lightbox, lightbox.url
     page.context.clear_cookies()
     signed_in(page, bench.url, Person.objects.create_user("nadia", password=PASSWORD, role="viewer"))
     page.goto(address)
-    shots = page.locator("button[aria-pressed]").filter(has=page.locator("img"))
+    shots = page.locator("main button[aria-pressed]").filter(has=page.locator("img"))
     expect(shots).to_have_count(3)
     shots.first.click()
     expect(page.get_by_role("group", name="What is chosen")).to_have_count(0)

@@ -18,10 +18,11 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.luts.packs import Uploads
 from saucer.studio.people.models import Person
-from saucer.studio.pictures import sets
+from saucer.studio.pictures import footage, sets
 from saucer.studio.presets import rules as presets
 from saucer.studio.projects import rules as projects
 from saucer.studio.site.api import api as described
+from tests.clips import write
 from tests.core.test_schema_and_own import LOGC3
 from tests.make import WARM, a_lut
 from tests.studio.access import TABLE
@@ -31,9 +32,15 @@ pytestmark = pytest.mark.django_db
 RUNG = {"anonymous": 0, "viewer": 1, "designer": 2, "owner": 3, "curator": 4, "admin": 4}
 # What a body must hold to be looked at by the rule that knows the owner; elsewhere an empty one does.
 BODIES = {"/api/packs/{job}/keep": {"rows": [0]}, "/api/results/{job}/keep": {"which": "fit", "name": "One"},
-          "/api/projects/{pk}/shots": {"scene": "One", "pictures": [1], "shots": [1]}, "/api/projects/{pk}/looks": {"shots": [1], "entry": 1},
+          "/api/projects/{pk}/shots": {"shots": [1]}, "/api/projects/{pk}/shots/move": {"shots": [1], "scene": "One"},
+          "/api/projects/{pk}/shots/out": {"shots": [1]}, "/api/projects/{pk}/shots/back": {"shots": [1]},
+          "/api/projects/{pk}/shots/{shot}": {"code": "One"}, "/api/projects/{pk}/scenes/{scene}": {"name": "One"},
+          "/api/projects/{pk}/scenes": {"scenes": [1]}, "/api/projects/{pk}/trims": {"shots": [1], "steps": []},
+          "/api/projects/{pk}/trims/copy": {"shots": [1], "source": 1}, "/api/projects/{pk}/layers": {"shots": [1], "layers": []}, "/api/projects/{pk}/looks": {"shots": [1], "entry": 1},
           "/api/projects/{pk}/looks/off": {"shots": [1]}, "/api/projects/{pk}/looks/newest": {"shots": [1]},
           "/api/projects/{pk}/looks/strength": {"shots": [1], "strength": 1}, "/api/boards/{pk}": {"seen": 1}, "/api/presets/{pk}/versions": {"steps": [{"kind": "curves"}]}}  # fmt: skip
+
+ADDING, NEW_SHOTS = ("POST", "/api/projects/{pk}/shots"), {"shots": [{"picture": 1, "scene": "One"}]}
 
 
 def test_the_table_and_the_api_name_the_same_paths():
@@ -43,7 +50,7 @@ def test_the_table_and_the_api_name_the_same_paths():
 
 
 @pytest.fixture
-def things(designer: Person, picture) -> dict[str, object]:
+def things(designer: Person, picture, tmp_path) -> dict[str, object]:
     """One of everything, all the owner's."""
     owner = person("designer", "owner")
     draft = looks.create(owner, look_from({"name": "Salt", "steps": [WARM]}))
@@ -59,13 +66,14 @@ def things(designer: Person, picture) -> dict[str, object]:
         "set": sets.save(owner, "Night", [picture.pk]).pk, "encoding": LOGC3["id"],
         "board": boards.keep(owner, "Evenings", [draft.pk], [picture.pk]).pk,
         "project": projects.create(owner, "Ferry").pk,
+        "clip": footage.bring_in_clip(owner, footage.Source(write(tmp_path / "one.mp4", count=3), "one.mp4")).pk,
     }  # fmt: skip
 
 
 def address(path: str, things: dict[str, object]) -> str:
     part = path.split("/")[2]
     by_folder = {"looks": "look", "luts": "lut", "presets": "preset", "pictures": "picture", "jobs": "job", "shelf": "look", "bake": "look",
-                 "lut-files": "file", "catalogue": "lut", "review": "lut", "boards": "board", "projects": "project"}  # fmt: skip
+                 "lut-files": "file", "catalogue": "lut", "review": "lut", "boards": "board", "projects": "project", "footage": "clip"}  # fmt: skip
     pk = things["set"] if "/sets/" in path else things[by_folder.get(part, "look")]
     return path.format(
         pk=pk,
@@ -73,6 +81,9 @@ def address(path: str, things: dict[str, object]) -> str:
         number=1,
         index=0,
         shot=1,
+        scene=1,
+        note=1,
+        name="rushes",
         entry=things["look"],
         job=things["job"],
         lut=things["found"],
@@ -99,7 +110,7 @@ def test_every_path_answers_each_role_as_the_table_says(role, things, curator, v
     # What deletes comes last, so that what is deleted is there for the others.
     for (method, path), who in sorted(TABLE.items(), key=lambda row: (row[0][0] == "DELETE", row[0])):
         api = api_for(somebody)
-        body = None if method in ("GET", "DELETE") else BODIES.get(path, {})
+        body = None if method in ("GET", "DELETE") else NEW_SHOTS if (method, path) == ADDING else BODIES.get(path, {})
         response = api.call(method, address(path, things).removeprefix("/api"), body)
         if response.streaming:
             assert b"".join(response.streaming_content)
@@ -122,7 +133,7 @@ class Unread(BytesIO):
 UPLOADS = [
     path
     for (method, path) in TABLE
-    if method == "POST" and path.split("/")[-1] in ("file", "packs", "pictures", "luts", "read", "pairs")
+    if method == "POST" and path.split("/")[-1] in ("file", "packs", "pictures", "footage", "luts", "read", "pairs")
 ]
 
 

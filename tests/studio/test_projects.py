@@ -8,10 +8,12 @@ import numpy as np
 import pytest
 from django.utils import timezone
 
+from saucer.core.colour.conversion import conversion, convert
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.grade import Grade
 from saucer.core.look.model import look_from
 from saucer.core.lut.apply import to_codes
+from saucer.core.numeric.planes import through
 from saucer.studio.catalogue import rules as catalogue
 from saucer.studio.catalogue.models import Entry, Kind, Version
 from saucer.studio.looks import rules as looks
@@ -19,6 +21,7 @@ from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.models import Activity
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures.models import Picture
+from saucer.studio.presets import rules as presets
 from saucer.studio.projects import showing
 from saucer.studio.projects.models import Layer, Shot
 from saucer.studio.site.sweeping import sweep
@@ -42,7 +45,7 @@ def project(api, designer, tmp_path) -> dict:
     made = api.expect(200, "POST", "/projects", {"name": "The Salt Ferry", "code": "TSF"})
     for scene in ("Quay", "Inside"):
         ids = [pictures.bring_in(designer, a_picture(tmp_path / f"{scene}{n}.png", seed=n), f"{scene}{n}.png").pk for n in (1, 2)]
-        made = api.expect(200, "POST", f"/projects/{made['id']}/shots", {"scene": scene, "pictures": ids})
+        made = api.expect(200, "POST", f"/projects/{made['id']}/shots", {"shots": [{"scene": scene, "picture": pk} for pk in ids]})
     return made
 
 
@@ -60,7 +63,7 @@ def test_shots_stand_in_story_order_in_their_scenes(api, project, viewer):
     assert [one["name"] for one in project["scenes"]] == ["Quay", "Inside"]
     assert [one["code"] for one in project["shots"]] == ["Quay1", "Quay2", "Inside1", "Inside2"]
     again = api.expect(
-        200, "POST", f"/projects/{project['id']}/shots", {"scene": "quay", "pictures": [project["shots"][0]["picture"]]}
+        200, "POST", f"/projects/{project['id']}/shots", {"shots": [{"scene": "quay", "picture": project["shots"][0]["picture"]}]}
     )
     assert [one["code"] for one in again["shots"]][:3] == ["Quay1", "Quay2", "Quay1 2"], (
         "the scene that is there, a code that is free"
@@ -120,7 +123,7 @@ def test_versions_are_pinned_and_a_newer_one_is_offered(api, project, designer):
 
 
 def test_a_shot_is_seen_through_its_whole_stack(api, project, designer):
-    """Against the engine itself: a look for film log on a display picture, then one for display, each at its strength."""
+    """Against the engine's parts: a look for film log on a display picture, which is rendered for it, then one for display, each faded."""
     logged = looks.create(
         designer,
         look_from({"name": "Log", "input": "film-log", "output": "rec709", "steps": [{"kind": "convert", "to": "rec709"}, WARM]}),
@@ -131,14 +134,141 @@ def test_a_shot_is_seen_through_its_whole_stack(api, project, designer):
     api.expect(200, "POST", path, {"shots": shot, "entry": logged.pk, "strength": 0.6})
     api.expect(200, "POST", path, {"shots": shot, "entry": faded, "strength": 0.5, "stack": True})
     found = Shot.objects.get(pk=shot[0])
-    got = showing.frame(found, list(found.layers.select_related("version__entry")), large=True)
-    values, encoding = pictures.proxy_in(found.picture), ENCODINGS[found.picture.encoding]
-    for pk, strength, target in ((logged.pk, 0.6, "rec709"), (faded, 0.5, "srgb")):
-        content = looks.look_of(Version.objects.get(entry=pk))
-        values, encoding = Grade.of_look(content, strength, at_hand)(values, encoding, ENCODINGS[target]), ENCODINGS[target]
-    assert np.array_equal(got, to_codes(values, np.uint8))
-    plain = showing.frame(found, [], large=True)
+    got = showing.pixels(found, list(found.layers.select_related("version__entry")))
+    film, rec709, srgb = ENCODINGS["film-log"], ENCODINGS["rec709"], ENCODINGS["srgb"]
+    values = pictures.proxy_in(found.picture, srgb)
+    as_film = through(conversion(srgb, film, "soft"), values)
+    graded = Grade.of_look(looks.look_of(Version.objects.get(entry=logged.pk)), 1.0, at_hand)(as_film, film, rec709)
+    back = through(conversion(film, rec709, "soft"), as_film)
+    mixed = convert(back + np.float32(0.6) * (graded - back), rec709, srgb)
+    wanted = Grade.of_look(looks.look_of(Version.objects.get(entry=faded)), 0.5, at_hand)(mixed, srgb, srgb)
+    off = np.abs(got.astype(int) - to_codes(wanted, np.uint8).astype(int))
+    assert off.mean() < 0.5, "but for the lattice of previews"
+    assert np.percentile(off, 99) <= 3
+    plain = showing.pixels(found, [])
     assert np.abs(got.astype(int) - plain.astype(int)).mean() > 2
+
+
+def trims_on(api, project: dict) -> dict[str, list[str]]:
+    shots = api.get(f"/projects/{project['id']}")["shots"]
+    return {one["code"]: [step["kind"] for layer in one["layers"] for step in layer["steps"] or []] for one in shots}
+
+
+def test_trims_come_before_looks_are_copied_and_taken_back(api, project, designer):
+    warm = look(designer, "Warm", WARM)
+    base = f"/projects/{project['id']}"
+    api.expect(200, "POST", f"{base}/looks", {"shots": ids(project, "Quay1", "Quay2"), "entry": warm})
+    done = api.expect(200, "POST", f"{base}/trims", {"shots": ids(project, "Quay1"), "steps": [{"kind": "tone", "exposure": 0.5}]})
+    (quay, *_) = api.get(base)["shots"]
+    assert [layer["role"] for layer in quay["layers"]] == ["before", "look"]
+    api.expect(200, "POST", f"{base}/trims", {"shots": ids(project, "Inside1"), "steps": [{"kind": "saturation", "factor": 1.2}]})
+    source = ids(project, "Quay1")[0]
+    api.expect(200, "POST", f"{base}/trims/copy", {"shots": ids(project, "Inside1"), "source": source, "add": True})
+    api.expect(200, "POST", f"{base}/trims/copy", {"shots": ids(project, "Inside2"), "source": source})
+    assert trims_on(api, project) == {"Quay1": ["tone"], "Quay2": [], "Inside1": ["saturation", "tone"], "Inside2": ["tone"]}
+    faded = look(designer, "Faded", FADED)
+    api.expect(200, "POST", f"{base}/looks", {"shots": ids(project, "Quay1"), "entry": faded})
+    assert trims_on(api, project)["Quay1"] == ["tone"], "another look leaves the trims"
+    assert api.expect(200, "POST", f"{base}/looks/undo/{done['undo']}")["left"] == ["Quay1"]
+    wrong = api.expect(
+        422, "POST", f"{base}/trims", {"shots": ids(project, "Quay1"), "steps": [{"kind": "tone", "exposure": "much"}]}
+    )
+    assert "trims: steps[0].exposure" in wrong["detail"]
+
+
+def test_a_preset_becomes_a_trim_and_another_preset_replaces_it(api, project, designer):
+    first = presets.keep(designer, "Dusk", look_from({"steps": [WARM]}).steps).pk
+    other = presets.keep(designer, "Dawn", look_from({"steps": [FADED]}).steps).pk
+    base, shot = f"/projects/{project['id']}", ids(project, "Quay1")
+    api.expect(200, "POST", f"{base}/trims", {"shots": shot, "steps": [{"kind": "saturation", "factor": 0.9}]})
+    for pk in (first, other):
+        api.expect(200, "POST", f"{base}/looks", {"shots": shot, "entry": pk})
+    layers = api.get(base)["shots"][0]["layers"]
+    assert [(one["role"], one["name"]) for one in layers] == [("before", "Trims"), ("before", "Dawn")]
+
+
+def test_a_whole_stack_is_set_ordered_and_switched_off(api, project, designer):
+    warm, faded = look(designer, "Warm", WARM), look(designer, "Faded", FADED)
+    base, shot = f"/projects/{project['id']}", ids(project, "Quay1")
+    stack = [
+        {"entry": warm, "version": 1, "enabled": False},
+        {"entry": faded, "strength": 0.5},
+        {"role": "before", "steps": [WARM]},
+    ]
+    api.expect(200, "PUT", f"{base}/layers", {"shots": shot, "layers": stack})
+    layers = api.get(base)["shots"][0]["layers"]
+    assert [(one["name"], one["strength"], one["enabled"]) for one in layers] == [
+        ("Trims", 1, True),
+        ("Warm", 1, False),
+        ("Faded", 0.5, True),
+    ]
+    assert (
+        "either an entry or steps"
+        in api.expect(422, "PUT", f"{base}/layers", {"shots": shot, "layers": [{"role": "look"}]})["detail"]
+    )
+    five = [{"entry": warm}] * 5
+    assert "4 is the most" in api.expect(422, "PUT", f"{base}/layers", {"shots": shot, "layers": five})["detail"]
+    # What is only looked at changes nothing, and shows what the same would show once it is there.
+    seen = api.image(
+        f"{base}/shots/{shot[0]}/frame", {"layers": [{"entry": faded, "strength": 0.5}, {"role": "before", "steps": [WARM]}]}
+    )
+    kept = api.image(f"{base}/shots/{shot[0]}/frame", {})
+    assert np.abs(seen.astype(int) - kept.astype(int)).max() <= 2
+    plain = api.image(f"{base}/shots/{shot[0]}/frame", {"layers": []})
+    assert np.abs(plain.astype(int) - kept.astype(int)).mean() > 2
+
+
+def test_scenes_and_shots_are_put_in_order_named_and_taken_out(api, project):
+    base = f"/projects/{project['id']}"
+    api.expect(
+        204,
+        "POST",
+        f"{base}/shots/move",
+        {"shots": ids(project, "Inside2", "Quay1"), "scene": "Inside", "before": ids(project, "Inside1")[0]},
+    )
+    codes = [one["code"] for one in api.get(base)["shots"]]
+    assert codes == ["Quay2", "Quay1", "Inside2", "Inside1"]
+    scenes = [one["id"] for one in project["scenes"]]
+    api.expect(204, "PUT", f"{base}/scenes", {"scenes": scenes[::-1]})
+    assert [one["name"] for one in api.get(base)["scenes"]] == ["Inside", "Quay"]
+    api.expect(204, "PATCH", f"{base}/scenes/{scenes[0]}", {"name": "Harbour"})
+    assert "a scene called inside" in api.expect(422, "PATCH", f"{base}/scenes/{scenes[0]}", {"name": "inside"})["detail"]
+    api.expect(204, "PATCH", f"{base}/shots/{ids(project, 'Quay2')[0]}", {"code": "H-010"})
+    assert "called H-010 already" not in str(api.get(base))
+    api.expect(204, "POST", f"{base}/shots/out", {"shots": ids(project, "Quay1", "Inside1")})
+    assert [one["code"] for one in api.get(base)["shots"]] == ["Inside2", "H-010"]
+    api.expect(204, "POST", f"{base}/shots/back", {"shots": ids(project, "Quay1")})
+    assert [one["code"] for one in api.get(base)["shots"]] == ["Quay1", "Inside2", "H-010"]
+
+
+def test_scenes_come_from_names_by_a_pattern(api, project, designer, tmp_path):
+    names = ("quay_010", "quay_020", "deck-night_010", "still")
+    made = [pictures.bring_in(designer, a_picture(tmp_path / f"{name}.png", seed=9), f"{name}.png").pk for name in names]
+    path = f"/projects/{project['id']}/pattern"
+    found = api.expect(200, "POST", path, {"pictures": made, "pattern": "{scene}_{shot}"})
+    assert [(one["scene"], one["code"], one["fits"]) for one in found] == [
+        ("quay", "010", True), ("quay", "020", True), ("deck-night", "010", True), ("", "still", False),
+    ]  # fmt: skip
+    found = api.expect(200, "POST", path, {"pictures": made, "pattern": "{scene}-*_{shot}"})
+    assert [one["scene"] for one in found if one["fits"]] == ["deck"]
+    assert "{scene} in it once" in api.expect(422, "POST", path, {"pictures": made, "pattern": "{shot}"})["detail"]
+
+
+def test_notes_encodings_and_the_line(api, project, designer, viewer):
+    base, shot = f"/projects/{project['id']}", ids(project, "Quay1")[0]
+    note = api_for(viewer).expect(200, "POST", f"{base}/shots/{shot}/notes", {"words": "The lamp is too hot"})
+    assert "has no frame 3" in api.expect(422, "POST", f"{base}/shots/{shot}/notes", {"words": "x", "frame": 3})["detail"]
+    api.expect(404, "DELETE", f"{base}/notes/{note['id']}")
+    before = api.get(base)["shots"][0]["shows"]
+    api.expect(204, "PATCH", f"{base}/shots", {"shots": [shot], "encoding": "logc4"})
+    detail = api.get(f"{base}/shots/{shot}")
+    assert detail["shot"]["shows"] != before
+    assert detail["line"] == [{"encoding": "logc4", "what": "as it comes"}, {"encoding": "rec709", "what": "rendered"}]
+    assert [(one["words"], one["mine"]) for one in detail["notes"]] == [("The lamp is too hot", False)]
+    assert detail["shot"]["notes"] == 1
+    done = api.get(f"{base}/shots/{shot}/activity")
+    assert {"note on shot", "change shots"} <= {one["action"] for one in done}
+    api_for(viewer).expect(204, "DELETE", f"{base}/notes/{note['id']}")
 
 
 def test_what_a_project_uses_is_not_taken_away_and_goes_on_being_shown(api, project, designer):

@@ -9,7 +9,8 @@ import { BenchPage, BenchStart } from "./bench/BenchPage";
 import { Notice } from "./kit/Notice";
 import { SignIn } from "./people/SignIn";
 import { PicturesPage } from "./pictures/PicturesPage";
-import { ProjectPage } from "./projects/ProjectPage";
+import { ProjectPage } from "./projects/wall/ProjectPage";
+import { ShotPage } from "./projects/shot/ShotPage";
 import { ProjectsPage } from "./projects/ProjectsPage";
 import { BoardPage } from "./shelf/board/BoardPage";
 import { EntryPage } from "./shelf/entry/EntryPage";
@@ -79,6 +80,7 @@ export function App() {
               <Route path="/shelf/:kind/:id" element={<EntryPage />} />
               <Route path="/projects" element={<ProjectsPage />} />
               <Route path="/projects/:id" element={<ProjectPage />} />
+              <Route path="/projects/:id/shots/:shot" element={<ShotPage />} />
               <Route path="/pictures" element={<PicturesPage />} />
               <Route
                 path="*"

@@ -1,6 +1,18 @@
 import { describe, expect, it } from "vitest";
 
-const FOLDERS = ["theme", "kit", "api", "jobs", "frame", "pictures", "people", "bench", "shelf"] as const;
+const FOLDERS = [
+  "theme",
+  "kit",
+  "api",
+  "jobs",
+  "play",
+  "frame",
+  "pictures",
+  "people",
+  "bench",
+  "shelf",
+  "projects",
+] as const;
 
 const texts = import.meta.glob<string>("./**/*.{ts,tsx}", { query: "?raw", import: "default", eager: true });
 const files = Object.keys(texts)

@@ -17,7 +17,7 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.people.models import Person
 from saucer.studio.pictures.models import Picture
-from saucer.studio.projects import grading
+from saucer.studio.projects import grading, shots
 from saucer.studio.projects import rules as projects
 
 Steps = list[dict[str, Any]]
@@ -150,9 +150,9 @@ def make_project(ilse: Person, marek: Person) -> None:
     projects.change(ilse, project.pk, {"members": [marek.username]})
     for scene, names, look in SCENES:
         found = dict(Picture.objects.filter(test=True, deleted=None, name__in=names).values_list("name", "pk"))
-        shots = projects.add_shots(ilse, project.pk, scene, [found[name] for name in names if name in found])
+        made = shots.add_shots(ilse, project.pk, [shots.NewShot(found[name], scene) for name in names if name in found])
         entry = Entry.objects.get(name=look, kind=Kind.LOOK, deleted=None)
-        grading.put_look(ilse, project.pk, [shot.pk for shot in shots], entry.pk, None, 1.0, stack=False)
+        grading.put_look(ilse, project.pk, [shot.pk for shot in made], entry.pk, None, 1.0, stack=False)
 
 
 def _bring_to(state: VersionState, ilse: Person, marek: Person, pk: int, number: int, count: int) -> None:

@@ -1,10 +1,16 @@
-/** Projects: their shots, and what lies on them. */
+/** Projects: their shots, what lies on them, and how they are seen. */
 import { queryOptions } from "@tanstack/react-query";
 import { useChange } from "./change";
-import { api, got } from "./client";
+import { api, callImage, got } from "./client";
+import type { components } from "./schema";
+import type { Shot, Step } from "./types";
+
+type Schemas = components["schemas"];
+export type LayerGiven = Schemas["LayerIn"];
+export type ProjectChange = Schemas["ProjectChange"];
 
 const at = (pk: number) => ({ params: { path: { pk } } });
-const STALE = ["projects", "described"] as const;
+const STALE = ["projects", "described", "shot"] as const;
 
 export const projects = queryOptions({
   queryKey: ["projects"],
@@ -15,24 +21,102 @@ export const project = (id: number) =>
     queryKey: ["projects", id],
     queryFn: ({ signal }) => got(api.GET("/api/projects/{pk}", { ...at(id), signal })),
   });
+export const shotDetail = (id: number, shot: number) =>
+  queryOptions({
+    queryKey: ["shot", id, shot],
+    queryFn: ({ signal }) =>
+      got(api.GET("/api/projects/{pk}/shots/{shot}", { params: { path: { pk: id, shot } }, signal })),
+  });
+export const shotActivity = (id: number, shot: number) =>
+  queryOptions({
+    queryKey: ["shot", id, shot, "activity"],
+    queryFn: ({ signal }) =>
+      got(api.GET("/api/projects/{pk}/shots/{shot}/activity", { params: { path: { pk: id, shot } }, signal })),
+  });
+
+export interface Seen {
+  readonly large?: boolean;
+  readonly newest?: boolean;
+  readonly plain?: boolean;
+  readonly frame?: number;
+}
+
+/** Address of a shot's picture; another one whenever it would look different. */
+export function previewOf(project: number, shot: Shot, seen: Seen = {}): string {
+  const asked = Object.entries(seen)
+    .map(([name, value]) => `&${name}=${String(value)}`)
+    .join("");
+  const state = `${shot.shows}${asked}`;
+  return `/api/projects/${String(project)}/shots/${String(shot.id)}/preview.jpg?state=${encodeURIComponent(state)}${asked}`;
+}
+
+/** A frame through layers that are only looked at, or through what lies on the shot. */
+export const fetchFrame = (
+  project: number,
+  shot: number,
+  asked: { layers: readonly LayerGiven[] | null; frame: number | null; width: number; dragging: boolean },
+  signal: AbortSignal,
+) => callImage(`/projects/${String(project)}/shots/${String(shot)}/frame`, asked, signal);
+
+/** The stack of a shot as it is sent back. */
+export const givenOf = (shot: Shot): LayerGiven[] =>
+  shot.layers.map(({ role, entry, version, steps, strength, enabled }) =>
+    entry === null
+      ? { role, steps, strength, enabled, entry: null, version: null }
+      : { role, entry, version, steps: null, strength, enabled },
+  );
+
+/** A shot's own steps before its look. */
+export const trimsOf = (shot: Shot): readonly Step[] =>
+  (shot.layers.find((one) => one.role === "before" && one.entry === null)?.steps ?? []) as unknown as Step[];
+
 export const useMakeProject = () =>
   useChange(
     (given: { name: string; code: string; delivery: string }) =>
       got(api.POST("/api/projects", { body: { ...given, note: "", closed: false } })),
     STALE,
   );
+export const useChangeProject = (id: number) =>
+  useChange((body: ProjectChange) => got(api.PATCH("/api/projects/{pk}", { ...at(id), body })), STALE);
+export const useDeleteProject = () =>
+  useChange((id: number) => got(api.DELETE("/api/projects/{pk}", at(id))), ["projects"]);
+export const useRestoreProject = () =>
+  useChange((id: number) => got(api.POST("/api/projects/{pk}/restore", at(id))), ["projects"]);
+
 export const useAddShots = (id: number) =>
   useChange(
-    (given: { scene: string; pictures: number[] }) =>
-      got(api.POST("/api/projects/{pk}/shots", { ...at(id), body: given })),
+    (shots: { picture: number; scene: string; code: string }[]) =>
+      got(api.POST("/api/projects/{pk}/shots", { ...at(id), body: { shots } })),
     STALE,
   );
-export const useApproveShots = (id: number) =>
+export const useNameByPattern = (id: number) =>
   useChange(
-    (given: { shots: number[]; approved: boolean }) =>
-      got(api.PATCH("/api/projects/{pk}/shots", { ...at(id), body: given })),
+    (body: { pictures: number[]; pattern: string }) => got(api.POST("/api/projects/{pk}/pattern", { ...at(id), body })),
+    [],
+  );
+export const useChangeShots = (id: number) =>
+  useChange((body: Schemas["ShotsChange"]) => got(api.PATCH("/api/projects/{pk}/shots", { ...at(id), body })), STALE);
+export const useChangeShot = (id: number) =>
+  useChange(
+    ({ shot, ...body }: { shot: number } & Schemas["ShotChange"]) =>
+      got(api.PATCH("/api/projects/{pk}/shots/{shot}", { params: { path: { pk: id, shot } }, body })),
     STALE,
   );
+export const useMoveShots = (id: number) =>
+  useChange((body: Schemas["ShotsMove"]) => got(api.POST("/api/projects/{pk}/shots/move", { ...at(id), body })), STALE);
+export const useTakeOut = (id: number) =>
+  useChange((shots: number[]) => got(api.POST("/api/projects/{pk}/shots/out", { ...at(id), body: { shots } })), STALE);
+export const useBringBack = (id: number) =>
+  useChange((shots: number[]) => got(api.POST("/api/projects/{pk}/shots/back", { ...at(id), body: { shots } })), STALE);
+export const useRenameScene = (id: number) =>
+  useChange(
+    ({ scene, name }: { scene: number; name: string }) =>
+      got(api.PATCH("/api/projects/{pk}/scenes/{scene}", { params: { path: { pk: id, scene } }, body: { name } })),
+    STALE,
+  );
+export const useOrderScenes = (id: number) =>
+  useChange((scenes: number[]) => got(api.PUT("/api/projects/{pk}/scenes", { ...at(id), body: { scenes } })), STALE);
+
 export const usePutLook = (id: number) =>
   useChange(
     (given: { shots: number[]; entry: number; stack: boolean }) =>
@@ -52,9 +136,37 @@ export const useTakeNewest = (id: number) =>
     (shots: number[]) => got(api.POST("/api/projects/{pk}/looks/newest", { ...at(id), body: { shots } })),
     STALE,
   );
+export const useSetTrims = (id: number) =>
+  useChange(
+    ({ shots, steps, add }: { shots: number[]; steps: readonly Step[]; add: boolean }) =>
+      got(api.POST("/api/projects/{pk}/trims", { ...at(id), body: { shots, steps: [...steps] as never, add } })),
+    STALE,
+  );
+export const useCopyTrims = (id: number) =>
+  useChange(
+    (body: { shots: number[]; source: number; add: boolean }) =>
+      got(api.POST("/api/projects/{pk}/trims/copy", { ...at(id), body })),
+    STALE,
+  );
+export const useSetLayers = (id: number) =>
+  useChange(
+    (body: { shots: number[]; layers: LayerGiven[] }) => got(api.PUT("/api/projects/{pk}/layers", { ...at(id), body })),
+    STALE,
+  );
 export const useUndoGrade = (id: number) =>
   useChange(
     (number: number) =>
       got(api.POST("/api/projects/{pk}/looks/undo/{number}", { params: { path: { pk: id, number } } })),
+    STALE,
+  );
+export const useAddNote = (id: number, shot: number) =>
+  useChange(
+    (body: { words: string; frame: number | null }) =>
+      got(api.POST("/api/projects/{pk}/shots/{shot}/notes", { params: { path: { pk: id, shot } }, body })),
+    STALE,
+  );
+export const useRemoveNote = (id: number) =>
+  useChange(
+    (note: number) => got(api.DELETE("/api/projects/{pk}/notes/{note}", { params: { path: { pk: id, note } } })),
     STALE,
   );

@@ -568,6 +568,112 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/footage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Footage
+         * @description Everything that moves.
+         */
+        get: operations["saucer_studio_pictures_footage_api_list_footage"];
+        put?: never;
+        /**
+         * Take In
+         * @description Stills, clips and the frames of sequences together: what belongs together is found by its names. Proxies become jobs.
+         */
+        post: operations["saucer_studio_pictures_footage_api_take_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/footage/folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Folders
+         * @description The media folders that whoever runs the server has allowed.
+         */
+        get: operations["saucer_studio_pictures_footage_api_list_folders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/footage/folders/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Folder */
+        get: operations["saucer_studio_pictures_footage_api_list_folder"];
+        put?: never;
+        /**
+         * Take From Folder
+         * @description Read in place: nothing is copied but the small copies that are seen. A sequence is named by any of its frames.
+         */
+        post: operations["saucer_studio_pictures_footage_api_take_from_folder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/footage/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read */
+        get: operations["saucer_studio_pictures_footage_api_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description How it codes colour, in place of what the file says; how fast a sequence runs.
+         */
+        patch: operations["saucer_studio_pictures_footage_api_change"];
+        trace?: never;
+    };
+    "/api/footage/{pk}/proxy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Proxy
+         * @description The small copy that plays, once more: where its job failed or was cancelled.
+         */
+        post: operations["saucer_studio_pictures_footage_api_make_proxy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -1681,7 +1787,7 @@ export interface paths {
         };
         /**
          * File
-         * @description The picture as it was brought in.
+         * @description The picture, or the clip, as it was brought in; of a sequence its first frame.
          */
         get: operations["saucer_studio_pictures_api_file"];
         put?: never;
@@ -1882,6 +1988,26 @@ export interface paths {
         patch: operations["saucer_studio_projects_api_change"];
         trace?: never;
     };
+    "/api/projects/{pk}/layers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Layers
+         * @description Everything that lies on these shots.
+         */
+        put: operations["saucer_studio_projects_grading_api_set_layers"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{pk}/looks": {
         parameters: {
             query?: never;
@@ -1893,9 +2019,9 @@ export interface paths {
         put?: never;
         /**
          * Put Look
-         * @description One look on all of these shots.
+         * @description One look on all of these shots; a preset becomes a trim before it.
          */
-        post: operations["saucer_studio_projects_api_put_look"];
+        post: operations["saucer_studio_projects_grading_api_put_look"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1915,7 +2041,7 @@ export interface paths {
          * Take Newest
          * @description The newest version of what lies on these shots.
          */
-        post: operations["saucer_studio_projects_api_take_newest"];
+        post: operations["saucer_studio_projects_grading_api_take_newest"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1932,7 +2058,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take Off */
-        post: operations["saucer_studio_projects_api_take_off"];
+        post: operations["saucer_studio_projects_grading_api_take_off"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1952,7 +2078,7 @@ export interface paths {
          * Set Strength
          * @description Of the topmost look of each.
          */
-        post: operations["saucer_studio_projects_api_set_strength"];
+        post: operations["saucer_studio_projects_grading_api_set_strength"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1969,7 +2095,47 @@ export interface paths {
         get?: never;
         put?: never;
         /** Undo */
-        post: operations["saucer_studio_projects_api_undo"];
+        post: operations["saucer_studio_projects_grading_api_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/notes/{note}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Note
+         * @description One's own.
+         */
+        delete: operations["saucer_studio_projects_shots_api_remove_note"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/pattern": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Name By Pattern
+         * @description What a pattern would make of these pictures' names; nothing is changed.
+         */
+        post: operations["saucer_studio_projects_shots_api_name_by_pattern"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1993,6 +2159,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{pk}/scenes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Order Scenes */
+        put: operations["saucer_studio_projects_shots_api_order_scenes"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/scenes/{scene}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Rename Scene */
+        patch: operations["saucer_studio_projects_shots_api_rename_scene"];
+        trace?: never;
+    };
     "/api/projects/{pk}/shots": {
         parameters: {
             query?: never;
@@ -2004,14 +2204,160 @@ export interface paths {
         put?: never;
         /**
          * Add Shots
-         * @description Pictures as shots at the end of a scene, which is made where it is new.
+         * @description Pictures as shots at the end of their scenes, which are made where they are new.
          */
-        post: operations["saucer_studio_projects_api_add_shots"];
+        post: operations["saucer_studio_projects_shots_api_add_shots"];
         delete?: never;
         options?: never;
         head?: never;
         /** Change Shots */
-        patch: operations["saucer_studio_projects_api_change_shots"];
+        patch: operations["saucer_studio_projects_shots_api_change_shots"];
+        trace?: never;
+    };
+    "/api/projects/{pk}/shots/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring Back */
+        post: operations["saucer_studio_projects_shots_api_bring_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/shots/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move Shots */
+        post: operations["saucer_studio_projects_shots_api_move_shots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/shots/out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take Out */
+        post: operations["saucer_studio_projects_shots_api_take_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/shots/{shot}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Shot */
+        get: operations["saucer_studio_projects_shots_api_read_shot"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change Shot */
+        patch: operations["saucer_studio_projects_shots_api_change_shot"];
+        trace?: never;
+    };
+    "/api/projects/{pk}/shots/{shot}/activity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Activity
+         * @description What was done to this shot, the newest first.
+         */
+        get: operations["saucer_studio_projects_shots_api_list_activity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/shots/{shot}/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Frame
+         * @description A frame through what lies on it, or would: for playing, and while something is being changed.
+         */
+        post: operations["saucer_studio_projects_shots_api_frame"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/shots/{shot}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Look
+         * @description Everything that lies on it as one look, from what the shot is in to what is delivered.
+         */
+        get: operations["saucer_studio_projects_shots_api_read_look"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/shots/{shot}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add Note */
+        post: operations["saucer_studio_projects_shots_api_add_note"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/projects/{pk}/shots/{shot}/preview.jpg": {
@@ -2024,10 +2370,46 @@ export interface paths {
         /**
          * Preview
          * @description The shot through all that lies on it. large: finer, in place of a card's size
+         *
+         *     newest: through the versions that are offered in place of those that are pinned; plain: through nothing but a rendering
          */
-        get: operations["saucer_studio_projects_api_preview"];
+        get: operations["saucer_studio_projects_shots_api_preview"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/trims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set Trims */
+        post: operations["saucer_studio_projects_grading_api_set_trims"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/trims/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copy Trims */
+        post: operations["saucer_studio_projects_grading_api_copy_trims"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3180,6 +3562,21 @@ export interface components {
             white?: number;
         };
         /**
+         * CopyIn
+         * @description source: the shot whose trims are copied; add: on top of those that are there
+         */
+        CopyIn: {
+            /**
+             * Add
+             * @default false
+             */
+            add?: boolean;
+            /** Shots */
+            shots: number[];
+            /** Source */
+            source: number;
+        };
+        /**
          * Correction
          * @description What a person changed of a row; kept with it, so that they can go away and come back. keep: is it to go onto the Shelf?
          */
@@ -3681,6 +4078,77 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** FolderOut */
+        FolderOut: {
+            /** Clips */
+            clips: string[];
+            /** Folders */
+            folders: string[];
+            /** Others */
+            others: number;
+            /** Sequences */
+            sequences: components["schemas"]["SequenceOut"][];
+            /** Stills */
+            stills: string[];
+        };
+        /**
+         * FootageChange
+         * @description rate: frames a second, as "24" or "24000/1001".
+         */
+        FootageChange: {
+            /** Full */
+            full?: boolean | null;
+            /** Matrix */
+            matrix?: ("bt601" | "bt709" | "bt2020") | null;
+            /** Rate */
+            rate?: string | null;
+        };
+        /**
+         * FootageOut
+         * @description id: of its picture; plays: is its small copy there; codec ... alpha: what the file says of itself
+         */
+        FootageOut: {
+            /** Alpha */
+            alpha: boolean;
+            /** Bits */
+            bits: number;
+            /** Chroma */
+            chroma: string;
+            /** Codec */
+            codec: string;
+            /** Count */
+            count: number;
+            /** First */
+            first: number;
+            /** Full */
+            full: boolean | null;
+            /** Id */
+            id: number;
+            /** In Place */
+            in_place: boolean;
+            /** Kind */
+            kind: string;
+            /** Matrix */
+            matrix: string;
+            /** Matrix From */
+            matrix_from: string;
+            /** May Change */
+            may_change: boolean;
+            /** Name */
+            name: string;
+            /** Plays */
+            plays: boolean;
+            /** Range From */
+            range_from: string;
+            /** Rate */
+            rate: string;
+            /** Seconds */
+            seconds: number;
+            /** Timecode */
+            timecode: string;
+            /** Variable */
+            variable: boolean;
+        };
         /**
          * FormatChoice
          * @description One format to write. depth: bits of whole numbers, 0 for its first; suffix: where it knows several.
@@ -3943,7 +4411,8 @@ export interface components {
          * Group
          * @description Steps with one strength between them: out = in + strength * (blend(in, steps(in)) - in).
          *
-         *     Where the steps change the encoding, `in` is the input properly converted to the encoding at their end.
+         *     Where the steps change the encoding, `in` is the input properly converted to the encoding at their end: plainly, or softly rendered
+         *     (`soft`) where the one is a scene's and the other a display's.
          */
         Group: {
             /**
@@ -3975,6 +4444,13 @@ export interface components {
              * @default
              */
             name?: string;
+            /**
+             * Rendering
+             * @description how `in` is converted where the steps change the encoding
+             * @default plain
+             * @enum {string}
+             */
+            rendering?: "plain" | "soft";
             /**
              * Steps
              * @default []
@@ -4263,6 +4739,13 @@ export interface components {
             progress: number;
             state: components["schemas"]["State"];
         };
+        /** JunctionOut */
+        JunctionOut: {
+            /** Encoding */
+            encoding: string;
+            /** What */
+            what: string;
+        };
         /** KeepIn */
         KeepIn: {
             /** Rows */
@@ -4289,15 +4772,45 @@ export interface components {
          */
         Kind: "look" | "lut" | "preset";
         /**
+         * LayerIn
+         * @description Either a version of an entry, or steps.
+         */
+        LayerIn: {
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /** Entry */
+            entry?: number | null;
+            /** @default look */
+            role?: components["schemas"]["LayerRole"];
+            /** Steps */
+            steps?: {
+                [key: string]: unknown;
+            }[] | null;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength?: number;
+            /** Version */
+            version?: number | null;
+        };
+        /**
          * LayerOut
-         * @description newer: the number of the version that is offered in its place, null where it is the newest
+         * @description kind, entry, name, version: of what is pinned; steps: of trims, which pin nothing
+         *
+         *     newer: the number of the version that is offered in its place, null where it is the newest
          */
         LayerOut: {
             /** By */
             by: string;
+            /** Enabled */
+            enabled: boolean;
             /** Entry */
-            entry: number;
-            kind: components["schemas"]["Kind"];
+            entry: number | null;
+            kind: components["schemas"]["Kind"] | null;
             /** Name */
             name: string;
             /** Newer */
@@ -4307,11 +4820,22 @@ export interface components {
              * Format: date-time
              */
             placed: string;
+            role: components["schemas"]["LayerRole"];
+            /** Steps */
+            steps: {
+                [key: string]: unknown;
+            }[] | null;
             /** Strength */
             strength: number;
             /** Version */
-            version: number;
+            version: number | null;
         };
+        /**
+         * LayerRole
+         * @description What a layer is for: what brings a shot into range comes before its look.
+         * @enum {string}
+         */
+        LayerRole: "before" | "look" | "after";
         /**
          * Levels
          * @description Channels first, then master. The power acts on t of 0..1; outside the line goes on, below 0 as the mirror image.
@@ -4998,6 +5522,37 @@ export interface components {
             number: number;
             state: components["schemas"]["VersionState"];
         };
+        /**
+         * MovingOut
+         * @description first: number of the first frame; rate: frames a second; plays: is its small copy there
+         */
+        MovingOut: {
+            /** Count */
+            count: number;
+            /** First */
+            first: number;
+            /** Kind */
+            kind: string;
+            /** Plays */
+            plays: boolean;
+            /** Rate */
+            rate: number;
+            /** Timecode */
+            timecode: string;
+        };
+        /** NamedOut */
+        NamedOut: {
+            /** Code */
+            code: string;
+            /** Fits */
+            fits: boolean;
+            /** Name */
+            name: string;
+            /** Picture */
+            picture: number;
+            /** Scene */
+            scene: string;
+        };
         /** NeutralIn */
         NeutralIn: {
             /**
@@ -5026,6 +5581,18 @@ export interface components {
             tint: number;
             /** Warm */
             warm: number;
+        };
+        /** NewShotIn */
+        NewShotIn: {
+            /**
+             * Code
+             * @default
+             */
+            code?: string;
+            /** Picture */
+            picture: number;
+            /** Scene */
+            scene: string;
         };
         /** NoticeOut */
         NoticeOut: {
@@ -5254,6 +5821,18 @@ export interface components {
          * @enum {string}
          */
         PassOn: "yes" | "no" | "unknown";
+        /** PathsIn */
+        PathsIn: {
+            /** Paths */
+            paths: string[];
+        };
+        /** PatternIn */
+        PatternIn: {
+            /** Pattern */
+            pattern: string;
+            /** Pictures */
+            pictures: number[];
+        };
         /** PersonOut */
         PersonOut: {
             /** Name */
@@ -5287,6 +5866,7 @@ export interface components {
             may_change: boolean;
             /** Mended */
             mended: number;
+            moving: components["schemas"]["MovingOut"] | null;
             /** Name */
             name: string;
             /** Note */
@@ -5932,12 +6512,22 @@ export interface components {
              */
             strength?: number;
         };
+        /** SceneChange */
+        SceneChange: {
+            /** Name */
+            name: string;
+        };
         /** SceneOut */
         SceneOut: {
             /** Id */
             id: number;
             /** Name */
             name: string;
+        };
+        /** ScenesIn */
+        ScenesIn: {
+            /** Scenes */
+            scenes: number[];
         };
         /** ScopesIn */
         ScopesIn: {
@@ -5968,6 +6558,22 @@ export interface components {
         SeenIn: {
             /** Up To */
             up_to: number;
+        };
+        /**
+         * SequenceOut
+         * @description name: of its first frame, by which it is brought in; gaps: frames that are missing, in words
+         */
+        SequenceOut: {
+            /** First */
+            first: number;
+            /** Gaps */
+            gaps: string;
+            /** Last */
+            last: number;
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
         };
         /** SessionOut */
         SessionOut: {
@@ -6036,43 +6642,176 @@ export interface components {
              */
             threshold?: number;
         };
+        /** ShotActivityOut */
+        ShotActivityOut: {
+            /** Action */
+            action: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Data */
+            data: {
+                [key: string]: unknown;
+            };
+        };
+        /** ShotChange */
+        ShotChange: {
+            /** Code */
+            code?: string | null;
+            /** First */
+            first?: number | null;
+            /** Last */
+            last?: number | null;
+            /** Poster */
+            poster?: number | null;
+        };
+        /**
+         * ShotDetail
+         * @description line: the encodings it goes through, from what it is in to what it is delivered in
+         */
+        ShotDetail: {
+            /** Line */
+            line: components["schemas"]["JunctionOut"][];
+            /** Notes */
+            notes: components["schemas"]["ShotNoteOut"][];
+            shot: components["schemas"]["ShotOut"];
+        };
+        /**
+         * ShotFrameIn
+         * @description layers: what lies on it in place of what is stored; frame: of what moves, from 0; width: not more than this
+         */
+        ShotFrameIn: {
+            /**
+             * Dragging
+             * @default false
+             */
+            dragging?: boolean;
+            /** Frame */
+            frame?: number | null;
+            /** Layers */
+            layers?: components["schemas"]["LayerIn"][] | null;
+            /**
+             * Width
+             * @default 960
+             */
+            width?: number;
+        };
+        /** ShotNoteIn */
+        ShotNoteIn: {
+            /** Frame */
+            frame?: number | null;
+            /** Words */
+            words: string;
+        };
+        /** ShotNoteOut */
+        ShotNoteOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Frame */
+            frame: number | null;
+            /** Id */
+            id: number;
+            /** Mine */
+            mine: boolean;
+            /** Words */
+            words: string;
+        };
         /**
          * ShotOut
-         * @description shows changes whenever the shot would look different
+         * @description encoding: what it is in; encoding_said: was that said of the shot, and not of its picture?
+         *
+         *     first, last, poster: frames of what moves, from 0; shows changes whenever the shot would look different
+         *     misfits: in what it is one, as last measured; stale: has it changed since it was measured?
          */
         ShotOut: {
             /** Approved */
             approved: boolean;
             /** Code */
             code: string;
+            /** Encoding */
+            encoding: string;
+            /** Encoding Said */
+            encoding_said: boolean;
+            /** First */
+            first: number | null;
+            /** Height */
+            height: number;
             /** Id */
             id: number;
+            /** Last */
+            last: number | null;
             /** Layers */
             layers: components["schemas"]["LayerOut"][];
+            /** Measured */
+            measured: boolean;
+            /** Misfits */
+            misfits: string[];
+            moving: components["schemas"]["MovingOut"] | null;
             /** Note */
             note: string;
+            /** Notes */
+            notes: number;
             /** Picture */
             picture: number;
+            /** Picture Name */
+            picture_name: string;
+            /** Poster */
+            poster: number | null;
+            /** Reference */
+            reference: number | null;
             /** Scene */
             scene: number;
             /** Shows */
             shows: string;
+            /** Width */
+            width: number;
         };
-        /** ShotsChange */
+        /**
+         * ShotsChange
+         * @description What is not sent stays. encoding: empty, as its picture; reference: null takes it away
+         */
         ShotsChange: {
             /** Approved */
             approved?: boolean | null;
+            /** Encoding */
+            encoding?: string | null;
             /** Note */
             note?: string | null;
+            /** Reference */
+            reference?: number | null;
             /** Shots */
             shots: number[];
         };
         /** ShotsIn */
         ShotsIn: {
-            /** Pictures */
-            pictures: number[];
+            /** Shots */
+            shots: components["schemas"]["NewShotIn"][];
+        };
+        /**
+         * ShotsMove
+         * @description before: a shot of that scene; without it, they go to its end
+         */
+        ShotsMove: {
+            /** Before */
+            before?: number | null;
             /** Scene */
             scene: string;
+            /** Shots */
+            shots: number[];
+        };
+        /** ShotsNamed */
+        ShotsNamed: {
+            /** Shots */
+            shots: number[];
         };
         /** SignIn */
         SignIn: {
@@ -6261,6 +7000,13 @@ export interface components {
             /** P99 */
             p99: number;
         };
+        /** StackOnIn */
+        StackOnIn: {
+            /** Layers */
+            layers: components["schemas"]["LayerIn"][];
+            /** Shots */
+            shots: number[];
+        };
         /** StandinIn */
         StandinIn: {
             /**
@@ -6358,6 +7104,16 @@ export interface components {
             count: number;
             /** Name */
             name: string;
+        };
+        /**
+         * TakenIn
+         * @description pictures: their numbers, stills, sequences and clips alike; left_out: what could not be brought in, in words
+         */
+        TakenIn: {
+            /** Left Out */
+            left_out: string[];
+            /** Pictures */
+            pictures: number[];
         };
         /**
          * Tint
@@ -6535,6 +7291,23 @@ export interface components {
             looks: components["schemas"]["Look"][];
             /** Picture */
             picture: number;
+        };
+        /**
+         * TrimsIn
+         * @description steps: before the look; none takes the trims off. add: after those that are there, in their place otherwise
+         */
+        TrimsIn: {
+            /**
+             * Add
+             * @default false
+             */
+            add?: boolean;
+            /** Shots */
+            shots: number[];
+            /** Steps */
+            steps: {
+                [key: string]: unknown;
+            }[];
         };
         /** TryIn */
         TryIn: {
@@ -7859,6 +8632,193 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    saucer_studio_pictures_footage_api_list_footage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FootageOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_pictures_footage_api_take_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Files */
+                    files: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenIn"];
+                };
+            };
+        };
+    };
+    saucer_studio_pictures_footage_api_list_folders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    saucer_studio_pictures_footage_api_list_folder: {
+        parameters: {
+            query?: {
+                path?: string;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_pictures_footage_api_take_from_folder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PathsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenIn"];
+                };
+            };
+        };
+    };
+    saucer_studio_pictures_footage_api_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FootageOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_pictures_footage_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FootageChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FootageOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_pictures_footage_api_make_proxy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FootageOut"];
+                };
             };
         };
     };
@@ -9789,7 +10749,33 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_api_put_look: {
+    saucer_studio_projects_grading_api_set_layers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StackOnIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GradedOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_grading_api_put_look: {
         parameters: {
             query?: never;
             header?: never;
@@ -9815,7 +10801,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_api_take_newest: {
+    saucer_studio_projects_grading_api_take_newest: {
         parameters: {
             query?: never;
             header?: never;
@@ -9841,7 +10827,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_api_take_off: {
+    saucer_studio_projects_grading_api_take_off: {
         parameters: {
             query?: never;
             header?: never;
@@ -9867,7 +10853,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_api_set_strength: {
+    saucer_studio_projects_grading_api_set_strength: {
         parameters: {
             query?: never;
             header?: never;
@@ -9893,7 +10879,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_api_undo: {
+    saucer_studio_projects_grading_api_undo: {
         parameters: {
             query?: never;
             header?: never;
@@ -9912,6 +10898,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GradedOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_shots_api_remove_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                note: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_projects_shots_api_name_by_pattern: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PatternIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedOut"][];
                 };
             };
         };
@@ -9938,7 +10971,56 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_api_add_shots: {
+    saucer_studio_projects_shots_api_order_scenes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScenesIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_projects_shots_api_rename_scene: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                scene: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SceneChange"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_projects_shots_api_add_shots: {
         parameters: {
             query?: never;
             header?: never;
@@ -9964,7 +11046,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_api_change_shots: {
+    saucer_studio_projects_shots_api_change_shots: {
         parameters: {
             query?: never;
             header?: never;
@@ -9988,10 +11070,233 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_api_preview: {
+    saucer_studio_projects_shots_api_bring_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShotsNamed"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_projects_shots_api_move_shots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShotsMove"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_projects_shots_api_take_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShotsNamed"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_projects_shots_api_read_shot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                shot: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotDetail"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_shots_api_change_shot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                shot: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShotChange"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_projects_shots_api_list_activity: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                shot: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotActivityOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_shots_api_frame: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                shot: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShotFrameIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_projects_shots_api_read_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                shot: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+        };
+    };
+    saucer_studio_projects_shots_api_add_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                shot: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShotNoteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotNoteOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_shots_api_preview: {
         parameters: {
             query?: {
                 large?: boolean;
+                newest?: boolean;
+                plain?: boolean;
+                frame?: number | null;
             };
             header?: never;
             path: {
@@ -10008,6 +11313,58 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    saucer_studio_projects_grading_api_set_trims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrimsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GradedOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_grading_api_copy_trims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GradedOut"];
+                };
             };
         };
     };

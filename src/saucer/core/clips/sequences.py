@@ -4,11 +4,16 @@ from __future__ import annotations
 
 import re
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from functools import cached_property
+from pathlib import Path
+
+import numpy as np
 
 from saucer.core.errors import PictureError
+from saucer.core.pictures.io import read_picture
 
 _NUMBERED = re.compile(r"^(.*?)(\d+)(\.[A-Za-z0-9]+)$")
 MOST_MISSING_TOLD = 12
@@ -102,3 +107,35 @@ def require_whole(sequence: Sequence, place: str) -> None:
     """Raises: PictureError naming the frames that are missing"""
     if sequence.missing:
         raise PictureError(place, f"frames {sequence.gaps} of {sequence.first} to {sequence.last} are missing; add them, or rename")
+
+
+@dataclass(frozen=True, eq=False)
+class StillFrame:
+    """A frame of a sequence; it is read when it is asked for."""
+
+    number: int
+    place: Callable[[int], AbstractContextManager[Path]]
+    name: str
+
+    def rgb(self, threads: int | None = None) -> np.ndarray:
+        """(h, w, 3) float32 code values. Raises: PictureError"""
+        del threads
+        with self.place(self.number) as path:
+            return read_picture(path, self.name).pixels
+
+
+class SequenceReader:
+    """Files as the frames of a moving picture, counted from 0. place: from a number to a path for as long as it is read"""
+
+    def __init__(self, names: list[str], place: Callable[[int], AbstractContextManager[Path]]) -> None:
+        self._names, self._place = names, place
+
+    def frame(self, number: int) -> StillFrame:
+        """Raises: PictureError for a frame that is not there"""
+        if not 0 <= number < len(self._names):
+            raise PictureError(self._names[0], f"has frames 0 to {len(self._names) - 1}, got {number}")
+        return StillFrame(number, self._place, self._names[number])
+
+    def frames(self, first: int = 0, last: int | None = None) -> Iterator[StillFrame]:
+        for number in range(first, len(self._names) if last is None else last + 1):
+            yield self.frame(number)

@@ -13,6 +13,7 @@ import numpy as np
 
 from saucer.core.clips.coding import Coding
 from saucer.core.clips.reading import ClipReader, RawFrame
+from saucer.core.clips.sequences import StillFrame
 from saucer.core.clips.writing import KINDS, ClipWriter
 from saucer.core.colour.encodings import Encoding
 from saucer.core.engine.grade import Grade
@@ -65,7 +66,11 @@ def fetched_ahead(items: Iterator[Item], room: int) -> Iterator[Item]:
 
 
 def write_frames(
-    frames: Iterator[RawFrame], writer: ClipWriter, change: Change, count: int, report: Callable[[float], None] = unheard
+    frames: Iterator[RawFrame | StillFrame],
+    writer: ClipWriter,
+    change: Change,
+    count: int,
+    report: Callable[[float], None] = unheard,
 ) -> None:
     """Frames through `change` into the writer: decoding, grading and encoding overlap.
 
@@ -73,10 +78,10 @@ def write_frames(
     Raises: PictureError
     """
 
-    def work(frame: RawFrame) -> Any:
+    def work(frame: RawFrame | StillFrame) -> Any:
         return writer.pack(change(frame.rgb(1), frame.number), 1)
 
-    for done, packed in enumerate(in_order(fetched_ahead(frames, 3), work, thread_count()), 1):
+    for done, packed in enumerate(in_order(fetched_ahead(iter(frames), 3), work, thread_count()), 1):
         writer.put(packed)
         report(done / count)
 

@@ -13,7 +13,7 @@ from typing import Any
 
 import numpy as np
 
-from saucer.core.colour.conversion import conversion
+from saucer.core.colour.conversion import Rendering, conversion
 from saucer.core.colour.encodings import Encoding
 from saucer.core.errors import LookError, SaucerError
 from saucer.core.look.model import Group, Look
@@ -248,15 +248,18 @@ def _prepare_group(group: Group, junction: Junction, place: Place) -> Stage:
     operations = tuple(operation for stage in inner for operation in stage.operations)
     strength = group.strength if group.enabled else 0.0
     if group.blend != "normal" or strength != 1:
-        operations = (at_strength(_lay_over(in_turn(operations), group, before, after), before, after, strength),)
+        laid = _lay_over(in_turn(operations), group, before, after)
+        operations = (at_strength(laid, before, after, strength, group.rendering),)
     return Stage(place, group, None, junction, after, operations, inner)
 
 
-def at_strength(operation: Operation, before: Encoding, after: Encoding, strength: float) -> Operation:
+def at_strength(
+    operation: Operation, before: Encoding, after: Encoding, strength: float, rendering: Rendering = "plain"
+) -> Operation:
     """a + s (f(x) - a), where a is x itself, or x properly converted where the encoding changes."""
     if strength == 1:
         return operation
-    converted = conversion(before, after)
+    converted = conversion(before, after, rendering)
     if strength == 0:
         return converted or (lambda planes: None)
 
@@ -282,7 +285,7 @@ def _lay_over(operation: Operation, group: Group, before: Encoding, after: Encod
     """The group's result over its input, by its blend mode, on code values of the encoding at its end."""
     if group.blend == "normal":
         return operation
-    converted = conversion(before, after)
+    converted = conversion(before, after, group.rendering)
 
     def run(planes: np.ndarray) -> None:
         result = planes.copy()

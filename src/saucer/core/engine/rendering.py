@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from saucer.core.colour.conversion import convert
+from saucer.core.colour.conversion import conversion
 from saucer.core.engine.cache import PrefixCache
 from saucer.core.engine.evaluate import evaluate, fade_look, sample_look
 from saucer.core.engine.lattice import as_lut, sample_run
@@ -79,7 +79,8 @@ def _group(segment: GroupSegment, pixels: np.ndarray, frame: Frame, sampling: Sa
     result = _run(segment.segments, pixels, frame, sampling)
     if stage.step.blend == "normal" and stage.strength == 1:
         return result
-    plain = convert(pixels, stage.before, stage.after)
+    converted = conversion(stage.before, stage.after, stage.step.rendering)
+    plain = pixels if converted is None else through(converted, pixels)
     if stage.step.blend != "normal":
         result = _lay_over(stage.step.blend, plain, result)
     return fade_between(plain, result, stage.strength)

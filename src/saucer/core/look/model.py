@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal, TypeAlias, Union
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 from pydantic_core import PydanticCustomError
 
+from saucer.core.colour.conversion import Rendering
 from saucer.core.colour.encodings import ENCODINGS, Encoding, encoding
 from saucer.core.colour.own import OwnEncoding, encodings_of
 from saucer.core.errors import LookError
@@ -28,11 +29,13 @@ MOST_STEPS = 200
 class Group(StepParameters):
     """Steps with one strength between them: out = in + strength * (blend(in, steps(in)) - in).
 
-    Where the steps change the encoding, `in` is the input properly converted to the encoding at their end.
+    Where the steps change the encoding, `in` is the input properly converted to the encoding at their end: plainly, or softly rendered
+    (`soft`) where the one is a scene's and the other a display's.
     """
 
     kind: Literal["group"] = "group"
     blend: Annotated[BlendMode, Field(description="how the result is laid over the input; W3C Compositing Level 1")] = "normal"
+    rendering: Annotated[Rendering, Field(description="how `in` is converted where the steps change the encoding")] = "plain"
     steps: tuple[AnyStep, ...] = ()
 
 

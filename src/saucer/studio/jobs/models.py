@@ -20,6 +20,7 @@ class Job(models.Model):
     """Work that a worker does. It may be done twice (a worker may die and another take over) and gives the same result.
 
     parameters, result: as the models that its kind is registered with; blobs: the files that these name, kept as long as the job
+    parent: the job that this one is a part of, which is done once all its parts are
     """
 
     kind = models.CharField(max_length=20)
@@ -31,6 +32,7 @@ class Job(models.Model):
     problem = models.CharField(max_length=1000, blank=True)
     blobs = models.ManyToManyField(Blob, related_name="+")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="jobs")
+    parent = models.ForeignKey("self", null=True, on_delete=models.CASCADE, related_name="parts")
     created = models.DateTimeField(auto_now_add=True)
     finished = models.DateTimeField(null=True, blank=True)
 

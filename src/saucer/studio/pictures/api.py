@@ -20,11 +20,22 @@ from saucer.studio.people.access import Access, designer, file_of
 from saucer.studio.people.rules import may_change
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules, sets
-from saucer.studio.pictures.models import Picture, PictureSet
+from saucer.studio.pictures.models import Footage, FootageFile, Picture, PictureSet
 from saucer.studio.pictures.shown import disc_of, plain_frame
-from saucer.studio.pictures.work import PictureWork
+from saucer.studio.pictures.work import PictureWork, start_proxy
 
 router = Router(tags=["pictures"])
+
+
+class MovingOut(Schema):
+    """first: number of the first frame; rate: frames a second; plays: is its small copy there"""
+
+    kind: str
+    first: int
+    count: int
+    rate: float
+    timecode: str
+    plays: bool
 
 
 class PictureOut(Schema):
@@ -44,11 +55,23 @@ class PictureOut(Schema):
     state: str
     proxy_width: int
     proxy_height: int
+    moving: MovingOut | None
 
 
 class PictureChange(Schema):
     name: Annotated[str | None, Field(max_length=120)] = None
     encoding: Annotated[str | None, Field(max_length=60)] = None
+
+
+def moving_of(picture: Picture) -> MovingOut | None:
+    """What there is to play, where it is a clip or a sequence."""
+    found: Footage | None = getattr(picture, "footage", None)
+    if found is None:
+        return None
+    return MovingOut(
+        kind=found.kind, first=found.first, count=found.count, rate=found.rate_top / found.rate_bottom, timecode=found.timecode,
+        plays=found.proxy_id is not None,
+    )  # fmt: skip
 
 
 def _out(picture: Picture, request: HttpRequest) -> PictureOut:
@@ -58,7 +81,7 @@ def _out(picture: Picture, request: HttpRequest) -> PictureOut:
         mended=picture.mended, test=picture.test, passing=picture.passing,
         width=picture.width, height=picture.height, may_change=may_change(person_of(request), picture.owner_id),
         state=picture.proxy_id[:12],
-        proxy_width=max(1, round(picture.width * scale)), proxy_height=max(1, round(picture.height * scale)),
+        proxy_width=max(1, round(picture.width * scale)), proxy_height=max(1, round(picture.height * scale)), moving=moving_of(picture),
     )  # fmt: skip
 
 
@@ -148,7 +171,10 @@ def change(request: HttpRequest, pk: int, given: PictureChange) -> Status[Pictur
     person = person_of(request)
     picture = rules.check_change(person, pk, given.encoding)
     if given.encoding in (None, picture.encoding) or not rules.is_large(picture.width, picture.height):
-        return Status(200, _out(rules.change(person, pk, given.name, given.encoding), request))
+        changed = rules.change(person, pk, given.name, given.encoding)
+        if Footage.objects.filter(pk=pk, proxy=None).exists():
+            start_proxy(person, pk)
+        return Status(200, _out(changed, request))
     if given.name is not None:
         rules.change(person, pk, given.name, None)
     work = PictureWork(encoding=given.encoding, picture=pk)
@@ -183,6 +209,9 @@ def disc(request: HttpRequest, pk: int) -> HttpResponse:
 
 @router.get("/{pk}/file", auth=designer("download pictures"))
 def file(request: HttpRequest, pk: int) -> HttpResponseBase:
-    """The picture as it was brought in."""
+    """The picture, or the clip, as it was brought in; of a sequence its first frame."""
     picture = rules.find(pk)
+    clip = FootageFile.objects.filter(footage=pk, footage__kind="clip", blob__isnull=False).first()
+    if clip is not None and clip.blob_id is not None:
+        return download(open_kept(clip.blob_id), clip.file_name)
     return download(open_kept(picture.blob_id), rules.name_file(picture))

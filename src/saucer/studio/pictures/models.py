@@ -36,6 +36,60 @@ class Picture(models.Model):
         return f"picture {self.pk} {self.name}"
 
 
+class Footage(models.Model):
+    """What moves of a picture that is a clip or a numbered sequence. The picture itself is its first frame, at full size.
+
+    first: number of the first frame as it is told to people; count: how many there are
+    folder, path: where it is read in place: the name of an allowed folder, and the way from there to the folder of its files
+    proxy: small, every frame by itself, in `proxy_encoding`; none until its job is done
+    matrix, full: how a clip codes colour, empty and none for RGB; facts: what else the file says of itself
+    """
+
+    picture = models.OneToOneField(Picture, on_delete=models.CASCADE, related_name="footage", primary_key=True)
+    kind = models.CharField(max_length=8, choices=[("clip", "clip"), ("sequence", "sequence")])
+    first = models.PositiveIntegerField(default=0)
+    count = models.PositiveIntegerField()
+    rate_top = models.PositiveIntegerField(default=24)
+    rate_bottom = models.PositiveIntegerField(default=1)
+    timecode = models.CharField(max_length=20, blank=True)
+    matrix = models.CharField(max_length=8, blank=True)
+    full = models.BooleanField(null=True)
+    facts = models.JSONField(default=dict)
+    folder = models.CharField(max_length=80, blank=True)
+    path = models.CharField(max_length=1000, blank=True)
+    proxy = models.ForeignKey(Blob, null=True, on_delete=models.PROTECT, related_name="+")
+    proxy_encoding = models.CharField(max_length=40, blank=True)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.CheckConstraint(name="footage_has_frames", condition=models.Q(count__gte=1, rate_top__gte=1, rate_bottom__gte=1))
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.kind} of picture {self.pk}"
+
+
+class FootageFile(models.Model):
+    """The file of a clip, or one of a sequence's, in order. blob: none where it is read in place
+
+    bytes, changed: its size, and when it was last changed (ns), as it was brought in: it is told when that is no longer so
+    """
+
+    footage = models.ForeignKey(Footage, on_delete=models.CASCADE, related_name="files")
+    position = models.PositiveIntegerField()
+    file_name = models.CharField(max_length=255)
+    blob = models.ForeignKey(Blob, null=True, on_delete=models.PROTECT, related_name="+")
+    bytes = models.BigIntegerField(default=0)
+    changed = models.BigIntegerField(default=0)
+
+    class Meta:
+        ordering: ClassVar = ["position"]
+        constraints: ClassVar = [models.UniqueConstraint(fields=["footage", "position"], name="one_file_per_frame")]
+
+    def __str__(self) -> str:
+        return f"file {self.position} of {self.footage_id}"
+
+
 class PictureSet(models.Model):
     """Test pictures that are looked at together, by name: people, night, sky."""
 

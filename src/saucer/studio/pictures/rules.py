@@ -29,7 +29,7 @@ from saucer.studio.encodings import rules as encodings
 from saucer.studio.people.deleting import bring_back, put_away
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require, require_own
-from saucer.studio.pictures.models import Picture
+from saucer.studio.pictures.models import Footage, Picture
 
 PROXY = (960, 540)
 PASSING_FOR = timedelta(days=1)
@@ -119,7 +119,7 @@ def let_go(person: Person, but_last: int = 0) -> None:
 
 def list_for(person: Person) -> list[Picture]:
     """The team's, and those that this person only looks at, these first, the newest before the others."""
-    found = Picture.objects.filter(deleted=None).exclude(~Q(owner=person), passing=True)
+    found = Picture.objects.filter(deleted=None).select_related("footage").exclude(~Q(owner=person), passing=True)
     found = found.exclude(passing=True, created__lt=timezone.now() - PASSING_FOR)
     return sorted(found, key=lambda one: (not one.passing, one.position, -one.pk if one.passing else one.pk))
 
@@ -197,6 +197,8 @@ def change(person: Person, pk: int, name: str | None, encoding_id: str | None, p
         for field, value in fields.items():
             setattr(changed, field, value)
         changed.save(update_fields=list(fields))
+        if "encoding" in fields:
+            Footage.objects.filter(pk=pk).update(proxy=None)  # its light was averaged as that of another encoding
         record(person, "change picture", changed, name=changed.name, encoding=changed.encoding)
     return changed
 

@@ -1,4 +1,4 @@
-"""The job of a large picture: bringing it in, or reading it again in another encoding."""
+"""The jobs of pictures: a large one brought in, or read again in another encoding; the small copy of what moves."""
 
 from __future__ import annotations
 
@@ -8,9 +8,9 @@ from pydantic import BaseModel
 from saucer.studio.common.models import Blob
 from saucer.studio.common.store import local_file
 from saucer.studio.jobs.models import Job
-from saucer.studio.jobs.rules import JobResult, Progress, job_kind, settle
-from saucer.studio.people.models import Role
-from saucer.studio.pictures import rules
+from saucer.studio.jobs.rules import JobResult, Progress, job_kind, settle, start
+from saucer.studio.people.models import Person, Role
+from saucer.studio.pictures import footage, rules
 
 
 class PictureWork(BaseModel):
@@ -53,3 +53,24 @@ def _read_again(job: Job, pk: int, encoding: str, report: Progress) -> JobResult
     with transaction.atomic():
         rules.change(job.person, pk, None, encoding, proxy)
         return settle(job, JobResult(page="/pictures", picture=pk))
+
+
+class ProxyWork(BaseModel):
+    """footage: the number of its picture"""
+
+    footage: int
+
+
+@job_kind("proxy", Role.DESIGNER, ProxyWork, JobResult)
+def make_proxy(job: Job, given: ProxyWork, report: Progress) -> JobResult:
+    """Made of the footage as it stands at the beginning; where that was changed meanwhile, the job that the change began makes it."""
+    found = footage.find(given.footage)
+    blob, encoding = footage.make_proxy(found, report)
+    with transaction.atomic():
+        footage.keep_proxy(found.pk, blob, encoding, found)
+        return settle(job, JobResult(page="/pictures", picture=found.pk))
+
+
+def start_proxy(person: Person, pk: int) -> Job:
+    """The job that makes the small copy of a picture that moves."""
+    return start(person, "proxy", ProxyWork(footage=pk))

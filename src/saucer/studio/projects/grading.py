@@ -8,17 +8,21 @@ from typing import Any
 
 from django.db import transaction
 
-from saucer.studio.catalogue.models import Entry, Version
+from saucer.core.steps.parameters import StepParameters
+from saucer.studio.catalogue.models import Entry, Kind, Version
 from saucer.studio.catalogue.uses import FINDERS, Use
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people.models import Activity, Person
 from saucer.studio.people.rules import record
+from saucer.studio.presets.rules import content_of, steps_of
 from saucer.studio.projects import rules
-from saucer.studio.projects.models import Layer, Project, Shot
+from saucer.studio.projects.models import Layer, LayerRole, Project, Shot
+from saucer.studio.projects.stacking import ORDER
 
 ACTION = "grade shots"
 UNDONE = "undo grade of shots"
 MOST_LAYERS = 4
+MOST_TRIMS = 20
 
 Stack = list[dict[str, Any]]
 
@@ -35,37 +39,73 @@ class Graded:
 def put_look(
     person: Person, pk: int, ids: Sequence[int], entry_id: int, number: int | None, strength: float, stack: bool
 ) -> Graded:
-    """One look on all of these shots, in place of what lies there unless it is to be stacked.
+    """One look on all of these shots, in place of the one that lies there unless it is to be stacked; trims stay.
 
-    number: of the version that is pinned; without it the published one, else the latest. Raises: NotFound, NotAllowed, NotPossible
+    A preset is no look: it becomes a trim before it, in place of another preset. number: of the version that is pinned; without it the
+    published one, else the latest. Raises: NotFound, NotAllowed, NotPossible
     """
     with transaction.atomic():
         rules.work_in(person, pk, "change shots")
-        version = _version_of(entry_id, number)
+        version = version_of(entry_id, number)
+        role = LayerRole.BEFORE if version.entry.kind == Kind.PRESET else LayerRole.LOOK
+        mine = item(role, version=version.pk, strength=strength)
 
         def put(shot: Shot, before: Stack) -> Stack:
-            mine = {"version": version.pk, "strength": strength}
-            if stack and len(before) >= MOST_LAYERS:
-                raise NotPossible(f"{shot.code} has {MOST_LAYERS} looks on it, which is the most.")
-            return [*before, mine] if stack else [mine]
+            others = [one for one in before if stack or one["role"] != role or one["version"] is None]
+            return _checked(shot, [*others, mine])
 
         return _change(person, pk, ids, put, look=version.entry.name, version=version.number, strength=strength)
 
 
+def set_trims(person: Person, pk: int, ids: Sequence[int], steps: Sequence[StepParameters], add: bool = False) -> Graded:
+    """The steps that bring these shots into range, before their looks, in place of those that are there; none takes them off.
+
+    add: after those that are there, in their place otherwise. Raises: NotFound, NotAllowed, NotPossible
+    """
+    content = content_of(steps)
+
+    def put(shot: Shot, before: Stack) -> Stack:
+        own = next((one for one in before if is_trim(one)), None)
+        kept = list(own["steps"]) if own and add else []
+        others = [one for one in before if not is_trim(one)]
+        whole = [*kept, *content]
+        if len(whole) > MOST_TRIMS:
+            raise NotPossible(f"{shot.code} would have {len(whole)} trims; {MOST_TRIMS} is the most.")
+        return _checked(shot, [*others, item(LayerRole.BEFORE, steps=whole)] if whole else others)
+
+    return _change(person, pk, ids, put, trims=[step["kind"] for step in content])
+
+
+def copy_trims(person: Person, pk: int, source: int, ids: Sequence[int], add: bool) -> Graded:
+    """The trims of one shot on others, in place of theirs, or on top of them. Raises: as `set_trims`"""
+    with transaction.atomic():
+        project = rules.work_in(person, pk, "change shots")
+        shot = Shot.objects.filter(pk=source, scene__project=project, deleted=None).first()
+        if shot is None:
+            raise NotFound("The shot whose trims are to be copied was taken out.")
+        own = Layer.objects.filter(shot=shot, role=LayerRole.BEFORE, version=None).first()
+        steps = steps_of(own.steps or [], "trims") if own else ()
+        return set_trims(person, pk, [one for one in ids if one != source], steps, add)
+
+
+def set_stack(person: Person, pk: int, ids: Sequence[int], layers: Stack) -> Graded:
+    """Everything that lies on these shots, as `item` makes it. Raises: NotFound, NotAllowed, NotPossible"""
+    return _change(person, pk, ids, lambda shot, before: _checked(shot, layers), layers=len(layers))
+
+
 def take_off(person: Person, pk: int, ids: Sequence[int]) -> Graded:
-    """Nothing lies on these shots any more."""
-    return _change(person, pk, ids, lambda shot, before: [], look="")
+    """No look lies on these shots any more; their trims stay."""
+    return _change(person, pk, ids, lambda shot, before: [one for one in before if one["role"] != LayerRole.LOOK], look="")
 
 
 def set_strength(person: Person, pk: int, ids: Sequence[int], strength: float) -> Graded:
     """Of the topmost look of each shot; shots without one stay so."""
-    return _change(
-        person,
-        pk,
-        ids,
-        lambda shot, before: [*before[:-1], before[-1] | {"strength": strength}] if before else [],
-        strength=strength,
-    )
+
+    def change(shot: Shot, before: Stack) -> Stack:
+        looks = [index for index, one in enumerate(before) if one["role"] == LayerRole.LOOK]
+        return [one | {"strength": strength} if looks and index == looks[-1] else one for index, one in enumerate(before)]
+
+    return _change(person, pk, ids, change, strength=strength)
 
 
 def take_newest(person: Person, pk: int, ids: Sequence[int]) -> Graded:
@@ -74,13 +114,44 @@ def take_newest(person: Person, pk: int, ids: Sequence[int]) -> Graded:
 
     def renew(shot: Shot, before: Stack) -> Stack:
         for layer in before:
-            if layer["version"] not in newest:
-                entry = Entry.objects.select_related("published", "latest").get(versions=layer["version"])
-                found = entry.offered
-                newest[layer["version"]] = found.pk if found else layer["version"]
-        return [layer | {"version": newest[layer["version"]]} for layer in before]
+            if layer["version"] is not None and layer["version"] not in newest:
+                newest[layer["version"]] = newest_of(layer["version"])
+        return [layer | {"version": newest.get(layer["version"], layer["version"])} for layer in before]
 
     return _change(person, pk, ids, renew, newest=True)
+
+
+def newest_of(version: int) -> int:
+    """The version that is offered in the place of this one, by its number in the database."""
+    found = Entry.objects.select_related("published", "latest").get(versions=version).offered
+    return found.pk if found else version
+
+
+def item(
+    role: LayerRole,
+    version: int | None = None,
+    steps: list[dict[str, Any]] | None = None,
+    strength: float = 1.0,
+    enabled: bool = True,
+) -> dict[str, Any]:
+    """A layer as it is kept in the activity."""
+    return {"role": str(role), "version": version, "steps": steps, "strength": strength, "enabled": enabled}
+
+
+def is_trim(layer: dict[str, Any]) -> bool:
+    """Steps of the shot's own before its look?"""
+    return layer["role"] == LayerRole.BEFORE and layer["version"] is None
+
+
+def _checked(shot: Shot, layers: Stack) -> Stack:
+    """In the order that light goes through them. Raises: NotPossible for more than there may be"""
+    ordered = sorted(layers, key=lambda one: ORDER[LayerRole(one["role"])])
+    count = sum(one["role"] == LayerRole.LOOK for one in ordered)
+    if count > MOST_LAYERS:
+        raise NotPossible(f"{shot.code} has {count - 1} looks on it; {MOST_LAYERS} is the most.")
+    if len(ordered) > 3 * MOST_LAYERS:
+        raise NotPossible(f"{shot.code} would have {len(ordered)} layers; {3 * MOST_LAYERS} is the most.")
+    return ordered
 
 
 def undo(person: Person, pk: int, number: int) -> Graded:
@@ -105,8 +176,10 @@ def undo(person: Person, pk: int, number: int) -> Graded:
     return Graded(count, None, tuple(left))
 
 
-def _version_of(entry_id: int, number: int | None) -> Version:
-    entry = Entry.objects.filter(pk=entry_id, deleted=None).select_related("published", "latest").first()
+def version_of(entry_id: int, number: int | None, deleted_too: bool = False) -> Version:
+    """number: without it the published one, else the latest. deleted_too: where it is pinned it stays. Raises: NotFound, NotPossible"""
+    found_in = Entry.objects.all() if deleted_too and number is not None else Entry.objects.filter(deleted=None)
+    entry = found_in.filter(pk=entry_id).select_related("published", "latest").first()
     if entry is None:
         raise NotFound("There is no such entry, or it was deleted.")
     version = Version.objects.filter(entry=entry, number=number).first() if number is not None else entry.offered
@@ -135,15 +208,44 @@ def _change(person: Person, pk: int, ids: Sequence[int], change: Callable[[Shot,
 
 
 def _stack_of(shot: Shot) -> Stack:
-    return [{"version": one.version_id, "strength": one.strength} for one in Layer.objects.filter(shot=shot)]
+    return [
+        item(LayerRole(one.role), one.version_id, one.steps, one.strength, one.enabled) for one in Layer.objects.filter(shot=shot)
+    ]  # fmt: skip
 
 
 def _write(person: Person, shot: Shot, stack: Stack) -> None:
     Layer.objects.filter(shot=shot).delete()
-    Layer.objects.bulk_create(
-        Layer(shot=shot, position=position, version_id=one["version"], strength=one["strength"], placed_by=person)
+    Layer.objects.bulk_create(layers_from(shot, stack, person))
+
+
+def at_hand(shot: Shot, stack: Stack) -> list[Layer]:
+    """Layers that are only looked at, with what they pin."""
+    layers = layers_from(shot, stack)
+    versions = Version.objects.select_related("entry").in_bulk([one.version_id for one in layers if one.version_id is not None])
+    for one in layers:
+        if one.version_id is not None:
+            one.version = versions[one.version_id]
+    return layers
+
+
+def renewed(shot: Shot, layers: Sequence[Layer]) -> list[Layer]:
+    """The same with the versions that are offered in place of those that are pinned."""
+    stack = [
+        item(LayerRole(one.role), newest_of(one.version_id) if one.version_id is not None else None, one.steps, one.strength, one.enabled)
+        for one in layers
+    ]  # fmt: skip
+    return at_hand(shot, stack)
+
+
+def layers_from(shot: Shot, stack: Stack, person: Person | None = None) -> list[Layer]:
+    """Layers as they would be stored."""
+    return [
+        Layer(
+            shot=shot, position=position, role=one["role"], version_id=one["version"], steps=one["steps"], strength=one["strength"],
+            enabled=one["enabled"], placed_by=person,
+        )
         for position, one in enumerate(stack)
-    )
+    ]  # fmt: skip
 
 
 def _find_uses(entry: Entry) -> list[Use]:

@@ -7,17 +7,23 @@ from django.db import models
 from django.db.models.functions import Lower
 
 from saucer.studio.catalogue.models import Version
+from saucer.studio.common.models import Blob
+from saucer.studio.jobs.models import Job
 from saucer.studio.pictures.models import Picture
 
 
 class Project(models.Model):
-    """delivery: the encoding that its pictures leave in; closed: seen by its owner, its members and admins only"""
+    """delivery: the encoding that its pictures leave in; closed: seen by its owner, its members and admins only
+
+    tolerances: beyond which a shot is a misfit, what differs from those that everybody has
+    """
 
     name = models.CharField(max_length=120)
     code = models.CharField(max_length=20, blank=True)
     note = models.TextField(max_length=2000, blank=True)
     delivery = models.CharField(max_length=40, default="rec709")
     closed = models.BooleanField(default=False)
+    tolerances = models.JSONField(default=dict)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="own_projects")
     members = models.ManyToManyField(settings.AUTH_USER_MODEL, blank=True, related_name="projects")
     created = models.DateTimeField(auto_now_add=True)
@@ -47,12 +53,24 @@ class Scene(models.Model):
 
 
 class Shot(models.Model):
-    """A picture in its place in the story. approved: somebody has said that it is done; by whom stands in the activity"""
+    """A picture, or some frames of a clip or sequence, in its place in the story.
+
+    encoding: what the picture is in, where it is not what the picture says of itself
+    first, last, poster: frames of what moves, from 0; poster is the one on the wall. None for a still
+    reference: a picture it is held beside; facts: what a timeline said of it
+    approved: somebody has said that it is done; by whom stands in the activity
+    """
 
     scene = models.ForeignKey(Scene, on_delete=models.CASCADE, related_name="shots")
     code = models.CharField(max_length=80)
     position = models.PositiveIntegerField()
     picture = models.ForeignKey(Picture, on_delete=models.PROTECT, related_name="shots")
+    encoding = models.CharField(max_length=40, blank=True)
+    first = models.PositiveIntegerField(null=True, blank=True)
+    last = models.PositiveIntegerField(null=True, blank=True)
+    poster = models.PositiveIntegerField(null=True, blank=True)
+    reference = models.ForeignKey(Picture, null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
+    facts = models.JSONField(default=dict)
     note = models.CharField(max_length=1000, blank=True)
     approved = models.BooleanField(default=False)
     deleted = models.DateTimeField(null=True, blank=True)
@@ -60,20 +78,47 @@ class Shot(models.Model):
     class Meta:
         ordering: ClassVar = ["scene__position", "position", "pk"]
         constraints: ClassVar = [
-            models.UniqueConstraint("scene", Lower("code"), name="one_shot_per_code", condition=models.Q(deleted=None))
+            models.UniqueConstraint("scene", Lower("code"), name="one_shot_per_code", condition=models.Q(deleted=None)),
+            models.CheckConstraint(
+                name="frames_of_a_shot",
+                condition=models.Q(first=None, last=None, poster=None)
+                | models.Q(first__lte=models.F("last"), poster__gte=models.F("first"), poster__lte=models.F("last")),
+            ),
         ]
 
     def __str__(self) -> str:
         return f"shot {self.code}"
 
+    @property
+    def source_encoding(self) -> str:
+        return self.encoding or self.picture.encoding
+
+    @property
+    def moves(self) -> bool:
+        return self.first is not None
+
+
+class LayerRole(models.TextChoices):
+    """What a layer is for: what brings a shot into range comes before its look."""
+
+    BEFORE = "before", "before the look"
+    LOOK = "look", "look"
+    AFTER = "after", "after the look"
+
 
 class Layer(models.Model):
-    """A version of an entry on a shot: one, unless it was asked to be stacked. It is pinned; a newer one is offered, never slipped in."""
+    """A version of an entry, or steps, on a shot: one look, unless it was asked to be stacked, and trims before or after it.
+
+    A version is pinned; a newer one is offered, never slipped in.
+    """
 
     shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="layers")
     position = models.PositiveSmallIntegerField()
-    version = models.ForeignKey(Version, on_delete=models.PROTECT, related_name="layers")
+    role = models.CharField(max_length=6, choices=LayerRole, default=LayerRole.LOOK)
+    version = models.ForeignKey(Version, null=True, on_delete=models.PROTECT, related_name="layers")
+    steps = models.JSONField(null=True)
     strength = models.FloatField(default=1.0)
+    enabled = models.BooleanField(default=True)
     placed_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
     placed = models.DateTimeField(auto_now_add=True)
 
@@ -82,7 +127,82 @@ class Layer(models.Model):
         constraints: ClassVar = [
             models.UniqueConstraint(fields=["shot", "position"], name="one_layer_per_place", deferrable=models.Deferrable.DEFERRED),
             models.CheckConstraint(name="strength_of_a_layer", condition=models.Q(strength__gte=0, strength__lte=1)),
+            models.CheckConstraint(
+                name="version_or_steps",
+                condition=models.Q(version__isnull=False, steps=None) | models.Q(version=None, steps__isnull=False),
+            ),
         ]
 
     def __str__(self) -> str:
-        return f"{self.version} on {self.shot}"
+        return f"{self.version or 'steps'} on {self.shot}"
+
+
+class ShotNote(models.Model):
+    """What somebody says of a shot, or of one of its frames (from 0)."""
+
+    shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="notes")
+    frame = models.PositiveIntegerField(null=True, blank=True)
+    words = models.CharField(max_length=1000)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering: ClassVar = ["at", "pk"]
+
+    def __str__(self) -> str:
+        return f"note on {self.shot_id}"
+
+
+class ShotFigures(models.Model):
+    """What a look does to a shot, measured. shows: the state it was measured in; it is stale where the shot shows something else"""
+
+    shot = models.OneToOneField(Shot, on_delete=models.CASCADE, related_name="figures", primary_key=True)
+    shows = models.CharField(max_length=64)
+    figures = models.JSONField()
+
+    def __str__(self) -> str:
+        return f"figures of {self.shot_id}"
+
+
+class Delivery(models.Model):
+    """What left a project, once. choice: what was asked for; job: that makes it, until it is swept away"""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="deliveries")
+    number = models.PositiveIntegerField()
+    choice = models.JSONField()
+    job = models.ForeignKey(Job, null=True, on_delete=models.SET_NULL, related_name="+")
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    made = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering: ClassVar = ["-number"]
+        constraints: ClassVar = [models.UniqueConstraint(fields=["project", "number"], name="one_delivery_per_number")]
+
+    def __str__(self) -> str:
+        return f"delivery {self.number} of {self.project_id}"
+
+
+class DeliveryItem(models.Model):
+    """A file of a delivery. part: several files of one part are made together, by one worker
+
+    applied: what the shot was graded with (a look, its hash, the versions in it), fixed when the delivery was asked for
+    blob: none until it is made; facts: what is told of it
+    """
+
+    delivery = models.ForeignKey(Delivery, on_delete=models.CASCADE, related_name="items")
+    part = models.PositiveIntegerField()
+    kind = models.CharField(max_length=12)
+    shot = models.ForeignKey(Shot, null=True, on_delete=models.SET_NULL, related_name="+")
+    frame = models.PositiveIntegerField(null=True)
+    file_name = models.CharField(max_length=255)
+    applied = models.JSONField(default=dict)
+    blob = models.ForeignKey(Blob, null=True, on_delete=models.PROTECT, related_name="+")
+    facts = models.JSONField(default=dict)
+
+    class Meta:
+        ordering: ClassVar = ["part", "pk"]
+        constraints: ClassVar = [models.UniqueConstraint("delivery", Lower("file_name"), name="one_file_per_name")]
+        indexes: ClassVar = [models.Index(fields=["delivery", "part"], name="items_of_a_part")]
+
+    def __str__(self) -> str:
+        return self.file_name

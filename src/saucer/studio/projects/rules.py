@@ -1,4 +1,4 @@
-"""What may happen to projects: made, told of, closed; shots brought in, noted, approved. What lies on shots: `grading`."""
+"""What may happen to projects: made, told of, closed. Their shots: `shots`; what lies on them: `grading`."""
 
 from __future__ import annotations
 
@@ -6,15 +6,14 @@ from collections.abc import Sequence
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Max, Prefetch, Q, QuerySet
+from django.db.models import Count, Prefetch, Q, QuerySet
 
 from saucer.studio.common.refusals import NotAllowed, NotFound, NotPossible
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.people.deleting import bring_back, put_away
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import may, record, require
-from saucer.studio.pictures.models import Picture
-from saucer.studio.projects.models import Layer, Project, Scene, Shot
+from saucer.studio.projects.models import Layer, Project, Shot, ShotNote
 
 GONE = "There is no such project, or it was deleted."
 MOST_AT_ONCE = 500
@@ -22,7 +21,11 @@ MOST_AT_ONCE = 500
 
 def list_projects(person: Person) -> QuerySet[Project]:
     """Those that this person may see, the newest first."""
-    found = Project.objects.filter(deleted=None).select_related("owner")
+    return _visible(person).filter(deleted=None)
+
+
+def _visible(person: Person) -> QuerySet[Project]:
+    found = Project.objects.select_related("owner")
     if not may(person, Role.ADMIN):
         mine = Project.members.through.objects.filter(person=person).values("project")
         found = found.filter(Q(closed=False) | Q(owner=person) | Q(pk__in=mine))
@@ -105,16 +108,31 @@ def delete(person: Person, pk: int) -> None:
 
 
 def restore(person: Person, pk: int) -> Project:
+    """Raises: NotFound, for one that is closed to the person too; NotAllowed"""
+    if not _visible(person).filter(pk=pk).exists():
+        raise NotFound(GONE)
     return bring_back(person, Project, pk, "project")
 
 
 def list_shots(project: Project) -> list[Shot]:
     """In story order, with their scenes, pictures and what lies on them; three queries."""
-    layers = Layer.objects.select_related("version__entry__published", "version__entry__latest", "placed_by").defer(
+    found = Shot.objects.filter(scene__project=project, deleted=None).select_related("scene", "picture__footage", "figures")
+    return list(found.prefetch_related(Prefetch("layers", layers_at_hand())))
+
+
+def layers_at_hand() -> QuerySet[Layer]:
+    """Layers with all that is told of them, without what they do."""
+    return Layer.objects.select_related("version__entry__published", "version__entry__latest", "placed_by").defer(
         "version__content", "version__entry__published__content", "version__entry__latest__content"
     )
-    found = Shot.objects.filter(scene__project=project, deleted=None).select_related("scene", "picture")
-    return list(found.prefetch_related(Prefetch("layers", layers)))
+
+
+def find_shot(project: Project, pk: int) -> Shot:
+    """Raises: NotFound"""
+    found = Shot.objects.filter(pk=pk, scene__project=project, deleted=None).select_related("scene", "picture__footage").first()
+    if found is None:
+        raise NotFound("There is no such shot, or it was taken out.")
+    return found
 
 
 def lock_shots(project: Project, ids: Sequence[int]) -> list[Shot]:
@@ -127,54 +145,7 @@ def lock_shots(project: Project, ids: Sequence[int]) -> list[Shot]:
     return shots
 
 
-def add_shots(person: Person, pk: int, scene_name: str, pictures: Sequence[int]) -> list[Shot]:
-    """Pictures as shots at the end of a scene, which is made where it is new. Raises: NotFound, NotAllowed, NotPossible"""
-    with transaction.atomic():
-        project = work_in(person, pk, "bring shots in")
-        name = " ".join(scene_name.split())[:80]
-        if not name:
-            raise NotPossible("A scene needs a name.")
-        if not 1 <= len(set(pictures)) <= MOST_AT_ONCE:
-            raise NotPossible(f"Choose 1 to {MOST_AT_ONCE} pictures.")
-        found = {one.pk: one for one in Picture.objects.filter(pk__in=pictures, deleted=None, passing=False)}
-        if len(found) < len(set(pictures)):
-            raise NotFound("Some of these pictures were deleted meanwhile. Choose again.")
-        scene = Scene.objects.filter(project=project, name__iexact=name).first()
-        if scene is None:
-            last = Scene.objects.filter(project=project).aggregate(Max("position"))["position__max"]
-            scene = Scene.objects.create(project=project, name=name, position=(last or 0) + 1)
-        there = Shot.objects.filter(scene=scene, deleted=None)
-        taken = {code.lower() for code in there.values_list("code", flat=True)}
-        last = there.aggregate(Max("position"))["position__max"] or 0
-        made = []
-        for position, one in enumerate(dict.fromkeys(pictures), last + 1):
-            code = _free(found[one].name, taken)
-            made.append(Shot(scene=scene, code=code, position=position, picture=found[one]))
-        Shot.objects.bulk_create(made)
-        record(person, "bring in shots", project, scene=scene.name, shots=[shot.code for shot in made])
-    return made
-
-
-def _free(name: str, taken: set[str]) -> str:
-    """A code that no shot of the scene has; taken, in small letters, gets it too."""
-    code, number = name.strip()[:70] or "Shot", 2
-    wanted = code
-    while wanted.lower() in taken:
-        wanted, number = f"{code} {number}", number + 1
-    taken.add(wanted.lower())
-    return wanted
-
-
-def change_shots(person: Person, pk: int, ids: Sequence[int], note: str | None = None, approved: bool | None = None) -> None:
-    """Note or approve all of these. Raises: NotFound, NotAllowed, NotPossible"""
-    with transaction.atomic():
-        project = work_in(person, pk, "change shots")
-        shots = lock_shots(project, ids)
-        given: dict[str, Any] = {}
-        if note is not None:
-            given["note"] = note.strip()[:1000]
-        if approved is not None:
-            given["approved"] = approved
-        Shot.objects.filter(pk__in=[shot.pk for shot in shots]).update(**given)
-        what = "approve shots" if approved else "change shots"
-        record(person, what, project, shots=[shot.code for shot in shots], **given)
+def count_notes(project: Project) -> dict[int, int]:
+    """How many notes each shot has."""
+    counted = ShotNote.objects.filter(shot__scene__project=project).values("shot").annotate(n=Count("pk")).order_by()
+    return {one["shot"]: one["n"] for one in counted}

@@ -1,40 +1,94 @@
-"""Shots as they are seen: the picture through everything that lies on it."""
+"""Shots as they are seen: the picture, or a frame of what moves, through everything that lies on it."""
 
 from __future__ import annotations
 
 import hashlib
+import json
 from collections.abc import Sequence
 
 import numpy as np
 
-from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.engine.evaluate import show_on_srgb
+from saucer.core.engine.plan import Plan, prepare
+from saucer.core.engine.rendering import Sampling, render
 from saucer.core.lut.apply import to_codes
+from saucer.core.steps.registry import Frame
 from saucer.studio.common.images import encoded
+from saucer.studio.common.refusals import NotPossible
 from saucer.studio.encodings import rules as encodings
+from saucer.studio.luts.rules import at_hand
+from saucer.studio.pictures import footage
+from saucer.studio.pictures.models import Footage
 from saucer.studio.pictures.rules import proxy_in
-from saucer.studio.preview.entries import CARD_WIDTH, FINE, grade_of_version, kept_preview
+from saucer.studio.preview.bench import CACHE
+from saucer.studio.preview.entries import CARD_WIDTH, FINE, kept_preview
 from saucer.studio.projects.models import Layer, Shot
+from saucer.studio.projects.stacking import in_order, look_of
+
+SEEN_ON = "srgb"
+NODES, NODES_DRAGGED = 33, 17
 
 
-def state_of(shot: Shot, layers: Sequence[Layer], large: bool) -> str:
-    """Changes whenever the shot would look different; versions never do."""
-    told = [shot.picture.proxy_id, shot.picture.encoding, *(f"{one.version_id}:{one.strength!r}" for one in layers)]
+def footage_of(shot: Shot) -> Footage | None:
+    return getattr(shot.picture, "footage", None) if shot.moves else None
+
+
+def state_of(shot: Shot, layers: Sequence[Layer], large: bool, frame: int | None = None) -> str:
+    """Changes whenever the shot would look different; versions never do. frame: another one than its poster"""
+    moving = footage_of(shot)
+    number = shot.poster if frame is None else frame
+    seen = f"{moving.proxy_id}:{number}" if moving is not None else ""
+    told = [shot.picture.proxy_id, seen, shot.source_encoding, *(_told(one) for one in in_order(layers) if one.enabled)]
     return f"shot-{hashlib.sha256('/'.join(told).encode()).hexdigest()[:32]}{'-large' if large else ''}"
 
 
-def preview_file(shot: Shot, layers: Sequence[Layer], large: bool) -> bytes:
+def _told(layer: Layer) -> str:
+    content = layer.version_id if layer.version_id is not None else json.dumps(layer.steps, sort_keys=True)
+    return f"{layer.role}:{content}:{layer.strength!r}"
+
+
+def shows(shot: Shot, layers: Sequence[Layer]) -> str:
+    """Short, for addresses."""
+    return state_of(shot, layers, False)[5:21]
+
+
+def preview_file(shot: Shot, layers: Sequence[Layer], large: bool, frame: int | None = None) -> bytes:
     """JPEG of a card's width, or of the whole proxy; kept by what it shows, whichever shot it is of."""
-    return kept_preview(state_of(shot, layers, large), lambda: encoded(frame(shot, layers, large), "jpeg", FINE if large else 90))
+
+    def make() -> bytes:
+        return encoded(pixels(shot, layers, None if large else CARD_WIDTH, frame), "jpeg", FINE if large else 90)
+
+    return kept_preview(state_of(shot, layers, large, frame), make)
 
 
-def frame(shot: Shot, layers: Sequence[Layer], large: bool = False) -> np.ndarray:
-    """(h, w, 3) uint8 sRGB: the shot's picture through its looks, the lowest first, each between its own encodings."""
-    width, srgb = None if large else CARD_WIDTH, ENCODINGS["srgb"]
-    if not layers:
-        return to_codes(proxy_in(shot.picture, srgb, width), np.uint8)
-    values, encoding = proxy_in(shot.picture, None, width), encodings.find(shot.picture.encoding)
-    for number, layer in enumerate(layers, 1):
-        grade = grade_of_version(layer.version, layer.strength)
-        target = srgb if number == len(layers) else grade.gives
-        values, encoding = grade(values, encoding, target), target
-    return to_codes(values, np.uint8)
+def plan_of(shot: Shot, layers: Sequence[Layer]) -> Plan:
+    """From what the shot is in to a screen."""
+    return prepare(look_of(shot, layers, SEEN_ON), at_hand)
+
+
+def source_of(shot: Shot, width: int | None = None, frame: int | None = None) -> np.ndarray:
+    """(h, w, 3) float32 of the proxy as code values of what the shot is in.
+
+    frame: of what moves, from 0; its poster without. Before the small copy is made, every frame is the first one
+    """
+    moving, number = footage_of(shot), shot.poster if frame is None else frame
+    as_it_is = encodings.find(shot.picture.encoding)
+    if moving is None or number is None or moving.proxy_id is None:
+        return proxy_in(shot.picture, None, width)
+    return footage.frame_in(moving, number, as_it_is, width)
+
+
+def pixels(
+    shot: Shot, layers: Sequence[Layer], width: int | None = None, frame: int | None = None, nodes: int = NODES
+) -> np.ndarray:
+    """(h, w, 3) uint8 sRGB: the shot through its layers. Raises: SaucerError, NotFound, NotPossible"""
+    if frame is not None and not shot.moves:
+        raise NotPossible(f"{shot.code} is a still: it has no frames.")
+    return through(plan_of(shot, layers), source_of(shot, width, frame), frame or shot.poster or 0, nodes)
+
+
+def through(plan: Plan, values: np.ndarray, number: int = 0, nodes: int = NODES) -> np.ndarray:
+    """(h, w, 3) uint8 sRGB. number: of the frame, for what moves from frame to frame"""
+    whole = Frame(values.shape[1], values.shape[0], 0, number)
+    done = render(plan, np.ascontiguousarray(values), whole, Sampling(nodes, CACHE))
+    return to_codes(show_on_srgb(done, plan.end), np.uint8)

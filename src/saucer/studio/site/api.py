@@ -32,10 +32,13 @@ from saucer.studio.packing.api import router as packing_router
 from saucer.studio.people.access import Access
 from saucer.studio.people.api import router as people_router
 from saucer.studio.pictures.api import router as pictures_router
+from saucer.studio.pictures.footage_api import router as footage_router
 from saucer.studio.presets.api import router as presets_router
 from saucer.studio.preview.api import router as preview_router
 from saucer.studio.preview.entries_api import router as shelf_router
 from saucer.studio.projects.api import router as projects_router
+from saucer.studio.projects.grading_api import router as grading_router
+from saucer.studio.projects.shots_api import router as shots_router
 from saucer.studio.site.parsing import CountingParser
 
 log = logging.getLogger("saucer.api")
@@ -70,6 +73,7 @@ for _prefix, _router in (
     ("", people_router),
     ("/encodings", encodings_router),
     ("/pictures", pictures_router),
+    ("/footage", footage_router),
     ("/looks", preview_router),
     ("/looks", looks_router),
     ("/presets", presets_router),
@@ -84,6 +88,8 @@ for _prefix, _router in (
     ("/shelf", shelf_router),
     ("/boards", boards_router),
     ("/projects", projects_router),
+    ("/projects", shots_router),
+    ("/projects", grading_router),
     ("/jobs", jobs_router),
 ):
     api.add_router(_prefix, _router)

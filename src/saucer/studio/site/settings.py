@@ -15,6 +15,7 @@ DEBUG = False
 ALLOWED_HOSTS = os.environ.get("SAUCER_HOSTS", "127.0.0.1,localhost").split(",")
 # Addresses or networks of the proxy in front, with commas: what it says of a request (HTTPS, from where) is believed.
 PROXY = os.environ.get("SAUCER_PROXY", "")
+MEDIA_FOLDERS = dict(one.split("=", 1) for one in os.environ.get("SAUCER_MEDIA", "").split(os.pathsep) if "=" in one)
 PUBLISH_OWN = os.environ.get("SAUCER_PUBLISH_OWN", "") == "1"
 HTTPS = os.environ.get("SAUCER_HTTPS", "") == "1"
 CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS else []
@@ -108,6 +109,7 @@ FILE_UPLOAD_TEMP_DIR = None
 # What a path takes at most it says itself (people/access.py); this is the most of any that brings no file.
 DATA_UPLOAD_MAX_MEMORY_SIZE = 6 * 1024 * 1024
 PICTURE_UPLOAD_LIMIT = 1024 * 1024 * 1024
+FOOTAGE_UPLOAD_LIMIT = 8 * 1024 * 1024 * 1024
 LUT_UPLOAD_LIMIT = 128 * 1024 * 1024
 PACK_UPLOAD_LIMIT = 1024 * 1024 * 1024
 DATA_UPLOAD_MAX_NUMBER_FILES = 5000

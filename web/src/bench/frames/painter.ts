@@ -5,7 +5,7 @@ import type { Look, Picture } from "../../api/types";
 import { stageOf } from "../look/arrange";
 import { shownLook, type BenchStore } from "../look/store";
 import type { Source, ViewStore } from "../view/view";
-import { Shared } from "./external";
+import { Shared } from "../../kit/Shared";
 import { FetchedLooks, sideOf } from "./sources";
 
 /** Both sides of one picture as they stand. */

@@ -5,7 +5,7 @@ import type { Advice, Look, Picture, Scopes, Sketch } from "../../api/types";
 import { findStep } from "../look/arrange";
 import { shownLook, type BenchStore } from "../look/store";
 import type { ViewStore } from "../view/view";
-import { Shared } from "./external";
+import { Shared } from "../../kit/Shared";
 
 export interface Readings {
   readonly sketch: Sketch | null;

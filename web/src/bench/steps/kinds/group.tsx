@@ -31,6 +31,20 @@ function GroupEditor({ step, change }: EditorProps<Group>) {
           change("Group: how it is laid over", (before) => ({ ...before, blend: value as NonNullable<Group["blend"]> }))
         }
       />
+      <Picker
+        label="Fades from what came in"
+        value={step.rendering ?? "plain"}
+        options={[
+          { id: "plain", name: "converted, white stays white" },
+          { id: "soft", name: "rendered, between scene and display" },
+        ]}
+        onChange={(value) =>
+          change("Group: what it fades from", (before) => ({
+            ...before,
+            rendering: value as NonNullable<Group["rendering"]>,
+          }))
+        }
+      />
     </Root>
   );
 }

@@ -1,6 +1,8 @@
-import { Check } from "lucide-react";
+import { Check, MessageSquare, Play, TriangleAlert } from "lucide-react";
+import { Link } from "react-router";
 import styled from "styled-components";
-import type { Entry, Shot } from "../api/types";
+import { previewOf } from "../../api/projects";
+import type { Entry, Shot } from "../../api/types";
 
 const Root = styled.button`
   display: block;
@@ -53,10 +55,33 @@ const Root = styled.button`
   }
 `;
 
+const Card = styled.div`
+  position: relative;
+  min-width: 0;
+`;
+const Open = styled(Link)`
+  position: absolute;
+  top: 6px;
+  right: 6px;
+  padding: 2px 10px;
+  border-radius: 11px;
+  font-size: ${(p) => p.theme.tokens.size.small};
+  background: ${(p) => p.theme.surround.pill};
+  color: ${(p) => p.theme.surround.pillInk};
+  text-decoration: none;
+  opacity: 0;
+  ${Card}:hover &,
+  &:focus-visible {
+    opacity: 1;
+  }
+`;
+
 /** What lies on a shot, in words. */
 export function wordsOn(shot: Shot): string {
   return shot.layers
+    .filter((one) => one.enabled)
     .map(({ name, version, strength, newer }) => {
+      if (version === null) return "trimmed";
       const part = strength === 1 ? "" : ` at ${String(Math.round(strength * 100))} %`;
       return `${name}, version ${String(version)}${part}${newer === null ? "" : `; version ${String(newer)} is there`}`;
     })
@@ -76,20 +101,33 @@ interface Props {
 export function ShotCard({ project, shot, tried, isChosen, onChoose }: Props) {
   const source = tried
     ? `/api/shelf/entries/${String(tried.id)}/preview.jpg?picture=${shot.picture}&state=${tried.shows}`
-    : `/api/projects/${String(project)}/shots/${String(shot.id)}/preview.jpg?state=${shot.shows}`;
+    : previewOf(project, shot);
   const words = tried ? `${tried.name}, tried` : wordsOn(shot);
   return (
-    <Root
-      type="button"
-      aria-pressed={isChosen}
-      title={shot.note || undefined}
-      onClick={(event) => onChoose(event.shiftKey)}
-    >
-      <img src={source} alt="" draggable={false} loading="lazy" />
-      <span>
-        <b>{shot.code}</b> {shot.approved && <Check role="img" aria-label="approved" />}
-      </span>{" "}
-      <small>{words || "No look"}</small>
-    </Root>
+    <Card>
+      <Root
+        type="button"
+        aria-pressed={isChosen}
+        title={shot.note || undefined}
+        onClick={(event) => onChoose(event.shiftKey)}
+      >
+        <img src={source} alt="" draggable={false} loading="lazy" />
+        <span>
+          <b>{shot.code}</b>
+          {shot.moving && <Play role="img" aria-label={`${String((shot.last ?? 0) - (shot.first ?? 0) + 1)} frames`} />}
+          {shot.notes > 0 && <MessageSquare role="img" aria-label={`${String(shot.notes)} notes`} />}
+          {shot.approved && <Check role="img" aria-label="approved" />}
+        </span>{" "}
+        <small>{words || "No look"}</small>
+        {shot.misfits.length > 0 && (
+          <small>
+            <TriangleAlert aria-hidden /> {shot.misfits.join("; ")}
+          </small>
+        )}
+      </Root>
+      <Open to={`/projects/${String(project)}/shots/${String(shot.id)}`} aria-label={`Open ${shot.code}`}>
+        Open
+      </Open>
+    </Card>
   );
 }

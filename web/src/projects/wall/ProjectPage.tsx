@@ -3,33 +3,28 @@ import { useState } from "react";
 import { createPortal } from "react-dom";
 import { Link, useParams } from "react-router";
 import styled from "styled-components";
-import { wordsFor } from "../api/client";
-import {
-  project as projectQuery,
-  useApproveShots,
-  usePutLook,
-  useSetStrength,
-  useTakeNewest,
-  useTakeOff,
-  useUndoGrade,
-} from "../api/projects";
-import { useLive } from "../api/order";
-import type { Entry, Shot } from "../api/types";
-import { useTopSlot } from "../frame/TopBar";
-import { Secondary, WordButton } from "../kit/Button";
-import { Choice } from "../kit/Choice";
-import { Notice } from "../kit/Notice";
-import { NumberBox } from "../kit/NumberBox";
-import { SurroundChoice } from "../kit/SurroundChoice";
-import { AddShots } from "./AddShots";
+import { wordsFor } from "../../api/client";
+import { useLive } from "../../api/order";
+import { project as projectQuery } from "../../api/projects";
+import type { Entry, Shot } from "../../api/types";
+import { useTopSlot } from "../../frame/TopBar";
+import { Secondary, WordButton } from "../../kit/Button";
+import { Check } from "../../kit/Check";
+import { Choice } from "../../kit/Choice";
+import { Notice } from "../../kit/Notice";
+import { SurroundChoice } from "../../kit/SurroundChoice";
+import { AddShots } from "../adding/AddShots";
+import { ProjectSheet } from "../settings/ProjectSheet";
+import { Chosen } from "./Chosen";
 import { partToggled, stretched, toggled } from "./choosing";
 import { LookTray } from "./LookTray";
 import { ShotCard } from "./ShotCard";
+import { useGrading } from "./useGrading";
 
 const Page = styled.main`
   display: grid;
   grid-template-rows: auto minmax(0, 1fr) auto;
-  grid-template-columns: minmax(0, 1fr);
+  grid-template-columns: minmax(0, 1fr) auto;
   min-height: 0;
   height: 100%;
   background: ${(p) => p.theme.surround.field};
@@ -40,6 +35,7 @@ const Head = styled.header`
   align-items: center;
   gap: 16px;
   padding: 12px 22px;
+  grid-column: 1 / -1;
   h1 {
     font-size: ${(p) => p.theme.tokens.size.title};
     font-weight: 600;
@@ -81,6 +77,7 @@ const Foot = styled.footer`
   flex-wrap: wrap;
   align-items: center;
   gap: 6px 12px;
+  grid-column: 1 / -1;
   min-height: 64px;
   padding: 8px 22px;
   background: ${(p) => p.theme.tokens.glaze};
@@ -91,12 +88,10 @@ const Foot = styled.footer`
     white-space: nowrap;
   }
 `;
-const Strength = styled.span`
+const Side = styled.div`
+  width: 312px;
+  min-height: 0;
   display: grid;
-  grid-template-columns: auto 48px auto;
-  align-items: center;
-  gap: 6px;
-  margin-left: 10px;
 `;
 const Quiet = styled.p`
   padding: 10px 0;
@@ -104,33 +99,29 @@ const Quiet = styled.p`
 type Size = "small" | "middle" | "large";
 const WIDTHS: Readonly<Record<Size, number>> = { small: 128, middle: 208, large: 380 };
 
-/** The one strength of the topmost looks of these shots; null where they differ. */
-function strengthOf(shots: readonly Shot[]): number | null {
-  const found = new Set(shots.flatMap((one) => one.layers.at(-1)?.strength ?? []));
-  const [only] = found;
-  return found.size === 1 && only !== undefined ? only : null;
+/** Shots under the same looks as the chosen ones. */
+function alike(shots: readonly Shot[], chosen: readonly Shot[]): number[] {
+  const looksOf = (shot: Shot) =>
+    shot.layers.flatMap((one) => (one.role === "look" ? [`${String(one.entry)}:${String(one.version)}`] : [])).join();
+  const wanted = new Set(chosen.map(looksOf));
+  return shots.filter((one) => wanted.has(looksOf(one))).map((one) => one.id);
 }
 
 /** A project as a lightbox: its shots scene by scene through their looks; looks are tried and put on all that are chosen. */
 export function ProjectPage() {
   const id = Number(useParams().id);
   const { data: project, error } = useQuery(projectQuery(id));
-  const put = usePutLook(id);
-  const off = useTakeOff(id);
-  const strength = useSetStrength(id);
-  const newest = useTakeNewest(id);
-  const approve = useApproveShots(id);
-  const undo = useUndoGrade(id);
+  const grading = useGrading(id);
   const [size, setSize] = useState<Size>("middle");
   const [marked, setMarked] = useState<ReadonlySet<number>>(new Set());
   const [last, setLast] = useState<number | null>(null);
   const [tried, setTried] = useState<Entry | null>(null);
   const [adding, setAdding] = useState(false);
-  const [done, setDone] = useState<{ words: string; undo: number | null } | null>(null);
+  const [settings, setSettings] = useState(false);
+  const [stack, setStack] = useState(false);
   const slot = useTopSlot();
   useLive();
-  const trouble =
-    error ?? put.error ?? off.error ?? strength.error ?? newest.error ?? approve.error ?? undo.error ?? null;
+  const trouble = error ?? grading.error;
   if (!project)
     return (
       <Page>
@@ -141,15 +132,6 @@ export function ProjectPage() {
   const order = project.shots.map((one) => one.id);
   const chosen = project.shots.filter((one) => marked.has(one.id));
   const ids = chosen.map((one) => one.id);
-  const shared = strengthOf(chosen);
-  const told = (what: string) => ({
-    onSuccess: ({ count, undo: number }: { count: number; undo: number | null }) => {
-      for (const one of [put, off, strength, newest, approve, undo]) if (one.isError) one.reset();
-      setTried(null);
-      setDone({ words: `${what} ${String(count)} ${count === 1 ? "shot" : "shots"}.`, undo: number });
-    },
-  });
-
   return (
     <Page
       onKeyDown={(event) => {
@@ -158,7 +140,13 @@ export function ProjectPage() {
     >
       {slot &&
         project.may_work &&
-        createPortal(<Secondary onPress={() => setAdding(true)}>Bring shots in</Secondary>, slot)}
+        createPortal(
+          <>
+            <Secondary onPress={() => setSettings(true)}>About the project</Secondary>
+            <Secondary onPress={() => setAdding(true)}>Bring shots in</Secondary>
+          </>,
+          slot,
+        )}
       <Head>
         <h1>{project.name}</h1>
         <span>
@@ -220,73 +208,37 @@ export function ProjectPage() {
           );
         })}
       </Lightbox>
-      {project.may_work && (chosen.length > 0 || done) && (
+      {project.may_work && chosen.length > 0 && (
+        <Side>
+          <Chosen project={project} chosen={chosen} grading={grading} />
+        </Side>
+      )}
+      {project.may_work && (chosen.length > 0 || grading.done) && (
         <Foot role="group" aria-label="What is chosen">
           <b>{chosen.length} chosen</b>
           {chosen.length > 0 && (
             <>
-              <LookTray
-                onTry={setTried}
-                onPut={(entry) =>
-                  put.mutate({ shots: ids, entry: entry.id, stack: false }, told(`${entry.name} is on`))
-                }
-              />
-              {chosen.some((one) => one.layers.length > 0) && (
-                <>
-                  <Strength>
-                    Strength
-                    <NumberBox
-                      label={shared === null ? "Strength, percent, mixed" : "Strength, percent"}
-                      value={(shared ?? 1) * 100}
-                      low={0}
-                      high={100}
-                      step={1}
-                      digits={0}
-                      neutral={100}
-                      onChange={(value) =>
-                        strength.mutate({ shots: ids, strength: value / 100 }, told("Strength changed on"))
-                      }
-                    />
-                    <span>{shared === null ? "% (mixed)" : "%"}</span>
-                  </Strength>
-                  <Secondary onPress={() => off.mutate(ids, told("Taken off"))}>Take off</Secondary>
-                </>
-              )}
-              {chosen.some((one) => one.layers.some((layer) => layer.newer !== null)) && (
-                <Secondary onPress={() => newest.mutate(ids, told("Newest version on"))}>Take the newest</Secondary>
-              )}
-              <Secondary onPress={() => approve.mutate({ shots: ids, approved: !chosen.every((one) => one.approved) })}>
+              <LookTray onTry={setTried} onPut={(entry) => grading.put(ids, entry, stack)} />
+              <Check isOn={stack} onChange={setStack}>
+                Stack on what is there
+              </Check>
+              <Secondary onPress={() => grading.approve(ids, !chosen.every((one) => one.approved))}>
                 {chosen.every((one) => one.approved) ? "Not approved" : "Approve"}
+              </Secondary>
+              <Secondary onPress={() => setMarked(new Set(alike(project.shots, chosen)))}>
+                All that look like this
               </Secondary>
             </>
           )}
-          {done && (
+          {grading.done && (
             <span role="status">
-              {done.words}{" "}
-              {done.undo !== null && (
-                <WordButton
-                  onPress={() => {
-                    const { undo: number } = done;
-                    if (number !== null)
-                      undo.mutate(number, {
-                        onSuccess: ({ left }) =>
-                          setDone({
-                            words:
-                              left.length === 0
-                                ? "Taken back."
-                                : `Taken back, but for ${left.join(", ")}: changed since by somebody.`,
-                            undo: null,
-                          }),
-                      });
-                  }}
-                >
-                  Take it back
-                </WordButton>
-              )}
+              {grading.done.words}{" "}
+              {grading.done.back && <WordButton onPress={grading.done.back}>Take it back</WordButton>}
             </span>
           )}
         </Foot>
       )}
+      {settings && <ProjectSheet project={project} onClose={() => setSettings(false)} />}
       {adding && <AddShots project={project} onClose={() => setAdding(false)} />}
     </Page>
   );

@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
-import { firstEntries } from "../api/shelf";
-import type { Entry } from "../api/types";
-import { Fingerprint } from "../kit/Disc";
-import { TextBox } from "../kit/TextBox";
-import { markOf } from "../shelf/wall/Card";
+import { firstEntries } from "../../api/shelf";
+import type { Entry } from "../../api/types";
+import { Fingerprint } from "../../kit/Disc";
+import { TextBox } from "../../kit/TextBox";
+import { markOf } from "../../shelf/wall/Card";
 
 const Row = styled.div`
   display: flex;
@@ -44,8 +44,8 @@ interface Props {
 /** Looks to be tried on what is chosen: pointing tries, a press leaves it there, leaving leaves no trace. */
 export function LookTray({ onTry, onPut }: Props) {
   const [search, setSearch] = useState("");
-  const { data } = useQuery(firstEntries({ search, kinds: ["look", "lut"] }, 24));
-  const entries = (data?.entries ?? []).filter((one) => one.kind === "lut" || one.detail !== "Look, draft");
+  const { data } = useQuery(firstEntries({ search, kinds: ["look", "lut", "preset"] }, 24));
+  const entries = (data?.entries ?? []).filter((one) => one.kind !== "look" || one.detail !== "Look, draft");
   return (
     <Row>
       <TextBox

@@ -1,0 +1,89 @@
+"""Media folders: places on the server that whoever runs it has allowed, read in place, never written to."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+from django.conf import settings
+
+from saucer.core.clips.sequences import Sequence, find_sequences
+from saucer.studio.common.refusals import NotFound, NotPossible
+
+MOST_LISTED = 20_000
+CLIPS = frozenset((".mp4", ".mov", ".mkv", ".avi", ".mxf", ".m4v", ".webm", ".mts", ".ts"))
+STILLS = frozenset((".png", ".jpg", ".jpeg", ".tif", ".tiff", ".exr", ".dpx", ".webp"))
+
+
+@dataclass(frozen=True)
+class Listing:
+    """What lies in a folder: folders, clips and single stills by name; sequences of stills; how many files are none of these"""
+
+    folders: list[str]
+    clips: list[str]
+    stills: list[str]
+    sequences: list[Sequence]
+    others: int
+
+
+def names() -> list[str]:
+    return sorted(settings.MEDIA_FOLDERS)
+
+
+def root_of(name: str) -> Path:
+    """Raises: NotFound for a folder that is not allowed, or not there"""
+    found = settings.MEDIA_FOLDERS.get(name)
+    if found is None:
+        raise NotFound(f'There is no media folder "{name}". Whoever runs the server names them.')
+    root = Path(found)
+    if not root.is_dir():
+        raise NotFound(f'The media folder "{name}" cannot be reached at the moment.')
+    return root.resolve()
+
+
+def place_in(name: str, path: str) -> Path:
+    """A path inside the folder, links followed. Raises: NotFound; NotPossible for one that leads outside"""
+    root = root_of(name)
+    if "\0" in path:
+        raise NotPossible("This is no path.")
+    place = (root / path).resolve()
+    if not place.is_relative_to(root):
+        raise NotPossible(f'"{path}" lies outside the media folder "{name}".')
+    if not place.exists():
+        raise NotFound(f'There is no "{path}" in the media folder "{name}".')
+    return place
+
+
+def list_folder(name: str, path: str = "") -> Listing:
+    """Raises: NotFound, NotPossible"""
+    place = place_in(name, path)
+    if not place.is_dir():
+        raise NotPossible(f'"{path}" is no folder.')
+    folders, clips, stills, others = [], [], [], 0
+    for entry in _entries(place, root_of(name)):
+        suffix = Path(entry.name).suffix.lower()
+        if entry.is_dir():
+            folders.append(entry.name)
+        elif suffix in CLIPS:
+            clips.append(entry.name)
+        elif suffix in STILLS:
+            stills.append(entry.name)
+        else:
+            others += 1
+    sequences, single = find_sequences(stills)
+    return Listing(sorted(folders), sorted(clips), single, sequences, others)
+
+
+def _entries(place: Path, root: Path) -> Iterator[os.DirEntry[str]]:
+    """Without what is hidden, and what leads outside."""
+    with os.scandir(place) as found:
+        for count, entry in enumerate(found):
+            if count >= MOST_LISTED:
+                raise NotPossible(f"More than {MOST_LISTED} files lie in this folder; it is too full to be listed.")
+            if entry.name.startswith("."):
+                continue
+            if entry.is_symlink() and not Path(entry.path).resolve().is_relative_to(root):
+                continue
+            yield entry

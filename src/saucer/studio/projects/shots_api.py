@@ -1,0 +1,297 @@
+"""Shots and scenes of a project: brought in, named by a pattern, put in order, noted, seen."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Schema, Status
+from pydantic import Field
+
+from saucer.studio.common.images import encoded, respond
+from saucer.studio.common.lanes import FRAMES
+from saucer.studio.people.access import designer
+from saucer.studio.people.models import Activity
+from saucer.studio.people.signed_in import person_of
+from saucer.studio.projects import grading, rules, shots, showing
+from saucer.studio.projects.grading_api import StackIn, layers_given
+from saucer.studio.projects.models import Layer, Shot, ShotNote
+from saucer.studio.projects.stacking import junctions_of, look_of
+from saucer.studio.projects.told import ProjectOut, ShotOut, tell_project, tell_shot
+
+router = Router(tags=["projects"])
+Ids = Annotated[list[int], Field(min_length=1, max_length=rules.MOST_AT_ONCE)]
+Number = Annotated[int, Field(ge=0, le=2**31 - 1)]
+SceneName = Annotated[str, Field(max_length=80)]
+Pattern = Annotated[str, Field(max_length=120)]
+
+
+class NewShotIn(Schema):
+    picture: int
+    scene: SceneName
+    code: Annotated[str, Field(max_length=80)] = ""
+
+
+class ShotsIn(Schema):
+    shots: Annotated[list[NewShotIn], Field(min_length=1, max_length=rules.MOST_AT_ONCE)]
+
+
+class PatternIn(Schema):
+    pictures: Ids
+    pattern: Pattern
+
+
+class NamedOut(Schema):
+    picture: int
+    name: str
+    scene: str
+    code: str
+    fits: bool
+
+
+class ShotsChange(Schema):
+    """What is not sent stays. encoding: empty, as its picture; reference: null takes it away"""
+
+    shots: Ids
+    note: Annotated[str | None, Field(max_length=1000)] = None
+    approved: bool | None = None
+    encoding: Annotated[str | None, Field(max_length=40)] = None
+    reference: int | None = None
+
+
+class ShotChange(Schema):
+    code: Annotated[str | None, Field(max_length=80)] = None
+    first: Number | None = None
+    last: Number | None = None
+    poster: Number | None = None
+
+
+class ShotsMove(Schema):
+    """before: a shot of that scene; without it, they go to its end"""
+
+    shots: Ids
+    scene: SceneName
+    before: int | None = None
+
+
+class ShotsNamed(Schema):
+    shots: Ids
+
+
+class SceneChange(Schema):
+    name: SceneName
+
+
+class ScenesIn(Schema):
+    scenes: Annotated[list[int], Field(min_length=1, max_length=2000)]
+
+
+class ShotNoteIn(Schema):
+    words: Annotated[str, Field(max_length=1000)]
+    frame: Number | None = None
+
+
+class ShotNoteOut(Schema):
+    id: int
+    frame: int | None
+    words: str
+    by: str
+    at: datetime
+    mine: bool
+
+
+class JunctionOut(Schema):
+    encoding: str
+    what: str
+
+
+class ShotDetail(Schema):
+    """line: the encodings it goes through, from what it is in to what it is delivered in"""
+
+    shot: ShotOut
+    line: list[JunctionOut]
+    notes: list[ShotNoteOut]
+
+
+class ShotActivityOut(Schema):
+    at: datetime
+    by: str
+    action: str
+    data: dict[str, Any]
+
+
+class ShotFrameIn(Schema):
+    """layers: what lies on it in place of what is stored; frame: of what moves, from 0; width: not more than this"""
+
+    layers: StackIn | None = None
+    frame: Number | None = None
+    width: Annotated[int, Field(ge=16, le=960)] = 960
+    dragging: bool = False
+
+
+@router.post("/{pk}/pattern", response=list[NamedOut], auth=designer("bring shots in"))
+def name_by_pattern(request: HttpRequest, pk: int, given: PatternIn) -> list[NamedOut]:
+    """What a pattern would make of these pictures' names; nothing is changed."""
+    rules.find(person_of(request), pk)
+    return [NamedOut(**vars(one)) for one in shots.name_by_pattern(given.pictures, given.pattern)]
+
+
+@router.post("/{pk}/shots", response=ProjectOut, auth=designer("bring shots in"))
+def add_shots(request: HttpRequest, pk: int, given: ShotsIn) -> ProjectOut:
+    """Pictures as shots at the end of their scenes, which are made where they are new."""
+    person = person_of(request)
+    shots.add_shots(person, pk, [shots.NewShot(one.picture, one.scene, one.code) for one in given.shots])
+    return tell_project(rules.find(person, pk), person)
+
+
+@router.patch("/{pk}/shots", response={204: None}, auth=designer("change shots"))
+def change_shots(request: HttpRequest, pk: int, given: ShotsChange) -> Status[None]:
+    fields = given.model_dump(exclude_unset=True, exclude={"shots"})
+    fields = {name: value for name, value in fields.items() if value is not None or name == "reference"}
+    shots.change_shots(person_of(request), pk, given.shots, fields)
+    return Status(204, None)
+
+
+@router.post("/{pk}/shots/move", response={204: None}, auth=designer("change shots"))
+def move_shots(request: HttpRequest, pk: int, given: ShotsMove) -> Status[None]:
+    shots.move_shots(person_of(request), pk, given.shots, given.scene, given.before)
+    return Status(204, None)
+
+
+@router.post("/{pk}/shots/out", response={204: None}, auth=designer("take shots out"))
+def take_out(request: HttpRequest, pk: int, given: ShotsNamed) -> Status[None]:
+    shots.take_out(person_of(request), pk, given.shots)
+    return Status(204, None)
+
+
+@router.post("/{pk}/shots/back", response={204: None}, auth=designer("bring shots back"))
+def bring_back(request: HttpRequest, pk: int, given: ShotsNamed) -> Status[None]:
+    shots.bring_back(person_of(request), pk, given.shots)
+    return Status(204, None)
+
+
+@router.patch("/{pk}/scenes/{scene}", response={204: None}, auth=designer("change scenes"))
+def rename_scene(request: HttpRequest, pk: int, scene: int, given: SceneChange) -> Status[None]:
+    shots.rename_scene(person_of(request), pk, scene, given.name)
+    return Status(204, None)
+
+
+@router.put("/{pk}/scenes", response={204: None}, auth=designer("change scenes"))
+def order_scenes(request: HttpRequest, pk: int, given: ScenesIn) -> Status[None]:
+    shots.order_scenes(person_of(request), pk, given.scenes)
+    return Status(204, None)
+
+
+@router.get("/{pk}/shots/{shot}", response=ShotDetail)
+def read_shot(request: HttpRequest, pk: int, shot: int) -> ShotDetail:
+    person = person_of(request)
+    project = rules.find(person, pk)
+    found = rules.find_shot(project, shot)
+    layers = list(Layer.objects.filter(shot=found).select_related("version__entry"))
+    notes = [
+        ShotNoteOut(id=one.pk, frame=one.frame, words=one.words, by=one.person.shown_name if one.person else "", at=one.at,
+                mine=one.person_id == person.pk)
+        for one in ShotNote.objects.filter(shot=found).select_related("person")
+    ]  # fmt: skip
+    line = [JunctionOut(encoding=one.encoding, what=one.what) for one in junctions_of(found, layers, project.delivery)]
+    return ShotDetail(shot=tell_shot(found, len(notes)), line=line, notes=notes)
+
+
+@router.patch("/{pk}/shots/{shot}", response={204: None}, auth=designer("change shots"))
+def change_shot(request: HttpRequest, pk: int, shot: int, given: ShotChange) -> Status[None]:
+    person = person_of(request)
+    if given.code is not None:
+        shots.rename_shot(person, pk, shot, given.code)
+    frames = {name: value for name, value in given.model_dump(exclude_none=True).items() if name != "code"}
+    if frames:
+        shots.set_frames(person, pk, shot, frames)
+    return Status(204, None)
+
+
+@router.get("/{pk}/shots/{shot}/activity", response=list[ShotActivityOut])
+def list_activity(request: HttpRequest, pk: int, shot: int) -> list[ShotActivityOut]:
+    """What was done to this shot, the newest first."""
+    project = rules.find(person_of(request), pk)
+    found = rules.find_shot(project, shot)
+    done = Activity.objects.filter(about_kind="project", about_id=pk).select_related("person")[:1000]
+    mine = [one for one in done if _is_about(one, found)][:50]
+    return [
+        ShotActivityOut(at=one.at, by=one.person.shown_name if one.person else "", action=one.action,
+                data={name: value for name, value in one.data.items() if name not in ("before", "after", "ids")})
+        for one in mine
+    ]  # fmt: skip
+
+
+def _is_about(done: Activity, shot: Shot) -> bool:
+    told = done.data
+    return str(shot.pk) in told.get("after", {}) or shot.code in told.get("shots", ()) or told.get("shot") == shot.code
+
+
+@router.get("/{pk}/shots/{shot}/look", response=dict[str, Any])
+def read_look(request: HttpRequest, pk: int, shot: int) -> dict[str, Any]:
+    """Everything that lies on it as one look, from what the shot is in to what is delivered."""
+    project = rules.find(person_of(request), pk)
+    found = rules.find_shot(project, shot)
+    return look_of(found, list(Layer.objects.filter(shot=found).select_related("version__entry")), project.delivery).model_dump(
+        mode="json"
+    )
+
+
+@router.get("/{pk}/shots/{shot}/preview.jpg")
+@FRAMES
+def preview(
+    request: HttpRequest,
+    pk: int,
+    shot: int,
+    large: bool = False,
+    newest: bool = False,
+    plain: bool = False,
+    frame: int | None = None,
+) -> HttpResponse:
+    """The shot through all that lies on it. large: finer, in place of a card's size
+
+    newest: through the versions that are offered in place of those that are pinned; plain: through nothing but a rendering
+    """
+    found = rules.find_shot(rules.find(person_of(request), pk), shot)
+    layers = [] if plain else list(Layer.objects.filter(shot=found).select_related("version__entry"))
+    if newest:
+        layers = grading.renewed(found, layers)
+    number = _frame_of(found, frame)
+    state = showing.state_of(found, layers, large, number)
+    return respond(request, state, lambda: showing.preview_file(found, layers, large, number), "image/jpeg")
+
+
+def _frame_of(shot: Shot, number: int | None) -> int | None:
+    """Held to the frames of the shot; none for a still."""
+    if number is None or shot.first is None or shot.last is None:
+        return None
+    return min(max(number, shot.first), shot.last)
+
+
+@router.post("/{pk}/shots/{shot}/frame")
+@FRAMES
+def frame(request: HttpRequest, pk: int, shot: int, given: ShotFrameIn) -> HttpResponse:
+    """A frame through what lies on it, or would: for playing, and while something is being changed."""
+    found = rules.find_shot(rules.find(person_of(request), pk), shot)
+    if given.layers is None:
+        layers = list(Layer.objects.filter(shot=found).select_related("version__entry"))
+    else:
+        layers = grading.at_hand(found, layers_given(given.layers))
+    nodes = showing.NODES_DRAGGED if given.dragging else showing.NODES
+    codes = showing.pixels(found, layers, given.width, _frame_of(found, given.frame), nodes)
+    return HttpResponse(encoded(codes, "jpeg"), content_type="image/jpeg")
+
+
+@router.post("/{pk}/shots/{shot}/notes", response=ShotNoteOut)
+def add_note(request: HttpRequest, pk: int, shot: int, given: ShotNoteIn) -> ShotNoteOut:
+    person = person_of(request)
+    note = shots.add_note(person, pk, shot, given.words, given.frame)
+    return ShotNoteOut(id=note.pk, frame=note.frame, words=note.words, by=person.shown_name, at=note.at, mine=True)
+
+
+@router.delete("/{pk}/notes/{note}", response={204: None})
+def remove_note(request: HttpRequest, pk: int, note: int) -> Status[None]:
+    """One's own."""
+    shots.remove_note(person_of(request), pk, note)
+    return Status(204, None)

@@ -1,0 +1,52 @@
+"""What lies on a shot as one look, so that the engine, baking and delivering need nothing of their own for it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from typing import Any
+
+from saucer.core.look.model import Look
+from saucer.core.look.stack import Junction, line_of, look_of_lut, stack
+from saucer.core.look.stack import Layer as Part
+from saucer.studio.catalogue.models import Kind, Version
+from saucer.studio.encodings import rules as encodings
+from saucer.studio.looks import rules as looks
+from saucer.studio.luts import rules as luts
+from saucer.studio.presets import rules as presets
+from saucer.studio.projects.models import Layer, LayerRole, Shot
+
+ORDER = {LayerRole.BEFORE: 0, LayerRole.LOOK: 1, LayerRole.AFTER: 2}
+TRIMS = "Trims"
+
+
+def in_order(layers: Iterable[Layer]) -> list[Layer]:
+    """As the light goes through them."""
+    return sorted(layers, key=lambda layer: (ORDER[LayerRole(layer.role)], layer.position))
+
+
+def part_of(layer: Layer) -> Part:
+    """Raises: NotFound, SaucerError where what it pins cannot be read"""
+    if layer.version is None:
+        return Part(TRIMS, presets.steps_of(layer.steps or [], "trims"), layer.strength, layer.enabled)
+    return Part(layer.version.entry.name, content_of(layer.version), layer.strength, layer.enabled)
+
+
+def content_of(version: Version) -> Look | tuple[Any, ...]:
+    """A version of a look, LUT or preset as the content of a layer."""
+    entry = version.entry
+    if entry.kind == Kind.LOOK:
+        return looks.look_of(version)
+    if entry.kind == Kind.PRESET:
+        return presets.steps_of_version(version)
+    lut = luts.find_in_version(version)
+    return look_of_lut(entry.name, luts.first_file(lut).blob_id, lut.expects, lut.gives, encodings.definitions())
+
+
+def look_of(shot: Shot, layers: Sequence[Layer], target: str) -> Look:
+    """From what the shot is in, through its layers, to `target`. Raises: SaucerError, NotFound"""
+    parts = [part_of(layer) for layer in in_order(layers)]
+    return stack(shot.source_encoding, parts, target, encodings.definitions(), shot.code)
+
+
+def junctions_of(shot: Shot, layers: Sequence[Layer], target: str) -> list[Junction]:
+    return line_of(shot.source_encoding, [part_of(layer) for layer in in_order(layers)], target, encodings.definitions())

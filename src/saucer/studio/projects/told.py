@@ -1,0 +1,128 @@
+"""Projects and shots as they are told to the browser."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Any
+
+from ninja import Schema
+from pydantic import Field
+
+from saucer.studio.catalogue.models import Kind
+from saucer.studio.people.models import Person
+from saucer.studio.pictures.api import MovingOut, moving_of
+from saucer.studio.projects import rules, showing
+from saucer.studio.projects.models import Layer, LayerRole, Project, Scene, Shot
+from saucer.studio.projects.stacking import in_order
+
+
+class LayerOut(Schema):
+    """kind, entry, name, version: of what is pinned; steps: of trims, which pin nothing
+
+    newer: the number of the version that is offered in its place, null where it is the newest
+    """
+
+    role: LayerRole
+    kind: Kind | None
+    entry: int | None
+    name: str
+    version: int | None
+    steps: list[dict[str, Any]] | None
+    strength: float
+    enabled: bool
+    newer: int | None
+    by: str
+    placed: datetime
+
+
+class ShotOut(Schema):
+    """encoding: what it is in; encoding_said: was that said of the shot, and not of its picture?
+
+    first, last, poster: frames of what moves, from 0; shows changes whenever the shot would look different
+    misfits: in what it is one, as last measured; stale: has it changed since it was measured?
+    """
+
+    id: int
+    scene: int
+    code: str
+    picture: int
+    picture_name: str
+    width: int
+    height: int
+    encoding: str
+    encoding_said: bool
+    moving: MovingOut | None
+    first: int | None
+    last: int | None
+    poster: int | None
+    reference: int | None
+    note: str
+    approved: bool
+    notes: int
+    layers: list[LayerOut]
+    shows: str
+    misfits: list[str]
+    measured: bool
+
+
+class SceneOut(Schema):
+    id: int
+    name: str
+
+
+class ProjectOut(Schema):
+    id: int
+    name: str
+    code: str
+    note: str
+    delivery: str
+    closed: bool
+    by: str
+    members: list[str]
+    may_work: Annotated[bool, Field(description="may the person who asks change its shots")]
+    scenes: list[SceneOut]
+    shots: list[ShotOut]
+
+
+def tell_layer(layer: Layer) -> LayerOut:
+    told: dict[str, Any] = {
+        "role": LayerRole(layer.role),
+        "strength": layer.strength,
+        "enabled": layer.enabled,
+        "placed": layer.placed,
+    }
+    told["by"] = layer.placed_by.shown_name if layer.placed_by else ""
+    if layer.version is None:
+        return LayerOut(kind=None, entry=None, name="Trims", version=None, steps=layer.steps, newer=None, **told)
+    entry = layer.version.entry
+    newest = entry.offered
+    newer = newest.number if newest and newest.number > layer.version.number and entry.deleted is None else None
+    return LayerOut(
+        kind=Kind(entry.kind), entry=entry.pk, name=entry.name, version=layer.version.number, steps=None, newer=newer, **told
+    )  # fmt: skip
+
+
+def tell_shot(shot: Shot, notes: int = 0) -> ShotOut:
+    layers = in_order(shot.layers.all())
+    shows = showing.shows(shot, layers)
+    figures = getattr(shot, "figures", None)
+    return ShotOut(
+        id=shot.pk, scene=shot.scene_id, code=shot.code, picture=shot.picture_id, picture_name=shot.picture.name, width=shot.picture.width,
+        height=shot.picture.height, encoding=shot.source_encoding, encoding_said=bool(shot.encoding), moving=moving_of(shot.picture),
+        first=shot.first, last=shot.last, poster=shot.poster, reference=shot.reference_id, note=shot.note, approved=shot.approved,
+        notes=notes, layers=[tell_layer(layer) for layer in layers], shows=shows,
+        misfits=figures.figures.get("misfits", []) if figures is not None else [],
+        measured=figures is not None and figures.shows == shows,
+    )  # fmt: skip
+
+
+def tell_project(project: Project, person: Person) -> ProjectOut:
+    shots = rules.list_shots(project)
+    scenes: dict[int, Scene] = {shot.scene_id: shot.scene for shot in shots}
+    notes = rules.count_notes(project)
+    return ProjectOut(
+        **{name: getattr(project, name) for name in ("id", "name", "code", "note", "delivery", "closed")},
+        by=project.owner.shown_name if project.owner else "", members=[one.username for one in project.members.order_by("username")],
+        may_work=rules.may_work_in(person, project), scenes=[SceneOut(id=one.pk, name=one.name) for one in scenes.values()],
+        shots=[tell_shot(shot, notes.get(shot.pk, 0)) for shot in shots],
+    )  # fmt: skip

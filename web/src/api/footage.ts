@@ -1,0 +1,42 @@
+/** Clips, sequences and media folders. */
+import { queryOptions } from "@tanstack/react-query";
+import { useChange } from "./change";
+import { api, asForm, got } from "./client";
+import type { components } from "./schema";
+
+export type Footage = components["schemas"]["FootageOut"];
+const at = (pk: number) => ({ params: { path: { pk } } });
+const STALE = ["footage", "pictures", "jobs", "projects", "shot"] as const;
+
+export const footageOf = (pk: number) =>
+  queryOptions({
+    queryKey: ["footage", pk],
+    queryFn: ({ signal }) => got(api.GET("/api/footage/{pk}", { ...at(pk), signal })),
+  });
+export const mediaFolders = queryOptions({
+  queryKey: ["media"],
+  queryFn: ({ signal }) => got(api.GET("/api/footage/folders", { signal })),
+});
+export const mediaFolder = (name: string, path: string) =>
+  queryOptions({
+    queryKey: ["media", name, path],
+    queryFn: ({ signal }) =>
+      got(api.GET("/api/footage/folders/{name}", { params: { path: { name }, query: { path } }, signal })),
+    enabled: name !== "",
+  });
+/** Stills, clips and frames together, as they were dropped. */
+export const useTakeIn = () =>
+  useChange((files: readonly File[]) => got(api.POST("/api/footage", asForm({ files }))), STALE);
+export const useTakeFromFolder = () =>
+  useChange(
+    ({ name, paths }: { name: string; paths: string[] }) =>
+      got(api.POST("/api/footage/folders/{name}", { params: { path: { name } }, body: { paths } })),
+    STALE,
+  );
+export const useChangeFootage = () =>
+  useChange(
+    ({ id, ...body }: { id: number } & components["schemas"]["FootageChange"]) =>
+      got(api.PATCH("/api/footage/{pk}", { ...at(id), body })),
+    STALE,
+  );
+export const useMakeProxy = () => useChange((id: number) => got(api.POST("/api/footage/{pk}/proxy", at(id))), STALE);

@@ -1,0 +1,112 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { Player } from "./player";
+
+interface Asked {
+  readonly frame: number;
+  readonly signal: AbortSignal;
+  readonly arrive: () => void;
+}
+
+let asked: Asked[];
+let shown: string[];
+let made: string;
+
+function player(last = 23, start = 0) {
+  return new Player({
+    rate: 25,
+    first: 0,
+    last,
+    start,
+    fetch: (frame, _, signal) =>
+      new Promise((resolve) => {
+        const name = `${String(frame)}${made}`;
+        asked.push({
+          frame,
+          signal,
+          arrive: () => resolve({ name, close: () => undefined } as unknown as ImageBitmap),
+        });
+      }),
+    draw: (bitmap) => shown.push((bitmap as unknown as { name: string }).name),
+    words: String,
+  });
+}
+
+/** Everything that was asked for arrives, and what that asks for. */
+async function arrive() {
+  while (asked.length > 0) {
+    for (const one of asked.splice(0)) one.arrive();
+    await vi.advanceTimersByTimeAsync(0);
+  }
+}
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  asked = [];
+  shown = [];
+  made = "";
+});
+afterEach(() => vi.useRealTimers());
+
+describe("the player", () => {
+  it("shows the frame it stands on and fetches nothing more", async () => {
+    const one = player();
+    await arrive();
+    expect(shown).toEqual(["0"]);
+    expect(asked).toEqual([]);
+    one.close();
+  });
+
+  it("shows one frame after the other at its rate, and loops", async () => {
+    const one = player(3);
+    await arrive();
+    one.play();
+    for (let passed = 0; passed < 6; passed += 1) {
+      await arrive();
+      await vi.advanceTimersByTimeAsync(40);
+    }
+    expect(shown.slice(0, 7)).toEqual(["0", "1", "2", "3", "0", "1", "2"]);
+    one.close();
+  });
+
+  it("never shows what was asked for before a change", async () => {
+    const one = player();
+    await arrive();
+    one.play();
+    await vi.advanceTimersByTimeAsync(0);
+    const before = asked.splice(0);
+    made = "b";
+    one.changed();
+    expect(before.every((flight) => flight.signal.aborted)).toBe(true);
+    for (const flight of before) flight.arrive();
+    await arrive();
+    await vi.advanceTimersByTimeAsync(40);
+    expect(shown).toEqual(["0", "0b", "1b"]);
+    one.close();
+  });
+
+  it("waits for a frame that is not there, and counts it", async () => {
+    const one = player();
+    await arrive();
+    one.play();
+    await vi.advanceTimersByTimeAsync(100);
+    expect(shown).toEqual(["0"]);
+    expect(one.state.get().late).toBeGreaterThan(1);
+    await arrive();
+    await vi.advanceTimersByTimeAsync(15);
+    expect(shown).toEqual(["0", "1"]);
+    one.close();
+  });
+
+  it("stays inside its loop, and steps by one", async () => {
+    const one = player(23, 5);
+    one.loopOver(10, 12);
+    one.play();
+    await arrive();
+    expect(one.state.get().frame).toBe(10);
+    one.step(-1);
+    await arrive();
+    expect(one.state.get()).toMatchObject({ isPlaying: false, frame: 9 });
+    expect(shown.at(-1)).toBe("9");
+    one.close();
+  });
+});

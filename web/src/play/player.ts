@@ -1,0 +1,217 @@
+/** Plays what moves: frames fetched a little ahead, shown when they are due, thrown away as soon as they would be stale. */
+import { Shared } from "../kit/Shared";
+
+export interface Playing {
+  /** Where it stands, from 0. */
+  readonly frame: number;
+  readonly isPlaying: boolean;
+  /** The frames that are played over and over, both included. */
+  readonly loop: readonly [number, number];
+  /** Counts: frames shown, and times that one was not there when it was due. */
+  readonly drawn: number;
+  readonly late: number;
+  /** What the frame on show was made with: counts changes. */
+  readonly version: number;
+  readonly problem: string | null;
+}
+
+export type Fetch = (frame: number, isMoving: boolean, signal: AbortSignal) => Promise<ImageBitmap>;
+
+interface Options {
+  readonly rate: number;
+  readonly first: number;
+  readonly last: number;
+  readonly start: number;
+  readonly fetch: Fetch;
+  readonly draw: (bitmap: ImageBitmap) => void;
+  readonly words: (error: unknown) => string;
+}
+
+const IN_FLIGHT = 3;
+const AHEAD = 8;
+
+export class Player {
+  readonly state: Shared<Playing>;
+  private readonly ready = new Map<number, ImageBitmap>();
+  private readonly flights = new Map<number, AbortController>();
+  /** What frames are to be made with; one that was asked for before is never shown. */
+  private wanted = 1;
+  private changing = false;
+  private due = 0;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private closed = false;
+  private shown: number | null = null;
+
+  constructor(private readonly options: Options) {
+    this.state = new Shared<Playing>({
+      frame: options.start,
+      isPlaying: false,
+      loop: [options.first, options.last],
+      drawn: 0,
+      late: 0,
+      version: 0,
+      problem: null,
+    });
+    this.fill();
+  }
+
+  play(): void {
+    if (this.state.get().isPlaying || this.closed) return;
+    const { loop, frame } = this.state.get();
+    this.tell({ isPlaying: true });
+    if (frame < loop[0] || frame >= loop[1]) this.goTo(loop[0]);
+    this.due = performance.now() + 1000 / this.options.rate;
+    this.fill();
+    this.wait();
+  }
+
+  pause(): void {
+    clearTimeout(this.timer);
+    if (!this.state.get().isPlaying) return;
+    this.tell({ isPlaying: false });
+    this.drop((frame) => frame !== this.state.get().frame);
+  }
+
+  toggle(): void {
+    if (this.state.get().isPlaying) this.pause();
+    else this.play();
+  }
+
+  seek(frame: number): void {
+    this.goTo(Math.min(Math.max(frame, this.options.first), this.options.last));
+    this.due = performance.now() + 1000 / this.options.rate;
+    this.fill();
+  }
+
+  step(by: number): void {
+    this.pause();
+    this.seek(this.state.get().frame + by);
+  }
+
+  loopOver(first: number, last: number): void {
+    const low = Math.max(Math.min(first, last), this.options.first);
+    const high = Math.min(Math.max(first, last), this.options.last);
+    this.tell({ loop: [low, high] });
+    this.drop((frame) => frame < low || frame > high);
+    if (this.state.get().isPlaying && (this.state.get().frame < low || this.state.get().frame > high)) this.seek(low);
+    this.fill();
+  }
+
+  /** What frames are made with is another: what was fetched is stale, the frame that is seen is made anew. */
+  changed(isMoving = false): void {
+    this.wanted += 1;
+    this.changing = isMoving;
+    this.drop(() => true);
+    this.fill();
+  }
+
+  close(): void {
+    this.closed = true;
+    clearTimeout(this.timer);
+    this.drop(() => true);
+  }
+
+  private goTo(frame: number): void {
+    if (frame === this.state.get().frame) return;
+    this.tell({ frame });
+    const ahead = new Set(this.ahead());
+    this.drop((one) => !ahead.has(one));
+    this.showIfReady();
+  }
+
+  /** The frame that is seen or due, and while it plays those after it, round the loop. */
+  private ahead(): number[] {
+    const { frame, isPlaying, loop, version } = this.state.get();
+    const seen = version === this.wanted && this.shown === frame ? [] : [frame];
+    if (!isPlaying) return seen;
+    const found = [...seen];
+    let next = frame;
+    for (let count = 0; count < Math.min(AHEAD, loop[1] - loop[0]); count += 1) {
+      next = next >= loop[1] || next < loop[0] ? loop[0] : next + 1;
+      if (!found.includes(next)) found.push(next);
+    }
+    return found;
+  }
+
+  private fill(): void {
+    if (this.closed) return;
+    for (const frame of this.ahead()) {
+      if (this.flights.size >= IN_FLIGHT) return;
+      if (!this.ready.has(frame) && !this.flights.has(frame)) void this.bring(frame);
+    }
+  }
+
+  private async bring(frame: number): Promise<void> {
+    const flight = new AbortController();
+    const version = this.wanted;
+    this.flights.set(frame, flight);
+    try {
+      const bitmap = await this.options.fetch(frame, this.changing, flight.signal);
+      if (this.closed || flight.signal.aborted || version !== this.wanted) {
+        bitmap.close();
+        return;
+      }
+      this.flights.delete(frame);
+      this.ready.set(frame, bitmap);
+      this.showIfReady();
+      this.fill();
+    } catch (error) {
+      if (this.closed || flight.signal.aborted) return;
+      this.flights.delete(frame);
+      this.pause();
+      this.tell({ problem: this.options.words(error) });
+    }
+  }
+
+  /** Shows the frame it stands on, where that is new: after a change, a seek, or at its time. */
+  private showIfReady(): void {
+    const { frame } = this.state.get();
+    const bitmap = this.ready.get(frame);
+    if (!bitmap) return;
+    this.ready.delete(frame);
+    this.shown = frame;
+    this.options.draw(bitmap);
+    bitmap.close();
+    this.tell({ drawn: this.state.get().drawn + 1, version: this.wanted, problem: null });
+  }
+
+  private wait(): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => this.tick(), Math.max(0, this.due - performance.now()));
+  }
+
+  private tick(): void {
+    const { isPlaying, loop, frame, version } = this.state.get();
+    if (!isPlaying || this.closed) return;
+    const next = frame >= loop[1] ? loop[0] : frame + 1;
+    const length = 1000 / this.options.rate;
+    if (version === this.wanted && this.ready.has(next)) {
+      this.tell({ frame: next });
+      this.showIfReady();
+      // A little late is caught up with; much is not, or it would race.
+      this.due = Math.max(this.due + length, performance.now() - length);
+    } else {
+      this.tell({ late: this.state.get().late + 1 });
+      this.due = performance.now() + length / 4;
+    }
+    this.fill();
+    this.wait();
+  }
+
+  private drop(which: (frame: number) => boolean): void {
+    for (const [frame, bitmap] of this.ready) {
+      if (!which(frame)) continue;
+      bitmap.close();
+      this.ready.delete(frame);
+    }
+    for (const [frame, flight] of this.flights) {
+      if (!which(frame)) continue;
+      flight.abort();
+      this.flights.delete(frame);
+    }
+  }
+
+  private tell(change: Partial<Playing>): void {
+    this.state.set({ ...this.state.get(), ...change });
+  }
+}

@@ -1,0 +1,35 @@
+import { wordsFor } from "../../api/client";
+import { useTakeIn } from "../../api/footage";
+import { FilesDrop } from "../../kit/FileDrop";
+import { Notice } from "../../kit/Notice";
+
+/** Stills, clips and the frames of sequences, dropped together. */
+export function FromFiles({ onTaken }: { onTaken: (pictures: readonly number[]) => void }) {
+  const take = useTakeIn();
+  return (
+    <>
+      <FilesDrop
+        prompt={take.isPending ? "Bringing in…" : "Drop stills, clips and numbered frames here, or choose them"}
+        kinds="Frames whose names differ in their number become one sequence"
+        several
+        onFiles={(dropped) =>
+          take.mutate(
+            dropped.map((one) => one.file),
+            { onSuccess: ({ pictures }) => onTaken(pictures) },
+          )
+        }
+      />
+      {take.data && take.data.left_out.length > 0 && (
+        <Notice>
+          {take.data.left_out.map((words) => (
+            <span key={words}>
+              {words}
+              <br />
+            </span>
+          ))}
+        </Notice>
+      )}
+      {take.error && <Notice>{wordsFor(take.error)}</Notice>}
+    </>
+  );
+}

@@ -1,0 +1,66 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { wordsFor } from "../../api/client";
+import { encodings as encodingsQuery } from "../../api/encodings";
+import { useChangeProject, useDeleteProject } from "../../api/projects";
+import type { Project } from "../../api/types";
+import { Primary, Secondary, WordButton } from "../../kit/Button";
+import { Check } from "../../kit/Check";
+import { Notice } from "../../kit/Notice";
+import { Picker } from "../../kit/Picker";
+import { Sheet, SheetBody, SheetFoot } from "../../kit/Sheet";
+import { TextBox } from "../../kit/TextBox";
+
+/** What a project is called, what it leaves in, and who sees it. */
+export function ProjectSheet({ project, onClose }: { project: Project; onClose: () => void }) {
+  const { data: encodings = [] } = useQuery(encodingsQuery);
+  const change = useChangeProject(project.id);
+  const remove = useDeleteProject();
+  const navigate = useNavigate();
+  const [name, setName] = useState(project.name);
+  const [code, setCode] = useState(project.code);
+  const [note, setNote] = useState(project.note);
+  const [delivery, setDelivery] = useState(project.delivery);
+  const [closed, setClosed] = useState(project.closed);
+  const [members, setMembers] = useState(project.members.join(", "));
+  const names = members
+    .split(/[\s,]+/)
+    .map((one) => one.trim())
+    .filter(Boolean);
+  return (
+    <Sheet title="About the project" isOpen onClose={onClose}>
+      <SheetBody>
+        <TextBox label="Name" value={name} onChange={setName} maxLength={120} />
+        <TextBox label="Code" value={code} onChange={setCode} maxLength={20} />
+        <TextBox label="Note" value={note} onChange={setNote} maxLength={2000} />
+        <Picker
+          label="Delivered in"
+          value={delivery}
+          options={encodings.map((one) => ({ id: one.id, name: one.name }))}
+          onChange={setDelivery}
+        />
+        <TextBox label="Members, by the names they sign in with" value={members} onChange={setMembers} />
+        <Check isOn={closed} onChange={setClosed}>
+          Closed: only members, {project.by || "its owner"} and admins see it
+        </Check>
+        {(change.error ?? remove.error) && <Notice>{wordsFor(change.error ?? remove.error)}</Notice>}
+      </SheetBody>
+      <SheetFoot>
+        <WordButton
+          onPress={() => remove.mutate(project.id, { onSuccess: () => void navigate("/projects", { replace: true }) })}
+        >
+          Delete the project
+        </WordButton>
+        <Secondary onPress={onClose}>Cancel</Secondary>
+        <Primary
+          isDisabled={name.trim() === ""}
+          isPending={change.isPending}
+          onPress={() => change.mutate({ name, code, note, delivery, closed, members: names }, { onSuccess: onClose })}
+        >
+          Keep
+        </Primary>
+      </SheetFoot>
+    </Sheet>
+  );
+}

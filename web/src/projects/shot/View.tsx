@@ -1,0 +1,68 @@
+import { useEffect, useMemo, useRef, useState } from "react";
+import styled from "styled-components";
+import { wordsFor } from "../../api/client";
+import { fetchFrame, type LayerGiven } from "../../api/projects";
+import type { Shot } from "../../api/types";
+import { Player } from "../../play/player";
+
+const Canvas = styled.canvas`
+  display: block;
+  max-width: 100%;
+  max-height: 100%;
+  min-width: 0;
+  min-height: 0;
+  object-fit: contain;
+`;
+const WIDTH = 960;
+
+/** Players of shots, whose frames go through whatever layers are looked at. */
+export function useShotPlayer(project: number, shot: Shot, layers: readonly LayerGiven[] | null, isMoving: boolean) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const seen = useRef(layers);
+  const [player, setPlayer] = useState<Player | null>(null);
+  const { id, moving, first, last, poster } = shot;
+  const plays = moving?.plays ?? false;
+  const rate = moving?.rate ?? 24;
+  useEffect(() => {
+    const made = new Player({
+      rate,
+      first: first ?? 0,
+      last: last ?? 0,
+      start: poster ?? 0,
+      fetch: (frame, dragging, signal) =>
+        fetchFrame(
+          project,
+          id,
+          { layers: seen.current, frame: first === null ? null : frame, width: WIDTH, dragging },
+          signal,
+        ),
+      draw: (bitmap) => {
+        const target = canvas.current;
+        if (!target) return;
+        if (target.width !== bitmap.width || target.height !== bitmap.height) {
+          target.width = bitmap.width;
+          target.height = bitmap.height;
+        }
+        target.getContext("2d")?.drawImage(bitmap, 0, 0);
+      },
+      words: wordsFor,
+    });
+    setPlayer(made);
+    return () => made.close();
+    // The poster is where it begins, not what it follows.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [project, id, first, last, rate, plays]);
+  const key = useMemo(() => JSON.stringify(layers), [layers]);
+  const known = useRef({ key, shows: shot.shows });
+  useEffect(() => {
+    seen.current = layers;
+    if (known.current.key === key && known.current.shows === shot.shows) return;
+    known.current = { key, shows: shot.shows };
+    player?.changed(isMoving);
+  }, [player, key, layers, isMoving, shot.shows]);
+  return { player, canvas };
+}
+
+export function ShotCanvas({ canvas, label }: { canvas: React.RefObject<HTMLCanvasElement | null>; label: string }) {
+  return <Canvas ref={canvas} role="img" aria-label={label} data-testid="shot-picture" />;
+}

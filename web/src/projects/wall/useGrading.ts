@@ -1,0 +1,88 @@
+/** What is done to chosen shots, each told in words and taken back by one press. */
+import { useState } from "react";
+import {
+  useBringBack,
+  useChangeShots,
+  useCopyTrims,
+  useMoveShots,
+  usePutLook,
+  useSetStrength,
+  useSetTrims,
+  useTakeNewest,
+  useTakeOff,
+  useTakeOut,
+  useUndoGrade,
+} from "../../api/projects";
+
+interface Done {
+  readonly words: string;
+  readonly back: (() => void) | null;
+}
+
+const shotsOf = (count: number) => `${String(count)} ${count === 1 ? "shot" : "shots"}`;
+
+export function useGrading(project: number) {
+  const put = usePutLook(project);
+  const off = useTakeOff(project);
+  const strength = useSetStrength(project);
+  const newest = useTakeNewest(project);
+  const trims = useSetTrims(project);
+  const copy = useCopyTrims(project);
+  const change = useChangeShots(project);
+  const move = useMoveShots(project);
+  const out = useTakeOut(project);
+  const back = useBringBack(project);
+  const undo = useUndoGrade(project);
+  const [done, setDone] = useState<Done | null>(null);
+  const all = [put, off, strength, newest, trims, copy, change, move, out, back, undo];
+
+  function forget() {
+    for (const one of all) if (one.isError) one.reset();
+  }
+  /** Options of a change that tells how many it was, and by what it is taken back. */
+  const told = (what: string) => ({
+    onSuccess: ({ count, undo: number }: { count: number; undo: number | null }) => {
+      forget();
+      setDone({ words: `${what} ${shotsOf(count)}.`, back: number === null ? null : () => takeBack(number) });
+    },
+  });
+  function takeBack(number: number) {
+    undo.mutate(number, {
+      onSuccess: ({ left }) => {
+        forget();
+        const but = left.length === 0 ? "." : `, but for ${left.join(", ")}: changed since by somebody.`;
+        setDone({ words: `Taken back${but}`, back: null });
+      },
+    });
+  }
+  return {
+    done,
+    error: all.find((one) => one.error)?.error ?? null,
+    put: (shots: number[], entry: { id: number; name: string }, stack: boolean) =>
+      put.mutate({ shots, entry: entry.id, stack }, told(`${entry.name} is on`)),
+    off: (shots: number[]) => off.mutate(shots, told("Taken off")),
+    strength: (shots: number[], value: number) =>
+      strength.mutate({ shots, strength: value }, told("Strength changed on")),
+    newest: (shots: number[]) => newest.mutate(shots, told("Newest version on")),
+    trims: (shots: number[], steps: Parameters<typeof trims.mutate>[0]["steps"], add: boolean) =>
+      trims.mutate({ shots, steps, add }, told("Trimmed")),
+    copy: (shots: number[], source: number, add: boolean) =>
+      copy.mutate({ shots, source, add }, told(add ? "Trims added to" : "Trims copied to")),
+    approve: (shots: number[], approved: boolean) => change.mutate({ shots, approved }),
+    note: (shots: number[], note: string) => change.mutate({ shots, note }),
+    move: (shots: number[], scene: string) =>
+      move.mutate({ shots, scene }, { onSuccess: () => setDone({ words: `Moved to ${scene}.`, back: null }) }),
+    takeOut: (shots: number[]) =>
+      out.mutate(shots, {
+        onSuccess: () => {
+          forget();
+          setDone({
+            words: `${shotsOf(shots.length)} taken out.`,
+            back: () => back.mutate(shots, { onSuccess: () => setDone({ words: "Back again.", back: null }) }),
+          });
+        },
+      }),
+  };
+}
+
+export type Grading = ReturnType<typeof useGrading>;
