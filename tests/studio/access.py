@@ -90,6 +90,12 @@ viewer     GET    /api/projects/{pk}/shots/{shot}/look
 viewer     POST   /api/projects/{pk}/shots/{shot}/frame
 viewer     POST   /api/projects/{pk}/shots/{shot}/notes
 viewer     DELETE /api/projects/{pk}/notes/{note}
+designer   POST   /api/projects/{pk}/deliveries/estimate
+owner      POST   /api/projects/{pk}/deliveries
+viewer     GET    /api/projects/{pk}/deliveries
+viewer     GET    /api/projects/{pk}/deliveries/{number}
+designer   GET    /api/projects/{pk}/deliveries/{number}/files/{item}
+designer   GET    /api/projects/{pk}/deliveries/{number}/all.zip
 owner      POST   /api/projects/{pk}/trims
 owner      POST   /api/projects/{pk}/trims/copy
 owner      PUT    /api/projects/{pk}/layers
@@ -191,6 +197,7 @@ designer   POST   /api/bake/looks/{pk}
 viewer     GET    /api/jobs
 maker      GET    /api/jobs/{pk}
 maker      POST   /api/jobs/{pk}/cancel
+maker      POST   /api/jobs/{pk}/restart
 maker      GET    /api/jobs/{pk}/file
 """
 # (method, path): who

@@ -83,6 +83,7 @@ def address(path: str, things: dict[str, object]) -> str:
         shot=1,
         scene=1,
         note=1,
+        item=1,
         name="rushes",
         entry=things["look"],
         job=things["job"],

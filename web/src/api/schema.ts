@@ -742,6 +742,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{pk}/restart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restart
+         * @description One that failed or was cancelled, once more; parts of it that are done stay done.
+         */
+        post: operations["saucer_studio_jobs_api_restart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/looks": {
         parameters: {
             query?: never;
@@ -1986,6 +2006,98 @@ export interface paths {
         head?: never;
         /** Change */
         patch: operations["saucer_studio_projects_api_change"];
+        trace?: never;
+    };
+    "/api/projects/{pk}/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Deliveries */
+        get: operations["saucer_studio_projects_delivery_api_list_deliveries"];
+        put?: never;
+        /** Deliver */
+        post: operations["saucer_studio_projects_delivery_api_deliver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/deliveries/estimate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Estimate
+         * @description What a delivery would hold, under which names, about how long it takes and how large it gets; nothing is made.
+         */
+        post: operations["saucer_studio_projects_delivery_api_estimate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/deliveries/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read */
+        get: operations["saucer_studio_projects_delivery_api_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/deliveries/{number}/all.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take All
+         * @description Everything that is made of it.
+         */
+        get: operations["saucer_studio_projects_delivery_api_take_all"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/deliveries/{number}/files/{item}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Take File */
+        get: operations["saucer_studio_projects_delivery_api_take_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/projects/{pk}/layers": {
@@ -3739,6 +3851,150 @@ export interface components {
              */
             strength?: number;
         };
+        /** DeliveredFile */
+        DeliveredFile: {
+            /** Bytes */
+            bytes: number;
+            /** File Name */
+            file_name: string;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Sha256 */
+            sha256: string;
+            /** Shot */
+            shot: string;
+        };
+        /**
+         * DeliveryChoice
+         * @description shots: none for all of the project; encoding: empty for that of the project
+         *
+         *     stills: a still of each shot, of its poster where it moves; sequences, clips: of what moves; luts: a format's id, one LUT a shot
+         *     template: of names, with {project} {code} {scene} {shot} {look} {version} {encoding} {delivery}
+         *     burn: the shot's name and the timecode of each frame are written into clips; mark: and these words
+         */
+        DeliveryChoice: {
+            /**
+             * Burn
+             * @default false
+             */
+            burn?: boolean;
+            /**
+             * Cdl
+             * @default false
+             */
+            cdl?: boolean;
+            /**
+             * Clips
+             * @default
+             * @enum {string}
+             */
+            clips?: "" | "h264" | "prores";
+            /**
+             * Encoding
+             * @default
+             */
+            encoding?: string;
+            /**
+             * Looks
+             * @default false
+             */
+            looks?: boolean;
+            /**
+             * Lut Size
+             * @default 33
+             */
+            lut_size?: number;
+            /**
+             * Luts
+             * @default
+             */
+            luts?: string;
+            /**
+             * Mark
+             * @default
+             */
+            mark?: string;
+            /**
+             * Sequences
+             * @default
+             * @enum {string}
+             */
+            sequences?: "" | "png" | "tiff" | "jpeg" | "openexr" | "dpx";
+            /**
+             * Sheet
+             * @default false
+             */
+            sheet?: boolean;
+            /**
+             * Shots
+             * @default []
+             */
+            shots?: number[];
+            /**
+             * Stills
+             * @default
+             * @enum {string}
+             */
+            stills?: "" | "png" | "tiff" | "jpeg" | "openexr" | "dpx";
+            /**
+             * Template
+             * @default {scene}_{shot}
+             */
+            template?: string;
+            /**
+             * Timeline
+             * @default false
+             */
+            timeline?: boolean;
+        };
+        /** DeliveryDetail */
+        DeliveryDetail: {
+            /** By */
+            by: string;
+            /** Bytes */
+            bytes: number;
+            choice: components["schemas"]["DeliveryChoice"];
+            /** Done */
+            done: number;
+            /** Files */
+            files: number;
+            /** Items */
+            items: components["schemas"]["DeliveredFile"][];
+            job: components["schemas"]["JobOut"] | null;
+            /** Left Out */
+            left_out: string[];
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Number */
+            number: number;
+        };
+        /** DeliveryOut */
+        DeliveryOut: {
+            /** By */
+            by: string;
+            /** Bytes */
+            bytes: number;
+            choice: components["schemas"]["DeliveryChoice"];
+            /** Done */
+            done: number;
+            /** Files */
+            files: number;
+            job: components["schemas"]["JobOut"] | null;
+            /** Left Out */
+            left_out: string[];
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Number */
+            number: number;
+        };
         /**
          * Described
          * @description What people say of an entry.
@@ -3969,6 +4225,26 @@ export interface components {
             state: components["schemas"]["VersionState"];
             /** Tags */
             tags: string[];
+        };
+        /**
+         * EstimateOut
+         * @description names: some of the files; seconds: about how long one worker takes; bytes: about how large it gets
+         */
+        EstimateOut: {
+            /** Bytes */
+            bytes: number;
+            /** Files */
+            files: number;
+            /** Left Out */
+            left_out: string[];
+            /** Names */
+            names: string[];
+            /** Number */
+            number: number;
+            /** Parts */
+            parts: number;
+            /** Seconds */
+            seconds: number;
         };
         /** FavouriteIn */
         FavouriteIn: {
@@ -4729,6 +5005,8 @@ export interface components {
             kind: string;
             /** Left Out */
             left_out: string[];
+            /** May Restart */
+            may_restart: boolean;
             /** Page */
             page: string;
             /** Picture */
@@ -8906,6 +9184,28 @@ export interface operations {
             };
         };
     };
+    saucer_studio_jobs_api_restart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
     saucer_studio_looks_api_create: {
         parameters: {
             query?: never;
@@ -10746,6 +11046,146 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ProjectOut"];
                 };
+            };
+        };
+    };
+    saucer_studio_projects_delivery_api_list_deliveries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_delivery_api_deliver: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeliveryChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_delivery_api_estimate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeliveryChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EstimateOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_delivery_api_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryDetail"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_delivery_api_take_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_projects_delivery_api_take_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                number: number;
+                item: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

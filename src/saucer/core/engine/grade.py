@@ -17,7 +17,7 @@ from saucer.core.look.model import Look
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.table import Lut
 from saucer.core.numeric.planes import fade_between
-from saucer.core.pictures.io import HOLDS_ALPHA, PictureReader, kind_of_name, upright, write_strips
+from saucer.core.pictures.io import HOLDS_ALPHA, Depth, PictureReader, kind_of_name, upright, write_strips
 from saucer.core.steps.registry import Frame, Luts, no_luts
 
 STRIP_PIXELS = 1 << 21
@@ -77,10 +77,11 @@ def grade_file(
     name: str = "",
     report: Callable[[float], None] = lambda share: None,
     number: int = 0,
+    depth: Depth | None = None,
 ) -> None:
     """Grade a picture file at its full size and depth; `target` appears whole or not at all.
 
-    number: of the frame, where it is one of a moving picture
+    number: of the frame, where it is one of a moving picture; depth: of what is written, that of the source without
     report: is told the share done after each strip; what it raises ends the work
     Raises: PictureError
     """
@@ -109,4 +110,4 @@ def grade_file(
                 done_rows += len(done)
                 report(done_rows / height)
 
-        write_strips(graded(), target, width, height, 4 if reader.has_alpha and keep_alpha else 3, info.depth)
+        write_strips(graded(), target, width, height, 4 if reader.has_alpha and keep_alpha else 3, depth or info.depth)

@@ -31,6 +31,7 @@ class JobOut(Schema):
     download: str
     left_out: list[str]
     created: datetime
+    may_restart: bool
 
 
 def job_out(job: Job) -> JobOut:
@@ -39,7 +40,7 @@ def job_out(job: Job) -> JobOut:
     return JobOut(
         id=job.pk, kind=job.kind, state=State(job.state), progress=job.progress, problem=job.problem, created=job.created,
         page=result.page, entry=result.entry, picture=result.picture, file_name=result.file_name, download=download,
-        left_out=result.left_out,
+        left_out=result.left_out, may_restart=State(job.state) in (State.FAILED, State.CANCELLED) and job.kind in rules.RESTARTED,
     )  # fmt: skip
 
 
@@ -56,6 +57,12 @@ def read(request: HttpRequest, pk: int) -> JobOut:
 @router.post("/{pk}/cancel", response=JobOut)
 def cancel(request: HttpRequest, pk: int) -> JobOut:
     return job_out(rules.cancel(person_of(request), pk))
+
+
+@router.post("/{pk}/restart", response=JobOut)
+def restart(request: HttpRequest, pk: int) -> JobOut:
+    """One that failed or was cancelled, once more; parts of it that are done stay done."""
+    return job_out(rules.restart(person_of(request), pk))
 
 
 @router.get("/{pk}/file")

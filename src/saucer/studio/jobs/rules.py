@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from typing import Any, TypeVar
 
 from django.db import transaction
-from django.db.models import F
+from django.db.models import Avg, F
 from django.utils import timezone
 from procrastinate.contrib.django import app
 from pydantic import BaseModel, ConfigDict
@@ -63,6 +63,8 @@ class JobKind:
 
 
 _KINDS: dict[str, JobKind] = {}
+RESTARTED = frozenset(("deliver", "proxy", "misfits"))
+"""Kinds that are offered to be begun again: what they need is still there after they failed."""
 
 
 class Cancelled(Exception):
@@ -91,7 +93,48 @@ def start(person: Person, kind: str, parameters: BaseModel, blobs: Sequence[Blob
     with transaction.atomic():
         job = Job.objects.create(kind=kind, parameters=parameters.model_dump(mode="json"), person=person)
         job.blobs.set(blobs)
-        app.configure_task(TASK, queue=QUEUE, allow_unknown=True).defer(job=job.pk)
+        _queue(job.pk)
+    return job
+
+
+def start_parts(
+    person: Person, kind: str, parameters: BaseModel, part_kind: str, parts: Sequence[BaseModel], blobs: Sequence[Blob] = ()
+) -> Job:
+    """A job whose parts any number of workers take from the queue; its own work comes once all of them are done.
+
+    It fails when a part of it does, once the others have ended; `restart` then goes on with what is not done.
+    """
+    require(person, _KINDS[kind].role, f"start a {kind} job")
+    with transaction.atomic():
+        job = Job.objects.create(kind=kind, parameters=parameters.model_dump(mode="json"), person=person)
+        job.blobs.set(blobs)
+        made = Job.objects.bulk_create(
+            Job(kind=part_kind, parameters=part.model_dump(mode="json"), person=person, parent=job) for part in parts
+        )
+        for one in made or [job]:
+            _queue(one.pk)
+    return job
+
+
+def _queue(pk: int) -> None:
+    app.configure_task(TASK, queue=QUEUE, allow_unknown=True).defer(job=pk)
+
+
+def restart(person: Person, pk: int) -> Job:
+    """A job that failed or was cancelled, once more; parts of it that are done stay done. Raises: NotFound, NotPossible"""
+    with transaction.atomic():
+        job = Job.objects.select_for_update().filter(pk=pk, person=person, parent=None).first()
+        if job is None:
+            raise NotFound("There is no such job of yours.")
+        if job.state not in (State.FAILED, State.CANCELLED):
+            raise NotPossible(f"The job is {State(job.state).label.lower()}; only what failed or was cancelled is begun again.")
+        again = list(job.parts.exclude(state=State.DONE).values_list("pk", flat=True))
+        fresh = {"state": State.WAITING, "problem": "", "attempts": 0, "finished": None, "progress": 0}
+        Job.objects.filter(pk__in=[job.pk, *again]).update(**fresh)
+        for one in again or [job.pk]:
+            _queue(one)
+    _follow(job.pk)
+    job.refresh_from_db()
     return job
 
 
@@ -119,16 +162,15 @@ def read_result(job: Job) -> JobResult | None:
 
 
 def list_recent(person: Person) -> list[Job]:
-    return list(Job.objects.filter(person=person)[:KEPT_IN_LIST])
+    return list(Job.objects.filter(person=person, parent=None)[:KEPT_IN_LIST])
 
 
 def cancel(person: Person, pk: int) -> Job:
     job = find(person, pk)
-    changed = Job.objects.filter(pk=pk, state__in=[State.WAITING, State.RUNNING]).update(
-        state=State.CANCELLED, finished=timezone.now()
-    )
-    if not changed:
+    going = Job.objects.filter(state__in=[State.WAITING, State.RUNNING])
+    if not going.filter(pk=pk).update(state=State.CANCELLED, finished=timezone.now()):
         raise NotPossible(f"The job is {State(job.state).label.lower()} already.")
+    going.filter(parent=job).update(state=State.CANCELLED, finished=timezone.now())
     job.refresh_from_db()
     return job
 
@@ -136,9 +178,11 @@ def cancel(person: Person, pk: int) -> Job:
 def perform(pk: int) -> None:
     """Do a job in the worker. A job that ended before (cancelled, or done by a worker thought lost) is left as it is."""
     begun = Job.objects.filter(pk=pk, state__in=[State.WAITING, State.RUNNING])
-    if not begun.update(state=State.RUNNING, progress=0, attempts=F("attempts") + 1):
+    if not begun.update(state=State.RUNNING, attempts=F("attempts") + 1):
         return
     job = Job.objects.select_related("person").get(pk=pk)
+    if job.parent_id is not None:
+        Job.objects.filter(pk=job.parent_id, state=State.WAITING).update(state=State.RUNNING)
     if job.attempts > MOST_ATTEMPTS:
         # It ended without a word each time: it kills the worker, and would again.
         _end(pk, State.FAILED, problem=f"Its worker ended {MOST_ATTEMPTS} times while doing it, so it was given up. {ENDS_WORKERS}")
@@ -151,6 +195,8 @@ def perform(pk: int) -> None:
     def report(fraction: float) -> None:
         if not Job.objects.filter(pk=pk, state=State.RUNNING).update(progress=fraction):
             raise Cancelled
+        if job.parent_id is not None:
+            _follow(job.parent_id)
 
     try:
         result = kind.work(job, kind.parameters.model_validate(job.parameters), report)
@@ -180,3 +226,28 @@ def settle(job: Job, result: JobResult) -> JobResult:
 
 def _end(pk: int, state: State, **fields: Any) -> None:
     Job.objects.filter(pk=pk, state=State.RUNNING).update(state=state, finished=timezone.now(), **fields)
+    parent = Job.objects.filter(pk=pk).values_list("parent", flat=True).first()
+    if parent is not None:
+        _part_ended(parent)
+
+
+def _follow(pk: int) -> None:
+    """The progress of a job of parts is that of its parts; a little is left for its own work."""
+    mean = Job.objects.filter(parent=pk).aggregate(mean=Avg("progress"))["mean"] or 0.0
+    Job.objects.filter(pk=pk, state__in=[State.WAITING, State.RUNNING]).update(progress=mean * 0.95)
+
+
+def _part_ended(pk: int) -> None:
+    """Once nothing of it goes on: its own work is queued, or it has failed as its first part did."""
+    with transaction.atomic():
+        job = Job.objects.select_for_update().get(pk=pk)
+        states = list(Job.objects.filter(parent=pk).values_list("state", flat=True))
+        if job.state not in (State.WAITING, State.RUNNING) or {State.WAITING, State.RUNNING} & set(states):
+            return
+        wrong = [one for one in states if one != State.DONE]
+        if not wrong:
+            _queue(pk)
+            return
+        first = Job.objects.filter(parent=pk).exclude(problem="").order_by("pk").values_list("problem", flat=True).first()
+        words = f"{len(wrong)} of {len(states)} parts failed; the others are kept. {first or ''}"
+        Job.objects.filter(pk=pk).update(state=State.FAILED, finished=timezone.now(), problem=words[:1000])

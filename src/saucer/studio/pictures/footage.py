@@ -14,6 +14,7 @@ from typing import Any, cast
 
 import numpy as np
 from django.db import transaction
+from timecode import Timecode
 
 from saucer.core.clips.coding import LUMA, Coding, Matrix
 from saucer.core.clips.reading import ClipInfo, ClipReader
@@ -307,3 +308,31 @@ def _reader(sha256: str) -> tuple[ClipReader, Lock]:
         if len(_open) > MOST_OPEN:
             _open.popitem(last=False)  # closed when nobody reads in it any more
     return found
+
+
+def _timecode(footage: Footage, text: str) -> Timecode:
+    rate = rate_of(footage)
+    named = str(rate) if rate.denominator == 1 else f"{float(rate):.3f}".rstrip("0").rstrip(".")
+    return Timecode(named, text)
+
+
+def timecode_at(footage: Footage, number: int) -> str:
+    """The timecode of a frame, from 0; empty where the source has none."""
+    if not footage.timecode:
+        return ""
+    return str(_timecode(footage, footage.timecode) + number) if number else footage.timecode
+
+
+def frame_at(footage: Footage, number: int) -> int:
+    """How many frames after 00:00:00:00 a frame of footage with a timecode stands."""
+    return int(_timecode(footage, footage.timecode).frame_number) + number
+
+
+def number_of(footage: Footage, absolute: int) -> int:
+    """The frame, from 0, that so many frames after 00:00:00:00 means; of footage without a timecode the number itself."""
+    return absolute - frame_at(footage, 0) if footage.timecode else absolute - footage.first
+
+
+def name_of_frame(footage: Footage, number: int) -> str:
+    """A frame as it is told to people: its timecode, else its number."""
+    return timecode_at(footage, number) or str(footage.first + number)

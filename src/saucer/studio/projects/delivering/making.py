@@ -1,0 +1,150 @@
+"""The files of a delivery, each made whole from the source at full depth, whatever lies on the shot by then."""
+
+from __future__ import annotations
+
+import tempfile
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from saucer.core.bake.bake import Words, bake_file
+from saucer.core.bake.part import name_left_out
+from saucer.core.clips.writing import KINDS, ClipWriter
+from saucer.core.engine.grade import Grade, grade_file
+from saucer.core.engine.moving import NODES, change_by, write_frames
+from saucer.core.engine.plan import prepare
+from saucer.core.errors import PictureError
+from saucer.core.files.registry import formats
+from saucer.core.look.model import Look, look_from
+from saucer.core.pictures.io import Depth, Picture, depth_held, write_picture
+from saucer.core.steps.registry import Frame
+from saucer.studio.common.models import Blob
+from saucer.studio.common.store import keep_bytes, keep_file, local_file
+from saucer.studio.luts.rules import at_hand
+from saucer.studio.pictures import footage
+from saucer.studio.pictures.models import Footage
+from saucer.studio.projects.delivering.burning import burn_into
+from saucer.studio.projects.delivering.choice import DeliveryChoice
+from saucer.studio.projects.models import DeliveryItem
+
+Report = Callable[[float], None]
+DEPTHS: dict[str, Depth] = {"png": "u16", "tiff": "u16", "jpeg": "u8", "openexr": "f16", "dpx": "u16"}
+"""What is written: as many bits as others expect of the format, whatever the source has."""
+
+
+def make(items: list[DeliveryItem], choice: DeliveryChoice, report: Report) -> Iterator[tuple[DeliveryItem, Blob, dict[str, Any]]]:
+    """Every file of one part in turn, with what is told of it. Raises: SaucerError naming the shot, OSError"""
+    if items and items[0].kind == "frame":
+        yield from _frames(items, choice, report)
+        return
+    for index, item in enumerate(items):
+
+        def told(share: float, at: int = index) -> None:
+            report((at + share) / len(items))
+
+        try:
+            blob, facts = _MAKERS[item.kind](item, choice, told)
+        except PictureError as error:
+            raise error.within(item.applied["shot"]) from None
+        yield item, blob, facts
+        told(1.0)
+
+
+def _look(item: DeliveryItem) -> Look:
+    return look_from(item.applied["look"], item.applied["shot"])
+
+
+def _grade(item: DeliveryItem) -> Grade:
+    return Grade.of_look(_look(item), 1.0, at_hand)
+
+
+def _footage(item: DeliveryItem) -> Footage | None:
+    found = Footage.objects.select_related("picture").filter(pk=item.applied["picture"]).first()
+    return found if item.applied["first"] is not None else None
+
+
+def _still(item: DeliveryItem, choice: DeliveryChoice, report: Report) -> tuple[Blob, dict[str, Any]]:
+    moving = _footage(item)
+    if moving is not None:
+        (_, blob, facts), *_ = _frames([item], choice, report)
+        return blob, facts
+    grade, depth = _grade(item), depth_held(choice.stills, DEPTHS[choice.stills])
+    with tempfile.TemporaryDirectory() as folder, local_file(item.applied["source"]) as source:
+        target = Path(folder) / Path(item.file_name).name
+        grade_file(grade, source, target, grade.expects, grade.gives, item.applied["picture_name"], report, depth=depth)
+        return keep_file(target), {"depth": depth}
+
+
+def _frames(
+    items: list[DeliveryItem], choice: DeliveryChoice, report: Report
+) -> Iterator[tuple[DeliveryItem, Blob, dict[str, Any]]]:
+    """Frames of one shot: its source is opened once."""
+    moving, grade = _footage(items[0]), _grade(items[0])
+    if moving is None:
+        raise PictureError(items[0].applied["shot"], "its clip or sequence was deleted")
+    try:
+        with footage.opened(moving) as reader:
+            for done, item in enumerate(items, 1):
+                number = item.frame if item.frame is not None else item.applied["poster"]
+                yield (
+                    item,
+                    _write_frame(item, reader.frame(number).rgb(), number, grade, choice),
+                    {"depth": DEPTHS[_kind(item, choice)]},
+                )
+                report(done / len(items))
+    except PictureError as error:
+        raise error.within(items[0].applied["shot"]) from None
+
+
+def _kind(item: DeliveryItem, choice: DeliveryChoice) -> str:
+    return choice.stills if item.kind == "still" else choice.sequences
+
+
+def _write_frame(item: DeliveryItem, pixels: np.ndarray, number: int, grade: Grade, choice: DeliveryChoice) -> Blob:
+    done = grade(pixels, grade.expects, grade.gives, Frame(pixels.shape[1], pixels.shape[0], 0, number))
+    with tempfile.TemporaryDirectory() as folder:
+        target = Path(folder) / Path(item.file_name).name
+        write_picture(Picture(done, DEPTHS[_kind(item, choice)]), target)
+        return keep_file(target)
+
+
+def _clip(item: DeliveryItem, choice: DeliveryChoice, report: Report) -> tuple[Blob, dict[str, Any]]:
+    moving, kind = _footage(item), KINDS[choice.clips]
+    if moving is None:
+        raise PictureError("", "its clip or sequence was deleted")
+    first, last = item.applied["first"], item.applied["last"]
+    rate, grade = footage.rate_of(moving), _grade(item)
+    through = change_by(grade.sampled(NODES), grade.expects, grade.gives)
+
+    def change(pixels: np.ndarray, number: int) -> np.ndarray:
+        done = through(pixels, number)
+        if choice.burn or choice.mark:
+            words = item.applied["shot"] if choice.burn else ""
+            return burn_into(done, words, footage.name_of_frame(moving, number) if choice.burn else "", choice.mark)
+        return done
+
+    with footage.opened(moving) as reader, tempfile.TemporaryDirectory() as folder:
+        target = Path(folder) / Path(item.file_name).name
+        size = moving.picture.width, moving.picture.height
+        start = footage.timecode_at(moving, first)
+        with ClipWriter(target, kind, *size, rate, item.applied["encoding"], start) as writer:
+            write_frames(iter(reader.frames(first, last)), writer, change, last - first + 1, report)
+        return keep_file(target), {"frames": last - first + 1, "timecode": start, "sound": "left out"}
+
+
+def _lut(item: DeliveryItem, choice: DeliveryChoice, report: Report) -> tuple[Blob, dict[str, Any]]:
+    look, form = _look(item), formats()[choice.luts]
+    left_out = name_left_out(prepare(look, at_hand))
+    words = Words(title=item.applied["shot"], note=f"{item.applied['scene']}, {item.applied['shot']}; trims folded in")
+    made = bake_file(look, form, choice.lut_size, words, luts=at_hand, left_out=left_out)
+    report(1.0)
+    return keep_bytes(made.data), {
+        "expects": look.input, "gives": look.output, "left_out": list(left_out), "lost": list(made.lost),
+    }  # fmt: skip
+
+
+_MAKERS: dict[str, Callable[[DeliveryItem, DeliveryChoice, Report], tuple[Blob, dict[str, Any]]]] = {
+    "still": _still, "clip": _clip, "lut": _lut,
+}  # fmt: skip

@@ -1,0 +1,144 @@
+"""Timelines of other programs, in and out: OpenTimelineIO files, and CMX 3600 edit lists with ASC CDL lines."""
+
+from __future__ import annotations
+
+import warnings
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from fractions import Fraction
+from pathlib import PurePath
+from typing import Any
+
+import opentimelineio as otio
+
+from saucer.core.errors import SaucerError
+from saucer.core.lut.formulas import Cdl
+from saucer.core.steps.pixel.cdl import Cdl as CdlStep
+
+MOST_EVENTS = 5000
+LARGEST = 16 * 2**20
+
+
+class TimelineError(SaucerError):
+    """A timeline that cannot be read."""
+
+
+@dataclass(frozen=True)
+class Event:
+    """A shot of a timeline. media: the name by which its picture is looked for; start, count: frames of the source, by its own timecode
+
+    record: frame of the timeline where it begins; cdl: the ASC CDL that stands with it
+    """
+
+    name: str
+    media: str
+    start: int
+    count: int
+    record: int
+    rate: float
+    cdl: CdlStep | None = None
+    facts: dict[str, Any] = field(default_factory=dict)
+
+
+def read_timeline(data: bytes, file_name: str, rate: Fraction = Fraction(24)) -> list[Event]:
+    """Every clip of the video tracks, in order. rate: of an edit list, which does not say its own. Raises: TimelineError"""
+    place = PurePath(file_name).name
+    try:
+        text = data.decode()
+    except UnicodeDecodeError:
+        raise TimelineError(place, "is no text; give an OpenTimelineIO file (.otio) or an edit list (.edl)") from None
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            if text.lstrip().startswith("{"):
+                timeline = otio.adapters.read_from_string(text, "otio_json")
+            else:
+                timeline = otio.adapters.read_from_string(text, "cmx_3600", rate=float(rate), ignore_timecode_mismatch=True)
+    except Exception as error:
+        line = (str(error).strip().splitlines() or ["it is damaged"])[0][:200]
+        raise TimelineError(place, f"cannot be read as a timeline: {line}") from None
+    if not hasattr(timeline, "find_clips"):
+        raise TimelineError(place, "holds no timeline")
+    events = [_event_of(clip) for track in getattr(timeline, "video_tracks", list)() for clip in track.find_clips()]
+    if not events:
+        raise TimelineError(place, "holds no clip on a video track")
+    if len(events) > MOST_EVENTS:
+        raise TimelineError(place, f"holds {len(events)} clips; {MOST_EVENTS} is the most")
+    return events
+
+
+def _event_of(clip: Any) -> Event:
+    told = clip.trimmed_range()
+    rate = told.duration.rate or 24.0
+    reference = clip.media_reference
+    url = getattr(reference, "target_url", "") or getattr(reference, "name_prefix", "") or ""
+    cmx = dict(clip.metadata.get("cmx_3600", {}))
+    media = PurePath(str(url)).stem or PurePath(clip.name or "").stem or str(cmx.get("reel", ""))
+    place = clip.range_in_parent().start_time
+    return Event(
+        name=clip.name or media, media=media, start=round(told.start_time.rescaled_to(rate).value),
+        count=max(1, round(told.duration.value)),
+        record=round(place.rescaled_to(rate).value), rate=float(rate), cdl=_cdl_of(clip), facts={"reel": str(cmx.get("reel", ""))},
+    )  # fmt: skip
+
+
+def _cdl_of(clip: Any) -> CdlStep | None:
+    told = clip.metadata.get("cdl")
+    if not told:
+        return None
+    sop = told.get("asc_sop", {})
+    content = {name: tuple(map(float, sop[name])) for name in ("slope", "offset", "power") if name in sop}
+    try:
+        return CdlStep.model_validate(content | {"saturation": float(told.get("asc_sat", 1)), "clamp": True})
+    except ValueError as error:
+        raise TimelineError(clip.name or "clip", f"its ASC CDL is not one: {str(error).splitlines()[0]}") from None
+
+
+@dataclass(frozen=True)
+class Placed:
+    """A shot to be written into a timeline. file: of its delivered clip or picture; start, count: frames; cdl: what its trims come to"""
+
+    name: str
+    file: str
+    start: int
+    count: int
+    rate: Fraction
+    scene: str
+    reel: str = ""
+    cdl: Cdl | None = None
+    applied: dict[str, Any] = field(default_factory=dict)
+
+
+def timeline_of(name: str, placed: Sequence[Placed]) -> Any:
+    """One video track, shot after shot; what was applied stands in each clip's metadata."""
+    timeline = otio.schema.Timeline(name=name)
+    track = otio.schema.Track(name="V1", kind=otio.schema.TrackKind.Video)
+    timeline.tracks.append(track)
+    for one in placed:
+        rate = float(one.rate)
+        span = otio.opentime.TimeRange(otio.opentime.RationalTime(one.start, rate), otio.opentime.RationalTime(one.count, rate))
+        clip = otio.schema.Clip(name=one.name, source_range=span)
+        clip.media_reference = otio.schema.ExternalReference(target_url=one.file, available_range=span)
+        clip.metadata["saucer"] = {"scene": one.scene, **one.applied}
+        if one.reel:
+            clip.metadata["cmx_3600"] = {"reel": one.reel}
+        if one.cdl is not None:
+            clip.metadata["cdl"] = {
+                "asc_sat": one.cdl.saturation,
+                "asc_sop": {"slope": list(one.cdl.slope), "offset": list(one.cdl.offset), "power": list(one.cdl.power)},
+            }
+        track.append(clip)
+    return timeline
+
+
+def as_otio(timeline: Any) -> bytes:
+    return str(otio.adapters.write_to_string(timeline, "otio_json")).encode()
+
+
+def as_edit_list(timeline: Any) -> bytes:
+    """CMX 3600, with ASC_SOP and ASC_SAT lines where a clip has a CDL. One rate is written: that of the first clip."""
+    clips = list(timeline.find_clips())
+    rate = clips[0].source_range.duration.rate if clips else 24.0
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        return str(otio.adapters.write_to_string(timeline, "cmx_3600", rate=rate)).encode()
