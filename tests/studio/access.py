@@ -90,6 +90,11 @@ viewer     GET    /api/projects/{pk}/shots/{shot}/look
 viewer     POST   /api/projects/{pk}/shots/{shot}/frame
 viewer     POST   /api/projects/{pk}/shots/{shot}/notes
 viewer     DELETE /api/projects/{pk}/notes/{note}
+viewer     GET    /api/projects/{pk}/misfits
+owner      POST   /api/projects/{pk}/misfits
+owner      PUT    /api/projects/{pk}/tolerances
+viewer     GET    /api/projects/{pk}/shots/{shot}/remedies
+viewer     POST   /api/projects/{pk}/shots/{shot}/match
 designer   POST   /api/projects/{pk}/deliveries/estimate
 owner      POST   /api/projects/{pk}/deliveries
 viewer     GET    /api/projects/{pk}/deliveries

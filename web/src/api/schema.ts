@@ -2214,6 +2214,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{pk}/misfits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Misfits */
+        get: operations["saucer_studio_projects_checking_api_list_misfits"];
+        put?: never;
+        /**
+         * Check
+         * @description Measure every shot through its look; once done, what changes is measured again by itself.
+         */
+        post: operations["saucer_studio_projects_checking_api_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{pk}/notes/{note}": {
         parameters: {
             query?: never;
@@ -2455,6 +2476,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{pk}/shots/{shot}/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Match
+         * @description What would bring it to another shot or to a picture; nothing is changed.
+         */
+        post: operations["saucer_studio_projects_checking_api_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{pk}/shots/{shot}/notes": {
         parameters: {
             query?: never;
@@ -2487,6 +2528,43 @@ export interface paths {
          */
         get: operations["saucer_studio_projects_shots_api_preview"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/shots/{shot}/remedies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Remedies
+         * @description What takes the worst of it back, each tried on the shot.
+         */
+        get: operations["saucer_studio_projects_checking_api_find_remedies"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/tolerances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Tolerances */
+        put: operations["saucer_studio_projects_checking_api_set_tolerances"];
         post?: never;
         delete?: never;
         options?: never;
@@ -5765,12 +5843,55 @@ export interface components {
             /** @description of the latest version of each */
             state?: components["schemas"]["VersionState"] | null;
         };
+        /**
+         * MatchIn
+         * @description Either another shot of the project, or a picture.
+         */
+        MatchIn: {
+            /** Picture */
+            picture?: number | null;
+            /** Shot */
+            shot?: number | null;
+        };
+        /**
+         * MatchOut
+         * @description steps: what would be put before the look in place of the shot's trims; the confidences from 0 to 1
+         */
+        MatchOut: {
+            /** Exposure */
+            exposure: number;
+            /** Exposure Confidence */
+            exposure_confidence: number;
+            /** Steps */
+            steps: {
+                [key: string]: unknown;
+            }[];
+            /** Tint */
+            tint: number;
+            /** Warm */
+            warm: number;
+            /** White Confidence */
+            white_confidence: number;
+            /** Words */
+            words: string;
+        };
         /** MergeIn */
         MergeIn: {
             /** Keep */
             keep: number;
             /** Others */
             others: number[];
+        };
+        /**
+         * MisfitsOut
+         * @description measured: how many shots were; tolerances: of this project
+         */
+        MisfitsOut: {
+            /** Measured */
+            measured: number;
+            /** Shots */
+            shots: components["schemas"]["ShotMisfits"][];
+            tolerances: components["schemas"]["TolerancesIn"];
         };
         /** MoveIn */
         MoveIn: {
@@ -6590,21 +6711,28 @@ export interface components {
             /** Width */
             width: number;
         };
-        /** RemedyOut */
+        /** RemediesOut */
+        RemediesOut: {
+            /** Misfits */
+            misfits: string[];
+            /** Remedies */
+            remedies: components["schemas"]["RemedyOut"][];
+        };
+        /**
+         * RemedyOut
+         * @description kind: "exposure" with the steps to be added before the look, or "strength" of the look; left: what would still be wrong
+         */
         RemedyOut: {
-            /** Gives */
-            gives: string;
-            /** Into */
-            into: string | null;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "delete" | "to-finish" | "move-before" | "expects" | "show";
-            /** Target */
-            target: string;
-            /** Words */
-            words: string;
+            /** Kind */
+            kind: string;
+            /** Left */
+            left: string[];
+            /** Steps */
+            steps: {
+                [key: string]: unknown;
+            }[];
+            /** Value */
+            value: number;
         };
         /** ReviewOut */
         ReviewOut: {
@@ -6977,6 +7105,24 @@ export interface components {
              * @default 960
              */
             width?: number;
+        };
+        /**
+         * ShotMisfits
+         * @description misfits: in words, the worst first; what: the tolerances they are beyond; figures: as they were measured
+         */
+        ShotMisfits: {
+            /** Figures */
+            figures: {
+                [key: string]: number;
+            };
+            /** Misfits */
+            misfits: string[];
+            /** Problem */
+            problem: string;
+            /** Shot */
+            shot: number;
+            /** What */
+            what: string[];
         };
         /** ShotNoteIn */
         ShotNoteIn: {
@@ -7414,6 +7560,42 @@ export interface components {
              * @default 0
              */
             lightness?: number;
+        };
+        /**
+         * TolerancesIn
+         * @description What is not given is what everybody has.
+         */
+        TolerancesIn: {
+            /**
+             * Cast
+             * @default 0.035
+             */
+            cast?: number;
+            /**
+             * Clipped
+             * @default 0.02
+             */
+            clipped?: number;
+            /**
+             * Crushed
+             * @default 0.04
+             */
+            crushed?: number;
+            /**
+             * Lightness
+             * @default 0.14
+             */
+            lightness?: number;
+            /**
+             * Merged
+             * @default 0.4
+             */
+            merged?: number;
+            /**
+             * Skin
+             * @default 10
+             */
+            skin?: number;
         };
         /**
          * Tone
@@ -11342,6 +11524,50 @@ export interface operations {
             };
         };
     };
+    saucer_studio_projects_checking_api_list_misfits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MisfitsOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_checking_api_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
     saucer_studio_projects_shots_api_remove_note: {
         parameters: {
             query?: never;
@@ -11703,6 +11929,33 @@ export interface operations {
             };
         };
     };
+    saucer_studio_projects_checking_api_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                shot: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchOut"];
+                };
+            };
+        };
+    };
     saucer_studio_projects_shots_api_add_note: {
         parameters: {
             query?: never;
@@ -11753,6 +12006,55 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    saucer_studio_projects_checking_api_find_remedies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                shot: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemediesOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_checking_api_set_tolerances: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TolerancesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MisfitsOut"];
+                };
             };
         };
     };

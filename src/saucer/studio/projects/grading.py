@@ -15,7 +15,7 @@ from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people.models import Activity, Person
 from saucer.studio.people.rules import record
 from saucer.studio.presets.rules import content_of, steps_of
-from saucer.studio.projects import rules
+from saucer.studio.projects import checking, rules
 from saucer.studio.projects.models import Layer, LayerRole, Project, Shot
 from saucer.studio.projects.stacking import ORDER
 
@@ -173,6 +173,7 @@ def undo(person: Person, pk: int, number: int) -> Graded:
             _write(person, shot, before[str(shot.pk)])
             count += 1
         record(person, UNDONE, project, of=number)
+        checking.keep_current(person, project)
     return Graded(count, None, tuple(left))
 
 
@@ -203,6 +204,7 @@ def _change(person: Person, pk: int, ids: Sequence[int], change: Callable[[Shot,
         if not before:
             return Graded(0, None)
         record(person, ACTION, project, **told, before=before, after=after)
+        checking.keep_current(person, project)
         number = Activity.objects.filter(person=person, action=ACTION, about_id=pk).latest("pk").pk
     return Graded(len(before), number)
 

@@ -63,7 +63,11 @@ def preview_file(shot: Shot, layers: Sequence[Layer], large: bool, frame: int | 
 
 def plan_of(shot: Shot, layers: Sequence[Layer]) -> Plan:
     """From what the shot is in to a screen."""
-    return prepare(look_of(shot, layers, SEEN_ON), at_hand)
+    return plan_between(shot, layers, SEEN_ON)
+
+
+def plan_between(shot: Shot, layers: Sequence[Layer], target: str) -> Plan:
+    return prepare(look_of(shot, layers, target), at_hand)
 
 
 def source_of(shot: Shot, width: int | None = None, frame: int | None = None) -> np.ndarray:
@@ -89,6 +93,15 @@ def pixels(
 
 def through(plan: Plan, values: np.ndarray, number: int = 0, nodes: int = NODES) -> np.ndarray:
     """(h, w, 3) uint8 sRGB. number: of the frame, for what moves from frame to frame"""
+    return to_codes(values_through(plan, values, number, nodes), np.uint8)
+
+
+def values_through(plan: Plan, values: np.ndarray, number: int = 0, nodes: int = NODES) -> np.ndarray:
+    """(h, w, 3) float32 sRGB code values, not clipped."""
+    return show_on_srgb(rendered(plan, values, number, nodes), plan.end)
+
+
+def rendered(plan: Plan, values: np.ndarray, number: int = 0, nodes: int = NODES) -> np.ndarray:
+    """(h, w, 3) float32 code values of the plan's end."""
     whole = Frame(values.shape[1], values.shape[0], 0, number)
-    done = render(plan, np.ascontiguousarray(values), whole, Sampling(nodes, CACHE))
-    return to_codes(show_on_srgb(done, plan.end), np.uint8)
+    return render(plan, np.ascontiguousarray(values), whole, Sampling(nodes, CACHE))

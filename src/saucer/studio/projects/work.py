@@ -8,11 +8,11 @@ from saucer.studio.common.store import keep_bytes
 from saucer.studio.jobs.models import Job
 from saucer.studio.jobs.rules import JobResult, Progress, job_kind, settle
 from saucer.studio.people.models import Role
-from saucer.studio.projects import rules
+from saucer.studio.projects import checking, rules
 from saucer.studio.projects.delivering import lists, making
 from saucer.studio.projects.delivering.choice import FOLDERS, DeliveryChoice
 from saucer.studio.projects.delivering.rules import DeliverWork, PartWork, keep
-from saucer.studio.projects.models import Delivery, DeliveryItem, Shot
+from saucer.studio.projects.models import Delivery, DeliveryItem, Project, Shot
 
 
 def _choice_of(delivery: Delivery) -> DeliveryChoice:
@@ -73,6 +73,15 @@ def finish(job: Job, given: DeliverWork, report: Progress) -> JobResult:
         for name, blob in blobs:
             DeliveryItem.objects.create(delivery=delivery, part=0, kind="list", file_name=name, blob=blob)
         return settle(job, JobResult(page=f"/projects/{project.pk}/deliveries/{number}", left_out=left))
+
+
+@job_kind(checking.JOB, Role.DESIGNER, checking.MisfitsWork, JobResult)
+def find_misfits(job: Job, given: checking.MisfitsWork, report: Progress) -> JobResult:
+    """Measure what has changed since it was measured last."""
+    project = Project.objects.get(pk=given.project)
+    checking.measure_shots(project, report)
+    with transaction.atomic():
+        return settle(job, JobResult(page=f"/projects/{project.pk}"))
 
 
 def _named(shot: Shot) -> str:

@@ -37,6 +37,7 @@ from saucer.studio.presets.api import router as presets_router
 from saucer.studio.preview.api import router as preview_router
 from saucer.studio.preview.entries_api import router as shelf_router
 from saucer.studio.projects.api import router as projects_router
+from saucer.studio.projects.checking_api import router as checking_router
 from saucer.studio.projects.delivery_api import router as delivery_router
 from saucer.studio.projects.grading_api import router as grading_router
 from saucer.studio.projects.shots_api import router as shots_router
@@ -91,6 +92,7 @@ for _prefix, _router in (
     ("/projects", projects_router),
     ("/projects", shots_router),
     ("/projects", grading_router),
+    ("/projects", checking_router),
     ("/projects", delivery_router),
     ("/jobs", jobs_router),
 ):
