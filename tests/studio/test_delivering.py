@@ -12,6 +12,7 @@ import numpy as np
 import opentimelineio as otio
 import PyOpenColorIO as ocio
 import pytest
+from django.core.management import CommandError, call_command
 
 from saucer.core.clips.reading import ClipReader
 from saucer.core.clips.sequences import find_sequences
@@ -384,3 +385,34 @@ def test_an_export_overwrites_nothing_unasked(api, project, designer, tmp_path):
         delivering.export(delivery, tmp_path / "out", overwrite=False)
     delivering.export(delivery, tmp_path / "out", overwrite=True)
     assert (tmp_path / "out" / "stills" / "Quay_pier.png").stat().st_size > 1000
+
+
+def test_the_terminal_exports_what_the_page_delivers(project, tmp_path, capsys):
+    words = (
+        "project",
+        "export",
+        "tsf",
+        "-o",
+        str(tmp_path / "out"),
+        "--stills",
+        "png",
+        "--luts",
+        "cube",
+        "--sheet",
+        "--template",
+        "{shot}",
+    )
+    call_command(*words)
+    assert (tmp_path / "out" / "stills" / "pier.png").is_file()
+    assert (tmp_path / "out" / "luts" / "mast.cube").is_file()
+    assert (tmp_path / "out" / "lists" / "contact-sheet.pdf").read_bytes().startswith(b"%PDF-")
+    assert "files in" in capsys.readouterr().out
+    with pytest.raises(CommandError, match="is there already; give --overwrite"):
+        call_command(*words)
+    call_command(*words, "--overwrite")
+    with pytest.raises(CommandError, match="stills"):
+        call_command("project", "export", "TSF", "-o", str(tmp_path / "b"), "--stills", "gif")
+    with pytest.raises(CommandError, match="no project with"):
+        call_command("project", "export", "Other", "-o", str(tmp_path / "b"), "--stills", "png")
+    call_command("project", "list")
+    assert "3 shots" in capsys.readouterr().out

@@ -156,6 +156,7 @@ def _parser() -> argparse.ArgumentParser:
             _managed("check_store"),
             "read every stored file; tell what is damaged or missing; --mend makes again what can be",
         ),
+        ("project", _managed("project"), "projects: list; export NAME -o FOLDER --stills png --clips h264 --luts cube ..."),
         ("generate", _generate, "write everything that is made from code"),
     )
     for name, run, text in others:
@@ -165,7 +166,7 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-PASSED_ON = ("test", "bench", "shots", "people", "sweep", "check")
+PASSED_ON = ("test", "bench", "shots", "people", "project", "sweep", "check")
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -176,7 +177,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
             return install.run_python(["-m", "saucer.core.commands.main", *words], replace=True)
         passed_on = (
             words[1:]
-            if words and words[0] in PASSED_ON and (words[0] == "people" or words[1:2] not in (["-h"], ["--help"]))
+            if words and words[0] in PASSED_ON and (words[0] in ("people", "project") or words[1:2] not in (["-h"], ["--help"]))
             else []
         )
         given = _parser().parse_args(words[: len(words) - len(passed_on)])

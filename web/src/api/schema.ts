@@ -2555,6 +2555,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{pk}/timeline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Timeline
+         * @description The shots of it that are found here, in their order, with their ASC CDLs as trims.
+         */
+        post: operations["saucer_studio_projects_timeline_api_take_timeline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/timeline/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Timeline
+         * @description What a timeline holds and what of it is found here; nothing is changed. rate: of an edit list, which does not say it
+         */
+        post: operations["saucer_studio_projects_timeline_api_look_at_timeline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{pk}/tolerances": {
         parameters: {
             query?: never;
@@ -4323,6 +4363,26 @@ export interface components {
             parts: number;
             /** Seconds */
             seconds: number;
+        };
+        /**
+         * EventOut
+         * @description picture: what was found for it, null for nothing; words: what is wrong, or to be known
+         */
+        EventOut: {
+            /** Cdl */
+            cdl: boolean;
+            /** First */
+            first: number | null;
+            /** Last */
+            last: number | null;
+            /** Media */
+            media: string;
+            /** Name */
+            name: string;
+            /** Picture */
+            picture: number | null;
+            /** Words */
+            words: string;
         };
         /** FavouriteIn */
         FavouriteIn: {
@@ -7538,6 +7598,18 @@ export interface components {
             left_out: string[];
             /** Pictures */
             pictures: number[];
+        };
+        /** TimelineOut */
+        TimelineOut: {
+            /** Events */
+            events: components["schemas"]["EventOut"][];
+        };
+        /** TimelineTaken */
+        TimelineTaken: {
+            /** Left Out */
+            left_out: string[];
+            /** Shots */
+            shots: number;
         };
         /**
          * Tint
@@ -12028,6 +12100,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RemediesOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_timeline_api_take_timeline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Rate
+                     * @default 24
+                     */
+                    rate?: string;
+                    /** Scene */
+                    scene: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimelineTaken"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_timeline_api_look_at_timeline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Rate
+                     * @default 24
+                     */
+                    rate?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimelineOut"];
                 };
             };
         };

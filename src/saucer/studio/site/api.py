@@ -41,6 +41,7 @@ from saucer.studio.projects.checking_api import router as checking_router
 from saucer.studio.projects.delivery_api import router as delivery_router
 from saucer.studio.projects.grading_api import router as grading_router
 from saucer.studio.projects.shots_api import router as shots_router
+from saucer.studio.projects.timeline_api import router as timeline_router
 from saucer.studio.site.parsing import CountingParser
 
 log = logging.getLogger("saucer.api")
@@ -94,6 +95,7 @@ for _prefix, _router in (
     ("/projects", grading_router),
     ("/projects", checking_router),
     ("/projects", delivery_router),
+    ("/projects", timeline_router),
     ("/jobs", jobs_router),
 ):
     api.add_router(_prefix, _router)

@@ -1,0 +1,106 @@
+"""Edit lists and OpenTimelineIO files as shots: names, order, in and out, CDLs as trims; read back by the library as ours."""
+
+from __future__ import annotations
+
+from io import BytesIO
+from pathlib import Path
+
+import opentimelineio as otio
+import pytest
+
+from saucer.studio.pictures import footage
+from saucer.studio.projects import rules as projects
+from saucer.studio.projects.models import Layer, Shot
+from saucer.studio.projects.timelines import TimelineError, read_timeline
+from tests.clips import write
+
+# An edit list as CMX 3600 lays it out: event, reel, track, kind of edit, source in and out, record in and out.
+# Source: CMX 3600 edit list, as documented by the OpenTimelineIO adapter; ASC CDL lines as in ASC CDL 1.2, "EDL comments".
+EDIT_LIST = """TITLE: FERRY REEL 1
+FCM: NON-DROP FRAME
+
+001  QUAY     V     C        10:00:00:05 10:00:00:17 01:00:00:00 01:00:00:12
+* FROM CLIP NAME: QUAY_A.MOV
+* ASC_SOP (1.2 1.0 0.9) (0.01 0.0 -0.01) (1.0 1.1 1.0)
+* ASC_SAT 0.85
+002  TIDE     V     C        10:00:00:00 10:00:00:10 01:00:00:12 01:00:00:22
+* FROM CLIP NAME: tide.mov
+003  GULL     V     C        00:00:00:00 00:00:01:00 01:00:00:22 01:00:01:22
+* FROM CLIP NAME: gull.mov
+"""
+
+
+def test_an_edit_list_is_read_with_its_cdl():
+    events = read_timeline(EDIT_LIST.encode(), "ferry.edl")
+    first, second, third = events
+    assert (first.media.lower(), first.start, first.record) == ("quay_a", 10 * 3600 * 24 + 5, 0)
+    assert first.cdl is not None
+    assert (first.cdl.slope, first.cdl.saturation) == ((1.2, 1.0, 0.9), 0.85)
+    assert second.cdl is None
+    assert third.count == 24
+
+
+@pytest.mark.parametrize(
+    ("data", "words"),
+    [
+        (b"\xff\xd8\xff", "is no text"), (b"nonsense", "holds no clip|cannot be read as a timeline"), (b'{"OTIO_SCHEMA": "Clip.1"', "cannot be read as a timeline"),
+        (EDIT_LIST.replace("10:00:00:05", "10:00:00").encode(), "cannot be read as a timeline"), (b"TITLE: EMPTY\n", "holds no clip"),
+        (EDIT_LIST.replace("(1.2 1.0 0.9)", "(99 1 1)").encode(), "ASC CDL is not one"),
+    ],
+)  # fmt: skip
+def test_broken_timelines_are_refused_in_words(data, words):
+    with pytest.raises(TimelineError, match=words):
+        read_timeline(data, "ferry.edl")
+
+
+@pytest.fixture
+def project(db, designer, tmp_path):
+    """Two of the three clips are here; one of them by its file name in other letters."""
+    for name in ("quay_a.mov", "Tide.mov"):
+        path = write(tmp_path / name, "prores_ks", "yuv422p10le", 24, timecode="10:00:00:00")
+        footage.bring_in_clip(designer, footage.Source(path, name))
+    return projects.create(designer, "The Salt Ferry")
+
+
+def send(api, path: str, data: bytes, name: str = "ferry.edl", **fields: str):
+    file = BytesIO(data)
+    file.name = name
+    headers = {"X-CSRFToken": api.client.cookies["csrftoken"].value}
+    response = api.client.post(f"/api{path}", {"file": file, **fields}, headers=headers)
+    assert response.status_code == 200, response.content[:400]
+    return response.json()
+
+
+def test_what_is_found_becomes_shots_in_their_order_with_trims(api, project):
+    base = f"/projects/{project.pk}/timeline"
+    seen = send(api, f"{base}/look", EDIT_LIST.encode())["events"]
+    assert [(one["first"], one["last"], one["cdl"]) for one in seen] == [(5, 16, True), (0, 9, False), (None, None, False)]
+    assert 'no picture here is called "gull"' in seen[2]["words"]
+    assert Shot.objects.count() == 0
+    taken = send(api, base, EDIT_LIST.encode(), scene="Reel 1")
+    assert taken["shots"] == 2
+    assert len(taken["left_out"]) == 1
+    first, second = Shot.objects.order_by("position")
+    assert (first.first, first.last, second.first, second.last) == (5, 16, 0, 9)
+    assert first.facts["reel"] == "QUAY"
+    (trim,) = Layer.objects.all()
+    assert (trim.shot, trim.role, trim.steps[0]["kind"], trim.steps[0]["slope"]) == (first, "before", "cdl", [1.2, 1.0, 0.9])
+    assert trim.steps[0]["clamp"], "ASC CDL 1.2 holds to 0..1"
+
+
+def test_an_opentimelineio_file_of_the_library_itself(api, project, tmp_path: Path):
+    timeline = otio.schema.Timeline(name="Ferry")
+    track = otio.schema.Track(kind="Video")
+    timeline.tracks.append(track)
+    for name, start, count in (("Tide", 864003, 6), ("quay_a", 864010, 40)):
+        span = otio.opentime.TimeRange(otio.opentime.RationalTime(start, 24), otio.opentime.RationalTime(count, 24))
+        track.append(otio.schema.Gap(duration=otio.opentime.RationalTime(5, 24)))
+        track.append(
+            otio.schema.Clip(
+                name=name, media_reference=otio.schema.ExternalReference(f"file:///rushes/{name}.mov"), source_range=span
+            )
+        )
+    data = otio.adapters.write_to_string(timeline, "otio_json").encode()
+    seen = send(api, f"/projects/{project.pk}/timeline/look", data, "ferry.otio")["events"]
+    assert [(one["name"], one["first"], one["last"]) for one in seen] == [("Tide", 3, 8), ("quay_a", 10, 23)]
+    assert "reaches beyond the clip" in seen[1]["words"]
