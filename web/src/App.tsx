@@ -9,6 +9,7 @@ import { BenchPage, BenchStart } from "./bench/BenchPage";
 import { Notice } from "./kit/Notice";
 import { SignIn } from "./people/SignIn";
 import { PicturesPage } from "./pictures/PicturesPage";
+import { DeliveryPage } from "./projects/deliver/DeliveryPage";
 import { ProjectPage } from "./projects/wall/ProjectPage";
 import { ShotPage } from "./projects/shot/ShotPage";
 import { ProjectsPage } from "./projects/ProjectsPage";
@@ -81,6 +82,7 @@ export function App() {
               <Route path="/projects" element={<ProjectsPage />} />
               <Route path="/projects/:id" element={<ProjectPage />} />
               <Route path="/projects/:id/shots/:shot" element={<ShotPage />} />
+              <Route path="/projects/:id/deliveries/:number" element={<DeliveryPage />} />
               <Route path="/pictures" element={<PicturesPage />} />
               <Route
                 path="*"

@@ -1,7 +1,7 @@
 /** Projects: their shots, what lies on them, and how they are seen. */
 import { queryOptions } from "@tanstack/react-query";
 import { useChange } from "./change";
-import { api, callImage, got } from "./client";
+import { api, asForm, callImage, got } from "./client";
 import type { components } from "./schema";
 import type { Shot, Step } from "./types";
 
@@ -168,5 +168,78 @@ export const useAddNote = (id: number, shot: number) =>
 export const useRemoveNote = (id: number) =>
   useChange(
     (note: number) => got(api.DELETE("/api/projects/{pk}/notes/{note}", { params: { path: { pk: id, note } } })),
+    STALE,
+  );
+
+export type DeliveryChoice = Schemas["DeliveryChoice"];
+export type DeliveryLine = Schemas["DeliveryOut"];
+export type Tolerances = Schemas["TolerancesIn"];
+
+export const deliveries = (id: number) =>
+  queryOptions({
+    queryKey: ["deliveries", id],
+    queryFn: ({ signal }) => got(api.GET("/api/projects/{pk}/deliveries", { ...at(id), signal })),
+    refetchInterval: (query) =>
+      query.state.data?.some((one) => one.job?.state === "running" || one.job?.state === "waiting") ? 900 : false,
+  });
+export const delivery = (id: number, number: number) =>
+  queryOptions({
+    queryKey: ["deliveries", id, number],
+    queryFn: ({ signal }) =>
+      got(api.GET("/api/projects/{pk}/deliveries/{number}", { params: { path: { pk: id, number } }, signal })),
+    refetchInterval: (query) => {
+      const state = query.state.data?.job?.state;
+      return state === "running" || state === "waiting" ? 900 : false;
+    },
+  });
+export const estimate = (id: number, choice: DeliveryChoice) =>
+  queryOptions({
+    queryKey: ["deliveries", id, "estimate", choice],
+    queryFn: ({ signal }) =>
+      got(api.POST("/api/projects/{pk}/deliveries/estimate", { ...at(id), body: choice, signal })),
+    retry: false,
+    gcTime: 0,
+  });
+export const useDeliver = (id: number) =>
+  useChange(
+    (body: DeliveryChoice) => got(api.POST("/api/projects/{pk}/deliveries", { ...at(id), body })),
+    ["deliveries", "jobs"],
+  );
+export const useRestartJob = () =>
+  useChange(
+    (job: number) => got(api.POST("/api/jobs/{pk}/restart", at(job))),
+    ["deliveries", "jobs", "job", "projects"],
+  );
+
+export const misfits = (id: number) =>
+  queryOptions({
+    queryKey: ["projects", id, "misfits"],
+    queryFn: ({ signal }) => got(api.GET("/api/projects/{pk}/misfits", { ...at(id), signal })),
+  });
+export const remedies = (id: number, shot: number, shows: string) =>
+  queryOptions({
+    queryKey: ["shot", id, shot, "remedies", shows],
+    queryFn: ({ signal }) =>
+      got(api.GET("/api/projects/{pk}/shots/{shot}/remedies", { params: { path: { pk: id, shot } }, signal })),
+  });
+export const useCheck = (id: number) => useChange(() => got(api.POST("/api/projects/{pk}/misfits", at(id))), ["jobs"]);
+export const useSetTolerances = (id: number) =>
+  useChange((body: Tolerances) => got(api.PUT("/api/projects/{pk}/tolerances", { ...at(id), body })), STALE);
+export const useMatch = (id: number, shot: number) =>
+  useChange(
+    (body: { shot: number | null; picture: number | null }) =>
+      got(api.POST("/api/projects/{pk}/shots/{shot}/match", { params: { path: { pk: id, shot } }, body })),
+    [],
+  );
+export const useLookAtTimeline = (id: number) =>
+  useChange(
+    ({ file, rate }: { file: File; rate: string }) =>
+      got(api.POST("/api/projects/{pk}/timeline/look", { ...at(id), ...asForm({ file, rate }) })),
+    [],
+  );
+export const useTakeTimeline = (id: number) =>
+  useChange(
+    ({ file, rate, scene }: { file: File; rate: string; scene: string }) =>
+      got(api.POST("/api/projects/{pk}/timeline", { ...at(id), ...asForm({ file, rate, scene }) })),
     STALE,
   );

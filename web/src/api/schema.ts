@@ -6771,28 +6771,21 @@ export interface components {
             /** Width */
             width: number;
         };
-        /** RemediesOut */
-        RemediesOut: {
-            /** Misfits */
-            misfits: string[];
-            /** Remedies */
-            remedies: components["schemas"]["RemedyOut"][];
-        };
-        /**
-         * RemedyOut
-         * @description kind: "exposure" with the steps to be added before the look, or "strength" of the look; left: what would still be wrong
-         */
+        /** RemedyOut */
         RemedyOut: {
-            /** Kind */
-            kind: string;
-            /** Left */
-            left: string[];
-            /** Steps */
-            steps: {
-                [key: string]: unknown;
-            }[];
-            /** Value */
-            value: number;
+            /** Gives */
+            gives: string;
+            /** Into */
+            into: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "delete" | "to-finish" | "move-before" | "expects" | "show";
+            /** Target */
+            target: string;
+            /** Words */
+            words: string;
         };
         /** ReviewOut */
         ReviewOut: {
@@ -7258,6 +7251,29 @@ export interface components {
             shows: string;
             /** Width */
             width: number;
+        };
+        /** ShotRemediesOut */
+        ShotRemediesOut: {
+            /** Misfits */
+            misfits: string[];
+            /** Remedies */
+            remedies: components["schemas"]["ShotRemedyOut"][];
+        };
+        /**
+         * ShotRemedyOut
+         * @description kind: "exposure" with the steps to be added before the look, or "strength" of the look; left: what would still be wrong
+         */
+        ShotRemedyOut: {
+            /** Kind */
+            kind: string;
+            /** Left */
+            left: string[];
+            /** Steps */
+            steps: {
+                [key: string]: unknown;
+            }[];
+            /** Value */
+            value: number;
         };
         /**
          * ShotsChange
@@ -12099,7 +12115,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RemediesOut"];
+                    "application/json": components["schemas"]["ShotRemediesOut"];
                 };
             };
         };

@@ -96,6 +96,9 @@ const kinds: Record<string, string> = {
   frame: "Frame read",
   file: "File made",
   pack: "Pack",
+  proxy: "Small copy of a clip",
+  deliver: "Delivery",
+  misfits: "Misfits measured",
 };
 
 function Jobs() {

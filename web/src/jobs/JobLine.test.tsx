@@ -15,6 +15,7 @@ const job = (given: Partial<Job>): Job => ({
   entry: null,
   file_name: "",
   left_out: [],
+  may_restart: false,
   page: "",
   picture: null,
   ...given,

@@ -38,7 +38,7 @@ class MisfitsOut(Schema):
     shots: list[ShotMisfits]
 
 
-class RemedyOut(Schema):
+class ShotRemedyOut(Schema):
     """kind: "exposure" with the steps to be added before the look, or "strength" of the look; left: what would still be wrong"""
 
     kind: str
@@ -47,9 +47,9 @@ class RemedyOut(Schema):
     left: list[str]
 
 
-class RemediesOut(Schema):
+class ShotRemediesOut(Schema):
     misfits: list[str]
-    remedies: list[RemedyOut]
+    remedies: list[ShotRemedyOut]
 
 
 class MatchIn(Schema):
@@ -101,15 +101,15 @@ def set_tolerances(request: HttpRequest, pk: int, given: TolerancesIn) -> Misfit
     return _told(pk, request)
 
 
-@router.get("/{pk}/shots/{shot}/remedies", response=RemediesOut)
+@router.get("/{pk}/shots/{shot}/remedies", response=ShotRemediesOut)
 @HEAVY
-def find_remedies(request: HttpRequest, pk: int, shot: int) -> RemediesOut:
+def find_remedies(request: HttpRequest, pk: int, shot: int) -> ShotRemediesOut:
     """What takes the worst of it back, each tried on the shot."""
     misfits, remedies = checking.remedies_for(person_of(request), pk, shot)
-    return RemediesOut(
+    return ShotRemediesOut(
         misfits=[one.words for one in misfits],
         remedies=[
-            RemedyOut(
+            ShotRemedyOut(
                 kind=one.kind, value=one.value, left=list(one.left),
                 steps=content_of(checking.exposure_of(one.value)) if one.kind == "exposure" else [],
             )

@@ -28,6 +28,8 @@ import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
 import { SurroundChoice } from "../../kit/SurroundChoice";
 import { PlayBar } from "../../play/PlayBar";
+import { Match } from "../checking/Match";
+import { Misfit } from "../checking/Misfit";
 import { TrimsPanel } from "../trims/TrimsPanel";
 import { same } from "../trims/useTrims";
 import { Done, Notes } from "./Notes";
@@ -189,6 +191,10 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
       },
     ),
   );
+  const take = (some: LayerGiven[]) => {
+    setDraft({ layers: some, isMoving: false });
+    keepSoon(some);
+  };
   const withTrims = (steps: readonly Step[]): LayerGiven[] => {
     const others = stored.filter((one) => one.role !== "before" || one.entry !== null);
     return steps.length === 0
@@ -291,12 +297,26 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
           layers={layers ?? stored}
           mayWork={project.may_work}
           onMove={(some, isMoving) => setDraft({ layers: some, isMoving })}
-          onRest={(some) => {
-            setDraft({ layers: some, isMoving: false });
-            keepSoon(some);
-          }}
+          onRest={take}
           onNewest={() => newest.mutate([shot.id], { onSuccess: told })}
         />
+        <Misfit
+          project={project.id}
+          shot={shot}
+          layers={stored}
+          mayWork={project.may_work}
+          onTry={(some) => setDraft(some && { layers: some, isMoving: false })}
+          onTake={take}
+        />
+        {project.may_work && (
+          <Match
+            project={project}
+            shot={shot}
+            layers={stored}
+            onTry={(some) => setDraft(some && { layers: some, isMoving: false })}
+            onTake={take}
+          />
+        )}
         <Block aria-label="Encodings">
           <h2>Encodings on the way</h2>
           <Line junctions={detail?.line ?? []} />

@@ -1,19 +1,22 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { createPortal } from "react-dom";
-import { Link, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { useLive } from "../../api/order";
-import { project as projectQuery } from "../../api/projects";
+import { deliveries, project as projectQuery } from "../../api/projects";
 import type { Entry, Shot } from "../../api/types";
 import { useTopSlot } from "../../frame/TopBar";
-import { Secondary, WordButton } from "../../kit/Button";
+import { Primary, Secondary, WordButton } from "../../kit/Button";
 import { Check } from "../../kit/Check";
 import { Choice } from "../../kit/Choice";
 import { Notice } from "../../kit/Notice";
 import { SurroundChoice } from "../../kit/SurroundChoice";
 import { AddShots } from "../adding/AddShots";
+import { TimelineSheet } from "../adding/TimelineSheet";
+import { CheckSheet } from "../checking/CheckSheet";
+import { DeliverSheet } from "../deliver/DeliverSheet";
 import { ProjectSheet } from "../settings/ProjectSheet";
 import { Chosen } from "./Chosen";
 import { partToggled, stretched, toggled } from "./choosing";
@@ -97,6 +100,7 @@ const Quiet = styled.p`
   padding: 10px 0;
 `;
 type Size = "small" | "middle" | "large";
+type Opened = "settings" | "adding" | "timeline" | "misfits" | "deliver" | null;
 const WIDTHS: Readonly<Record<Size, number>> = { small: 128, middle: 208, large: 380 };
 
 /** Shots under the same looks as the chosen ones. */
@@ -112,14 +116,16 @@ export function ProjectPage() {
   const id = Number(useParams().id);
   const { data: project, error } = useQuery(projectQuery(id));
   const grading = useGrading(id);
+  const { data: past = [] } = useQuery(deliveries(id));
   const [size, setSize] = useState<Size>("middle");
   const [marked, setMarked] = useState<ReadonlySet<number>>(new Set());
   const [last, setLast] = useState<number | null>(null);
   const [tried, setTried] = useState<Entry | null>(null);
-  const [adding, setAdding] = useState(false);
-  const [settings, setSettings] = useState(false);
+  const [open, setOpen] = useState<Opened>(null);
   const [stack, setStack] = useState(false);
   const slot = useTopSlot();
+  const navigate = useNavigate();
+  const close = () => setOpen(null);
   useLive();
   const trouble = error ?? grading.error;
   if (!project)
@@ -142,8 +148,13 @@ export function ProjectPage() {
         project.may_work &&
         createPortal(
           <>
-            <Secondary onPress={() => setSettings(true)}>About the project</Secondary>
-            <Secondary onPress={() => setAdding(true)}>Bring shots in</Secondary>
+            <Secondary onPress={() => setOpen("settings")}>About the project</Secondary>
+            <Secondary onPress={() => setOpen("misfits")}>Misfits</Secondary>
+            <Secondary onPress={() => setOpen("timeline")}>Read a timeline</Secondary>
+            <Secondary onPress={() => setOpen("adding")}>Bring shots in</Secondary>
+            <Primary isDisabled={project.shots.length === 0} onPress={() => setOpen("deliver")}>
+              Deliver
+            </Primary>
           </>,
           slot,
         )}
@@ -163,6 +174,11 @@ export function ProjectPage() {
           onChange={setSize}
         />
         <SurroundChoice />
+        {past.length > 0 && (
+          <Link to={`/projects/${String(id)}/deliveries/${String(past[0]?.number)}`}>
+            {past.length} {past.length === 1 ? "delivery" : "deliveries"}
+          </Link>
+        )}
       </Head>
       <Lightbox>
         {trouble && <Notice>{wordsFor(trouble)}</Notice>}
@@ -238,8 +254,18 @@ export function ProjectPage() {
           )}
         </Foot>
       )}
-      {settings && <ProjectSheet project={project} onClose={() => setSettings(false)} />}
-      {adding && <AddShots project={project} onClose={() => setAdding(false)} />}
+      {open === "settings" && <ProjectSheet project={project} onClose={close} />}
+      {open === "adding" && <AddShots project={project} onClose={close} />}
+      {open === "timeline" && <TimelineSheet project={project} onClose={close} />}
+      {open === "misfits" && <CheckSheet project={project} onClose={close} />}
+      {open === "deliver" && (
+        <DeliverSheet
+          project={project}
+          chosen={chosen}
+          onClose={close}
+          onAsked={(number) => void navigate(`/projects/${String(id)}/deliveries/${String(number)}`)}
+        />
+      )}
     </Page>
   );
 }

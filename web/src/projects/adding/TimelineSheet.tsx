@@ -1,0 +1,108 @@
+import { useState } from "react";
+import styled from "styled-components";
+import { wordsFor } from "../../api/client";
+import { useLookAtTimeline, useTakeTimeline } from "../../api/projects";
+import type { Project } from "../../api/types";
+import { Primary, Secondary } from "../../kit/Button";
+import { FileDrop } from "../../kit/FileDrop";
+import { Notice } from "../../kit/Notice";
+import { Picker } from "../../kit/Picker";
+import { Sheet, SheetBody, SheetFoot } from "../../kit/Sheet";
+import { TextBox } from "../../kit/TextBox";
+
+const Scroll = styled.div`
+  max-height: 280px;
+  overflow-y: auto;
+`;
+const Table = styled.table`
+  width: 100%;
+  border-collapse: collapse;
+  font-size: ${(p) => p.theme.tokens.size.small};
+  td,
+  th {
+    text-align: left;
+    padding: 3px 10px 3px 0;
+    border-bottom: 1px solid ${(p) => p.theme.tokens.line};
+    overflow-wrap: anywhere;
+  }
+  th {
+    font-weight: 500;
+    color: ${(p) => p.theme.tokens.soft};
+  }
+`;
+const RATES = ["24", "24000/1001", "25", "30", "30000/1001", "50", "60"].map((id) => ({ id, name: id }));
+
+/** An edit list or timeline of another program: what of it is found here becomes shots in its order. */
+export function TimelineSheet({ project, onClose }: { project: Project; onClose: () => void }) {
+  const look = useLookAtTimeline(project.id);
+  const take = useTakeTimeline(project.id);
+  const [file, setFile] = useState<File | null>(null);
+  const [rate, setRate] = useState("24");
+  const [scene, setScene] = useState("");
+  const events = look.data?.events ?? [];
+  const usable = events.filter((one) => one.picture !== null).length;
+  const see = (chosen: File, at: string) => look.mutate({ file: chosen, rate: at });
+  return (
+    <Sheet title="Shots out of a timeline" isOpen onClose={onClose} width="720px">
+      <SheetBody>
+        <FileDrop
+          file={file}
+          onFile={(chosen) => {
+            setFile(chosen);
+            if (!scene) setScene(chosen.name.replace(/\.[^.]+$/, ""));
+            see(chosen, rate);
+          }}
+          prompt="Drop a timeline here or choose one"
+          kinds="OpenTimelineIO (.otio) or a CMX 3600 edit list (.edl)"
+          accept={[".otio", ".edl"]}
+        />
+        <Picker
+          label="Frames a second, where the file does not say"
+          value={rate}
+          options={RATES}
+          onChange={(at) => {
+            setRate(at);
+            if (file) see(file, at);
+          }}
+        />
+        {look.error && <Notice>{wordsFor(look.error)}</Notice>}
+        {events.length > 0 && (
+          <Scroll>
+            <Table aria-label="What it holds">
+              <thead>
+                <tr>
+                  <th>Shot</th>
+                  <th>Frames</th>
+                  <th>Trims</th>
+                  <th>Found</th>
+                </tr>
+              </thead>
+              <tbody>
+                {events.map((one, index) => (
+                  <tr key={index}>
+                    <td>{one.name}</td>
+                    <td>{one.first === null ? "" : `${String(one.first)} to ${String(one.last)}`}</td>
+                    <td>{one.cdl ? "ASC CDL" : ""}</td>
+                    <td>{one.picture === null ? `Left out: ${one.words}` : one.words || "yes"}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </Table>
+          </Scroll>
+        )}
+        <TextBox label="Scene for these shots" value={scene} onChange={setScene} maxLength={80} />
+        {take.error && <Notice>{wordsFor(take.error)}</Notice>}
+      </SheetBody>
+      <SheetFoot>
+        <Secondary onPress={onClose}>Cancel</Secondary>
+        <Primary
+          isDisabled={usable === 0 || scene.trim() === "" || !file}
+          isPending={take.isPending}
+          onPress={() => file && take.mutate({ file, rate, scene }, { onSuccess: onClose })}
+        >
+          Bring in {usable}
+        </Primary>
+      </SheetFoot>
+    </Sheet>
+  );
+}
