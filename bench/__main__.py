@@ -16,7 +16,7 @@ import django
 
 django.setup()
 
-from bench import applying, cube_files, dragging, load, looks, lut_files, packs, previews, shelf, wall  # noqa: E402
+from bench import applying, clips, cube_files, dragging, lightbox, load, looks, lut_files, packs, previews, shelf, wall  # noqa: E402
 from bench.measure import Bench, Result  # noqa: E402
 from bench.soak import soak  # noqa: E402
 from saucer.core.engine.warm import warm  # noqa: E402
@@ -32,6 +32,10 @@ BENCHES: dict[str, Bench] = {
     "shelf": shelf.run,
     "shelf.previews": wall.run,
     "packs": packs.run,
+    "deliver.clip": clips.run,
+    "wall.300": lightbox.run,
+    "play": lightbox.run,
+    "deliver.workers": lightbox.run,
     "load": load.run,
 }
 

@@ -14,7 +14,8 @@ from saucer.core.files.formats.cube import write as write_cube
 from saucer.core.look.model import look_from
 from saucer.core.lut.table import Lattice, Lut
 from saucer.demo.catalogue import FOLDER, PICTURES
-from saucer.demo.shelf import fill_shelf, keep_board, make_project
+from saucer.demo.project import make_project
+from saucer.demo.shelf import fill_shelf, keep_board
 from saucer.studio.baking import rules as baking
 from saucer.studio.baking.choices import BakeChoice
 from saucer.studio.looks import rules as looks
@@ -128,7 +129,7 @@ def load_demo(say: Callable[[str], None]) -> None:
         for name, category, note, steps in PRESETS:
             presets.keep(people["ilse"], name, look_from({"steps": list(steps)}).steps, category, note)
         keep_board(people["ilse"], people["marek"], people["nadia"])
-        make_project(people["ilse"], people["marek"])
+        make_project(people["ilse"], people["marek"], people["nadia"])
         for name, chosen in SETS.items():
             sets.save(people["marek"], name, list(Picture.objects.filter(test=True, name__in=chosen).values_list("pk", flat=True)))
 

@@ -17,8 +17,6 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.people.models import Person
 from saucer.studio.pictures.models import Picture
-from saucer.studio.projects import grading, shots
-from saucer.studio.projects import rules as projects
 
 Steps = list[dict[str, Any]]
 
@@ -135,24 +133,6 @@ def keep_board(ilse: Person, marek: Person, nadia: Person) -> None:
     views.keep(ilse, "Published, warmest first", "state=published&order=warmer", shared=True)
     views.keep(ilse, "Night and lamps", "tag=night", shared=True)
     views.keep(marek, "Rights to settle", "rights=unknown", shared=False)
-
-
-SCENES = (
-    ("1 Quay, evening", ("Quay, dusk", "Night market"), "Deck lamp, plain"), ("2 Orchard", ("Orchard, low sun", "Hillside, fog"), "Bare branch, thin"),
-    ("3 Inside", ("Table by a window", "Six busts", "Room and window"), "Hearth, full"),
-)  # fmt: skip
-"""Of the demo's project: name, pictures, the look on them."""
-
-
-def make_project(ilse: Person, marek: Person) -> None:
-    """The first pictures of a film in three scenes, each under a look of its own."""
-    project = projects.create(ilse, "The Salt Ferry", code="TSF")
-    projects.change(ilse, project.pk, {"members": [marek.username]})
-    for scene, names, look in SCENES:
-        found = dict(Picture.objects.filter(test=True, deleted=None, name__in=names).values_list("name", "pk"))
-        made = shots.add_shots(ilse, project.pk, [shots.NewShot(found[name], scene) for name in names if name in found])
-        entry = Entry.objects.get(name=look, kind=Kind.LOOK, deleted=None)
-        grading.put_look(ilse, project.pk, [shot.pk for shot in made], entry.pk, None, 1.0, stack=False)
 
 
 def _bring_to(state: VersionState, ilse: Person, marek: Person, pk: int, number: int, count: int) -> None:

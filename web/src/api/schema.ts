@@ -4602,6 +4602,11 @@ export interface components {
         };
         /** FrameIn */
         FrameIn: {
+            /**
+             * At
+             * @description frame of a picture that moves, from 0
+             */
+            at?: number | null;
             look: components["schemas"]["Look"];
             /** Picture */
             picture: number;

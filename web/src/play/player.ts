@@ -23,6 +23,7 @@ interface Options {
   readonly last: number;
   readonly start: number;
   readonly fetch: Fetch;
+  /** Takes the frame, and closes it when it is not needed any more. */
   readonly draw: (bitmap: ImageBitmap) => void;
   readonly words: (error: unknown) => string;
 }
@@ -171,7 +172,6 @@ export class Player {
     this.ready.delete(frame);
     this.shown = frame;
     this.options.draw(bitmap);
-    bitmap.close();
     this.tell({ drawn: this.state.get().drawn + 1, version: this.wanted, problem: null });
   }
 

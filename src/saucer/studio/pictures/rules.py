@@ -12,6 +12,8 @@ from typing import Any
 
 import numpy as np
 from django.conf import settings
+from django.core.files.base import ContentFile
+from django.core.files.storage import default_storage
 from django.db import transaction
 from django.db.models import Q
 from django.utils import timezone
@@ -23,7 +25,7 @@ from saucer.core.pictures.io import PictureInfo, inspect_picture
 from saucer.core.pictures.scale import make_proxy, scale_down, unheard
 from saucer.studio.common.models import Blob
 from saucer.studio.common.refusals import NotFound, NotPossible
-from saucer.studio.common.store import keep_bytes, keep_file, local_file, open_kept
+from saucer.studio.common.store import PASSING, keep_bytes, keep_file, local_file, open_kept, put
 from saucer.studio.common.uploads import check_size, place_of
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.people.deleting import bring_back, put_away
@@ -141,7 +143,9 @@ def proxy_of(path: Path, encoding_id: str, place: str, report: Callable[[float],
     pixels, mended = make_proxy(path, encodings.find(encoding_id), *PROXY, name=place, report=report)
     packed = io.BytesIO()
     np.save(packed, pixels)
-    return Proxy(keep_bytes(packed.getvalue()), mended)
+    proxy = Proxy(keep_bytes(packed.getvalue()), mended)
+    _keep_small(proxy.blob.pk, pixels, encodings.find(encoding_id))  # for walls of hundreds: reading it is what takes long there
+    return proxy
 
 
 def make_proxy_again(picture: Picture) -> None:
@@ -240,11 +244,41 @@ def _proxy_as(sha256: str, source: Encoding, target: Encoding) -> np.ndarray:
 
 @lru_cache(maxsize=24)
 def _small_proxy_as(sha256: str, source: Encoding, target: Encoding, width: int) -> np.ndarray:
-    light = convert(_proxy(sha256), source, ENCODINGS["linear-709"])
-    small = scale_down(light, width, PROXY[1])
-    pixels = np.ascontiguousarray(convert(small, ENCODINGS["linear-709"], target), np.float32)
+    small = _kept_small(sha256, source) if width == SMALLER[0] else _averaged(_proxy(sha256), source, width)
+    pixels = np.ascontiguousarray(convert(small, source, target), np.float32)
     pixels.flags.writeable = False
     return pixels
+
+
+def _averaged(pixels: np.ndarray, source: Encoding, width: int) -> np.ndarray:
+    """Averaged down in linear light, in its own encoding."""
+    small = scale_down(convert(pixels, source, ENCODINGS["linear-709"]), width, PROXY[1])
+    return np.asarray(convert(small, ENCODINGS["linear-709"], source), np.float32)
+
+
+def _small_name(sha256: str, source: Encoding) -> str:
+    return f"{PASSING}small-{sha256[:40]}-{source.id}.npy"
+
+
+def _keep_small(sha256: str, pixels: np.ndarray, source: Encoding) -> np.ndarray:
+    """In half floats: finer than the 8 bits that cards are seen in."""
+    small = _averaged(pixels, source, SMALLER[0]).astype(np.float16)
+    packed = io.BytesIO()
+    np.save(packed, small)
+    put(_small_name(sha256, source), ContentFile(packed.getvalue()))
+    return small.astype(np.float32)
+
+
+def _kept_small(sha256: str, source: Encoding) -> np.ndarray:
+    """Made again where it was swept away, or cut off."""
+    name = _small_name(sha256, source)
+    if default_storage.exists(name):
+        try:
+            with default_storage.open(name, "rb") as file:
+                return np.asarray(np.load(io.BytesIO(file.read()), allow_pickle=False), np.float32)
+        except (ValueError, EOFError):
+            pass  # cut off
+    return _keep_small(sha256, _proxy(sha256), source)
 
 
 def proxy_in(picture: Picture, target: Encoding | None = None, width: int | None = None) -> np.ndarray:

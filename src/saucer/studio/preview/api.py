@@ -34,6 +34,7 @@ class FrameIn(Schema):
     look: Look
     picture: int
     quality: bench.Quality = "rest"
+    at: Annotated[int | None, Field(ge=0, le=2**31 - 1, description="frame of a picture that moves, from 0")] = None
     steps: Annotated[int | None, Field(ge=0, description="only the first so many steps")] = None
     width: Annotated[int | None, Field(ge=1, description="pixels across that are seen; fewer are computed for fewer")] = None
 
@@ -195,7 +196,7 @@ class DifferencesIn(Schema):
 @FRAMES
 def frame(request: HttpRequest, given: FrameIn) -> HttpResponse:
     """JPEG while dragging, PNG at rest."""
-    codes = bench.frame(given.look, pictures.find(given.picture), given.quality, given.steps, given.width)
+    codes = bench.frame(given.look, pictures.find(given.picture), given.quality, given.steps, given.width, given.at)
     form = "jpeg" if given.quality == "drag" else "png"
     return HttpResponse(encoded(codes, form), content_type=f"image/{form}")  # type: ignore[arg-type]
 

@@ -30,6 +30,7 @@ from saucer.studio.common.refusals import NotPossible
 from saucer.studio.common.store import local_file
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.luts.rules import at_hand, declared
+from saucer.studio.pictures import footage
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.pictures.shown import DISC, disc_of, square
@@ -40,15 +41,23 @@ CACHE = PrefixCache()
 """One a process: what the steps before the one that is being edited make of the lattices of previews."""
 
 
-def grade(plan: Plan, values: np.ndarray, quality: Quality) -> np.ndarray:
-    """(h, w, 3) code values of the plan's source to code values of its end."""
-    return render(plan, values, sampling=Sampling(LATTICE[quality], CACHE))
+def grade(plan: Plan, values: np.ndarray, quality: Quality, number: int = 0) -> np.ndarray:
+    """(h, w, 3) code values of the plan's source to code values of its end. number: of a frame, for what moves from one to the next"""
+    whole = Frame(values.shape[1], values.shape[0], 0, number)
+    return render(plan, values, whole, Sampling(LATTICE[quality], CACHE))
 
 
-def frame(look: Look, picture: Picture, quality: Quality, steps: int | None = None, width: int | None = None) -> np.ndarray:
-    """(h, w, 3) uint8 sRGB: the picture's proxy after the look, or after its first `steps` steps; not much wider than `width`."""
+def frame(
+    look: Look, picture: Picture, quality: Quality, steps: int | None = None, width: int | None = None, at: int | None = None
+) -> np.ndarray:
+    """(h, w, 3) uint8 sRGB: the picture's proxy after the look, or after its first `steps` steps; not much wider than `width`.
+
+    at: a frame of what moves, from 0
+    """
     plan = prepare(look, at_hand).first(steps)
-    return to_codes(show_on_srgb(grade(plan, proxy_in(picture, plan.source, width), quality), plan.end), np.uint8)
+    moving = None if at is None else footage.find(picture.pk)
+    values = proxy_in(picture, plan.source, width) if moving is None else footage.frame_in(moving, at or 0, plan.source, width)
+    return to_codes(show_on_srgb(grade(plan, values, quality, at or 0), plan.end), np.uint8)
 
 
 def _disc(plan: Plan, picture: Picture) -> np.ndarray:

@@ -91,6 +91,8 @@ def _cut_previews() -> Iterator[str]:
         return
     for name in sorted(default_storage.listdir(PREVIEWS)[1]):
         path = f"{PREVIEWS}/{name}"
+        if not name.endswith(".jpg"):
+            continue  # small copies of pictures: made again by whoever finds one cut off
         with default_storage.open(path, "rb") as file:
             if not is_whole_preview(file.read()):
                 yield path

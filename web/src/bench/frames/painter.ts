@@ -30,6 +30,8 @@ interface Ask {
   readonly width: number | null;
   readonly edited: number | null;
   readonly steps: number | null;
+  /** Frame of a picture that moves. */
+  readonly at: number | null;
 }
 
 type Round = readonly { readonly side: keyof Pair; readonly ask: Ask }[];
@@ -56,6 +58,7 @@ export class Painter {
   private rest: ReturnType<typeof setTimeout> | undefined;
   private read: ReturnType<typeof setTimeout> | undefined;
   private retry: ReturnType<typeof setTimeout> | undefined;
+  private readonly frames = new Map<number, number>();
   private sides: readonly [Source, Source] | null = null;
   private width = 0;
   private plain: Look | null = null;
@@ -112,6 +115,28 @@ export class Painter {
     this.tell({ pairs: new Map([...pairs].filter(([id]) => wanted.has(id))) });
     this.ask();
   }
+
+  /** A picture that moves is seen at this frame from now on. */
+  standAt(picture: number, frame: number): void {
+    this.frames.set(picture, frame);
+  }
+
+  /** A frame of a clip at its time, through the draft. */
+  readonly playing = (picture: number, frame: number, isMoving: boolean, signal: AbortSignal): Promise<ImageBitmap> => {
+    const { look, selected, trial } = this.store.get();
+    const ask: Ask = {
+      look: shownLook(this.store.get()),
+      picture,
+      quality: isMoving ? "drag" : "rest",
+      width: null,
+      edited: !trial && selected ? stageOf(look, selected) : null,
+      steps: this.view.get().stage,
+      at: frame,
+    };
+    return callImage("/looks/frame", { ...ask, quality: "drag" }, signal);
+  };
+
+  readonly showFrame = (picture: number, bitmap: ImageBitmap): void => this.put(picture, "after", bitmap);
 
   /** What a side of the comparison stands for; the original as a look that does nothing. Null until it is fetched. */
   lookOf(source: Source): Look | null {
@@ -213,6 +238,7 @@ export class Painter {
       width: seen,
       edited,
       steps: source === "draft" ? this.view.get().stage : null,
+      at: this.frames.get(picture.id) ?? null,
     };
   }
 

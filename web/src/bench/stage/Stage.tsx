@@ -5,6 +5,7 @@ import type { Place } from "../view/picking";
 import { shownLook } from "../look/store";
 import { useBenchPart, useViewPart } from "../useBench";
 import { usePainted, type Frames } from "../frames/useFrames";
+import { ClipBar } from "./ClipBar";
 import { Pane } from "./Pane";
 import { Readout, type Pointed } from "./Readout";
 import { useSides } from "./sides";
@@ -13,7 +14,14 @@ import { StageTools } from "./StageTools";
 
 const Root = styled.section`
   display: grid;
-  grid-template-rows: 44px minmax(0, 1fr) 28px 34px;
+  grid-template-rows: 44px minmax(0, 1fr) auto 28px 34px;
+  grid-template-areas: "tools" "panes" "clip" "slider" "readout";
+  > :nth-last-child(1) {
+    grid-area: readout;
+  }
+  > :nth-last-child(2) {
+    grid-area: slider;
+  }
   min-height: 0;
   min-width: 0;
   background: ${(p) => p.theme.surround.field};
@@ -59,6 +67,7 @@ export function Stage({ pictures, frames }: { pictures: readonly Picture[]; fram
   const against = useViewPart((view) => view.against);
   const problem = usePainted(frames.painter, (painted) => painted.problem);
   const { choices, nameOf } = useSides();
+  const [chosen] = pictures;
   const [shownName, againstName] = [nameOf(shown), nameOf(against)];
   const names = useMemo(() => ({ shown: shownName, against: againstName }), [shownName, againstName]);
   const onPoint = useCallback((picture: number, at: Place | null) => {
@@ -84,6 +93,9 @@ export function Stage({ pictures, frames }: { pictures: readonly Picture[]; fram
         {problem && <Said role="alert">{problem}</Said>}
       </Panes>
       <Settled frames={frames} />
+      {chosen?.moving?.plays && (
+        <ClipBar key={chosen.id} picture={chosen.id} moving={chosen.moving} painter={frames.painter} />
+      )}
       <StageSlider />
       <Readout pointed={pointed} frames={frames} />
     </Root>

@@ -1,9 +1,10 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useRef } from "react";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { fetchFrame, type LayerGiven } from "../../api/projects";
 import type { Shot } from "../../api/types";
 import { Player } from "../../play/player";
+import { usePlayer } from "../../play/usePlayer";
 
 const Canvas = styled.canvas`
   display: block;
@@ -19,39 +20,37 @@ const WIDTH = 960;
 export function useShotPlayer(project: number, shot: Shot, layers: readonly LayerGiven[] | null, isMoving: boolean) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const seen = useRef(layers);
-  const [player, setPlayer] = useState<Player | null>(null);
   const { id, moving, first, last, poster } = shot;
-  const plays = moving?.plays ?? false;
   const rate = moving?.rate ?? 24;
-  useEffect(() => {
-    const made = new Player({
-      rate,
-      first: first ?? 0,
-      last: last ?? 0,
-      start: poster ?? 0,
-      fetch: (frame, dragging, signal) =>
-        fetchFrame(
-          project,
-          id,
-          { layers: seen.current, frame: first === null ? null : frame, width: WIDTH, dragging },
-          signal,
-        ),
-      draw: (bitmap) => {
-        const target = canvas.current;
-        if (!target) return;
-        if (target.width !== bitmap.width || target.height !== bitmap.height) {
-          target.width = bitmap.width;
-          target.height = bitmap.height;
-        }
-        target.getContext("2d")?.drawImage(bitmap, 0, 0);
-      },
-      words: wordsFor,
-    });
-    setPlayer(made);
-    return () => made.close();
-    // The poster is where it begins, not what it follows.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [project, id, first, last, rate, plays]);
+  const player = usePlayer(
+    [project, id, first, last, rate, moving?.plays].join(),
+    () =>
+      new Player({
+        rate,
+        first: first ?? 0,
+        last: last ?? 0,
+        start: poster ?? 0,
+        fetch: (frame, dragging, signal) =>
+          fetchFrame(
+            project,
+            id,
+            { layers: seen.current, frame: first === null ? null : frame, width: WIDTH, dragging },
+            signal,
+          ),
+        draw: (bitmap) => {
+          const target = canvas.current;
+          if (target) {
+            if (target.width !== bitmap.width || target.height !== bitmap.height) {
+              target.width = bitmap.width;
+              target.height = bitmap.height;
+            }
+            target.getContext("2d")?.drawImage(bitmap, 0, 0);
+          }
+          bitmap.close();
+        },
+        words: wordsFor,
+      }),
+  );
   const key = useMemo(() => JSON.stringify(layers), [layers]);
   const known = useRef({ key, shows: shot.shows });
   useEffect(() => {

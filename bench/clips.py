@@ -1,0 +1,71 @@
+"""A clip through a look into a clip, beside libavfilter's decode, lut3d and encode of the same settings."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from fractions import Fraction
+from itertools import pairwise
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+import av
+import numpy as np
+
+from bench.measure import Result, compare
+from saucer.core.clips.writing import KINDS, ClipWriter
+from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.engine.grade import Grade
+from saucer.core.engine.moving import grade_clip
+from saucer.core.files.formats.cube import write
+from saucer.core.lut.domain import grid
+from saucer.core.lut.table import Lattice, Lut
+
+FRAMES, WANTED = 48, 1.4
+
+
+def _clip(path: Path) -> None:
+    """1080p with soft tones, motion and a little noise, as a camera has."""
+    y, x = np.mgrid[0:1080, 0:1920].astype(np.float32)
+    noise = np.random.default_rng(3).normal(0, 0.008, (1080, 1920 + FRAMES, 3)).astype(np.float32)
+    with ClipWriter(path, KINDS["h264"], 1920, 1080, Fraction(24)) as writer:
+        for number in range(FRAMES):
+            waves = [
+                0.45 + 0.35 * np.sin((a * x + b * y) / 210 + number / 9 + c)
+                for a, b, c in ((1, 0.2, 0), (0.3, 1, 2), (0.7, 0.7, 4))
+            ]
+            writer.write(np.stack(waves, -1).astype(np.float32) + noise[:, number : number + 1920])
+
+
+def _through_libavfilter(source: Path, cube: Path, target: Path) -> None:
+    with av.open(str(source)) as given, av.open(str(target), "w") as made:
+        video = given.streams.video[0]
+        video.thread_type = "AUTO"
+        stream = made.add_stream("libx264", rate=24)
+        stream.width, stream.height, stream.pix_fmt = 1920, 1080, "yuv420p"
+        stream.options = dict(KINDS["h264"].options)
+        graph = av.filter.Graph()
+        nodes = [
+            graph.add_buffer(template=video), graph.add("lut3d", f"file={cube}:interp=tetrahedral"),
+            graph.add("format", "pix_fmts=yuv420p"), graph.add("buffersink"),
+        ]  # fmt: skip
+        for one, next_one in pairwise(nodes):
+            one.link_to(next_one)
+        graph.configure()
+        for frame in given.decode(video):
+            graph.push(frame)
+            made.mux(stream.encode(graph.pull()))
+        made.mux(stream.encode(None))
+
+
+def run() -> Iterator[Result]:
+    table = (grid(33).reshape(33, 33, 33, 3) ** np.float32(0.9)).astype(np.float32)
+    lut, rec709 = Lut(lattice=Lattice(table)), ENCODINGS["rec709"]
+    with TemporaryDirectory() as folder:
+        source, cube = Path(folder) / "in.mp4", Path(folder) / "look.cube"
+        _clip(source)
+        cube.write_bytes(write(lut))
+        ours, theirs = Path(folder) / "ours.mp4", Path(folder) / "theirs.mp4"
+        yield compare(
+            "deliver.clip", lambda: grade_clip(Grade.of_lut(lut, rec709, rec709), source, ours), "libavfilter, H.264 1080p through 33",
+            lambda: _through_libavfilter(source, cube, theirs), WANTED, rounds=5,
+        )  # fmt: skip
