@@ -85,9 +85,9 @@ def test_a_remedy_is_tried_before_it_is_offered():
         return measure(np.clip(shot, 0, None), graded)
 
     tolerances = Tolerances(clipped=0.01)
-    (worst, *_) = find_misfits(show(0, 1), None, tolerances)
-    assert worst.what == "clipped"
-    exposure, *others = find_remedies(show, 1.0, None, tolerances, worst)
+    misfits = find_misfits(show(0, 1), None, tolerances)
+    assert misfits[0].what == "clipped"
+    exposure, *others = find_remedies(show, 1.0, None, tolerances, misfits)
     assert exposure.kind == "exposure"
     assert -3 <= exposure.value < 0
     assert show(exposure.value, 1).clipped <= 0.01

@@ -175,7 +175,7 @@ def test_the_check_tells_what_is_damaged_missing_and_left_over(designer, picture
 def test_proxies_and_previews_are_made_again(designer, picture):
     look = looks.create(designer, look_from({"name": "Salt", "steps": [{"kind": "curves"}]})).entry
     whole = preview_file(look, picture)
-    [name] = default_storage.listdir(PREVIEWS)[1]
+    [name] = [one for one in default_storage.listdir(PREVIEWS)[1] if one.endswith(".jpg")]
     Path(default_storage.path(f"{PREVIEWS}/{name}")).write_bytes(whole[:-40])
     proxy = path_of(picture.proxy_id).read_bytes()
     path_of(picture.proxy_id).write_bytes(proxy[:-8])
@@ -186,7 +186,11 @@ def test_proxies_and_previews_are_made_again(designer, picture):
     assert len(checked.mended) == 2
     assert path_of(Picture.objects.get().proxy_id).read_bytes() == proxy
     assert preview_file(look, picture) == whole
-    assert default_storage.listdir(PREVIEWS)[1] == [name]
+    [small] = [one for one in default_storage.listdir(PREVIEWS)[1] if one != name]
+    Path(default_storage.path(f"{PREVIEWS}/{small}")).write_bytes(b"cut")
+    pictures._small_proxy_as.cache_clear()
+    default_storage.delete(f"{PREVIEWS}/{name}")
+    assert preview_file(look, picture) == whole, "a small copy that was cut off is made again"
 
 
 def packed(method: int) -> bytes:

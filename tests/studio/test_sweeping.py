@@ -43,7 +43,9 @@ def look(designer) -> Entry:
 
 
 def in_store() -> int:
-    return sum(1 for folder in default_storage.listdir("")[0] for _ in default_storage.listdir(folder)[1])
+    """Files that rows refer to; previews and small copies can be made again and go by their age."""
+    folders = [folder for folder in default_storage.listdir("")[0] if folder != PREVIEWS]
+    return sum(1 for folder in folders for _ in default_storage.listdir(folder)[1])
 
 
 def test_what_is_there_stays_however_old_it_is(lut, look, picture):

@@ -19,7 +19,9 @@ from saucer.core.pictures.io import Picture as Pixels
 from saucer.core.pictures.io import read_picture, write_picture
 from saucer.demo.catalogue import FOLDER, PICTURES
 from saucer.demo.moving import sea_road
-from saucer.studio.catalogue.models import Entry, Kind
+from saucer.studio.catalogue import review
+from saucer.studio.catalogue.models import Entry, Kind, VersionState
+from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Person
 from saucer.studio.pictures import footage
 from saucer.studio.pictures import rules as pictures
@@ -93,7 +95,20 @@ def make_project(ilse: Person, marek: Person, nadia: Person) -> None:
     people = {"nadia": nadia, "marek": marek}
     for code, who, words in NOTES:
         shots.add_note(people[who], project.pk, placed[code].pk, words, None)
+    _offer_newer(ilse, marek, LOOKS[INSIDE])
     checking.measure_shots(project)
+
+
+def _offer_newer(ilse: Person, marek: Person, name: str) -> None:
+    """Another version of a look, published after it was put on shots: it is offered there, never slipped in."""
+    entry = Entry.objects.get(name=name, kind=Kind.LOOK, deleted=None)
+    draft = looks.find(entry.pk)
+    content = looks.look_of_draft(draft)
+    softer = look_from({"steps": [{"kind": "saturation", "factor": 0.88}, {"kind": "tone", "shoulder": -0.25}]}).steps
+    looks.save_draft(ilse, entry.pk, content.model_copy(update={"steps": (*content.steps, *softer)}), draft.revision)
+    version = looks.save_version(ilse, entry.pk, "Softer in the faces")
+    for person, state in ((ilse, VersionState.PROPOSED), (marek, VersionState.PUBLISHED)):
+        review.move(person, Kind.LOOK, entry.pk, version.number, state, "For the scenes inside")
 
 
 def _trim(ilse: Person, pk: int, chosen: list[Shot], *steps: dict[str, object]) -> None:

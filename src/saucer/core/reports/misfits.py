@@ -50,7 +50,7 @@ class Tolerances:
     clipped: float = 0.02
     crushed: float = 0.04
     merged: float = 0.4
-    lightness: float = 0.14
+    lightness: float = 0.2
     cast: float = 0.035
     skin: float = 10.0
 
@@ -147,16 +147,19 @@ class Remedy:
     left: tuple[str, ...]
 
 
-def find_remedies(show: Show, strength: float, common: Common | None, tolerances: Tolerances, worst: Misfit) -> list[Remedy]:
-    """The gentlest exposure and the gentlest strength that take the worst misfit back, each tried before it is offered; none that does not.
+def find_remedies(
+    show: Show, strength: float, common: Common | None, tolerances: Tolerances, misfits: Sequence[Misfit]
+) -> list[Remedy]:
+    """The gentlest exposure and the gentlest strength that take the worst misfit back and bring no other, each tried before it is offered.
 
     Fewer tries than a person would need: exposures outwards from 0 in thirds of a stop, strengths downwards in tenths.
     """
     found = []
+    others = {one.what for one in misfits[1:]}
 
     def left_with(stops: float, share: float) -> tuple[bool, tuple[str, ...]]:
-        misfits = find_misfits(show(stops, share), common, tolerances)
-        return all(one.what != worst.what for one in misfits), tuple(one.words for one in misfits)
+        left = find_misfits(show(stops, share), common, tolerances)
+        return {one.what for one in left} <= others, tuple(one.words for one in left)
 
     for stops in sorted((n / 3 for n in range(-9, 10) if n), key=abs):
         good, left = left_with(stops, strength)

@@ -160,7 +160,7 @@ def remedies_for(person: Person, pk: int, shot_pk: int) -> tuple[list[Misfit], l
         return measure(before, showing.values_through(showing.plan_of(shot, tried), values, nodes=showing.NODES_DRAGGED))
 
     strength = looks[-1].strength if looks else 0.0
-    return misfits, find_remedies(show, strength, common, tolerances, misfits[0])
+    return misfits, find_remedies(show, strength, common, tolerances, misfits)
 
 
 def _common_for(project: Project, shot: Shot) -> Common | None:

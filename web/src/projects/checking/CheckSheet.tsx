@@ -18,8 +18,7 @@ const Grid = styled.div`
   grid-template-columns: minmax(0, 1fr) 64px auto;
   gap: 4px 10px;
   align-items: center;
-  span:last-child,
-  small {
+  span:nth-child(3n) {
     color: ${(p) => p.theme.tokens.soft};
   }
 `;

@@ -69,6 +69,12 @@ const Head = styled.header`
   a {
     color: inherit;
   }
+  > span:first-child {
+    display: flex;
+    align-items: center;
+    gap: 4px;
+    white-space: nowrap;
+  }
   > :last-child {
     margin-left: auto;
   }
@@ -90,10 +96,10 @@ const Stage = styled.div<{ $two: boolean }>`
     min-height: 0;
     min-width: 0;
     display: grid;
-    grid-template-rows: minmax(0, 1fr) auto;
+    grid-template-rows: minmax(0, max-content) auto;
     gap: 6px;
     justify-items: center;
-    align-items: center;
+    align-content: center;
   }
   img {
     max-width: 100%;

@@ -98,9 +98,11 @@ export function Chosen({ project, chosen, grading }: Props) {
                 .slice(0, 6)
                 .map((shot) => (
                   <li key={shot.id}>
-                    {shot.code}:{" "}
-                    <WordButton onPress={() => grading.copy(ids, shot.id, false)}>give these to all</WordButton>{" "}
-                    <WordButton onPress={() => grading.copy(ids, shot.id, true)}>add them to all</WordButton>
+                    {shot.code}
+                    <Actions>
+                      <WordButton onPress={() => grading.copy(ids, shot.id, false)}>Give these to all</WordButton>
+                      <WordButton onPress={() => grading.copy(ids, shot.id, true)}>Add them to all</WordButton>
+                    </Actions>
                   </li>
                 ))}
             </PlainList>

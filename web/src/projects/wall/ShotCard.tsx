@@ -24,7 +24,7 @@ const Root = styled.button`
     display: block;
     width: 100%;
     aspect-ratio: 16 / 9;
-    object-fit: cover;
+    object-fit: contain;
     background: ${(p) => p.theme.surround.tray};
   }
   > span {
