@@ -12,6 +12,7 @@ import av
 import numpy as np
 
 from bench.measure import Result, compare
+from saucer.core.clips.reading import ClipReader
 from saucer.core.clips.writing import KINDS, ClipWriter
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.grade import Grade
@@ -19,21 +20,21 @@ from saucer.core.engine.moving import grade_clip
 from saucer.core.files.formats.cube import write
 from saucer.core.lut.domain import grid
 from saucer.core.lut.table import Lattice, Lut
+from saucer.demo.catalogue import FOLDER
 
 FRAMES, WANTED = 48, 1.4
 
 
 def _clip(path: Path) -> None:
-    """1080p with soft tones, motion and a little noise, as a camera has."""
-    y, x = np.mgrid[0:1080, 0:1920].astype(np.float32)
-    noise = np.random.default_rng(3).normal(0, 0.008, (1080, 1920 + FRAMES, 3)).astype(np.float32)
-    with ClipWriter(path, KINDS["h264"], 1920, 1080, Fraction(24)) as writer:
-        for number in range(FRAMES):
-            waves = [
-                0.45 + 0.35 * np.sin((a * x + b * y) / 210 + number / 9 + c)
-                for a, b, c in ((1, 0.2, 0), (0.3, 1, 2), (0.7, 0.7, 4))
-            ]
-            writer.write(np.stack(waves, -1).astype(np.float32) + noise[:, number : number + 1920])
+    """1080p with real motion: the demo's walk between trees, enlarged."""
+    with ClipReader(FOLDER / "orchard-walk.mp4") as reader, ClipWriter(path, KINDS["h264"], 1920, 1080, Fraction(24)) as writer:
+        for frame in reader.frames(0, FRAMES - 1):
+            writer.write(_enlarged(frame.frame))
+
+
+def _enlarged(frame: av.VideoFrame) -> np.ndarray:
+    large = frame.reformat(width=1920, height=1080, format="rgb24", interpolation="BICUBIC").to_ndarray()
+    return large.astype(np.float32) / np.float32(255)
 
 
 def _through_libavfilter(source: Path, cube: Path, target: Path) -> None:

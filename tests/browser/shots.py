@@ -19,6 +19,7 @@ from saucer.demo.seed import PASSWORD, brought_in, load_demo
 from saucer.studio.boards.models import Board
 from saucer.studio.people.models import Person
 from saucer.studio.pictures.models import Picture
+from saucer.studio.projects.models import Project, Shot
 from tests.browser.pages import Bench, Shelf, option, sign_in, signed_in, tick
 from tests.find import look_named
 from tests.make import sample_look
@@ -72,7 +73,6 @@ def test_take_every_picture(page: Page, server, transactional_db, do_jobs, tmp_p
     load_demo(lambda text: None)
     page.goto(server.url)
     expect(page.get_by_role("button", name="Sign in")).to_be_visible()
-    take(page, "sign-in")
     sign_in(page, server.url, "ilse", PASSWORD)
     bench = Bench(page, server.url)
     bench.wait_at_rest()
@@ -155,13 +155,19 @@ def test_take_every_picture(page: Page, server, transactional_db, do_jobs, tmp_p
     page.keyboard.press("Escape")
     page.get_by_role("link", name="Pictures").click()
     take(page, "pictures")
+    film = f"{server.url}/projects/{Project.objects.get().pk}"
+    page.goto(film)
+    page.get_by_role("button", name="3 Inside 8").click()
+    page.get_by_role("group", name="Looks to try").get_by_role("button").nth(3).hover()
+    page.wait_for_timeout(3000)
+    take(page, "project")
+    page.goto(f"{film}/shots/{Shot.objects.get(code='q080 sea road').pk}?beside=plain")
+    expect(page.get_by_test_id("player")).to_have_attribute("data-drawn", "1")
+    take(page, "shot")
     signed_in(page, server.url, Person.objects.get(role="curator"))
     page.goto(f"{server.url}/shelf/review")
     expect(page.get_by_role("img", name="through Tide, full").first).to_be_visible()
     take(page, "review")
-    page.goto(f"{server.url}/shelf/duplicates")
-    expect(page.get_by_role("region", name="Silver, plain")).to_be_visible()
-    take(page, "duplicates")
     page.goto(f"{server.url}/shelf/board/{Board.objects.get().pk}")
     expect(page.get_by_role("rowheader")).to_have_count(5)
     take(page, "board")

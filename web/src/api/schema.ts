@@ -7676,7 +7676,7 @@ export interface components {
             crushed?: number;
             /**
              * Lightness
-             * @default 0.14
+             * @default 0.2
              */
             lightness?: number;
             /**

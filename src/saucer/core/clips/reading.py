@@ -79,6 +79,16 @@ class RawFrame:
     turn: int
     frame: Any
 
+    @property
+    def comes_in_rows(self) -> bool:
+        """Can some of its rows be had alone?"""
+        return self.coding is not None and not self.turn
+
+    def rows(self, top: int, bottom: int) -> np.ndarray:
+        """(bottom - top, w, 3) float32 code values of one that comes in rows."""
+        assert self.coding is not None
+        return to_rgb(self.planes, self.width, self.height, self.layout, self.coding, 1, (top, bottom))
+
     def rgb(self, threads: int | None = None) -> np.ndarray:
         """(h, w, 3) float32 code values, upright."""
         if self.coding is None:

@@ -97,8 +97,17 @@ class ClipWriter:
         height, width = rgb.shape[:2]
         if (height, width) != (self.height, self.width):
             rgb = np.pad(rgb, ((0, self.height - height), (0, self.width - width), (0, 0)), mode="edge")
+        frame = self.empty()
+        self.fill(frame, rgb, 0, threads)
+        return frame
+
+    def fill(self, frame: Any, rgb: np.ndarray, top: int, threads: int | None = None) -> None:
+        """Rows of a frame from `top` on, an even number of them but for the last."""
+        from_rgb(rgb, planes_of(frame, self.kind.layout.bits), self.kind.layout, self.coding, threads, top)
+
+    def empty(self) -> Any:
+        """A frame to be filled."""
         frame = av.VideoFrame(self.width, self.height, self.kind.pixels)
-        from_rgb(rgb, planes_of(frame, self.kind.layout.bits), self.kind.layout, self.coding, threads)
         frame.colorspace, frame.color_range = CODES_OF[self.coding.matrix], 1
         frame.color_primaries, frame.color_trc = self._tags
         return frame

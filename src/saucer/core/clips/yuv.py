@@ -53,12 +53,16 @@ def _spread(line, wide, count, centred):  # type: ignore[no-untyped-def]
 
 
 @compiled
-def _to_rgb(y, u, v, out, numbers, across, down, centred, cosited_rows, start, stop):  # type: ignore[no-untyped-def]
-    """numbers: luma scale and offset, chroma scale and offset, red per Cr, green per Cb and Cr, blue per Cb"""
+def _to_rgb(y, u, v, out, height, top, numbers, across, down, centred, cosited_rows, start, stop):  # type: ignore[no-untyped-def]
+    """out: rows from `top` on of a picture of that height; start, stop: rows of the picture
+
+    numbers: luma scale and offset, chroma scale and offset, red per Cr, green per Cb and Cr, blue per Cb
+    """
     width = out.shape[1] // 3
     count = (width + across - 1) // across
-    chroma_rows = (out.shape[0] + down - 1) // down
+    chroma_rows = (height + down - 1) // down
     line, wide_u, wide_v = np.empty(count, np.float32), np.empty(2 * count + 1, np.float32), np.empty(2 * count + 1, np.float32)
+    red, green, blue = np.empty(width, np.float32), np.empty(width, np.float32), np.empty(width, np.float32)
     ys, yo, cs, co = numbers[0], numbers[1], numbers[2], numbers[3]
     rv, gu, gv, bu = numbers[4], numbers[5], numbers[6], numbers[7]
     for row in range(start, stop):
@@ -75,13 +79,18 @@ def _to_rgb(y, u, v, out, numbers, across, down, centred, cosited_rows, start, s
             _spread(line, wide_u, count, centred)
             _blend_rows(line, v[first], v[second], wy, count)
             _spread(line, wide_v, count, centred)
-        target, luma = out[row], y[row]
+        target, luma = out[row - top], y[row]
+        # Apart first: a loop that stores three channels side by side is not vectorised.
         for x in range(width):
             light = F(luma[x]) * ys + yo
             cb, cr = wide_u[x] * cs + co, wide_v[x] * cs + co
-            target[3 * x] = light + rv * cr
-            target[3 * x + 1] = light - gu * cb - gv * cr
-            target[3 * x + 2] = light + bu * cb
+            red[x] = light + rv * cr
+            green[x] = light - gu * cb - gv * cr
+            blue[x] = light + bu * cb
+        for x in range(width):
+            target[3 * x] = red[x]
+            target[3 * x + 1] = green[x]
+            target[3 * x + 2] = blue[x]
 
 
 def _numbers(coding: Coding, bits: int) -> np.ndarray:
@@ -103,22 +112,27 @@ def to_rgb(
     layout: Layout,
     coding: Coding,
     threads: int | None = None,
+    rows: tuple[int, int] | None = None,
 ) -> np.ndarray:
-    """(height, width, 3) float32 code values; black 0, white 1, what lies beyond is kept.
+    """(height, width, 3) float32 code values; black 0, white 1, what lies beyond is kept. rows: only these, the last not included
 
     planes: Y, Cb, Cr, (rows, at least as many columns as there are samples) uint8 or uint16, contiguous
     Raises: ShapeError where a plane is too small
     """
-    count, rows = -(-width // layout.across), -(-height // layout.down)
-    for plane, (across, down) in zip(planes, ((width, height), (count, rows), (count, rows)), strict=True):
+    small = -(-width // layout.across), -(-height // layout.down)
+    for plane, (across, down) in zip(planes, ((width, height), small, small), strict=True):
         if plane.shape[0] < down or plane.shape[1] < across:
             raise ShapeError("planes", f"need {down} rows of {across}, got {plane.shape}")
-    out = np.empty((height, width * 3), np.float32)
+    top, bottom = rows or (0, height)
+    out = np.empty((bottom - top, width * 3), np.float32)
     numbers = _numbers(coding, layout.bits)
     centred, corner = layout.siting == "centre", layout.siting == "corner"
     y, u, v = planes
-    over_runs(lambda a, b: _to_rgb(y, u, v, out, numbers, layout.across, layout.down, centred, corner, a, b), height, threads, ROWS)
-    return out.reshape(height, width, 3)
+    over_runs(
+        lambda a, b: _to_rgb(y, u, v, out, height, top, numbers, layout.across, layout.down, centred, corner, top + a, top + b),
+        bottom - top, threads, ROWS,
+    )  # fmt: skip
+    return out.reshape(bottom - top, width, 3)
 
 
 @compiled
@@ -129,8 +143,11 @@ def _store(value, peak):  # type: ignore[no-untyped-def]
 
 
 @compiled
-def _from_rgb(rgb, y, u, v, numbers, peak, across, down, start, stop):  # type: ignore[no-untyped-def]
-    """start, stop: chroma rows. Chroma lies with every second luma sample of a row (weights 1, 2, 1) and between two rows."""
+def _from_rgb(rgb, y, u, v, top, numbers, peak, across, down, start, stop):  # type: ignore[no-untyped-def]
+    """rgb: rows from the luma row `top` on; start, stop: chroma rows, counted from there.
+
+    Chroma lies with every second luma sample of a row (weights 1, 2, 1) and between two rows.
+    """
     height, width = rgb.shape[0], rgb.shape[1] // 3
     count = (width + across - 1) // across
     cb, cr = np.empty(width + 1, np.float32), np.empty(width + 1, np.float32)
@@ -140,7 +157,7 @@ def _from_rgb(rgb, y, u, v, numbers, peak, across, down, start, stop):  # type: 
     for pair in range(start, stop):
         for part in range(down):
             row = min(pair * down + part, height - 1)
-            line, luma = rgb[row], y[row]
+            line, luma = rgb[row], y[top + row]
             share = F(1) if down == 1 else F(0.5)
             keep = F(0) if part == 0 else F(1)
             for x in range(width):
@@ -160,15 +177,17 @@ def _from_rgb(rgb, y, u, v, numbers, peak, across, down, start, stop):  # type: 
                 before = 2 * x - 1 if x > 0 else 0
                 wide_u = F(0.25) * (cb[before] + cb[2 * x + 1]) + F(0.5) * cb[2 * x]
                 wide_v = F(0.25) * (cr[before] + cr[2 * x + 1]) + F(0.5) * cr[2 * x]
-            u[pair, x] = _store(wide_u * us + co, peak)
-            v[pair, x] = _store(wide_v * vs + co, peak)
+            u[top // down + pair, x] = _store(wide_u * us + co, peak)
+            v[top // down + pair, x] = _store(wide_v * vs + co, peak)
 
 
 def from_rgb(
-    rgb: np.ndarray, planes: tuple[np.ndarray, np.ndarray, np.ndarray], layout: Layout, coding: Coding, threads: int | None = None
-) -> None:
+    rgb: np.ndarray, planes: tuple[np.ndarray, np.ndarray, np.ndarray], layout: Layout, coding: Coding, threads: int | None = None,
+    top: int = 0,
+) -> None:  # fmt: skip
     """Fill Y, Cb, Cr planes from (h, w, 3) float32 code values held to 0..1, rounded to nearest; chroma sited left.
 
+    top: the rows are those from here on, an even number
     planes: as `to_rgb` takes them, with room for every sample
     """
     height = len(rgb)
@@ -190,6 +209,7 @@ def from_rgb(
     )
     y, u, v = planes
     flat, peak = np.ascontiguousarray(rgb, np.float32).reshape(height, -1), F(2**layout.bits - 1)
+    across, down = layout.across, layout.down
     over_runs(
-        lambda a, b: _from_rgb(flat, y, u, v, numbers, peak, layout.across, layout.down, a, b), -(-height // layout.down), threads, ROWS
+        lambda a, b: _from_rgb(flat, y, u, v, top, numbers, peak, across, down, a, b), -(-height // down), threads, ROWS
     )  # fmt: skip

@@ -24,6 +24,10 @@ from saucer.core.steps.registry import Frame
 
 Change = Callable[[np.ndarray, int], np.ndarray]
 """(h, w, 3) float32 and the number of the frame -> the same of what is delivered"""
+RowChange = Callable[[np.ndarray, Frame], np.ndarray]
+"""Some rows of a frame, and which they are -> the same rows of what is delivered, where no row needs another one"""
+ROWS = 64
+"""That go through everything together: what they are on the way stays in a core's cache."""
 NODES = 65
 """A clip goes through a lattice of so many nodes a side: its error lies well under what the codec leaves."""
 Item = TypeVar("Item")
@@ -71,6 +75,7 @@ def write_frames(
     change: Change,
     count: int,
     report: Callable[[float], None] = unheard,
+    by_rows: RowChange | None = None,
 ) -> None:
     """Frames through `change` into the writer: decoding, grading and encoding overlap.
 
@@ -79,11 +84,30 @@ def write_frames(
     """
 
     def work(frame: RawFrame | StillFrame) -> Any:
+        if by_rows is not None and isinstance(frame, RawFrame) and frame.comes_in_rows and frame.height == writer.height:
+            return _row_by_row(frame, writer, by_rows)
         return writer.pack(change(frame.rgb(1), frame.number), 1)
 
     for done, packed in enumerate(in_order(fetched_ahead(iter(frames), 3), work, thread_count()), 1):
         writer.put(packed)
         report(done / count)
+
+
+def _row_by_row(frame: RawFrame, writer: ClipWriter, change: RowChange) -> Any:
+    made = writer.empty()
+    for top in range(0, frame.height, ROWS):
+        done = change(frame.rows(top, min(top + ROWS, frame.height)), Frame(frame.width, frame.height, top, frame.number))
+        if done.shape[1] != writer.width:
+            done = np.pad(done, ((0, 0), (0, writer.width - done.shape[1]), (0, 0)), mode="edge")
+        writer.fill(made, done, top, 1)
+    return made
+
+
+def rows_by(grade: Grade, source: Encoding, target: Encoding, height: int) -> RowChange | None:
+    """The grade on rows alone; None where a row needs its neighbours."""
+    if grade.reach(height):
+        return None
+    return lambda pixels, frame: grade(pixels, source, target, frame)
 
 
 def change_by(grade: Grade, source: Encoding, target: Encoding) -> Change:
@@ -111,5 +135,7 @@ def grade_clip(
     with ClipReader(source, said=said) as reader:
         info = reader.info
         writer = ClipWriter(target, kind, info.width, info.height, Fraction(info.rate), after.id, info.timecode)
+        sampled = grade.sampled(NODES)
         with writer:
-            write_frames(reader.frames(), writer, change_by(grade.sampled(NODES), before, after), info.count, report)
+            change, by_rows = change_by(sampled, before, after), rows_by(sampled, before, after, info.height)
+            write_frames(reader.frames(), writer, change, info.count, report, by_rows)

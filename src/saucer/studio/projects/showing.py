@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import hashlib
 import json
+from collections import OrderedDict
 from collections.abc import Sequence
+from threading import Lock
 
 import numpy as np
 
@@ -25,6 +27,9 @@ from saucer.studio.preview.entries import CARD_WIDTH, FINE, kept_preview
 from saucer.studio.projects.models import Layer, Shot
 from saucer.studio.projects.stacking import in_order, look_of
 
+MOST_PLANS = 64
+_plans: OrderedDict[str, Plan] = OrderedDict()
+_planning = Lock()
 SEEN_ON = "srgb"
 NODES, NODES_DRAGGED = 33, 17
 
@@ -67,7 +72,17 @@ def plan_of(shot: Shot, layers: Sequence[Layer]) -> Plan:
 
 
 def plan_between(shot: Shot, layers: Sequence[Layer], target: str) -> Plan:
-    return prepare(look_of(shot, layers, target), at_hand)
+    """Kept by what it does: the frames of a clip, and shots under the same look, share one."""
+    key = "/".join([shot.source_encoding, target, *(_told(one) for one in in_order(layers) if one.enabled)])
+    with _planning:
+        found = _plans.pop(key, None)
+    if found is None:
+        found = prepare(look_of(shot, layers, target), at_hand)
+    with _planning:
+        _plans[key] = found
+        if len(_plans) > MOST_PLANS:
+            _plans.popitem(last=False)
+    return found
 
 
 def source_of(shot: Shot, width: int | None = None, frame: int | None = None) -> np.ndarray:

@@ -13,7 +13,7 @@ from saucer.core.bake.bake import Words, bake_file
 from saucer.core.bake.part import name_left_out
 from saucer.core.clips.writing import KINDS, ClipWriter
 from saucer.core.engine.grade import Grade, grade_file
-from saucer.core.engine.moving import NODES, change_by, write_frames
+from saucer.core.engine.moving import NODES, change_by, rows_by, write_frames
 from saucer.core.engine.plan import prepare
 from saucer.core.errors import PictureError
 from saucer.core.files.registry import formats
@@ -116,11 +116,14 @@ def _clip(item: DeliveryItem, choice: DeliveryChoice, report: Report) -> tuple[B
         raise PictureError("", "its clip or sequence was deleted")
     first, last = item.applied["first"], item.applied["last"]
     rate, grade = footage.rate_of(moving), _grade(item)
-    through = change_by(grade.sampled(NODES), grade.expects, grade.gives)
+    sampled = grade.sampled(NODES)
+    through = change_by(sampled, grade.expects, grade.gives)
+    marked = choice.burn or choice.mark
+    by_rows = None if marked else rows_by(sampled, grade.expects, grade.gives, moving.picture.height)
 
     def change(pixels: np.ndarray, number: int) -> np.ndarray:
         done = through(pixels, number)
-        if choice.burn or choice.mark:
+        if marked:
             words = item.applied["shot"] if choice.burn else ""
             return burn_into(done, words, footage.name_of_frame(moving, number) if choice.burn else "", choice.mark)
         return done
@@ -130,7 +133,7 @@ def _clip(item: DeliveryItem, choice: DeliveryChoice, report: Report) -> tuple[B
         size = moving.picture.width, moving.picture.height
         start = footage.timecode_at(moving, first)
         with ClipWriter(target, kind, *size, rate, item.applied["encoding"], start) as writer:
-            write_frames(iter(reader.frames(first, last)), writer, change, last - first + 1, report)
+            write_frames(iter(reader.frames(first, last)), writer, change, last - first + 1, report, by_rows)
         return keep_file(target), {"frames": last - first + 1, "timecode": start, "sound": "left out"}
 
 
