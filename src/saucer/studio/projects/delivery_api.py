@@ -76,11 +76,10 @@ def _facts(delivery: Delivery) -> dict[str, object]:
 @router.post("/{pk}/deliveries/estimate", response=EstimateOut, auth=designer("deliver"))
 def estimate(request: HttpRequest, pk: int, given: DeliveryChoice) -> EstimateOut:
     """What a delivery would hold, under which names, about how long it takes and how large it gets; nothing is made."""
-    person = person_of(request)
-    found = rules.estimate(person, pk, given)
+    found = rules.estimate(person_of(request), pk, given)
     names = list(dict.fromkeys(one.file_name for one in found.files))
     return EstimateOut(
-        number=len(rules.list_deliveries(person, pk)) + 1, files=len(found.files), parts=found.parts, names=names[:NAMES_SHOWN],
+        number=found.number, files=len(found.files), parts=found.parts, names=names[:NAMES_SHOWN],
         left_out=found.left_out, seconds=found.seconds, bytes=found.bytes,
     )  # fmt: skip
 

@@ -122,18 +122,18 @@ export class Painter {
   }
 
   /** A frame of a clip at its time, through the draft. */
-  readonly playing = (picture: number, frame: number, isMoving: boolean, signal: AbortSignal): Promise<ImageBitmap> => {
+  readonly playing = (picture: number, frame: number, signal: AbortSignal): Promise<ImageBitmap> => {
     const { look, selected, trial } = this.store.get();
     const ask: Ask = {
       look: shownLook(this.store.get()),
       picture,
-      quality: isMoving ? "drag" : "rest",
+      quality: "drag",
       width: null,
       edited: !trial && selected ? stageOf(look, selected) : null,
       steps: this.view.get().stage,
       at: frame,
     };
-    return callImage("/looks/frame", { ...ask, quality: "drag" }, signal);
+    return callImage("/looks/frame", ask, signal);
   };
 
   readonly showFrame = (picture: number, bitmap: ImageBitmap): void => this.put(picture, "after", bitmap);

@@ -134,7 +134,8 @@ def _clip(item: DeliveryItem, choice: DeliveryChoice, report: Report) -> tuple[B
         start = footage.timecode_at(moving, first)
         with ClipWriter(target, kind, *size, rate, item.applied["encoding"], start) as writer:
             write_frames(iter(reader.frames(first, last)), writer, change, last - first + 1, report, by_rows)
-        return keep_file(target), {"frames": last - first + 1, "timecode": start, "sound": "left out"}
+        uneven = ["frames of unequal length, written at one rate"] if moving.facts.get("variable") else []
+        return keep_file(target), {"frames": last - first + 1, "timecode": start, "sound": "left out", "left_out": uneven}
 
 
 def _lut(item: DeliveryItem, choice: DeliveryChoice, report: Report) -> tuple[Blob, dict[str, Any]]:
