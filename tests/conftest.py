@@ -1,8 +1,11 @@
 from __future__ import annotations
 
 import os
+from typing import Any
 
+import pytest
 from hypothesis import settings
+from xdist.scheduler import LoadScopeScheduling
 
 # Times are measured in bench/, never here; the first call of a kernel compiles it. The same examples every time, so that a failure is of the
 # change at hand; `--hypothesis-profile=search` looks for new ones.
@@ -11,3 +14,22 @@ settings.register_profile("search", deadline=None, max_examples=60, database=Non
 settings.load_profile("saucer")
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 os.environ.setdefault("SAUCER_TESTING", "1")
+
+# What they begin with (an installation, a browser, all calls of the API) takes longer than their tests: one process does each of these files.
+TOGETHER = (
+    "tests/launch/test_killing.py", "tests/launch/test_staying_up.py", "tests/reference/test_blending.py", "tests/reference/test_ocio_config.py",
+    "tests/studio/test_made_up_calls.py",
+)  # fmt: skip
+
+
+class _InTurn(LoadScopeScheduling):
+    """Every test by itself to whichever process is free, but for the files that stay together."""
+
+    def _split_scope(self, nodeid: str) -> str:
+        path = nodeid.partition("::")[0]
+        return path if path in TOGETHER else nodeid
+
+
+def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadScopeScheduling | None:
+    """For --dist loadgroup, whose marks this version of pytest does not let through."""
+    return _InTurn(config, log) if config.getvalue("dist") == "loadgroup" else None

@@ -26,7 +26,6 @@ from saucer.launch.places import ROOT
 from tests.launch.installation import Installation, eventually, installed
 from tests.make import a_lut
 
-pytestmark = pytest.mark.xdist_group("killing")
 KILLS = int(os.environ.get("SAUCER_KILLS", "3"))
 LUTS_IN_PACK = 300
 SIDE = 2400

@@ -27,7 +27,6 @@ from saucer.launch.processes import PAUSES, STEADY_AFTER, Pauses
 from tests.launch.installation import Installation, eventually, free_port, installed, is_alive
 
 # One start for all of them, in this order: on one of the processes that share the tests.
-pytestmark = pytest.mark.xdist_group("staying-up")
 HOST = "studio.example"
 NGINX = """
 daemon off; pid {folder}/nginx.pid; error_log {folder}/nginx-error.log; worker_processes 1;

@@ -10,6 +10,7 @@ ROWS = """
 everybody  GET    /api/session
 everybody  POST   /api/session
 viewer     DELETE /api/session
+designer   GET    /api/people
 
 viewer     GET    /api/encodings
 designer   POST   /api/encodings
@@ -88,6 +89,8 @@ owner      PATCH  /api/projects/{pk}/shots/{shot}
 viewer     GET    /api/projects/{pk}/shots/{shot}/activity
 viewer     GET    /api/projects/{pk}/shots/{shot}/look
 viewer     POST   /api/projects/{pk}/shots/{shot}/frame
+viewer     POST   /api/projects/{pk}/shots/{shot}/histograms
+viewer     POST   /api/projects/{pk}/shots/{shot}/trace
 viewer     POST   /api/projects/{pk}/shots/{shot}/notes
 viewer     DELETE /api/projects/{pk}/notes/{note}
 designer   POST   /api/projects/{pk}/timeline/look
@@ -110,7 +113,7 @@ owner      POST   /api/projects/{pk}/looks
 owner      POST   /api/projects/{pk}/looks/off
 owner      POST   /api/projects/{pk}/looks/strength
 owner      POST   /api/projects/{pk}/looks/newest
-owner      POST   /api/projects/{pk}/looks/undo/{number}
+owner      POST   /api/projects/{pk}/undo/{number}
 viewer     GET    /api/projects/{pk}/shots/{shot}/preview.jpg
 
 viewer     GET    /api/boards

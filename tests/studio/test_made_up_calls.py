@@ -28,7 +28,7 @@ CALLS = int(os.environ.get("SAUCER_CALLS", "8"))
 # Signing out would end the calls.
 LEFT_OUT = {("delete", "/api/session")}
 
-pytestmark = [pytest.mark.django_db(transaction=True), pytest.mark.xdist_group("made up calls")]
+pytestmark = pytest.mark.django_db(transaction=True)
 
 
 def answer_whole(app):

@@ -26,9 +26,9 @@ from saucer.studio.people.models import Person
 from saucer.studio.pictures import footage
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures.models import Picture
-from saucer.studio.projects import checking, grading, shots
+from saucer.studio.projects import changing, checking, grading, noting, shots
 from saucer.studio.projects import rules as projects
-from saucer.studio.projects.models import Shot
+from saucer.studio.projects.models import MemberRole, Shot
 
 
 @dataclass(frozen=True)
@@ -77,7 +77,7 @@ NOTES = (
 def make_project(ilse: Person, marek: Person, nadia: Person) -> None:
     """Twenty-five shots; looks on most of them, one waiting for its newer version, trims on some, notes."""
     project = projects.create(ilse, "The Salt Ferry", code="TSF")
-    projects.change(ilse, project.pk, {"members": [marek.username]})
+    projects.change(ilse, project.pk, {"members": {marek.username: MemberRole.GRADES}})
     with tempfile.TemporaryDirectory() as folder:
         for scene, framed in FRAMED.items():
             wanted = [shots.NewShot(_bring_in(ilse, one, Path(folder)).pk, scene, one.name) for one in framed]
@@ -91,10 +91,10 @@ def make_project(ilse: Person, marek: Person, nadia: Person) -> None:
     _trim(ilse, project.pk, [placed["q050 stalls"], placed["q060 lamps"], placed["q070 tubes"]], {"kind": "tone", "exposure": 0.4})
     _trim(ilse, project.pk, [placed["i080 window"]], {"kind": "tone", "exposure": -0.5}, {"kind": "white-balance", "warm": 8})
     grading.set_strength(ilse, project.pk, [placed["o040 upright"].pk], 0.6)
-    shots.change_shots(marek, project.pk, [placed["q010 wide"].pk, placed["o010 rows"].pk], {"approved": True})
+    changing.change_shots(marek, project.pk, [placed["q010 wide"].pk, placed["o010 rows"].pk], {"approved": True})
     people = {"nadia": nadia, "marek": marek}
     for code, who, words in NOTES:
-        shots.add_note(people[who], project.pk, placed[code].pk, words, None)
+        noting.add_note(people[who], project.pk, placed[code].pk, words, None)
     _offer_newer(ilse, marek, LOOKS[INSIDE])
     checking.measure_shots(project)
 

@@ -1,7 +1,7 @@
 /** Projects: their shots, what lies on them, and how they are seen. */
 import { queryOptions } from "@tanstack/react-query";
 import { useChange } from "./change";
-import { api, asForm, callImage, got } from "./client";
+import { api, asForm, callCounts, callImage, got } from "./client";
 import type { components } from "./schema";
 import type { Shot, Step } from "./types";
 
@@ -39,6 +39,8 @@ export interface Seen {
   readonly newest?: boolean;
   readonly plain?: boolean;
   readonly frame?: number;
+  readonly trying?: number;
+  readonly stack?: boolean;
 }
 
 /** Address of a shot's picture; another one whenever it would look different. */
@@ -56,7 +58,29 @@ export const fetchFrame = (
   shot: number,
   asked: { layers: readonly LayerGiven[] | null; frame: number | null; width: number; dragging: boolean },
   signal: AbortSignal,
-) => callImage(`/projects/${String(project)}/shots/${String(shot)}/frame`, asked, signal);
+) => callImage(`${ofShot(project, shot)}/frame`, asked, signal);
+
+interface ScopeAsked {
+  readonly layers: readonly LayerGiven[] | null;
+  readonly frame: number | null;
+}
+const ofShot = (project: number, shot: number) => `/projects/${String(project)}/shots/${String(shot)}`;
+
+export const fetchHistograms = (project: number, shot: number, asked: ScopeAsked, signal: AbortSignal) =>
+  got(
+    api.POST("/api/projects/{pk}/shots/{shot}/histograms", {
+      params: { path: { pk: project, shot } },
+      body: { layers: asked.layers && [...asked.layers], frame: asked.frame, width: 960, dragging: false },
+      signal,
+    }),
+  );
+/** plain: of the shot with nothing on it */
+export const fetchTrace = (
+  project: number,
+  shot: number,
+  asked: ScopeAsked & { kind: "waveform" | "parade" | "vectorscope"; plain?: boolean },
+  signal: AbortSignal,
+) => callCounts(`${ofShot(project, shot)}/trace`, asked, signal);
 
 /** The stack of a shot as it is sent back. */
 export const givenOf = (shot: Shot): LayerGiven[] =>
@@ -70,6 +94,10 @@ export const givenOf = (shot: Shot): LayerGiven[] =>
 export const trimsOf = (shot: Shot): readonly Step[] =>
   (shot.layers.find((one) => one.role === "before" && one.entry === null)?.steps ?? []) as unknown as Step[];
 
+export const people = queryOptions({
+  queryKey: ["people"],
+  queryFn: ({ signal }) => got(api.GET("/api/people", { signal })),
+});
 export const useMakeProject = () =>
   useChange(
     (given: { name: string; code: string; delivery: string }) =>
@@ -153,10 +181,9 @@ export const useSetLayers = (id: number) =>
     (body: { shots: number[]; layers: LayerGiven[] }) => got(api.PUT("/api/projects/{pk}/layers", { ...at(id), body })),
     STALE,
   );
-export const useUndoGrade = (id: number) =>
+export const useUndo = (id: number) =>
   useChange(
-    (number: number) =>
-      got(api.POST("/api/projects/{pk}/looks/undo/{number}", { params: { path: { pk: id, number } } })),
+    (number: number) => got(api.POST("/api/projects/{pk}/undo/{number}", { params: { path: { pk: id, number } } })),
     STALE,
   );
 export const useAddNote = (id: number, shot: number) =>

@@ -1682,6 +1682,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List People
+         * @description Those who can sign in, to choose members of a project from.
+         */
+        get: operations["saucer_studio_people_api_list_people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pictures": {
         parameters: {
             query?: never;
@@ -2197,23 +2217,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{pk}/looks/undo/{number}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Undo */
-        post: operations["saucer_studio_projects_grading_api_undo"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/projects/{pk}/misfits": {
         parameters: {
             query?: never;
@@ -2412,7 +2415,10 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Change Shot */
+        /**
+         * Change Shot
+         * @description Its name, or its frames.
+         */
         patch: operations["saucer_studio_projects_shots_api_change_shot"];
         trace?: never;
     };
@@ -2450,6 +2456,26 @@ export interface paths {
          * @description A frame through what lies on it, or would: for playing, and while something is being changed.
          */
         post: operations["saucer_studio_projects_shots_api_frame"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/shots/{shot}/histograms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Histograms
+         * @description Of what is delivered; source and step: of the shot with nothing on it.
+         */
+        post: operations["saucer_studio_projects_scopes_api_histograms"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2525,6 +2551,7 @@ export interface paths {
          * @description The shot through all that lies on it. large: finer, in place of a card's size
          *
          *     newest: through the versions that are offered in place of those that are pinned; plain: through nothing but a rendering
+         *     trying: with this entry put on it, in place of its look unless it is to be stacked
          */
         get: operations["saucer_studio_projects_shots_api_preview"];
         put?: never;
@@ -2549,6 +2576,26 @@ export interface paths {
         get: operations["saucer_studio_projects_checking_api_find_remedies"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/shots/{shot}/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trace
+         * @description Counts of a waveform, parade or vectorscope as little-endian uint32, with their shape in the header Saucer-Shape.
+         */
+        post: operations["saucer_studio_projects_scopes_api_trace"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2640,6 +2687,26 @@ export interface paths {
         put?: never;
         /** Copy Trims */
         post: operations["saucer_studio_projects_grading_api_copy_trims"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/undo/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo
+         * @description A change of one's own is taken back, wherever nobody has changed the shots since.
+         */
+        post: operations["saucer_studio_projects_grading_api_undo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4167,6 +4234,18 @@ export interface components {
             /** Pictures */
             pictures: number[];
         };
+        /**
+         * DoneOut
+         * @description undo: by which it is taken back, null where nothing was changed; left: codes of shots that somebody has changed since
+         */
+        DoneOut: {
+            /** Count */
+            count: number;
+            /** Left */
+            left: string[];
+            /** Undo */
+            undo: number | null;
+        };
         /** DraftIn */
         DraftIn: {
             look: components["schemas"]["Look"];
@@ -4653,18 +4732,6 @@ export interface components {
              * @default 1
              */
             strength?: number;
-        };
-        /**
-         * GradedOut
-         * @description undo: by which it is taken back; left: codes of shots that somebody has changed since
-         */
-        GradedOut: {
-            /** Count */
-            count: number;
-            /** Left */
-            left: string[];
-            /** Undo */
-            undo: number | null;
         };
         /**
          * GraduatedWash
@@ -5940,6 +6007,33 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * MemberIn
+         * @description name: they sign in with
+         */
+        MemberIn: {
+            /** Name */
+            name: string;
+            /** @default grades */
+            role?: components["schemas"]["MemberRole"];
+        };
+        /**
+         * MemberOut
+         * @description name: they sign in with; shown: as everybody sees them
+         */
+        MemberOut: {
+            /** Name */
+            name: string;
+            role: components["schemas"]["MemberRole"];
+            /** Shown */
+            shown: string;
+        };
+        /**
+         * MemberRole
+         * @description What a member does in a project. Nobody may do more than their role in the studio allows.
+         * @enum {string}
+         */
+        MemberRole: "leads" | "grades" | "follows";
         /** MergeIn */
         MergeIn: {
             /** Keep */
@@ -6554,7 +6648,7 @@ export interface components {
         };
         /**
          * ProjectChange
-         * @description What is not sent stays. members: names they sign in with
+         * @description What is not sent stays. members: all of them, each with their role
          */
         ProjectChange: {
             /** Closed */
@@ -6564,7 +6658,7 @@ export interface components {
             /** Delivery */
             delivery?: string | null;
             /** Members */
-            members?: string[] | null;
+            members?: components["schemas"]["MemberIn"][] | null;
             /** Name */
             name?: string | null;
             /** Note */
@@ -6628,12 +6722,17 @@ export interface components {
             /** Id */
             id: number;
             /**
+             * May Lead
+             * @description may they change the project itself, and who works on it
+             */
+            may_lead: boolean;
+            /**
              * May Work
              * @description may the person who asks change its shots
              */
             may_work: boolean;
             /** Members */
-            members: string[];
+            members: components["schemas"]["MemberOut"][];
             /** Name */
             name: string;
             /** Note */
@@ -7122,7 +7221,10 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /** ShotChange */
+        /**
+         * ShotChange
+         * @description Either a name or frames.
+         */
         ShotChange: {
             /** Code */
             code?: string | null;
@@ -7279,6 +7381,36 @@ export interface components {
             }[];
             /** Value */
             value: number;
+        };
+        /**
+         * ShotTraceIn
+         * @description plain: with nothing on it
+         */
+        ShotTraceIn: {
+            /**
+             * Dragging
+             * @default false
+             */
+            dragging?: boolean;
+            /** Frame */
+            frame?: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "waveform" | "parade" | "vectorscope";
+            /** Layers */
+            layers?: components["schemas"]["LayerIn"][] | null;
+            /**
+             * Plain
+             * @default false
+             */
+            plain?: boolean;
+            /**
+             * Width
+             * @default 960
+             */
+            width?: number;
         };
         /**
          * ShotsChange
@@ -10725,6 +10857,26 @@ export interface operations {
             };
         };
     };
+    saucer_studio_people_api_list_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"][];
+                };
+            };
+        };
+    };
     saucer_studio_pictures_api_list_pictures: {
         parameters: {
             query?: never;
@@ -11485,7 +11637,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["GradedOut"];
+                    "application/json": components["schemas"]["DoneOut"];
                 };
             };
         };
@@ -11511,7 +11663,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["GradedOut"];
+                    "application/json": components["schemas"]["DoneOut"];
                 };
             };
         };
@@ -11537,7 +11689,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["GradedOut"];
+                    "application/json": components["schemas"]["DoneOut"];
                 };
             };
         };
@@ -11563,7 +11715,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["GradedOut"];
+                    "application/json": components["schemas"]["DoneOut"];
                 };
             };
         };
@@ -11589,30 +11741,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["GradedOut"];
-                };
-            };
-        };
-    };
-    saucer_studio_projects_grading_api_undo: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pk: number;
-                number: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GradedOut"];
+                    "application/json": components["schemas"]["DoneOut"];
                 };
             };
         };
@@ -11820,12 +11949,14 @@ export interface operations {
             };
         };
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
             };
         };
     };
@@ -11868,12 +11999,14 @@ export interface operations {
             };
         };
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
             };
         };
     };
@@ -11940,12 +12073,14 @@ export interface operations {
             };
         };
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
             };
         };
     };
@@ -11994,6 +12129,33 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    saucer_studio_projects_scopes_api_histograms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                shot: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShotFrameIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScopesOut"];
+                };
             };
         };
     };
@@ -12083,6 +12245,8 @@ export interface operations {
                 newest?: boolean;
                 plain?: boolean;
                 frame?: number | null;
+                trying?: number | null;
+                stack?: boolean;
             };
             header?: never;
             path: {
@@ -12122,6 +12286,31 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ShotRemediesOut"];
                 };
+            };
+        };
+    };
+    saucer_studio_projects_scopes_api_trace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                shot: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShotTraceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -12248,7 +12437,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["GradedOut"];
+                    "application/json": components["schemas"]["DoneOut"];
                 };
             };
         };
@@ -12274,7 +12463,30 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["GradedOut"];
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_grading_api_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
                 };
             };
         };

@@ -70,4 +70,5 @@ export type Alike = Schemas["AlikeOut"];
 export type Binned = Schemas["BinnedOut"];
 export type ProjectLine = Schemas["ProjectLine"];
 export type Project = Schemas["ProjectOut"];
+export type Member = Schemas["MemberOut"];
 export type Shot = Schemas["ShotOut"];

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections import deque
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Generator, Iterable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
+from contextlib import closing
 from fractions import Fraction
 from pathlib import Path
 from typing import Any, TypeVar
@@ -34,7 +35,7 @@ Item = TypeVar("Item")
 Made = TypeVar("Made")
 
 
-def in_order(items: Iterable[Item], work: Callable[[Item], Made], ahead: int) -> Iterator[Made]:
+def in_order(items: Iterable[Item], work: Callable[[Item], Made], ahead: int) -> Generator[Made]:
     """`work` on each item on several threads, at most `ahead` at a time, in the order of the items."""
     waiting: deque[Future[Made]] = deque()
     with ThreadPoolExecutor(max_workers=ahead, thread_name_prefix="saucer-frames") as pool:
@@ -50,7 +51,7 @@ def in_order(items: Iterable[Item], work: Callable[[Item], Made], ahead: int) ->
                 one.cancel()
 
 
-def fetched_ahead(items: Iterator[Item], room: int) -> Iterator[Item]:
+def fetched_ahead(items: Iterator[Item], room: int) -> Generator[Item]:
     """The items, taken by a thread of its own, so that decoding goes on while the rest is busy."""
     end: Any = object()
     waiting: deque[Future[Any]] = deque()
@@ -88,9 +89,14 @@ def write_frames(
             return _row_by_row(frame, writer, by_rows)
         return writer.pack(change(frame.rgb(1), frame.number), 1)
 
-    for done, packed in enumerate(in_order(fetched_ahead(iter(frames), 3), work, thread_count()), 1):
-        writer.put(packed)
-        report(done / count)
+    # Closed here, whatever happens: a clip must not be closed by who opened it while a thread still decodes from it.
+    with (
+        closing(fetched_ahead(iter(frames), 3)) as fetched,
+        closing(in_order(fetched, work, thread_count())) as made,
+    ):
+        for done, packed in enumerate(made, 1):
+            writer.put(packed)
+            report(done / count)
 
 
 def _row_by_row(frame: RawFrame, writer: ClipWriter, change: RowChange) -> Any:

@@ -10,7 +10,7 @@ from pydantic import Field
 
 from saucer.studio.common.refusals import NotAllowed
 from saucer.studio.people import rules
-from saucer.studio.people.access import Anyone
+from saucer.studio.people.access import Anyone, designer
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.signing_in import sign_in as sign_in_person
 from saucer.studio.people.signing_in import sign_out as sign_out_person
@@ -37,6 +37,13 @@ class SignIn(Schema):
 def _session(person: Person) -> SessionOut:
     shown = PersonOut(username=person.username, name=person.shown_name, role=Role(person.role))
     return SessionOut(person=shown, may=rules.abilities(person))
+
+
+@router.get("/people", response=list[PersonOut], auth=designer("see who works here"))
+def list_people(request: HttpRequest) -> list[PersonOut]:
+    """Those who can sign in, to choose members of a project from."""
+    found = Person.objects.filter(is_active=True).order_by("full_name", "username")
+    return [PersonOut(username=one.username, name=one.shown_name, role=Role(one.role)) for one in found]
 
 
 @router.get("/session", response=SessionOut, auth=None)

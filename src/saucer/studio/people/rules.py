@@ -43,10 +43,10 @@ def abilities(person: Person) -> list[Ability]:
     return [name for name, role in ABILITIES.items() if may(person, role)]
 
 
-def record(person: Person | None, action: str, about: models.Model | str, **data: Any) -> None:
+def record(person: Person | None, action: str, about: models.Model | str, **data: Any) -> Activity:
     """One line of the activity; in the transaction of the change that it tells of."""
     kind, pk = ("", None) if isinstance(about, str) else (about._meta.model_name or "", about.pk)
-    Activity.objects.create(
+    return Activity.objects.create(
         person=person,
         action=action,
         about_kind=kind[:20],

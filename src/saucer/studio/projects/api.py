@@ -13,6 +13,7 @@ from pydantic import Field
 from saucer.studio.people.access import designer
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.projects import rules
+from saucer.studio.projects.models import MemberRole
 from saucer.studio.projects.told import ProjectOut, tell_project
 
 router = Router(tags=["projects"])
@@ -36,15 +37,22 @@ class ProjectIn(Schema):
     closed: bool = False
 
 
+class MemberIn(Schema):
+    """name: they sign in with"""
+
+    name: Annotated[str, Field(max_length=150)]
+    role: MemberRole = MemberRole.GRADES
+
+
 class ProjectChange(Schema):
-    """What is not sent stays. members: names they sign in with"""
+    """What is not sent stays. members: all of them, each with their role"""
 
     name: Annotated[str | None, Field(max_length=120)] = None
     code: Annotated[str | None, Field(max_length=20)] = None
     note: Annotated[str | None, Field(max_length=2000)] = None
     delivery: Annotated[str | None, Field(max_length=40)] = None
     closed: bool | None = None
-    members: Annotated[list[str] | None, Field(max_length=200)] = None
+    members: Annotated[list[MemberIn] | None, Field(max_length=200)] = None
 
 
 @router.get("", response=list[ProjectLine])
@@ -76,6 +84,8 @@ def read(request: HttpRequest, pk: int) -> ProjectOut:
 def change(request: HttpRequest, pk: int, given: ProjectChange) -> ProjectOut:
     person = person_of(request)
     fields = {name: value for name, value in given.model_dump(exclude_unset=True).items() if value is not None}
+    if given.members is not None:
+        fields["members"] = {one.name: one.role for one in given.members}
     return tell_project(rules.change(person, pk, fields), person)
 
 

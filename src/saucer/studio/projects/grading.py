@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Sequence
 from typing import Any
 
 from django.db import transaction
@@ -12,33 +11,21 @@ from saucer.core.steps.parameters import StepParameters
 from saucer.studio.catalogue.models import Entry, Kind, Version
 from saucer.studio.catalogue.uses import FINDERS, Use
 from saucer.studio.common.refusals import NotFound, NotPossible
-from saucer.studio.people.models import Activity, Person
-from saucer.studio.people.rules import record
+from saucer.studio.people.models import Person
 from saucer.studio.presets.rules import content_of, steps_of
 from saucer.studio.projects import checking, rules
 from saucer.studio.projects.models import Layer, LayerRole, Project, Shot
 from saucer.studio.projects.stacking import ORDER
+from saucer.studio.projects.undoing import WAYS, Done, done
 
 ACTION = "grade shots"
-UNDONE = "undo grade of shots"
 MOST_LAYERS = 4
 MOST_TRIMS = 20
 
 Stack = list[dict[str, Any]]
 
 
-@dataclass(frozen=True)
-class Graded:
-    """undo: the number by which it is taken back; left: codes of shots that somebody has changed since"""
-
-    count: int
-    undo: int | None
-    left: tuple[str, ...] = ()
-
-
-def put_look(
-    person: Person, pk: int, ids: Sequence[int], entry_id: int, number: int | None, strength: float, stack: bool
-) -> Graded:
+def put_look(person: Person, pk: int, ids: Sequence[int], entry_id: int, number: int | None, strength: float, stack: bool) -> Done:
     """One look on all of these shots, in place of the one that lies there unless it is to be stacked; trims stay.
 
     A preset is no look: it becomes a trim before it, in place of another preset. number: of the version that is pinned; without it the
@@ -47,17 +34,24 @@ def put_look(
     with transaction.atomic():
         rules.work_in(person, pk, "change shots")
         version = version_of(entry_id, number)
-        role = LayerRole.BEFORE if version.entry.kind == Kind.PRESET else LayerRole.LOOK
-        mine = item(role, version=version.pk, strength=strength)
+        return _change(
+            person,
+            pk,
+            ids,
+            lambda shot, before: _put(shot, before, version, strength, stack),
+            look=version.entry.name,
+            version=version.number,
+            strength=strength,
+        )
 
-        def put(shot: Shot, before: Stack) -> Stack:
-            others = [one for one in before if stack or one["role"] != role or one["version"] is None]
-            return _checked(shot, [*others, mine])
 
-        return _change(person, pk, ids, put, look=version.entry.name, version=version.number, strength=strength)
+def _put(shot: Shot, before: Stack, version: Version, strength: float, stack: bool) -> Stack:
+    role = LayerRole.BEFORE if version.entry.kind == Kind.PRESET else LayerRole.LOOK
+    others = [one for one in before if stack or one["role"] != role or one["version"] is None]
+    return _checked(shot, [*others, item(role, version=version.pk, strength=strength)])
 
 
-def set_trims(person: Person, pk: int, ids: Sequence[int], steps: Sequence[StepParameters], add: bool = False) -> Graded:
+def set_trims(person: Person, pk: int, ids: Sequence[int], steps: Sequence[StepParameters], add: bool = False) -> Done:
     """The steps that bring these shots into range, before their looks, in place of those that are there; none takes them off.
 
     add: after those that are there, in their place otherwise. Raises: NotFound, NotAllowed, NotPossible
@@ -76,7 +70,7 @@ def set_trims(person: Person, pk: int, ids: Sequence[int], steps: Sequence[StepP
     return _change(person, pk, ids, put, trims=[step["kind"] for step in content])
 
 
-def copy_trims(person: Person, pk: int, source: int, ids: Sequence[int], add: bool) -> Graded:
+def copy_trims(person: Person, pk: int, source: int, ids: Sequence[int], add: bool) -> Done:
     """The trims of one shot on others, in place of theirs, or on top of them. Raises: as `set_trims`"""
     with transaction.atomic():
         project = rules.work_in(person, pk, "change shots")
@@ -88,17 +82,17 @@ def copy_trims(person: Person, pk: int, source: int, ids: Sequence[int], add: bo
         return set_trims(person, pk, [one for one in ids if one != source], steps, add)
 
 
-def set_stack(person: Person, pk: int, ids: Sequence[int], layers: Stack) -> Graded:
+def set_stack(person: Person, pk: int, ids: Sequence[int], layers: Stack) -> Done:
     """Everything that lies on these shots, as `item` makes it. Raises: NotFound, NotAllowed, NotPossible"""
     return _change(person, pk, ids, lambda shot, before: _checked(shot, layers), layers=len(layers))
 
 
-def take_off(person: Person, pk: int, ids: Sequence[int]) -> Graded:
+def take_off(person: Person, pk: int, ids: Sequence[int]) -> Done:
     """No look lies on these shots any more; their trims stay."""
     return _change(person, pk, ids, lambda shot, before: [one for one in before if one["role"] != LayerRole.LOOK], look="")
 
 
-def set_strength(person: Person, pk: int, ids: Sequence[int], strength: float) -> Graded:
+def set_strength(person: Person, pk: int, ids: Sequence[int], strength: float) -> Done:
     """Of the topmost look of each shot; shots without one stay so."""
 
     def change(shot: Shot, before: Stack) -> Stack:
@@ -108,7 +102,7 @@ def set_strength(person: Person, pk: int, ids: Sequence[int], strength: float) -
     return _change(person, pk, ids, change, strength=strength)
 
 
-def take_newest(person: Person, pk: int, ids: Sequence[int]) -> Graded:
+def take_newest(person: Person, pk: int, ids: Sequence[int]) -> Done:
     """The published version, else the latest, of every look on these shots."""
     newest: dict[int, int] = {}
 
@@ -154,27 +148,20 @@ def _checked(shot: Shot, layers: Stack) -> Stack:
     return ordered
 
 
-def undo(person: Person, pk: int, number: int) -> Graded:
-    """What lay on the shots before a change of one's own, wherever nobody has changed them since. Raises: NotFound, NotPossible"""
-    with transaction.atomic():
-        project = rules.work_in(person, pk, "change shots")
-        done = Activity.objects.filter(pk=number, person=person, action=ACTION, about_kind="project", about_id=pk).first()
-        if done is None:
-            raise NotFound("There is no such change of yours.")
-        if Activity.objects.filter(action=UNDONE, about_id=pk, data__of=number).exists():
-            raise NotPossible("This change was taken back already.")
-        before, after = done.data["before"], done.data["after"]
-        shots = Shot.objects.select_for_update().filter(pk__in=[int(one) for one in before], scene__project=project, deleted=None)
-        left, count = [], 0
-        for shot in shots.order_by("pk"):
-            if _stack_of(shot) != after[str(shot.pk)]:
-                left.append(shot.code)
-                continue
-            _write(person, shot, before[str(shot.pk)])
-            count += 1
-        record(person, UNDONE, project, of=number)
-        checking.keep_current(person, project)
-    return Graded(count, None, tuple(left))
+def _take_back(person: Person, project: Project, data: dict[str, Any]) -> Done:
+    before, after = data["before"], data["after"]
+    shots = Shot.objects.select_for_update().filter(pk__in=[int(one) for one in before], scene__project=project, deleted=None)
+    left, count = [], 0
+    for shot in shots.order_by("pk"):
+        if _stack_of(shot) != after[str(shot.pk)]:
+            left.append(shot.code)
+            continue
+        _write(person, shot, before[str(shot.pk)])
+        count += 1
+    return Done(count, None, tuple(left))
+
+
+WAYS[ACTION] = _take_back
 
 
 def version_of(entry_id: int, number: int | None, deleted_too: bool = False) -> Version:
@@ -190,7 +177,7 @@ def version_of(entry_id: int, number: int | None, deleted_too: bool = False) -> 
     return version
 
 
-def _change(person: Person, pk: int, ids: Sequence[int], change: Callable[[Shot, Stack], Stack], **told: Any) -> Graded:
+def _change(person: Person, pk: int, ids: Sequence[int], change: Callable[[Shot, Stack], Stack], **told: Any) -> Done:
     with transaction.atomic():
         project = rules.work_in(person, pk, "change shots")
         before: dict[str, Stack] = {}
@@ -202,17 +189,18 @@ def _change(person: Person, pk: int, ids: Sequence[int], change: Callable[[Shot,
                 before[str(shot.pk)], after[str(shot.pk)] = was, becomes
                 _write(person, shot, becomes)
         if not before:
-            return Graded(0, None)
-        record(person, ACTION, project, **told, before=before, after=after)
+            return Done(0, None)
+        found = done(person, project, ACTION, len(before), **told, before=before, after=after)
         checking.keep_current(person, project)
-        number = Activity.objects.filter(person=person, action=ACTION, about_id=pk).latest("pk").pk
-    return Graded(len(before), number)
+    return found
 
 
 def _stack_of(shot: Shot) -> Stack:
-    return [
-        item(LayerRole(one.role), one.version_id, one.steps, one.strength, one.enabled) for one in Layer.objects.filter(shot=shot)
-    ]  # fmt: skip
+    return _items(Layer.objects.filter(shot=shot))
+
+
+def _items(layers: Iterable[Layer]) -> Stack:
+    return [item(LayerRole(one.role), one.version_id, one.steps, one.strength, one.enabled) for one in layers]
 
 
 def _write(person: Person, shot: Shot, stack: Stack) -> None:
@@ -230,13 +218,15 @@ def at_hand(shot: Shot, stack: Stack) -> list[Layer]:
     return layers
 
 
+def tried(shot: Shot, layers: Sequence[Layer], entry_id: int, stack: bool) -> list[Layer]:
+    """What would lie on the shot with this entry put on it. Raises: NotFound, NotPossible"""
+    return at_hand(shot, _put(shot, _items(layers), version_of(entry_id, None), 1.0, stack))
+
+
 def renewed(shot: Shot, layers: Sequence[Layer]) -> list[Layer]:
     """The same with the versions that are offered in place of those that are pinned."""
-    stack = [
-        item(LayerRole(one.role), newest_of(one.version_id) if one.version_id is not None else None, one.steps, one.strength, one.enabled)
-        for one in layers
-    ]  # fmt: skip
-    return at_hand(shot, stack)
+    stack = _items(layers)
+    return at_hand(shot, [one | {"version": newest_of(one["version"]) if one["version"] is not None else None} for one in stack])
 
 
 def layers_from(shot: Shot, stack: Stack, person: Person | None = None) -> list[Layer]:

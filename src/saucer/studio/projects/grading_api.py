@@ -11,8 +11,9 @@ from pydantic import Field, model_validator
 from saucer.studio.people.access import designer
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.presets.rules import content_of, steps_of
-from saucer.studio.projects import grading, rules
+from saucer.studio.projects import grading, rules, undoing
 from saucer.studio.projects.models import LayerRole
+from saucer.studio.projects.told import DoneOut, tell_done
 
 router = Router(tags=["projects"])
 Ids = Annotated[list[int], Field(min_length=1, max_length=rules.MOST_AT_ONCE)]
@@ -76,18 +77,6 @@ class StackOnIn(ChosenIn):
     layers: StackIn
 
 
-class GradedOut(Schema):
-    """undo: by which it is taken back; left: codes of shots that somebody has changed since"""
-
-    count: int
-    undo: int | None
-    left: list[str]
-
-
-def _graded(found: grading.Graded) -> GradedOut:
-    return GradedOut(count=found.count, undo=found.undo, left=list(found.left))
-
-
 def layers_given(layers: list[LayerIn]) -> grading.Stack:
     """As they are kept. Raises: NotFound, NotPossible, LookError"""
     found = []
@@ -101,46 +90,47 @@ def layers_given(layers: list[LayerIn]) -> grading.Stack:
     return found
 
 
-@router.post("/{pk}/looks", response=GradedOut, auth=designer("change shots"))
-def put_look(request: HttpRequest, pk: int, given: LookIn) -> GradedOut:
+@router.post("/{pk}/looks", response=DoneOut, auth=designer("change shots"))
+def put_look(request: HttpRequest, pk: int, given: LookIn) -> DoneOut:
     """One look on all of these shots; a preset becomes a trim before it."""
     found = grading.put_look(person_of(request), pk, given.shots, given.entry, given.version, given.strength, given.stack)
-    return _graded(found)
+    return tell_done(found)
 
 
-@router.post("/{pk}/looks/off", response=GradedOut, auth=designer("change shots"))
-def take_off(request: HttpRequest, pk: int, given: ChosenIn) -> GradedOut:
-    return _graded(grading.take_off(person_of(request), pk, given.shots))
+@router.post("/{pk}/looks/off", response=DoneOut, auth=designer("change shots"))
+def take_off(request: HttpRequest, pk: int, given: ChosenIn) -> DoneOut:
+    return tell_done(grading.take_off(person_of(request), pk, given.shots))
 
 
-@router.post("/{pk}/looks/strength", response=GradedOut, auth=designer("change shots"))
-def set_strength(request: HttpRequest, pk: int, given: StrengthIn) -> GradedOut:
+@router.post("/{pk}/looks/strength", response=DoneOut, auth=designer("change shots"))
+def set_strength(request: HttpRequest, pk: int, given: StrengthIn) -> DoneOut:
     """Of the topmost look of each."""
-    return _graded(grading.set_strength(person_of(request), pk, given.shots, given.strength))
+    return tell_done(grading.set_strength(person_of(request), pk, given.shots, given.strength))
 
 
-@router.post("/{pk}/looks/newest", response=GradedOut, auth=designer("change shots"))
-def take_newest(request: HttpRequest, pk: int, given: ChosenIn) -> GradedOut:
+@router.post("/{pk}/looks/newest", response=DoneOut, auth=designer("change shots"))
+def take_newest(request: HttpRequest, pk: int, given: ChosenIn) -> DoneOut:
     """The newest version of what lies on these shots."""
-    return _graded(grading.take_newest(person_of(request), pk, given.shots))
+    return tell_done(grading.take_newest(person_of(request), pk, given.shots))
 
 
-@router.post("/{pk}/trims", response=GradedOut, auth=designer("change shots"))
-def set_trims(request: HttpRequest, pk: int, given: TrimsIn) -> GradedOut:
-    return _graded(grading.set_trims(person_of(request), pk, given.shots, steps_of(given.steps, "trims"), given.add))
+@router.post("/{pk}/trims", response=DoneOut, auth=designer("change shots"))
+def set_trims(request: HttpRequest, pk: int, given: TrimsIn) -> DoneOut:
+    return tell_done(grading.set_trims(person_of(request), pk, given.shots, steps_of(given.steps, "trims"), given.add))
 
 
-@router.post("/{pk}/trims/copy", response=GradedOut, auth=designer("change shots"))
-def copy_trims(request: HttpRequest, pk: int, given: CopyIn) -> GradedOut:
-    return _graded(grading.copy_trims(person_of(request), pk, given.source, given.shots, given.add))
+@router.post("/{pk}/trims/copy", response=DoneOut, auth=designer("change shots"))
+def copy_trims(request: HttpRequest, pk: int, given: CopyIn) -> DoneOut:
+    return tell_done(grading.copy_trims(person_of(request), pk, given.source, given.shots, given.add))
 
 
-@router.put("/{pk}/layers", response=GradedOut, auth=designer("change shots"))
-def set_layers(request: HttpRequest, pk: int, given: StackOnIn) -> GradedOut:
+@router.put("/{pk}/layers", response=DoneOut, auth=designer("change shots"))
+def set_layers(request: HttpRequest, pk: int, given: StackOnIn) -> DoneOut:
     """Everything that lies on these shots."""
-    return _graded(grading.set_stack(person_of(request), pk, given.shots, layers_given(given.layers)))
+    return tell_done(grading.set_stack(person_of(request), pk, given.shots, layers_given(given.layers)))
 
 
-@router.post("/{pk}/looks/undo/{number}", response=GradedOut, auth=designer("change shots"))
-def undo(request: HttpRequest, pk: int, number: int) -> GradedOut:
-    return _graded(grading.undo(person_of(request), pk, number))
+@router.post("/{pk}/undo/{number}", response=DoneOut, auth=designer("change shots"))
+def undo(request: HttpRequest, pk: int, number: int) -> DoneOut:
+    """A change of one's own is taken back, wherever nobody has changed the shots since."""
+    return tell_done(undoing.undo(person_of(request), pk, number))

@@ -25,7 +25,7 @@ class Project(models.Model):
     closed = models.BooleanField(default=False)
     tolerances = models.JSONField(default=dict)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="own_projects")
-    members = models.ManyToManyField(settings.AUTH_USER_MODEL, blank=True, related_name="projects")
+    members = models.ManyToManyField(settings.AUTH_USER_MODEL, through="Membership", related_name="projects")
     created = models.DateTimeField(auto_now_add=True)
     deleted = models.DateTimeField(null=True, blank=True)
 
@@ -37,6 +37,27 @@ class Project(models.Model):
 
     def __str__(self) -> str:
         return f"project {self.pk} {self.name}"
+
+
+class MemberRole(models.TextChoices):
+    """What a member does in a project. Nobody may do more than their role in the studio allows."""
+
+    LEADS = "leads", "leads: changes the project and its shots"
+    GRADES = "grades", "grades: changes shots and delivers them"
+    FOLLOWS = "follows", "follows: sees everything and writes notes"
+
+
+class Membership(models.Model):
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="memberships")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=8, choices=MemberRole, default=MemberRole.GRADES)
+
+    class Meta:
+        ordering: ClassVar = ["person__username"]
+        constraints: ClassVar = [models.UniqueConstraint(fields=["project", "person"], name="one_role_per_member")]
+
+    def __str__(self) -> str:
+        return f"{self.person} {self.role} {self.project}"
 
 
 class Scene(models.Model):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from django.db import transaction
@@ -13,7 +13,7 @@ from saucer.studio.encodings import rules as encodings
 from saucer.studio.people.deleting import bring_back, put_away
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import may, record, require
-from saucer.studio.projects.models import Layer, Project, Shot, ShotNote
+from saucer.studio.projects.models import Layer, MemberRole, Membership, Project, Shot, ShotNote
 
 GONE = "There is no such project, or it was deleted."
 MOST_AT_ONCE = 500
@@ -27,7 +27,7 @@ def list_projects(person: Person) -> QuerySet[Project]:
 def _visible(person: Person) -> QuerySet[Project]:
     found = Project.objects.select_related("owner")
     if not may(person, Role.ADMIN):
-        mine = Project.members.through.objects.filter(person=person).values("project")
+        mine = Membership.objects.filter(person=person).values("project")
         found = found.filter(Q(closed=False) | Q(owner=person) | Q(pk__in=mine))
     return found
 
@@ -40,23 +40,41 @@ def find(person: Person, pk: int) -> Project:
     return project
 
 
-def may_work_in(person: Person, project: Project) -> bool:
-    """As a designer: in one's own, as a member, or anywhere that is not closed as a curator."""
+def role_in(person: Person, project: Project) -> MemberRole | None:
+    """What the person does in a project: leads their own, and as a curator what is not closed; None for one who only sees it."""
     if not may(person, Role.DESIGNER):
-        return False
-    inside = project.owner_id == person.pk or project.members.filter(pk=person.pk).exists()
-    return inside or may(person, Role.ADMIN) or (may(person, Role.CURATOR) and not project.closed)
+        return None
+    if project.owner_id == person.pk or may(person, Role.ADMIN):
+        return MemberRole.LEADS
+    own = Membership.objects.filter(project=project, person=person).first()
+    if own is not None:
+        return MemberRole(own.role)
+    return MemberRole.LEADS if may(person, Role.CURATOR) and not project.closed else None
 
 
-def work_in(person: Person, pk: int, what: str) -> Project:
-    """The project, held until the end of the transaction. what: completes "You cannot ..." Raises: NotFound, NotAllowed"""
+def may_work_in(person: Person, project: Project) -> bool:
+    return role_in(person, project) in (MemberRole.LEADS, MemberRole.GRADES)
+
+
+def may_lead(person: Person, project: Project) -> bool:
+    return role_in(person, project) == MemberRole.LEADS
+
+
+def work_in(person: Person, pk: int, what: str, leading: bool = False) -> Project:
+    """The project, held until the end of the transaction. what: completes "You cannot ..."; leading: is that for those who lead it?
+
+    Raises: NotFound, NotAllowed
+    """
     require(person, Role.DESIGNER, what)
     find(person, pk)
     project = Project.objects.select_for_update().filter(pk=pk, deleted=None).first()
     if project is None:
         raise NotFound(GONE)
-    if not may_work_in(person, project):
+    role = role_in(person, project)
+    if role is None:
         raise NotAllowed(f"You cannot {what}: you are no member of {project.name}.")
+    if role == MemberRole.FOLLOWS or (leading and role != MemberRole.LEADS):
+        raise NotAllowed(f"You cannot {what}: in {project.name} your role is one who {role}.")
     return project
 
 
@@ -72,20 +90,29 @@ def create(person: Person, name: str, **fields: Any) -> Project:
 
 
 def change(person: Person, pk: int, given: dict[str, Any]) -> Project:
-    """Only what is given is written. given: name, code, note, delivery, closed, members (usernames). Raises: as `create`; NotFound"""
+    """Only what is given is written. given: name, code, note, delivery, closed, members (username to role)
+
+    Raises: as `create`; NotFound
+    """
     with transaction.atomic():
-        project = work_in(person, pk, "change this project")
+        project = work_in(person, pk, "change this project", leading=True)
         members = given.pop("members", None)
         _write(project, given)
         project.save(update_fields=list(given))
         if members is not None:
-            people = list(Person.objects.filter(username__in=members, is_active=True))
-            missing = set(members) - {one.username for one in people}
-            if missing:
-                raise NotPossible(f"There is nobody called {sorted(missing)[0]}.")
-            project.members.set(people)
+            _set_members(project, members)
         record(person, "change project", project, **given, **({} if members is None else {"members": members}))
     return project
+
+
+def _set_members(project: Project, roles: Mapping[str, MemberRole]) -> None:
+    people = {one.username: one for one in Person.objects.filter(username__in=roles, is_active=True)}
+    for name in roles:
+        if name not in people:
+            raise NotPossible(f"There is nobody called {name}.")
+    Membership.objects.filter(project=project).exclude(person__in=people.values()).delete()
+    for name, role in roles.items():
+        Membership.objects.update_or_create(project=project, person=people[name], defaults={"role": role})
 
 
 def _write(project: Project, given: dict[str, Any]) -> None:

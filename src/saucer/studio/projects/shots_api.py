@@ -7,18 +7,18 @@ from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema, Status
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import FRAMES
 from saucer.studio.people.access import designer
 from saucer.studio.people.models import Activity
 from saucer.studio.people.signed_in import person_of
-from saucer.studio.projects import grading, rules, shots, showing
+from saucer.studio.projects import changing, grading, noting, ordering, rules, shots, showing
 from saucer.studio.projects.grading_api import StackIn, layers_given
 from saucer.studio.projects.models import Layer, Shot, ShotNote
 from saucer.studio.projects.stacking import junctions_of, look_of
-from saucer.studio.projects.told import ProjectOut, ShotOut, tell_project, tell_shot
+from saucer.studio.projects.told import DoneOut, ProjectOut, ShotOut, tell_done, tell_project, tell_shot
 
 router = Router(tags=["projects"])
 Ids = Annotated[list[int], Field(min_length=1, max_length=rules.MOST_AT_ONCE)]
@@ -61,10 +61,18 @@ class ShotsChange(Schema):
 
 
 class ShotChange(Schema):
+    """Either a name or frames."""
+
     code: Annotated[str | None, Field(max_length=80)] = None
     first: Number | None = None
     last: Number | None = None
     poster: Number | None = None
+
+    @model_validator(mode="after")
+    def _one_of_both(self) -> ShotChange:
+        if (self.code is None) == all(one is None for one in (self.first, self.last, self.poster)):
+            raise ValueError("give a name or frames")
+        return self
 
 
 class ShotsMove(Schema):
@@ -145,18 +153,16 @@ def add_shots(request: HttpRequest, pk: int, given: ShotsIn) -> ProjectOut:
     return tell_project(rules.find(person, pk), person)
 
 
-@router.patch("/{pk}/shots", response={204: None}, auth=designer("change shots"))
-def change_shots(request: HttpRequest, pk: int, given: ShotsChange) -> Status[None]:
+@router.patch("/{pk}/shots", response=DoneOut, auth=designer("change shots"))
+def change_shots(request: HttpRequest, pk: int, given: ShotsChange) -> DoneOut:
     fields = given.model_dump(exclude_unset=True, exclude={"shots"})
     fields = {name: value for name, value in fields.items() if value is not None or name == "reference"}
-    shots.change_shots(person_of(request), pk, given.shots, fields)
-    return Status(204, None)
+    return tell_done(changing.change_shots(person_of(request), pk, given.shots, fields))
 
 
-@router.post("/{pk}/shots/move", response={204: None}, auth=designer("change shots"))
-def move_shots(request: HttpRequest, pk: int, given: ShotsMove) -> Status[None]:
-    shots.move_shots(person_of(request), pk, given.shots, given.scene, given.before)
-    return Status(204, None)
+@router.post("/{pk}/shots/move", response=DoneOut, auth=designer("change shots"))
+def move_shots(request: HttpRequest, pk: int, given: ShotsMove) -> DoneOut:
+    return tell_done(ordering.move_shots(person_of(request), pk, given.shots, given.scene, given.before))
 
 
 @router.post("/{pk}/shots/out", response={204: None}, auth=designer("take shots out"))
@@ -173,13 +179,13 @@ def bring_back(request: HttpRequest, pk: int, given: ShotsNamed) -> Status[None]
 
 @router.patch("/{pk}/scenes/{scene}", response={204: None}, auth=designer("change scenes"))
 def rename_scene(request: HttpRequest, pk: int, scene: int, given: SceneChange) -> Status[None]:
-    shots.rename_scene(person_of(request), pk, scene, given.name)
+    ordering.rename_scene(person_of(request), pk, scene, given.name)
     return Status(204, None)
 
 
 @router.put("/{pk}/scenes", response={204: None}, auth=designer("change scenes"))
 def order_scenes(request: HttpRequest, pk: int, given: ScenesIn) -> Status[None]:
-    shots.order_scenes(person_of(request), pk, given.scenes)
+    ordering.order_scenes(person_of(request), pk, given.scenes)
     return Status(204, None)
 
 
@@ -198,15 +204,14 @@ def read_shot(request: HttpRequest, pk: int, shot: int) -> ShotDetail:
     return ShotDetail(shot=tell_shot(found, len(notes)), line=line, notes=notes)
 
 
-@router.patch("/{pk}/shots/{shot}", response={204: None}, auth=designer("change shots"))
-def change_shot(request: HttpRequest, pk: int, shot: int, given: ShotChange) -> Status[None]:
+@router.patch("/{pk}/shots/{shot}", response=DoneOut, auth=designer("change shots"))
+def change_shot(request: HttpRequest, pk: int, shot: int, given: ShotChange) -> DoneOut:
+    """Its name, or its frames."""
     person = person_of(request)
     if given.code is not None:
-        shots.rename_shot(person, pk, shot, given.code)
+        return tell_done(changing.rename_shot(person, pk, shot, given.code))
     frames = {name: value for name, value in given.model_dump(exclude_none=True).items() if name != "code"}
-    if frames:
-        shots.set_frames(person, pk, shot, frames)
-    return Status(204, None)
+    return tell_done(changing.set_frames(person, pk, shot, frames))
 
 
 @router.get("/{pk}/shots/{shot}/activity", response=list[ShotActivityOut])
@@ -218,7 +223,7 @@ def list_activity(request: HttpRequest, pk: int, shot: int) -> list[ShotActivity
     mine = [one for one in done if _is_about(one, found)][:50]
     return [
         ShotActivityOut(at=one.at, by=one.person.shown_name if one.person else "", action=one.action,
-                data={name: value for name, value in one.data.items() if name not in ("before", "after", "ids")})
+                data={name: value for name, value in one.data.items() if name not in ("before", "after", "was", "becomes", "ids")})
         for one in mine
     ]  # fmt: skip
 
@@ -248,21 +253,33 @@ def preview(
     newest: bool = False,
     plain: bool = False,
     frame: int | None = None,
+    trying: int | None = None,
+    stack: bool = False,
 ) -> HttpResponse:
     """The shot through all that lies on it. large: finer, in place of a card's size
 
     newest: through the versions that are offered in place of those that are pinned; plain: through nothing but a rendering
+    trying: with this entry put on it, in place of its look unless it is to be stacked
     """
     found = rules.find_shot(rules.find(person_of(request), pk), shot)
     layers = [] if plain else list(Layer.objects.filter(shot=found).select_related("version__entry"))
     if newest:
         layers = grading.renewed(found, layers)
-    number = _frame_of(found, frame)
+    if trying is not None:
+        layers = grading.tried(found, layers, trying, stack)
+    number = frame_of(found, frame)
     state = showing.state_of(found, layers, large, number)
     return respond(request, state, lambda: showing.preview_file(found, layers, large, number), "image/jpeg")
 
 
-def _frame_of(shot: Shot, number: int | None) -> int | None:
+def layers_seen(shot: Shot, given: ShotFrameIn) -> list[Layer]:
+    """What lies on the shot, or is only looked at. Raises: NotFound, NotPossible, LookError"""
+    if given.layers is None:
+        return list(Layer.objects.filter(shot=shot).select_related("version__entry"))
+    return grading.at_hand(shot, layers_given(given.layers))
+
+
+def frame_of(shot: Shot, number: int | None) -> int | None:
     """Held to the frames of the shot; none for a still."""
     if number is None or shot.first is None or shot.last is None:
         return None
@@ -274,24 +291,21 @@ def _frame_of(shot: Shot, number: int | None) -> int | None:
 def frame(request: HttpRequest, pk: int, shot: int, given: ShotFrameIn) -> HttpResponse:
     """A frame through what lies on it, or would: for playing, and while something is being changed."""
     found = rules.find_shot(rules.find(person_of(request), pk), shot)
-    if given.layers is None:
-        layers = list(Layer.objects.filter(shot=found).select_related("version__entry"))
-    else:
-        layers = grading.at_hand(found, layers_given(given.layers))
+    layers = layers_seen(found, given)
     nodes = showing.NODES_DRAGGED if given.dragging else showing.NODES
-    codes = showing.pixels(found, layers, given.width, _frame_of(found, given.frame), nodes)
+    codes = showing.pixels(found, layers, given.width, frame_of(found, given.frame), nodes)
     return HttpResponse(encoded(codes, "jpeg"), content_type="image/jpeg")
 
 
 @router.post("/{pk}/shots/{shot}/notes", response=ShotNoteOut)
 def add_note(request: HttpRequest, pk: int, shot: int, given: ShotNoteIn) -> ShotNoteOut:
     person = person_of(request)
-    note = shots.add_note(person, pk, shot, given.words, given.frame)
+    note = noting.add_note(person, pk, shot, given.words, given.frame)
     return ShotNoteOut(id=note.pk, frame=note.frame, words=note.words, by=person.shown_name, at=note.at, mine=True)
 
 
 @router.delete("/{pk}/notes/{note}", response={204: None})
 def remove_note(request: HttpRequest, pk: int, note: int) -> Status[None]:
     """One's own."""
-    shots.remove_note(person_of(request), pk, note)
+    noting.remove_note(person_of(request), pk, note)
     return Status(204, None)

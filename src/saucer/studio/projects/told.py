@@ -12,8 +12,9 @@ from saucer.studio.catalogue.models import Kind
 from saucer.studio.people.models import Person
 from saucer.studio.pictures.api import MovingOut, moving_of
 from saucer.studio.projects import rules, showing
-from saucer.studio.projects.models import Layer, LayerRole, Project, Scene, Shot
+from saucer.studio.projects.models import Layer, LayerRole, MemberRole, Project, Scene, Shot
 from saucer.studio.projects.stacking import in_order
+from saucer.studio.projects.undoing import Done
 
 
 class LayerOut(Schema):
@@ -70,6 +71,22 @@ class SceneOut(Schema):
     name: str
 
 
+class MemberOut(Schema):
+    """name: they sign in with; shown: as everybody sees them"""
+
+    name: str
+    shown: str
+    role: MemberRole
+
+
+class DoneOut(Schema):
+    """undo: by which it is taken back, null where nothing was changed; left: codes of shots that somebody has changed since"""
+
+    count: int
+    undo: int | None
+    left: list[str]
+
+
 class ProjectOut(Schema):
     id: int
     name: str
@@ -78,10 +95,15 @@ class ProjectOut(Schema):
     delivery: str
     closed: bool
     by: str
-    members: list[str]
+    members: list[MemberOut]
     may_work: Annotated[bool, Field(description="may the person who asks change its shots")]
+    may_lead: Annotated[bool, Field(description="may they change the project itself, and who works on it")]
     scenes: list[SceneOut]
     shots: list[ShotOut]
+
+
+def tell_done(done: Done) -> DoneOut:
+    return DoneOut(count=done.count, undo=done.undo, left=list(done.left))
 
 
 def tell_layer(layer: Layer) -> LayerOut:
@@ -122,7 +144,12 @@ def tell_project(project: Project, person: Person) -> ProjectOut:
     notes = rules.count_notes(project)
     return ProjectOut(
         **{name: getattr(project, name) for name in ("id", "name", "code", "note", "delivery", "closed")},
-        by=project.owner.shown_name if project.owner else "", members=[one.username for one in project.members.order_by("username")],
-        may_work=rules.may_work_in(person, project), scenes=[SceneOut(id=one.pk, name=one.name) for one in scenes.values()],
+        by=project.owner.shown_name if project.owner else "",
+        members=[
+            MemberOut(name=one.person.username, shown=one.person.shown_name, role=MemberRole(one.role))
+            for one in project.memberships.select_related("person")
+        ],
+        may_work=rules.may_work_in(person, project), may_lead=rules.may_lead(person, project),
+        scenes=[SceneOut(id=one.pk, name=one.name) for one in scenes.values()],
         shots=[tell_shot(shot, notes.get(shot.pk, 0)) for shot in shots],
     )  # fmt: skip

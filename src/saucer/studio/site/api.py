@@ -40,6 +40,7 @@ from saucer.studio.projects.api import router as projects_router
 from saucer.studio.projects.checking_api import router as checking_router
 from saucer.studio.projects.delivery_api import router as delivery_router
 from saucer.studio.projects.grading_api import router as grading_router
+from saucer.studio.projects.scopes_api import router as shot_scopes_router
 from saucer.studio.projects.shots_api import router as shots_router
 from saucer.studio.projects.timeline_api import router as timeline_router
 from saucer.studio.site.parsing import CountingParser
@@ -92,6 +93,7 @@ for _prefix, _router in (
     ("/boards", boards_router),
     ("/projects", projects_router),
     ("/projects", shots_router),
+    ("/projects", shot_scopes_router),
     ("/projects", grading_router),
     ("/projects", checking_router),
     ("/projects", delivery_router),

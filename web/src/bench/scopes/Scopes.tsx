@@ -14,7 +14,7 @@ const Root = styled.section`
   padding: 8px 16px 12px;
   flex: none;
 `;
-const Kinds = styled(Choice<ScopeKind>)`
+export const Kinds = styled(Choice<ScopeKind>)`
   margin: 0 0 6px -6px;
   gap: 0 !important;
   button {
@@ -23,7 +23,7 @@ const Kinds = styled(Choice<ScopeKind>)`
     min-height: 24px;
   }
 `;
-const kinds: readonly (readonly [ScopeKind, string])[] = [
+export const kinds: readonly (readonly [ScopeKind, string])[] = [
   ["histogram", "Histogram"],
   ["waveform", "Waveform"],
   ["parade", "Parade"],

@@ -4,13 +4,14 @@ import { useNavigate } from "react-router";
 import { wordsFor } from "../../api/client";
 import { encodings as encodingsQuery } from "../../api/encodings";
 import { useChangeProject, useDeleteProject } from "../../api/projects";
-import type { Project } from "../../api/types";
+import type { Member, Project } from "../../api/types";
 import { Primary, Secondary, WordButton } from "../../kit/Button";
 import { Check } from "../../kit/Check";
 import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
 import { Sheet, SheetBody, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
+import { Members } from "./Members";
 
 /** What a project is called, what it leaves in, and who sees it. */
 export function ProjectSheet({ project, onClose }: { project: Project; onClose: () => void }) {
@@ -23,11 +24,7 @@ export function ProjectSheet({ project, onClose }: { project: Project; onClose: 
   const [note, setNote] = useState(project.note);
   const [delivery, setDelivery] = useState(project.delivery);
   const [closed, setClosed] = useState(project.closed);
-  const [members, setMembers] = useState(project.members.join(", "));
-  const names = members
-    .split(/[\s,]+/)
-    .map((one) => one.trim())
-    .filter(Boolean);
+  const [members, setMembers] = useState<readonly Member[]>(project.members);
   return (
     <Sheet title="About the project" isOpen onClose={onClose}>
       <SheetBody>
@@ -40,7 +37,7 @@ export function ProjectSheet({ project, onClose }: { project: Project; onClose: 
           options={encodings.map((one) => ({ id: one.id, name: one.name }))}
           onChange={setDelivery}
         />
-        <TextBox label="Members, by the names they sign in with" value={members} onChange={setMembers} />
+        <Members owner={project.by} members={members} onChange={setMembers} />
         <Check isOn={closed} onChange={setClosed}>
           Closed: only members, {project.by || "its owner"} and admins see it
         </Check>
@@ -56,7 +53,19 @@ export function ProjectSheet({ project, onClose }: { project: Project; onClose: 
         <Primary
           isDisabled={name.trim() === ""}
           isPending={change.isPending}
-          onPress={() => change.mutate({ name, code, note, delivery, closed, members: names }, { onSuccess: onClose })}
+          onPress={() =>
+            change.mutate(
+              {
+                name,
+                code,
+                note,
+                delivery,
+                closed,
+                members: members.map(({ name: who, role }) => ({ name: who, role })),
+              },
+              { onSuccess: onClose },
+            )
+          }
         >
           Keep
         </Primary>

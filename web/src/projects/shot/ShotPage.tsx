@@ -1,41 +1,42 @@
 import { useQuery } from "@tanstack/react-query";
-import { ChevronLeft, ChevronRight } from "lucide-react";
-import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { useMemo, useState, useSyncExternalStore } from "react";
+import { Link, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
-import { encodings as encodingsQuery } from "../../api/encodings";
 import { useLive } from "../../api/order";
 import { pictures as picturesQuery } from "../../api/pictures";
 import {
   givenOf,
-  previewOf,
   project as projectQuery,
   shotDetail,
   trimsOf,
   useChangeShot,
-  useChangeShots,
   useSetLayers,
   useSetTrims,
   useTakeNewest,
-  useUndoGrade,
+  useUndo,
   type LayerGiven,
 } from "../../api/projects";
 import type { Project, Shot, Step } from "../../api/types";
 import { Secondary, WordButton } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { Notice } from "../../kit/Notice";
-import { Picker } from "../../kit/Picker";
 import { SurroundChoice } from "../../kit/SurroundChoice";
 import { PlayBar } from "../../play/PlayBar";
 import { Match } from "../checking/Match";
 import { Misfit } from "../checking/Misfit";
 import { TrimsPanel } from "../trims/TrimsPanel";
 import { same } from "../trims/useTrims";
+import { Arrows } from "./Arrows";
+import { BesideFigure, waysOf, type Beside } from "./Beside";
+import { Encodings } from "./Encodings";
 import { Done, Notes } from "./Notes";
 import { Block } from "./parts";
+import { Reference } from "./Reference";
+import { ShotScopes } from "./ShotScopes";
 import { Source } from "./Source";
 import { Stack } from "./Stack";
+import { useSoon } from "./useSoon";
 import { ShotCanvas, useShotPlayer } from "./View";
 
 const Page = styled.main`
@@ -119,23 +120,6 @@ const Column = styled.div`
   color: ${(p) => p.theme.tokens.ink};
   border-left: 1px solid ${(p) => p.theme.tokens.line};
 `;
-const Junctions = styled.ol`
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  display: grid;
-  gap: 2px;
-  li {
-    display: flex;
-    justify-content: space-between;
-    gap: 10px;
-  }
-  li + li {
-    border-top: 1px solid ${(p) => p.theme.tokens.line};
-    padding-top: 2px;
-  }
-`;
-type Beside = "alone" | "plain" | "before" | "after" | "reference" | "newest";
 
 /** One shot, as large as there is room, with everything that reaches the eye beside it. */
 export function ShotPage() {
@@ -172,7 +156,7 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
   const setTrims = useSetTrims(project.id);
   const setLayers = useSetLayers(project.id);
   const newest = useTakeNewest(project.id);
-  const undo = useUndoGrade(project.id);
+  const undo = useUndo(project.id);
   const change = useChangeShot(project.id);
   const [last, setLast] = useState<number | null>(null);
   const stored = useMemo(() => givenOf(shot), [shot]);
@@ -211,7 +195,6 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
         ];
   };
   const trouble = setTrims.error ?? setLayers.error ?? newest.error ?? undo.error ?? change.error;
-  const other = besideOf(project, shot, beside, frame);
   return (
     <Page>
       <Left>
@@ -222,14 +205,7 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
           <Ways
             label="Beside it"
             value={beside}
-            options={[
-              ["alone", "Alone"],
-              ["plain", "Without"],
-              ["before", "Before it"],
-              ["after", "After it"],
-              ["reference", "Reference"],
-              ...(shot.layers.some((one) => one.newer !== null) ? ([["newest", "Newer version"]] as const) : []),
-            ]}
+            options={waysOf(shot)}
             onChange={(way) => setSearch(way === "alone" ? {} : { beside: way }, { replace: true })}
           />
           <SurroundChoice />
@@ -239,12 +215,7 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
             <ShotCanvas canvas={canvas} label={`${shot.code} through its look`} />
             {beside !== "alone" && <figcaption>{shot.code}</figcaption>}
           </figure>
-          {beside !== "alone" && (
-            <figure>
-              {other ? <img src={other.source} alt={other.name} /> : <p>{nothingBeside(beside)}</p>}
-              {other && <figcaption>{other.name}</figcaption>}
-            </figure>
-          )}
+          {beside !== "alone" && <BesideFigure project={project} shot={shot} beside={beside} frame={frame} />}
         </Stage>
         {player && shot.moving && shot.first !== null && shot.last !== null && (
           <PlayBar
@@ -273,7 +244,14 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
             </p>
           </Block>
         )}
-        <Source project={project.id} shot={shot} mayWork={project.may_work} />
+        <ShotScopes
+          project={project.id}
+          shot={shot}
+          layers={layers}
+          frame={shot.moving ? frame : null}
+          delivery={project.delivery}
+        />
+        <Source project={project.id} shot={shot} mayWork={project.may_work} onDone={told} />
         <Block aria-label="Trims before the look">
           <h2>Trims before the look</h2>
           {project.may_work ? (
@@ -323,19 +301,14 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
             onTake={take}
           />
         )}
-        <Block aria-label="Encodings">
-          <h2>Encodings on the way</h2>
-          <Line junctions={detail?.line ?? []} />
-        </Block>
-        {project.may_work && (
-          <ReferenceOf project={project} shot={shot} pictures={pictures.map(({ id, name }) => ({ id, name }))} />
-        )}
+        <Encodings junctions={detail?.line ?? []} />
+        {project.may_work && <Reference project={project} shot={shot} pictures={pictures} onDone={told} />}
         {project.may_work && shot.moving && (
           <Block aria-label="On the wall">
             <h2>On the wall</h2>
             <Secondary
               isDisabled={frame === shot.poster}
-              onPress={() => change.mutate({ shot: shot.id, poster: frame })}
+              onPress={() => change.mutate({ shot: shot.id, poster: frame }, { onSuccess: told })}
             >
               {frame === shot.poster ? "Shown by this frame" : "Show it by this frame"}
             </Secondary>
@@ -354,32 +327,6 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
   );
 }
 
-const KEPT_AFTER = 300;
-
-/** Does it once nothing more comes for a moment; at once when the page is left. */
-function useSoon(run: (layers: LayerGiven[]) => void): (layers: LayerGiven[]) => void {
-  const waiting = useRef<LayerGiven[] | null>(null);
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const current = useRef(run);
-  useEffect(() => {
-    current.current = run;
-  });
-  const flush = useCallback(() => {
-    clearTimeout(timer.current);
-    if (waiting.current) current.current(waiting.current);
-    waiting.current = null;
-  }, []);
-  useEffect(() => flush, [flush]);
-  return useCallback(
-    (layers) => {
-      waiting.current = layers;
-      clearTimeout(timer.current);
-      timer.current = setTimeout(flush, KEPT_AFTER);
-    },
-    [flush],
-  );
-}
-
 /** The shot's own steps in a stack that is looked at. */
 const stepsOf = (layers: readonly LayerGiven[]): readonly Step[] =>
   (layers.find((one) => one.role === "before" && one.entry === null)?.steps ?? []) as unknown as Step[];
@@ -389,103 +336,4 @@ const still = () => () => undefined;
 /** Where the player stands. */
 function useFrame(player: ReturnType<typeof useShotPlayer>["player"]): number {
   return useSyncExternalStore(player?.state.subscribe ?? still, () => player?.state.get().frame ?? 0);
-}
-
-function nothingBeside(beside: Beside): string {
-  if (beside === "reference") return "No reference is chosen yet; choose a picture at the right.";
-  return beside === "before" ? "This is the first shot." : "This is the last shot.";
-}
-
-/** What is held beside the shot: its address and its name. */
-function besideOf(
-  project: Project,
-  shot: Shot,
-  beside: Beside,
-  frame: number,
-): { source: string; name: string } | null {
-  const at = project.shots.indexOf(shot);
-  const here = shot.first === null ? {} : { frame };
-  if (beside === "plain")
-    return {
-      source: previewOf(project.id, shot, { large: true, plain: true, ...here }),
-      name: "Without trims and look",
-    };
-  if (beside === "newest")
-    return {
-      source: previewOf(project.id, shot, { large: true, newest: true, ...here }),
-      name: "Through the newer version",
-    };
-  if (beside === "reference")
-    return shot.reference === null
-      ? null
-      : { source: `/api/pictures/${String(shot.reference)}/frame.png`, name: "Reference" };
-  const other = beside === "before" ? project.shots[at - 1] : project.shots[at + 1];
-  return other ? { source: previewOf(project.id, other, { large: true }), name: other.code } : null;
-}
-
-function Arrows({ project, previous, next }: { project: Project; previous: Shot | undefined; next: Shot | undefined }) {
-  const navigate = useNavigate();
-  const to = (shot: Shot) => `/projects/${String(project.id)}/shots/${String(shot.id)}`;
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.target instanceof HTMLInputElement || event.defaultPrevented) return;
-      const way = event.key === "PageUp" ? previous : event.key === "PageDown" ? next : undefined;
-      if (way) void navigate(to(way));
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  });
-  return (
-    <span>
-      <Link to={`/projects/${String(project.id)}`}>{project.name}</Link>
-      {previous && (
-        <Link to={to(previous)} aria-label={`Shot before: ${previous.code}`} title="Page up">
-          <ChevronLeft size={16} />
-        </Link>
-      )}
-      {next && (
-        <Link to={to(next)} aria-label={`Shot after: ${next.code}`} title="Page down">
-          <ChevronRight size={16} />
-        </Link>
-      )}
-    </span>
-  );
-}
-
-function Line({ junctions }: { junctions: readonly { encoding: string; what: string }[] }) {
-  const { data: encodings = [] } = useQuery(encodingsQuery);
-  const nameOf = (id: string) => encodings.find((one) => one.id === id)?.name ?? id;
-  return (
-    <Junctions>
-      {junctions.map((one, index) => (
-        <li key={index}>
-          <span>{nameOf(one.encoding)}</span>
-          <small>{one.what}</small>
-        </li>
-      ))}
-    </Junctions>
-  );
-}
-
-interface ReferenceProps {
-  readonly project: Project;
-  readonly shot: Shot;
-  readonly pictures: readonly { readonly id: number; readonly name: string }[];
-}
-
-/** A picture that the shot is held beside: a still, or one from outside. */
-function ReferenceOf({ project, shot, pictures }: ReferenceProps) {
-  const change = useChangeShots(project.id);
-  return (
-    <Block aria-label="Reference">
-      <h2>Reference</h2>
-      <Picker
-        label="Held beside this shot"
-        value={shot.reference === null ? "" : String(shot.reference)}
-        options={[{ id: "", name: "None" }, ...pictures.map((one) => ({ id: String(one.id), name: one.name }))]}
-        onChange={(id) => change.mutate({ shots: [shot.id], reference: id === "" ? null : Number(id) })}
-      />
-      {change.error && <Notice>{wordsFor(change.error)}</Notice>}
-    </Block>
-  );
 }

@@ -24,10 +24,19 @@ const SAID: Readonly<Record<string, string>> = {
   person: "as somebody here said",
 };
 
+interface EncodingProps {
+  readonly project: number;
+  readonly shots: readonly Shot[];
+  readonly mayWork: boolean;
+  readonly onDone: (done: { count: number; undo: number | null }) => void;
+}
+
 /** What shots are in; for several at once. Mixed values keep what they have until one is chosen. */
-export function EncodingOf({ project, shots, mayWork }: { project: number; shots: readonly Shot[]; mayWork: boolean }) {
+export function EncodingOf({ project, shots, mayWork, onDone }: EncodingProps) {
   const { data: encodings = [] } = useQuery(encodingsQuery);
   const change = useChangeShots(project);
+  const say = (encoding: string) =>
+    change.mutate({ shots: shots.map((one) => one.id), encoding }, { onSuccess: onDone });
   const found = new Set(shots.map((one) => one.encoding));
   const [only = ""] = found;
   const isMixed = found.size > 1;
@@ -43,15 +52,13 @@ export function EncodingOf({ project, shots, mayWork }: { project: number; shots
           ...encodings.map((one) => ({ id: one.id, name: one.name })),
         ]}
         onChange={(encoding) => {
-          if (encoding) change.mutate({ shots: shots.map((one) => one.id), encoding });
+          if (encoding) say(encoding);
         }}
       />
       {shots.some((one) => one.encoding_said) && (
         <p>
           Said here, in place of what the picture says.{" "}
-          <WordButton onPress={() => change.mutate({ shots: shots.map((one) => one.id), encoding: "" })}>
-            As the picture says
-          </WordButton>
+          <WordButton onPress={() => say("")}>As the picture says</WordButton>
         </p>
       )}
       {change.error && <Notice>{wordsFor(change.error)}</Notice>}
@@ -118,14 +125,14 @@ function CodingOf({ id }: { id: number }) {
 }
 
 /** Where the light comes from, and what it is in. */
-export function Source({ project, shot, mayWork }: { project: number; shot: Shot; mayWork: boolean }) {
+export function Source({ project, shot, mayWork, onDone }: Omit<EncodingProps, "shots"> & { readonly shot: Shot }) {
   return (
     <Block aria-label="Source">
       <h2>Source</h2>
       <p>
         {shot.picture_name}, {shot.width} x {shot.height}
       </p>
-      <EncodingOf project={project} shots={[shot]} mayWork={mayWork} />
+      <EncodingOf project={project} shots={[shot]} mayWork={mayWork} onDone={onDone} />
       {shot.moving && <CodingOf id={shot.picture} />}
     </Block>
   );

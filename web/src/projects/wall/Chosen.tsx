@@ -76,7 +76,7 @@ export function Chosen({ project, chosen, grading }: Props) {
       </Block>
       <Block aria-label="Source">
         <h2>Source</h2>
-        <EncodingOf project={project.id} shots={chosen} mayWork />
+        <EncodingOf project={project.id} shots={chosen} mayWork onDone={grading.encodingSaid} />
       </Block>
       <Block aria-label="Trims before the look">
         <h2>Trims before the look</h2>

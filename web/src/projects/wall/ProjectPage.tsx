@@ -47,10 +47,16 @@ const Head = styled.header`
     margin-left: auto;
   }
 `;
-const Sizes = styled(Choice<Size>)`
+const Sizes = styled(Choice)`
   button {
     color: ${(p) => p.theme.surround.ink};
+    white-space: nowrap;
   }
+` as typeof Choice;
+const Newer = styled.span`
+  display: flex;
+  align-items: center;
+  gap: 8px;
 `;
 const Lightbox = styled.div`
   overflow-y: auto;
@@ -123,6 +129,7 @@ export function ProjectPage() {
   const [tried, setTried] = useState<Entry | null>(null);
   const [open, setOpen] = useState<Opened>(null);
   const [stack, setStack] = useState(false);
+  const [versions, setVersions] = useState<"pinned" | "newest">("pinned");
   const slot = useTopSlot();
   const navigate = useNavigate();
   const close = () => setOpen(null);
@@ -138,6 +145,7 @@ export function ProjectPage() {
   const order = project.shots.map((one) => one.id);
   const chosen = project.shots.filter((one) => marked.has(one.id));
   const ids = chosen.map((one) => one.id);
+  const newer = project.shots.filter((one) => one.layers.some((layer) => layer.newer !== null)).map((one) => one.id);
   return (
     <Page
       onKeyDown={(event) => {
@@ -148,7 +156,7 @@ export function ProjectPage() {
         project.may_work &&
         createPortal(
           <>
-            <Secondary onPress={() => setOpen("settings")}>About the project</Secondary>
+            {project.may_lead && <Secondary onPress={() => setOpen("settings")}>About the project</Secondary>}
             <Secondary onPress={() => setOpen("misfits")}>Misfits</Secondary>
             <Secondary onPress={() => setOpen("timeline")}>Read a timeline</Secondary>
             <Secondary onPress={() => setOpen("adding")}>Bring shots in</Secondary>
@@ -174,6 +182,29 @@ export function ProjectPage() {
           onChange={setSize}
         />
         <SurroundChoice />
+        {newer.length > 0 && (
+          <Newer>
+            <Sizes
+              label="Versions seen"
+              value={versions}
+              options={[
+                ["pinned", "Pinned versions"],
+                ["newest", `Newest, on ${String(newer.length)}`],
+              ]}
+              onChange={setVersions}
+            />
+            {versions === "newest" && project.may_work && (
+              <Secondary
+                onPress={() => {
+                  grading.newest(newer);
+                  setVersions("pinned");
+                }}
+              >
+                Take it on all {newer.length}
+              </Secondary>
+            )}
+          </Newer>
+        )}
         {past.length > 0 && (
           <Link to={`/projects/${String(id)}/deliveries/${String(past[0]?.number)}`}>
             {past.length} {past.length === 1 ? "delivery" : "deliveries"}
@@ -212,6 +243,8 @@ export function ProjectPage() {
                     project={id}
                     shot={shot}
                     tried={marked.has(shot.id) ? tried : null}
+                    stack={stack}
+                    newest={versions === "newest"}
                     isChosen={marked.has(shot.id)}
                     onChoose={(stretch) => {
                       setMarked((now) => (stretch ? stretched(now, order, last, shot.id) : toggled(now, shot.id)));

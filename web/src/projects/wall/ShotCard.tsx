@@ -88,21 +88,31 @@ export function wordsOn(shot: Shot): string {
     .join(" + ");
 }
 
+/** The same with the versions that are looked at in place of those that are pinned. */
+function wordsOnNewest(shot: Shot): string {
+  return shot.layers
+    .filter((one) => one.enabled && one.version !== null)
+    .map(({ name, version, newer }) => `${name}, version ${String(newer ?? version)}${newer === null ? "" : ", seen"}`)
+    .join(" + ");
+}
+
 interface Props {
   readonly project: number;
   readonly shot: Shot;
-  /** Tried on it, in place of what lies there. */
+  /** Tried on it, in place of the look that lies there unless it is to be stacked. */
   readonly tried: Entry | null;
+  readonly stack: boolean;
+  /** Through the newest versions of what lies on it, in place of those that are pinned. */
+  readonly newest: boolean;
   readonly isChosen: boolean;
   readonly onChoose: (stretch: boolean) => void;
 }
 
 /** A shot as it looks now, or would. */
-export function ShotCard({ project, shot, tried, isChosen, onChoose }: Props) {
-  const source = tried
-    ? `/api/shelf/entries/${String(tried.id)}/preview.jpg?picture=${shot.picture}&state=${tried.shows}`
-    : previewOf(project, shot);
-  const words = tried ? `${tried.name}, tried` : wordsOn(shot);
+export function ShotCard({ project, shot, tried, stack, newest, isChosen, onChoose }: Props) {
+  const isNewer = newest && shot.layers.some((one) => one.newer !== null);
+  const source = previewOf(project, shot, tried ? { trying: tried.id, stack } : isNewer ? { newest: true } : {});
+  const words = tried ? `${tried.name}, tried` : isNewer ? wordsOnNewest(shot) : wordsOn(shot);
   return (
     <Card>
       <Root

@@ -11,7 +11,7 @@ import {
   useTakeNewest,
   useTakeOff,
   useTakeOut,
-  useUndoGrade,
+  useUndo,
 } from "../../api/projects";
 
 interface Done {
@@ -32,7 +32,7 @@ export function useGrading(project: number) {
   const move = useMoveShots(project);
   const out = useTakeOut(project);
   const back = useBringBack(project);
-  const undo = useUndoGrade(project);
+  const undo = useUndo(project);
   const [done, setDone] = useState<Done | null>(null);
   const all = [put, off, strength, newest, trims, copy, change, move, out, back, undo];
 
@@ -68,10 +68,10 @@ export function useGrading(project: number) {
       trims.mutate({ shots, steps, add }, told("Trimmed")),
     copy: (shots: number[], source: number, add: boolean) =>
       copy.mutate({ shots, source, add }, told(add ? "Trims added to" : "Trims copied to")),
-    approve: (shots: number[], approved: boolean) => change.mutate({ shots, approved }),
-    note: (shots: number[], note: string) => change.mutate({ shots, note }),
-    move: (shots: number[], scene: string) =>
-      move.mutate({ shots, scene }, { onSuccess: () => setDone({ words: `Moved to ${scene}.`, back: null }) }),
+    approve: (shots: number[], approved: boolean) =>
+      change.mutate({ shots, approved }, told(approved ? "Approved" : "Not approved any more:")),
+    encodingSaid: told("Encoding said of").onSuccess,
+    move: (shots: number[], scene: string) => move.mutate({ shots, scene }, told(`Moved to ${scene}:`)),
     takeOut: (shots: number[]) =>
       out.mutate(shots, {
         onSuccess: () => {

@@ -1,0 +1,36 @@
+"""Notes on shots and on frames of them: anybody who sees the project may write one."""
+
+from __future__ import annotations
+
+from django.db import transaction
+
+from saucer.studio.common.refusals import NotFound, NotPossible
+from saucer.studio.people.models import Person
+from saucer.studio.people.rules import record
+from saucer.studio.projects.models import ShotNote
+from saucer.studio.projects.rules import find, find_shot
+
+
+def add_note(person: Person, pk: int, shot_pk: int, words: str, frame: int | None) -> ShotNote:
+    """Anybody who sees the project may say something. Raises: NotFound, NotPossible"""
+    shot = find_shot(find(person, pk), shot_pk)
+    words = words.strip()
+    if not words:
+        raise NotPossible("Write something first.")
+    if frame is not None and (shot.first is None or shot.last is None or not shot.first <= frame <= shot.last):
+        raise NotPossible(f"{shot.code} has no frame {frame}.")
+    with transaction.atomic():
+        note = ShotNote.objects.create(shot=shot, frame=frame, words=words[:1000], person=person)
+        record(person, "note on shot", shot.scene.project, shot=shot.code, frame=frame, words=note.words)
+    return note
+
+
+def remove_note(person: Person, pk: int, note_pk: int) -> None:
+    """One's own. Raises: NotFound"""
+    with transaction.atomic():
+        project = find(person, pk)
+        note = ShotNote.objects.filter(pk=note_pk, shot__scene__project=project, person=person).select_related("shot").first()
+        if note is None:
+            raise NotFound("There is no such note of yours.")
+        record(person, "take back note", project, shot=note.shot.code, words=note.words)
+        note.delete()

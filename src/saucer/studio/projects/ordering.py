@@ -1,0 +1,109 @@
+"""The order of the story: shots moved between scenes and within them, scenes named and put in order."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from django.db import transaction
+
+from saucer.studio.common.refusals import NotFound, NotPossible
+from saucer.studio.people.models import Person
+from saucer.studio.people.rules import record
+from saucer.studio.projects.models import Project, Scene, Shot
+from saucer.studio.projects.places import place_in, scene_name
+from saucer.studio.projects.rules import lock_shots, work_in
+from saucer.studio.projects.undoing import WAYS, Done, done
+
+MOVED = "move shots"
+
+
+def move_shots(person: Person, pk: int, ids: Sequence[int], name: str, before: int | None = None) -> Done:
+    """In this order into a scene, in front of one of its shots or at its end. Raises: NotFound, NotAllowed, NotPossible"""
+    with transaction.atomic():
+        project = work_in(person, pk, "change shots")
+        held = {shot.pk: shot for shot in lock_shots(project, ids)}
+        place = place_in(project, name)
+        concerned = {place.scene.pk, *(shot.scene_id for shot in held.values())}
+        was = _orders(project, concerned)
+        there = [
+            shot for shot in Shot.objects.select_for_update().filter(scene=place.scene, deleted=None).order_by("position", "pk")
+            if shot.pk not in held
+        ]  # fmt: skip
+        at = next((index for index, shot in enumerate(there) if shot.pk == before), len(there))
+        taken = {shot.code.lower() for shot in there}
+        moved = [held[one] for one in dict.fromkeys(ids)]
+        for shot in moved:
+            if shot.code.lower() in taken:
+                raise NotPossible(f"{place.scene.name} has a shot called {shot.code} already; rename one of them first.")
+            taken.add(shot.code.lower())
+        for position, shot in enumerate([*there[:at], *moved, *there[at:]], 1):
+            Shot.objects.filter(pk=shot.pk).update(scene=place.scene, position=position)
+        becomes = _orders(project, concerned)
+        _drop_empty(project)
+        if was == becomes:
+            return Done(0, None)
+        codes = [shot.code for shot in moved]
+        return done(person, project, MOVED, len(moved), scene=place.scene.name, shots=codes, was=was, becomes=becomes)
+
+
+def _orders(project: Project, scenes: set[int]) -> list[dict[str, Any]]:
+    """What stands in these scenes, in its order, as it is kept in the activity."""
+    found = []
+    for scene in Scene.objects.filter(project=project, pk__in=scenes).order_by("position", "pk"):
+        shots = list(Shot.objects.filter(scene=scene, deleted=None).order_by("position", "pk").values_list("pk", flat=True))
+        found.append({"scene": scene.name, "position": scene.position, "shots": shots})
+    return found
+
+
+def _take_back(person: Person, project: Project, data: dict[str, Any]) -> Done:
+    """All of it or nothing: half an order is none."""
+    names = [one["scene"] for one in data["becomes"]]
+    now = {
+        scene.name: list(Shot.objects.filter(scene=scene, deleted=None).order_by("position", "pk").values_list("pk", flat=True))
+        for scene in Scene.objects.select_for_update().filter(project=project, name__in=names)
+    }
+    if any(now.get(one["scene"], []) != one["shots"] for one in data["becomes"]):
+        return Done(0, None, tuple(data["shots"]))
+    for one in data["was"]:
+        scene, _ = Scene.objects.get_or_create(project=project, name=one["scene"], defaults={"position": one["position"]})
+        for position, shot in enumerate(one["shots"], 1):
+            Shot.objects.filter(pk=shot, scene__project=project).update(scene=scene, position=position)
+    _drop_empty(project)
+    return Done(len(data["shots"]), None)
+
+
+WAYS[MOVED] = _take_back
+
+
+def _drop_empty(project: Project) -> None:
+    """Scenes that never held a shot any more, not even one that can be brought back."""
+    Scene.objects.filter(project=project, shots=None).delete()
+
+
+def rename_scene(person: Person, pk: int, scene_pk: int, name: str) -> None:
+    """Raises: NotFound, NotAllowed, NotPossible"""
+    with transaction.atomic():
+        project = work_in(person, pk, "change scenes")
+        scene = Scene.objects.select_for_update().filter(pk=scene_pk, project=project).first()
+        if scene is None:
+            raise NotFound("There is no such scene any more.")
+        name = scene_name(name)
+        if Scene.objects.filter(project=project, name__iexact=name).exclude(pk=scene.pk).exists():
+            raise NotPossible(f"There is a scene called {name} already; move the shots there.")
+        record(person, "rename scene", project, before=scene.name, after=name)
+        scene.name = name
+        scene.save(update_fields=["name"])
+
+
+def order_scenes(person: Person, pk: int, ids: Sequence[int]) -> None:
+    """Scenes in the order of the story; those not named stay behind them. Raises: NotFound, NotAllowed"""
+    with transaction.atomic():
+        project = work_in(person, pk, "change scenes")
+        scenes = {scene.pk: scene for scene in Scene.objects.select_for_update().filter(project=project)}
+        if set(ids) - scenes.keys():
+            raise NotFound("Some of these scenes are gone. Look again.")
+        rest = [one for one in scenes if one not in set(ids)]
+        for position, one in enumerate([*dict.fromkeys(ids), *rest], 1):
+            Scene.objects.filter(pk=one).update(position=position)
+        record(person, "order scenes", project, scenes=[scenes[one].name for one in ids])

@@ -1,0 +1,58 @@
+import { useEffect, useRef, useState } from "react";
+import { fetchHistograms, fetchTrace, type LayerGiven } from "../../api/projects";
+import { Latest } from "../../api/latest";
+import type { Scopes, Shot } from "../../api/types";
+import { Histogram } from "../../bench/scopes/Histogram";
+import { Kinds, kinds } from "../../bench/scopes/Scopes";
+import { TraceField, type Traced } from "../../bench/scopes/TraceField";
+import type { ScopeKind } from "../../bench/view/view";
+import { Block } from "./parts";
+
+interface Props {
+  readonly project: number;
+  readonly shot: Shot;
+  readonly layers: readonly LayerGiven[] | null;
+  readonly frame: number | null;
+  readonly delivery: string;
+}
+
+interface Ask {
+  readonly layers: readonly LayerGiven[] | null;
+  readonly frame: number | null;
+}
+type Counted = { kind: "histogram"; scopes: Scopes } | { kind: Exclude<ScopeKind, "histogram">; traced: Traced };
+
+/** Scopes of what is delivered, the shot with nothing on it behind; while a clip plays they follow as fast as they are counted. */
+export function ShotScopes({ project, shot, layers, frame, delivery }: Props) {
+  const [kind, setKind] = useState<ScopeKind>("histogram");
+  const [counted, setCounted] = useState<Counted | null>(null);
+  const channel = useRef<Latest<Ask, Counted> | null>(null);
+  const { id } = shot;
+  useEffect(() => {
+    const latest = new Latest<Ask, Counted>(
+      async (asked, signal) => {
+        if (kind === "histogram") return { kind, scopes: await fetchHistograms(project, id, asked, signal) };
+        const original = await fetchTrace(project, id, { ...asked, kind, plain: true }, signal);
+        return { kind, traced: { original, current: await fetchTrace(project, id, { ...asked, kind }, signal) } };
+      },
+      setCounted,
+      () => undefined,
+    );
+    channel.current = latest;
+    return () => latest.close();
+  }, [project, id, kind]);
+  useEffect(() => {
+    channel.current?.ask({ layers, frame });
+  }, [layers, frame, kind, shot.shows, delivery]);
+  return (
+    <Block aria-label="Scopes">
+      <h2>Scopes of what is delivered</h2>
+      <Kinds label="Scope" value={kind} options={kinds} onChange={setKind} />
+      {kind === "histogram" ? (
+        <Histogram scopes={counted?.kind === "histogram" ? counted.scopes : null} />
+      ) : (
+        <TraceField key={kind} kind={kind} counts={counted?.kind === kind ? counted.traced : null} />
+      )}
+    </Block>
+  );
+}
