@@ -33,9 +33,9 @@ BENCHES: dict[str, Bench] = {
     "shelf.previews": wall.run,
     "packs": packs.run,
     "deliver.clip": clips.run,
-    "wall.300": lightbox.run,
-    "play": lightbox.run,
-    "deliver.workers": lightbox.run,
+    "wall.300": lightbox.walls,
+    "play": lightbox.playing,
+    "deliver.workers": lightbox.workers,
     "load": load.run,
 }
 

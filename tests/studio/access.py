@@ -115,6 +115,7 @@ owner      POST   /api/projects/{pk}/looks/strength
 owner      POST   /api/projects/{pk}/looks/newest
 owner      POST   /api/projects/{pk}/undo/{number}
 viewer     GET    /api/projects/{pk}/shots/{shot}/preview.jpg
+viewer     POST   /api/projects/{pk}/previews
 
 viewer     GET    /api/boards
 designer   POST   /api/boards

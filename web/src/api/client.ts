@@ -133,6 +133,17 @@ export async function callCounts(
   return { counts: new Uint32Array(await response.arrayBuffer()), shape: [planes, rows, columns] };
 }
 
+/** Several files one after the other, with how long each is. */
+export async function callFiles(
+  path: string,
+  body: unknown,
+  signal?: AbortSignal,
+): Promise<{ data: ArrayBuffer; sizes: readonly number[] }> {
+  const response = await send(path, body, signal);
+  const sizes = (response.headers.get("Saucer-Sizes") ?? "").split(",").map(Number);
+  return { data: await response.arrayBuffer(), sizes };
+}
+
 /** What went wrong, in words for the person. */
 export function wordsFor(error: unknown): string {
   return error instanceof Error ? error.message : "Something went wrong.";

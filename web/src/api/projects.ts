@@ -1,7 +1,7 @@
 /** Projects: their shots, what lies on them, and how they are seen. */
 import { queryOptions } from "@tanstack/react-query";
 import { useChange } from "./change";
-import { api, asForm, callCounts, callImage, got } from "./client";
+import { api, asForm, callCounts, callFiles, callImage, got } from "./client";
 import type { components } from "./schema";
 import type { Shot, Step } from "./types";
 
@@ -39,8 +39,6 @@ export interface Seen {
   readonly newest?: boolean;
   readonly plain?: boolean;
   readonly frame?: number;
-  readonly trying?: number;
-  readonly stack?: boolean;
 }
 
 /** Address of a shot's picture; another one whenever it would look different. */
@@ -59,6 +57,28 @@ export const fetchFrame = (
   asked: { layers: readonly LayerGiven[] | null; frame: number | null; width: number; dragging: boolean },
   signal: AbortSignal,
 ) => callImage(`${ofShot(project, shot)}/frame`, asked, signal);
+
+/** How cards are seen: through what lies on the shots, through the newest versions of it, or with a look tried on them. */
+export interface CardSeen {
+  readonly newest: boolean;
+  readonly trying: number | null;
+  readonly stack: boolean;
+}
+
+/** The cards of several shots, in their order; null for one that cannot be shown. */
+export async function fetchPreviews(
+  project: number,
+  shots: readonly number[],
+  seen: CardSeen,
+  signal: AbortSignal,
+): Promise<readonly (Blob | null)[]> {
+  const { data, sizes } = await callFiles(`/projects/${String(project)}/previews`, { shots, ...seen }, signal);
+  let at = 0;
+  return sizes.map((size) => {
+    at += size;
+    return size === 0 ? null : new Blob([data.slice(at - size, at)], { type: "image/jpeg" });
+  });
+}
 
 interface ScopeAsked {
   readonly layers: readonly LayerGiven[] | null;

@@ -2278,6 +2278,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{pk}/previews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Previews
+         * @description Cards of several shots: JPEGs one after the other, their lengths in the header Saucer-Sizes, 0 for one that cannot be shown.
+         */
+        post: operations["saucer_studio_projects_shots_api_previews"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{pk}/restore": {
         parameters: {
             query?: never;
@@ -2551,7 +2571,6 @@ export interface paths {
          * @description The shot through all that lies on it. large: finer, in place of a card's size
          *
          *     newest: through the versions that are offered in place of those that are pinned; plain: through nothing but a rendering
-         *     trying: with this entry put on it, in place of its look unless it is to be stacked
          */
         get: operations["saucer_studio_projects_shots_api_preview"];
         put?: never;
@@ -6645,6 +6664,28 @@ export interface components {
             note?: string;
             /** Steps */
             steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
+        };
+        /**
+         * PreviewsIn
+         * @description newest: through the versions that are offered in place of those that are pinned
+         *
+         *     trying: with this entry put on them, in place of their looks unless it is to be stacked
+         */
+        PreviewsIn: {
+            /**
+             * Newest
+             * @default false
+             */
+            newest?: boolean;
+            /** Shots */
+            shots: number[];
+            /**
+             * Stack
+             * @default false
+             */
+            stack?: boolean;
+            /** Trying */
+            trying?: number | null;
         };
         /**
          * ProjectChange
@@ -11837,6 +11878,30 @@ export interface operations {
             };
         };
     };
+    saucer_studio_projects_shots_api_previews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreviewsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     saucer_studio_projects_api_restore: {
         parameters: {
             query?: never;
@@ -12245,8 +12310,6 @@ export interface operations {
                 newest?: boolean;
                 plain?: boolean;
                 frame?: number | null;
-                trying?: number | null;
-                stack?: boolean;
             };
             header?: never;
             path: {

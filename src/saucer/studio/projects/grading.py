@@ -208,25 +208,14 @@ def _write(person: Person, shot: Shot, stack: Stack) -> None:
     Layer.objects.bulk_create(layers_from(shot, stack, person))
 
 
-def at_hand(shot: Shot, stack: Stack) -> list[Layer]:
-    """Layers that are only looked at, with what they pin."""
-    layers = layers_from(shot, stack)
-    versions = Version.objects.select_related("entry").in_bulk([one.version_id for one in layers if one.version_id is not None])
-    for one in layers:
-        if one.version_id is not None:
-            one.version = versions[one.version_id]
-    return layers
+def tried(shot: Shot, layers: Sequence[Layer], version: Version, stack: bool) -> list[Layer]:
+    """What would lie on the shot with this version put on it. Raises: NotPossible"""
+    return layers_from(shot, _put(shot, _items(layers), version, 1.0, stack))
 
 
-def tried(shot: Shot, layers: Sequence[Layer], entry_id: int, stack: bool) -> list[Layer]:
-    """What would lie on the shot with this entry put on it. Raises: NotFound, NotPossible"""
-    return at_hand(shot, _put(shot, _items(layers), version_of(entry_id, None), 1.0, stack))
-
-
-def renewed(shot: Shot, layers: Sequence[Layer]) -> list[Layer]:
+def renewed(shot: Shot, layers: Sequence[Layer], newest: Callable[[int], int] = newest_of) -> list[Layer]:
     """The same with the versions that are offered in place of those that are pinned."""
-    stack = _items(layers)
-    return at_hand(shot, [one | {"version": newest_of(one["version"]) if one["version"] is not None else None} for one in stack])
+    return layers_from(shot, [one | {"version": one["version"] and newest(one["version"])} for one in _items(layers)])
 
 
 def layers_from(shot: Shot, stack: Stack, person: Person | None = None) -> list[Layer]:

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from datetime import datetime
+from functools import cache
 from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema, Status
 from pydantic import Field, model_validator
 
+from saucer.core.errors import SaucerError
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import FRAMES
+from saucer.studio.common.refusals import Refusal
 from saucer.studio.people.access import designer
 from saucer.studio.people.models import Activity
 from saucer.studio.people.signed_in import person_of
@@ -138,6 +142,18 @@ class ShotFrameIn(Schema):
     dragging: bool = False
 
 
+class PreviewsIn(Schema):
+    """newest: through the versions that are offered in place of those that are pinned
+
+    trying: with this entry put on them, in place of their looks unless it is to be stacked
+    """
+
+    shots: Annotated[list[int], Field(min_length=1, max_length=24)]
+    newest: bool = False
+    trying: int | None = None
+    stack: bool = False
+
+
 @router.post("/{pk}/pattern", response=list[NamedOut], auth=designer("bring shots in"))
 def name_by_pattern(request: HttpRequest, pk: int, given: PatternIn) -> list[NamedOut]:
     """What a pattern would make of these pictures' names; nothing is changed."""
@@ -253,30 +269,50 @@ def preview(
     newest: bool = False,
     plain: bool = False,
     frame: int | None = None,
-    trying: int | None = None,
-    stack: bool = False,
 ) -> HttpResponse:
     """The shot through all that lies on it. large: finer, in place of a card's size
 
     newest: through the versions that are offered in place of those that are pinned; plain: through nothing but a rendering
-    trying: with this entry put on it, in place of its look unless it is to be stacked
     """
-    found = rules.find_shot(rules.find(person_of(request), pk), shot)
-    layers = [] if plain else list(Layer.objects.filter(shot=found).select_related("version__entry"))
+    found = rules.find_shot_to_show(person_of(request), pk, shot)
+    layers = [] if plain else list(Layer.objects.filter(shot=found))
     if newest:
         layers = grading.renewed(found, layers)
-    if trying is not None:
-        layers = grading.tried(found, layers, trying, stack)
     number = frame_of(found, frame)
     state = showing.state_of(found, layers, large, number)
     return respond(request, state, lambda: showing.preview_file(found, layers, large, number), "image/jpeg")
 
 
+@router.post("/{pk}/previews", response={200: None})
+@FRAMES
+def previews(request: HttpRequest, pk: int, given: PreviewsIn) -> HttpResponse:
+    """Cards of several shots: JPEGs one after the other, their lengths in the header Saucer-Sizes, 0 for one that cannot be shown."""
+    shots_shown = rules.find_shots_to_show(person_of(request), pk, given.shots)
+    lying: dict[int, list[Layer]] = {}
+    for layer in Layer.objects.filter(shot__in=shots_shown):
+        lying.setdefault(layer.shot_id, []).append(layer)
+    trying = grading.version_of(given.trying, None) if given.trying is not None else None
+    newest = cache(grading.newest_of)
+    made: dict[int, bytes] = {}
+    for one in shots_shown:
+        layers = lying.get(one.pk, [])
+        with suppress(SaucerError, Refusal):
+            if given.newest:
+                layers = grading.renewed(one, layers, newest)
+            if trying is not None:
+                layers = grading.tried(one, layers, trying, given.stack)
+            made[one.pk] = showing.preview_file(one, layers, large=False)
+    files = [made.get(one, b"") for one in given.shots]
+    response = HttpResponse(b"".join(files), content_type="application/octet-stream")
+    response["Saucer-Sizes"] = ",".join(str(len(one)) for one in files)
+    return response
+
+
 def layers_seen(shot: Shot, given: ShotFrameIn) -> list[Layer]:
     """What lies on the shot, or is only looked at. Raises: NotFound, NotPossible, LookError"""
     if given.layers is None:
-        return list(Layer.objects.filter(shot=shot).select_related("version__entry"))
-    return grading.at_hand(shot, layers_given(given.layers))
+        return list(Layer.objects.filter(shot=shot))
+    return grading.layers_from(shot, layers_given(given.layers))
 
 
 def frame_of(shot: Shot, number: int | None) -> int | None:
@@ -290,7 +326,7 @@ def frame_of(shot: Shot, number: int | None) -> int | None:
 @FRAMES
 def frame(request: HttpRequest, pk: int, shot: int, given: ShotFrameIn) -> HttpResponse:
     """A frame through what lies on it, or would: for playing, and while something is being changed."""
-    found = rules.find_shot(rules.find(person_of(request), pk), shot)
+    found = rules.find_shot_to_show(person_of(request), pk, shot)
     layers = layers_seen(found, given)
     nodes = showing.NODES_DRAGGED if given.dragging else showing.NODES
     codes = showing.pixels(found, layers, given.width, frame_of(found, given.frame), nodes)

@@ -24,6 +24,16 @@ def in_order(layers: Iterable[Layer]) -> list[Layer]:
     return sorted(layers, key=lambda layer: (ORDER[LayerRole(layer.role)], layer.position))
 
 
+def with_versions(layers: Sequence[Layer]) -> Sequence[Layer]:
+    """The same, with what they pin read in one query where it is not at hand yet."""
+    missing = [one for one in layers if one.version_id is not None and not Layer.version.is_cached(one)]
+    if missing:
+        versions = Version.objects.select_related("entry").in_bulk({one.version_id for one in missing})
+        for one in missing:
+            one.version = versions[one.version_id]
+    return layers
+
+
 def part_of(layer: Layer) -> Part:
     """Raises: NotFound, SaucerError where what it pins cannot be read"""
     if layer.version is None:
@@ -44,9 +54,11 @@ def content_of(version: Version) -> Look | tuple[Any, ...]:
 
 def look_of(shot: Shot, layers: Sequence[Layer], target: str) -> Look:
     """From what the shot is in, through its layers, to `target`. Raises: SaucerError, NotFound"""
-    parts = [part_of(layer) for layer in in_order(layers)]
+    parts = [part_of(layer) for layer in in_order(with_versions(layers))]
     return stack(shot.source_encoding, parts, target, encodings.definitions(), shot.code)
 
 
 def junctions_of(shot: Shot, layers: Sequence[Layer], target: str) -> list[Junction]:
-    return line_of(shot.source_encoding, [part_of(layer) for layer in in_order(layers)], target, encodings.definitions())
+    return line_of(
+        shot.source_encoding, [part_of(layer) for layer in in_order(with_versions(layers))], target, encodings.definitions()
+    )

@@ -18,6 +18,7 @@ import { TimelineSheet } from "../adding/TimelineSheet";
 import { CheckSheet } from "../checking/CheckSheet";
 import { DeliverSheet } from "../deliver/DeliverSheet";
 import { ProjectSheet } from "../settings/ProjectSheet";
+import { CardsOf } from "./CardPicture";
 import { Chosen } from "./Chosen";
 import { partToggled, stretched, toggled } from "./choosing";
 import { LookTray } from "./LookTray";
@@ -37,7 +38,8 @@ const Head = styled.header`
   display: flex;
   align-items: center;
   gap: 16px;
-  padding: 12px 22px;
+  min-height: 56px;
+  padding: 8px 22px;
   grid-column: 1 / -1;
   h1 {
     font-size: ${(p) => p.theme.tokens.size.title};
@@ -219,43 +221,45 @@ export function ProjectPage() {
             {project.may_work && " Bring some in: pictures of the studio become shots of a scene."}
           </Quiet>
         )}
-        {project.scenes.map((scene) => {
-          const shots = project.shots.filter((one) => one.scene === scene.id);
-          return (
-            <section key={scene.id} aria-label={scene.name}>
-              <SceneName
-                type="button"
-                onClick={() =>
-                  setMarked((now) =>
-                    partToggled(
-                      now,
-                      shots.map((one) => one.id),
-                    ),
-                  )
-                }
-              >
-                {scene.name} <small>{shots.length}</small>
-              </SceneName>
-              <Shots $width={WIDTHS[size]}>
-                {shots.map((shot) => (
-                  <ShotCard
-                    key={shot.id}
-                    project={id}
-                    shot={shot}
-                    tried={marked.has(shot.id) ? tried : null}
-                    stack={stack}
-                    newest={versions === "newest"}
-                    isChosen={marked.has(shot.id)}
-                    onChoose={(stretch) => {
-                      setMarked((now) => (stretch ? stretched(now, order, last, shot.id) : toggled(now, shot.id)));
-                      setLast(shot.id);
-                    }}
-                  />
-                ))}
-              </Shots>
-            </section>
-          );
-        })}
+        <CardsOf key={id} project={id}>
+          {project.scenes.map((scene) => {
+            const shots = project.shots.filter((one) => one.scene === scene.id);
+            return (
+              <section key={scene.id} aria-label={scene.name}>
+                <SceneName
+                  type="button"
+                  onClick={() =>
+                    setMarked((now) =>
+                      partToggled(
+                        now,
+                        shots.map((one) => one.id),
+                      ),
+                    )
+                  }
+                >
+                  {scene.name} <small>{shots.length}</small>
+                </SceneName>
+                <Shots $width={WIDTHS[size]}>
+                  {shots.map((shot) => (
+                    <ShotCard
+                      key={shot.id}
+                      project={id}
+                      shot={shot}
+                      tried={marked.has(shot.id) ? tried : null}
+                      stack={stack}
+                      newest={versions === "newest"}
+                      isChosen={marked.has(shot.id)}
+                      onChoose={(stretch) => {
+                        setMarked((now) => (stretch ? stretched(now, order, last, shot.id) : toggled(now, shot.id)));
+                        setLast(shot.id);
+                      }}
+                    />
+                  ))}
+                </Shots>
+              </section>
+            );
+          })}
+        </CardsOf>
       </Lightbox>
       {project.may_work && chosen.length > 0 && (
         <Side>

@@ -1,8 +1,9 @@
 import { Check, MessageSquare, Play, TriangleAlert } from "lucide-react";
+import { useMemo } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
-import { previewOf } from "../../api/projects";
 import type { Entry, Shot } from "../../api/types";
+import { CardPicture } from "./CardPicture";
 
 const Root = styled.button`
   display: block;
@@ -20,14 +21,7 @@ const Root = styled.button`
   &:focus-visible {
     outline: 2px solid ${(p) => p.theme.surround.ink};
   }
-  img {
-    display: block;
-    width: 100%;
-    aspect-ratio: 16 / 9;
-    object-fit: contain;
-    background: ${(p) => p.theme.surround.tray};
-  }
-  > span {
+  > span:not(:first-child) {
     display: flex;
     align-items: center;
     gap: 4px;
@@ -111,7 +105,8 @@ interface Props {
 /** A shot as it looks now, or would. */
 export function ShotCard({ project, shot, tried, stack, newest, isChosen, onChoose }: Props) {
   const isNewer = newest && shot.layers.some((one) => one.newer !== null);
-  const source = previewOf(project, shot, tried ? { trying: tried.id, stack } : isNewer ? { newest: true } : {});
+  const trying = tried?.id ?? null;
+  const seen = useMemo(() => ({ newest: isNewer, trying, stack: trying !== null && stack }), [isNewer, trying, stack]);
   const words = tried ? `${tried.name}, tried` : isNewer ? wordsOnNewest(shot) : wordsOn(shot);
   return (
     <Card>
@@ -121,7 +116,7 @@ export function ShotCard({ project, shot, tried, stack, newest, isChosen, onChoo
         title={shot.note || undefined}
         onClick={(event) => onChoose(event.shiftKey)}
       >
-        <img src={source} alt="" draggable={false} loading="lazy" />
+        <CardPicture shot={shot} seen={seen} />
         <span>
           <b>{shot.code}</b>
           {shot.moving && <Play role="img" aria-label={`${String((shot.last ?? 0) - (shot.first ?? 0) + 1)} frames`} />}
