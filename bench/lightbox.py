@@ -148,10 +148,10 @@ def _delivered(person: Person, pk: int, workers: int) -> float:
 
 def _workers(person: Person, folder: Path) -> Iterator[Result]:
     project = projects.create(person, f"Delivered {time.time():.0f}")
-    wanted = [shots.NewShot(_clip(person, folder, f"d{number}.mp4", 96), "One") for number in range(4)]
+    wanted = [shots.NewShot(_clip(person, folder, f"d{number}.mp4", 72), "One") for number in range(4)]
     added = shots.add_shots(person, project.pk, wanted)
     grading.put_look(person, project.pk, [one.pk for one in added], _look(person, "Delivered"), None, 1.0, stack=False)
-    one, two = (min(_delivered(person, project.pk, count) for _ in range(2)) for count in (1, 2))
+    one, two = (_delivered(person, project.pk, count) for count in (1, 2))
     yield Result("deliver.workers.2", two * 1e3, "one worker process", one * 1e3, 1.5)
 
 

@@ -26,11 +26,11 @@ from saucer.studio.projects.stacking import in_order, look_of
 
 FRAMES_A_PART = 48
 BYTES_A_PIXEL = {
-    "png": 1.5, "tiff": 1.25, "jpeg": 0.18, "openexr": 1.0, "dpx": 6.0, "h264": 0.03, "prores": 0.44,
+    "png": 1.5, "tiff": 1.25, "tiff frame": 6.0, "jpeg": 0.18, "openexr": 1.0, "dpx": 6.0, "h264": 0.03, "prores": 0.44,
 }  # fmt: skip
 """Measured on four of the demo's pictures and both its clips after a soft curve; what a camera brings, with its noise, is larger."""
 SECONDS_A_PIXEL = {
-    "png": 2.7e-7, "tiff": 3.8e-7, "jpeg": 8.5e-8, "openexr": 1.7e-7, "dpx": 9.1e-8, "h264": 9.4e-8, "prores": 1.4e-7,
+    "png": 2.7e-7, "tiff": 3.8e-7, "tiff frame": 3e-8, "jpeg": 8.5e-8, "openexr": 1.7e-7, "dpx": 9.1e-8, "h264": 9.4e-8, "prores": 1.4e-7,
 }  # fmt: skip
 """Reading and writing, measured on the same, on two cores of 2026; grading is measured when it is estimated."""
 
@@ -162,7 +162,7 @@ def _plan_shot(made: Plan, choice: DeliveryChoice, shot: Shot, name: str, applie
                 told = moving.first + first + index
                 part = begin + index // FRAMES_A_PART
                 add("frame", f"{FOLDERS['frame']}/{name}/{name}.{told:06d}{SUFFIXES[choice.sequences]}", part, first + index)
-            cost(choice.sequences, count)
+            cost("tiff frame" if choice.sequences == "tiff" else choice.sequences, count)
     if choice.clips:
         if moving is None:
             made.left_out.append(f"{shot.code}: a still is no clip")
