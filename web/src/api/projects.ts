@@ -1,7 +1,7 @@
 /** Projects: their shots, what lies on them, and how they are seen. */
 import { queryOptions } from "@tanstack/react-query";
 import { useChange } from "./change";
-import { api, asForm, callCounts, callFiles, callImage, got } from "./client";
+import { api, asForm, callCounts, callFiles, got } from "./client";
 import type { components } from "./schema";
 import type { Shot, Step } from "./types";
 
@@ -50,13 +50,33 @@ export function previewOf(project: number, shot: Shot, seen: Seen = {}): string 
   return `/api/projects/${String(project)}/shots/${String(shot.id)}/preview.jpg?state=${encodeURIComponent(state)}${asked}`;
 }
 
-/** A frame through layers that are only looked at, or through what lies on the shot. */
-export const fetchFrame = (
+/** A frame and some after it, through layers that are only looked at, or through what lies on the shot. */
+export async function fetchFrames(
   project: number,
   shot: number,
-  asked: { layers: readonly LayerGiven[] | null; frame: number | null; width: number; dragging: boolean },
+  asked: {
+    layers: readonly LayerGiven[] | null;
+    frame: number | null;
+    more: number;
+    width: number;
+    dragging: boolean;
+    playing: boolean;
+  },
   signal: AbortSignal,
-) => callImage(`${ofShot(project, shot)}/frame`, asked, signal);
+): Promise<ImageBitmap[]> {
+  const files = await callFiles(`${ofShot(project, shot)}/frame`, asked, signal);
+  return Promise.all(
+    partsOf(files).map((one) => createImageBitmap(one ?? new Blob(), { colorSpaceConversion: "none" })),
+  );
+}
+
+const partsOf = ({ data, sizes }: { data: ArrayBuffer; sizes: readonly number[] }): (Blob | null)[] => {
+  let at = 0;
+  return sizes.map((size) => {
+    at += size;
+    return size === 0 ? null : new Blob([data.slice(at - size, at)], { type: "image/jpeg" });
+  });
+};
 
 /** How cards are seen: through what lies on the shots, through the newest versions of it, or with a look tried on them. */
 export interface CardSeen {
@@ -72,12 +92,7 @@ export async function fetchPreviews(
   seen: CardSeen,
   signal: AbortSignal,
 ): Promise<readonly (Blob | null)[]> {
-  const { data, sizes } = await callFiles(`/projects/${String(project)}/previews`, { shots, ...seen }, signal);
-  let at = 0;
-  return sizes.map((size) => {
-    at += size;
-    return size === 0 ? null : new Blob([data.slice(at - size, at)], { type: "image/jpeg" });
-  });
+  return partsOf(await callFiles(`/projects/${String(project)}/previews`, { shots, ...seen }, signal));
 }
 
 interface ScopeAsked {
@@ -90,7 +105,7 @@ export const fetchHistograms = (project: number, shot: number, asked: ScopeAsked
   got(
     api.POST("/api/projects/{pk}/shots/{shot}/histograms", {
       params: { path: { pk: project, shot } },
-      body: { layers: asked.layers && [...asked.layers], frame: asked.frame, width: 960, dragging: false },
+      body: { layers: asked.layers && [...asked.layers], frame: asked.frame },
       signal,
     }),
   );

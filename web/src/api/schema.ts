@@ -2474,6 +2474,8 @@ export interface paths {
         /**
          * Frame
          * @description A frame through what lies on it, or would: for playing, and while something is being changed.
+         *
+         *     With some after it: JPEGs one after the other, their lengths in the header Saucer-Sizes.
          */
         post: operations["saucer_studio_projects_shots_api_frame"];
         delete?: never;
@@ -7289,9 +7291,19 @@ export interface components {
         };
         /**
          * ShotFrameIn
-         * @description layers: what lies on it in place of what is stored; frame: of what moves, from 0; width: not more than this
+         * @description layers: what lies on it in place of what is stored; frame: of what moves, from 0
          */
         ShotFrameIn: {
+            /** Frame */
+            frame?: number | null;
+            /** Layers */
+            layers?: components["schemas"]["LayerIn"][] | null;
+        };
+        /**
+         * ShotFramesIn
+         * @description more: so many frames after it too; width: not more than this; playing: they are seen for a moment only
+         */
+        ShotFramesIn: {
             /**
              * Dragging
              * @default false
@@ -7301,6 +7313,16 @@ export interface components {
             frame?: number | null;
             /** Layers */
             layers?: components["schemas"]["LayerIn"][] | null;
+            /**
+             * More
+             * @default 0
+             */
+            more?: number;
+            /**
+             * Playing
+             * @default false
+             */
+            playing?: boolean;
             /**
              * Width
              * @default 960
@@ -7428,11 +7450,6 @@ export interface components {
          * @description plain: with nothing on it
          */
         ShotTraceIn: {
-            /**
-             * Dragging
-             * @default false
-             */
-            dragging?: boolean;
             /** Frame */
             frame?: number | null;
             /**
@@ -7447,11 +7464,6 @@ export interface components {
              * @default false
              */
             plain?: boolean;
-            /**
-             * Width
-             * @default 960
-             */
-            width?: number;
         };
         /**
          * ShotsChange
@@ -12184,7 +12196,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ShotFrameIn"];
+                "application/json": components["schemas"]["ShotFramesIn"];
             };
         };
         responses: {

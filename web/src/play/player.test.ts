@@ -1,29 +1,34 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { Player } from "./player";
 
-interface Asked {
+interface Waiting {
   readonly frame: number;
+  readonly more: number;
+  readonly isPlaying: boolean;
   readonly signal: AbortSignal;
   readonly arrive: () => void;
 }
 
-let asked: Asked[];
+let asked: Waiting[];
 let shown: string[];
 let made: string;
 
-function player(last = 23, start = 0) {
+function player(last = 23, start = 0, together = 1) {
   return new Player({
     rate: 25,
+    together,
     first: 0,
     last,
     start,
-    fetch: (frame, _, signal) =>
+    fetch: ({ frame, more, isPlaying }, signal) =>
       new Promise((resolve) => {
-        const name = `${String(frame)}${made}`;
+        const names = Array.from({ length: more + 1 }, (_, index) => `${String(frame + index)}${made}`);
         asked.push({
           frame,
+          more,
+          isPlaying,
           signal,
-          arrive: () => resolve({ name, close: () => undefined } as unknown as ImageBitmap),
+          arrive: () => resolve(names.map((name) => ({ name, close: () => undefined }) as unknown as ImageBitmap)),
         });
       }),
     draw: (bitmap) => shown.push((bitmap as unknown as { name: string }).name),
@@ -53,6 +58,38 @@ describe("the player", () => {
     await arrive();
     expect(shown).toEqual(["0"]);
     expect(asked).toEqual([]);
+    one.close();
+  });
+
+  it("asks for frames ahead together, and for the one that is waited for alone", async () => {
+    const one = player(23, 0, 3);
+    await arrive();
+    one.play();
+    expect(asked.map(({ frame, more }) => [frame, more])).toEqual([
+      [1, 2],
+      [4, 2],
+      [7, 2],
+    ]);
+    one.changed();
+    expect(asked.slice(3).map(({ frame, more }) => [frame, more])).toEqual([
+      [0, 0],
+      [1, 2],
+      [4, 2],
+    ]);
+    expect(asked.slice(0, 3).every((flight) => flight.signal.aborted)).toBe(true);
+    await arrive();
+    await vi.advanceTimersByTimeAsync(40);
+    expect(shown).toEqual(["0", "0", "1"]);
+    one.close();
+  });
+
+  it("makes the frame it rests on anew, as fine as it gets", async () => {
+    const one = player();
+    one.play();
+    await arrive();
+    asked = [];
+    one.pause();
+    expect(asked.map(({ frame, isPlaying }) => [frame, isPlaying])).toEqual([[one.state.get().frame, false]]);
     one.close();
   });
 

@@ -15,7 +15,15 @@ export interface Playing {
   readonly problem: string | null;
 }
 
-export type Fetch = (frame: number, isMoving: boolean, signal: AbortSignal) => Promise<ImageBitmap>;
+export interface Asked {
+  readonly frame: number;
+  /** So many frames after it too. */
+  readonly more: number;
+  /** Something is being changed: soon matters more than fine. */
+  readonly isMoving: boolean;
+  readonly isPlaying: boolean;
+}
+export type Fetch = (asked: Asked, signal: AbortSignal) => Promise<readonly ImageBitmap[]>;
 
 interface Options {
   readonly rate: number;
@@ -23,13 +31,15 @@ interface Options {
   readonly last: number;
   readonly start: number;
   readonly fetch: Fetch;
+  /** At most so many frames in one request; 1 without. */
+  readonly together?: number;
   /** Takes the frame, and closes it when it is not needed any more. */
   readonly draw: (bitmap: ImageBitmap) => void;
   readonly words: (error: unknown) => string;
 }
 
 const IN_FLIGHT = 3;
-const AHEAD = 8;
+const AHEAD = 10;
 
 export class Player {
   readonly state: Shared<Playing>;
@@ -70,7 +80,10 @@ export class Player {
     clearTimeout(this.timer);
     if (!this.state.get().isPlaying) return;
     this.tell({ isPlaying: false });
-    this.drop((frame) => frame !== this.state.get().frame);
+    // The frame it rests on is made anew, as fine as it gets.
+    this.shown = null;
+    this.drop(() => true);
+    this.fill();
   }
 
   toggle(): void {
@@ -136,29 +149,41 @@ export class Player {
 
   private fill(): void {
     if (this.closed) return;
-    for (const frame of this.ahead()) {
-      if (this.flights.size >= IN_FLIGHT) return;
-      if (!this.ready.has(frame) && !this.flights.has(frame)) void this.bring(frame);
+    const missing = this.ahead().filter((frame) => !this.ready.has(frame) && !this.flights.has(frame));
+    while (missing.length > 0 && new Set(this.flights.values()).size < IN_FLIGHT) {
+      const [frame = 0] = missing;
+      // What is waited for comes alone and so the sooner; the rest together.
+      const most = frame === this.state.get().frame ? 1 : (this.options.together ?? 1);
+      let count = 1;
+      while (count < most && missing[count] === frame + count) count += 1;
+      void this.bring(missing.splice(0, count));
     }
   }
 
-  private async bring(frame: number): Promise<void> {
+  private async bring(frames: readonly number[]): Promise<void> {
     const flight = new AbortController();
     const version = this.wanted;
-    this.flights.set(frame, flight);
+    for (const frame of frames) this.flights.set(frame, flight);
+    const { isPlaying } = this.state.get();
     try {
-      const bitmap = await this.options.fetch(frame, this.changing, flight.signal);
-      if (this.closed || flight.signal.aborted || version !== this.wanted) {
-        bitmap.close();
-        return;
-      }
-      this.flights.delete(frame);
-      this.ready.set(frame, bitmap);
+      const asked = { frame: frames[0] ?? 0, more: frames.length - 1, isMoving: this.changing, isPlaying };
+      const bitmaps = await this.options.fetch(asked, flight.signal);
+      frames.forEach((frame, index) => {
+        const bitmap = bitmaps[index];
+        const isWanted = !this.closed && version === this.wanted && this.flights.get(frame) === flight;
+        if (!isWanted || !bitmap) {
+          bitmap?.close();
+          return;
+        }
+        this.flights.delete(frame);
+        this.ready.set(frame, bitmap);
+      });
+      if (this.closed || flight.signal.aborted || version !== this.wanted) return;
       this.showIfReady();
       this.fill();
     } catch (error) {
       if (this.closed || flight.signal.aborted) return;
-      this.flights.delete(frame);
+      for (const frame of frames) if (this.flights.get(frame) === flight) this.flights.delete(frame);
       this.pause();
       this.tell({ problem: this.options.words(error) });
     }
@@ -204,11 +229,10 @@ export class Player {
       bitmap.close();
       this.ready.delete(frame);
     }
-    for (const [frame, flight] of this.flights) {
-      if (!which(frame)) continue;
-      flight.abort();
-      this.flights.delete(frame);
-    }
+    const before = new Set(this.flights.values());
+    for (const frame of [...this.flights.keys()]) if (which(frame)) this.flights.delete(frame);
+    const wanted = new Set(this.flights.values());
+    for (const flight of before) if (!wanted.has(flight)) flight.abort();
   }
 
   private tell(change: Partial<Playing>): void {

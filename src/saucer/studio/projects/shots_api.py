@@ -134,12 +134,19 @@ class ShotActivityOut(Schema):
 
 
 class ShotFrameIn(Schema):
-    """layers: what lies on it in place of what is stored; frame: of what moves, from 0; width: not more than this"""
+    """layers: what lies on it in place of what is stored; frame: of what moves, from 0"""
 
     layers: StackIn | None = None
     frame: Number | None = None
+
+
+class ShotFramesIn(ShotFrameIn):
+    """more: so many frames after it too; width: not more than this; playing: they are seen for a moment only"""
+
+    more: Annotated[int, Field(ge=0, le=7)] = 0
     width: Annotated[int, Field(ge=16, le=960)] = 960
     dragging: bool = False
+    playing: bool = False
 
 
 class PreviewsIn(Schema):
@@ -324,13 +331,22 @@ def frame_of(shot: Shot, number: int | None) -> int | None:
 
 @router.post("/{pk}/shots/{shot}/frame")
 @FRAMES
-def frame(request: HttpRequest, pk: int, shot: int, given: ShotFrameIn) -> HttpResponse:
-    """A frame through what lies on it, or would: for playing, and while something is being changed."""
+def frame(request: HttpRequest, pk: int, shot: int, given: ShotFramesIn) -> HttpResponse:
+    """A frame through what lies on it, or would: for playing, and while something is being changed.
+
+    With some after it: JPEGs one after the other, their lengths in the header Saucer-Sizes.
+    """
     found = rules.find_shot_to_show(person_of(request), pk, shot)
     layers = layers_seen(found, given)
     nodes = showing.NODES_DRAGGED if given.dragging else showing.NODES
-    codes = showing.pixels(found, layers, given.width, frame_of(found, given.frame), nodes)
-    return HttpResponse(encoded(codes, "jpeg"), content_type="image/jpeg")
+    files = []
+    for ahead in range(given.more + 1):
+        number = frame_of(found, None if given.frame is None else given.frame + ahead)
+        codes = showing.pixels(found, layers, given.width, number, nodes)
+        files.append(encoded(codes, "jpeg", 85, fine=False) if given.playing else encoded(codes, "jpeg"))
+    response = HttpResponse(b"".join(files), content_type="image/jpeg")
+    response["Saucer-Sizes"] = ",".join(str(len(one)) for one in files)
+    return response
 
 
 @router.post("/{pk}/shots/{shot}/notes", response=ShotNoteOut)

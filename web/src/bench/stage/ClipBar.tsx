@@ -19,7 +19,7 @@ export function ClipBar({ picture, moving, painter }: { picture: number; moving:
       first: 0,
       last: count - 1,
       start: 0,
-      fetch: (frame, _, signal) => painter.playing(picture, frame, signal),
+      fetch: async ({ frame }, signal) => [await painter.playing(picture, frame, signal)],
       draw: (bitmap) => {
         painter.standAt(picture, made.state.get().frame);
         painter.showFrame(picture, bitmap);

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef } from "react";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
-import { fetchFrame, type LayerGiven } from "../../api/projects";
+import { fetchFrames, type LayerGiven } from "../../api/projects";
 import type { Shot } from "../../api/types";
 import { Player } from "../../play/player";
 import { usePlayer } from "../../play/usePlayer";
@@ -30,11 +30,12 @@ export function useShotPlayer(project: number, shot: Shot, layers: readonly Laye
         first: first ?? 0,
         last: last ?? 0,
         start: poster ?? 0,
-        fetch: (frame, dragging, signal) =>
-          fetchFrame(
+        together: 3,
+        fetch: ({ frame, more, isMoving: dragging, isPlaying: playing }, signal) =>
+          fetchFrames(
             project,
             id,
-            { layers: seen.current, frame: first === null ? null : frame, width: WIDTH, dragging },
+            { layers: seen.current, frame: first === null ? null : frame, more, width: WIDTH, dragging, playing },
             signal,
           ),
         draw: (bitmap) => {
