@@ -22,6 +22,7 @@ from saucer.core.look.model import look_from
 from saucer.core.pictures.io import Picture as Pixels
 from saucer.core.pictures.io import read_picture, write_picture
 from saucer.core.steps.registry import Frame
+from saucer.studio.catalogue.models import Entry
 from saucer.studio.common import store
 from saucer.studio.common.refusals import NotPossible
 from saucer.studio.jobs import rules as jobs
@@ -81,6 +82,7 @@ def project(designer, tmp_path):
         ),
     )
     looks.save_version(designer, draft.pk)
+    Entry.objects.filter(pk=draft.pk).update(may_pass_on="yes")
     grading.put_look(designer, made.pk, [one.pk for one in added], draft.pk, None, 0.8, stack=False)
     grading.set_trims(designer, made.pk, [added[0].pk], look_from({"steps": TRIM}).steps)
     return made
@@ -416,3 +418,12 @@ def test_the_terminal_exports_what_the_page_delivers(project, tmp_path, capsys):
         call_command("project", "export", "Other", "-o", str(tmp_path / "b"), "--stills", "png")
     call_command("project", "list")
     assert "3 shots" in capsys.readouterr().out
+
+
+def test_a_look_that_may_not_be_passed_on_stays_here(api, project):
+    """What it does to the shots leaves, as pictures; the look itself, and one that uses a LUT which may not, do not."""
+    Entry.objects.filter(kind="look").update(may_pass_on="no")
+    made = deliver(api, project, stills="jpeg", looks=True)
+    assert made["job"]["state"] == "done"
+    assert [one["file_name"] for one in made["items"] if one["file_name"].startswith("looks/")] == []
+    assert any("Hearth is applied, and stays here itself: may not be passed on" in words for words in made["left_out"])

@@ -9,6 +9,7 @@ import opentimelineio as otio
 import pytest
 
 from saucer.studio.pictures import footage
+from saucer.studio.pictures.models import Picture
 from saucer.studio.projects import rules as projects
 from saucer.studio.projects.models import Layer, Shot
 from saucer.studio.projects.timelines import TimelineError, read_timeline
@@ -104,3 +105,37 @@ def test_an_opentimelineio_file_of_the_library_itself(api, project, tmp_path: Pa
     seen = send(api, f"/projects/{project.pk}/timeline/look", data, "ferry.otio")["events"]
     assert [(one["name"], one["first"], one["last"]) for one in seen] == [("Tide", 3, 8), ("quay_a", 10, 23)]
     assert "reaches beyond the clip" in seen[1]["words"]
+
+
+def test_media_is_found_in_an_allowed_folder_and_read_in_place(api, project, tmp_path: Path, settings):
+    """Two events of one clip, which is brought in once; a sequence by its name without its number; what is nowhere is told."""
+    folder = tmp_path / "rushes" / "day 2"
+    folder.mkdir(parents=True)
+    settings.MEDIA_FOLDERS = {"rushes": str(tmp_path / "rushes"), "gone": str(tmp_path / "gone")}
+    write(folder / "GULL.mov", "prores_ks", "yuv422p10le", 30)
+    (tmp_path / "outside.mov").write_bytes((folder / "GULL.mov").read_bytes())
+    (folder / "mast.mov").symlink_to(tmp_path / "outside.mov")
+    edit = """TITLE: REEL 2
+
+001  GULL     V     C        00:00:00:00 00:00:00:10 01:00:00:00 01:00:00:10
+* FROM CLIP NAME: gull.mov
+002  GULL     V     C        00:00:00:12 00:00:00:20 01:00:00:10 01:00:00:18
+* FROM CLIP NAME: gull.mov
+003  MAST     V     C        00:00:00:00 00:00:00:10 01:00:00:18 01:00:01:04
+* FROM CLIP NAME: mast.mov
+"""
+    base = f"/projects/{project.pk}/timeline"
+    pictures = Picture.objects.count()
+    first, second, third = send(api, f"{base}/look", edit.encode())["events"]
+    assert (first["in_folder"], first["picture"]) == (True, None)
+    assert f'media folder "rushes": {Path("day 2/GULL.mov")}' in first["words"]
+    assert (second["in_folder"], third["in_folder"]) == (True, False), "a link that leads outside is not followed"
+    assert Picture.objects.count() == pictures, "looking changes nothing"
+    taken = send(api, base, edit.encode(), scene="Reel 2")
+    assert taken["shots"] == 2
+    assert Picture.objects.count() == pictures + 1
+    one, two = Shot.objects.order_by("position")
+    assert (one.picture_id, one.first, one.last) == (two.picture_id, 0, 9)
+    assert (two.first, two.last) == (12, 19)
+    assert one.picture.footage.folder == "rushes"
+    assert not one.picture.footage.files.exclude(blob=None).exists(), "nothing of it is kept"

@@ -4467,12 +4467,16 @@ export interface components {
         /**
          * EventOut
          * @description picture: what was found for it, null for nothing; words: what is wrong, or to be known
+         *
+         *     in_folder: it lies in a media folder, and is brought in from there
          */
         EventOut: {
             /** Cdl */
             cdl: boolean;
             /** First */
             first: number | null;
+            /** In Folder */
+            in_folder: boolean;
             /** Last */
             last: number | null;
             /** Media */

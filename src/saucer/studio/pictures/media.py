@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Iterator
+from collections.abc import Iterator, Set
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -74,6 +74,34 @@ def list_folder(name: str, path: str = "") -> Listing:
             others += 1
     sequences, single = find_sequences(stills)
     return Listing(sorted(folders), sorted(clips), single, sequences, others)
+
+
+def find_by_stem(stems: Set[str]) -> dict[str, tuple[str, str]]:
+    """Where in the media folders something is called so: name of the folder, and a path in it. stems: without ending, in small letters
+
+    A sequence is found by its stem without its number, and told by its first frame; where several fit, the first by name is told.
+    """
+    found: dict[str, tuple[str, str]] = {}
+    for name in names():
+        try:
+            root = root_of(name)
+        except NotFound:
+            continue
+        below, seen = [""], 0
+        while below and seen < MOST_LISTED and len(found) < len(stems):
+            path = below.pop(0)
+            try:
+                listing = list_folder(name, path)
+            except (NotPossible, NotFound, OSError):
+                continue
+            seen += len(listing.clips) + len(listing.stills) + listing.others
+            here = [(Path(one).stem, one) for one in (*listing.clips, *listing.stills)]
+            here += [(one.title, one.names[one.first]) for one in listing.sequences]
+            for stem, file in here:
+                if stem.strip().lower() in stems:
+                    found.setdefault(stem.strip().lower(), (name, str((root / path / file).relative_to(root))))
+            below += [str(Path(path) / one) for one in listing.folders]
+    return found
 
 
 def _entries(place: Path, root: Path) -> Iterator[os.DirEntry[str]]:

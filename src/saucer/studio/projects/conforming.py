@@ -2,27 +2,31 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from pathlib import PurePath
 
 from django.db import transaction
 
-from saucer.studio.common.refusals import NotPossible
+from saucer.core.errors import SaucerError
+from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people.models import Person
 from saucer.studio.people.rules import record
-from saucer.studio.pictures import footage
+from saucer.studio.pictures import footage, media
 from saucer.studio.pictures.models import Footage, Picture
 from saucer.studio.projects import grading, rules, shots
 from saucer.studio.projects.models import Shot
 from saucer.studio.projects.timelines import Event
 
+MOST_BROUGHT = 60
+"""Each takes up to half a second: its index is read and its first frame decoded."""
+
 
 @dataclass(frozen=True)
 class Conformed:
-    """An event with what was found for it. picture: none where nothing has its name; words: what is wrong, or to be known
+    """An event with what was found for it. picture: none where nothing here has its name; words: what is wrong, or to be known
 
-    first, last: frames of what moves, from 0
+    first, last: frames of what moves, from 0; place: in a media folder (its name, a path), for what is not brought in yet
     """
 
     event: Event
@@ -30,6 +34,7 @@ class Conformed:
     first: int | None
     last: int | None
     words: str
+    place: tuple[str, str] | None = None
 
     @property
     def usable(self) -> bool:
@@ -37,13 +42,30 @@ class Conformed:
 
 
 def conform(events: Sequence[Event]) -> list[Conformed]:
-    """Media by name: the picture's name, or that of its file, without its ending and whatever the case."""
+    """Media by name, without its ending and whatever the case: of a picture here, of its file, of what lies in a media folder."""
+    here = _by_name()
+    conformed = [_conform_one(event, here) for event in events]
+    wanted = {_stem(name) for one in conformed if one.picture is None for name in _names(one.event)}
+    there = media.find_by_stem(wanted) if wanted else {}
+    return [_in_folder(one, there) if one.picture is None else one for one in conformed]
+
+
+def _in_folder(one: Conformed, there: Mapping[str, tuple[str, str]]) -> Conformed:
+    place = next((there[_stem(name)] for name in _names(one.event) if _stem(name) in there), None)
+    return replace(one, place=place, words=f'is brought in from the media folder "{place[0]}": {place[1]}') if place else one
+
+
+def _names(event: Event) -> list[str]:
+    return [name for name in (event.media, event.name, event.facts.get("reel", "")) if name]
+
+
+def _by_name() -> dict[str, Picture]:
     found = Picture.objects.filter(deleted=None, passing=False).select_related("footage").order_by("pk")
     by_name: dict[str, Picture] = {}
     for picture in found:
         for name in (picture.file_name, picture.name):
             by_name[_stem(name)] = picture
-    return [_conform_one(event, by_name) for event in events]
+    return by_name
 
 
 def _stem(name: str) -> str:
@@ -51,8 +73,7 @@ def _stem(name: str) -> str:
 
 
 def _conform_one(event: Event, by_name: dict[str, Picture]) -> Conformed:
-    names = (event.media, event.name, event.facts.get("reel", ""))
-    picture = next((by_name[_stem(name)] for name in names if name and _stem(name) in by_name), None)
+    picture = next((by_name[_stem(name)] for name in _names(event) if _stem(name) in by_name), None)
     if picture is None:
         return Conformed(event, None, None, None, f'no picture here is called "{event.media or event.name}"; bring it in first')
     moving: Footage | None = getattr(picture, "footage", None)
@@ -75,12 +96,34 @@ def _conform_one(event: Event, by_name: dict[str, Picture]) -> Conformed:
     )
 
 
+def _with_media(person: Person, conformed: Sequence[Conformed]) -> list[Conformed]:
+    """What lies in media folders brought in, each once."""
+    places = list(dict.fromkeys(one.place for one in conformed if one.place is not None))
+    if not places:
+        return list(conformed)
+    problems = dict.fromkeys(places, "the timeline names more media than are brought in at once; read it once more for these")
+    for folder, path in places[:MOST_BROUGHT]:
+        try:
+            footage.bring_in_from(person, folder, path)
+            problems.pop((folder, path))
+        except (SaucerError, NotFound, NotPossible) as error:
+            problems[folder, path] = str(error)
+    here = _by_name()
+    found = [_conform_one(one.event, here) if one.picture is None else one for one in conformed]
+    return [
+        replace(one, words=problems[before.place]) if one.picture is None and before.place in problems else one
+        for one, before in zip(found, conformed, strict=True)
+    ]
+
+
 def take_in(person: Person, pk: int, events: Sequence[Event], scene: str) -> tuple[list[Shot], list[str]]:
     """The events that were found as shots in their order; CDLs become trims; what was left out, in words.
 
-    scene: its name. Raises: NotFound, NotAllowed, NotPossible where nothing was found
+    What lies in a media folder is brought in first, read in place from then on. scene: its name
+    Raises: NotFound, NotAllowed, NotPossible where nothing was found
     """
-    conformed = conform(events)
+    rules.find(person, pk)
+    conformed = _with_media(person, conform(events))
     usable = [one for one in conformed if one.usable]
     left = [f"{one.event.name}: {one.words}" for one in conformed if not one.usable]
     if not usable:

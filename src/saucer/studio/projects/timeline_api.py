@@ -21,7 +21,10 @@ _RATE = re.compile(r"[1-9]\d{0,4}(/[1-9]\d{0,4})?")
 
 
 class EventOut(Schema):
-    """picture: what was found for it, null for nothing; words: what is wrong, or to be known"""
+    """picture: what was found for it, null for nothing; words: what is wrong, or to be known
+
+    in_folder: it lies in a media folder, and is brought in from there
+    """
 
     name: str
     media: str
@@ -30,6 +33,7 @@ class EventOut(Schema):
     last: int | None
     cdl: bool
     words: str
+    in_folder: bool
 
 
 class TimelineOut(Schema):
@@ -57,7 +61,7 @@ def look_at_timeline(request: HttpRequest, pk: int, file: File[UploadedFile], ra
         events=[
             EventOut(
                 name=one.event.name, media=one.event.media, picture=one.picture.pk if one.picture else None, first=one.first, last=one.last,
-                cdl=one.event.cdl is not None, words=one.words,
+                cdl=one.event.cdl is not None, words=one.words, in_folder=one.place is not None,
             )
             for one in conforming.conform(_events(file, rate))
         ]

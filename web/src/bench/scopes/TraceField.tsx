@@ -14,7 +14,7 @@ const Field = styled.div<{ $square: boolean }>`
   border-radius: 4px;
   overflow: hidden;
   background: ${(p) => p.theme.tokens.scope.field};
-  ${(p) => (p.$square ? "width: 188px; height: 188px;" : "height: 150px;")}
+  ${(p) => (p.$square ? "width: 188px; height: 188px;" : "width: 100%; height: 150px;")}
   canvas, svg {
     position: absolute;
     inset: 0;

@@ -10,6 +10,7 @@ import { Primary, Secondary } from "../../kit/Button";
 import { Check } from "../../kit/Check";
 import { Choice } from "../../kit/Choice";
 import { Notice } from "../../kit/Notice";
+import { PlainTable } from "../../kit/PlainTable";
 import { Sheet, SheetBody, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
 import { FromFiles } from "./FromFiles";
@@ -21,22 +22,6 @@ const Boxes = styled.div`
   gap: 8px 14px;
   max-height: 260px;
   overflow-y: auto;
-`;
-const Named = styled.table`
-  width: 100%;
-  border-collapse: collapse;
-  font-size: ${(p) => p.theme.tokens.size.small};
-  th {
-    text-align: left;
-    font-weight: 500;
-    color: ${(p) => p.theme.tokens.soft};
-  }
-  td,
-  th {
-    padding: 3px 10px 3px 0;
-    border-bottom: 1px solid ${(p) => p.theme.tokens.line};
-    overflow-wrap: anywhere;
-  }
 `;
 const Scroll = styled.div`
   max-height: 190px;
@@ -141,7 +126,7 @@ export function AddShots({ project, onClose }: { project: Project; onClose: () =
             {name.error && <Notice>{wordsFor(name.error)}</Notice>}
             {named.length > 0 && !name.error && (
               <Scroll>
-                <Named aria-label="What the pattern makes of the names">
+                <PlainTable aria-label="What the pattern makes of the names">
                   <thead>
                     <tr>
                       <th>Name</th>
@@ -158,7 +143,7 @@ export function AddShots({ project, onClose }: { project: Project; onClose: () =
                       </tr>
                     ))}
                   </tbody>
-                </Named>
+                </PlainTable>
               </Scroll>
             )}
           </>

@@ -7,28 +7,13 @@ import { Primary, Secondary } from "../../kit/Button";
 import { FileDrop } from "../../kit/FileDrop";
 import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
+import { PlainTable } from "../../kit/PlainTable";
 import { Sheet, SheetBody, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
 
 const Scroll = styled.div`
   max-height: 280px;
   overflow-y: auto;
-`;
-const Table = styled.table`
-  width: 100%;
-  border-collapse: collapse;
-  font-size: ${(p) => p.theme.tokens.size.small};
-  td,
-  th {
-    text-align: left;
-    padding: 3px 10px 3px 0;
-    border-bottom: 1px solid ${(p) => p.theme.tokens.line};
-    overflow-wrap: anywhere;
-  }
-  th {
-    font-weight: 500;
-    color: ${(p) => p.theme.tokens.soft};
-  }
 `;
 const RATES = ["24", "24000/1001", "25", "30", "30000/1001", "50", "60"].map((id) => ({ id, name: id }));
 
@@ -40,7 +25,8 @@ export function TimelineSheet({ project, onClose }: { project: Project; onClose:
   const [rate, setRate] = useState("24");
   const [scene, setScene] = useState("");
   const events = look.data?.events ?? [];
-  const usable = events.filter((one) => one.picture !== null).length;
+  const isUsable = (one: (typeof events)[number]) => one.picture !== null || one.in_folder;
+  const usable = events.filter(isUsable).length;
   const see = (chosen: File, at: string) => look.mutate({ file: chosen, rate: at });
   return (
     <Sheet title="Shots out of a timeline" isOpen onClose={onClose} width="720px">
@@ -68,7 +54,7 @@ export function TimelineSheet({ project, onClose }: { project: Project; onClose:
         {look.error && <Notice>{wordsFor(look.error)}</Notice>}
         {events.length > 0 && (
           <Scroll>
-            <Table aria-label="What it holds">
+            <PlainTable aria-label="What it holds">
               <thead>
                 <tr>
                   <th>Shot</th>
@@ -83,11 +69,11 @@ export function TimelineSheet({ project, onClose }: { project: Project; onClose:
                     <td>{one.name}</td>
                     <td>{one.first === null ? "" : `${String(one.first)} to ${String(one.last)}`}</td>
                     <td>{one.cdl ? "ASC CDL" : ""}</td>
-                    <td>{one.picture === null ? `Left out: ${one.words}` : one.words || "yes"}</td>
+                    <td>{isUsable(one) ? one.words || "yes" : `Left out: ${one.words}`}</td>
                   </tr>
                 ))}
               </tbody>
-            </Table>
+            </PlainTable>
           </Scroll>
         )}
         <TextBox label="Scene for these shots" value={scene} onChange={setScene} maxLength={80} />

@@ -9,6 +9,7 @@ import { Bar } from "../../jobs/JobLine";
 import { Secondary } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { PlainList, WordList } from "../../kit/PlainList";
+import { PlainTable } from "../../kit/PlainTable";
 import { sizeOf } from "./words";
 
 const Page = styled.main`
@@ -37,21 +38,7 @@ const Main = styled.section`
   align-content: start;
   max-width: 860px;
 `;
-const Files = styled.table`
-  width: 100%;
-  border-collapse: collapse;
-  font-size: ${(p) => p.theme.tokens.size.small};
-  td,
-  th {
-    text-align: left;
-    padding: 4px 12px 4px 0;
-    border-bottom: 1px solid ${(p) => p.theme.tokens.line};
-    overflow-wrap: anywhere;
-  }
-  th {
-    font-weight: 500;
-    color: ${(p) => p.theme.tokens.soft};
-  }
+const Files = styled(PlainTable)`
   td:nth-child(3),
   td:nth-child(4) {
     font-family: ${(p) => p.theme.tokens.numbers};

@@ -18,11 +18,11 @@ from saucer.core.errors import SaucerError
 from saucer.core.files.corrections import NAMESPACE, correction_lines, corrections, document
 from saucer.core.files.fitting import WrittenLut
 from saucer.core.files.registry import formats
-from saucer.core.look.bundle import write_bundle
+from saucer.core.look.bundle import lut_hashes, write_bundle
 from saucer.core.look.model import Look
 from saucer.core.lut.formulas import Cdl
 from saucer.core.lut.table import Lut
-from saucer.studio.catalogue.models import Kind, Version
+from saucer.studio.catalogue.models import Entry, Kind, Version
 from saucer.studio.common.images import encoded
 from saucer.studio.common.names import file_stem
 from saucer.studio.common.refusals import Refusal
@@ -31,6 +31,7 @@ from saucer.studio.encodings import rules as encodings
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.luts.rules import at_hand
+from saucer.studio.packing.rules import held_back
 from saucer.studio.pictures.footage import frame_at
 from saucer.studio.pictures.models import Footage
 from saucer.studio.presets.rules import steps_of
@@ -113,6 +114,15 @@ def placed_of(
     return found
 
 
+def _held_back(version: Version) -> str:
+    """Why its rights, or those of a LUT that it uses, do not let it leave as a file."""
+    entries = [version.entry]
+    if version.entry.kind == Kind.LOOK:
+        used = lut_hashes(looks.look_of(version))
+        entries += Entry.objects.filter(kind=Kind.LUT, versions__luts__files__blob__in=used, deleted=None).distinct()
+    return next((why for one in entries if (why := held_back(one))), "")
+
+
 def looks_used(items: Sequence[DeliveryItem], left: list[str]) -> Iterator[tuple[str, bytes]]:
     """Each look, LUT and preset version that was applied, once, as a bundle or its file."""
     named = {(layer["entry"], layer["version"]) for item in items for layer in item.applied.get("layers", ()) if "entry" in layer}
@@ -121,6 +131,9 @@ def looks_used(items: Sequence[DeliveryItem], left: list[str]) -> Iterator[tuple
         if version is None:
             continue
         stem = f"{file_stem(version.entry.name)}-v{number}"
+        if why := _held_back(version):
+            left.append(f"{version.entry.name} is applied, and stays here itself: {why}")
+            continue
         try:
             if version.entry.kind == Kind.LOOK:
                 yield f"{stem}.zip", write_bundle(looks.look_of(version), _lut_file)
