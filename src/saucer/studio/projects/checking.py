@@ -110,10 +110,24 @@ def measure_shots(project: Project, report: Callable[[float], None] = unheard) -
 
 
 def figures_of(shot: Shot, layers: Sequence[Layer]) -> Figures:
-    """On its poster, small."""
-    values = showing.source_of(shot, WIDTH)
-    before, after = (showing.values_through(showing.plan_of(shot, some), values) for some in ([], layers))
-    return measure(before, after)
+    """Small; of what moves on its first frame, its poster and its last one together."""
+    frames = _frames_of(shot)
+    return measure(_through(shot, [], frames), _through(shot, layers, frames))
+
+
+_Frames = list[tuple[int, np.ndarray]]
+
+
+def _frames_of(shot: Shot) -> _Frames:
+    """The frames that stand for a shot, each with its number."""
+    numbers = sorted({one for one in (shot.first, shot.poster, shot.last) if one is not None})
+    return [(one, showing.source_of(shot, WIDTH, one)) for one in numbers] or [(0, showing.source_of(shot, WIDTH))]
+
+
+def _through(shot: Shot, layers: Sequence[Layer], frames: _Frames, nodes: int = showing.NODES) -> np.ndarray:
+    """All of them through the layers, one below the other."""
+    plan = showing.plan_of(shot, layers)
+    return np.concatenate([showing.values_through(plan, values, number, nodes) for number, values in frames])
 
 
 def _looks_of(shot: Shot) -> tuple[int, ...]:
@@ -152,12 +166,12 @@ def remedies_for(person: Person, pk: int, shot_pk: int) -> tuple[list[Misfit], l
     if not misfits:
         return [], []
     looks = [one for one in layers if one.role == LayerRole.LOOK and one.enabled]
-    values = showing.source_of(shot, WIDTH)
-    before = showing.values_through(showing.plan_of(shot, []), values)
+    frames = _frames_of(shot)
+    before = _through(shot, [], frames)
 
     def show(stops: float, strength: float) -> Figures:
         tried = with_exposure(shot, layers, stops, strength)
-        return measure(before, showing.values_through(showing.plan_of(shot, tried), values, nodes=showing.NODES_DRAGGED))
+        return measure(before, _through(shot, tried, frames, showing.NODES_DRAGGED))
 
     strength = looks[-1].strength if looks else 0.0
     return misfits, find_remedies(show, strength, common, tolerances, misfits)
