@@ -85,6 +85,10 @@ const Ways = styled(Choice<Beside>)`
     color: ${(p) => p.theme.surround.ink};
     white-space: nowrap;
   }
+  button[data-selected] {
+    background: ${(p) => p.theme.surround.pill};
+    color: ${(p) => p.theme.surround.pillInk};
+  }
 `;
 const Stage = styled.div<{ $two: boolean }>`
   display: grid;

@@ -54,6 +54,10 @@ const Sizes = styled(Choice)`
     color: ${(p) => p.theme.surround.ink};
     white-space: nowrap;
   }
+  button[data-selected] {
+    background: ${(p) => p.theme.surround.pill};
+    color: ${(p) => p.theme.surround.pillInk};
+  }
 ` as typeof Choice;
 const Newer = styled.span`
   display: flex;
