@@ -143,11 +143,26 @@ def _place(white: tuple[float, float]) -> tuple[float, float]:
     return place_of(xyz_of(white))
 
 
+def _half(matrix: Array) -> Array:
+    """Its square root, by its eigenvalues."""
+    values, vectors = np.linalg.eig(matrix)
+    return np.asarray(((vectors * np.sqrt(values)) @ np.linalg.inv(vectors)).real)
+
+
 def white_balance(step: Any, x: Array, encoding: Encoding) -> Array:
     white = xyz_of(encoding.primaries.white)
     mired, duv = _place(encoding.primaries.white)
     to_xyz = rgb_to_xyz(encoding.primaries)
-    moved = adaptation(CONES[step.cones], white, white_at(mired + step.warm, duv + step.tint))
+    # Half of the way there after half of the way back from the opposite, along the locus and across it; all are diagonal in the cones' answers.
+    places = [(way * step.warm, 0) for way in (1, -1)], [(0, way * step.tint) for way in (1, -1)]
+    moved = np.eye(3)
+    for there, opposite in places:
+        halves = [
+            _half(adaptation(CONES[step.cones], white, white_at(mired + along, duv + across)))
+            for along, across in (there, opposite)
+        ]
+        moved = moved @ halves[0] @ np.linalg.inv(halves[1])
+    moved = moved * np.sqrt((np.linalg.inv(moved) @ white)[1] / (moved @ white)[1])
     matrix = (np.linalg.inv(to_xyz) @ moved @ to_xyz).T.astype(x.dtype)
     return in_light(encoding, x, lambda light: light @ matrix)
 

@@ -75,9 +75,13 @@ def test_opencolorio_reads_our_shapers(tmp_path: Path, form):
             np.linspace(0, 1, 65537 // 16, dtype=np.float32)[:, None].repeat(3, 1) ** np.float32(0.8), ((0.0,) * 3, (2.0,) * 3)
         ),
         a_lut(9).lattice,
+        "Salt",
+        ("made for a test",),
     )
     path = tmp_path / f"a{formats()[form].suffix}"
     path.write_bytes(formats()[form].write(lut, Options()))
+    back = formats()[form].read(path.read_bytes())
+    assert (back.title, back.comments) == ("Salt", ("made for a test",))
     # OpenColorIO resamples a .csp prelut with a spline, which near 0 is not the straight line between our points.
     atol = 2e-4 if form == "csp" else 1e-6
     np.testing.assert_allclose(file_by_ocio(path, X * 2), apply_lut(lut, X * 2), atol=atol)

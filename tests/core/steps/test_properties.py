@@ -94,19 +94,27 @@ def test_neutrals_never_move(kind, data, grey):
     assert np.array_equal(run(step, x, name), x)
 
 
-@given(warm=st.floats(-140, 150), tint=st.floats(-0.03, 0.03), cones=st.sampled_from(["cat16", "bradford"]))
+@given(warm=st.floats(-150, 150), tint=st.floats(-0.05, 0.05), cones=st.sampled_from(["cat16", "bradford"]))
+@settings(max_examples=40)
+def test_a_white_balance_and_its_opposite_undo_each_other(warm, tint, cones):
+    light = np.random.default_rng(2).uniform(0.01, 2, (200, 3)).astype(np.float32)
+    there = run(white_balance.WhiteBalance(warm=warm, tint=tint, cones=cones), light, "linear-709")
+    back = run(white_balance.WhiteBalance(warm=-warm, tint=-tint, cones=cones), there, "linear-709")
+    np.testing.assert_allclose(back, light, rtol=2e-5, atol=2e-5)
+
+
+@given(warm=st.floats(-140, 140), tint=st.floats(-0.03, 0.03), cones=st.sampled_from(["cat16", "bradford"]))
 @settings(max_examples=25)
-def test_white_balance_keeps_the_luminance_of_grey_and_a_picked_neutral_undoes_it(warm, tint, cones):
+def test_a_picked_neutral_undoes_a_white_balance_and_grey_keeps_its_luminance_nearly(warm, tint, cones):
     encoding, grey = ENCODINGS["linear-709"], np.float32([[0.18, 0.18, 0.18]])
     moved = run(white_balance.WhiteBalance(warm=warm, tint=tint, cones=cones), grey, "linear-709")
-    assert float(moved[0] @ encoding.luma) == pytest.approx(0.18, rel=1e-5)
+    rel = 0.02 if abs(warm) <= 60 and abs(tint) <= 0.02 else 0.12
+    assert float(moved[0] @ encoding.luma) == pytest.approx(0.18, rel=rel)
     try:
         back = white_balance.from_neutral(tuple(moved[0].astype(float)), encoding, cones)
     except LookError:
-        reject()  # further than the step reaches, or outside the colours of the encoding, see the test of the words
-    if abs(back[0]) < 140:
-        again = run(white_balance.WhiteBalance(warm=back[0], tint=back[1], cones=cones), moved, "linear-709")
-        np.testing.assert_allclose(again, again[:, :1].repeat(3, 1), rtol=2e-4)
+        reject()  # outside the colours of the encoding, see the test of the words
+    assert back == pytest.approx((-warm, -tint), abs=0.05)
 
 
 def test_warmer_is_redder_and_green_tint_greener():
@@ -294,5 +302,5 @@ def test_cooler_than_the_locus_goes_is_refused_by_name():
     look = look_from(
         {"input": "blue-white", "output": "blue-white", "encodings": [own], "steps": [{"kind": "white-balance", "warm": -150}]}
     )
-    with pytest.raises(LookError, match=r"steps\[0\], (warm: cannot be below|white balance: )"):
+    with pytest.raises(LookError, match=r"steps\[0\], (warm: cannot be beyond|white balance: )"):
         evaluate(look, np.zeros((1, 3), np.float32))

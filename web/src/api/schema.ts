@@ -3855,6 +3855,12 @@ export interface components {
              */
             name?: string;
             /**
+             * Peak
+             * @description for HLG: of the display that it is meant for
+             * @default 1000
+             */
+            peak?: number;
+            /**
              * Rendering
              * @default plain
              * @enum {string}
@@ -8410,6 +8416,8 @@ export interface components {
         /**
          * WhiteBalance
          * @description The encoding's white is moved by so many mired along the locus (positive: warmer) and so much Duv across it (positive: green).
+         *
+         *     The same with the other sign undoes it.
          */
         WhiteBalance: {
             /**

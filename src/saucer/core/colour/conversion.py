@@ -8,7 +8,9 @@ from typing import Any, Literal
 import numpy as np
 
 from saucer.core.colour.encodings import ENCODINGS, Encoding
+from saucer.core.colour.hlg import PEAK, apply_ootf, ootf
 from saucer.core.colour.primaries import rgb_to_rgb
+from saucer.core.colour.transfer.hdr import HLG
 from saucer.core.numeric.elementary import F, compiled
 from saucer.core.numeric.planes import NO_OFFSET, Operation, mix, through
 
@@ -79,32 +81,55 @@ def _compress(planes, wr, wg, wb, start, bounded):  # type: ignore[no-untyped-de
         blue[j] = grey + keep * (b - grey)
 
 
+def hlg_side(source: Encoding, target: Encoding) -> Literal["source", "target"] | None:
+    """Which side is HLG where the other one is a display: its signal is of the scene, and is shown through the OOTF of a display."""
+    if source.transfer is HLG and target.referred == "display":
+        return "source"
+    return "target" if target.transfer is HLG and source.referred == "display" else None
+
+
 def conversion(
-    source: Encoding, target: Encoding, rendering: Rendering = "plain", white: float = SOFT_WHITE, gamut: Gamut = "keep"
+    source: Encoding,
+    target: Encoding,
+    rendering: Rendering = "plain",
+    white: float = SOFT_WHITE,
+    gamut: Gamut = "keep",
+    peak: float = PEAK,
 ) -> Operation | None:
     """The operation that takes code values of `source` to code values of `target`; None where they are the same.
 
     rendering: `plain`, 1.0 is white on both sides; `soft`, extended Reinhard on luminance where one side is the scene and the other
         a display, so that the light `white` becomes 1.0. Source: Reinhard et al., "Photographic tone reproduction for digital images",
         2002, eq. 4, and its inverse
+        Between HLG and a display its OOTF stands in the place of a rendering; soft draws in (or puts out again) what it shows above
+        white, where the display ends there
+    peak: cd/m2, of the display that HLG is meant for
     gamut: what falls outside the target's primaries is kept, clipped channel by channel, or drawn in towards grey of the same luminance
     """
-    return None if source == target else _conversion(source, target, rendering, float(white), gamut)
+    return None if source == target else _conversion(source, target, rendering, float(white), gamut, float(peak))
 
 
 @lru_cache(maxsize=512)
-def _conversion(source: Encoding, target: Encoding, rendering: Rendering, white: float, gamut: Gamut) -> Operation:
+def _conversion(
+    source: Encoding, target: Encoding, rendering: Rendering, white: float, gamut: Gamut, peak: float = PEAK
+) -> Operation:
     steps: list[Any] = []
     decode, encode = source.transfer.decode_fast, target.transfer.encode_fast
     weights = [F(w) for w in target.luma]
     if decode is not None:
         steps.append(lambda planes: decode(planes.reshape(-1)))
+    hlg = hlg_side(source, target)
+    if hlg == "source":
+        steps.append(ootf(peak, to_display=True))
     if source.primaries != target.primaries:
         matrix = rgb_to_rgb(source.primaries, target.primaries).astype(np.float32)
         steps.append(lambda planes: mix(planes, matrix, NO_OFFSET))
-    if rendering == "soft" and source.referred != target.referred:
+    ends_at_white = (target if hlg == "source" else source).bounded
+    if rendering == "soft" and source.referred != target.referred and (hlg is None or ends_at_white):
         render = _soft_to_display if target.referred == "display" else _soft_to_scene
         steps.append(lambda planes: render(planes, *weights, F(1 / white**2)))
+    if hlg == "target":
+        steps.append(ootf(peak, to_display=False))
     if gamut == "clip":
         top = F(1 if target.bounded else np.inf)
         steps.append(lambda planes: _clip(planes.reshape(-1), top))
@@ -130,9 +155,13 @@ def convert(values: np.ndarray, source: Encoding, target: Encoding) -> np.ndarra
         return values
     if values.dtype == np.float32:
         return through(_conversion(source, target, "plain", SOFT_WHITE, "keep"), values)
-    linear = source.transfer.decode(values)
+    linear, hlg = source.transfer.decode(values), hlg_side(source, target)
+    if hlg == "source":
+        linear = apply_ootf(linear, PEAK, to_display=True)
     if source.primaries != target.primaries:
         linear = linear @ rgb_to_rgb(source.primaries, target.primaries).T
+    if hlg == "target":
+        linear = apply_ootf(linear, PEAK, to_display=False)
     return target.transfer.encode(linear)
 
 

@@ -70,17 +70,18 @@ PQ = Transfer(
 
 _A = 0.17883277
 _B, _C = 1 - 4 * _A, 0.5 - _A * math.log(4 * _A)
-_HLG_WHITE = (math.exp((0.75 - _C) / _A) + _B) / 12
+HLG_WHITE = (math.exp((0.75 - _C) / _A) + _B) / 12
+"""The scene's light at 75 % of HLG, of the 1.0 that a signal of 1.0 stands for."""
 
 
 def _hlg_decode(x: np.ndarray) -> np.ndarray:
     size = np.minimum(np.abs(x), _HLG_TOP)
     scene = np.where(size <= 0.5, size**2 / 3, (np.exp((np.maximum(size, 0.5) - _C) / _A) + _B) / 12)
-    return np.copysign(scene / _HLG_WHITE, x)
+    return np.copysign(scene / HLG_WHITE, x)
 
 
 def _hlg_encode(x: np.ndarray) -> np.ndarray:
-    scene = np.minimum(np.abs(x), HALF_MAX) * _HLG_WHITE
+    scene = np.minimum(np.abs(x), HALF_MAX) * HLG_WHITE
     return np.copysign(np.where(scene <= 1 / 12, np.sqrt(3 * scene), _A * np.log(12 * np.maximum(scene, 1 / 12) - _B) + _C), x)
 
 
@@ -111,6 +112,6 @@ _PER_LOG2 = _A * math.log(2)
 HLG = Transfer(
     _hlg_decode,
     _hlg_encode,
-    lambda v: _hlg_decode_fast(v, F(_HLG_TOP), F(_PER_LOG2), F(_C), F(_HLG_WHITE)),
-    lambda v: _hlg_encode_fast(v, F(HALF_MAX), F(_PER_LOG2), F(_C), F(_HLG_WHITE)),
+    lambda v: _hlg_decode_fast(v, F(_HLG_TOP), F(_PER_LOG2), F(_C), F(HLG_WHITE)),
+    lambda v: _hlg_encode_fast(v, F(HALF_MAX), F(_PER_LOG2), F(_C), F(HLG_WHITE)),
 )

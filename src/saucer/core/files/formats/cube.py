@@ -17,6 +17,8 @@ from saucer.core.lut.domain import FEWEST_NODES, MOST_NODES, UNIT, Bounds
 from saucer.core.lut.numbers import Stop, read_rows, with_end
 from saucer.core.lut.table import MOST_SAMPLES, Curve1D, Lattice, Lut, red_fastest
 
+TITLED = "Title: "
+"""Begins the first comment of a file with both tables: programs that read these know no TITLE line, and refuse the whole file for it."""
 KEYWORDS = ("TITLE", "LUT_1D_SIZE", "LUT_3D_SIZE", "DOMAIN_MIN", "DOMAIN_MAX", "LUT_1D_INPUT_RANGE", "LUT_3D_INPUT_RANGE")
 
 
@@ -145,7 +147,10 @@ def read(data: bytes) -> Lut:
         size = header.sizes["LUT_3D_SIZE"]
         table = red_fastest(rows[header.rows_1d :], size).reshape(size, size, size, 3)
         lattice = Lattice(table, _range(header, "LUT_3D_INPUT_RANGE", UNIT if both else domain))
-    return Lut(shaper, lattice, header.title, comments(data))
+    told = comments(data)
+    if both and not header.title and told and told[0].startswith(TITLED):
+        return Lut(shaper, lattice, told[0].removeprefix(TITLED), told[1:])
+    return Lut(shaper, lattice, header.title, told)
 
 
 def _range(header: _Header, keyword: str, otherwise: Bounds) -> Bounds:
@@ -164,10 +169,12 @@ def _same(bounds: tuple[float, float, float], what: str) -> float:
 def write(lut: Lut, options: Options = PLAIN) -> bytes:
     """The same LUT gives the same bytes. Raises: LutError for what the format cannot hold."""
     lines = [f"# {one_line(comment)}" for comment in lut.comments]
-    if lut.title:
-        lines.append(f'TITLE "{one_line(lut.title)}"')
     tables = []
     both = lut.shaper is not None and lut.lattice is not None
+    if lut.title and both:
+        lines.insert(0, f"# {TITLED}{one_line(lut.title)}")
+    elif lut.title:
+        lines.append(f'TITLE "{one_line(lut.title)}"')
     if lut.shaper is not None:
         lines.append(f"LUT_1D_SIZE {lut.shaper.size}")
         if both:

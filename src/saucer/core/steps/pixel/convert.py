@@ -7,8 +7,9 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
-from saucer.core.colour.conversion import SOFT_WHITE, Gamut, Rendering, conversion
+from saucer.core.colour.conversion import SOFT_WHITE, Gamut, Rendering, conversion, hlg_side
 from saucer.core.colour.encodings import Encoding, encoding
+from saucer.core.colour.hlg import PEAK, PEAKS
 from saucer.core.colour.primaries import rgb_to_rgb
 from saucer.core.lut.formulas import Matrix, Range
 from saucer.core.lut.table import Link
@@ -28,6 +29,7 @@ class Convert(StepParameters):
     rendering: Rendering = "plain"
     white: Annotated[float, within(1, 100, "linear light", "for soft: the scene's light that becomes white")] = SOFT_WHITE
     gamut: Gamut = "keep"
+    peak: Annotated[float, within(*PEAKS, "cd/m2", "for HLG: of the display that it is meant for")] = PEAK
 
     @model_validator(mode="after")
     def _whole(self) -> Convert:
@@ -40,7 +42,7 @@ class Convert(StepParameters):
 
 def prepare(step: Convert, junction: Junction) -> Operation:
     target = after(step, junction)
-    operation = conversion(junction.encoding, target, step.rendering, step.white, step.gamut)
+    operation = conversion(junction.encoding, target, step.rendering, step.white, step.gamut, step.peak)
     return operation or (lambda planes: None)
 
 
@@ -56,6 +58,7 @@ def summary(step: Convert) -> str:
     if neutral(step):
         return "no change"
     words = [f"soft, white at {step.white:g}"] if step.rendering == "soft" else []
+    words += [f"HLG for {step.peak:g} cd/m2"] if step.peak != PEAK else []
     words += [f"gamut: {step.gamut}"] if step.gamut != "keep" else []
     return ", ".join([f"to {step.to}", *words])
 
@@ -65,7 +68,7 @@ def conversion_links(source: Encoding, target: Encoding, gamut: Gamut = "keep") 
     if source == target:
         return ()
     decode, encode = source.transfer.formulas, target.transfer.formulas
-    if decode is None or encode is None or gamut == "compress":
+    if decode is None or encode is None or gamut == "compress" or hlg_side(source, target):
         return None
     middle: list[Link] = []
     if source.primaries != target.primaries:

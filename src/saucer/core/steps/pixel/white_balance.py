@@ -1,4 +1,8 @@
-"""White balance: warm or cool along the Planckian locus, tint across it, in linear light. Grey keeps its luminance."""
+"""White balance: warm or cool along the Planckian locus, tint across it, in linear light.
+
+Warmer by so much and cooler by as much undo each other, for every colour. No von Kries adaptation does that and keeps the luminance of grey
+as well: of a colour's own change and its opposite, what both share is left out, and grey becomes lighter by the same little either way.
+"""
 
 from __future__ import annotations
 
@@ -7,9 +11,9 @@ from typing import Annotated, Literal
 
 import numpy as np
 
-from saucer.core.colour.adaptation import CONES, adaptation
+from saucer.core.colour.adaptation import CONES
 from saucer.core.colour.encodings import Encoding
-from saucer.core.colour.planckian import place_of, white_at
+from saucer.core.colour.planckian import place_of, uv_of, white_at
 from saucer.core.colour.primaries import rgb_to_xyz, xyz_of
 from saucer.core.colour.working import in_light
 from saucer.core.errors import LookError
@@ -24,7 +28,10 @@ COOLEST = 1.0
 
 
 class WhiteBalance(StepParameters):
-    """The encoding's white is moved by so many mired along the locus (positive: warmer) and so much Duv across it (positive: green)."""
+    """The encoding's white is moved by so many mired along the locus (positive: warmer) and so much Duv across it (positive: green).
+
+    The same with the other sign undoes it.
+    """
 
     kind: Literal["white-balance"] = "white-balance"
     warm: Annotated[float, within(-WARM, WARM, "mired")] = 0.0
@@ -44,13 +51,27 @@ def _place(white: tuple[float, float]) -> tuple[float, float]:
 
 @lru_cache(maxsize=256)
 def matrix(encoding: Encoding, warm: float, tint: float, cones: str) -> np.ndarray:
-    """(3, 3) float64 on linear light of the encoding. Raises: LookError where the locus ends."""
-    mired, duv = _place(encoding.primaries.white)
-    if mired + warm < COOLEST:
-        raise LookError("warm", f"cannot be below {COOLEST - mired:.0f} mired in {encoding.id}, where the locus ends; got {warm:g}")
-    target = white_at(mired + warm, duv + tint)
+    """(3, 3) float64 on linear light of the encoding; that of (-warm, -tint) is its inverse. Raises: LookError where the locus ends."""
+    mired, _ = _place(encoding.primaries.white)
+    if mired - abs(warm) < COOLEST:
+        reach = mired - COOLEST
+        raise LookError(
+            "warm", f"cannot be beyond {reach:.0f} mired either way in {encoding.id}, where the locus ends; got {warm:g}"
+        )
     to_xyz = rgb_to_xyz(encoding.primaries)
-    return np.linalg.inv(to_xyz) @ adaptation(CONES[cones], xyz_of(encoding.primaries.white), target) @ to_xyz
+    return np.linalg.inv(to_xyz) @ _adaptation(encoding.primaries.white, warm, tint, cones) @ to_xyz
+
+
+def _adaptation(white: tuple[float, float], warm: float, tint: float, cones: str) -> np.ndarray:
+    """(3, 3) float64 on XYZ, first along the locus, then across it: half of the way there and half of the way back from the opposite."""
+    mired, duv = _place(white)
+    response, own = CONES[cones], xyz_of(white)
+    warmer, cooler = (response @ white_at(mired + way * warm, duv) for way in (1, -1))
+    greener, redder = (response @ white_at(mired, duv + way * tint) for way in (1, -1))
+    gain = np.sqrt(warmer / cooler * greener / redder)
+    back = np.linalg.inv(response)
+    lighter, darker = (float((back @ (response @ own * one))[1]) for one in (gain, 1 / gain))
+    return np.asarray(np.sqrt(darker / lighter) * back @ (gain[:, None] * response))
 
 
 def from_neutral(code: tuple[float, float, float], encoding: Encoding, cones: str = "cat16") -> tuple[float, float]:
@@ -62,15 +83,24 @@ def from_neutral(code: tuple[float, float, float], encoding: Encoding, cones: st
     xyz = rgb_to_xyz(encoding.primaries) @ light
     if xyz[1] < 1e-4 or (light < 0).any():
         raise LookError("neutral", "too dark or outside the colours of the encoding; pick a brighter grey")
-    response = CONES[cones]
-    white = response @ xyz_of(encoding.primaries.white)
-    # Scaling the cones' answers by target / white must make the picked ones proportional to those of white.
-    target = np.linalg.inv(response) @ (white * white / (response @ (xyz / xyz[1])))
-    mired, duv = _place(encoding.primaries.white)
-    try:
-        warm, tint = (float(a - b) for a, b in zip(place_of(target), (mired, duv), strict=True))
-    except ValueError:
-        raise LookError("neutral", "too colourful to be a grey; pick something without a colour of its own") from None
+    own, wanted = encoding.primaries.white, uv_of(xyz_of(encoding.primaries.white))
+    mired, _ = _place(own)
+    most = np.array([min(2 * WARM, mired - COOLEST), 4 * TINT])
+
+    def away(at: np.ndarray) -> np.ndarray:
+        return np.asarray(uv_of(_adaptation(own, float(at[0]), float(at[1]), cones) @ xyz) - wanted)
+
+    # Newton on: what is left of the colour, by warm and tint.
+    at, small = np.zeros(2), np.array([0.01, 1e-5])
+    for _ in range(30):
+        left = away(at)
+        slopes = np.stack([(away(at + step) - left) / step.sum() for step in np.diag(small)], axis=1)
+        at = np.clip(at - np.linalg.solve(slopes, left), -most, most)
+        if np.abs(left).max() < 1e-10:
+            break
+    else:
+        raise LookError("neutral", "too colourful to be a grey; pick something without a colour of its own")
+    warm, tint = float(at[0]), float(at[1])
     if abs(warm) > WARM or abs(tint) > TINT:
         raise LookError(
             "neutral", f"would take {warm:+.0f} mired and {tint:+.3f} Duv, more than the step reaches; pick a paler grey"

@@ -77,6 +77,23 @@ function ConvertEditor({ step, sketch, change, done }: EditorProps<Convert>) {
           }
         />
       )}
+      {(from?.id === "hlg" || to?.id === "hlg") && crosses && (
+        <SettingBar
+          label="Peak of the display that HLG is for"
+          low={400}
+          high={10000}
+          neutral={1000}
+          step={10}
+          digits={0}
+          unit="cd/m²"
+          inPowers
+          value={step.peak ?? 1000}
+          onDone={done}
+          onChange={(peak, moving) =>
+            change("Convert: peak", (before) => ({ ...before, peak }), moving ? "peak" : undefined)
+          }
+        />
+      )}
       <Picker
         label="Colours out of gamut"
         value={step.gamut ?? "keep"}
