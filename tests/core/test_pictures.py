@@ -5,13 +5,16 @@ import zlib
 from pathlib import Path
 
 import numpy as np
+import OpenEXR
 import OpenImageIO as oiio
 import pytest
+import tifffile
 from PIL import Image
 
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.grade import Grade, grade_file
 from saucer.core.errors import PictureError
+from saucer.core.look.model import look_from
 from saucer.core.pictures.io import Picture, inspect_picture, read_picture, write_picture
 from saucer.core.pictures.scale import make_proxy, scale_down
 from tests.make import a_look, a_picture, random_pixels
@@ -207,3 +210,69 @@ def test_fitted_is_the_mean_of_the_area_each_pixel_covers():
     wide = np.stack([x[:, 0::3] + x[:, 1::3] / 2, x[:, 1::3] / 2 + x[:, 2::3]], axis=2).reshape(60, 60, 3) / 1.5
     both = np.stack([wide[0::3] + wide[1::3] / 2, wide[1::3] / 2 + wide[2::3]], axis=1).reshape(40, 60, 3) / 1.5
     np.testing.assert_allclose(scale_down(x, 60, 60), both, atol=1e-6)
+
+
+def _with_alpha(path: Path, samples: np.ndarray, associated: bool) -> None:
+    """By the reference libraries themselves, so that what reads it is checked against another writer than ours."""
+    if path.suffix == ".exr":
+        header = {"compression": OpenEXR.ZIP_COMPRESSION, "type": OpenEXR.scanlineimage}
+        OpenEXR.File(header, {"RGBA": np.ascontiguousarray(samples, np.float32)}).write(str(path))
+    else:
+        kind = "ASSOCALPHA" if associated else "UNASSALPHA"
+        tifffile.imwrite(path, (samples * 65535 + 0.5).astype(np.uint16), photometric="rgb", extrasamples=[kind])
+
+
+def _alpha_of(path: Path) -> np.ndarray:
+    if path.suffix == ".exr":
+        return np.asarray(OpenEXR.File(str(path)).channels()["RGBA"].pixels, np.float64)
+    return tifffile.imread(path).astype(np.float64) / 65535
+
+
+OFFSET = look_from(
+    {"input": "srgb", "output": "srgb", "steps": [{"kind": "cdl", "slope": [0.5, 0.5, 0.5], "offset": [0.1, 0.1, 0.1]}]}
+)
+
+
+@pytest.mark.parametrize(("suffix", "associated"), [(".exr", True), (".tif", True), (".tif", False)])
+def test_colour_is_graded_without_its_alpha_and_comes_out_as_it_came(tmp_path: Path, suffix, associated):
+    """Source: OpenEXR, "Technical introduction", premultiplied alpha; TIFF 6.0, section 18, ExtraSamples 1 and 2"""
+    colour, alpha = np.float64([0.2, 0.6, 0.9]), np.float64([1.0, 0.5, 0.25, 0.0])
+    straight = np.concatenate([np.tile(colour, (4, 1)), alpha[:, None]], axis=1)
+    stored = np.concatenate([straight[:, :3] * alpha[:, None], alpha[:, None]], axis=1) if associated else straight
+    source, target = tmp_path / f"a{suffix}", tmp_path / f"b{suffix}"
+    _with_alpha(source, np.tile(stored, (2, 1, 1)), associated)
+    grade_file(Grade.of_look(OFFSET), source, target, SRGB, SRGB)
+    wanted = 0.5 * colour + 0.1
+    found = _alpha_of(target)[0]
+    assert found[:, 3] == pytest.approx(alpha, abs=1e-3)
+    factor = alpha if associated else np.ones(4)
+    np.testing.assert_allclose(found[:, :3], wanted * factor[:, None], atol=1e-3)
+    if suffix == ".tif":
+        with tifffile.TiffFile(target) as file:
+            assert [int(one) for one in file.pages[0].extrasamples] == [1 if associated else 2]
+
+
+def test_light_that_covers_nothing_is_graded_and_nothing_stays_nothing(tmp_path: Path):
+    stored = np.float64([[[0.3, 0.2, 0.1, 0.0], [0.0, 0.0, 0.0, 0.0]]])
+    _with_alpha(tmp_path / "a.exr", stored, True)
+    grade_file(Grade.of_look(OFFSET), tmp_path / "a.exr", tmp_path / "b.exr", SRGB, SRGB)
+    found = _alpha_of(tmp_path / "b.exr")[0]
+    assert found[0] == pytest.approx([0.25, 0.2, 0.15, 0.0], abs=1e-3)
+    assert found[1] == pytest.approx([0, 0, 0, 0])
+
+
+def test_grey_with_alpha_is_read(tmp_path: Path):
+    Image.fromarray(np.array([[[100, 255], [200, 0]]], np.uint8), "LA").save(tmp_path / "a.png")
+    picture = read_picture(tmp_path / "a.png")
+    assert picture.pixels[0, :, 0] * 255 == pytest.approx([100, 200], abs=1e-4)
+    assert (picture.pixels == picture.pixels[..., :1]).all()
+    assert picture.alpha is not None
+    assert picture.alpha[0] == pytest.approx([1, 0])
+
+
+def test_infinite_light_is_the_largest_and_what_is_no_number_is_black(tmp_path: Path):
+    samples = np.float32([[[np.inf, 1, 2], [-np.inf, 0, 0], [np.nan, 5, 6], [1, 2, 3]]])
+    OpenEXR.File({"type": OpenEXR.scanlineimage}, {"RGB": samples}).write(str(tmp_path / "a.exr"))
+    picture = read_picture(tmp_path / "a.exr")
+    assert picture.mended == 3
+    np.testing.assert_array_equal(picture.pixels[0], [[65504, 1, 2], [-65504, 0, 0], [0, 5, 6], [1, 2, 3]])

@@ -34,7 +34,9 @@ class _Work:
         """A picture. number: of the frame, for what moves from frame to frame"""
         if target.exists() and not self.overwrite:
             raise PictureError(str(target), "is there already; give --overwrite to replace it")
-        grade_file(self.grade, source, target, self.source, self.target, number=number)
+        mended = grade_file(self.grade, source, target, self.source, self.target, number=number)
+        if mended:
+            print(f"{source.name}: {mended} pixels were not finite; no number became 0, infinity 65504")
 
     def clip(self, source: Path, target: Path) -> None:
         if target.exists() and not self.overwrite:

@@ -78,18 +78,20 @@ def grade_file(
     report: Callable[[float], None] = lambda share: None,
     number: int = 0,
     depth: Depth | None = None,
-) -> None:
+) -> int:
     """Grade a picture file at its full size and depth; `target` appears whole or not at all.
 
+    What is transparent stays so: colour is graded as it is without alpha, and stored as it came, multiplied by it or not.
+    Returns: how many pixels had samples that were not finite (`read_picture`)
     number: of the frame, where it is one of a moving picture; depth: of what is written, that of the source without
     report: is told the share done after each strip; what it raises ends the work
     Raises: PictureError
     """
-    kind_of_name(target)
+    kind = kind_of_name(target)
     with PictureReader(source, name or source.name) as reader:
         info = reader.info
         rows = info.height if reader.orientation != 1 else max(1, STRIP_PIXELS // info.width)
-        keep_alpha = kind_of_name(target) in HOLDS_ALPHA
+        keep_alpha = kind in HOLDS_ALPHA
         turned = reader.orientation in (5, 6, 7, 8)
         width, height = (info.height, info.width) if turned else (info.width, info.height)
 
@@ -104,10 +106,21 @@ def grade_file(
             for window, top, inside in windows(upright_strips(), height, grade.reach(height)):
                 pixels = np.ascontiguousarray(window[..., :3])
                 done = grade(pixels, source_encoding, target_encoding, Frame(width, height, top, number))[inside]
-                if window.shape[2] == 4 and keep_alpha:
-                    done = np.concatenate([done, window[inside, :, 3:]], axis=-1)
+                if window.shape[2] == 4:
+                    done[_is_nothing(window[inside], reader.premultiplied, kind == "openexr")] = 0
+                    done = np.concatenate([done, window[inside, :, 3:]], axis=-1) if keep_alpha else done
                 yield done
                 done_rows += len(done)
                 report(done_rows / height)
 
-        write_strips(graded(), target, width, height, 4 if reader.has_alpha and keep_alpha else 3, depth or info.depth)
+        channels = 4 if reader.has_alpha and keep_alpha else 3
+        write_strips(graded(), target, width, height, channels, depth or info.depth, premultiplied=reader.premultiplied)
+        return reader.mended
+
+
+def _is_nothing(window: np.ndarray, premultiplied: bool, becomes_premultiplied: bool) -> np.ndarray:
+    """(h, w) of (h, w, 4): what covers nothing and sheds no light either; stored multiplied by alpha, a grade would light it up."""
+    transparent = window[..., 3] <= 0
+    if premultiplied:
+        return np.asarray(transparent & ~window[..., :3].any(axis=-1))
+    return np.asarray(transparent & becomes_premultiplied)

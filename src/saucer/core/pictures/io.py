@@ -14,6 +14,7 @@ from typing import Any, Literal
 import numpy as np
 import OpenImageIO as oiio
 
+from saucer.core.colour.transfer import HALF_MAX
 from saucer.core.errors import PictureError
 
 Depth = Literal["u8", "u16", "f16", "f32"]
@@ -136,9 +137,15 @@ def _info(reader: Any, kind: str, place: str) -> PictureInfo:
     depth = _DEPTHS.get(str(spec.format))
     if depth is None:
         raise PictureError(place, f"samples of type {spec.format} are not supported; save it with 8 or 16 bits or as float")
-    if spec.nchannels == 2 or spec.getattribute("tiff:ColorSpace") in ("CMYK", "color separated"):
+    grey_with_alpha = spec.nchannels == 2 and "a" in _names(spec)
+    if (spec.nchannels == 2 and not grey_with_alpha) or spec.getattribute("tiff:ColorSpace") in ("CMYK", "color separated"):
         raise PictureError(place, "not an RGB picture; convert it to RGB first")
     return PictureInfo(kind, spec.width, spec.height, spec.nchannels, depth)
+
+
+def _names(spec: Any) -> list[str]:
+    """Of the channels, in small letters, without their layers."""
+    return [channel.lower().rsplit(".", 1)[-1] for channel in spec.channelnames]
 
 
 def inspect_picture(path: Path, name: str | None = None) -> PictureInfo:
@@ -150,7 +157,7 @@ def inspect_picture(path: Path, name: str | None = None) -> PictureInfo:
 def read_picture(path: Path, name: str | None = None) -> Picture:
     """The whole picture, upright. Grey becomes three equal channels; alpha is kept aside.
 
-    Float samples that are not finite become 0 and are counted in `mended`.
+    Float samples that are no number become 0, infinite ones the largest half float; the pixels are counted in `mended`.
     Raises: PictureError as inspect_picture, and when the pixels are cut short or damaged
     """
     with PictureReader(path, name) as reader:
@@ -193,11 +200,12 @@ class PictureReader:
         self.info = _info(self._reader, kind, self._place)
         spec = self._reader.spec()
         self.orientation = int(spec.get_int_attribute("Orientation", 1))
-        names = [channel.lower().rsplit(".", 1)[-1] for channel in spec.channelnames]
+        names = _names(spec)
         colour = (
-            [names.index(c) for c in "rgb"] if set("rgb") <= set(names) else [0, 0, 0] if self.info.channels == 1 else [0, 1, 2]
+            [names.index(c) for c in "rgb"] if set("rgb") <= set(names) else [0, 0, 0] if self.info.channels <= 2 else [0, 1, 2]
         )
         self.has_alpha = "a" in names
+        self.premultiplied = self.has_alpha and not spec.get_int_attribute("oiio:UnassociatedAlpha", 0)
         self._order = colour + ([names.index("a")] if self.has_alpha else [])
         self._tile_rows = spec.tile_height if spec.tile_width else 0
         return self
@@ -208,6 +216,7 @@ class PictureReader:
     def strips(self, rows: int, multiple: int = 1) -> Iterator[np.ndarray]:
         """(rows, w, 3) or, with alpha, (rows, w, 4) float32, from the top, about `rows` high.
 
+        Colour that is stored multiplied by alpha is divided by it; where that is 0 it is light that covers nothing, and stays.
         Each but the last has a multiple of `multiple` rows; with rows of the whole height there is one strip only.
         """
         info = self.info
@@ -229,7 +238,10 @@ class PictureReader:
             if info.depth in ("f16", "f32"):
                 bad = ~np.isfinite(strip)
                 self.mended += int(bad.any(axis=-1).sum())
-                strip[bad] = 0
+                np.nan_to_num(strip, copy=False, nan=0.0, posinf=HALF_MAX, neginf=-HALF_MAX)
+            if self.premultiplied:
+                alpha = strip[..., 3:]
+                np.divide(strip[..., :3], alpha, out=strip[..., :3], where=alpha > 0)
             yield strip
 
 
@@ -272,16 +284,19 @@ def write_picture(picture: Picture, path: Path, packed: bool = True) -> None:
 
 
 def write_strips(
-    strips: Iterator[np.ndarray], path: Path, width: int, height: int, channels: int, depth: Depth, packed: bool = True
-) -> None:
+    strips: Iterator[np.ndarray], path: Path, width: int, height: int, channels: int, depth: Depth, packed: bool = True,
+    premultiplied: bool = False,
+) -> None:  # fmt: skip
     """Strips of rows (rows, width, channels) float32, top first, as one file that appears whole or not at all.
 
+    premultiplied: colour is to be stored multiplied by alpha, which only some formats can; EXR always is
     JPEG is written at quality 97 without colour subsampling, WebP without loss. Raises: PictureError; whatever `strips` raises
     """
     kind = kind_of_name(path)
     depth = depth_held(kind, depth)
     spec = oiio.ImageSpec(width, height, channels, _STORED[depth])
-    spec["oiio:UnassociatedAlpha"] = 1
+    associated = channels == 4 and (kind == "openexr" or (premultiplied and kind == "tiff"))
+    spec["oiio:UnassociatedAlpha"] = int(not associated)
     spec["oiio:dither"] = 0
     if kind == "jpeg":
         spec["Compression"] = "jpeg:97"
@@ -300,6 +315,8 @@ def write_strips(
     try:
         done, top = writer.open(temporary, spec), 0
         for strip in strips:
+            if associated:
+                strip = _multiplied(strip)
             done = done and writer.write_scanlines(top, top + len(strip), 0, _quantised(strip, depth))
             top += len(strip)
         done = writer.close() and done
@@ -310,6 +327,12 @@ def write_strips(
     finally:
         writer.close()  # here, not whenever the writer is collected: an unfinished file makes the library complain
         Path(temporary).unlink(missing_ok=True)
+
+
+def _multiplied(strip: np.ndarray) -> np.ndarray:
+    """Colour times alpha; light that covers nothing, with an alpha of 0, stays as it is."""
+    alpha = strip[..., 3:]
+    return np.concatenate([strip[..., :3] * np.where(alpha > 0, alpha, 1), alpha], axis=-1)
 
 
 def _quantised(samples: np.ndarray, depth: Depth) -> np.ndarray:
