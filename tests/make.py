@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import struct
+import zlib
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 from hypothesis import strategies as st
+from PIL import Image
 from pydantic import ValidationError
 
 from saucer.core.engine.evaluate import evaluate as evaluate_plan
@@ -181,3 +184,14 @@ def render(
     sampling: Sampling = EXACTLY,
 ) -> np.ndarray:  # fmt: skip
     return render_plan(prepare(look, luts).first(steps), pixels, frame, sampling)
+
+
+def png(path: Path, *chunks: tuple[bytes, bytes]) -> Path:
+    """Four by four black pixels, with these chunks behind the header. Source: PNG specification, third edition, 5.3"""
+    Image.fromarray(np.zeros((4, 4, 3), np.uint8)).save(path)
+    data = path.read_bytes()
+    made = b"".join(
+        struct.pack(">I", len(content)) + name + content + struct.pack(">I", zlib.crc32(name + content)) for name, content in chunks
+    )
+    path.write_bytes(data[:33] + made + data[33:])
+    return path

@@ -6468,6 +6468,16 @@ export interface components {
             proxy_width: number;
             /** State */
             state: string;
+            /**
+             * Stated
+             * @description what in the file says what it is in; empty for nothing
+             */
+            stated: string;
+            /**
+             * Stated Encoding
+             * @description what that means; empty for nothing that is known
+             */
+            stated_encoding: string;
             /** Test */
             test: boolean;
             /** Width */

@@ -75,6 +75,14 @@ const Said = styled.div`
 `;
 const depths: Record<string, string> = { u8: "8 bit", u16: "16 bit", f16: "half float", f32: "float" };
 
+/** What the file says of its encoding, and whether it is read so. */
+function statedIn(picture: Picture, options: readonly { id: string; name: string }[]): string {
+  const { stated, stated_encoding: meant, encoding } = picture;
+  if (meant === "") return `Its ${stated}: none that Saucer knows`;
+  if (meant === encoding) return `As its ${stated} says`;
+  return `Its ${stated} means ${options.find((one) => one.id === meant)?.name ?? meant}; somebody chose otherwise`;
+}
+
 /** Every picture, what it is stored as, and what encoding it is in. */
 export function PicturesPage() {
   const { data: all, error } = useQuery(picturesQuery);
@@ -145,9 +153,10 @@ export function PicturesPage() {
             <Facts>
               {picture.width} × {picture.height}, {picture.kind === "openexr" ? "EXR" : picture.kind.toUpperCase()},{" "}
               {depths[picture.depth]}
-              {picture.mended > 0 && `, ${picture.mended} damaged pixels set to 0`}
+              {picture.mended > 0 && `, ${picture.mended} pixels that were not finite`}
               {picture.note && ` · ${picture.note}`}
             </Facts>
+            {picture.stated && <Facts>{statedIn(picture, options)}</Facts>}
             {picture.may_change ? (
               <Picker
                 label={`Encoding of ${picture.name}`}

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from saucer.core.pictures.stated import H273
+
 Matrix = Literal["bt601", "bt709", "bt2020"]
 Siting = Literal["left", "centre", "corner"]
 Said = Literal["file", "size", "person"]
@@ -19,11 +21,6 @@ SITING_CODES: dict[int, Siting] = {1: "left", 2: "centre", 3: "corner"}
 LARGEST_SD = (768, 576)
 """Columns (of square pixels) and rows of the largest standard-definition picture: up to here an untagged file is taken to be BT.601.
 Common practice, no source for untagged files; the sizes follow ITU-R BT.601-7."""
-_ENCODINGS = {
-    (1, 1): "rec709", (1, 13): "srgb", (1, 8): "linear-709", (9, 1): "rec2020", (9, 14): "rec2020", (9, 15): "rec2020",
-    (9, 16): "pq", (9, 18): "hlg", (9, 8): "linear-2020", (11, 17): "p3-theatre", (12, 13): "display-p3",
-}  # fmt: skip
-"""By ColourPrimaries and TransferCharacteristics of ITU-T H.273, tables 2 and 3."""
 _BT709_CURVES = (1, 2, 6, 14, 15)
 
 
@@ -48,7 +45,7 @@ def matrix_of(code: int, width: int, height: int) -> tuple[Matrix, Said]:
 
 def encoding_of(primaries: int, transfer: int) -> str:
     """Id of the encoding that tags of ITU-T H.273 mean; Rec.709 display where they say nothing that we know."""
-    found = _ENCODINGS.get((primaries, transfer))
+    found = H273.get((primaries, transfer))
     if found is None and primaries == 9 and transfer in _BT709_CURVES:
         return "rec2020"
     return found or "rec709"

@@ -18,6 +18,7 @@ from saucer.core.engine.moving import grade_clip
 from saucer.core.errors import LookError, PictureError
 from saucer.core.look.bundle import Bundle
 from saucer.core.pictures.io import inspect_picture, sniff
+from saucer.core.pictures.stated import stated_encoding
 
 _HASHES = re.compile(r"#+")
 
@@ -34,6 +35,10 @@ class _Work:
         """A picture. number: of the frame, for what moves from frame to frame"""
         if target.exists() and not self.overwrite:
             raise PictureError(str(target), "is there already; give --overwrite to replace it")
+        said = stated_encoding(source)
+        if said is not None and said.encoding != self.source.id:
+            meant = f"means {said.encoding}" if said.encoding else "is none that Saucer knows"
+            print(f"{source.name}: its {said.words} {meant}; it is read as {self.source.id} (--picture-encoding says which)")
         mended = grade_file(self.grade, source, target, self.source, self.target, number=number)
         if mended:
             print(f"{source.name}: {mended} pixels were not finite; no number became 0, infinity 65504")

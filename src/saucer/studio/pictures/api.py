@@ -56,6 +56,8 @@ class PictureOut(Schema):
     proxy_width: int
     proxy_height: int
     moving: MovingOut | None
+    stated: Annotated[str, Field(description="what in the file says what it is in; empty for nothing")]
+    stated_encoding: Annotated[str, Field(description="what that means; empty for nothing that is known")]
 
 
 class PictureChange(Schema):
@@ -78,7 +80,7 @@ def _out(picture: Picture, request: HttpRequest) -> PictureOut:
     scale = min(1.0, rules.PROXY[0] / picture.width, rules.PROXY[1] / picture.height)
     return PictureOut(
         **{name: getattr(picture, name) for name in ("id", "name", "note", "encoding", "file_name", "kind", "depth")},
-        mended=picture.mended, test=picture.test, passing=picture.passing,
+        stated=picture.stated, stated_encoding=picture.stated_encoding, mended=picture.mended, test=picture.test, passing=picture.passing,
         width=picture.width, height=picture.height, may_change=may_change(person_of(request), picture.owner_id),
         state=picture.proxy_id[:12],
         proxy_width=max(1, round(picture.width * scale)), proxy_height=max(1, round(picture.height * scale)), moving=moving_of(picture),

@@ -96,8 +96,7 @@ def bring_in_sequence(
         kind="sequence", first=numbered.first, count=len(sources), rate_top=rate.numerator, rate_bottom=rate.denominator, facts=facts,
         folder=folder, path=path,
     )  # fmt: skip
-    encoding = {"openexr": "linear-709", "dpx": "film-log"}.get(infos[0].kind, "srgb")
-    return _add(person, footage, sources, None, encoding, numbered.title, sources[0].name)
+    return _add(person, footage, sources, None, "", numbered.title, sources[0].name)
 
 
 def bring_in_from(person: Person, folder: str, path: str) -> Picture:

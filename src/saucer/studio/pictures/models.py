@@ -14,6 +14,8 @@ class Picture(models.Model):
     name = models.CharField(max_length=120)
     note = models.CharField(max_length=300, blank=True)
     encoding = models.CharField(max_length=40)
+    stated = models.CharField(max_length=160, blank=True, help_text="what in the file says what it is in")
+    stated_encoding = models.CharField(max_length=40, blank=True, help_text="what that means; empty for nothing that we know")
     file_name = models.CharField(max_length=255)
     kind = models.CharField(max_length=12)
     depth = models.CharField(max_length=4)

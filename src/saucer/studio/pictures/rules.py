@@ -23,6 +23,7 @@ from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.errors import PictureError
 from saucer.core.pictures.io import PictureInfo, inspect_picture
 from saucer.core.pictures.scale import make_proxy, scale_down, unheard
+from saucer.core.pictures.stated import Stated, stated_encoding
 from saucer.studio.common.models import Blob
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.common.store import PASSING, keep_bytes, keep_file, local_file, open_kept, put
@@ -46,13 +47,17 @@ _GUESS = {"openexr": "linear-709", "dpx": "film-log"}
 
 @dataclass(frozen=True)
 class NewPicture:
-    """A picture file that was looked into: its size and kind are known and it may be brought in. encoding: said, or guessed"""
+    """A picture file that was looked into: its size and kind are known and it may be brought in.
+
+    encoding: said by the person, else by the file, else guessed; stated: what the file says, whoever decided
+    """
 
     name: str
     file_name: str
     encoding: str
     info: PictureInfo
     passing: bool = False
+    stated: Stated | None = None
 
     @property
     def is_large(self) -> bool:
@@ -67,16 +72,18 @@ def is_large(width: int, height: int) -> bool:
 def look_into(
     person: Person, path: Path, file_name: str, name: str = "", encoding_id: str = "", passing: bool = False
 ) -> NewPicture:
-    """Without an encoding it is guessed from the kind of file, and can be changed. passing: only to look at, which everybody may
+    """Without an encoding it is what the file says, else guessed from its kind, and can be changed
 
-    Raises: NotAllowed, PictureError, EncodingError
+    passing: only to look at, which everybody may. Raises: NotAllowed, PictureError, EncodingError
     """
     require(person, Role.VIEWER if passing else Role.DESIGNER, "bring in pictures")
     place = place_of(file_name, "picture")
     check_size(path.stat().st_size, settings.PICTURE_UPLOAD_LIMIT, place, PictureError)
     info = inspect_picture(path, place)
-    chosen = encodings.find(encoding_id or _GUESS.get(info.kind, "srgb")).id
-    return NewPicture((name or Path(place).stem)[:120], place, chosen, info, passing)
+    stated = stated_encoding(path)
+    said = stated.encoding if stated is not None else ""
+    chosen = encodings.find(encoding_id or said or _GUESS.get(info.kind, "srgb")).id
+    return NewPicture((name or Path(place).stem)[:120], place, chosen, info, passing, stated)
 
 
 def bring_in(person: Person, path: Path, file_name: str, name: str = "", encoding_id: str = "", passing: bool = False) -> Picture:
@@ -91,7 +98,8 @@ def add(person: Person, new: NewPicture, blob: Blob, proxy: Proxy) -> Picture:
     with transaction.atomic():
         picture = Picture.objects.create(
             name=new.name, encoding=new.encoding, file_name=new.file_name, blob=blob, proxy=proxy.blob, mended=proxy.mended,
-            owner=person, passing=new.passing, **_facts_of(new.info),
+            owner=person, passing=new.passing, stated=new.stated.words[:160] if new.stated else "",
+            stated_encoding=new.stated.encoding if new.stated else "", **_facts_of(new.info),
         )  # fmt: skip
         if new.passing:
             let_go(person, but_last=MOST_PASSING)

@@ -1,0 +1,142 @@
+"""What a picture file says of its encoding: PNG's cICP and sRGB chunks, embedded ICC profiles, EXR's chromaticities."""
+
+from __future__ import annotations
+
+import io
+import struct
+from dataclasses import dataclass
+from functools import lru_cache
+from pathlib import Path
+
+import numpy as np
+import OpenImageIO as oiio
+from PIL import Image, ImageCms
+
+from saucer.core.colour.adaptation import BRADFORD, adaptation
+from saucer.core.colour.encodings import ENCODINGS, Encoding
+from saucer.core.colour.primaries import Primaries, rgb_to_xyz, xyz_of
+
+H273 = {
+    (1, 1): "rec709", (1, 13): "srgb", (1, 8): "linear-709", (9, 1): "rec2020", (9, 14): "rec2020", (9, 15): "rec2020",
+    (9, 16): "pq", (9, 18): "hlg", (9, 8): "linear-2020", (11, 17): "p3-theatre", (12, 13): "display-p3",
+}  # fmt: skip
+"""By ColourPrimaries and TransferCharacteristics of ITU-T H.273, tables 2 and 3."""
+D50 = np.array([0.9642, 1.0, 0.8249])
+"""The white that profiles connect by. Source: ICC.1:2022, 7.2.16"""
+NEAR = 1.0
+"""CIE 1976 colour difference up to which the mean of a profile's colours counts as those of an encoding: its result comes in 8 bits."""
+CHROMATICITY = 2e-4
+
+
+@dataclass(frozen=True)
+class Stated:
+    """encoding: id, empty where what is said is none of ours; words: what said so, as "ICC profile: Display P3" """
+
+    encoding: str
+    words: str
+
+
+def stated_encoding(path: Path) -> Stated | None:
+    """None where the file says nothing of it, or cannot be read."""
+    with path.open("rb") as file:
+        head = file.read(8)
+        chunks = _png_chunks(file.read(1 << 16)) if head == b"\x89PNG\r\n\x1a\n" else {}
+    if len(chunks.get(b"cICP", b"")) == 4:
+        primaries, transfer = chunks[b"cICP"][0], chunks[b"cICP"][1]
+        return Stated(H273.get((primaries, transfer), ""), f"cICP chunk: primaries {primaries}, transfer {transfer} of ITU-T H.273")
+    reader = oiio.ImageInput.open(str(path))
+    if reader is None:
+        oiio.geterror()
+        return None
+    try:
+        spec = reader.spec()
+        profile, chromaticities = spec.getattribute("ICCProfile"), spec.getattribute("chromaticities")
+    finally:
+        reader.close()
+    if profile is not None:
+        return _of_profile(bytes(bytearray(profile)))
+    if chromaticities is not None and head[:4] == b"\x76\x2f\x31\x01":
+        return _of_chromaticities(tuple(float(one) for one in chromaticities))
+    return Stated("srgb", "sRGB chunk") if b"sRGB" in chunks else None
+
+
+def _png_chunks(data: bytes) -> dict[bytes, bytes]:
+    """Those before the pixels, by name. Source: PNG specification, third edition, 5.3 and 11.3.2"""
+    found: dict[bytes, bytes] = {}
+    at = 0
+    while at + 8 <= len(data):
+        size, name = struct.unpack_from(">I4s", data, at)
+        if name == b"IDAT":
+            break
+        found.setdefault(name, data[at + 8 : at + 8 + size])
+        at += size + 12
+    return found
+
+
+def _of_chromaticities(given: tuple[float, ...]) -> Stated:
+    for one in ENCODINGS.values():
+        own = one.primaries
+        if one.linear and np.abs(np.array([*own.red, *own.green, *own.blue, *own.white]) - given).max() < CHROMATICITY:
+            return Stated(one.id, f"chromaticities: {own.name}")
+    return Stated("", f"chromaticities: red {given[0]:.4f} {given[1]:.4f} and others, none that Saucer knows")
+
+
+def _of_profile(data: bytes) -> Stated:
+    try:
+        profile = ImageCms.ImageCmsProfile(io.BytesIO(data))
+        name = (profile.profile.profile_description or "").strip() or "without a name"
+        coded = _cicp_of(data)
+        if coded is not None:
+            return Stated(H273.get(coded, ""), f"ICC profile: {name}")
+        seen = _lab_by_profile(profile)
+    except (ImageCms.PyCMSError, OSError, ValueError):
+        return Stated("", "ICC profile that cannot be read")
+    away = {one.id: float(np.linalg.norm(seen - _lab_of(one), axis=1).mean()) for one in _candidates()}
+    best = min(away, key=lambda one: away[one])
+    return Stated(best if away[best] < NEAR else "", f"ICC profile: {name}")
+
+
+def _cicp_of(data: bytes) -> tuple[int, int] | None:
+    """Source: ICC.1:2022, 9.2.17 and 10.3: the cicp tag"""
+    count = int.from_bytes(data[128:132], "big") if len(data) >= 132 else 0
+    for index in range(min(count, 200)):
+        name, offset, size = struct.unpack_from(">4sII", data, 132 + 12 * index)
+        if name == b"cicp" and size >= 12 and offset + 12 <= len(data):
+            return data[offset + 8], data[offset + 9]
+    return None
+
+
+def _candidates() -> list[Encoding]:
+    return [one for one in ENCODINGS.values() if one.referred == "display" and one.bounded] + [ENCODINGS["rec709-camera"]]
+
+
+@lru_cache(maxsize=1)
+def _probes() -> np.ndarray:
+    """(n, 3) uint8: greys, and colours of the whole cube."""
+    grid = np.stack(np.meshgrid(*[np.array([0, 64, 128, 192, 255], np.uint8)] * 3, indexing="ij"), -1).reshape(-1, 3)
+    return np.concatenate([np.repeat(np.arange(0, 256, 8, dtype=np.uint8)[:, None], 3, axis=1), grid])
+
+
+def _lab_by_profile(profile: ImageCms.ImageCmsProfile) -> np.ndarray:
+    """(n, 3) CIE L*a*b* of the probes, relative to D50, by LittleCMS."""
+    lab = ImageCms.createProfile("LAB", 5000)
+    through = ImageCms.buildTransform(profile, lab, "RGB", "LAB", ImageCms.Intent.RELATIVE_COLORIMETRIC)
+    done = ImageCms.applyTransform(Image.fromarray(_probes()[None]), through)
+    assert done is not None  # it is only where a picture is changed in place
+    codes = np.frombuffer(done.tobytes(), np.uint8).reshape(-1, 3).astype(np.float64)
+    return np.column_stack([codes[:, 0] / 2.55, codes[:, 1:].astype(np.int64) - 256 * (codes[:, 1:] > 127)])
+
+
+@lru_cache(maxsize=32)
+def _lab_of(encoding: Encoding) -> np.ndarray:
+    """(n, 3) CIE L*a*b* of the probes, relative to D50. Source: CIE 015:2018, 8.2.1"""
+    light = encoding.transfer.decode(_probes() / 255.0)
+    xyz = light @ (_to_d50(encoding.primaries) @ rgb_to_xyz(encoding.primaries)).T / D50
+    root = np.where(xyz > 216 / 24389, np.cbrt(np.maximum(xyz, 0)), (24389 / 27 * xyz + 16) / 116)
+    x, y, z = root.T
+    # Held as eight bits hold it.
+    return np.column_stack([116 * y - 16, np.clip(500 * (x - y), -128, 127), np.clip(200 * (y - z), -128, 127)])
+
+
+def _to_d50(primaries: Primaries) -> np.ndarray:
+    return adaptation(BRADFORD, xyz_of(primaries.white), D50)

@@ -1,0 +1,108 @@
+"""What files say of their encoding, in profiles that LittleCMS makes and chunks laid out as the specifications say."""
+
+from __future__ import annotations
+
+import struct
+from pathlib import Path
+
+import numpy as np
+import OpenEXR
+import pytest
+from PIL import Image, ImageCms
+
+from saucer.core.colour.adaptation import BRADFORD, adaptation
+from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.colour.primaries import rgb_to_xyz, xyz_of
+from saucer.core.pictures.stated import stated_encoding
+from tests.make import png
+
+PIXELS = np.zeros((4, 4, 3), np.uint8)
+# Profiles that ICC's members publish cannot be shipped here; those of LittleCMS, and ours by its own functions, stand for them.
+
+
+def icc(encoding_id: str) -> bytes:
+    """A matrix and curve profile, laid out by hand. Source: ICC.1:2022, 7.2, 9.2 and 10.6 (curv), 10.31 (XYZ)"""
+    one = ENCODINGS[encoding_id]
+    d50 = np.array([0.9642, 1.0, 0.8249])
+    columns = (adaptation(BRADFORD, xyz_of(one.primaries.white), d50) @ rgb_to_xyz(one.primaries)).T
+
+    def xyz(values: np.ndarray) -> bytes:
+        return b"XYZ \0\0\0\0" + b"".join(struct.pack(">i", round(float(v) * 65536)) for v in values)
+
+    curve = np.clip(one.transfer.decode(np.linspace(0, 1, 1024)), 0, 1)
+    table = b"curv\0\0\0\0" + struct.pack(">I", 1024) + (curve * 65535 + 0.5).astype(">u2").tobytes()
+    text = f"Test {encoding_id}".encode()
+    words = b"desc\0\0\0\0" + struct.pack(">I", len(text) + 1) + text + b"\0" * (1 + 8 + 4 + 67 + 2)
+    tags = {b"desc": words, b"wtpt": xyz(d50), b"cprt": b"text\0\0\0\0none\0"}
+    tags |= {name + b"XYZ": xyz(column) for name, column in zip((b"r", b"g", b"b"), columns, strict=True)}
+    tags |= {name + b"TRC": table for name in (b"r", b"g", b"b")}
+    at, entries, body = 132 + 12 * len(tags), b"", b""
+    for name, content in tags.items():
+        padded = content + b"\0" * (-len(content) % 4)
+        entries += name + struct.pack(">II", at + len(body), len(content))
+        body += padded
+    header = struct.pack(">I4sI4s4s4s12x4s", at + len(body), b"\0\0\0\0", 0x02400000, b"mntr", b"RGB ", b"XYZ ", b"acsp")
+    header = header.ljust(68, b"\0") + b"".join(struct.pack(">i", round(float(v) * 65536)) for v in d50)
+    return header.ljust(128, b"\0") + struct.pack(">I", len(tags)) + entries + body
+
+
+@pytest.mark.parametrize("suffix", [".png", ".jpg", ".tif", ".webp"])
+def test_the_profile_of_littlecms_is_srgb_in_every_format(tmp_path: Path, suffix):
+    path = tmp_path / f"a{suffix}"
+    Image.fromarray(PIXELS).save(path, icc_profile=ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes())
+    found = stated_encoding(path)
+    assert found is not None
+    assert (found.encoding, found.words) == ("srgb", "ICC profile: sRGB built-in")
+
+
+@pytest.mark.parametrize("encoding", ["srgb", "rec709", "gamma22-709", "display-p3", "rec2020", "rec709-camera"])
+def test_profiles_of_our_encodings_are_told_apart_through_littlecms(tmp_path: Path, encoding):
+    path = tmp_path / "a.tif"
+    Image.fromarray(PIXELS).save(path, icc_profile=icc(encoding))
+    found = stated_encoding(path)
+    assert found is not None
+    assert (found.encoding, found.words) == (encoding, f"ICC profile: Test {encoding}")
+
+
+def test_a_profile_of_something_else_is_said_and_not_guessed(tmp_path: Path):
+    path = tmp_path / "a.png"
+    Image.fromarray(PIXELS).save(path, icc_profile=icc("acescct"))
+    found = stated_encoding(path)
+    assert found is not None
+    assert (found.encoding, found.words) == ("", "ICC profile: Test acescct")
+    Image.fromarray(PIXELS).save(path, icc_profile=b"\0" * 200)
+    broken = stated_encoding(path)
+    assert broken is None or broken.encoding == ""
+
+
+@pytest.mark.parametrize(
+    ("codes", "encoding"), [((9, 16), "pq"), ((9, 18), "hlg"), ((12, 13), "display-p3"), ((1, 13), "srgb"), ((22, 1), "")]
+)
+def test_cicp_says_what_it_is(tmp_path: Path, codes, encoding):
+    """Source: PNG specification, third edition, 11.3.2.6, whose examples are 9 16 0 1 and 12 13 0 1"""
+    found = stated_encoding(png(tmp_path / "a.png", (b"cICP", bytes([*codes, 0, 1]))))
+    assert found is not None
+    assert found.encoding == encoding
+
+
+def test_an_srgb_chunk_says_so_and_nothing_says_nothing(tmp_path: Path):
+    found = stated_encoding(png(tmp_path / "a.png", (b"sRGB", b"\0")))
+    assert found is not None
+    assert found.encoding == "srgb"
+    assert stated_encoding(png(tmp_path / "b.png")) is None
+
+
+@pytest.mark.parametrize(
+    ("chromaticities", "encoding"),
+    [
+        ((0.713, 0.293, 0.165, 0.83, 0.128, 0.044, 0.32168, 0.33767), "acescg"), ((0.7347, 0.2653, 0.0, 1.0, 0.0001, -0.077, 0.32168, 0.33767), "aces2065-1"),
+        ((0.64, 0.33, 0.3, 0.6, 0.15, 0.06, 0.3127, 0.329), "linear-709"), ((0.68, 0.32, 0.265, 0.69, 0.15, 0.06, 0.314, 0.351), ""),
+    ],
+)  # fmt: skip
+def test_chromaticities_of_exr(tmp_path: Path, chromaticities, encoding):
+    """Source: SMPTE ST 2065-1 (AP0), S-2014-004 (AP1), ITU-R BT.709-6; written by OpenEXR"""
+    header = {"type": OpenEXR.scanlineimage, "chromaticities": chromaticities}
+    OpenEXR.File(header, {"RGB": np.zeros((4, 4, 3), np.float32)}).write(str(tmp_path / "a.exr"))
+    found = stated_encoding(tmp_path / "a.exr")
+    assert found is not None
+    assert found.encoding == encoding
