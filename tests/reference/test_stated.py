@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import struct
 from pathlib import Path
 
@@ -11,8 +12,11 @@ import pytest
 from PIL import Image, ImageCms
 
 from saucer.core.colour.adaptation import BRADFORD, adaptation
+from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.primaries import rgb_to_xyz, xyz_of
+from saucer.core.pictures.io import Picture, write_picture
+from saucer.core.pictures.profile import profile_of
 from saucer.core.pictures.stated import stated_encoding
 from tests.make import png
 
@@ -106,3 +110,58 @@ def test_chromaticities_of_exr(tmp_path: Path, chromaticities, encoding):
     found = stated_encoding(tmp_path / "a.exr")
     assert found is not None
     assert found.encoding == encoding
+
+
+DISPLAYS = [one.id for one in ENCODINGS.values() if one.referred == "display" and one.bounded]
+
+
+@pytest.mark.parametrize("encoding", DISPLAYS)
+def test_our_profiles_give_the_colours_of_the_encoding_by_littlecms(encoding):
+    """To sRGB by LittleCMS against our own conversion, of colours that sRGB holds, within its rounding to 8 bits."""
+    one, srgb = ENCODINGS[encoding], ENCODINGS["srgb"]
+    wanted = np.random.default_rng(1).integers(20, 236, (4000, 3)).astype(np.uint8)
+    codes = np.round(np.clip(convert(wanted / 255.0, srgb, one), 0, 1) * 255).astype(np.uint8)
+    profile = ImageCms.ImageCmsProfile(io.BytesIO(profile_of(one)))
+    through = ImageCms.buildTransform(profile, ImageCms.createProfile("sRGB"), "RGB", "RGB", ImageCms.Intent.RELATIVE_COLORIMETRIC)
+    found = np.asarray(ImageCms.applyTransform(Image.fromarray(codes[None]), through))[0].astype(float)
+    # Of the same 8 bits: what they were rounded from is nobody's fault.
+    ours = np.clip(convert(codes / 255.0, one, srgb), 0, 1) * 255
+    assert np.abs(found - ours).max() < 1.5
+
+
+@pytest.mark.parametrize("suffix", [".png", ".jpg", ".tif", ".webp"])
+@pytest.mark.parametrize("encoding", ["srgb", "display-p3", "rec709"])
+def test_a_written_picture_says_what_it_is_to_other_readers(tmp_path: Path, suffix, encoding):
+    path = tmp_path / f"a{suffix}"
+    write_picture(Picture(np.full((8, 8, 3), 0.5, np.float32), "u8"), path, encoding=ENCODINGS[encoding])
+    with Image.open(path) as picture:
+        assert picture.info["icc_profile"] == profile_of(ENCODINGS[encoding])
+    found = stated_encoding(path)
+    assert found is not None
+    assert found.encoding == encoding
+
+
+def test_nothing_is_said_of_what_no_format_has_a_word_for(tmp_path: Path):
+    for encoding in ("logc4", "acescct"):
+        for suffix in (".png", ".tif", ".jpg"):
+            path = tmp_path / f"a{suffix}"
+            write_picture(Picture(np.full((8, 8, 3), 0.5, np.float32), "u8"), path, encoding=ENCODINGS[encoding])
+            assert stated_encoding(path) is None, (encoding, suffix)
+
+
+@pytest.mark.parametrize(("encoding", "codes"), [("pq", b"\x09\x10\x00\x01"), ("hlg", b"\x09\x12\x00\x01")])
+def test_pq_and_hlg_are_said_by_cicp_alone(tmp_path: Path, encoding, codes):
+    """Source: PNG specification, third edition, 11.3.2.6: where cICP is, no other chunk may say something else"""
+    path = tmp_path / "a.png"
+    write_picture(Picture(np.full((8, 8, 3), 0.5, np.float32), "u16"), path, encoding=ENCODINGS[encoding])
+    head = path.read_bytes().partition(b"IDAT")[0]
+    assert b"cICP" + codes in head
+    assert not any(one in head for one in (b"sRGB", b"gAMA", b"iCCP", b"cHRM"))
+
+
+def test_exr_says_its_chromaticities(tmp_path: Path):
+    write_picture(Picture(np.ones((4, 4, 3), np.float32), "f16"), tmp_path / "a.exr", encoding=ENCODINGS["acescg"])
+    header = OpenEXR.File(str(tmp_path / "a.exr")).header()
+    assert np.asarray(header["chromaticities"]).ravel() == pytest.approx(
+        [0.713, 0.293, 0.165, 0.83, 0.128, 0.044, 0.32168, 0.33767], abs=1e-6
+    )

@@ -114,7 +114,16 @@ def grade_file(
                 report(done_rows / height)
 
         channels = 4 if reader.has_alpha and keep_alpha else 3
-        write_strips(graded(), target, width, height, channels, depth or info.depth, premultiplied=reader.premultiplied)
+        write_strips(
+            graded(),
+            target,
+            width,
+            height,
+            channels,
+            depth or info.depth,
+            premultiplied=reader.premultiplied,
+            encoding=target_encoding,
+        )
         return reader.mended
 
 

@@ -14,8 +14,10 @@ from typing import Any, Literal
 import numpy as np
 import OpenImageIO as oiio
 
+from saucer.core.colour.encodings import Encoding
 from saucer.core.colour.transfer import HALF_MAX
 from saucer.core.errors import PictureError
+from saucer.core.pictures.profile import state
 
 Depth = Literal["u8", "u16", "f16", "f32"]
 MOST_PIXELS = 100_000_000
@@ -272,24 +274,26 @@ def depth_held(kind: str, depth: Depth) -> Depth:
     return holds[-1] if depth != "u8" else holds[0]
 
 
-def write_picture(picture: Picture, path: Path, packed: bool = True) -> None:
+def write_picture(picture: Picture, path: Path, packed: bool = True, encoding: Encoding | None = None) -> None:
     """Write by the suffix of `path`, in the picture's depth where the format holds it; the file appears whole or not at all.
 
-    packed: a TIFF takes thirty times as long for it, and what has grain becomes a seventh smaller. Raises: PictureError
+    packed: a TIFF takes thirty times as long for it, and what has grain becomes a seventh smaller
+    encoding: is written into the file where the format has a way to say it. Raises: PictureError
     """
     samples = picture.pixels
     if picture.alpha is not None and kind_of_name(path) in HOLDS_ALPHA:
         samples = np.concatenate([samples, picture.alpha[..., None]], axis=-1)
-    write_strips(iter([samples]), path, picture.width, picture.height, samples.shape[2], picture.depth, packed)
+    write_strips(iter([samples]), path, picture.width, picture.height, samples.shape[2], picture.depth, packed, encoding=encoding)
 
 
 def write_strips(
     strips: Iterator[np.ndarray], path: Path, width: int, height: int, channels: int, depth: Depth, packed: bool = True,
-    premultiplied: bool = False,
+    premultiplied: bool = False, encoding: Encoding | None = None,
 ) -> None:  # fmt: skip
     """Strips of rows (rows, width, channels) float32, top first, as one file that appears whole or not at all.
 
     premultiplied: colour is to be stored multiplied by alpha, which only some formats can; EXR always is
+    encoding: is written into the file where the format has a way to say it
     JPEG is written at quality 97 without colour subsampling, WebP without loss. Raises: PictureError; whatever `strips` raises
     """
     kind = kind_of_name(path)
@@ -298,6 +302,7 @@ def write_strips(
     associated = channels == 4 and (kind == "openexr" or (premultiplied and kind == "tiff"))
     spec["oiio:UnassociatedAlpha"] = int(not associated)
     spec["oiio:dither"] = 0
+    state(spec, kind, encoding)
     if kind == "jpeg":
         spec["Compression"] = "jpeg:97"
         spec["jpeg:subsampling"] = "4:4:4"

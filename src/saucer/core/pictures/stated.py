@@ -15,14 +15,13 @@ from PIL import Image, ImageCms
 from saucer.core.colour.adaptation import BRADFORD, adaptation
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.primaries import Primaries, rgb_to_xyz, xyz_of
+from saucer.core.pictures.profile import D50
 
 H273 = {
     (1, 1): "rec709", (1, 13): "srgb", (1, 8): "linear-709", (9, 1): "rec2020", (9, 14): "rec2020", (9, 15): "rec2020",
     (9, 16): "pq", (9, 18): "hlg", (9, 8): "linear-2020", (11, 17): "p3-theatre", (12, 13): "display-p3",
 }  # fmt: skip
 """By ColourPrimaries and TransferCharacteristics of ITU-T H.273, tables 2 and 3."""
-D50 = np.array([0.9642, 1.0, 0.8249])
-"""The white that profiles connect by. Source: ICC.1:2022, 7.2.16"""
 NEAR = 1.0
 """CIE 1976 colour difference up to which the mean of a profile's colours counts as those of an encoding: its result comes in 8 bits."""
 CHROMATICITY = 2e-4

@@ -106,7 +106,7 @@ def _write_frame(item: DeliveryItem, pixels: np.ndarray, number: int, grade: Gra
     done = grade(pixels, grade.expects, grade.gives, Frame(pixels.shape[1], pixels.shape[0], 0, number))
     with tempfile.TemporaryDirectory() as folder:
         target = Path(folder) / Path(item.file_name).name
-        write_picture(Picture(done, DEPTHS[_kind(item, choice)]), target, packed=item.kind == "still")
+        write_picture(Picture(done, DEPTHS[_kind(item, choice)]), target, item.kind == "still", grade.gives)
         return keep_file(target)
 
 
