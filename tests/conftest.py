@@ -32,4 +32,8 @@ class _InTurn(LoadScopeScheduling):
 
 def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadScopeScheduling | None:
     """For --dist loadgroup, whose marks this version of pytest does not let through."""
-    return _InTurn(config, log) if config.getvalue("dist") == "loadgroup" else None
+    if config.getvalue("dist") != "loadgroup":
+        return None
+    # In the order of collection: what starts whole installations comes late, when the kernels are compiled.
+    config.option.loadscopereorder = False
+    return _InTurn(config, log)
