@@ -6,6 +6,7 @@ import random
 from datetime import timedelta
 
 import numpy as np
+from django.db import connection
 from django.utils import timezone
 
 from saucer.core.look.model import look_from
@@ -133,3 +134,7 @@ def fill(person: Person, count: int, versions: int = 3, seed: int = 1) -> None:
     LutFile.objects.bulk_create(
         (LutFile(lut=lut, position=0, format="cube", file_name="one.cube", size=33, blob=blob) for lut in luts), batch_size=1000
     )
+    # What the database does by itself some time later. In between, after many tests that were rolled back, it may take these tables to be
+    # empty, though large, and choose a way of joining them that takes for ever.
+    with connection.cursor() as cursor:
+        cursor.execute("ANALYZE")

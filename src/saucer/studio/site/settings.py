@@ -62,8 +62,10 @@ DATABASES = {
         "CONN_MAX_AGE": 0 if _TESTING else 60,
         "CONN_HEALTH_CHECKS": True,
         # The server of browser tests makes a thread per connection: without a pool each would sign in to the database anew.
-        # A test that waits for a row for ever says so, and ends.
-        "OPTIONS": {"pool": {"min_size": 1, "max_size": 24}, "options": "-c lock_timeout=60s"} if _TESTING else {},
+        # A test that waits for a row, or for an answer, for ever says so, and ends.
+        "OPTIONS": {"pool": {"min_size": 1, "max_size": 24}, "options": "-c lock_timeout=60s -c statement_timeout=180s"}
+        if _TESTING
+        else {},
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
