@@ -169,7 +169,7 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
   const [previous, next] = [project.shots[at - 1], project.shots[at + 1]];
   const scene = project.scenes.find((one) => one.id === shot.scene)?.name ?? "";
   const picture = pictures.find((one) => one.id === shot.picture);
-  const frame = useFrame(player);
+  const isPlaying = useIsPlaying(player);
   const told = ({ undo: number }: { undo: number | null }) => {
     if (number !== null) setLast(number);
   };
@@ -219,7 +219,11 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
             <ShotCanvas canvas={canvas} label={`${shot.code} through its look`} />
             {beside !== "alone" && <figcaption>{shot.code}</figcaption>}
           </figure>
-          {beside !== "alone" && <BesideFigure project={project} shot={shot} beside={beside} frame={frame} />}
+          {beside !== "alone" && (
+            <AtFrame player={player}>
+              {(frame) => <BesideFigure project={project} shot={shot} beside={beside} frame={frame} />}
+            </AtFrame>
+          )}
         </Stage>
         {player && shot.moving && shot.first !== null && shot.last !== null && (
           <PlayBar
@@ -248,13 +252,18 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
             </p>
           </Block>
         )}
-        <ShotScopes
-          project={project.id}
-          shot={shot}
-          layers={layers}
-          frame={shot.moving ? frame : null}
-          delivery={project.delivery}
-        />
+        <AtFrame player={player}>
+          {(frame) => (
+            <ShotScopes
+              project={project.id}
+              shot={shot}
+              layers={layers}
+              frame={shot.moving ? frame : null}
+              delivery={project.delivery}
+              isPlaying={isPlaying}
+            />
+          )}
+        </AtFrame>
         <Source project={project.id} shot={shot} mayWork={project.may_work} onDone={told} />
         <Block aria-label="Trims before the look">
           <h2>Trims before the look</h2>
@@ -310,21 +319,29 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
         {project.may_work && shot.moving && (
           <Block aria-label="On the wall">
             <h2>On the wall</h2>
-            <Secondary
-              isDisabled={frame === shot.poster}
-              onPress={() => change.mutate({ shot: shot.id, poster: frame }, { onSuccess: told })}
-            >
-              {frame === shot.poster ? "Shown by this frame" : "Show it by this frame"}
-            </Secondary>
+            <AtFrame player={player}>
+              {(frame) => (
+                <Secondary
+                  isDisabled={frame === shot.poster}
+                  onPress={() => change.mutate({ shot: shot.id, poster: frame }, { onSuccess: told })}
+                >
+                  {frame === shot.poster ? "Shown by this frame" : "Show it by this frame"}
+                </Secondary>
+              )}
+            </AtFrame>
           </Block>
         )}
-        <Notes
-          project={project.id}
-          shot={shot.id}
-          frame={shot.moving ? frame : null}
-          numbered={shot.moving?.first ?? 0}
-          onFrame={(number) => player?.seek(number)}
-        />
+        <AtFrame player={player}>
+          {(frame) => (
+            <Notes
+              project={project.id}
+              shot={shot.id}
+              frame={shot.moving ? frame : null}
+              numbered={shot.moving?.first ?? 0}
+              onFrame={(number) => player?.seek(number)}
+            />
+          )}
+        </AtFrame>
         <Done project={project.id} shot={shot.id} />
       </Column>
     </Page>
@@ -336,6 +353,18 @@ const stepsOf = (layers: readonly LayerGiven[]): readonly Step[] =>
   (layers.find((one) => one.role === "before" && one.entry === null)?.steps ?? []) as unknown as Step[];
 
 const still = () => () => undefined;
+
+function useIsPlaying(player: ReturnType<typeof useShotPlayer>["player"]): boolean {
+  return useSyncExternalStore(player?.state.subscribe ?? still, () => player?.state.get().isPlaying ?? false);
+}
+
+interface AtFrameProps {
+  readonly player: ReturnType<typeof useShotPlayer>["player"];
+  readonly children: (frame: number) => React.ReactNode;
+}
+
+/** What depends on where the player stands; the rest of the page is not drawn anew for every frame. */
+const AtFrame = ({ player, children }: AtFrameProps) => children(useFrame(player));
 
 /** Where the player stands. */
 function useFrame(player: ReturnType<typeof useShotPlayer>["player"]): number {

@@ -14,6 +14,7 @@ interface Props {
   readonly layers: readonly LayerGiven[] | null;
   readonly frame: number | null;
   readonly delivery: string;
+  readonly isPlaying: boolean;
 }
 
 interface Ask {
@@ -22,8 +23,8 @@ interface Ask {
 }
 type Counted = { kind: "histogram"; scopes: Scopes } | { kind: Exclude<ScopeKind, "histogram">; traced: Traced };
 
-/** Scopes of what is delivered, the shot with nothing on it behind; while a clip plays they follow as fast as they are counted. */
-export function ShotScopes({ project, shot, layers, frame, delivery }: Props) {
+/** Scopes of what is delivered, the shot with nothing on it behind. While a clip plays they rest: counting would take its frames' time. */
+export function ShotScopes({ project, shot, layers, frame, delivery, isPlaying }: Props) {
   const [kind, setKind] = useState<ScopeKind>("histogram");
   const [counted, setCounted] = useState<Counted | null>(null);
   const channel = useRef<Latest<Ask, Counted> | null>(null);
@@ -42,8 +43,8 @@ export function ShotScopes({ project, shot, layers, frame, delivery }: Props) {
     return () => latest.close();
   }, [project, id, kind]);
   useEffect(() => {
-    channel.current?.ask({ layers, frame });
-  }, [layers, frame, kind, shot.shows, delivery]);
+    if (!isPlaying) channel.current?.ask({ layers, frame });
+  }, [layers, frame, kind, shot.shows, delivery, isPlaying]);
   return (
     <Block aria-label="Scopes">
       <h2>Scopes of what is delivered</h2>
