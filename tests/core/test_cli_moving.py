@@ -79,3 +79,14 @@ def test_a_clip(folder: Path):
     with ClipReader(folder / "full.mov") as one, ClipReader(folder / "out.mov") as other:
         # Taken as full, black is lifted.
         assert one.frame(0).rgb().min() > other.frame(0).rgb().min() + 0.02
+
+
+def test_what_a_picture_says_otherwise_is_told_once(folder: Path):
+    """Every frame says PQ, the look expects Rec.709."""
+    for number in (8, 9, 10):
+        path = folder / "frames" / f"quay_{number:04d}.png"
+        write_picture(Picture(moving(number), "u16"), path, encoding=ENCODINGS["pq"])
+    done = saucer(folder, "apply", "look.json", "frames/quay_####.png", "-o", "out/graded.###.tif")
+    first, last = done.stdout.splitlines()
+    assert first.startswith("quay_0008.png: its cICP chunk: primaries 9, transfer 16 of ITU-T H.273 means pq; it is read as rec709")
+    assert last == "3 frames, 8 to 10"

@@ -36,25 +36,13 @@ def _constants(peak: float, to_display: bool) -> tuple[float, float]:
 
 
 @compiled
-def _gain(planes, wr, wg, wb, darkest, high, low, factor):  # type: ignore[no-untyped-def]
+def _gain(planes, wr, wg, wb, darkest, back, high, low, factor):  # type: ignore[no-untyped-def]
     red, green, blue = planes[0], planes[1], planes[2]
     for j in range(red.size):
         light = wr * red[j] + wg * green[j] + wb * blue[j]
         light = light if light > darkest else darkest
-        gain = factor * power(light, high, low)
-        red[j] *= gain
-        green[j] *= gain
-        blue[j] *= gain
-
-
-@compiled
-def _gain_back(planes, wr, wg, wb, darkest, high, low, factor):  # type: ignore[no-untyped-def]
-    # The exponent is negative: its power of the reciprocal.
-    red, green, blue = planes[0], planes[1], planes[2]
-    for j in range(red.size):
-        light = wr * red[j] + wg * green[j] + wb * blue[j]
-        light = light if light > darkest else darkest
-        gain = factor * power(F(1) / light, high, low)
+        # On the way back the exponent is negative: its power of the reciprocal.
+        gain = factor * power(F(1) / light if back else light, high, low)
         red[j] *= gain
         green[j] *= gain
         blue[j] *= gain
@@ -64,9 +52,8 @@ def ootf(peak: float, to_display: bool) -> Operation:
     """On (3, n) float32 light of BT.2020 primaries: from the scene's light to the display's, or back. peak: cd/m2, of `PEAKS`"""
     exponent, factor = _constants(peak, to_display)
     weights = [F(one) for one in WEIGHTS]
-    kernel = _gain if to_display else _gain_back
     parts = split(abs(exponent))
-    return lambda planes: kernel(planes, *weights, F(DARKEST), *parts, F(factor))
+    return lambda planes: _gain(planes, *weights, F(DARKEST), not to_display, *parts, F(factor))
 
 
 def apply_ootf(light: np.ndarray, peak: float, to_display: bool) -> np.ndarray:

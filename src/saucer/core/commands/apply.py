@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 from saucer.core.clips.coding import LUMA, Coding
@@ -30,18 +30,26 @@ class _Work:
     target: Encoding
     overwrite: bool
     said: Coding | None
+    told: set[str] = field(default_factory=set)
+    """What was said of a file already is not said of each frame after it."""
 
     def one(self, source: Path, target: Path, number: int = 0) -> None:
         """A picture. number: of the frame, for what moves from frame to frame"""
         if target.exists() and not self.overwrite:
             raise PictureError(str(target), "is there already; give --overwrite to replace it")
-        said = stated_encoding(source)
-        if said is not None and said.encoding != self.source.id:
-            meant = f"means {said.encoding}" if said.encoding else "is none that Saucer knows"
-            print(f"{source.name}: its {said.words} {meant}; it is read as {self.source.id} (--picture-encoding says which)")
+        self._tell_encoding(source)
         mended = grade_file(self.grade, source, target, self.source, self.target, number=number)
         if mended:
             print(f"{source.name}: {mended} pixels were not finite; no number became 0, infinity 65504")
+
+    def _tell_encoding(self, source: Path) -> None:
+        """Where a picture says that it is in something else than it is read as."""
+        said = stated_encoding(source)
+        if said is None or said.encoding == self.source.id or said.words in self.told:
+            return
+        self.told.add(said.words)
+        meant = f"means {said.encoding}" if said.encoding else "is none that Saucer knows"
+        print(f"{source.name}: its {said.words} {meant}; it is read as {self.source.id} (--picture-encoding says which)")
 
     def clip(self, source: Path, target: Path) -> None:
         if target.exists() and not self.overwrite:
