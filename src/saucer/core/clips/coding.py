@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from saucer.core.pictures.stated import H273
+from saucer.core.pictures.numbers import MEANT
 
 Matrix = Literal["bt601", "bt709", "bt2020"]
 Siting = Literal["left", "centre", "corner"]
@@ -45,21 +45,10 @@ def matrix_of(code: int, width: int, height: int) -> tuple[Matrix, Said]:
 
 def encoding_of(primaries: int, transfer: int) -> str:
     """Id of the encoding that tags of ITU-T H.273 mean; Rec.709 display where they say nothing that we know."""
-    found = H273.get((primaries, transfer))
+    found = MEANT.get((primaries, transfer))
     if found is None and primaries == 9 and transfer in _BT709_CURVES:
         return "rec2020"
     return found or "rec709"
-
-
-_TAGS = {
-    "srgb": (1, 13), "rec709": (1, 1), "rec709-camera": (1, 1), "gamma22-709": (1, 4), "display-p3": (12, 13), "p3-theatre": (11, 17),
-    "rec2020": (9, 14), "hlg": (9, 18), "pq": (9, 16),
-}  # fmt: skip
-
-
-def tags_of(encoding_id: str) -> tuple[int, int]:
-    """ColourPrimaries and TransferCharacteristics to write into a file; 2, unspecified, for what the tables have no number for."""
-    return _TAGS.get(encoding_id, (2, 2))
 
 
 def matrix_for(encoding_id: str, width: int, height: int) -> Matrix:

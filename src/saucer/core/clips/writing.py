@@ -14,9 +14,10 @@ from typing import Any
 import av
 import numpy as np
 
-from saucer.core.clips.coding import CODES_OF, Coding, matrix_for, tags_of
+from saucer.core.clips.coding import CODES_OF, Coding, matrix_for
 from saucer.core.clips.yuv import Layout, from_rgb
 from saucer.core.errors import PictureError
+from saucer.core.pictures.numbers import tags_of
 
 
 @dataclass(frozen=True)

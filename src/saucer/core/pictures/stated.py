@@ -15,13 +15,9 @@ from PIL import Image, ImageCms
 from saucer.core.colour.adaptation import BRADFORD, adaptation
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.primaries import Primaries, rgb_to_xyz, xyz_of
+from saucer.core.pictures.numbers import MEANT
 from saucer.core.pictures.profile import D50
 
-H273 = {
-    (1, 1): "rec709", (1, 13): "srgb", (1, 8): "linear-709", (9, 1): "rec2020", (9, 14): "rec2020", (9, 15): "rec2020",
-    (9, 16): "pq", (9, 18): "hlg", (9, 8): "linear-2020", (11, 17): "p3-theatre", (12, 13): "display-p3",
-}  # fmt: skip
-"""By ColourPrimaries and TransferCharacteristics of ITU-T H.273, tables 2 and 3."""
 NEAR = 1.0
 """CIE 1976 colour difference up to which the mean of a profile's colours counts as those of an encoding: its result comes in 8 bits."""
 CHROMATICITY = 2e-4
@@ -42,7 +38,9 @@ def stated_encoding(path: Path) -> Stated | None:
         chunks = _png_chunks(file.read(1 << 16)) if head == b"\x89PNG\r\n\x1a\n" else {}
     if len(chunks.get(b"cICP", b"")) == 4:
         primaries, transfer = chunks[b"cICP"][0], chunks[b"cICP"][1]
-        return Stated(H273.get((primaries, transfer), ""), f"cICP chunk: primaries {primaries}, transfer {transfer} of ITU-T H.273")
+        return Stated(
+            MEANT.get((primaries, transfer), ""), f"cICP chunk: primaries {primaries}, transfer {transfer} of ITU-T H.273"
+        )
     reader = oiio.ImageInput.open(str(path))
     if reader is None:
         oiio.geterror()
@@ -86,7 +84,7 @@ def _of_profile(data: bytes) -> Stated:
         name = (profile.profile.profile_description or "").strip() or "without a name"
         coded = _cicp_of(data)
         if coded is not None:
-            return Stated(H273.get(coded, ""), f"ICC profile: {name}")
+            return Stated(MEANT.get(coded, ""), f"ICC profile: {name}")
         seen = _lab_by_profile(profile)
     except (ImageCms.PyCMSError, OSError, ValueError):
         return Stated("", "ICC profile that cannot be read")
