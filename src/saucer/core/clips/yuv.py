@@ -45,10 +45,9 @@ def _spread(line, wide, count, centred):  # type: ignore[no-untyped-def]
     near, far = (F(0.75), F(0.25)) if centred else (F(1), F(0))
     half = F(0.25) if centred else F(0.5)
     wide[0] = line[0]
-    for x in range(1, count):
-        wide[2 * x] = near * line[x] + far * line[x - 1]
     for x in range(count - 1):
         wide[2 * x + 1] = (F(1) - half) * line[x] + half * line[x + 1]
+        wide[2 * x + 2] = near * line[x + 1] + far * line[x]
     wide[2 * count - 1] = line[count - 1]
 
 
@@ -137,48 +136,57 @@ def to_rgb(
 
 @compiled
 def _store(value, peak):  # type: ignore[no-untyped-def]
-    value = value + F(0.5)
-    value = value if value > F(0) else F(0)
-    return value if value < peak else peak
+    return np.int32(min(max(value + F(0.5), F(0)), peak))
+
+
+@compiled
+def _part_row(line, luma, cb, cr, room, numbers, peak, width):  # type: ignore[no-untyped-def]
+    """A row of red, green, blue to luma as it is stored, and to blue and red less luma; room: three rows to work in."""
+    red, green, blue = room[0], room[1], room[2]
+    kr, kg, kb, ys, yo = numbers[0], numbers[1], numbers[2], numbers[3], numbers[4]
+    # Apart first: a loop that loads three channels side by side is not vectorised.
+    for x in range(width):
+        red[x], green[x], blue[x] = line[3 * x], line[3 * x + 1], line[3 * x + 2]
+    for x in range(width):
+        held_red, held_blue = min(max(red[x], F(0)), F(1)), min(max(blue[x], F(0)), F(1))
+        light = kr * held_red + kg * min(max(green[x], F(0)), F(1)) + kb * held_blue
+        luma[x] = _store(light * ys + yo, peak)
+        cb[x] = held_blue - light
+        cr[x] = held_red - light
+
+
+@compiled
+def _put_chroma(line, target, scale, offset, peak, across, width):  # type: ignore[no-untyped-def]
+    """A row of differences to samples of chroma: every one, or every second one with its neighbours (weights 1, 2, 1)."""
+    if across == 1:
+        for x in range(width):
+            target[x] = _store(line[x] * scale + offset, peak)
+        return
+    target[0] = _store((F(0.75) * line[0] + F(0.25) * line[min(1, width - 1)]) * scale + offset, peak)
+    for x in range(1, width // 2):
+        mean = F(0.25) * (line[2 * x - 1] + line[2 * x + 1]) + F(0.5) * line[2 * x]
+        target[x] = _store(mean * scale + offset, peak)
+    if width % 2 and width > 1:
+        target[width // 2] = _store((F(0.25) * line[width - 2] + F(0.75) * line[width - 1]) * scale + offset, peak)
 
 
 @compiled
 def _from_rgb(rgb, y, u, v, top, numbers, peak, across, down, start, stop):  # type: ignore[no-untyped-def]
-    """rgb: rows from the luma row `top` on; start, stop: chroma rows, counted from there.
-
-    Chroma lies with every second luma sample of a row (weights 1, 2, 1) and between two rows.
-    """
+    """rgb: rows from the luma row `top` on; start, stop: chroma rows, counted from there. Chroma lies between two rows."""
     height, width = rgb.shape[0], rgb.shape[1] // 3
-    count = (width + across - 1) // across
-    cb, cr = np.empty(width + 1, np.float32), np.empty(width + 1, np.float32)
-    kr, kg, kb, ys, yo, us, vs, co = (
-        numbers[0], numbers[1], numbers[2], numbers[3], numbers[4], numbers[5], numbers[6], numbers[7],
-    )  # fmt: skip
+    room = np.empty((3, width), np.float32)
+    cb, cr = np.empty((2, width), np.float32), np.empty((2, width), np.float32)
+    us, vs, co = numbers[5], numbers[6], numbers[7]
     for pair in range(start, stop):
         for part in range(down):
             row = min(pair * down + part, height - 1)
-            line, luma = rgb[row], y[top + row]
-            share = F(1) if down == 1 else F(0.5)
-            keep = F(0) if part == 0 else F(1)
+            _part_row(rgb[row], y[top + row], cb[part], cr[part], room, numbers, peak, width)
+        if down == 2:
             for x in range(width):
-                red, green, blue = line[3 * x], line[3 * x + 1], line[3 * x + 2]
-                red = min(max(red, F(0)), F(1))
-                green = min(max(green, F(0)), F(1))
-                blue = min(max(blue, F(0)), F(1))
-                light = kr * red + kg * green + kb * blue
-                luma[x] = _store(light * ys + yo, peak)
-                cb[x] = (keep * cb[x] if part > 0 else F(0)) + share * (blue - light)
-                cr[x] = (keep * cr[x] if part > 0 else F(0)) + share * (red - light)
-        cb[width], cr[width] = cb[width - 1], cr[width - 1]
-        for x in range(count):
-            if across == 1:
-                wide_u, wide_v = cb[x], cr[x]
-            else:
-                before = 2 * x - 1 if x > 0 else 0
-                wide_u = F(0.25) * (cb[before] + cb[2 * x + 1]) + F(0.5) * cb[2 * x]
-                wide_v = F(0.25) * (cr[before] + cr[2 * x + 1]) + F(0.5) * cr[2 * x]
-            u[top // down + pair, x] = _store(wide_u * us + co, peak)
-            v[top // down + pair, x] = _store(wide_v * vs + co, peak)
+                cb[0, x] = F(0.5) * (cb[0, x] + cb[1, x])
+                cr[0, x] = F(0.5) * (cr[0, x] + cr[1, x])
+        _put_chroma(cb[0], u[top // down + pair], us, co, peak, across, width)
+        _put_chroma(cr[0], v[top // down + pair], vs, co, peak, across, width)
 
 
 def from_rgb(
