@@ -67,6 +67,15 @@ def test_a_project_is_made_and_shots_are_brought_in(bench: Bench):
         tick(sheet, name)
     sheet.get_by_role("button", name="Bring in 2").click()
     expect(scene(page, "Morning").locator("button[aria-pressed]")).to_have_count(2)
+    foot = page.get_by_role("group", name="What is chosen")
+    foot.get_by_role("button", name="Take it back").click()
+    expect(foot.get_by_text("2 shots taken out again.")).to_be_visible()
+    expect(page.get_by_text("There are no shots yet.")).to_be_visible()
+    page.get_by_role("button", name="Bring shots in").click()
+    sheet.get_by_label("Scene", exact=True).fill("Morning")
+    for name in Picture.objects.order_by("pk").values_list("name", flat=True)[:2]:
+        tick(sheet, name)
+    sheet.get_by_role("button", name="Bring in 2").click()
     assert violations(page) == []
     page.get_by_role("link", name="Projects").click()
     expect(page.get_by_role("link", name="Orchard")).to_contain_text("2 shots")
@@ -123,6 +132,26 @@ def _seen(page: Page, shots: Locator) -> list[str]:
 
 def _empty(name: str) -> None:
     assert on(name) == []
+
+
+def test_scenes_are_named_and_put_in_order_and_both_are_taken_back(lightbox: Page):
+    page, heads = lightbox, lightbox.get_by_role("button", name="Change the scene")
+    heads.first.click()
+    panel = page.get_by_role("dialog", name="Scene Quay")
+    panel.get_by_label("Name of the scene").fill("Harbour")
+    page.keyboard.press("Enter")
+    foot = page.get_by_role("group", name="What is chosen")
+    expect(foot.get_by_text("The scene is called Harbour.")).to_be_visible()
+    foot.get_by_role("button", name="Take it back").click()
+    expect(scene(page, "Quay")).to_be_visible()
+    heads.nth(1).click()
+    panel = page.get_by_role("dialog", name="Scene Inside")
+    expect(panel.get_by_role("button", name="Later")).to_be_disabled()
+    panel.get_by_role("button", name="Earlier").click()
+    expect(foot.get_by_text("Scenes in another order.")).to_be_visible()
+    expect(page.locator("section[aria-label]").first).to_have_attribute("aria-label", "Inside")
+    foot.get_by_role("button", name="Take it back").click()
+    expect(page.locator("section[aria-label]").first).to_have_attribute("aria-label", "Quay")
 
 
 def test_shots_are_chosen_in_a_run_and_approved(lightbox: Page):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import re
 import zipfile
 from pathlib import Path
 
@@ -22,13 +23,16 @@ from saucer.core.look.model import look_from
 from saucer.core.pictures.io import Picture as Pixels
 from saucer.core.pictures.io import read_picture, write_picture
 from saucer.core.steps.registry import Frame
+from saucer.studio.catalogue import rules as catalogue
 from saucer.studio.catalogue.models import Entry
 from saucer.studio.common import store
 from saucer.studio.common.refusals import NotPossible
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.models import Job
 from saucer.studio.looks import rules as looks
+from saucer.studio.looks.models import LookDraft
 from saucer.studio.luts.rules import at_hand
+from saucer.studio.packing.returning import bring_back, read_pack
 from saucer.studio.pictures import footage
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.projects import grading, shots
@@ -143,8 +147,9 @@ def test_everything_is_delivered_under_its_names_and_told_in_a_report(api, proje
         "lists/timeline.edl",
         "lists/contact-sheet.pdf",
         "lists/report.json",
-        "looks/hearth-v1.zip",
     } <= names
+    (pack,) = [name for name in names if name.startswith("looks/")]
+    assert re.fullmatch(r"looks/looks-of-.+-delivery-1\.zip", pack)
     assert any("vignette" in words.lower() for words in made["left_out"]), "a LUT cannot hold it"
     report = json.loads(read(api, project, made, "lists/report.json"))
     told = {one["file"]: one for one in report["files"]}
@@ -179,6 +184,22 @@ def test_pixels_are_those_of_the_whole_stack_at_full_depth(api, project, tmp_pat
     with ClipReader(tmp_path / "c.mov") as reader:
         assert (reader.info.count, reader.info.timecode, reader.info.encoding) == (12, "10:00:00:04", "srgb")
         assert psnr(reader.frame(5).rgb(), wanted_of(clip, raw, 9)) > 40
+
+
+def test_dpx_stills_hold_sixteen_bits_as_the_library_reads_them(api, project, tmp_path):
+    """Of a still in 8 bit and of a frame in 10: within half a step of 16 bits of the graded pixels (SMPTE ST 268-1, read by libavcodec)."""
+    still, clip, _ = Shot.objects.order_by("pk")
+    source = np.round(np.clip(moving(1, 160, 90), 0, 1) * 255) / np.float32(255)
+    with store.local_file(clip.picture.footage.files.get().blob_id) as path, ClipReader(path) as reader:
+        poster = reader.frame(clip.poster).rgb()
+    made = deliver(api, project, stills="dpx", template="{shot}")
+    wanted = {"pier": wanted_of(still, source.astype(np.float32)), "gulls": wanted_of(clip, poster, clip.poster)}
+    for name, pixels in wanted.items():
+        path = tmp_path / f"{name}.dpx"
+        path.write_bytes(read(api, project, made, f"stills/{name}.dpx"))
+        with av.open(str(path), format="dpx_pipe") as container:
+            seen = next(container.decode(video=0)).to_ndarray(format="rgb48le")
+        assert np.abs(seen - pixels.astype(np.float64) * 65535).max() <= 1.5
 
 
 def test_the_lut_of_a_shot_on_the_ungraded_frame_is_the_delivered_still(api, project, designer, tmp_path):
@@ -427,3 +448,31 @@ def test_a_look_that_may_not_be_passed_on_stays_here(api, project):
     assert made["job"]["state"] == "done"
     assert [one["file_name"] for one in made["items"] if one["file_name"].startswith("looks/")] == []
     assert any("Hearth is applied, and stays here itself: may not be passed on" in words for words in made["left_out"])
+
+
+def test_the_looks_of_a_delivery_leave_as_one_pack_in_the_version_that_was_applied(api, project, designer, tmp_path):
+    """A newer version that nobody has put on the shots does not leave with them; another studio takes the pack in."""
+    entry = Entry.objects.get(kind="look")
+    applied = entry.latest.content
+    looks.save_draft(
+        designer,
+        entry.pk,
+        look_from({"name": "Hearth", "steps": [{"kind": "levels"}]}),
+        LookDraft.objects.get(entry=entry).revision,
+    )
+    looks.save_version(designer, entry.pk)
+    made = deliver(api, project, luts="csp", looks=True)
+    (name,) = [one["file_name"] for one in made["items"] if one["file_name"].startswith("looks/")]
+    data = read(api, project, made, name)
+    (tmp_path / "pack.zip").write_bytes(data)
+    manifest, members = read_pack(tmp_path / "pack.zip", "pack.zip")
+    (packed,) = manifest.entries
+    assert (packed.name, [one.number for one in packed.versions]) == ("Hearth", [1])
+    assert packed.versions[0].content == applied
+    assert [file.format for file in packed.files] == ["look", "csp"]
+    assert {"SHA256SUMS", "READ ME.txt", "LICENCES.txt"} <= members.keys()
+    entry.refresh_from_db()
+    catalogue.delete(designer, entry.kind, entry.pk)
+    returned = bring_back(designer, tmp_path / "pack.zip", "pack.zip", lambda done: None)
+    assert [one.name for one in returned.entries] == ["Hearth"]
+    assert Entry.objects.get(pk=returned.entries[0].pk).latest.content == applied

@@ -16,19 +16,24 @@ CODECS = [
     ("a.mp4", "libx264", "yuv420p", 8, "4:2:0"), ("a.mp4", "libx264", "yuv422p10le", 10, "4:2:2"), ("a.mp4", "libx265", "yuv420p10le", 10, "4:2:0"),
     ("a.mov", "prores_ks", "yuv422p10le", 10, "4:2:2"), ("a.mov", "prores_ks", "yuva444p10le", 12, "4:4:4"), ("a.avi", "mjpeg", "yuvj420p", 8, "4:2:0"),
     ("a.mkv", "ffv1", "yuv444p12le", 12, "4:4:4"), ("a.mov", "png", "rgb48be", 16, "RGB"), ("a.mkv", "ffv1", "gray10le", 10, "grey"),
+    ("a.mov", "dnxhd", "yuv422p10le", 10, "4:2:2"), ("a.mov", "dnxhd", "yuv444p10le", 10, "4:4:4"),
 ]  # fmt: skip
 
 
 @pytest.mark.parametrize(("name", "codec", "pixels", "bits", "chroma"), CODECS)
 def test_every_codec_comes_back_as_it_went_in(tmp_path: Path, name, codec, pixels, bits, chroma):
-    path = write(tmp_path / name, codec, pixels, 6, options={"crf": "4"} if codec.startswith("lib") else {})
+    size = (256, 128) if codec == "dnxhd" else (64, 48)  # the smallest that DNxHR holds
+    profiles = {"yuv422p10le": "dnxhr_hqx", "yuv444p10le": "dnxhr_444"}
+    options = {"crf": "4"} if codec.startswith("lib") else {"profile": profiles[pixels]} if codec == "dnxhd" else {}
+    tags = {"colorspace": 1} if codec == "dnxhd" else {}  # its header says BT.709 where nothing else is said
+    path = write(tmp_path / name, codec, pixels, 6, size=size, options=options, tags=tags)
     with ClipReader(path) as reader:
         info = reader.info
-        assert (info.width, info.height, info.count, info.bits, info.chroma) == (64, 48, 6, bits, chroma)
+        assert (info.width, info.height, info.count, info.bits, info.chroma) == (*size, 6, bits, chroma)
         assert info.rate == 24
         assert not info.variable
         found = [frame.rgb() for frame in reader.frames()]
-    wanted = [moving(number) for number in range(6)]
+    wanted = [moving(number, *size) for number in range(6)]
     if chroma == "grey":
         assert all(np.ptp(frame, axis=-1).max() < 1e-6 for frame in found)
         return

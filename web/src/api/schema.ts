@@ -7835,7 +7835,7 @@ export interface components {
             /** Left Out */
             left_out: string[];
             /** Shots */
-            shots: number;
+            shots: number[];
         };
         /**
          * Tint
@@ -11973,12 +11973,14 @@ export interface operations {
             };
         };
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
             };
         };
     };
@@ -11998,12 +12000,14 @@ export interface operations {
             };
         };
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
             };
         };
     };

@@ -22,14 +22,14 @@ export function Flyout({
 }: {
   label: string;
   button: ReactElement;
-  children: ReactNode;
+  children: ReactNode | ((close: () => void) => ReactNode);
   placement?: "bottom start" | "bottom end" | "top start" | "top end";
 }) {
   return (
     <DialogTrigger>
       {button}
       <Menu placement={placement}>
-        <Panel aria-label={label}>{children}</Panel>
+        <Panel aria-label={label}>{typeof children === "function" ? ({ close }) => children(close) : children}</Panel>
       </Menu>
     </DialogTrigger>
   );

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Annotated
 
@@ -88,6 +88,7 @@ class Packed:
     """The members of a pack as they are made: path to content. used: LUTs that looks and presets need, SHA-256 to path
 
     shown: the entries themselves, in the order of what is said of them
+    pinned: the version that leaves, by entry, in place of the published or latest one
     """
 
     choice: PackChoice
@@ -96,6 +97,11 @@ class Packed:
     left_out: list[LeftOut] = field(default_factory=list)
     used: dict[str, str] = field(default_factory=dict)
     taken: set[str] = field(default_factory=set)
+    pinned: Mapping[int, Version] = field(default_factory=dict)
+
+    def version_of(self, entry: Entry) -> Version:
+        """That leaves. Raises: NotPossible for an entry of which no version was saved"""
+        return self.pinned.get(entry.pk) or _offered(entry)
 
     def path(self, entry: Entry, name: str) -> str:
         """In the folder of its category; a number is put behind a name that is taken."""
@@ -127,7 +133,7 @@ def members_of(packed: Packed, entries: Sequence[Entry], report: Callable[[float
         except FileNotFoundError:
             packed.left_out.append(LeftOut(name=entry.name, why="its file is gone: ./saucer check tells which"))
             continue
-        packed.entries.append(_describe(entry, files))
+        packed.entries.append(_describe(entry, packed.version_of(entry), files))
         packed.shown.append(entry)
         yield from made
     for sha256, path in sorted(packed.used.items()):
@@ -138,7 +144,7 @@ def _files_of(packed: Packed, entry: Entry) -> Iterator[tuple[str, bytes, Packed
     if entry.kind == Kind.LUT:
         yield from _lut_files(packed, entry)
         return
-    look = shown_look(entry)
+    look = look_in(entry, packed.version_of(entry))
     for sha256 in sorted(lut_hashes(look)):
         if sha256 not in packed.used:
             _check_used(packed, sha256)
@@ -167,7 +173,7 @@ def _check_used(packed: Packed, sha256: str) -> None:
 
 
 def _lut_files(packed: Packed, entry: Entry) -> Iterator[tuple[str, bytes, PackedFile]]:
-    lut = luts.find(entry.pk)
+    lut = luts.find_in_version(packed.version_of(entry))
     table = luts.table_of(lut)
     for one in packed.choice.formats:
         form = one.form()
@@ -220,10 +226,13 @@ def _written(
 
 def shown_look(entry: Entry) -> Look:
     """Raises: NotPossible for a look of which no version was saved"""
-    version = entry.offered
-    if version is None:
+    return look_in(entry, _offered(entry))
+
+
+def _offered(entry: Entry) -> Version:
+    if entry.offered is None:
         raise NotPossible(f"{entry.name} has no version yet: save one on the Bench.")
-    return look_in(entry, version)
+    return entry.offered
 
 
 def look_in(entry: Entry, version: Version) -> Look:
@@ -231,12 +240,9 @@ def look_in(entry: Entry, version: Version) -> Look:
     return presets.look_of(entry, version) if entry.kind == Kind.PRESET else looks.look_of(version)
 
 
-def _describe(entry: Entry, files: list[PackedFile]) -> PackedEntry:
+def _describe(entry: Entry, last: Version, files: list[PackedFile]) -> PackedEntry:
     character = getattr(entry, "character", None)
-    last = entry.offered
-    versions = (
-        Version.objects.filter(entry=entry, number__lte=last.number if last else 0).select_related("made_by").order_by("number")
-    )
+    versions = Version.objects.filter(entry=entry, number__lte=last.number).select_related("made_by").order_by("number")
     return PackedEntry(
         kind=Kind(entry.kind).value, name=entry.name, author=entry.author, note=entry.note, category=entry.category_path,
         tags=sorted(tag.name for tag in entry.tags.all()), source=entry.source, licence=entry.licence, may_pass_on=entry.may_pass_on,

@@ -9,13 +9,12 @@ from django.db import transaction
 
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people.models import Person
-from saucer.studio.people.rules import record
 from saucer.studio.projects.models import Project, Scene, Shot
 from saucer.studio.projects.places import place_in, scene_name
 from saucer.studio.projects.rules import lock_shots, work_in
 from saucer.studio.projects.undoing import WAYS, Done, done
 
-MOVED = "move shots"
+MOVED, SCENE_RENAMED, SCENES_ORDERED = "move shots", "rename scene", "order scenes"
 
 
 def move_shots(person: Person, pk: int, ids: Sequence[int], name: str, before: int | None = None) -> Done:
@@ -81,29 +80,69 @@ def _drop_empty(project: Project) -> None:
     Scene.objects.filter(project=project, shots=None).delete()
 
 
-def rename_scene(person: Person, pk: int, scene_pk: int, name: str) -> None:
+def rename_scene(person: Person, pk: int, scene_pk: int, name: str) -> Done:
     """Raises: NotFound, NotAllowed, NotPossible"""
     with transaction.atomic():
         project = work_in(person, pk, "change scenes")
         scene = Scene.objects.select_for_update().filter(pk=scene_pk, project=project).first()
         if scene is None:
             raise NotFound("There is no such scene any more.")
-        name = scene_name(name)
-        if Scene.objects.filter(project=project, name__iexact=name).exclude(pk=scene.pk).exists():
-            raise NotPossible(f"There is a scene called {name} already; move the shots there.")
-        record(person, "rename scene", project, before=scene.name, after=name)
-        scene.name = name
-        scene.save(update_fields=["name"])
+        was, name = scene.name, scene_name(name)
+        if was == name:
+            return Done(0, None)
+        _name_scene(scene, name)
+        return done(person, project, SCENE_RENAMED, 1, scene=scene.pk, before=was, after=name)
 
 
-def order_scenes(person: Person, pk: int, ids: Sequence[int]) -> None:
+def _name_scene(scene: Scene, name: str) -> None:
+    if Scene.objects.filter(project=scene.project_id, name__iexact=name).exclude(pk=scene.pk).exists():
+        raise NotPossible(f"There is a scene called {name} already; move the shots there.")
+    scene.name = name
+    scene.save(update_fields=["name"])
+
+
+def _take_name_back(person: Person, project: Project, data: dict[str, Any]) -> Done:
+    scene = Scene.objects.select_for_update().filter(pk=data["scene"], project=project).first()
+    if scene is None or scene.name != data["after"]:
+        return Done(0, None, (data["after"],))
+    _name_scene(scene, data["before"])
+    return Done(1, None)
+
+
+def order_scenes(person: Person, pk: int, ids: Sequence[int]) -> Done:
     """Scenes in the order of the story; those not named stay behind them. Raises: NotFound, NotAllowed"""
     with transaction.atomic():
         project = work_in(person, pk, "change scenes")
-        scenes = {scene.pk: scene for scene in Scene.objects.select_for_update().filter(project=project)}
-        if set(ids) - scenes.keys():
+        was = _scenes_in_order(project)
+        if set(ids) - set(was):
             raise NotFound("Some of these scenes are gone. Look again.")
-        rest = [one for one in scenes if one not in set(ids)]
-        for position, one in enumerate([*dict.fromkeys(ids), *rest], 1):
-            Scene.objects.filter(pk=one).update(position=position)
-        record(person, "order scenes", project, scenes=[scenes[one].name for one in ids])
+        becomes = _put_scenes(was, ids)
+        if was == becomes:
+            return Done(0, None)
+        return done(person, project, SCENES_ORDERED, len(was), was=was, becomes=becomes)
+
+
+def _scenes_in_order(project: Project) -> list[int]:
+    """Locked."""
+    return [scene.pk for scene in Scene.objects.select_for_update().filter(project=project).order_by("position", "pk")]
+
+
+def _put_scenes(there: Sequence[int], ids: Sequence[int]) -> list[int]:
+    """Positions of those that are there: these first, the rest in the order in which they are."""
+    order = [one for one in dict.fromkeys([*ids, *there]) if one in set(there)]
+    for position, one in enumerate(order, 1):
+        Scene.objects.filter(pk=one).update(position=position)
+    return order
+
+
+def _take_order_back(person: Person, project: Project, data: dict[str, Any]) -> Done:
+    """Scenes that came since stay behind. Where somebody has ordered them anew, that stays."""
+    now = _scenes_in_order(project)
+    there = set(now)
+    if [one for one in data["becomes"] if one in there] != [one for one in now if one in set(data["becomes"])]:
+        return Done(0, None, ("the order of the scenes",))
+    _put_scenes(now, [one for one in data["was"] if one in there])
+    return Done(len(now), None)
+
+
+WAYS[SCENE_RENAMED], WAYS[SCENES_ORDERED] = _take_name_back, _take_order_back

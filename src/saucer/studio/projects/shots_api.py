@@ -200,16 +200,14 @@ def bring_back(request: HttpRequest, pk: int, given: ShotsNamed) -> Status[None]
     return Status(204, None)
 
 
-@router.patch("/{pk}/scenes/{scene}", response={204: None}, auth=designer("change scenes"))
-def rename_scene(request: HttpRequest, pk: int, scene: int, given: SceneChange) -> Status[None]:
-    ordering.rename_scene(person_of(request), pk, scene, given.name)
-    return Status(204, None)
+@router.patch("/{pk}/scenes/{scene}", response=DoneOut, auth=designer("change scenes"))
+def rename_scene(request: HttpRequest, pk: int, scene: int, given: SceneChange) -> DoneOut:
+    return tell_done(ordering.rename_scene(person_of(request), pk, scene, given.name))
 
 
-@router.put("/{pk}/scenes", response={204: None}, auth=designer("change scenes"))
-def order_scenes(request: HttpRequest, pk: int, given: ScenesIn) -> Status[None]:
-    ordering.order_scenes(person_of(request), pk, given.scenes)
-    return Status(204, None)
+@router.put("/{pk}/scenes", response=DoneOut, auth=designer("change scenes"))
+def order_scenes(request: HttpRequest, pk: int, given: ScenesIn) -> DoneOut:
+    return tell_done(ordering.order_scenes(person_of(request), pk, given.scenes))
 
 
 @router.get("/{pk}/shots/{shot}", response=ShotDetail)

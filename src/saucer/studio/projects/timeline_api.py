@@ -41,7 +41,7 @@ class TimelineOut(Schema):
 
 
 class TimelineTaken(Schema):
-    shots: int
+    shots: list[int]
     left_out: list[str]
 
 
@@ -79,4 +79,4 @@ def take_timeline(
 ) -> TimelineTaken:
     """The shots of it that are found here, in their order, with their ASC CDLs as trims."""
     made, left = conforming.take_in(person_of(request), pk, _events(file, rate), scene)
-    return TimelineTaken(shots=len(made), left_out=left)
+    return TimelineTaken(shots=[shot.pk for shot in made], left_out=left)

@@ -42,6 +42,7 @@ def finish(job: Job, given: DeliverWork, report: Progress) -> JobResult:
     delivery = Delivery.objects.select_related("project", "made_by").get(pk=given.delivery)
     choice = _choice_of(delivery)
     project, number = delivery.project, delivery.number
+    by = delivery.made_by.shown_name if delivery.made_by else ""
     items = list(delivery.items.exclude(kind="list").select_related("blob").order_by("file_name"))
     wanted = set(choice.shots)
     shots = [shot for shot in rules.list_shots(project) if not wanted or shot.pk in wanted]
@@ -61,10 +62,10 @@ def finish(job: Job, given: DeliverWork, report: Progress) -> JobResult:
         otio, edit_list = lists.timelines(project, lists.placed_of(project, shots, items, fits, number))
         made += [("timeline.otio", otio), ("timeline.edl", edit_list)]
     if choice.looks:
-        looks += lists.looks_used(items, left)
+        packed = lists.looks_pack(project, number, by, items, choice.luts or "cube", left)
+        looks += [packed] if packed else []
     if choice.sheet:
         made.append(("contact-sheet.pdf", lists.contact_sheet(project, number, shots, lambda share: report(0.95 + share * 0.04))))
-    by = delivery.made_by.shown_name if delivery.made_by else ""
     made.append(("report.json", lists.report_of(project, number, by, items, left, more)))
     placed = (("list", made), ("look", looks))
     blobs = [(f"{FOLDERS[kind]}/{name}", keep_bytes(data)) for kind, some in placed for name, data in some]

@@ -32,7 +32,15 @@ type From = "studio" | "files" | "folder";
 type Naming = "hand" | "pattern";
 
 /** Pictures, clips and sequences as shots: of the studio, from files, or from a media folder; scenes by hand or out of their names. */
-export function AddShots({ project, onClose }: { project: Project; onClose: () => void }) {
+export function AddShots({
+  project,
+  onClose,
+  onTaken,
+}: {
+  project: Project;
+  onClose: () => void;
+  onTaken: (shots: number[]) => void;
+}) {
   const { data: pictures = [] } = useQuery(picturesQuery);
   const { data: folders = [] } = useQuery(mediaFolders);
   const add = useAddShots(project.id);
@@ -56,7 +64,13 @@ export function AddShots({ project, onClose }: { project: Project; onClose: () =
       naming === "hand"
         ? pictures.filter((one) => chosen.has(one.id)).map((one) => ({ picture: one.id, scene, code: "" }))
         : fitting.map((one) => ({ picture: one.picture, scene: one.scene, code: one.code }));
-    add.mutate(shots, { onSuccess: onClose });
+    const before = new Set(project.shots.map((one) => one.id));
+    add.mutate(shots, {
+      onSuccess: (now) => {
+        onTaken(now.shots.map((one) => one.id).filter((id) => !before.has(id)));
+        onClose();
+      },
+    });
   }
   const count = naming === "hand" ? chosen.size : fitting.length;
   return (

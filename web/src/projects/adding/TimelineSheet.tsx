@@ -18,7 +18,15 @@ const Scroll = styled.div`
 const RATES = ["24", "24000/1001", "25", "30", "30000/1001", "50", "60"].map((id) => ({ id, name: id }));
 
 /** An edit list or timeline of another program: what of it is found here becomes shots in its order. */
-export function TimelineSheet({ project, onClose }: { project: Project; onClose: () => void }) {
+export function TimelineSheet({
+  project,
+  onClose,
+  onTaken,
+}: {
+  project: Project;
+  onClose: () => void;
+  onTaken: (shots: number[]) => void;
+}) {
   const look = useLookAtTimeline(project.id);
   const take = useTakeTimeline(project.id);
   const [file, setFile] = useState<File | null>(null);
@@ -84,7 +92,18 @@ export function TimelineSheet({ project, onClose }: { project: Project; onClose:
         <Primary
           isDisabled={usable === 0 || scene.trim() === "" || !file}
           isPending={take.isPending}
-          onPress={() => file && take.mutate({ file, rate, scene }, { onSuccess: onClose })}
+          onPress={() =>
+            file &&
+            take.mutate(
+              { file, rate, scene },
+              {
+                onSuccess: ({ shots }) => {
+                  onTaken(shots);
+                  onClose();
+                },
+              },
+            )
+          }
         >
           Bring in {usable}
         </Primary>

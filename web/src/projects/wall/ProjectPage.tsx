@@ -22,6 +22,7 @@ import { CardsOf } from "./CardPicture";
 import { Chosen } from "./Chosen";
 import { partToggled, stretched, toggled } from "./choosing";
 import { LookTray } from "./LookTray";
+import { SceneHead } from "./SceneHead";
 import { ShotCard } from "./ShotCard";
 import { useGrading } from "./useGrading";
 
@@ -67,20 +68,6 @@ const Newer = styled.span`
 const Lightbox = styled.div`
   overflow-y: auto;
   padding: 0 22px 30px;
-`;
-const SceneName = styled.button`
-  border: 0;
-  background: none;
-  color: inherit;
-  font: inherit;
-  font-weight: 600;
-  padding: 12px 0 8px;
-  cursor: pointer;
-  small {
-    font-weight: 400;
-    color: ${(p) => p.theme.surround.soft};
-    padding-left: 8px;
-  }
 `;
 const Shots = styled.div<{ $width: number }>`
   display: grid;
@@ -230,9 +217,12 @@ export function ProjectPage() {
             const shots = project.shots.filter((one) => one.scene === scene.id);
             return (
               <section key={scene.id} aria-label={scene.name}>
-                <SceneName
-                  type="button"
-                  onClick={() =>
+                <SceneHead
+                  project={project}
+                  scene={scene}
+                  count={shots.length}
+                  grading={grading}
+                  onChoose={() =>
                     setMarked((now) =>
                       partToggled(
                         now,
@@ -240,9 +230,7 @@ export function ProjectPage() {
                       ),
                     )
                   }
-                >
-                  {scene.name} <small>{shots.length}</small>
-                </SceneName>
+                />
                 <Shots $width={WIDTHS[size]}>
                   {shots.map((shot) => (
                     <ShotCard
@@ -272,7 +260,7 @@ export function ProjectPage() {
       )}
       {project.may_work && (chosen.length > 0 || grading.done) && (
         <Foot role="group" aria-label="What is chosen">
-          <b>{chosen.length} chosen</b>
+          {chosen.length > 0 && <b>{chosen.length} chosen</b>}
           {chosen.length > 0 && (
             <>
               <LookTray onTry={setTried} onPut={(entry) => grading.put(ids, entry, stack)} />
@@ -296,8 +284,8 @@ export function ProjectPage() {
         </Foot>
       )}
       {open === "settings" && <ProjectSheet project={project} onClose={close} />}
-      {open === "adding" && <AddShots project={project} onClose={close} />}
-      {open === "timeline" && <TimelineSheet project={project} onClose={close} />}
+      {open === "adding" && <AddShots project={project} onClose={close} onTaken={grading.broughtIn} />}
+      {open === "timeline" && <TimelineSheet project={project} onClose={close} onTaken={grading.broughtIn} />}
       {open === "misfits" && <CheckSheet project={project} onClose={close} />}
       {open === "deliver" && (
         <DeliverSheet

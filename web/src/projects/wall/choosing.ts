@@ -19,6 +19,13 @@ export function stretched(
   return new Set([...chosen, ...order.slice(Math.min(first, last), Math.max(first, last) + 1)]);
 }
 
+/** One of an order so many places further, as far as there are places. */
+export function movedBy(order: readonly number[], at: number, by: number): number[] {
+  const rest = order.filter((_, index) => index !== at);
+  const to = Math.min(Math.max(at + by, 0), rest.length);
+  return [...rest.slice(0, to), ...order.slice(at, at + 1), ...rest.slice(to)];
+}
+
 /** All of a part; none of it where all of it was chosen. */
 export function partToggled(chosen: ReadonlySet<number>, part: readonly number[]): ReadonlySet<number> {
   const whole = part.every((id) => chosen.has(id));

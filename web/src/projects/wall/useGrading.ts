@@ -5,7 +5,9 @@ import {
   useChangeShots,
   useCopyTrims,
   useMoveShots,
+  useOrderScenes,
   usePutLook,
+  useRenameScene,
   useSetStrength,
   useSetTrims,
   useTakeNewest,
@@ -30,22 +32,26 @@ export function useGrading(project: number) {
   const copy = useCopyTrims(project);
   const change = useChangeShots(project);
   const move = useMoveShots(project);
+  const name = useRenameScene(project);
+  const order = useOrderScenes(project);
   const out = useTakeOut(project);
   const back = useBringBack(project);
   const undo = useUndo(project);
   const [done, setDone] = useState<Done | null>(null);
-  const all = [put, off, strength, newest, trims, copy, change, move, out, back, undo];
+  const all = [put, off, strength, newest, trims, copy, change, move, name, order, out, back, undo];
 
   function forget() {
     for (const one of all) if (one.isError) one.reset();
   }
-  /** Options of a change that tells how many it was, and by what it is taken back. */
-  const told = (what: string) => ({
+  /** Options of a change that tells by what it is taken back. */
+  const toldAs = (words: (count: number) => string) => ({
     onSuccess: ({ count, undo: number }: { count: number; undo: number | null }) => {
       forget();
-      setDone({ words: `${what} ${shotsOf(count)}.`, back: number === null ? null : () => takeBack(number) });
+      setDone({ words: words(count), back: number === null ? null : () => takeBack(number) });
     },
   });
+  /** The same of one that tells how many shots it was. */
+  const told = (what: string) => toldAs((count) => `${what} ${shotsOf(count)}.`);
   function takeBack(number: number) {
     undo.mutate(number, {
       onSuccess: ({ left }) => {
@@ -72,6 +78,24 @@ export function useGrading(project: number) {
       change.mutate({ shots, approved }, told(approved ? "Approved" : "Not approved any more:")),
     encodingSaid: told("Encoding said of").onSuccess,
     move: (shots: number[], scene: string) => move.mutate({ shots, scene }, told(`Moved to ${scene}:`)),
+    renameScene: (scene: number, wanted: string) =>
+      name.mutate(
+        { scene, name: wanted },
+        toldAs(() => `The scene is called ${wanted}.`),
+      ),
+    orderScenes: (scenes: number[]) =>
+      order.mutate(
+        scenes,
+        toldAs(() => "Scenes in another order."),
+      ),
+    broughtIn: (shots: number[]) => {
+      forget();
+      const back = () =>
+        out.mutate(shots, {
+          onSuccess: () => setDone({ words: `${shotsOf(shots.length)} taken out again.`, back: null }),
+        });
+      setDone({ words: `${shotsOf(shots.length)} brought in.`, back: shots.length > 0 ? back : null });
+    },
     takeOut: (shots: number[]) =>
       out.mutate(shots, {
         onSuccess: () => {

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import io
 import json
-from collections.abc import Callable, Iterator, Sequence
+import tempfile
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from pathlib import Path
 from typing import Any
 
 from reportlab.lib.pagesizes import A4, landscape
@@ -18,20 +20,21 @@ from saucer.core.errors import SaucerError
 from saucer.core.files.corrections import NAMESPACE, correction_lines, corrections, document
 from saucer.core.files.fitting import WrittenLut
 from saucer.core.files.registry import formats
-from saucer.core.look.bundle import lut_hashes, write_bundle
+from saucer.core.files.zips import pack_into
+from saucer.core.look.bundle import lut_hashes
 from saucer.core.look.model import Look
 from saucer.core.lut.formulas import Cdl
 from saucer.core.lut.table import Lut
+from saucer.core.pictures.scale import unheard
+from saucer.studio.baking.choices import FormatChoice
 from saucer.studio.catalogue.models import Entry, Kind, Version
 from saucer.studio.common.images import encoded
 from saucer.studio.common.names import file_stem
-from saucer.studio.common.refusals import Refusal
-from saucer.studio.common.store import read_kept
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.looks import rules as looks
-from saucer.studio.luts import rules as luts
 from saucer.studio.luts.rules import at_hand
-from saucer.studio.packing.rules import held_back
+from saucer.studio.packing.rules import PackChoice, Packed, held_back
+from saucer.studio.packing.whole import members_of_pack
 from saucer.studio.pictures.footage import frame_at
 from saucer.studio.pictures.models import Footage
 from saucer.studio.presets.rules import steps_of
@@ -123,35 +126,33 @@ def _held_back(version: Version) -> str:
     return next((why for one in entries if (why := held_back(one))), "")
 
 
-def looks_used(items: Sequence[DeliveryItem], left: list[str]) -> Iterator[tuple[str, bytes]]:
-    """Each look, LUT and preset version that was applied, once, as a bundle or its file."""
+def looks_pack(
+    project: Project, number: int, by: str, items: Sequence[DeliveryItem], form: str, left: list[str]
+) -> tuple[str, bytes] | None:
+    """Every look, LUT and preset that was applied, as a pack, in the newest version that was; none where rights hold back all of them.
+
+    form: a format's id, in which each of them is there as a file too
+    """
     named = {(layer["entry"], layer["version"]) for item in items for layer in item.applied.get("layers", ()) if "entry" in layer}
-    for entry_id, number in sorted(named):
-        version = Version.objects.select_related("entry").filter(entry=entry_id, number=number).first()
-        if version is None:
-            continue
-        stem = f"{file_stem(version.entry.name)}-v{number}"
+    pinned: dict[int, Version] = {}
+    for entry, version in sorted(named):  # the newest last
+        found = Version.objects.select_related("entry__category").filter(entry=entry, number=version).first()
+        if found is not None:
+            pinned[entry] = found
+    leaving = []
+    for pk, version in pinned.items():
         if why := _held_back(version):
             left.append(f"{version.entry.name} is applied, and stays here itself: {why}")
-            continue
-        try:
-            if version.entry.kind == Kind.LOOK:
-                yield f"{stem}.zip", write_bundle(looks.look_of(version), _lut_file)
-            elif version.entry.kind == Kind.LUT:
-                file = luts.first_file(luts.find_in_version(version))
-                yield f"{stem}-{file_stem(file.file_name)}{_suffix(file.file_name)}", read_kept(file.blob_id)
-            else:
-                yield f"{stem}.json", json.dumps(version.content, indent=2).encode()
-        except (SaucerError, Refusal) as error:
-            left.append(f"{version.entry.name}: {error}")
-
-
-def _lut_file(sha256: str) -> tuple[str, bytes]:
-    return f"{sha256[:12]}.cube", read_kept(sha256)
-
-
-def _suffix(name: str) -> str:
-    return f".{name.rsplit('.', 1)[1]}" if "." in name else ""
+        else:
+            leaving.append(pk)
+    if not leaving:
+        return None
+    title = f"Looks of {project.name}, delivery {number}"[:120]
+    packed = Packed(PackChoice(entries=leaving, formats=[FormatChoice(format=form)], title=title), pinned=pinned)
+    with tempfile.NamedTemporaryFile(suffix=".zip") as file:
+        pack_into(Path(file.name), members_of_pack(packed, [pinned[pk].entry for pk in leaving], by, unheard), level=6)
+        left += [f"{one.name}: {one.why}" for one in packed.left_out]
+        return f"{file_stem(title)}.zip", Path(file.name).read_bytes()
 
 
 def timelines(project: Project, placed: Sequence[Placed]) -> tuple[bytes, bytes]:
