@@ -172,10 +172,10 @@ def saturation(step: Any, x: Array, encoding: Encoding) -> Array:
     grey = luma(x, encoding)
     chroma = np.concatenate([(x[:, 2:] - grey) / (2 * (1 - wb)), (x[:, :1] - grey) / (2 * (1 - wr))], axis=1)
     size = np.abs(x).max(axis=1, keepdims=True)
-    s = np.minimum((x.max(axis=1, keepdims=True) - x.min(axis=1, keepdims=True)) / (size + 1e-6), 1)
+    s = np.minimum((x.max(axis=1, keepdims=True) - x.min(axis=1, keepdims=True)) / (size + 0.02), 1)
     skin_line = np.array([np.cos(np.radians(123)), np.sin(np.radians(123))], x.dtype)
     along = (chroma @ skin_line)[:, None] / (np.hypot(chroma[:, :1], chroma[:, 1:]) + 1e-6)
-    skin = smooth((along - 0.8) * 5.5)
+    skin = smooth((along - 0.8) * 5.5) * smooth(s / 0.2)
     factor = step.factor * (1 + step.muted * (1 - s) ** 2 * (1 - 0.7 * skin))
     return (x + (factor - 1) * (x - grey)).astype(x.dtype)
 
@@ -191,9 +191,14 @@ def hue_bands(step: Any, x: Array, encoding: Encoding) -> Array:
             weight = np.where(up < 1, smooth(up), 0) + np.where(down <= 1, smooth(down), 0)
             weight = np.where((up < 1) & (down <= 1), 1, weight)
             turn, factor, lift = turn + weight * band.hue, factor + weight * band.saturation, lift + weight * band.lightness
+        centres = np.array([band.centre for band in step.bands])
+        after = (np.roll(centres, -1) - centres) % 360
+        shares, full = (after + np.roll(after, 1)) / 720, smooth(chroma / 0.04)
+        means = [shares @ np.array([getattr(band, name) for band in step.bands]) for name in ("hue", "saturation")]
+        turn, factor = means[0] + full * (turn - means[0]), means[1] + full * (factor - means[1])
         c, s = np.cos(np.radians(turn)), np.sin(np.radians(turn))
         a, b = lab[:, 1], lab[:, 2]
-        light = lab[:, 0] + smooth(chroma / 0.04) * lift
+        light = lab[:, 0] + full * lift
         return np.stack([light, factor * (a * c - b * s), factor * (a * s + b * c)], axis=1).astype(lab.dtype)
 
     return in_oklab(encoding, x, work)
@@ -202,7 +207,8 @@ def hue_bands(step: Any, x: Array, encoding: Encoding) -> Array:
 def isolate_hue(step: Any, x: Array, encoding: Encoding) -> Array:
     def work(lab: Array) -> Array:
         away = np.abs((np.degrees(np.arctan2(lab[:, 2], lab[:, 1])) - step.centre + 180) % 360 - 180)
-        keep = 1 - (1 - step.others) * smooth((away - step.width / 2) / step.softness)
+        full = smooth(np.hypot(lab[:, 1], lab[:, 2]) / 0.04)
+        keep = step.others + full * (1 - step.others) * (1 - smooth((away - step.width / 2) / step.softness))
         return (lab * np.stack([np.ones_like(keep), keep, keep], axis=1)).astype(lab.dtype)
 
     return in_oklab(encoding, x, work)

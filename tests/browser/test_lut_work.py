@@ -52,7 +52,7 @@ def test_baking_one_group_for_another_encoding_in_two_formats(bench: Bench, stud
     page.get_by_role("button", name="Bake…").click()
     sheet = page.get_by_role("dialog")
     check = sheet.get_by_role("table")
-    expect(check.get_by_role("row", name="20,000 colours")).to_be_visible()
+    expect(check.get_by_role("row", name="Colours everywhere")).to_be_visible()
     expect(sheet.get_by_text("Grain (step 3)")).to_be_visible()
     sheet.get_by_role("radio", name="One step or group").click()
     sheet.get_by_role("button", name="Step or group").click()
@@ -98,7 +98,7 @@ def test_the_check_shows_what_the_server_measured_and_refuses_what_cannot_be(ben
     page = with_steps(bench, studio, [CHANGED["hue-bands"]]).page
     page.get_by_role("button", name="Bake…").click()
     sheet = page.get_by_role("dialog")
-    row = sheet.get_by_role("row", name="20,000 colours")
+    row = sheet.get_by_role("row", name="Colours everywhere")
     expect(row).to_be_visible()
     shown = [float(cell) for cell in row.get_by_role("cell").all_inner_texts()]
     from saucer.core.bake.bake import sample_for
@@ -106,7 +106,7 @@ def test_the_check_shows_what_the_server_measured_and_refuses_what_cannot_be(ben
 
     wanted = a_look(CHANGED["hue-bands"])
     baked, _ = sample_for(prepare(wanted), formats()["cube"], 33)
-    found = measure(Truth(prepare(wanted)), baked).spread
+    found = measure(Truth(prepare(wanted)), baked).colours.uniform
     np.testing.assert_allclose(shown, [found.mean, found.p95, found.p99, found.largest], atol=0.006)
     expect(sheet.get_by_text("No size in the chart keeps 99 % of the colours below 0.5.")).to_be_visible()
     expect(sheet.get_by_role("region", name="Worst colours").get_by_role("listitem")).to_have_count(6)

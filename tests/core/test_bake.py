@@ -169,13 +169,15 @@ def test_fidelity_falls_with_size_and_proposes_the_smallest_good_one():
     look = a_look(CHANGED["curves"], CHANGED["split-tone"], CHANGED["hue-bands"] | {"strength": 0.5})
     truth = Truth(prepare(look), random_pixels(60, 80))
     found = survey(truth, CUBE, tolerance=0.5)
-    errors = [one.spread.mean for one in found.sizes]
+    errors = [one.colours.uniform.mean for one in found.sizes]
     assert errors == sorted(errors, reverse=True)
     assert found.proposed == next(one.size for one in found.sizes if one.p99 < 0.5)
     assert survey(truth, CUBE, sizes=(5,), tolerance=0.01).proposed is None
-    assert all(one.trilinear.mean > one.spread.mean for one in found.sizes), "tetrahedral is nearer than trilinear for such a look"
+    assert all(one.trilinear.mean > one.colours.uniform.mean for one in found.sizes), (
+        "tetrahedral is nearer than trilinear for such a look"
+    )
     eight = survey(truth, formats()["3dl"], Options(8), (33,)).sizes[0]
-    assert eight.spread.mean > found.sizes[2].spread.mean, "rounding to 8 bits costs something"
+    assert eight.colours.uniform.mean > found.sizes[2].colours.uniform.mean, "rounding to 8 bits costs something"
 
 
 @pytest.mark.parametrize(

@@ -166,7 +166,7 @@ def test_formats_and_fidelity_before_baking(api, picture):
     assert [one["size"] for one in told["sizes"]] == [9, 17]
     assert told["proposed"] == 9
     assert told["left_out"] == ["Grain (step 3)"]
-    assert told["sizes"][0]["spread"]["mean"] > told["sizes"][1]["spread"]["mean"]
+    assert told["sizes"][0]["colours"]["uniform"]["mean"] > told["sizes"][1]["colours"]["uniform"]["mean"]
     assert told["sizes"][0]["worst"][0]["difference"] > 0
     real = len(formats()["cube"].write(a_lut(17), Options()))
     assert 0.8 * real < told["sizes"][1]["about"] < 1.25 * real

@@ -4545,7 +4545,7 @@ export interface components {
             sizes?: number[];
             /**
              * Tolerance
-             * @description CIEDE2000 that the 99th percentile is to stay below
+             * @description difference that the 99th percentile is to stay below
              * @default 0.5
              */
             tolerance?: number;
@@ -5171,6 +5171,8 @@ export interface components {
         /**
          * IsolateHue
          * @description Hues within width / 2 of the centre are kept; over the next `softness` degrees saturation falls to `others`.
+         *
+         *     So it does towards grey, which has no hue, from an OKLab chroma of 0.04 down: a hue that is kept comes on from there.
          */
         IsolateHue: {
             /**
@@ -7095,7 +7097,8 @@ export interface components {
          * Saturation
          * @description out = luma + k (in - luma), luma weights from the encoding's primaries, on code values; grey never moves.
          *
-         *     k = factor (1 + muted (1 - s)^2 (1 - 0.7 skin)), with s = (max - min) / max |channel| and skin 1 on the skin line, 0 off it
+         *     k = factor (1 + muted (1 - s)^2 (1 - 0.7 skin)), with s = (max - min) / (max |channel| + 0.02) and skin 1 on the skin line, 0 off it
+         *         and at grey, from where it comes on up to s = 0.2: round grey and black nothing jumps, so that a lattice can follow
          */
         Saturation: {
             /**
@@ -7530,17 +7533,22 @@ export interface components {
             /** Username */
             username: string;
         };
-        /** SizeOut */
+        /**
+         * SizeOut
+         * @description p99: of the sort that comes out worst, which is `decided_by`; itp: Delta E ITP as well, for PQ and HLG
+         */
         SizeOut: {
             /** About */
             about: number;
             cells: components["schemas"]["SpreadOut"];
+            colours: components["schemas"]["SortsOut"];
+            /** Decided By */
+            decided_by: string;
+            itp: components["schemas"]["SortsOut"] | null;
             /** P99 */
             p99: number;
-            picture: components["schemas"]["SpreadOut"] | null;
             /** Size */
             size: number;
-            spread: components["schemas"]["SpreadOut"];
             trilinear: components["schemas"]["SpreadOut"];
             /** Worst */
             worst: components["schemas"]["WorstOut"][];
@@ -7605,6 +7613,17 @@ export interface components {
              * @default 1
              */
             strength?: number;
+        };
+        /**
+         * SortsOut
+         * @description Each sort of colours by itself: those of the picture, everywhere, round grey, in the dark, those of skin.
+         */
+        SortsOut: {
+            dark: components["schemas"]["SpreadOut"];
+            neutral: components["schemas"]["SpreadOut"];
+            picture: components["schemas"]["SpreadOut"] | null;
+            skin: components["schemas"]["SpreadOut"];
+            uniform: components["schemas"]["SpreadOut"];
         };
         /**
          * SplitTone

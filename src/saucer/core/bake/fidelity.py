@@ -1,23 +1,25 @@
-"""How well a baked LUT does what the look does: CIEDE2000 on a picture, on 20,000 Halton colours and at the middle of every cell."""
+"""How well a baked LUT does what the look does: on a picture, on several sorts of colours, and at the middle of every cell."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 import numpy as np
 
 from saucer.core.bake.bake import round_as_written, sample_for
+from saucer.core.bake.colours import Sort, colours_for
 from saucer.core.colour.conversion import convert, to_linear_709
 from saucer.core.colour.difference_fast import difference_of_light
 from saucer.core.colour.encodings import ENCODINGS, Encoding
+from saucer.core.colour.itp import difference_itp
+from saucer.core.colour.transfer import hdr
 from saucer.core.engine.evaluate import evaluate
 from saucer.core.engine.lattice import unshape
 from saucer.core.engine.plan import Plan
 from saucer.core.errors import LutError
 from saucer.core.files.format import PLAIN, Format, Options
-from saucer.core.lut.apply import Interpolation, apply_lut
-from saucer.core.lut.domain import halton
+from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.table import Lattice, Lut
 
 WANTED_P99 = 0.5
@@ -31,7 +33,7 @@ APART = 0.1
 
 @dataclass(frozen=True)
 class Spread:
-    """CIEDE2000 over one set of colours."""
+    """Differences over one set of colours."""
 
     mean: float
     p95: float
@@ -63,20 +65,47 @@ class Worst:
 
 
 @dataclass(frozen=True)
+class Sorts:
+    """What differs on each sort of colours by itself; where there are several sets of a sort, on the worst of them."""
+
+    picture: Spread | None
+    uniform: Spread
+    neutral: Spread
+    dark: Spread
+    skin: Spread
+
+    @property
+    def worst(self) -> tuple[str, Spread]:
+        """The sort with the largest 99th percentile."""
+        found = [(field.name, getattr(self, field.name)) for field in fields(self)]
+        return max((one for one in found if one[1] is not None), key=lambda one: one[1].p99)
+
+
+@dataclass(frozen=True)
 class Fidelity:
-    """One LUT against the look. size: nodes a side of its lattice; 0 for curves and formulas, which have none"""
+    """One LUT against the look. size: nodes a side of its lattice; 0 for curves and formulas, which have none
+
+    colours: CIEDE2000; itp: Delta E ITP (BT.2124) as well, where the output is PQ or HLG
+    cells, trilinear: CIEDE2000 in the middles of cells, and on uniform colours by a reader that interpolates trilinearly
+    """
 
     size: int
-    picture: Spread | None
-    spread: Spread
+    colours: Sorts
+    itp: Sorts | None
     cells: Spread
     trilinear: Spread
     worst: tuple[Worst, ...]
 
     @property
+    def deciding(self) -> tuple[str, Spread]:
+        """The sort of colours that comes out worst, by either difference, and how."""
+        found = [sorts.worst for sorts in (self.colours, self.itp) if sorts is not None]
+        return max(found, key=lambda one: one[1].p99)
+
+    @property
     def p99(self) -> float:
-        """The larger of the picture's and the spread colours'."""
-        return max(self.spread.p99, self.picture.p99 if self.picture else 0.0)
+        """Of the sort of colours that comes out worst."""
+        return self.deciding[1].p99
 
 
 class Truth:
@@ -88,22 +117,29 @@ class Truth:
     def __init__(self, plan: Plan, picture: np.ndarray | None = None) -> None:
         self.plan, self.shape = plan, picture.shape[:2] if picture is not None else None
         self.source, self.target = plan.source, plan.end
-        spread = self._spread_inputs(halton())
-        self.count = 0 if picture is None else picture.shape[0] * picture.shape[1]
-        self.inputs = spread if picture is None else np.concatenate([picture.reshape(-1, 3), spread])
+        sets = [] if picture is None else [picture.reshape(-1, 3)]
+        self.count = len(sets[0]) if sets else 0
+        self.parts: dict[Sort, tuple[slice, ...]] = {}
+        begin = self.count
+        for sort, chosen in colours_for(self.source).items():
+            ends = begin + np.cumsum([len(one) for one in chosen])
+            self.parts[sort] = tuple(slice(end - len(one), end) for one, end in zip(chosen, ends.tolist(), strict=True))
+            sets += chosen
+            begin = int(ends[-1])
+        self.inputs = np.concatenate(sets)
         self.exact = evaluate(plan, np.ascontiguousarray(self.inputs, np.float32))
         self.light = self.light_of(self.exact)
 
-    def _spread_inputs(self, unit: np.ndarray) -> np.ndarray:
-        """Colours of 0..1, spread over the light a shaper spans where the input is linear."""
-        if not self.source.linear:
-            return unit
-        return unshape(unit)
+    @property
+    def is_hdr(self) -> bool:
+        return self.target.transfer in (hdr.PQ, hdr.HLG)
 
     def light_of(self, values: np.ndarray) -> np.ndarray:
         """Linear BT.709 light as the screen or projector of the output shows it: a display clips what it cannot show."""
         if self.target.bounded:
             values = np.clip(values, 0, 1)
+        if self.target.transfer is hdr.HLG:  # through the OOTF of a display of 1000 cd/m2
+            return to_linear_709(convert(values, self.target, ENCODINGS["pq"]), ENCODINGS["pq"])
         return to_linear_709(values, self.target)
 
     def middles(self, size: int) -> np.ndarray:
@@ -111,31 +147,36 @@ class Truth:
         step = -(-(size - 1) // MOST_CELLS)
         axis = (np.arange(0, size - 1, step, dtype=np.float32) + np.float32(0.5)) / np.float32(size - 1)
         grid = np.stack(np.meshgrid(axis, axis, axis, indexing="ij"), axis=-1).reshape(-1, 3)
-        return self._spread_inputs(grid)
+        return unshape(grid) if self.source.linear else grid
+
+    def sorted_out(self, differences: np.ndarray) -> Sorts:
+        """Differences of all inputs, told apart."""
+
+        def worst(sort: Sort) -> Spread:
+            return max((Spread.of(differences[part]) for part in self.parts[sort]), key=lambda spread: spread.p99)
+
+        picture = Spread.of(differences[: self.count]) if self.count else None
+        return Sorts(picture, worst("uniform"), worst("neutral"), worst("dark"), worst("skin"))
 
 
 def measure(truth: Truth, lut: Lut) -> Fidelity:
     """A LUT, as it is read from its file, against the look."""
-    differences, light = _differences(truth, lut, "tetrahedral")
-    picture, spread = differences[: truth.count], differences[truth.count :]
+    light = truth.light_of(apply_lut(lut, truth.inputs))
+    differences = difference_of_light(truth.light, light)
     size = max((link.size for link in lut.chain if isinstance(link, Lattice)), default=0)
     middles = truth.middles(size or 33)
     exact = truth.light_of(evaluate(truth.plan, middles))
     cells = difference_of_light(exact, truth.light_of(apply_lut(lut, middles)))
-    trilinear, _ = _differences(truth, lut, "trilinear")
+    (uniform,) = truth.parts["uniform"]
+    trilinear = truth.light_of(apply_lut(lut, truth.inputs[uniform], "trilinear"))
     return Fidelity(
         size,
-        Spread.of(picture) if truth.count else None,
-        Spread.of(spread),
+        truth.sorted_out(differences),
+        truth.sorted_out(difference_itp(truth.light, light)) if truth.is_hdr else None,
         Spread.of(cells),
-        Spread.of(trilinear[truth.count :]),
+        Spread.of(difference_of_light(truth.light[uniform], trilinear)),
         tuple(_worst(truth, differences, light)),
     )
-
-
-def _differences(truth: Truth, lut: Lut, interpolation: Interpolation) -> tuple[np.ndarray, np.ndarray]:
-    light = truth.light_of(apply_lut(lut, truth.inputs, interpolation))
-    return difference_of_light(truth.light, light), light
 
 
 def _worst(truth: Truth, differences: np.ndarray, light: np.ndarray) -> list[Worst]:

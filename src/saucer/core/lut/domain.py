@@ -32,11 +32,11 @@ def ramp(size: int, domain: Bounds = UNIT) -> np.ndarray:
     return np.stack([np.linspace(low, high, size) for low, high in zip(*domain, strict=True)], axis=1).astype(np.float32)
 
 
-@lru_cache(maxsize=4)
-def halton(count: int = COUNT) -> np.ndarray:
-    """(count, 3) float32 in 0..1, bases 2, 3 and 5; read-only. Source: Halton, Numer. Math. 2 (1960)."""
+@lru_cache(maxsize=8)
+def halton(count: int = COUNT, bases: tuple[int, ...] = (2, 3, 5)) -> np.ndarray:
+    """(count, one a base) float32 in 0..1; read-only. Source: Halton, Numer. Math. 2 (1960)."""
     columns = []
-    for base in (2, 3, 5):
+    for base in bases:
         index, share, column = np.arange(1, count + 1), 1.0, np.zeros(count)
         while index.any():
             share /= base

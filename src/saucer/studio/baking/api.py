@@ -48,7 +48,7 @@ class FidelityIn(Schema):
     sizes: Annotated[
         list[int], Field(max_length=6, description="2..129, one of them above 65 at most; empty: 17, 25, 33, 49 and 65")
     ] = []
-    tolerance: Annotated[float, Field(gt=0, le=20, description="CIEDE2000 that the 99th percentile is to stay below")] = WANTED_P99
+    tolerance: Annotated[float, Field(gt=0, le=20, description="difference that the 99th percentile is to stay below")] = WANTED_P99
 
 
 class SpreadOut(Schema):
@@ -67,11 +67,24 @@ class WorstOut(Schema):
     place: tuple[float, float] | None
 
 
+class SortsOut(Schema):
+    """Each sort of colours by itself: those of the picture, everywhere, round grey, in the dark, those of skin."""
+
+    picture: SpreadOut | None
+    uniform: SpreadOut
+    neutral: SpreadOut
+    dark: SpreadOut
+    skin: SpreadOut
+
+
 class SizeOut(Schema):
+    """p99: of the sort that comes out worst, which is `decided_by`; itp: Delta E ITP as well, for PQ and HLG"""
+
     size: int
     p99: float
-    picture: SpreadOut | None
-    spread: SpreadOut
+    decided_by: str
+    colours: SortsOut
+    itp: SortsOut | None
     cells: SpreadOut
     trilinear: SpreadOut
     worst: list[WorstOut]
@@ -116,7 +129,10 @@ def list_formats(request: HttpRequest) -> list[FormatOut]:
 def fidelity(request: HttpRequest, given: FidelityIn) -> FidelityOut:
     picture = pictures.find(given.picture) if given.picture is not None else None
     found = survey.survey_format(given.look, given.choice, given.format, picture, tuple(given.sizes), given.tolerance)
-    sizes = [SizeOut(**vars(one), p99=one.p99, about=about) for one, about in zip(found.report.sizes, found.about, strict=True)]
+    sizes = [
+        SizeOut(**vars(one), p99=one.p99, decided_by=one.deciding[0], about=about)
+        for one, about in zip(found.report.sizes, found.about, strict=True)
+    ]
     return FidelityOut(
         format=found.report.form, depth=found.report.depth, sizes=sizes, proposed=found.report.proposed, lost=list(found.report.lost),
         expects=found.expects, gives=found.gives, left_out=found.left_out,

@@ -48,6 +48,10 @@ const Figures = styled.table`
     text-align: left;
     padding-left: 0;
   }
+  tr[data-decides] > * {
+    color: ${(p) => p.theme.tokens.ink};
+    font-weight: 600;
+  }
   td {
     text-align: right;
     font-family: ${(p) => p.theme.tokens.numbers};
@@ -141,6 +145,22 @@ function useFrames(
 }
 
 const colour = (rgb: readonly number[]) => `rgb(${rgb.map((value) => Math.round(value * 255)).join(" ")})`;
+const SORTS = [
+  ["picture", "This picture"],
+  ["uniform", "Colours everywhere"],
+  ["neutral", "Round grey"],
+  ["dark", "In the dark"],
+  ["skin", "Skin"],
+] as const;
+
+/** Name, figures and sort of each kind of colours that was measured. */
+function rowsOf(sorts: SizeFidelity["colours"]) {
+  return SORTS.flatMap(([sort, name]) => {
+    const spread = sorts[sort];
+    return spread ? [[name, spread, sort] as const] : [];
+  });
+}
+
 const figure = (value: number) => (value < 10 ? value.toFixed(2) : value.toFixed(0));
 
 interface Props {
@@ -157,11 +177,16 @@ interface Props {
 export function CheckSide({ look, choice, format, found, measured, problem, picture }: Props) {
   const frames = useFrames(look, choice, format, measured?.size ?? choice.size ?? 33, picture, problem === null);
   const [wipe, setWipe] = useState<Wipe>({ x: 0.5, y: 0.5, angle: 0 });
-  const rows = measured && [
-    ...(measured.picture ? [["This picture", measured.picture] as const] : []),
-    ["20,000 colours", measured.spread] as const,
-    ["Middles of cells", measured.cells] as const,
-    ["Read trilinearly", measured.trilinear] as const,
+  const tables = measured && [
+    {
+      unit: "CIEDE2000",
+      rows: [
+        ...rowsOf(measured.colours),
+        ["Middles of cells", measured.cells, ""] as const,
+        ["Read trilinearly", measured.trilinear, ""] as const,
+      ],
+    },
+    ...(measured.itp ? [{ unit: "Delta E ITP", rows: rowsOf(measured.itp) }] : []),
   ];
   const places = measured?.worst.flatMap((worst, index) => (worst.place ? [{ index, place: worst.place }] : [])) ?? [];
   return (
@@ -185,11 +210,11 @@ export function CheckSide({ look, choice, format, found, measured, problem, pict
         <em style={{ right: 24 }}>Baked</em>
       </Field>
       {(problem ?? frames.problem) && <Notice>{problem ?? frames.problem}</Notice>}
-      {rows && (
-        <Figures>
+      {tables?.map(({ unit, rows }) => (
+        <Figures key={unit}>
           <thead>
             <tr>
-              <th>Difference, CIEDE2000</th>
+              <th>Difference, {unit}</th>
               <th>mean</th>
               <th>95 %</th>
               <th>99 %</th>
@@ -197,18 +222,24 @@ export function CheckSide({ look, choice, format, found, measured, problem, pict
             </tr>
           </thead>
           <tbody>
-            {rows.map(([name, spread]) => (
-              <tr key={name}>
-                <th scope="row">{name}</th>
-                <td>{figure(spread.mean)}</td>
-                <td>{figure(spread.p95)}</td>
-                <td>{figure(spread.p99)}</td>
-                <td>{figure(spread.largest)}</td>
-              </tr>
-            ))}
+            {rows.map(([name, spread, sort]) => {
+              const decides = sort === measured?.decided_by && spread.p99 === measured.p99;
+              return (
+                <tr key={name} data-decides={decides || undefined}>
+                  <th scope="row">
+                    {name}
+                    {decides && ", decides"}
+                  </th>
+                  <td>{figure(spread.mean)}</td>
+                  <td>{figure(spread.p95)}</td>
+                  <td>{figure(spread.p99)}</td>
+                  <td>{figure(spread.largest)}</td>
+                </tr>
+              );
+            })}
           </tbody>
         </Figures>
-      )}
+      ))}
       {measured && measured.worst.length > 0 && (
         <Part aria-label="Worst colours">
           <h3>Worst colours: exact to the left, baked to the right</h3>

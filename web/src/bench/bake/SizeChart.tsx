@@ -106,7 +106,7 @@ export function SizeChart({ found, sizes, size, tolerance, onChange }: Props) {
             {measured && (
               <>
                 <path
-                  d={`M${x} ${floor - heightOf(measured.spread.mean)}V${floor - heightOf(measured.p99)}`}
+                  d={`M${x} ${floor - heightOf(measured.colours.uniform.mean)}V${floor - heightOf(measured.p99)}`}
                   stroke={good ? tokens.ink : tokens.faint}
                   strokeWidth={1.5}
                 />

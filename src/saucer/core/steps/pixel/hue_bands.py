@@ -17,7 +17,8 @@ from saucer.core.steps.registry import LINE_SAMPLES, Junction, PixelKind, line_s
 BANDS = 8
 SMALLEST_GAP = 5.0
 FADE_CHROMA = 0.04
-"""OKLab chroma from which the lightness shift acts in full; it fades to nothing at grey."""
+"""OKLab chroma from which hues act in full. At grey, which has none, the lightness shift is nothing, and turn and factor are the mean of
+all hues, so that nothing jumps there and a lattice can follow."""
 
 
 class Band(ParameterGroup):
@@ -76,7 +77,7 @@ HUE, TURN, FACTOR, LIFT, FLOATS = 0, BLOCK, 2 * BLOCK, 3 * BLOCK, 4 * BLOCK
 
 
 @compiled
-def _turn(planes, start, centres, per_gap, turns, factors, lifts):  # type: ignore[no-untyped-def]
+def _turn(planes, start, centres, per_gap, turns, factors, lifts, mean_turn, mean_factor):  # type: ignore[no-untyped-def]
     """Each quantity is that of the first band plus, at every gap passed on the way round, its change there."""
     work = np.empty(FLOATS, np.float32)
     hue, turn, factor, lift = work[HUE:TURN], work[TURN:FACTOR], work[FACTOR:LIFT], work[LIFT:FLOATS]
@@ -101,11 +102,13 @@ def _turn(planes, start, centres, per_gap, turns, factors, lifts):  # type: igno
                 factor[j] += rise * d_factor
                 lift[j] += rise * d_lift
         for j in range(a.size):
-            c, s = cosine_sine(turn[j])
             x, y = a[j], b[j]
-            light[j] += smooth(np.sqrt(x * x + y * y) * F(1 / FADE_CHROMA)) * lift[j]
-            a[j] = factor[j] * (x * c - y * s)
-            b[j] = factor[j] * (x * s + y * c)
+            full = smooth(np.sqrt(x * x + y * y) * F(1 / FADE_CHROMA))
+            c, s = cosine_sine(mean_turn + full * (turn[j] - mean_turn))
+            scale = mean_factor + full * (factor[j] - mean_factor)
+            light[j] += full * lift[j]
+            a[j] = scale * (x * c - y * s)
+            b[j] = scale * (x * s + y * c)
 
 
 def prepare(step: HueBands, junction: Junction) -> Operation:
@@ -123,8 +126,14 @@ def prepare(step: HueBands, junction: Junction) -> Operation:
         changes([band.saturation for band in step.bands]),
         changes([band.lightness for band in step.bands]),
     ]
+    # A smooth step takes half of the gap on either side.
+    shares = (gaps + np.roll(gaps, 1)) / (4 * np.pi)
+    means = [
+        F(np.dot(shares, [np.radians(band.hue) for band in step.bands])),
+        F(np.dot(shares, [band.saturation for band in step.bands])),
+    ]
     places = [F(begin), centres.astype(np.float32), (1 / gaps).astype(np.float32)]
-    return in_oklab(junction.encoding, lambda planes: _turn(planes, *places, *tables))
+    return in_oklab(junction.encoding, lambda planes: _turn(planes, *places, *tables, *means))
 
 
 def neutral(step: HueBands) -> bool:

@@ -12,9 +12,14 @@ from saucer.core.numeric.planes import Operation
 from saucer.core.steps.parameters import Degrees, StepParameters, within
 from saucer.core.steps.registry import LINE_SAMPLES, Junction, PixelKind, line_set, register
 
+FADE_CHROMA = 0.04
+
 
 class IsolateHue(StepParameters):
-    """Hues within width / 2 of the centre are kept; over the next `softness` degrees saturation falls to `others`."""
+    """Hues within width / 2 of the centre are kept; over the next `softness` degrees saturation falls to `others`.
+
+    So it does towards grey, which has no hue, from an OKLab chroma of 0.04 down: a hue that is kept comes on from there.
+    """
 
     kind: Literal["isolate-hue"] = "isolate-hue"
     centre: Degrees = 40.0
@@ -29,7 +34,8 @@ def _isolate(planes, centre, half, per_softness, others):  # type: ignore[no-unt
     for j in range(a.size):
         away = abs(angle(b[j], a[j]) - centre)
         away = away if away <= F(np.pi) else abs(away - F(2 * np.pi))
-        keep = F(1) - (F(1) - others) * smooth((away - half) * per_softness)
+        full = smooth(np.sqrt(a[j] * a[j] + b[j] * b[j]) * F(1 / FADE_CHROMA))
+        keep = others + full * (F(1) - others) * (F(1) - smooth((away - half) * per_softness))
         a[j] *= keep
         b[j] *= keep
 

@@ -13,7 +13,7 @@ from saucer.core.numeric.planes import Operation
 from saucer.core.steps.parameters import StepParameters, at_defaults, within
 from saucer.core.steps.registry import LINE_SAMPLES, Junction, PixelKind, line_set, register
 
-SKIN_SPARED = 0.7
+SKIN_SPARED, SKIN_FROM, DARK = 0.7, 0.2, 0.02
 # The skin line of a vectorscope: 123 degrees from blue-difference towards red-difference (common practice, no source).
 _SKIN_COS, _SKIN_SIN = np.cos(np.radians(123)), np.sin(np.radians(123))
 
@@ -21,7 +21,8 @@ _SKIN_COS, _SKIN_SIN = np.cos(np.radians(123)), np.sin(np.radians(123))
 class Saturation(StepParameters):
     """out = luma + k (in - luma), luma weights from the encoding's primaries, on code values; grey never moves.
 
-    k = factor (1 + muted (1 - s)^2 (1 - 0.7 skin)), with s = (max - min) / max |channel| and skin 1 on the skin line, 0 off it
+    k = factor (1 + muted (1 - s)^2 (1 - 0.7 skin)), with s = (max - min) / (max |channel| + 0.02) and skin 1 on the skin line, 0 off it
+        and at grey, from where it comes on up to s = 0.2: round grey and black nothing jumps, so that a lattice can follow
     """
 
     kind: Literal["saturation"] = "saturation"
@@ -52,11 +53,11 @@ def _saturate_muted(planes, wr, wg, wb, factor, muted, skin_cos, skin_sin):  # t
         low = r if r < g else g
         low = low if low < b else b
         size = abs(high) if abs(high) > abs(low) else abs(low)
-        s = (high - low) / (size + F(1e-6))
+        s = (high - low) / (size + F(DARK))
         s = s if s < F(1) else F(1)
         cb, cr = (b - luma) * per_cb, (r - luma) * per_cr
         along = (cb * skin_cos + cr * skin_sin) / (np.sqrt(cb * cb + cr * cr) + F(1e-6))
-        skin = smooth((along - F(0.8)) * F(5.5))
+        skin = smooth((along - F(0.8)) * F(5.5)) * smooth(s * F(1 / SKIN_FROM))
         rest = F(1) - s
         change = factor * (F(1) + muted * rest * rest * (F(1) - F(SKIN_SPARED) * skin)) - F(1)
         red[j] = r + change * (r - luma)
