@@ -104,7 +104,8 @@ def levels(step: Any, x: Array, encoding: Encoding) -> Array:
 
 
 def channel_mix(step: Any, x: Array, encoding: Encoding) -> Array:
-    rows = np.array([step.grey] * 3 if step.monochrome else [step.red, step.green, step.blue], x.dtype)
+    grey = encoding.luma if step.grey is None else step.grey
+    rows = np.array([grey] * 3 if step.monochrome else [step.red, step.green, step.blue], x.dtype)
     if step.keep_neutral:
         rows = rows / rows.sum(axis=1, keepdims=True)
 
@@ -233,7 +234,7 @@ def cdl(step: Any, x: Array, encoding: Encoding) -> Array:
     slope, offset, power = (np.array(part, x.dtype) for part in (step.slope, step.offset, step.power))
     v = x * slope + offset
     v = np.clip(v, 0, 1) if step.clamp else v
-    v = np.where(v > 0, np.maximum(v, 0) ** power, v)
+    v = np.where((v > 0) & (power != 1), np.minimum(np.maximum(v, 0) ** power, 65504), v)
     grey = (v @ np.array([0.2126, 0.7152, 0.0722], x.dtype))[:, None]
     v = grey + x.dtype.type(step.saturation) * (v - grey)
     return np.clip(v, 0, 1) if step.clamp else v

@@ -8,8 +8,9 @@ from hypothesis import given, reject, settings
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
-from saucer.core.colour.conversion import conversion, convert
+from saucer.core.colour.conversion import conversion, convert, to_linear_709
 from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.colour.oklab import linear_to_oklab
 from saucer.core.colour.working import in_oklab
 from saucer.core.errors import LookError
 from saucer.core.look.model import look_from
@@ -221,21 +222,51 @@ def test_a_conversion_is_refused_a_strength_and_soft_rendering_keeps_the_highlig
     np.testing.assert_allclose(through(conversion(srgb, linear, "soft", 4.0), soft), light, rtol=2e-4, atol=1e-5)
 
 
-def test_gamut_keep_clip_and_compress():
-    wide = np.float32([[0.1, 0.9, 0.1], [0.4, 0.45, 0.5], [0.9, 0.1, 0.05], [0.5, 0.5, 0.5]])
-    p3, linear = ENCODINGS["linear-2020"], ENCODINGS["linear-709"]
-    kept, clipped, compressed = (
-        through(conversion(p3, linear, "plain", 4.0, gamut), wide) for gamut in ("keep", "clip", "compress")
+@pytest.mark.parametrize(
+    ("source", "target"), [("linear-2020", "srgb"), ("acescg", "linear-709"), ("s-log3", "rec709"), ("pq", "display-p3")]
+)
+def test_colours_outside_are_clipped_or_drawn_in_along_their_hue(source, target):
+    """OKLab hue within a tenth of a degree (it was up to 18.9 when they were drawn in in linear light), lightness too; inside, nothing moves."""
+    before, after = ENCODINGS[source], ENCODINGS[target]
+    colours = convert(np.random.default_rng(3).random((20_000, 3)), ENCODINGS["linear-2020"], before).astype(np.float32)
+    kept, clipped, drawn = (
+        through(conversion(before, after, "plain", 4.0, gamut), colours) for gamut in ("keep", "clip", "compress")
     )
-    assert kept.min() < 0
-    np.testing.assert_allclose(clipped, np.maximum(kept, 0), atol=1e-7)
-    assert compressed.min() >= 0
-    np.testing.assert_allclose(compressed[[1, 3]], kept[[1, 3]], atol=1e-6)
-    luma = linear.luma.astype(np.float32)
-    np.testing.assert_allclose(compressed @ luma, kept @ luma, atol=1e-5)
-    # The hue is kept: differences from grey stay in proportion.
-    ours, theirs = compressed[0] - compressed[0] @ luma, kept[0] - kept[0] @ luma
-    np.testing.assert_allclose(ours / np.abs(ours).max(), theirs / np.abs(theirs).max(), atol=1e-5)
+    top = 1 if after.bounded else np.inf
+    light = after.transfer.decode(kept.astype(np.float64))
+    outside = ((light < -1e-6) | (light > top + 1e-6)).any(axis=1)
+    assert 0.05 < outside.mean() < 0.9
+    inside = ((light > 1e-6) & (light < top - 1e-6)).all(axis=1)
+    assert (drawn[inside] == kept[inside]).all()
+    shown = after.transfer.decode(drawn.astype(np.float64))
+    assert shown.min() > -2e-6
+    assert shown.max() < top + 2e-6
+    np.testing.assert_allclose(after.transfer.decode(clipped.astype(np.float64)), np.clip(light, 0, top), atol=2e-6)
+    meant, got = (linear_to_oklab(to_linear_709(one.astype(np.float64), after)) for one in (kept[outside], drawn[outside]))
+    np.testing.assert_allclose(got[:, 0], meant[:, 0], atol=2e-4)
+    coloured = np.hypot(got[:, 1], got[:, 2]) > 0.02
+    turned = np.degrees(np.angle(np.exp(1j * (np.arctan2(got[:, 2], got[:, 1]) - np.arctan2(meant[:, 2], meant[:, 1])))))
+    assert coloured.mean() > 0.5
+    assert np.abs(turned[coloured]).max() < 0.1
+    assert (np.hypot(got[:, 1], got[:, 2]) <= np.hypot(meant[:, 1], meant[:, 2]) + 1e-5).all()
+
+
+def test_monochrome_takes_the_weights_of_the_primaries():
+    """BT.2020-2, table 4: 0.2627, 0.6780, 0.0593. Weights that were given stay."""
+    red = np.float32([[1, 0, 0]])
+    for name, wanted in (("srgb", 0.2126), ("rec2020", 0.2627)):
+        look = look_from({"input": name, "output": name, "steps": [{"kind": "channel-mix", "monochrome": True}]})
+        np.testing.assert_allclose(evaluate(look, red), wanted, atol=1e-4)
+    given_weights = {"kind": "channel-mix", "monochrome": True, "grey": [0.5, 0.5, 0]}
+    np.testing.assert_allclose(evaluate(look_from({"input": "rec2020", "output": "rec2020", "steps": [given_weights]}), red), 0.5)
+
+
+@pytest.mark.parametrize("power", [0.05, 1, 8])
+def test_a_cdl_at_its_extremes_gives_numbers(power):
+    """What it lifts beyond the largest half float is held there."""
+    step = {"kind": "cdl", "slope": [16] * 3, "offset": [4] * 3, "power": [power] * 3, "saturation": 4}
+    values = np.float32([[65504, 65504, 65504], [30000, 1e-6, -270], [-65504, 0, 65504], [0, 0, 0]])
+    assert np.isfinite(evaluate(look_from({"input": "acescg", "output": "acescg", "steps": [step]}), values)).all()
 
 
 def test_a_print_lut_fed_through_its_film_log_conversion_is_softer_than_fed_display_codes():

@@ -3528,7 +3528,8 @@ export interface components {
          * Cdl
          * @description out = (in slope + offset)**power, then saturation about BT.709 luma. Source: ASC CDL transfer functions, version 1.2
          *
-         *     clamp: hold to 0..1 before the power and at the end, as version 1.2 does; without it, negative values pass the power unchanged
+         *     clamp: hold to 0..1 before the power and at the end, as version 1.2 does. Without it, as .cc, .ccc, .cdl and edit lists are read and
+         *         written, negative values pass the power unchanged and what it lifts beyond 65504, the largest half float, is held there
          */
         Cdl: {
             /**
@@ -3660,17 +3661,13 @@ export interface components {
             ];
             /**
              * Grey
-             * @default [
-             *       0.2126,
-             *       0.7152,
-             *       0.0722
-             *     ]
+             * @description null: the luma weights of the encoding's primaries
              */
             grey?: [
                 number,
                 number,
                 number
-            ];
+            ] | null;
             /**
              * Id
              * @description Stays with the step through edits; no effect on the picture
@@ -4346,6 +4343,12 @@ export interface components {
             id: string;
             /** Linear */
             linear: boolean;
+            /** Luma */
+            luma: [
+                number,
+                number,
+                number
+            ];
             /** Name */
             name: string;
             own?: components["schemas"]["OwnEncoding"] | null;

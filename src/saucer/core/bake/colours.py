@@ -1,12 +1,12 @@
 """The colours by which a LUT is measured beside those of a picture: everywhere, round grey, in the dark, and those of skin.
 
-Pictures live near grey, and there a lattice may be far worse than elsewhere: each sort is measured by itself, never averaged with the others.
+Pictures live near grey, and there a lattice may be far worse than elsewhere: each sort is measured by itself, never averaged.
 """
 
 from __future__ import annotations
 
 from functools import lru_cache
-from itertools import chain
+from itertools import chain, pairwise
 from typing import Literal
 
 import numpy as np
@@ -26,6 +26,8 @@ DARK_BELOW = (0.08, 0.2)
 """Up to which code value colours are dark."""
 DARK_LIGHT = (0.01, 0.1)
 """Up to which linear light they are: 4.2 stops and 0.8 below mid grey."""
+SKIN_LIGHTNESSES = tuple(np.linspace(*LIGHTNESSES, 4).tolist())
+"""OKLab: dark skin, middle and light are sets of their own."""
 FEW = 12_000
 
 
@@ -39,7 +41,7 @@ def colours_for(source: Encoding) -> dict[Sort, tuple[np.ndarray, ...]]:
         "uniform": (_light(halton(COUNT), source),),
         "neutral": tuple(_light(_near_grey(away), source) for away in AWAY_FROM_GREY),
         "dark": tuple(_light(halton(FEW) * np.float32(top), source) for top in DARK_BELOW),
-        "skin": (_skin(source),),
+        "skin": tuple(_skin(source, low, high) for low, high in pairwise(SKIN_LIGHTNESSES)),
     }
     if source.linear:
         found["dark"] += tuple(halton(FEW) * np.float32(top) for top in DARK_LIGHT)
@@ -58,10 +60,11 @@ def _near_grey(away: float) -> np.ndarray:
     return np.clip(points[:, :1] + (2 * points[:, 1:] - 1) * np.float32(away), 0, 1).astype(np.float32)
 
 
-def _skin(source: Encoding) -> np.ndarray:
+def _skin(source: Encoding, darkest: float, lightest: float) -> np.ndarray:
     """Colours that count as skin, as far as sRGB holds them, in the source: in scene light as bright as on a display."""
     points = halton(2 * FEW).astype(np.float64)
-    light, chroma, hue = (low + points[:, i] * (high - low) for i, (low, high) in enumerate((LIGHTNESSES, CHROMAS, HUES)))
+    ends = ((darkest, lightest), CHROMAS, HUES)
+    light, chroma, hue = (low + points[:, i] * (high - low) for i, (low, high) in enumerate(ends))
     angle = np.radians(hue)
     rgb = oklab_to_linear(np.stack([light, chroma * np.cos(angle), chroma * np.sin(angle)], axis=-1))
     inside = rgb[((rgb >= 0) & (rgb <= 1)).all(axis=-1)][:FEW]

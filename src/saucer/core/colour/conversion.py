@@ -8,6 +8,7 @@ from typing import Any, Literal
 import numpy as np
 
 from saucer.core.colour.encodings import ENCODINGS, Encoding
+from saucer.core.colour.gamut import clip, draw_in
 from saucer.core.colour.hlg import PEAK, apply_ootf, ootf
 from saucer.core.colour.primaries import rgb_to_rgb
 from saucer.core.colour.transfer.hdr import HLG
@@ -17,8 +18,6 @@ from saucer.core.numeric.planes import NO_OFFSET, Operation, mix, through
 Rendering = Literal["plain", "soft"]
 Gamut = Literal["keep", "clip", "compress"]
 SOFT_WHITE = 4.0
-COMPRESS_FROM = 0.85
-"""Share of the way from grey to the edge of the gamut at which `compress` begins."""
 
 
 @compiled
@@ -46,41 +45,6 @@ def _soft_to_scene(planes, wr, wg, wb, per_white2):  # type: ignore[no-untyped-d
         blue[j] *= gain
 
 
-@compiled
-def _clip(planes, top):  # type: ignore[no-untyped-def]
-    for j in range(planes.size):
-        value = planes[j] if planes[j] > F(0) else F(0)
-        planes[j] = value if value < top else top
-
-
-@compiled
-def _compress(planes, wr, wg, wb, start, bounded):  # type: ignore[no-untyped-def]
-    red, green, blue = planes[0], planes[1], planes[2]
-    room = F(1) - start
-    for j in range(red.size):
-        r, g, b = red[j], green[j], blue[j]
-        grey = g + wr * (r - g) + wb * (b - g)
-        low = r if r < g else g
-        low = low if low < b else b
-        high = r if r > g else g
-        high = high if high > b else b
-        # How far out towards the edge of the gamut: 0 grey, 1 at the edge, above 1 outside.
-        below = grey if grey > F(1e-6) else F(1e-6)
-        out = (grey - low) / below
-        above = F(1) - grey
-        above = above if above > F(1e-6) else F(1e-6)
-        over = bounded * (high - grey) / above
-        out = out if out > over else over
-        beyond = (out - start) / room
-        beyond = beyond if beyond > F(0) else F(0)
-        kept = start + room * beyond / (F(1) + beyond)
-        keep = kept / (out if out > start else start)
-        keep = keep if beyond > F(0) else F(1)
-        red[j] = grey + keep * (r - grey)
-        green[j] = grey + keep * (g - grey)
-        blue[j] = grey + keep * (b - grey)
-
-
 def hlg_side(source: Encoding, target: Encoding) -> Literal["source", "target"] | None:
     """Which side is HLG where the other one is a display: its signal is of the scene, and is shown through the OOTF of a display."""
     if source.transfer is HLG and target.referred == "display":
@@ -104,7 +68,7 @@ def conversion(
         Between HLG and a display its OOTF stands in the place of a rendering; soft draws in (or puts out again) what it shows above
         white, where the display ends there
     peak: cd/m2, of the display that HLG is meant for
-    gamut: what falls outside the target's primaries is kept, clipped channel by channel, or drawn in towards grey of the same luminance
+    gamut: what falls outside the target's primaries is kept, clipped channel by channel, or drawn in to their edge along its hue
     """
     return None if source == target else _conversion(source, target, rendering, float(white), gamut, float(peak))
 
@@ -131,11 +95,9 @@ def _conversion(
     if hlg == "target":
         steps.append(ootf(peak, to_display=False))
     if gamut == "clip":
-        top = F(1 if target.bounded else np.inf)
-        steps.append(lambda planes: _clip(planes.reshape(-1), top))
+        steps.append(clip(target.bounded))
     if gamut == "compress" and source.primaries != target.primaries:
-        bounded = F(target.bounded)
-        steps.append(lambda planes: _compress(planes, *weights, F(COMPRESS_FROM), bounded))
+        steps.append(draw_in(target.primaries, target.bounded))
     if encode is not None:
         steps.append(lambda planes: encode(planes.reshape(-1)))
 

@@ -1,5 +1,8 @@
 """ASC CDL in XML: one correction, a collection, or a decision list. `cc.py`, `ccc.py` and `cdl.py` are the three wrappings.
 
+They cannot say whether values are held to 0..1 on the way, as version 1.2 does: nothing is held, here as in the CDL step and in edit
+lists, so that highlights of scene light stay. (OpenColorIO reads them so too, unless it is told otherwise.)
+
 Source: ASC Color Decision List transfer functions and interchange syntax, version 1.2
 """
 
@@ -44,7 +47,7 @@ def corrections(data: bytes) -> list[Correction]:
         parts = [one, *(child for child in one.children if child.tag in ("SOPNode", "SatNode", "SATNode"))]
         words = [" ".join(text.text.split()) for part in parts for text in part.children if text.tag.endswith("Description")]
         name = one.attributes.get("id", "") or ("" if root is one else f"correction {number}")
-        found.append(Correction(name, tuple(filter(None, words)), read_cdl(one)))
+        found.append(Correction(name, tuple(filter(None, words)), read_cdl(one, "FwdNoClamp")))
     if not found:
         raise root.here("holds no ColorCorrection")
     return found

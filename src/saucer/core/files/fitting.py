@@ -144,12 +144,12 @@ def size_words(wanted: int, count: int) -> str:
 
 
 def _nearest_cdl(lut: Lut) -> Fit:
-    if len(lut.chain) == 1 and isinstance(lut.chain[0], Cdl) and lut.chain[0].style == "Fwd":
-        return Fit(lut, ())
     if len(lut.chain) == 1 and isinstance(lut.chain[0], Cdl) and lut.chain[0].style == "FwdNoClamp":
-        held = replace(lut.chain[0], style="Fwd")
-        return Fit(replace(lut, links=(held,)), ("what lies outside 0 to 1 is held there, as ASC CDL 1.2 does",))
-    found = nearest_cdl(lut)
+        return Fit(lut, ())
+    if len(lut.chain) == 1 and isinstance(lut.chain[0], Cdl) and lut.chain[0].style == "Fwd":
+        free = replace(lut.chain[0], style="FwdNoClamp")
+        return Fit(replace(lut, links=(free,)), ("no room to say that it holds to 0 to 1: what is outside stays outside",))
+    found = replace(nearest_cdl(lut), style="FwdNoClamp")
     return Fit(
         Lut(title=lut.title, comments=lut.comments, links=(found,)),
         ("only slope, offset, power and saturation fit: this is the nearest",),

@@ -19,6 +19,7 @@ class EncodingOut(Schema):
     linear: bool
     source: str
     primaries: str
+    luma: tuple[float, float, float]
     own: OwnEncoding | None = None
 
 
@@ -30,6 +31,7 @@ def _out(item: Encoding, own: OwnEncoding | None = None) -> EncodingOut:
         linear=item.linear,
         source=item.source,
         primaries=item.primaries.name,
+        luma=tuple(item.luma.tolist()),
         own=own,
     )
 

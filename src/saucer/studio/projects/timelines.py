@@ -89,7 +89,7 @@ def _cdl_of(clip: Any) -> CdlStep | None:
     sop = told.get("asc_sop", {})
     content = {name: tuple(map(float, sop[name])) for name in ("slope", "offset", "power") if name in sop}
     try:
-        return CdlStep.model_validate(content | {"saturation": float(told.get("asc_sat", 1)), "clamp": True})
+        return CdlStep.model_validate(content | {"saturation": float(told.get("asc_sat", 1))})
     except ValueError as error:
         raise TimelineError(clip.name or "clip", f"its ASC CDL is not one: {str(error).splitlines()[0]}") from None
 

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 import numpy as np
 from pydantic import Field
 
+from saucer.core.colour.transfer import HALF_MAX
 from saucer.core.lut import formulas as files
 from saucer.core.lut.table import Link
 from saucer.core.numeric.elementary import F, clamp, compiled, power, split
@@ -23,7 +24,8 @@ ONES, ZEROS = (1.0, 1.0, 1.0), (0.0, 0.0, 0.0)
 class Cdl(StepParameters):
     """out = (in slope + offset)**power, then saturation about BT.709 luma. Source: ASC CDL transfer functions, version 1.2
 
-    clamp: hold to 0..1 before the power and at the end, as version 1.2 does; without it, negative values pass the power unchanged
+    clamp: hold to 0..1 before the power and at the end, as version 1.2 does. Without it, as .cc, .ccc, .cdl and edit lists are read and
+        written, negative values pass the power unchanged and what it lifts beyond 65504, the largest half float, is held there
     """
 
     kind: Literal["cdl"] = "cdl"
@@ -41,6 +43,7 @@ def _sop(values, slope, offset, high, low, bend, clamped):  # type: ignore[no-un
         inside = clamp(x, F(0), F(1))
         x = inside if clamped else x
         bent = power(abs(x), high, low)
+        bent = bent if bent < F(HALF_MAX) else F(HALF_MAX)
         values[j] = bent if bend & (x > F(0)) else x
 
 

@@ -8,6 +8,7 @@ import numpy as np
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
+from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.working import in_light
 from saucer.core.lut.formulas import Matrix
 from saucer.core.lut.table import Link
@@ -32,13 +33,16 @@ class ChannelMix(StepParameters):
     offset: tuple[Offset, Offset, Offset] = (0.0, 0.0, 0.0)
     keep_neutral: Annotated[bool, Field(description="scale each row to sum 1, so that grey keeps its tone")] = False
     monochrome: Annotated[bool, Field(description="all three channels from the row `grey`")] = False
-    grey: Row = (0.2126, 0.7152, 0.0722)
+    grey: Annotated[Row | None, Field(description="null: the luma weights of the encoding's primaries")] = None
     light: Annotated[Literal["code", "linear"], Field(description="mix code values, or linear light")] = "code"
 
     @model_validator(mode="after")
     def _can_be_scaled(self) -> ChannelMix:
         for name in ("grey",) if self.monochrome else CHANNELS:
-            total = sum(getattr(self, name))
+            row = getattr(self, name)
+            if row is None:
+                continue
+            total = sum(row)
             if self.keep_neutral and abs(total) < SMALLEST_SUM:
                 raise PydanticCustomError(
                     "field",
@@ -48,14 +52,15 @@ class ChannelMix(StepParameters):
         return self
 
 
-def matrix(step: ChannelMix) -> np.ndarray:
+def matrix(step: ChannelMix, encoding: Encoding) -> np.ndarray:
     """(3, 3) float64, rows as they are used."""
-    rows = np.array([step.grey] * 3 if step.monochrome else [getattr(step, name) for name in CHANNELS])
+    grey = encoding.luma if step.grey is None else step.grey
+    rows = np.array([grey] * 3 if step.monochrome else [getattr(step, name) for name in CHANNELS])
     return rows / rows.sum(axis=1, keepdims=True) if step.keep_neutral else rows
 
 
 def prepare(step: ChannelMix, junction: Junction) -> Operation:
-    m, offset = matrix(step).astype(np.float32), np.array(step.offset, np.float32)
+    m, offset = matrix(step, junction.encoding).astype(np.float32), np.array(step.offset, np.float32)
 
     def run(planes: np.ndarray) -> None:
         mix(planes, m, offset)
@@ -64,13 +69,13 @@ def prepare(step: ChannelMix, junction: Junction) -> Operation:
 
 
 def neutral(step: ChannelMix) -> bool:
-    return bool(np.array_equal(matrix(step), np.eye(3)) and not any(step.offset))
+    return not step.monochrome and not any(step.offset) and bool(np.array_equal(matrix(step, ENCODINGS["srgb"]), np.eye(3)))
 
 
 def summary(step: ChannelMix) -> str:
     if neutral(step):
         return "no change"
-    rows = [f"grey {_row(step.grey)}"] if step.monochrome else []
+    rows = [f"grey {_row(step.grey)}" if step.grey else "grey"] if step.monochrome else []
     if not step.monochrome:
         own = np.eye(3)
         rows = [f"{n} {_row(getattr(step, n))}" for i, n in enumerate(CHANNELS) if tuple(own[i]) != getattr(step, n)]
@@ -83,7 +88,7 @@ def _row(row: tuple[float, ...]) -> str:
 
 
 def links(step: ChannelMix, junction: Junction) -> tuple[Link, ...] | None:
-    mixed = Matrix(tuple(tuple(float(v) for v in row) for row in matrix(step)), step.offset)  # type: ignore[arg-type]
+    mixed = Matrix(tuple(tuple(float(v) for v in row) for row in matrix(step, junction.encoding)), step.offset)  # type: ignore[arg-type]
     return formulas_in_light(junction.encoding, mixed) if step.light == "linear" else (mixed,)
 
 

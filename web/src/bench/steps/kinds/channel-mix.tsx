@@ -1,4 +1,6 @@
+import { useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
+import { encodings as encodingsQuery } from "../../../api/encodings";
 import type { StepOf } from "../../../api/types";
 import { Matrix, type MatrixCell } from "../../../kit/Matrix";
 import { Choice } from "../../../kit/Choice";
@@ -14,7 +16,7 @@ const identity: Readonly<Record<Row, Triple>> = {
   red: [1, 0, 0],
   green: [0, 1, 0],
   blue: [0, 0, 1],
-  grey: [0.2126, 0.7152, 0.0722],
+  grey: [0.2126, 0.7152, 0.0722], // until the encodings are there
 };
 
 const Options = styled.div`
@@ -39,6 +41,9 @@ function put(values: readonly number[] | undefined, at: number, value: number, o
 }
 
 function ChannelMixEditor({ step, sketch, change, done }: EditorProps<ChannelMix>) {
+  const { data: encodings = [] } = useQuery(encodingsQuery);
+  const luma = encodings.find((one) => one.id === sketch?.before)?.luma;
+  const plain = (row: Row): Triple => (row === "grey" && luma ? [...luma] : identity[row]);
   const rows: readonly Row[] = step.monochrome ? ["grey"] : channels;
   const offset = (at: number): MatrixCell => ({
     value: step.offset?.[at] ?? 0,
@@ -56,8 +61,8 @@ function ChannelMixEditor({ step, sketch, change, done }: EditorProps<ChannelMix
       ),
   });
   const share = (row: Row, at: number): MatrixCell => ({
-    value: (step[row] ?? identity[row])[at] ?? 0,
-    neutral: identity[row][at] ?? 0,
+    value: (step[row] ?? plain(row))[at] ?? 0,
+    neutral: plain(row)[at] ?? 0,
     low: -2,
     high: 2,
     step: 0.01,
@@ -65,7 +70,7 @@ function ChannelMixEditor({ step, sketch, change, done }: EditorProps<ChannelMix
     onChange: (value, moving) =>
       change(
         `Channel mix: ${row} from ${channels[at]}`,
-        (before) => ({ ...before, [row]: put(before[row], at, value, identity[row]) }),
+        (before) => ({ ...before, [row]: put(before[row] ?? undefined, at, value, plain(row)) }),
         moving ? `${row} ${at}` : undefined,
       ),
   });
@@ -74,7 +79,7 @@ function ChannelMixEditor({ step, sketch, change, done }: EditorProps<ChannelMix
     <>
       <Note>
         {step.monochrome
-          ? "One row makes all three channels; offsets tint the result."
+          ? "One row makes all three channels, at first with the luma weights of the encoding; offsets tint the result."
           : "Each row makes one channel out of the three that come in."}
       </Note>
       {step.monochrome ? (

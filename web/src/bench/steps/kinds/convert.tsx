@@ -23,7 +23,11 @@ const Root = styled.div`
 const gamuts = [
   { id: "keep", name: "Keep them", note: "values outside 0 to 1 go on" },
   { id: "clip", name: "Clip them" },
-  { id: "compress", name: "Draw them in", note: "towards grey, the hue stays" },
+  {
+    id: "compress",
+    name: "Draw them in",
+    note: "to the edge of the gamut; hue and lightness stay, and all that is inside",
+  },
 ];
 
 function ConvertEditor({ step, sketch, change, done }: EditorProps<Convert>) {
