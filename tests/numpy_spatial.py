@@ -35,8 +35,9 @@ def vignette(step: Any, x: Array, encoding: Encoding) -> Array:
     axes = half + step.roundness * (np.hypot(*half) / np.sqrt(2) - half)
     away = np.hypot((across - half[0]) / axes[0], (down - half[1]) / axes[1]) / np.sqrt(2)
     weight = step.amount * smooth((away - step.midpoint) / step.feather + 0.5)
-    colour = convert(np.array(step.colour), ENCODINGS["srgb"], encoding)
-    return x + weight[..., None] * (colour - x)
+    light = encoding.transfer.decode(x)
+    colour = encoding.transfer.decode(convert(np.array(step.colour), ENCODINGS["srgb"], encoding))
+    return np.asarray(encoding.transfer.encode(light + weight[..., None] * (colour - light)))
 
 
 def graduated_wash(step: Any, x: Array, encoding: Encoding) -> Array:

@@ -13,6 +13,7 @@ from saucer.core.engine.cache import PrefixCache
 from saucer.core.engine.grade import Grade, grade_file
 from saucer.core.engine.plan import prepare
 from saucer.core.engine.rendering import Sampling, windows
+from saucer.core.look.model import look_from
 from saucer.core.numeric.blending import MODES
 from saucer.core.pictures.io import Picture, read_picture, write_picture
 from saucer.core.pictures.scale import scale_down
@@ -138,27 +139,56 @@ def test_a_proxy_agrees_with_the_full_picture(kind):
     np.testing.assert_allclose(render(look, small), scale_down(render(look, large), 160, 120), atol=0.02)
 
 
-def test_coarse_grain_is_the_same_grain_on_a_proxy():
-    look = a_look({"kind": "grain", "amount": 1, "size": 0.02})
-    large = scale_down(render(look, np.full((360, 480, 3), 0.5, np.float32)), 160, 120)
-    small = render(look, np.full((120, 160, 3), 0.5, np.float32))
-    assert np.corrcoef(large.ravel(), small.ravel())[0, 1] > 0.9
+def grain_on(light: float, encoding: str, height: int, width: int, **settings: object) -> np.ndarray:
+    """(h, w, 3) of even light in an encoding under grain, as cube roots of light, without that of the light."""
+    codes = ENCODINGS[encoding].transfer.encode(np.full((height, width, 3), light)).astype(np.float32)
+    look = look_from({"input": encoding, "output": encoding, "steps": [{"kind": "grain", **settings}]})
+    return np.cbrt(ENCODINGS[encoding].transfer.decode(render(look, codes).astype(np.float64))) - np.cbrt(light)
 
 
-def test_fine_grain_is_as_strong_on_a_proxy_as_the_full_picture_averaged():
-    look = a_look({"kind": "grain", "amount": 1, "size": 0.003})
-    grey = np.full((900, 900, 3), 0.5, np.float32)
-    averaged = scale_down(render(look, grey), 100, 100).std()
-    assert render(look, np.full((100, 100, 3), 0.5, np.float32)).std() == pytest.approx(averaged, rel=0.3)
+@pytest.mark.parametrize("size", [0.0006, 0.0018, 0.006, 0.02])
+def test_grain_is_the_same_at_every_size_of_a_picture(size):
+    """A proxy of 270 lines shows what the picture of 1080 shows when it is averaged (it was another pattern, 21 % stronger)."""
+    large, small = (grain_on(0.125, "linear-709", h, w, amount=0.1, size=size)[..., 0] for h, w in ((1080, 1440), (270, 360)))
+    averaged = large.reshape(270, 4, 360, 4).mean(axis=(1, 3))
+    assert np.corrcoef(averaged.ravel(), small.ravel())[0, 1] > 0.999
+    assert small.std() == pytest.approx(averaged.std(), rel=0.01)
 
 
-def test_grain_has_the_stated_strength_everywhere_and_its_seed_decides():
-    grey = np.full((400, 400, 3), 0.5, np.float32)
-    noise = render(a_look({"kind": "grain", "amount": 0.5, "size": 0.01}), grey)[..., 0] - 0.5
-    assert noise.std() == pytest.approx(0.06, rel=0.05)
+def test_grain_runs_in_no_direction():
+    """Power along the axes and along the diagonals, at the same distance from the middle of the spectrum (it was 0.42 along the axes)."""
+    noise = grain_on(0.125, "linear-709", 1024, 1024, amount=0.1, size=4 / 1024)[..., 0]
+    power = np.abs(np.fft.fft2(noise)) ** 2
+    down, across = np.meshgrid(np.fft.fftfreq(1024), np.fft.fftfreq(1024), indexing="ij")
+    away, angle = np.hypot(down, across) * 4, np.degrees(np.arctan2(down, across)) % 90
+    for low, high in ((0.1, 0.2), (0.2, 0.35), (0.35, 0.5)):
+        ring = (away > low) & (away < high)
+        along, between = ring & ((angle < 15) | (angle > 75)), ring & (angle > 30) & (angle < 60)
+        assert power[along].mean() / power[between].mean() == pytest.approx(1, abs=0.1)
+
+
+@pytest.mark.parametrize("encoding", ["srgb", "linear-709", "logc3-ei800", "acescct", "pq", "rec709"])
+def test_grain_and_vignette_look_the_same_in_every_encoding(encoding):
+    """The same light under the same settings: as strong on the cube root of light, and as many stops."""
+    noise = grain_on(0.18, encoding, 400, 400, amount=0.1, size=0.02)
+    off = 2 * np.cbrt(0.18) - 1
+    assert noise.std() == pytest.approx(0.012 * (1 - 0.75 * off * off), rel=0.05)
+    codes = ENCODINGS[encoding].transfer.encode(np.full((90, 160, 3), 0.18)).astype(np.float32)
+    look = look_from(
+        {"input": encoding, "output": encoding, "steps": [{"kind": "vignette", "amount": 0.5, "midpoint": 0.3, "feather": 0.3}]}
+    )
+    done = ENCODINGS[encoding].transfer.decode(render(look, codes).astype(np.float64))
+    assert np.log2(done[0, 0] / 0.18) == pytest.approx(-1, abs=2e-3)
+    assert np.log2(done[45, 80] / 0.18) == pytest.approx(0, abs=2e-3)
+
+
+def test_grain_is_even_and_its_seed_decides():
+    noise = grain_on(0.125, "linear-709", 400, 400, amount=0.1, size=0.01)[..., 0]
+    assert noise.std() == pytest.approx(0.012, rel=0.05)
     assert abs(noise.mean()) < 0.002
     by_place = [noise[i::4, j::4].std() for i in range(4) for j in range(4)]
     assert max(by_place) / min(by_place) < 1.1, "no pattern of the grid that it is made on"
+    grey = np.full((400, 400, 3), 0.5, np.float32)
     mono, again, other = (render(a_look({"kind": "grain", "amount": 1, "seed": seed}), grey) for seed in (1, 1, 2))
     assert np.array_equal(mono, again)
     assert abs(np.corrcoef(mono[..., 0].ravel(), other[..., 0].ravel())[0, 1]) < 0.02
@@ -173,7 +203,8 @@ def test_a_vignette_is_where_it_says():
     assert done[100, 150] == pytest.approx(0.8)
     assert done[0, 0] == pytest.approx(0, abs=0.02)
     # Half way at the midpoint: along the diagonal, 0.6 of the way from the middle to the corner.
-    assert done[(100 - 60), (150 - 90)] == pytest.approx(0.4, abs=0.02)
+    half = SRGB.transfer.encode(np.array(0.5 * SRGB.transfer.decode(np.array(0.8))))
+    assert done[(100 - 60), (150 - 90)] == pytest.approx(float(half), abs=0.02)
     round_ = render(a_look({"kind": "vignette", "amount": 1, "midpoint": 0.6, "feather": 0.4, "roundness": 1}), grey)[..., 0]
     distance = np.hypot(np.arange(300) - 149.5, 0)
     across, down = round_[100], round_[:, 150]

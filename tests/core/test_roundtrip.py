@@ -144,10 +144,11 @@ def test_the_smoothed_reading_is_nearer_to_the_truth(tmp_path: Path):
 
 
 def test_amounts_are_in_codes(tmp_path: Path):
-    """A vignette that darkens the corners by a fifth is about 0.2 x 0.5 x 255 codes on a mid grey."""
+    """A vignette that takes a fifth of the light from the corners takes about 1 - 0.8^(1 / 2.2) of the codes of a mid grey."""
     back = trip(tmp_path, Editor(vignette=0.2))
     corner = abs(back.measured.corner)
-    assert 0.6 * 0.2 * 127 < corner < 1.2 * 0.2 * 127
+    taken = (1 - 0.8 ** (1 / 2.2)) * 127
+    assert 0.6 * taken < corner < 1.2 * taken
     assert "corners are darker" in back.verdict
 
 

@@ -72,7 +72,7 @@ LOOKS: tuple[dict[str, Any], ...] = (
             },
             {"kind": "saturation", "muted": 0.25},
             {"kind": "halation", "amount": 1.2, "threshold": 0.6},
-            {"kind": "vignette", "amount": 0.35},
+            {"kind": "vignette", "amount": 0.55},
             {"kind": "grain", "amount": 0.18},
         ],
     },

@@ -4857,7 +4857,7 @@ export interface components {
         };
         /**
          * Grain
-         * @description size: distance between grains. Where it is less than a pixel, a pixel averages over many and the noise is that much weaker.
+         * @description size: distance between grains. Pixels average over what they cover: where they cover many grains, the noise is that much weaker.
          */
         Grain: {
             /**
@@ -8220,6 +8220,7 @@ export interface components {
          * Vignette
          * @description The distance from the middle is 0 there and 1 in the corners, along ellipses of the picture's shape or, with roundness, circles.
          *
+         *     amount: share of the light that a corner loses at most, and takes of the colour: 0.5 in black is one stop
          *     midpoint: the distance at which half of the amount acts; feather: over which distance it comes on; colour in sRGB
          */
         Vignette: {

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 
 from saucer.core.colour.encodings import Encoding
 from saucer.core.colour.oklab import LAB_TO_LMS, LINEAR_TO_LMS, LMS_TO_LAB, LMS_TO_LINEAR
 from saucer.core.colour.primaries import BT709, rgb_to_rgb
 from saucer.core.numeric.elementary import F, compiled, cube_root
+from saucer.core.numeric.parallel import over_runs
 from saucer.core.numeric.planes import NO_OFFSET, Operation, mix
 
 
@@ -23,6 +26,26 @@ def in_light(encoding: Encoding, operation: Operation) -> Operation:
         encode(planes.reshape(-1))
 
     return run
+
+
+def over_rows_in_light(encoding: Encoding, rows: np.ndarray, work: Callable[[np.ndarray, int], None], chunk: int) -> None:
+    """`work` on linear light of rows of interleaved code values, in place, `chunk` of them at a time on several threads.
+
+    rows: (n, 3 width) float32, contiguous; work: some of them, and which is the first
+    """
+    decode, encode = encoding.transfer.decode_fast, encoding.transfer.encode_fast
+
+    def run(start: int, stop: int) -> None:
+        for begin in range(start, stop, chunk):
+            some = rows[begin : min(begin + chunk, stop)]
+            if decode is not None and encode is not None:
+                decode(some.reshape(-1))
+                work(some, begin)
+                encode(some.reshape(-1))
+            else:
+                work(some, begin)
+
+    over_runs(run, len(rows), chunk=chunk)
 
 
 @compiled

@@ -113,6 +113,17 @@ def cube_root(x):  # type: ignore[no-untyped-def]
 
 
 @inlined
+def near_cube_root(x):  # type: ignore[no-untyped-def]
+    """Real cube root of any x, relative difference at most 3e-5: a third of its exponent and fraction, and one step after Halley."""
+    size = abs(x)
+    y = _from_bits(np.int32(F(_bits(size)) * F(1 / 3)) + np.int32(0x2A514067))
+    cube = y * y * y
+    y = y * (cube + F(2) * size) / (F(2) * cube + size)
+    y = y if size > SMALLEST_NORMAL else F(0)
+    return -y if x < F(0) else y
+
+
+@inlined
 def angle(y, x):  # type: ignore[no-untyped-def]
     """atan2(y, x) in radians within 4e-7; 0 at the origin.
 

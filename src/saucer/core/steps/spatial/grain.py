@@ -1,28 +1,40 @@
-"""Grain: noise of a given coarseness, strongest in the middle tones. The same seed gives the same grain on a proxy and in full size.
+"""Grain: noise of a given coarseness, strongest in the middle tones. The same seed gives the same grain at every size of a picture.
 
-It moves from frame to frame of a moving picture: the number of the frame goes into the seed.
+White noise on a grid is blurred by a Gaussian, the same in every direction, and averaged over the area of each pixel: a proxy shows the
+average of what its pixels are in full size. It is as strong, in every encoding, as on the cube root of light (the curve of OKLab and of
+CIELAB), channel by channel: code values move by as much as that root's change moves them. It moves from frame to frame of a moving picture:
+the number of the frame goes into the seed.
 """
 
 from __future__ import annotations
 
+import math
+from functools import lru_cache
 from typing import Annotated, Literal
 
 import numpy as np
 from pydantic import Field
 
 from saucer.core.colour.encodings import Encoding
-from saucer.core.numeric.elementary import F, clamp, compiled
+from saucer.core.numeric.elementary import F, clamp, compiled, near_cube_root
 from saucer.core.numeric.parallel import over_runs
 from saucer.core.steps.parameters import Share, StepParameters, within
 from saucer.core.steps.registry import Frame, SpatialKind, register
 
-ROWS = 16
+ROWS = 32
 FULL = 0.12
-"""Standard deviation in code values of mid grey at amount 1."""
+"""Standard deviation of the cube root of light in the middle tones at amount 1, before pixels average."""
+BLUR = 0.6
+"""Standard deviation of the Gaussian, in distances between grains: enough that the grid itself does not show."""
+ENTRIES = 4097
+REACH = 1.75
+"""Distances between grains at which it is cut; 1.4 % of its middle is left there."""
+BEFORE = 2
+"""Grains to the left of the picture and above it that may take part."""
 
 
 class Grain(StepParameters):
-    """size: distance between grains. Where it is less than a pixel, a pixel averages over many and the noise is that much weaker."""
+    """size: distance between grains. Pixels average over what they cover: where they cover many grains, the noise is that much weaker."""
 
     kind: Literal["grain"] = "grain"
     amount: Share = 0.0
@@ -48,90 +60,153 @@ def _nodes(values, iy, seed):  # type: ignore[no-untyped-def]
 
 
 @compiled
-def _places(columns, left, right, per_cell):  # type: ignore[no-untyped-def]
-    """For each pixel of a row: the grain to its left, and the weights of that and the next one, their squares summing to 1."""
-    for x in range(columns.size):
-        u = (F(x) + F(0.5)) * per_cell
-        column = np.floor(u)
-        f = u - column
-        w = f * f * (F(3) - F(2) * f)
-        keep = F(1) - w
-        size = F(1) / np.sqrt(keep * keep + w * w)
-        columns[x] = np.uint32(np.int32(column))
-        left[x], right[x] = keep * size, w * size
+def _weigh(first, weights, begin, per_cell):  # type: ignore[no-untyped-def]
+    """For each pixel of a line, `begin` being the first: the first grain that takes part, and the shares of it and those after it.
+
+    weights: (grains, pixels). The Gaussian's integral over the pixel, such that a point between grains has variance 1 on average
+    """
+    half, blur = 0.5 * per_cell, BLUR * math.sqrt(2.0)
+    scale = 0.5 / per_cell * math.sqrt(2.0 * BLUR * math.sqrt(math.pi))
+    for x in range(first.size):
+        middle = (begin + x + 0.5) * per_cell
+        start = math.ceil(middle - half - REACH)
+        first[x] = np.uint32(start + BEFORE)  # counted from a place that no pixel comes before
+        for k in range(weights.shape[0]):
+            away = middle - (start + k)
+            weights[k, x] = F(scale * (math.erf((away + half) / blur) - math.erf((away - half) / blur)))
+
+
+@lru_cache(maxsize=32)
+def _line(begin: int, count: int, per_cell: float) -> tuple[np.ndarray, np.ndarray]:
+    """As `_weigh` fills them for so many pixels; read-only."""
+    first = np.empty(count, np.uint32)
+    weights = np.empty((math.floor(per_cell + 2 * REACH) + 1, count), np.float32)
+    _weigh(first, weights, begin, per_cell)
+    first.flags.writeable = weights.flags.writeable = False
+    return first, weights
 
 
 @compiled
-def _noise_row(noise, wy, above, below, columns, left, right):  # type: ignore[no-untyped-def]
-    """One row of noise: four grains round each pixel, smoothly weighted, of variance 1."""
-    up = F(1) - wy
-    size = F(1) / np.sqrt(wy * wy + up * up)
-    up, down = up * size, wy * size
-    above_next, below_next = above[1:], below[1:]
+def _add_scaled(total, row, share):  # type: ignore[no-untyped-def]
+    for x in range(total.size):
+        total[x] += share * row[x]
+
+
+@compiled
+def _add_gathered(noise, mixed, first, weights):  # type: ignore[no-untyped-def]
     for x in range(noise.size):
-        at = columns[x]
-        noise[x] = left[x] * (up * above[at] + down * below[at]) + right[x] * (up * above_next[at] + down * below_next[at])
+        noise[x] += weights[x] * mixed[first[x]]
 
 
 @compiled
-def _noise_row_between(noise, above, below):  # type: ignore[no-untyped-def]
-    """The same where grains are a pixel apart: each pixel lies in the middle of four."""
-    above_next, below_next = above[1:], below[1:]
-    for x in range(noise.size):
-        noise[x] = F(0.5) * ((above[x] + below[x]) + (above_next[x] + below_next[x]))
+def _take_apart(row, red, green, blue):  # type: ignore[no-untyped-def]
+    for x in range(red.size):
+        red[x], green[x], blue[x] = row[3 * x], row[3 * x + 1], row[3 * x + 2]
 
 
 @compiled
-def _lay_on(out, for_red, for_green, for_blue, deviation, wr, wg, wb):  # type: ignore[no-untyped-def]
-    """Add a row of noise, in full in the middle tones, a quarter of it in black and white."""
-    for x in range(for_red.size):
-        r, g, b = out[3 * x], out[3 * x + 1], out[3 * x + 2]
-        off = F(2) * clamp(wr * r + wg * g + wb * b, F(0), F(1)) - F(1)
-        scale = deviation * (F(1) - F(0.75) * off * off)
-        out[3 * x] = r + for_red[x] * scale
-        out[3 * x + 1] = g + for_green[x] * scale
-        out[3 * x + 2] = b + for_blue[x] * scale
+def _put_together(row, red, green, blue):  # type: ignore[no-untyped-def]
+    for x in range(red.size):
+        row[3 * x], row[3 * x + 1], row[3 * x + 2] = red[x], green[x], blue[x]
 
 
 @compiled
-def _grain(rows, top, per_cell, deviation, weights, seeds, start, stop):  # type: ignore[no-untyped-def]
-    width = rows.shape[1] // 3
-    count = int(F(width) * per_cell) + 3
-    noise = np.empty((seeds.size, width), np.float32)
-    grains = np.empty((seeds.size, 2, count), np.float32)
-    columns, left, right = np.empty(width, np.uint32), np.empty(width, np.float32), np.empty(width, np.float32)
-    _places(columns, left, right, per_cell)
-    known = np.full(2, -1)
+def _look_up(codes, roots, slopes, root_table, slope_table):  # type: ignore[no-untyped-def]
+    for x in range(codes.size):
+        at = np.uint32(np.int32(clamp(codes[x], F(0), F(1)) * F(ENTRIES - 1) + F(0.5)))
+        roots[x] = root_table[at]
+        slopes[x] = slope_table[at]
+
+
+@compiled
+def _of_light(light, roots, slopes):  # type: ignore[no-untyped-def]
+    for x in range(light.size):
+        root = near_cube_root(light[x])
+        roots[x] = root
+        slopes[x] = F(3) * root * root
+
+
+@compiled
+def _scales(scale, red, green, blue, deviation, wr, wg, wb):  # type: ignore[no-untyped-def]
+    """From cube roots of light: how strong the noise is, in full in the middle tones, a quarter of it in black and white."""
+    for x in range(scale.size):
+        off = F(2) * clamp(wr * red[x] + wg * green[x] + wb * blue[x], F(0), F(1)) - F(1)
+        scale[x] = deviation * (F(1) - F(0.75) * off * off)
+
+
+@compiled
+def _add(codes, noise, scale, slopes):  # type: ignore[no-untyped-def]
+    for x in range(codes.size):
+        codes[x] += noise[x] * scale[x] * slopes[x]
+
+
+@compiled
+def _lay_on(row, noise, root_table, slope_table, deviation, wr, wg, wb, red, green, blue, roots, slopes, scale):  # type: ignore[no-untyped-def]
+    """A row of a picture under a row of noise for each channel, or one for all. The last six: rows to work in, two of them of three."""
+    width, last = red.size, noise.shape[0] - 1
+    _take_apart(row, red, green, blue)
+    for channel, codes in enumerate((red, green, blue)):
+        root, slope = roots[channel * width : (channel + 1) * width], slopes[channel * width : (channel + 1) * width]
+        if root_table.size:
+            _look_up(codes, root, slope, root_table, slope_table)
+        else:
+            _of_light(codes, root, slope)
+    _scales(scale, roots[:width], roots[width : 2 * width], roots[2 * width :], deviation, wr, wg, wb)
+    _add(red, noise[0], scale, slopes[:width])
+    _add(green, noise[min(1, last)], scale, slopes[width : 2 * width])
+    _add(blue, noise[last], scale, slopes[2 * width :])
+    _put_together(row, red, green, blue)
+
+
+@compiled
+def _grain(rows, first, across, first_row, down, count, root_table, slope_table, deviation, weights, seeds, start, stop):  # type: ignore[no-untyped-def]
+    """first_row, down: for every row at hand; count: grains across the picture; tables: empty where the rows are linear light."""
+    taps, width = across.shape
+    noise, mixed = np.empty((seeds.size, width), np.float32), np.empty(count, np.float32)
+    grains, known = np.empty((seeds.size, taps, count), np.float32), np.full(taps, -1)
+    red, green, blue, scale = (
+        np.empty(width, np.float32), np.empty(width, np.float32), np.empty(width, np.float32), np.empty(width, np.float32),
+    )  # fmt: skip
+    roots, slopes = np.empty(3 * width, np.float32), np.empty(3 * width, np.float32)
     wr, wg, wb = weights[0], weights[1], weights[2]
     for row in range(start, stop):
-        v = (F(top + row) + F(0.5)) * per_cell
-        iy = int(np.floor(v))
-        fy = v - F(iy)
-        wy = fy * fy * (F(3) - F(2) * fy)
-        for wanted in (iy, iy + 1):
-            slot = wanted & 1
-            if known[slot] != wanted:
+        for k in range(taps):
+            wanted = int(first_row[row]) + k
+            if known[wanted % taps] != wanted:
                 for channel in range(seeds.size):
-                    _nodes(grains[channel, slot], wanted, seeds[channel])
-                known[slot] = wanted
+                    _nodes(grains[channel, wanted % taps], wanted, seeds[channel])
+                known[wanted % taps] = wanted
         for channel in range(seeds.size):
-            above, below = grains[channel, iy & 1], grains[channel, (iy + 1) & 1]
-            if per_cell == F(1):
-                _noise_row_between(noise[channel], above, below)
-            else:
-                _noise_row(noise[channel], wy, above, below, columns, left, right)
-        last = seeds.size - 1
-        _lay_on(rows[row], noise[0], noise[min(1, last)], noise[last], deviation, wr, wg, wb)
+            mixed[:] = F(0)
+            for k in range(taps):
+                _add_scaled(mixed, grains[channel, (int(first_row[row]) + k) % taps], down[k, row])
+            noise[channel, :] = F(0)
+            for k in range(taps):
+                _add_gathered(noise[channel], mixed[k:], first, across[k])
+        _lay_on(rows[row], noise, root_table, slope_table, deviation, wr, wg, wb, red, green, blue, roots, slopes, scale)
+
+
+@lru_cache(maxsize=32)
+def _tables(encoding: Encoding) -> tuple[np.ndarray, np.ndarray]:
+    """(ENTRIES,) cube root of light over code values 0..1, and by how much codes change for a change of it; empty for linear light."""
+    if encoding.linear:
+        return np.empty(0, np.float32), np.empty(0, np.float32)
+    step = 1 / (ENTRIES - 1)
+    codes = np.linspace(0, 1, ENTRIES)[:, None] + np.array([-step / 2, 0, step / 2])
+    below, root, above = np.cbrt(encoding.transfer.decode(codes)).T
+    return root.astype(np.float32), (step / np.maximum(above - below, 1e-9)).astype(np.float32)
 
 
 def evaluate(step: Grain, pixels: np.ndarray, encoding: Encoding, frame: Frame) -> np.ndarray:
-    cell = step.size * frame.height
-    deviation = FULL * step.amount * min(cell, 1.0)
     base = step.seed * 3 + frame.number * 0x9E3779B1
     seeds = np.array([(base + channel) * 0x27D4EB2F & 0xFFFFFFFF for channel in range(3 if step.colour else 1)], np.uint32)
-    rows = pixels.reshape(len(pixels), -1)
-    numbers = [F(1 / max(cell, 1.0)), F(deviation), encoding.luma.astype(np.float32), seeds]
-    over_runs(lambda a, b: _grain(rows, frame.top, *numbers, a, b), len(rows), chunk=ROWS)
+    rows, weights = pixels.reshape(len(pixels), -1), encoding.luma.astype(np.float32)
+    per_cell, deviation = 1 / (step.size * frame.height), F(FULL * step.amount)
+    across, down = _line(0, frame.width, per_cell), _line(frame.top, len(rows), per_cell)
+    count = math.ceil(frame.width * per_cell) + 4 * BEFORE + 2
+
+    numbers = [*across, *down, count, *_tables(encoding), deviation, weights, seeds]
+    over_runs(lambda a, b: _grain(rows, *numbers, a, b), len(rows), chunk=ROWS)
     return pixels
 
 

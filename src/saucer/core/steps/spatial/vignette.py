@@ -1,4 +1,4 @@
-"""Vignette: the corners drawn towards a colour."""
+"""Vignette: the corners drawn towards a colour, in linear light, as a lens does: the same number of stops in every encoding."""
 
 from __future__ import annotations
 
@@ -8,8 +8,8 @@ import numpy as np
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
+from saucer.core.colour.working import over_rows_in_light
 from saucer.core.numeric.elementary import F, compiled, smooth
-from saucer.core.numeric.parallel import over_runs
 from saucer.core.steps.parameters import Colour, Share, StepParameters, within
 from saucer.core.steps.registry import LINE_SAMPLES, Frame, Junction, SpatialKind, line_set, register
 
@@ -19,6 +19,7 @@ ROWS = 32
 class Vignette(StepParameters):
     """The distance from the middle is 0 there and 1 in the corners, along ellipses of the picture's shape or, with roundness, circles.
 
+    amount: share of the light that a corner loses at most, and takes of the colour: 0.5 in black is one stop
     midpoint: the distance at which half of the amount acts; feather: over which distance it comes on; colour in sRGB
     """
 
@@ -31,11 +32,11 @@ class Vignette(StepParameters):
 
 
 @compiled
-def _vignette(rows, top, middle_x, middle_y, per_x, per_y, begin, per_feather, amount, colour, start, stop):  # type: ignore[no-untyped-def]
+def _vignette(rows, top, middle_x, middle_y, per_x, per_y, begin, per_feather, amount, colour):  # type: ignore[no-untyped-def]
     width = rows.shape[1] // 3
     weight = np.empty(width, np.float32)
     cr, cg, cb = colour[0], colour[1], colour[2]
-    for row in range(start, stop):
+    for row in range(rows.shape[0]):
         dy = (F(top + row) + F(0.5) - middle_y) * per_y
         for x in range(width):
             dx = (F(x) + F(0.5) - middle_x) * per_x
@@ -49,7 +50,7 @@ def _vignette(rows, top, middle_x, middle_y, per_x, per_y, begin, per_feather, a
 
 
 def evaluate(step: Vignette, pixels: np.ndarray, encoding: Encoding, frame: Frame) -> np.ndarray:
-    colour = convert(np.array(step.colour), ENCODINGS["srgb"], encoding).astype(np.float32)
+    colour = encoding.transfer.decode(convert(np.array(step.colour), ENCODINGS["srgb"], encoding)).astype(np.float32)
     half_x, half_y = frame.width / 2, frame.height / 2
     # A corner of the ellipse with the picture's half sides is at the square root of 2; so it is on this circle.
     circle = np.hypot(half_x, half_y) / np.sqrt(2)
@@ -57,7 +58,7 @@ def evaluate(step: Vignette, pixels: np.ndarray, encoding: Encoding, frame: Fram
     numbers = [F(v) for v in (half_x, half_y, *(1 / (np.sqrt(2) * axis) for axis in axes))]
     numbers += [F(step.midpoint - step.feather / 2), F(1 / step.feather), F(step.amount)]
     rows = pixels.reshape(len(pixels), -1)
-    over_runs(lambda a, b: _vignette(rows, frame.top, *numbers, colour, a, b), len(rows), chunk=ROWS)
+    over_rows_in_light(encoding, rows, lambda light, start: _vignette(light, frame.top + start, *numbers, colour), ROWS)
     return pixels
 
 
