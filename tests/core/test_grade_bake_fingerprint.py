@@ -40,7 +40,12 @@ def test_baking_says_how_it_was_made_and_repeats():
     look = a_look(WARM, name="Salt")
     lut = bake(look, 17, author="Ilse Harrow", notes=("Version 3",))
     assert (lut.size, lut.title) == (17, "Salt")
-    assert lut.comments[1:] == ("Version 3", "Expects srgb, gives srgb", "Author: Ilse Harrow")
+    assert lut.comments[1:] == (
+        "Version 3",
+        "Expects srgb, gives srgb",
+        "Made to be read by tetrahedral interpolation",
+        "Author: Ilse Harrow",
+    )
     assert look.content_hash[:12] in lut.comments[0]
     assert cube.write(lut) == cube.write(bake(look, 17, author="Ilse Harrow", notes=("Version 3",)))
     for size in (1, 130):

@@ -19,7 +19,7 @@ from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.itp import difference_itp
 from saucer.core.colour.oklab import oklab_to_linear
 from saucer.core.engine.evaluate import evaluate
-from saucer.core.engine.lattice import unshape
+from saucer.core.engine.lattice import SHAPER
 from saucer.core.engine.plan import prepare
 from saucer.core.files.registry import formats
 from saucer.core.look.model import Look, look_from
@@ -71,7 +71,7 @@ def unknown_colours(source: Encoding) -> dict[str, list[np.ndarray]]:
     }
     found = {sort: [np.clip(one, 0, 1).astype(np.float32) for one in some] for sort, some in unit.items()}
     if source.linear:
-        found = {sort: [unshape(one) for one in some] for sort, some in found.items()}
+        found = {sort: [SHAPER.light(one) for one in some] for sort, some in found.items()}
         found["dark"] += [spread(top).astype(np.float32) for top in (0.02, 0.05)]
     skins = np.array([[0.62, 0.04, 0.06], [0.78, 0.035, 0.05], [0.42, 0.05, 0.06], [0.7, 0.06, 0.07]])
     lab = skins[random.integers(0, 4, COUNT)] + random.normal(0, 1, (COUNT, 3)) * np.array([0.06, 0.01, 0.01])

@@ -3181,6 +3181,18 @@ export interface components {
              */
             gives?: string;
             /**
+             * Light Toe
+             * @description linear input: nodes are even in stops above this light
+             * @default 0.01
+             */
+            light_toe?: number;
+            /**
+             * Light Top
+             * @description linear input: the brightest light that is not held
+             * @default 16
+             */
+            light_top?: number;
+            /**
              * Note
              * @default
              */
@@ -3229,6 +3241,8 @@ export interface components {
              *         }
              *       ],
              *       "gives": "",
+             *       "light_toe": 0.01,
+             *       "light_top": 16,
              *       "note": "",
              *       "own_entry": false,
              *       "part": {
@@ -3302,6 +3316,8 @@ export interface components {
              *         }
              *       ],
              *       "gives": "",
+             *       "light_toe": 0.01,
+             *       "light_top": 16,
              *       "note": "",
              *       "own_entry": false,
              *       "part": {
@@ -4516,6 +4532,8 @@ export interface components {
              *         }
              *       ],
              *       "gives": "",
+             *       "light_toe": 0.01,
+             *       "light_top": 16,
              *       "note": "",
              *       "own_entry": false,
              *       "part": {
@@ -4566,6 +4584,7 @@ export interface components {
             format: string;
             /** Gives */
             gives: string;
+            instead: components["schemas"]["InsteadOut"] | null;
             /** Left Out */
             left_out: string[];
             /** Lost */
@@ -5170,6 +5189,18 @@ export interface components {
              * @default 1
              */
             strength?: number;
+        };
+        /**
+         * InsteadOut
+         * @description A log encoding of the same primaries that the LUT may be made for in place of linear light; p99 at the same sizes.
+         */
+        InsteadOut: {
+            /** Expects */
+            expects: string;
+            /** Name */
+            name: string;
+            /** P99 */
+            p99: number[];
         };
         /**
          * IsolateHue

@@ -15,7 +15,7 @@ from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.oklab import oklab_to_linear
 from saucer.core.colour.skin import CHROMAS, HUES, LIGHTNESSES
-from saucer.core.engine.lattice import SHAPER_TOP, unshape
+from saucer.core.engine.lattice import SHAPER
 from saucer.core.lut.domain import COUNT, halton
 
 Sort = Literal["uniform", "neutral", "dark", "skin"]
@@ -52,7 +52,7 @@ def colours_for(source: Encoding) -> dict[Sort, tuple[np.ndarray, ...]]:
 
 def _light(unit: np.ndarray, source: Encoding) -> np.ndarray:
     """Colours of 0..1; over the light that a shaper spans where the input is linear."""
-    return unshape(unit, SHAPER_TOP) if source.linear else unit.copy()
+    return SHAPER.light(unit) if source.linear else unit.copy()
 
 
 def _near_grey(away: float) -> np.ndarray:

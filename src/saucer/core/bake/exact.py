@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from saucer.core.engine.lattice import SHAPER_BEND, SHAPER_TOP, lattice_inputs
+from saucer.core.engine.lattice import SHAPER, Shaper, lattice_inputs
 from saucer.core.engine.plan import Plan, Stage, at_strength, in_turn
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.domain import UNIT, Bounds, grid
@@ -30,13 +30,13 @@ class _Piece:
     linear: bool
 
 
-def chain_of(plan: Plan, size: int) -> Lut:
+def chain_of(plan: Plan, size: int, shaper: Shaper = SHAPER) -> Lut:
     """The look as links; its lattices have `size` nodes a side. A look below full strength is one lattice. Spatial steps take no part.
 
     Raises: as evaluate
     """
     plan.check_end()
-    values = lattice_inputs(17, plan.source)
+    values = lattice_inputs(17, plan.source, shaper)
     pieces: list[_Piece | tuple[Link, ...]] = []
     if plan.strength != 1:
         whole = at_strength(in_turn(plan.run.operations), plan.source, plan.end, plan.strength)
@@ -51,7 +51,9 @@ def chain_of(plan: Plan, size: int) -> Lut:
             reached = apply_lut(lut_of(piece), reached)
         else:
             operation = in_turn(piece.operations)
-            chain += _lattice(operation, size, piece.linear, None if index == 0 and not piece.linear else reached)
+            chain += _lattice(
+                operation, size, shaper if piece.linear else None, None if index == 0 and not piece.linear else reached
+            )
             reached = through(operation, reached)
     return lut_of(chain or [Lattice(grid(2).reshape(2, 2, 2, 3))])
 
@@ -95,17 +97,15 @@ def _links_of(stage: Stage, values: np.ndarray, wanted: np.ndarray) -> tuple[Lin
     return exact if miss.max() <= FORMULA_TOLERANCE else None
 
 
-def _lattice(operation: Operation, size: int, linear: bool, reached: np.ndarray | None) -> list[Link]:
+def _lattice(operation: Operation, size: int, shaper: Shaper | None, reached: np.ndarray | None) -> list[Link]:
     """A lattice over what reaches it; over 0..1 for the first, behind a logarithm where it is linear light.
 
     reached: (n, 3) values that arrive; None for all of 0..1
     """
-    if linear:
-        bend, top = SHAPER_BEND, SHAPER_TOP if reached is None else max(SHAPER_TOP, float(reached.max()))
-        slope = 1 / math.log2(1 + top / bend)
-        shaped = Log("linToLog", 2.0, (LogChannel(slope, 0.0, 1 / bend, 1.0),) * 3)
-        light = ((2.0 ** (grid(size).astype(np.float64) / slope) - 1) * bend).astype(np.float32)
-        return [shaped, Lattice(through(operation, light).reshape(size, size, size, 3))]
+    if shaper is not None:
+        wide = shaper if reached is None else Shaper(max(shaper.top, float(reached.max())), shaper.toe)
+        shaped = Log("linToLog", 2.0, (LogChannel(1 / math.log2(1 + wide.top / wide.toe), 0.0, 1 / wide.toe, 1.0),) * 3)
+        return [shaped, Lattice(through(operation, wide.light(grid(size))).reshape(size, size, size, 3))]
     domain: Bounds = UNIT
     if reached is not None:
         low, high = reached.min(axis=0).astype(np.float64), reached.max(axis=0).astype(np.float64)

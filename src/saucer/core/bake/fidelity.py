@@ -7,7 +7,7 @@ from dataclasses import dataclass, fields
 
 import numpy as np
 
-from saucer.core.bake.bake import round_as_written, sample_for
+from saucer.core.bake.bake import held_words, round_as_written, sample_for
 from saucer.core.bake.colours import Sort, colours_for
 from saucer.core.colour.conversion import convert, to_linear_709
 from saucer.core.colour.difference_fast import difference_of_light
@@ -15,7 +15,7 @@ from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.itp import difference_itp
 from saucer.core.colour.transfer import hdr
 from saucer.core.engine.evaluate import evaluate
-from saucer.core.engine.lattice import unshape
+from saucer.core.engine.lattice import SHAPER, Shaper
 from saucer.core.engine.plan import Plan
 from saucer.core.errors import LutError
 from saucer.core.files.format import PLAIN, Format, Options
@@ -147,7 +147,7 @@ class Truth:
         step = -(-(size - 1) // MOST_CELLS)
         axis = (np.arange(0, size - 1, step, dtype=np.float32) + np.float32(0.5)) / np.float32(size - 1)
         grid = np.stack(np.meshgrid(axis, axis, axis, indexing="ij"), axis=-1).reshape(-1, 3)
-        return unshape(grid) if self.source.linear else grid
+        return SHAPER.light(grid) if self.source.linear else grid
 
     def sorted_out(self, differences: np.ndarray) -> Sorts:
         """Differences of all inputs, told apart."""
@@ -236,6 +236,7 @@ def survey(
     sizes: Sequence[int] = SURVEYED_SIZES,
     tolerance: float = WANTED_P99,
     report: Callable[[], None] = lambda: None,
+    shaper: Shaper = SHAPER,
 ) -> Report:
     """Every size in one format, its rounding included.
 
@@ -246,7 +247,7 @@ def survey(
     proposed = None
     for size in dict.fromkeys(form.holds.size_for(size) for size in sorted(sizes)):
         report()
-        lut, words = sample_for(truth.plan, form, size)
+        lut, words = sample_for(truth.plan, form, size, shaper)
         one = measure(truth, round_as_written(lut, form, options))
         found.append(one)
         if proposed is None:
@@ -257,4 +258,9 @@ def survey(
             break  # the other sizes would be the same file
     if not found:
         raise LutError("sizes", "give at least one size")
+    if held_words(shaper) in lost and truth.count:
+        light = truth.inputs[: truth.count]
+        beyond = ((light < 0) | (light > shaper.top)).any(axis=1).mean()
+        told = f"{held_words(shaper)} ({beyond * 100:.2g} % of this picture's pixels)"
+        lost = tuple(told if one == held_words(shaper) else one for one in lost)
     return Report(form.id, options.depth or (form.holds.depths[0] if form.holds.depths else 0), tuple(found), proposed, lost)

@@ -73,6 +73,16 @@ _ALL = (
 ENCODINGS: dict[str, Encoding] = {encoding.id: encoding for encoding in _ALL}
 
 
+LOG_FOR_LIGHT = ("acescct", "film-log")
+
+
+def log_of(light: Encoding) -> Encoding | None:
+    """A log encoding on the primaries of a linear one; None where none is known, or it is not linear."""
+    if not light.linear:
+        return None
+    return next((ENCODINGS[one] for one in LOG_FOR_LIGHT if ENCODINGS[one].primaries == light.primaries), None)
+
+
 def encoding(name: str, place: str = "encoding", own: Mapping[str, Encoding] | None = None) -> Encoding:
     """The encoding with this id, shipped or among `own`. Raises: EncodingError that lists the ids, naming `place`."""
     found = ENCODINGS.get(name) or (own or {}).get(name)

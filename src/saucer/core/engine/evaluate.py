@@ -7,7 +7,7 @@ import numpy as np
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.engine.cache import PrefixCache
-from saucer.core.engine.lattice import as_lut, lattice_inputs, sample_run
+from saucer.core.engine.lattice import SHAPER, Shaper, as_lut, lattice_inputs, sample_run
 from saucer.core.engine.plan import Plan, at_strength, in_turn
 from saucer.core.errors import ShapeError
 from saucer.core.lut.table import Lut
@@ -29,16 +29,16 @@ def evaluate(plan: Plan, values: np.ndarray) -> np.ndarray:
     return through(at_strength(in_turn(operations), plan.source, plan.end, plan.strength), values)
 
 
-def sample_look(plan: Plan, size: int, cache: PrefixCache | None = None) -> Lut:
+def sample_look(plan: Plan, size: int, cache: PrefixCache | None = None, shaper: Shaper = SHAPER) -> Lut:
     """The look on a lattice of size**3 nodes; linear input gets a shaper in front. Spatial steps take no part.
 
     Raises: as evaluate
     """
     plan.check_end()
-    table = sample_run(plan.run, size, cache)
+    table = sample_run(plan.run, size, cache, shaper)
     if plan.strength != 1:
-        table = fade_look(lattice_inputs(size, plan.source), table, plan)
-    return as_lut(table, size, plan.source)
+        table = fade_look(lattice_inputs(size, plan.source, shaper), table, plan)
+    return as_lut(table, size, plan.source, shaper)
 
 
 def fade_look(values: np.ndarray, result: np.ndarray, plan: Plan) -> np.ndarray:

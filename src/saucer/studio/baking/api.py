@@ -91,6 +91,14 @@ class SizeOut(Schema):
     about: int
 
 
+class InsteadOut(Schema):
+    """A log encoding of the same primaries that the LUT may be made for in place of linear light; p99 at the same sizes."""
+
+    expects: str
+    name: str
+    p99: list[float]
+
+
 class FidelityOut(Schema):
     """about: bytes of the file. proposed: the smallest size that is good enough, null when none is."""
 
@@ -102,6 +110,7 @@ class FidelityOut(Schema):
     expects: str
     gives: str
     left_out: list[str]
+    instead: InsteadOut | None
 
 
 class BakedFrameIn(Schema):
@@ -134,8 +143,9 @@ def fidelity(request: HttpRequest, given: FidelityIn) -> FidelityOut:
         for one, about in zip(found.report.sizes, found.about, strict=True)
     ]
     return FidelityOut(
-        format=found.report.form, depth=found.report.depth, sizes=sizes, proposed=found.report.proposed, lost=list(found.report.lost),
-        expects=found.expects, gives=found.gives, left_out=found.left_out,
+        format=found.report.form, depth=found.report.depth, sizes=sizes, proposed=found.report.proposed,
+        lost=list(found.report.lost), expects=found.expects, gives=found.gives, left_out=found.left_out,
+        instead=InsteadOut(**vars(found.instead)) if found.instead else None,
     )  # fmt: skip
 
 

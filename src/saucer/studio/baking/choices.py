@@ -7,6 +7,7 @@ from typing import Annotated
 from pydantic import BaseModel, ConfigDict, Field
 
 from saucer.core.bake.part import Part, put_between, take_part
+from saucer.core.engine.lattice import HIGHEST_TOP, SHAPER, Shaper
 from saucer.core.errors import LutError
 from saucer.core.files.format import Format, Options
 from saucer.core.files.registry import formats
@@ -61,6 +62,12 @@ class BakeChoice(BaseModel):
 
     formats: Annotated[tuple[FormatChoice, ...], Field(min_length=1, max_length=MOST_FORMATS)] = (FormatChoice(format="cube"),)
     size: Annotated[int, Field(ge=2, le=129)] = 33
+    light_top: Annotated[float, Field(ge=1, le=HIGHEST_TOP, description="linear input: the brightest light that is not held")] = (
+        SHAPER.top
+    )
+    light_toe: Annotated[float, Field(ge=1e-5, le=1, description="linear input: nodes are even in stops above this light")] = (
+        SHAPER.toe
+    )
     expects: str = ""
     gives: str = ""
     part: PartChoice = PartChoice()
@@ -69,6 +76,10 @@ class BakeChoice(BaseModel):
     rights: Annotated[str, Field(max_length=200)] = ""
     note: Annotated[str, Field(max_length=2000)] = ""
     own_entry: Annotated[bool, Field(description="also as an entry of its own on the Shelf")] = False
+
+    @property
+    def shaper(self) -> Shaper:
+        return Shaper(self.light_top, self.light_toe)
 
 
 def look_to_bake(look: Look, choice: BakeChoice) -> Look:

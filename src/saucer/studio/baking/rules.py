@@ -60,7 +60,7 @@ def bake_version(
     report(0.05)
     made: list[_Made] = []
     for number, (one, form) in enumerate(zip(choice.formats, forms, strict=True), 1):
-        written = bake_file(look, form, choice.size, words, one.options, at_hand, part, left_out)
+        written = bake_file(look, form, choice.size, words, one.options, at_hand, part, left_out, choice.shaper)
         report(0.05 + 0.8 * (number - 0.5) / len(forms))
         spread = SpreadFacts.of(measure(truth, written.lut).deciding[1])
         made.append(_Made(form, one, written, FileFacts(lost=list(written.lost), fidelity=spread)))

@@ -12,7 +12,7 @@ from saucer.core.bake.bake import Words, bake_file, round_as_written, sample_for
 from saucer.core.bake.fidelity import SURVEYED_SIZES, Report, Truth, survey
 from saucer.core.bake.part import name_left_out
 from saucer.core.colour.conversion import convert
-from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.colour.encodings import ENCODINGS, log_of
 from saucer.core.engine.evaluate import evaluate
 from saucer.core.engine.plan import prepare
 from saucer.core.look.model import Look
@@ -47,6 +47,15 @@ def _truth(look: Look, picture: Picture | None) -> Truth:
 
 
 @dataclass(frozen=True)
+class Instead:
+    """What a LUT may better be made for than linear light, and how well it does at the same sizes."""
+
+    expects: str
+    name: str
+    p99: list[float]
+
+
+@dataclass(frozen=True)
 class Survey:
     """How one format will do. about: bytes of its file at each size; expects, gives: encodings of the LUT"""
 
@@ -55,6 +64,7 @@ class Survey:
     expects: str
     gives: str
     left_out: list[str]
+    instead: Instead | None
 
 
 def survey_format(
@@ -66,15 +76,27 @@ def survey_format(
     if sum(size > SURVEYED_SIZES[-1] for size in sizes) > 1:
         raise NotPossible(f"Measure one size above {SURVEYED_SIZES[-1]} at a time.")
     made, form = look_to_bake(look, choice), one.form()
-    found = survey(_truth(made, picture), form, one.options, sizes or SURVEYED_SIZES, tolerance)
+    found = survey(_truth(made, picture), form, one.options, sizes or SURVEYED_SIZES, tolerance, shaper=choice.shaper)
     small = form.holds.size_for(17)
-    sample = bake_file(made, form, small, Words(), one.options, at_hand)
+    sample = bake_file(made, form, small, Words(), one.options, at_hand, shaper=choice.shaper)
     per_node = len(sample.data) / small**3 if "3D" in sample.lut.kind else 0.0
     about = [round(per_node * size_.size**3) or len(sample.data) for size_ in found.sizes]
-    lost = (*found.lost, *(words for words in sample.lost if words not in found.lost))
-    return Survey(
-        replace(found, lost=lost), about, made.input, made.output, name_left_out(prepare(look, at_hand), choice.part.part)
-    )
+    known = {words.split(" (")[0] for words in found.lost}
+    lost = (*found.lost, *(words for words in sample.lost if words not in known))
+    left_out = name_left_out(prepare(look, at_hand), choice.part.part)
+    instead = _in_log(look, choice, one, picture, found)
+    return Survey(replace(found, lost=lost), about, made.input, made.output, left_out, instead)
+
+
+def _in_log(look: Look, choice: BakeChoice, one: FormatChoice, picture: Picture | None, found: Report) -> Instead | None:
+    """The same for a log encoding of the same primaries, which needs nothing before the lattice; None where there is none to offer."""
+    made = look_to_bake(look, choice)
+    log = log_of(made.encoding(made.input))
+    if log is None or "3D" not in one.form().holds.tables or not found.sizes[0].size:
+        return None
+    there = look_to_bake(look, choice.model_copy(update={"expects": log.id}))
+    other = survey(_truth(there, picture), one.form(), one.options, [size.size for size in found.sizes])
+    return Instead(log.id, log.name, [size.p99 for size in other.sizes])
 
 
 def draw_baked(look: Look, choice: BakeChoice, one: FormatChoice | None, picture: Picture, width: int | None = None) -> np.ndarray:
@@ -85,6 +107,6 @@ def draw_baked(look: Look, choice: BakeChoice, one: FormatChoice | None, picture
         done = evaluate(prepare(made, at_hand), pixels)
     else:
         form = one.form()
-        lut, _ = sample_for(prepare(made, at_hand), form, choice.size)
+        lut, _ = sample_for(prepare(made, at_hand), form, choice.size, choice.shaper)
         done = apply_lut(round_as_written(lut, form, one.options), pixels)
     return to_codes(np.ascontiguousarray(convert(done, made.encoding(made.output), ENCODINGS["srgb"]), np.float32), np.uint8)

@@ -13,6 +13,9 @@ export interface Choices {
   readonly gives: string;
   readonly formats: readonly Required<FormatChoice>[];
   readonly size: number;
+  /** Linear input: the brightest light that is not held, and from where on nodes are even in stops. */
+  readonly lightTop: number;
+  readonly lightToe: number;
   readonly tolerance: number;
   /** Null: the look's own name. */
   readonly title: string | null;
@@ -34,6 +37,8 @@ const start: Choices = {
   gives: "",
   formats: [{ format: "cube", depth: 0, suffix: "" }],
   size: 33,
+  lightTop: 16,
+  lightToe: 0.01,
   tolerance: 0.5,
   title: null,
   author: "",
@@ -41,7 +46,7 @@ const start: Choices = {
   note: "",
   ownEntry: false,
 };
-const kept = ["expects", "gives", "formats", "size", "tolerance", "author", "rights"] as const;
+const kept = ["expects", "gives", "formats", "size", "lightTop", "lightToe", "tolerance", "author", "rights"] as const;
 
 /** The last choices of this person on this machine; what a look is called, and which part of it, is asked anew. */
 export function remembered(stepCount: number): Choices {
@@ -70,10 +75,12 @@ function partOf(choices: Choices): PartChoice {
 
 /** As the server takes it. */
 export function bakeChoice(choices: Choices, name: string): BakeChoice {
-  const { formats, size, expects, gives, author, rights, note, title, ownEntry } = choices;
+  const { formats, size, lightTop, lightToe, expects, gives, author, rights, note, title, ownEntry } = choices;
   return {
     formats: [...formats],
     size,
+    light_top: lightTop,
+    light_toe: lightToe,
     expects,
     gives,
     author,

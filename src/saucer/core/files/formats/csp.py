@@ -11,6 +11,7 @@ from saucer.core.lut.domain import FEWEST_NODES, MOST_NODES, UNIT, Bounds
 from saucer.core.lut.table import MOST_SAMPLES, Curve1D, Lattice, Link, Lut, lut_of, red_fastest
 
 MOST_PRELUT = 65536
+MANY_POINTS = 2048
 RESAMPLED = 65536
 """Samples of the evenly spaced table that stands in for a prelut whose points are not evenly spaced."""
 
@@ -98,6 +99,15 @@ def _prelut_lines(points: np.ndarray, values: np.ndarray) -> list[str]:
     return [str(len(points)), line(points), line(values)]
 
 
+def _fewer(points: np.ndarray, values: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Of a long prelut the points that its shape needs, close together at its beginning: at most 2e-6 of the range away; or all."""
+    if len(points) <= MANY_POINTS:
+        return points, values
+    chosen = np.unique(np.concatenate([[0], np.geomspace(1, len(points) - 1, MANY_POINTS).round().astype(int)]))
+    away = np.abs(np.interp(points, points[chosen], values[chosen]) - values).max()
+    return (points[chosen], values[chosen]) if away <= 2e-6 * float(np.ptp(values)) else (points, values)
+
+
 def write(lut: Lut, options: Options = PLAIN) -> bytes:
     """Raises: LutError for a lattice behind a shaper that does not span 0..1"""
     if lut.links or (lut.shaper is not None and lut.lattice is not None and lut.lattice.domain != UNIT):
@@ -109,7 +119,7 @@ def write(lut: Lut, options: Options = PLAIN) -> bytes:
     for channel in range(3):
         low, high = (bound[channel] for bound in lut.domain)
         values = shaper.planar[channel] if shaper is not None else np.array([0, 1], np.float32)
-        points = np.linspace(low, high, len(values)).astype(np.float64)
+        points, values = _fewer(np.linspace(low, high, len(values)).astype(np.float64), values)
         lines += _prelut_lines(points, values)
     lines.append("")
     if lut.lattice is not None:
