@@ -147,6 +147,34 @@ def test_a_closed_project_is_seen_by_its_members_and_admins_only(api, project, c
     assert "nobody called nemo" in api.expect(422, "PATCH", path, {"members": [{"name": "nemo"}]})["detail"]
 
 
+def test_pictures_of_a_closed_project_are_seen_by_its_members_only(api, project, curator, viewer):
+    """Neither in the list, nor by their number, nor under a look, nor as shots of another project; test pictures everybody sees."""
+    other, path = person("designer", "other"), f"/projects/{project['id']}"
+    kept, shared = (Shot.objects.get(code=code).picture_id for code in ("Quay1", "Quay2"))
+    Picture.objects.filter(pk=shared).update(test=True)
+    assert {kept, shared} <= {one["id"] for one in api_for(curator).get("/pictures")}
+    api.expect(200, "PATCH", path, {"closed": True, "members": [{"name": "other"}]})
+    for somebody, sees in ((curator, False), (viewer, False), (other, True), (person("admin", "root"), True)):
+        theirs = api_for(somebody)
+        listed = {one["id"] for one in theirs.get("/pictures")}
+        assert (kept in listed, shared in listed) == (sees, True)
+        assert theirs.call("GET", f"/pictures/{kept}/frame.png").status_code == (200 if sees else 404)
+        asked = {"look": {"steps": []}, "picture": kept}
+        assert theirs.call("POST", "/looks/frame", asked).status_code == (200 if sees else 404)
+    elsewhere = api_for(curator).expect(200, "POST", "/projects", {"name": "Elsewhere"})
+    taken = {"shots": [{"scene": "A", "picture": kept}]}
+    assert "deleted meanwhile" in api_for(curator).expect(404, "POST", f"/projects/{elsewhere['id']}/shots", taken)["detail"]
+    api.expect(204, "DELETE", path)
+    assert kept not in {one["id"] for one in api_for(viewer).get("/pictures")}, "deleting a closed project opens nothing"
+
+
+def test_the_list_says_which_pictures_are_shots(api, project, designer, tmp_path):
+    alone = pictures.bring_in(designer, a_picture(tmp_path / "alone.png", seed=5), "alone.png").pk
+    of_shots = {one["id"]: one["of_shots"] for one in api.get("/pictures")}
+    assert not of_shots[alone]
+    assert of_shots[Shot.objects.get(code="Quay1").picture_id]
+
+
 def test_members_do_what_their_role_allows(api, project, designer, viewer):
     """Leads, grades, follows; and never more than the role in the studio."""
     path, shots = f"/projects/{project['id']}", [one["id"] for one in project["shots"]][:1]

@@ -6496,6 +6496,11 @@ export interface components {
             name: string;
             /** Note */
             note: string;
+            /**
+             * Of Shots
+             * @description it is a shot of a project; where a list of all is told
+             */
+            of_shots: boolean;
             /** Passing */
             passing: boolean;
             /** Proxy Height */

@@ -132,7 +132,8 @@ function usePictures(): { seen: readonly Picture[]; tray: readonly Picture[] } {
   const watched = useViewPart((view) => view.watched);
   return useMemo(() => {
     const ids = sets?.find((one) => one.id === set)?.pictures;
-    const tray = ids ? all.filter((one) => ids.includes(one.id)) : all;
+    // Shots of projects are many, and are looked at there: here those that somebody put into a set.
+    const tray = all.filter((one) => (ids ? ids.includes(one.id) : one.test || !one.of_shots));
     const first = all.find((one) => one.id === chosen) ?? tray[0] ?? all[0];
     const others = watched
       .map((id) => all.find((one) => one.id === id))

@@ -18,6 +18,7 @@ import type { Picture } from "../api/types";
 import { JobLine } from "../jobs/JobLine";
 import { useOutcome } from "../jobs/useOutcome";
 import { IconButton, Primary, WordButton } from "../kit/Button";
+import { Check } from "../kit/Check";
 import { Notice } from "../kit/Notice";
 import { Picker } from "../kit/Picker";
 import { useTopSlot } from "../frame/TopBar";
@@ -86,7 +87,10 @@ function statedIn(picture: Picture, options: readonly { id: string; name: string
 /** Every picture, what it is stored as, and what encoding it is in. */
 export function PicturesPage() {
   const { data: all, error } = useQuery(picturesQuery);
-  const pictures = all?.filter((one) => !one.passing);
+  const [withShots, setWithShots] = useState(false);
+  const standing = all?.filter((one) => !one.passing);
+  const ofShots = standing?.filter((one) => one.of_shots && !one.test).length ?? 0;
+  const pictures = standing?.filter((one) => withShots || one.test || !one.of_shots);
   const { data: encodings } = useQuery(encodingsQuery);
   const [bringing, setBringing] = useState(false);
   const [gone, setGone] = useState<Picture | null>(null);
@@ -124,7 +128,14 @@ export function PicturesPage() {
           </Notice>
         </Said>
       )}
-      {pictures?.length === 0 && (
+      {ofShots > 0 && (
+        <Said>
+          <Check isOn={withShots} onChange={setWithShots}>
+            With the {ofShots} that are shots of projects
+          </Check>
+        </Said>
+      )}
+      {standing?.length === 0 && (
         <p>
           {mayDesign
             ? "There are no pictures yet. Bring one in to see looks on it."

@@ -136,7 +136,7 @@ def list_formats(request: HttpRequest) -> list[FormatOut]:
 @router.post("/fidelity", response=FidelityOut)
 @HEAVY
 def fidelity(request: HttpRequest, given: FidelityIn) -> FidelityOut:
-    picture = pictures.find(given.picture) if given.picture is not None else None
+    picture = pictures.find(given.picture, person_of(request)) if given.picture is not None else None
     found = survey.survey_format(given.look, given.choice, given.format, picture, tuple(given.sizes), given.tolerance)
     sizes = [
         SizeOut(**vars(one), p99=one.p99, decided_by=one.deciding[0], about=about)
@@ -152,7 +152,7 @@ def fidelity(request: HttpRequest, given: FidelityIn) -> FidelityOut:
 @router.post("/frame", response={200: None})
 @HEAVY
 def frame(request: HttpRequest, given: BakedFrameIn) -> HttpResponse:
-    codes = survey.draw_baked(given.look, given.choice, given.format, pictures.find(given.picture), given.width)
+    codes = survey.draw_baked(given.look, given.choice, given.format, pictures.find(given.picture, person_of(request)), given.width)
     return HttpResponse(encoded(codes, "png"), content_type="image/png")
 
 

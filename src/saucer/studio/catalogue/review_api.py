@@ -188,7 +188,7 @@ def move(request: HttpRequest, kind: Kind, pk: int, number: int, given: MoveIn) 
 @router.post("/review/{kind}/{pk}/{number}/pins", response=PinOut, auth=designer("remark on versions"))
 def add_pin(request: HttpRequest, kind: Kind, pk: int, number: int, given: PinIn) -> PinOut:
     person = person_of(request)
-    picture = pictures.find(given.picture) if given.picture is not None else None
+    picture = pictures.find(given.picture, person_of(request)) if given.picture is not None else None
     place = (given.x, given.y) if given.x is not None and given.y is not None else None
     pin = review.add_pin(person, kind, pk, number, given.words, picture, place, given.answers)
     return _pin(pin, person, pin.version.entry.owner_id)

@@ -129,7 +129,7 @@ def list_tools(request: HttpRequest) -> list[ToolOut]:
 @HEAVY
 def tool_frame(request: HttpRequest, pk: int, given: ToolFrameIn) -> HttpResponse:
     """The picture through what the tool would make; nothing is kept."""
-    codes = tools.frame(find(pk), given.choice, pictures.find(given.picture), given.width)
+    codes = tools.frame(find(pk), given.choice, pictures.find(given.picture, person_of(request)), given.width)
     return HttpResponse(encoded(codes, "png"), content_type="image/png")
 
 

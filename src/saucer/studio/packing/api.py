@@ -89,5 +89,5 @@ def pack(request: HttpRequest, given: PackChoice) -> Status[JobOut]:
     person = person_of(request)
     rules.choose(person, given)
     for pk in given.pictures:
-        pictures.find(pk)
+        pictures.find(pk, person_of(request))
     return Status(202, job_out(jobs.start(person, "pack", given)))

@@ -51,6 +51,7 @@ class PictureOut(Schema):
     mended: int
     test: bool
     passing: bool
+    of_shots: Annotated[bool, Field(description="it is a shot of a project; where a list of all is told")]
     may_change: bool
     state: str
     proxy_width: int
@@ -80,7 +81,8 @@ def _out(picture: Picture, request: HttpRequest) -> PictureOut:
     scale = min(1.0, rules.PROXY[0] / picture.width, rules.PROXY[1] / picture.height)
     return PictureOut(
         **{name: getattr(picture, name) for name in ("id", "name", "note", "encoding", "file_name", "kind", "depth")},
-        stated=picture.stated, stated_encoding=picture.stated_encoding, mended=picture.mended, test=picture.test, passing=picture.passing,
+        stated=picture.stated, stated_encoding=picture.stated_encoding, mended=picture.mended,
+        test=picture.test, passing=picture.passing, of_shots=getattr(picture, "shot_count", 0) > 0,
         width=picture.width, height=picture.height, may_change=may_change(person_of(request), picture.owner_id),
         state=picture.proxy_id[:12],
         proxy_width=max(1, round(picture.width * scale)), proxy_height=max(1, round(picture.height * scale)), moving=moving_of(picture),
@@ -197,13 +199,13 @@ def restore(request: HttpRequest, pk: int) -> PictureOut:
 @router.get("/{pk}/frame.png")
 def frame(request: HttpRequest, pk: int) -> HttpResponse:
     """The proxy, plainly converted to sRGB, without loss."""
-    picture = rules.find(pk)
+    picture = rules.find(pk, person_of(request))
     return respond(request, f"{picture.proxy_id}-{picture.encoding}", lambda: encoded(plain_frame(picture), "png"), "image/png")
 
 
 @router.get("/{pk}/disc.jpg")
 def disc(request: HttpRequest, pk: int) -> HttpResponse:
-    picture = rules.find(pk)
+    picture = rules.find(pk, person_of(request))
     return respond(
         request, f"{picture.proxy_id}-{picture.encoding}", lambda: encoded(disc_of(plain_frame(picture)), "jpeg"), "image/jpeg"
     )
@@ -212,7 +214,7 @@ def disc(request: HttpRequest, pk: int) -> HttpResponse:
 @router.get("/{pk}/file", auth=designer("download pictures"))
 def file(request: HttpRequest, pk: int) -> HttpResponseBase:
     """The picture, or the clip, as it was brought in; of a sequence its first frame."""
-    picture = rules.find(pk)
+    picture = rules.find(pk, person_of(request))
     clip = FootageFile.objects.filter(footage=pk, footage__kind="clip", blob__isnull=False).first()
     if clip is not None and clip.blob_id is not None:
         return download(open_kept(clip.blob_id), clip.file_name)

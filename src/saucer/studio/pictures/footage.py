@@ -143,9 +143,12 @@ def _add(
     return picture
 
 
-def find(pk: int) -> Footage:
-    """Raises: NotFound"""
-    footage = Footage.objects.select_related("picture").filter(pk=pk, picture__deleted=None).first()
+def find(pk: int, person: Person | None = None) -> Footage:
+    """person: who wants to see it, where somebody does. Raises: NotFound"""
+    found = Footage.objects.select_related("picture").filter(pk=pk, picture__deleted=None)
+    if person is not None:
+        found = found.filter(picture__in=rules.seen_by(person))
+    footage = found.first()
     if footage is None:
         raise NotFound("There is no such clip or sequence, or it was deleted.")
     return footage

@@ -195,7 +195,7 @@ def take_from_folder(request: HttpRequest, name: Words, given: PathsIn) -> Taken
 
 @router.get("/{pk}", response=FootageOut)
 def read(request: HttpRequest, pk: int) -> FootageOut:
-    return _out(footage.find(pk), person_of(request))
+    return _out(footage.find(pk, person_of(request)), person_of(request))
 
 
 @router.patch("/{pk}", response=FootageOut, auth=designer("change clips"))
@@ -213,6 +213,7 @@ def change(request: HttpRequest, pk: int, given: FootageChange) -> FootageOut:
 @router.post("/{pk}/proxy", response=FootageOut, auth=designer("make proxies"))
 def make_proxy(request: HttpRequest, pk: int) -> FootageOut:
     """The small copy that plays, once more: where its job failed or was cancelled."""
-    person, found = person_of(request), footage.find(pk)
+    person = person_of(request)
+    found = footage.find(pk, person)
     start_proxy(person, pk)
     return _out(found, person)

@@ -15,7 +15,7 @@ from django.conf import settings
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.db import transaction
-from django.db.models import Q
+from django.db.models import Count, Q, QuerySet
 from django.utils import timezone
 
 from saucer.core.colour.conversion import convert
@@ -127,9 +127,21 @@ def let_go(person: Person, but_last: int = 0) -> None:
     Picture.objects.filter(pk__in=list(old)).update(deleted=timezone.now())
 
 
+KEPT_FROM: list[Callable[[Person], Q]] = []
+"""By which other parts keep pictures from a person, each as what these pictures answer to."""
+
+
+def seen_by(person: Person) -> QuerySet[Picture]:
+    """Those that are there for this person."""
+    found = Picture.objects.filter(deleted=None)
+    for kept in KEPT_FROM:
+        found = found.exclude(kept(person))
+    return found
+
+
 def list_for(person: Person) -> list[Picture]:
-    """The team's, and those that this person only looks at, these first, the newest before the others."""
-    found = Picture.objects.filter(deleted=None).select_related("footage").exclude(~Q(owner=person), passing=True)
+    """The team's, and those that this person only looks at, these first, the newest before the others; `shot_count`: in projects."""
+    found = seen_by(person).select_related("footage").exclude(~Q(owner=person), passing=True).annotate(shot_count=Count("shots"))
     found = found.exclude(passing=True, created__lt=timezone.now() - PASSING_FOR)
     return sorted(found, key=lambda one: (not one.passing, one.position, -one.pk if one.passing else one.pk))
 
@@ -163,17 +175,18 @@ def make_proxy_again(picture: Picture) -> None:
     Picture.objects.filter(pk=picture.pk).update(proxy=proxy.blob, mended=proxy.mended)
 
 
-def find(pk: int) -> Picture:
-    """Raises: NotFound, for deleted ones too."""
-    picture = Picture.objects.filter(pk=pk, deleted=None).first()
+def find(pk: int, person: Person | None = None) -> Picture:
+    """person: who wants to see it, where somebody does. Raises: NotFound, for deleted ones too, and what is kept from the person"""
+    found = Picture.objects.filter(deleted=None) if person is None else seen_by(person)
+    picture = found.filter(pk=pk).first()
     if picture is None:
         raise NotFound(GONE)
     return picture
 
 
-def find_proxy(pk: int) -> Picture:
+def find_proxy(pk: int, person: Person) -> Picture:
     """Only what it takes to look at it. Raises: NotFound"""
-    picture = Picture.objects.filter(pk=pk, deleted=None).order_by().only("proxy", "encoding").first()
+    picture = seen_by(person).filter(pk=pk).order_by().only("proxy", "encoding").first()
     if picture is None:
         raise NotFound(GONE)
     return picture

@@ -20,6 +20,7 @@ from saucer.studio.common.images import encoded
 from saucer.studio.common.lanes import FRAMES
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.access import MB, Access
+from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.preview import bench, overlays
 
@@ -196,7 +197,9 @@ class DifferencesIn(Schema):
 @FRAMES
 def frame(request: HttpRequest, given: FrameIn) -> HttpResponse:
     """JPEG while dragging, PNG at rest."""
-    codes = bench.frame(given.look, pictures.find(given.picture), given.quality, given.steps, given.width, given.at)
+    codes = bench.frame(
+        given.look, pictures.find(given.picture, person_of(request)), given.quality, given.steps, given.width, given.at
+    )
     form = "jpeg" if given.quality == "drag" else "png"
     return HttpResponse(encoded(codes, form), content_type=f"image/{form}")  # type: ignore[arg-type]
 
@@ -205,7 +208,7 @@ def frame(request: HttpRequest, given: FrameIn) -> HttpResponse:
 @FRAMES
 def discs(request: HttpRequest, given: DiscsIn) -> HttpResponse:
     """The pictures' discs through the look, in one JPEG, one below the other."""
-    found = [pictures.find(pk) for pk in given.pictures]
+    found = [pictures.find(pk, person_of(request)) for pk in given.pictures]
     return HttpResponse(encoded(bench.discs(given.look, found), "jpeg"), content_type="image/jpeg")
 
 
@@ -218,7 +221,7 @@ def draft_fingerprint(request: HttpRequest, look: Look, size: int = 112) -> Http
 @router.post("/scopes", response=ScopesOut)
 @FRAMES
 def scopes(request: HttpRequest, given: ScopesIn) -> ScopesOut:
-    found = bench.scopes(given.look, pictures.find(given.picture), given.before)
+    found = bench.scopes(given.look, pictures.find(given.picture, person_of(request)), given.before)
     return ScopesOut(
         source=found.source.tolist(), step=found.step.tolist(), result=found.result.tolist(),
         clipped_low=found.clipped_low, clipped_high=found.clipped_high,
@@ -227,7 +230,9 @@ def scopes(request: HttpRequest, given: ScopesIn) -> ScopesOut:
 
 @router.post("/pixel", response=PixelOut)
 def pixel(request: HttpRequest, given: PixelIn) -> PixelOut:
-    return PixelOut(**vars(bench.pixel(given.look, pictures.find(given.picture), given.x, given.y, given.before)))
+    return PixelOut(
+        **vars(bench.pixel(given.look, pictures.find(given.picture, person_of(request)), given.x, given.y, given.before))
+    )
 
 
 @router.post("/sketch", response=SketchOut)
@@ -249,7 +254,7 @@ def settle_end_of(request: HttpRequest, given: EndIn) -> Look:
 @FRAMES
 def trace(request: HttpRequest, given: TraceIn) -> HttpResponse:
     """Counts of a waveform, parade or vectorscope as little-endian uint32, with their shape in the header Saucer-Shape."""
-    counts = bench.trace(given.look, pictures.find(given.picture), given.kind, given.steps)
+    counts = bench.trace(given.look, pictures.find(given.picture, person_of(request)), given.kind, given.steps)
     response = HttpResponse(counts.astype("<u4").tobytes(), content_type="application/octet-stream")
     response["Saucer-Shape"] = ",".join(str(size) for size in counts.shape)
     return response
@@ -259,14 +264,14 @@ def trace(request: HttpRequest, given: TraceIn) -> HttpResponse:
 @FRAMES
 def losses(request: HttpRequest, given: OnPictureIn) -> list[LossOut]:
     """What each step destroys in the picture."""
-    return [LossOut(**vars(loss)) for loss in bench.losses(given.look, pictures.find(given.picture))]
+    return [LossOut(**vars(loss)) for loss in bench.losses(given.look, pictures.find(given.picture, person_of(request)))]
 
 
 @router.post("/neutral", response=NeutralOut)
 @FRAMES
 def neutral(request: HttpRequest, given: NeutralIn) -> NeutralOut:
     """The white balance that makes a place in the picture grey."""
-    picture = pictures.find(given.picture)
+    picture = pictures.find(given.picture, person_of(request))
     warm, tint = bench.neutral_at(given.look, picture, given.x, given.y, given.before, given.cones)
     return NeutralOut(warm=warm, tint=tint)
 
@@ -275,7 +280,7 @@ def neutral(request: HttpRequest, given: NeutralIn) -> NeutralOut:
 @FRAMES
 def region(request: HttpRequest, given: RegionIn) -> HttpResponse:
     """A part of the picture as it was brought in, at its full size, through the look."""
-    picture = pictures.find(given.picture)
+    picture = pictures.find(given.picture, person_of(request))
     codes = bench.region(given.look, picture, given.left, given.top, given.width, given.height, given.steps)
     return HttpResponse(encoded(codes, "png"), content_type="image/png")
 
@@ -284,14 +289,16 @@ def region(request: HttpRequest, given: RegionIn) -> HttpResponse:
 @FRAMES
 def tries(request: HttpRequest, given: TriesIn) -> HttpResponse:
     """The picture's disc through each of several looks, in one JPEG, one below the other."""
-    return HttpResponse(encoded(bench.tries(given.looks, pictures.find(given.picture)), "jpeg"), content_type="image/jpeg")
+    return HttpResponse(
+        encoded(bench.tries(given.looks, pictures.find(given.picture, person_of(request))), "jpeg"), content_type="image/jpeg"
+    )
 
 
 @router.post("/overlay", response={200: None})
 @FRAMES
 def overlay(request: HttpRequest, given: OverlayIn) -> HttpResponse:
     """A grey PNG of codes: 0 nothing, 1 and 2 what is marked; the figures as JSON in the header Saucer-Figures."""
-    found = overlays.draw_overlay(given.look, pictures.find(given.picture), given.kind, given.tolerance)
+    found = overlays.draw_overlay(given.look, pictures.find(given.picture, person_of(request)), given.kind, given.tolerance)
     response = HttpResponse(encoded(found.codes, "png"), content_type="image/png")
     response["Saucer-Figures"] = json.dumps(found.figures)
     return response
@@ -301,7 +308,7 @@ def overlay(request: HttpRequest, given: OverlayIn) -> HttpResponse:
 @FRAMES
 def advice(request: HttpRequest, given: AdviceIn) -> list[AdviceOut]:
     """What to know about the steps, each with what can be done about it."""
-    found = bench.advise(given.look, pictures.find(given.picture), given.tolerance)
+    found = bench.advise(given.look, pictures.find(given.picture, person_of(request)), given.tolerance)
     return [AdviceOut.model_validate(one, from_attributes=True) for one in found]
 
 

@@ -215,7 +215,7 @@ def count_entries(request: HttpRequest, given: Query[WantedIn]) -> CountsOut:
 @FRAMES
 def preview(request: HttpRequest, pk: int, picture: int, version: int | None = None, large: bool = False) -> HttpResponse:
     """version: one of its versions, in place of what the wall shows of it; large: the whole proxy, finer, in place of a card's size"""
-    entry, shown = entries.find_shown(pk), pictures.find_proxy(picture)
+    entry, shown = entries.find_shown(pk), pictures.find_proxy(picture, person_of(request))
     state = entries.state_of(entry, shown, version, large)
     return respond(request, state, lambda: entries.preview_file(entry, shown, version, large), "image/jpeg")
 
@@ -226,12 +226,12 @@ def frame(request: HttpRequest, given: TryIn) -> HttpResponse:
     """The picture's proxy through the entry at a strength; every second pixel and JPEG while dragging."""
     dragging = given.quality == "drag"
     grade = entries.grade_of(find_any(given.entry), given.strength, given.version)
-    codes = entries.frame(grade, pictures.find(given.picture), 2 if dragging else 1)
+    codes = entries.frame(grade, pictures.find(given.picture, person_of(request)), 2 if dragging else 1)
     return HttpResponse(encoded(codes, "jpeg" if dragging else "png"), content_type="image/jpeg" if dragging else "image/png")
 
 
 @router.post("/grade", response={202: JobOut}, auth=designer("grade pictures"))
 def grade(request: HttpRequest, given: GradeWork) -> Status[JobOut]:
-    pictures.find(given.picture)
+    pictures.find(given.picture, person_of(request))
     entries.grade_of(find_any(given.entry))
     return Status(202, job_out(jobs.start(person_of(request), "grade", given)))

@@ -11,6 +11,7 @@ from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.people.models import Person
 from saucer.studio.pictures.models import Footage, Picture
+from saucer.studio.pictures.rules import seen_by
 from saucer.studio.projects import checking
 from saucer.studio.projects.models import Project, Shot
 from saucer.studio.projects.places import frames_in
@@ -35,7 +36,7 @@ def change_shots(person: Person, pk: int, ids: Sequence[int], given: dict[str, A
             encodings.find(fields["encoding"])
         if "reference" in fields:
             wanted = fields.pop("reference")
-            if wanted is not None and not Picture.objects.filter(pk=wanted, deleted=None).exists():
+            if wanted is not None and not seen_by(person).filter(pk=wanted).exists():
                 raise NotFound("There is no such picture, or it was deleted.")
             fields["reference_id"] = wanted
         found = _write(person, project, APPROVED if given.get("approved") else CHANGED, dict.fromkeys(shots, fields))

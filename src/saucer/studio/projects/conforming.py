@@ -14,6 +14,7 @@ from saucer.studio.people.models import Person
 from saucer.studio.people.rules import record
 from saucer.studio.pictures import footage, media
 from saucer.studio.pictures.models import Footage, Picture
+from saucer.studio.pictures.rules import seen_by
 from saucer.studio.projects import grading, rules, shots
 from saucer.studio.projects.models import Shot
 from saucer.studio.projects.timelines import Event
@@ -41,9 +42,9 @@ class Conformed:
         return self.picture is not None and (self.first is None) == (self.last is None)
 
 
-def conform(events: Sequence[Event]) -> list[Conformed]:
+def conform(person: Person, events: Sequence[Event]) -> list[Conformed]:
     """Media by name, without its ending and whatever the case: of a picture here, of its file, of what lies in a media folder."""
-    here = _by_name()
+    here = _by_name(person)
     conformed = [_conform_one(event, here) for event in events]
     wanted = {_stem(name) for one in conformed if one.picture is None for name in _names(one.event)}
     there = media.find_by_stem(wanted) if wanted else {}
@@ -59,8 +60,8 @@ def _names(event: Event) -> list[str]:
     return [name for name in (event.media, event.name, event.facts.get("reel", "")) if name]
 
 
-def _by_name() -> dict[str, Picture]:
-    found = Picture.objects.filter(deleted=None, passing=False).select_related("footage").order_by("pk")
+def _by_name(person: Person) -> dict[str, Picture]:
+    found = seen_by(person).filter(passing=False).select_related("footage").order_by("pk")
     by_name: dict[str, Picture] = {}
     for picture in found:
         for name in (picture.file_name, picture.name):
@@ -108,7 +109,7 @@ def _with_media(person: Person, conformed: Sequence[Conformed]) -> list[Conforme
             problems.pop((folder, path))
         except (SaucerError, NotFound, NotPossible) as error:
             problems[folder, path] = str(error)
-    here = _by_name()
+    here = _by_name(person)
     found = [_conform_one(one.event, here) if one.picture is None else one for one in conformed]
     return [
         replace(one, words=problems[before.place]) if one.picture is None and before.place in problems else one
@@ -123,7 +124,7 @@ def take_in(person: Person, pk: int, events: Sequence[Event], scene: str) -> tup
     Raises: NotFound, NotAllowed, NotPossible where nothing was found
     """
     rules.find(person, pk)
-    conformed = _with_media(person, conform(events))
+    conformed = _with_media(person, conform(person, events))
     usable = [one for one in conformed if one.usable]
     left = [f"{one.event.name}: {one.words}" for one in conformed if not one.usable]
     if not usable:

@@ -6,13 +6,14 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Count, Prefetch, Q, QuerySet
+from django.db.models import Count, Exists, OuterRef, Prefetch, Q, QuerySet
 
 from saucer.studio.common.refusals import NotAllowed, NotFound, NotPossible
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.people.deleting import bring_back, put_away
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import may, record, require
+from saucer.studio.pictures.rules import KEPT_FROM
 from saucer.studio.projects.models import Layer, MemberRole, Membership, Project, Shot, ShotNote
 
 GONE = "There is no such project, or it was deleted."
@@ -30,6 +31,16 @@ def _visible(person: Person) -> QuerySet[Project]:
         mine = Membership.objects.filter(person=person).values("project")
         found = found.filter(Q(closed=False) | Q(owner=person) | Q(pk__in=mine))
     return found
+
+
+def kept_pictures(person: Person) -> Q:
+    """Pictures that are shots of projects closed to the person, and of no other: those of the team's tray and their own they see."""
+    shots = Shot.objects.filter(picture=OuterRef("pk"))
+    seen = shots.filter(scene__project__in=_visible(person).values("pk"))
+    return Q(Exists(shots), test=False) & ~Q(owner=person) & ~Q(Exists(seen))
+
+
+KEPT_FROM.append(kept_pictures)
 
 
 def find(person: Person, pk: int) -> Project:

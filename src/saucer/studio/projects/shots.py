@@ -14,6 +14,7 @@ from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people.models import Person
 from saucer.studio.people.rules import record
 from saucer.studio.pictures.models import Footage, Picture
+from saucer.studio.pictures.rules import seen_by
 from saucer.studio.projects.models import Shot
 from saucer.studio.projects.places import Place, frames_in, place_in
 from saucer.studio.projects.rules import MOST_AT_ONCE, lock_shots, work_in
@@ -95,7 +96,7 @@ def add_shots(person: Person, pk: int, wanted: Sequence[NewShot]) -> list[Shot]:
         if Shot.objects.filter(scene__project=project, deleted=None).count() + len(wanted) > MOST_SHOTS:
             raise NotPossible(f"A project holds {MOST_SHOTS} shots at most; begin another one.")
         ids = {one.picture for one in wanted}
-        found = {one.pk: one for one in Picture.objects.filter(pk__in=ids, deleted=None, passing=False).select_related("footage")}
+        found = {one.pk: one for one in seen_by(person).filter(pk__in=ids, passing=False).select_related("footage")}
         if len(found) < len(ids):
             raise NotFound("Some of these pictures were deleted meanwhile. Choose again.")
         scenes: dict[str, Place] = {}

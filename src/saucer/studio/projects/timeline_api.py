@@ -63,7 +63,7 @@ def look_at_timeline(request: HttpRequest, pk: int, file: File[UploadedFile], ra
                 name=one.event.name, media=one.event.media, picture=one.picture.pk if one.picture else None, first=one.first, last=one.last,
                 cdl=one.event.cdl is not None, words=one.words, in_folder=one.place is not None,
             )
-            for one in conforming.conform(_events(file, rate))
+            for one in conforming.conform(person_of(request), _events(file, rate))
         ]
     )  # fmt: skip
 
