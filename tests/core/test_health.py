@@ -152,7 +152,8 @@ def test_an_extended_range_goes_straight_on():
 LOGS = [
     name
     for name, one in ENCODINGS.items()
-    if one.referred == "scene" and not one.linear and name not in ("rec709-camera", "hlg", "acescc")
+    if one.referred == "scene" and not one.linear and name not in ("rec709-camera", "hlg", "hlg-p3", "acescc", "f-log")
+    # F-Log is so flat at its top that a soft rendering of it is not told from a strong display look.
 ]
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 import numpy as np
 import pytest
 
@@ -13,13 +15,16 @@ X = np.linspace(0, 1, 1001)
 
 
 M = colour.models
+EXPOSURES = (160, 200, 250, 320, 400, 500, 640, 1000, 1280, 1600)
 SPACES = {
     "s-log3": "S-Gamut3", "s-log3-cine": "S-Gamut3.Cine", "logc3-ei800": "Wide Gamut 3", "logc4": "Wide Gamut 4",
     "v-log": "V-Gamut", "log3g10": "WideGamutRGB", "f-log2": "F-Gamut", "display-p3": "Display P3", "p3-theatre": "DCI-P3",
     "rec2020": "ITU-R BT.2020", "hlg": "ITU-R BT.2020", "pq": "ITU-R BT.2020", "linear-2020": "ITU-R BT.2020",
     "aces2065-1": "ACES2065-1", "acescg": "ACEScg", "acescc": "ACEScc", "acescct": "ACEScct", "srgb": "sRGB",
     "rec709": "ITU-R BT.709", "rec709-camera": "ITU-R BT.709", "gamma22-709": "ITU-R BT.709", "linear-709": "ITU-R BT.709",
-    "film-log": "ITU-R BT.709",
+    "film-log": "ITU-R BT.709", "s-log2": "S-Gamut", "c-log2": "Cinema Gamut", "c-log3": "Cinema Gamut", "d-log": "D-Gamut",
+    "n-log": "ITU-R BT.2020", "f-log": "F-Gamut", "romm-rgb": "ROMM RGB", "dcdm": "DCDM XYZ", "p3-d65": "P3-D65", "pq-p3": "P3-D65",
+    "hlg-p3": "P3-D65", "oprgb": "RGB (1998)", **{f"logc3-ei{index}": "Wide Gamut 3" for index in EXPOSURES},
 }  # fmt: skip
 
 
@@ -57,9 +62,31 @@ CURVES = {
     "v-log": (M.log_decoding_VLog, M.log_encoding_VLog),
     "log3g10": (M.log_decoding_Log3G10, M.log_encoding_Log3G10),
     "f-log2": (M.log_decoding_FLog2, M.log_encoding_FLog2),
+    "f-log": (M.log_decoding_FLog, M.log_encoding_FLog),
+    "s-log2": (M.log_decoding_SLog2, M.log_encoding_SLog2),
+    "c-log2": log_curve("nLog2"),
+    "c-log3": log_curve("nLog3"),
+    "d-log": log_curve("IDLog"),
+    "n-log": (M.log_decoding_NLog, M.log_encoding_NLog),
+    "oprgb": (lambda x: x ** (563 / 256), lambda x: x ** (256 / 563)),
+    "romm-rgb": (M.cctf_decoding_ROMMRGB, M.cctf_encoding_ROMMRGB),
+    "p3-d65": (lambda x: colour.gamma_function(x, 2.6), lambda x: colour.gamma_function(x, 1 / 2.6)),
+    "dcdm": (lambda x: M.eotf_DCDM(x) / 48, lambda x: M.eotf_inverse_DCDM(x * 48)),
+    "pq-p3": (lambda x: M.eotf_ST2084(x) / 203, lambda x: M.eotf_inverse_ST2084(x * 203)),
+    "hlg-p3": (lambda x: M.oetf_inverse_BT2100_HLG(x) / HLG_WHITE, lambda x: M.oetf_BT2100_HLG(x * HLG_WHITE)),
+    **{f"logc3-ei{index}": tuple(partial(one, EI=index) for one in log_curve("LogC3")) for index in EXPOSURES},
 }
 # The library works with constants as they are printed; these differ from the exact ones by up to so much.
-PRINTED = {"rec709-camera": 3e-4, "logc4": 1e-7, "hlg": 1e-6, "f-log2": 1e-6, "logc3-ei800": 1e-5, "v-log": 1e-5}
+PRINTED = {
+    "rec709-camera": 3e-4,
+    "logc4": 1e-7,
+    "hlg": 1e-6,
+    "f-log2": 1e-6,
+    "logc3-ei800": 1e-5,
+    "v-log": 1e-5,
+    "d-log": 1e-6,
+    "n-log": 1.4e-4,
+}
 
 
 @pytest.mark.parametrize(

@@ -100,7 +100,8 @@ def test_every_space_agrees_with_ours_both_ways(read, name):
     assert (np.abs(light - ours) / np.maximum(1, np.abs(ours))).max() < 2e-5
     back = through(read.getProcessor("ACES2065-1", called), ours.astype(np.float32))
     # Near black, curves are steep and float32 light in AP0 does not hold the last digits.
-    assert np.abs(back - COLOURS).max() < (2e-5 if encoding.linear else 6e-4)
+    # N-Log begins as a cube root, endlessly steep at its code 0.
+    assert np.abs(back - COLOURS).max() < (2e-5 if encoding.linear else 4e-3 if name == "n-log" else 6e-4)
     assert np.abs(back - COLOURS)[COLOURS.min(axis=1) > 0.15].max() < 1e-4
 
 

@@ -55,7 +55,7 @@ def test_the_compiled_float32_curve_is_the_formula(name):
         assert (np.abs(fast(x) - wanted) <= allowed).all()
 
 
-@pytest.mark.parametrize("name", ENCODINGS)
+@pytest.mark.parametrize("name", [name for name, one in ENCODINGS.items() if not one.primaries.absolute])
 def test_white_stays_white_and_grey_stays_grey(name):
     srgb = ENCODINGS["srgb"]
     there = convert(np.array([[1.0, 1, 1], [0.5, 0.5, 0.5]]), srgb, ENCODINGS[name])
@@ -91,3 +91,11 @@ def test_matrices_of_the_published_primaries():
 def test_an_unknown_encoding_is_named_with_those_there_are():
     with pytest.raises(EncodingError, match=r'--expects: unknown encoding "rgb"; use one of srgb, rec709, rec709-camera, '):
         encoding("rgb", "--expects")
+
+
+def test_xyz_is_kept_as_it_is():
+    """SMPTE ST 428-1: X'Y'Z' of a D65 white at 48 cd/m2, (48 X / 52.37) ** (1 / 2.6), without adaptation."""
+    white = convert(np.ones((1, 3)), ENCODINGS["p3-d65"], ENCODINGS["dcdm"])[0]
+    wanted = (np.array([0.3127 / 0.3290, 1, 0.3583 / 0.3290]) * 48 / 52.37) ** (1 / 2.6)
+    np.testing.assert_allclose(white, wanted, atol=1e-6)
+    np.testing.assert_allclose(convert(white[None], ENCODINGS["dcdm"], ENCODINGS["srgb"])[0], 1, atol=1e-6)

@@ -84,7 +84,7 @@ def _conversion(
         steps.append(lambda planes: decode(planes.reshape(-1)))
     hlg = hlg_side(source, target)
     if hlg == "source":
-        steps.append(ootf(peak, to_display=True))
+        steps.append(ootf(peak, True, source.luma))
     if source.primaries != target.primaries:
         matrix = rgb_to_rgb(source.primaries, target.primaries).astype(np.float32)
         steps.append(lambda planes: mix(planes, matrix, NO_OFFSET))
@@ -93,7 +93,7 @@ def _conversion(
         render = _soft_to_display if target.referred == "display" else _soft_to_scene
         steps.append(lambda planes: render(planes, *weights, F(1 / white**2)))
     if hlg == "target":
-        steps.append(ootf(peak, to_display=False))
+        steps.append(ootf(peak, False, target.luma))
     if gamut == "clip":
         steps.append(clip(target.bounded))
     if gamut == "compress" and source.primaries != target.primaries:
@@ -119,11 +119,11 @@ def convert(values: np.ndarray, source: Encoding, target: Encoding) -> np.ndarra
         return through(_conversion(source, target, "plain", SOFT_WHITE, "keep"), values)
     linear, hlg = source.transfer.decode(values), hlg_side(source, target)
     if hlg == "source":
-        linear = apply_ootf(linear, PEAK, to_display=True)
+        linear = apply_ootf(linear, PEAK, True, source.luma)
     if source.primaries != target.primaries:
         linear = linear @ rgb_to_rgb(source.primaries, target.primaries).T
     if hlg == "target":
-        linear = apply_ootf(linear, PEAK, to_display=False)
+        linear = apply_ootf(linear, PEAK, False, target.luma)
     return target.transfer.encode(linear)
 
 

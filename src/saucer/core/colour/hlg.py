@@ -48,16 +48,16 @@ def _gain(planes, wr, wg, wb, darkest, back, high, low, factor):  # type: ignore
         blue[j] *= gain
 
 
-def ootf(peak: float, to_display: bool) -> Operation:
-    """On (3, n) float32 light of BT.2020 primaries: from the scene's light to the display's, or back. peak: cd/m2, of `PEAKS`"""
+def ootf(peak: float, to_display: bool, luma: np.ndarray = WEIGHTS) -> Operation:
+    """On (3, n) float32 light of primaries with these weights: from the scene's light to the display's, or back. peak: cd/m2, of `PEAKS`"""
     exponent, factor = _constants(peak, to_display)
-    weights = [F(one) for one in WEIGHTS]
+    weights = [F(one) for one in luma]
     parts = split(abs(exponent))
     return lambda planes: _gain(planes, *weights, F(DARKEST), not to_display, *parts, F(factor))
 
 
-def apply_ootf(light: np.ndarray, peak: float, to_display: bool) -> np.ndarray:
+def apply_ootf(light: np.ndarray, peak: float, to_display: bool, luma: np.ndarray = WEIGHTS) -> np.ndarray:
     """The same on (..., 3) float64."""
     exponent, factor = _constants(peak, to_display)
-    luminance = np.maximum(light @ WEIGHTS, DARKEST)
+    luminance = np.maximum(light @ luma, DARKEST)
     return np.asarray(light * (factor * luminance**exponent)[..., None])

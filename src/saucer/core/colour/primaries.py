@@ -16,7 +16,7 @@ THEATRE_WHITE = (0.314, 0.351)
 
 @dataclass(frozen=True)
 class Primaries:
-    """CIE 1931 xy chromaticities of red, green, blue and white."""
+    """CIE 1931 xy chromaticities of red, green, blue and white. absolute: colours keep their XYZ, no white is adapted to"""
 
     name: str
     red: tuple[float, float]
@@ -24,6 +24,7 @@ class Primaries:
     blue: tuple[float, float]
     white: tuple[float, float]
     source: str
+    absolute: bool = False
 
 
 BT709 = Primaries("BT.709", (0.64, 0.33), (0.30, 0.60), (0.15, 0.06), D65, "ITU-R BT.709-6, table 1")
@@ -50,6 +51,12 @@ WIDE_GAMUT_RGB = Primaries(
     D65,
     "Log3G10 and Wide Gamut RGB white paper",
 )
+S_GAMUT = Primaries("S-Gamut", (0.730, 0.280), (0.140, 0.855), (0.100, -0.050), D65, "S-Gamut/S-Log2 technical summary")
+D_GAMUT = Primaries("D-Gamut", (0.71, 0.31), (0.21, 0.88), (0.09, -0.08), D65, "D-Log and D-Gamut white paper (2017)")
+CINEMA_GAMUT = Primaries("Cinema Gamut", (0.740, 0.270), (0.170, 1.140), (0.080, -0.100), D65, "C-Log white paper (2018)")
+OPRGB = Primaries("opRGB", (0.64, 0.33), (0.21, 0.71), (0.15, 0.06), D65, "IEC 61966-2-5:2007")
+ROMM = Primaries("ROMM RGB", (0.7347, 0.2653), (0.1596, 0.8404), (0.0366, 0.0001), (0.3457, 0.3585), "ISO 22028-2:2013")
+XYZ = Primaries("CIE XYZ", (1.0, 0.0), (0.0, 1.0), (0.0, 0.0), (1 / 3, 1 / 3), "SMPTE ST 428-1", absolute=True)
 F_GAMUT = Primaries("F-Gamut", (0.708, 0.292), (0.170, 0.797), (0.131, 0.046), D65, "F-Log2 data sheet")
 
 
@@ -62,14 +69,16 @@ def xyz_of(white: tuple[float, float]) -> np.ndarray:
 @lru_cache(maxsize=64)
 def rgb_to_xyz(primaries: Primaries) -> np.ndarray:
     """(3, 3) float64 from linear RGB to XYZ, Y of white = 1. Source: SMPTE RP 177:1993."""
-    columns = np.stack([xyz_of(xy) for xy in (primaries.red, primaries.green, primaries.blue)], axis=1)
+    corners = np.array([primaries.red, primaries.green, primaries.blue]).T
+    columns = np.concatenate([corners, 1 - corners.sum(axis=0, keepdims=True)])
     return columns * np.linalg.solve(columns, xyz_of(primaries.white))
 
 
 @lru_cache(maxsize=256)
 def rgb_to_rgb(source: Primaries, target: Primaries) -> np.ndarray:
     """(3, 3) float64 from one linear RGB to another, Bradford-adapted where the white points differ."""
-    adapt = np.eye(3) if source.white == target.white else adaptation(BRADFORD, xyz_of(source.white), xyz_of(target.white))
+    same = source.white == target.white or source.absolute or target.absolute
+    adapt = np.eye(3) if same else adaptation(BRADFORD, xyz_of(source.white), xyz_of(target.white))
     return np.linalg.inv(rgb_to_xyz(target)) @ adapt @ rgb_to_xyz(source)
 
 

@@ -41,6 +41,9 @@ def power_curve(
         size = np.abs(x)
         return np.copysign(np.where(size <= light_break, size * slope, (1 + offset) * size ** (1 / gamma) - offset), x)
 
+    # A straight piece below a pure power is no formula of a LUT file.
+    told = offset or slope == 1
+
     def formula(back: bool) -> tuple[Formula, ...]:
         way = "Rev" if back else "Fwd"
         if offset:
@@ -53,13 +56,35 @@ def power_curve(
         encode,
         lambda values: _decode(values, F(offset), *down, F(1 / slope), F(code_break)),
         lambda values: _encode(values, F(offset), *up, F(slope), F(light_break)),
-        (formula(False), formula(True)),
+        (formula(False), formula(True)) if told else None,
     )
 
 
 SRGB = power_curve(2.4, 0.055, 12.92, 0.04045, 0.0031308)
 BT1886 = power_curve(2.4)
 GAMMA22, GAMMA26 = power_curve(2.2), power_curve(2.6)
+OPRGB = power_curve(563 / 256)
+_ROMM_BREAK = 16 ** (1.8 / (1 - 1.8))
+ROMM = power_curve(1.8, 0, 16, 16 * _ROMM_BREAK, _ROMM_BREAK)
 # The exact constants behind BT.709's rounded 1.099 and 0.018, as BT.2020-2, table 4 gives them: with them the pieces meet.
 _ALPHA, _BETA = 1.09929682680944, 0.018053968510807
 BT709_CAMERA = power_curve(1 / 0.45, _ALPHA - 1, 4.5, 4.5 * _BETA, _BETA)
+
+
+def of_peak(curve: Transfer, peak: float) -> Transfer:
+    """The curve for light on which its own 1.0 is `peak`: 1.0 here has a code below 1."""
+
+    def decode_fast(values: np.ndarray) -> None:
+        assert curve.decode_fast is not None
+        curve.decode_fast(values)
+        np.multiply(values, F(peak), out=values)
+
+    def encode_fast(values: np.ndarray) -> None:
+        assert curve.encode_fast is not None
+        np.divide(values, F(peak), out=values)
+        curve.encode_fast(values)
+
+    return Transfer(lambda x: curve.decode_formula(x) * peak, lambda x: curve.encode_formula(x / peak), decode_fast, encode_fast)
+
+
+DCDM = of_peak(GAMMA26, 52.37 / 48)
