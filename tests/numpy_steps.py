@@ -14,7 +14,7 @@ from saucer.core.colour.adaptation import CONES, adaptation
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.oklab import linear_to_oklab, oklab_to_linear
 from saucer.core.colour.planckian import place_of, white_at
-from saucer.core.colour.primaries import BT709, rgb_to_rgb, rgb_to_xyz, xyz_of
+from saucer.core.colour.primaries import BT709, Adaptation, rgb_to_rgb, rgb_to_xyz, xyz_of
 from saucer.core.look.model import Group, Look
 from saucer.core.lut.table import Lut
 
@@ -41,10 +41,10 @@ def in_oklab(encoding: Encoding, x: Array, work: Callable[[Array], Array]) -> Ar
     return in_light(encoding, x, lambda light: oklab_to_linear(work(linear_to_oklab(light @ there))) @ back)
 
 
-def converted(x: Array, source: Encoding, target: Encoding) -> Array:
+def converted(x: Array, source: Encoding, target: Encoding, method: Adaptation = "bradford") -> Array:
     if source == target:
         return x
-    light = source.transfer.decode_formula(x) @ rgb_to_rgb(source.primaries, target.primaries).T.astype(x.dtype)
+    light = source.transfer.decode_formula(x) @ rgb_to_rgb(source.primaries, target.primaries, method).T.astype(x.dtype)
     return np.asarray(target.transfer.encode_formula(light), x.dtype)
 
 
@@ -362,7 +362,7 @@ def one(step: Any, x: Array, encoding: Encoding, luts: Callable[[str], Lut] | No
     """The full effect of one step, and the encoding it ends in; `convert` plainly, without gamut mapping."""
     if step.kind == "convert":
         target = ENCODINGS[step.to]
-        return converted(x, encoding, target), target
+        return converted(x, encoding, target, step.adaptation), target
     if step.kind == "lut":
         assert luts is not None
         expects, gives = ENCODINGS[step.expects], ENCODINGS[step.gives or step.expects]

@@ -3834,11 +3834,25 @@ export interface components {
         };
         /**
          * Convert
-         * @description Decode, 3x3 through XYZ with Bradford adaptation, render, bring into gamut, encode. It has no strength.
+         * @description Decode, 3x3 through XYZ with adaptation, render, bring into gamut, encode. It has no strength.
          *
-         *     rendering: `plain`, 1.0 stays white; `soft`, from scene to display light up to `white` is drawn in (and back, put out again)
+         *     rendering: `plain`, 1.0 stays white; `soft`, from scene to display light up to `white` is drawn in (and back, put out again);
+         *         `scale`, through a tone scale that takes 18 % grey to `grey`
          */
         Convert: {
+            /**
+             * Adaptation
+             * @description how another white is adapted to
+             * @default bradford
+             * @enum {string}
+             */
+            adaptation?: "bradford" | "cat02" | "cat16";
+            /**
+             * Contrast
+             * @description for scale: stops shown to a stop of the scene, in the shadows
+             * @default 1.35
+             */
+            contrast?: number;
             /**
              * Enabled
              * @default true
@@ -3850,6 +3864,18 @@ export interface components {
              * @enum {string}
              */
             gamut?: "keep" | "clip" | "compress";
+            /**
+             * Grey
+             * @description for scale: the display's light of 18 % grey
+             * @default 0.13
+             */
+            grey?: number;
+            /**
+             * Hue
+             * @description for scale: share of hue that is kept; the rest fades bright colours to white
+             * @default 0.6
+             */
+            hue?: number;
             /**
              * Id
              * @description Stays with the step through edits; no effect on the picture
@@ -3869,7 +3895,7 @@ export interface components {
             name?: string;
             /**
              * Peak
-             * @description for HLG: of the display that it is meant for
+             * @description for HLG, and scale to PQ: of the display that it is meant for
              * @default 1000
              */
             peak?: number;
@@ -3878,7 +3904,7 @@ export interface components {
              * @default plain
              * @enum {string}
              */
-            rendering?: "plain" | "soft";
+            rendering?: "plain" | "soft" | "scale";
             /**
              * Strength
              * @description 0 no effect .. 1 full effect
@@ -4989,7 +5015,7 @@ export interface components {
              * @default plain
              * @enum {string}
              */
-            rendering?: "plain" | "soft";
+            rendering?: "plain" | "soft" | "scale";
             /**
              * Steps
              * @default []

@@ -10,7 +10,10 @@ BRADFORD = np.array([[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.03
 CAT16 = np.array([[0.401288, 0.650173, -0.051461], [-0.250268, 1.204414, 0.045854], [-0.002079, 0.048952, 0.953127]])
 """Cone response matrix. Source: Li et al., "Comprehensive color solutions", Color Res. Appl. 42 (2017), M16."""
 
-CONES = {"cat16": CAT16, "bradford": BRADFORD}
+CAT02 = np.array([[0.7328, 0.4296, -0.1624], [-0.7036, 1.6975, 0.0061], [0.0030, 0.0136, 0.9834]])
+"""Cone response matrix. Source: CIE 159:2004 (CIECAM02); makers' own transforms mostly use it."""
+
+CONES = {"cat16": CAT16, "bradford": BRADFORD, "cat02": CAT02}
 
 
 def adaptation(cones: np.ndarray, source: np.ndarray, target: np.ndarray) -> np.ndarray:

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Literal
 
 import numpy as np
 
-from saucer.core.colour.adaptation import BRADFORD, adaptation
+from saucer.core.colour.adaptation import CONES, adaptation
 
 D65 = (0.3127, 0.3290)
 ACES_WHITE = (0.32168, 0.33767)
@@ -74,11 +75,14 @@ def rgb_to_xyz(primaries: Primaries) -> np.ndarray:
     return columns * np.linalg.solve(columns, xyz_of(primaries.white))
 
 
+Adaptation = Literal["bradford", "cat02", "cat16"]
+
+
 @lru_cache(maxsize=256)
-def rgb_to_rgb(source: Primaries, target: Primaries) -> np.ndarray:
-    """(3, 3) float64 from one linear RGB to another, Bradford-adapted where the white points differ."""
+def rgb_to_rgb(source: Primaries, target: Primaries, method: Adaptation = "bradford") -> np.ndarray:
+    """(3, 3) float64 from one linear RGB to another, adapted where the white points differ."""
     same = source.white == target.white or source.absolute or target.absolute
-    adapt = np.eye(3) if same else adaptation(BRADFORD, xyz_of(source.white), xyz_of(target.white))
+    adapt = np.eye(3) if same else adaptation(CONES[method], xyz_of(source.white), xyz_of(target.white))
     return np.linalg.inv(rgb_to_xyz(target)) @ adapt @ rgb_to_xyz(source)
 
 

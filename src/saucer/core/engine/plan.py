@@ -13,8 +13,9 @@ from typing import Any
 
 import numpy as np
 
-from saucer.core.colour.conversion import Rendering, conversion
+from saucer.core.colour.conversion import conversion
 from saucer.core.colour.encodings import Encoding
+from saucer.core.colour.rendering import Rendering
 from saucer.core.errors import LookError, SaucerError
 from saucer.core.look.model import Group, Look
 from saucer.core.look.tree import Place, number_of, path_of

@@ -43,7 +43,10 @@ def warm() -> None:
     srgb, wide = ENCODINGS["srgb"], ENCODINGS["linear-2020"]
     for target in ENCODINGS.values():
         for source in (srgb, wide):
-            for operation in (conversion(source, target, "soft", 4.0, "compress"), conversion(target, source, "soft", 4.0, "clip")):
+            ways = [conversion(*ends, "scale") for ends in ((source, target), (target, source))]
+            for operation in (
+                conversion(source, target, "soft", 4.0, "compress"), conversion(target, source, "soft", 4.0, "clip"), *ways,
+            ):  # fmt: skip
                 if operation is not None:
                     through(operation, np.zeros((2, 3), np.float32))
     for mode in MODES:

@@ -11,9 +11,9 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal, TypeAlias, Union
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 from pydantic_core import PydanticCustomError
 
-from saucer.core.colour.conversion import Rendering
 from saucer.core.colour.encodings import ENCODINGS, Encoding, encoding
 from saucer.core.colour.own import OwnEncoding, encodings_of
+from saucer.core.colour.rendering import Rendering
 from saucer.core.errors import LookError
 from saucer.core.look.extent import decode_json
 from saucer.core.look.problems import describe

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from saucer.core.colour.conversion import Rendering
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.own import OwnEncoding, encodings_of
+from saucer.core.colour.rendering import Rendering
 from saucer.core.errors import LookError
 from saucer.core.look.model import Group, Look
 from saucer.core.steps.parameters import StepParameters

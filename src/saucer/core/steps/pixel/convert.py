@@ -7,29 +7,39 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
-from saucer.core.colour.conversion import SOFT_WHITE, Gamut, Rendering, conversion, hlg_side
+from saucer.core.colour.conversion import Gamut, conversion, hlg_side
 from saucer.core.colour.encodings import Encoding, encoding
 from saucer.core.colour.hlg import PEAK, PEAKS
-from saucer.core.colour.primaries import rgb_to_rgb
+from saucer.core.colour.primaries import Adaptation, rgb_to_rgb
+from saucer.core.colour.rendering import SOFT_WHITE, Rendering, ToneScale
 from saucer.core.lut.formulas import Matrix, Range
 from saucer.core.lut.table import Link
 from saucer.core.numeric.planes import Operation
-from saucer.core.steps.parameters import StepParameters, within
+from saucer.core.steps.parameters import Share, StepParameters, within
 from saucer.core.steps.registry import Junction, PixelKind, register
 
 
 class Convert(StepParameters):
-    """Decode, 3x3 through XYZ with Bradford adaptation, render, bring into gamut, encode. It has no strength.
+    """Decode, 3x3 through XYZ with adaptation, render, bring into gamut, encode. It has no strength.
 
-    rendering: `plain`, 1.0 stays white; `soft`, from scene to display light up to `white` is drawn in (and back, put out again)
+    rendering: `plain`, 1.0 stays white; `soft`, from scene to display light up to `white` is drawn in (and back, put out again);
+        `scale`, through a tone scale that takes 18 % grey to `grey`
     """
 
     kind: Literal["convert"] = "convert"
     to: Annotated[str, Field(description="id of an encoding; empty: none, nothing changes")] = ""
     rendering: Rendering = "plain"
     white: Annotated[float, within(1, 100, "linear light", "for soft: the scene's light that becomes white")] = SOFT_WHITE
+    grey: Annotated[float, within(0.02, 0.5, "linear light", "for scale: the display's light of 18 % grey")] = ToneScale.grey
+    contrast: Annotated[float, within(0.5, 3, what="for scale: stops shown to a stop of the scene, in the shadows")] = (
+        ToneScale.contrast
+    )
+    hue: Annotated[Share, Field(description="for scale: share of hue that is kept; the rest fades bright colours to white")] = (
+        ToneScale.hue
+    )
     gamut: Gamut = "keep"
-    peak: Annotated[float, within(*PEAKS, "cd/m2", "for HLG: of the display that it is meant for")] = PEAK
+    peak: Annotated[float, within(*PEAKS, "cd/m2", "for HLG, and scale to PQ: of the display that it is meant for")] = PEAK
+    adaptation: Annotated[Adaptation, Field(description="how another white is adapted to")] = "bradford"
 
     @model_validator(mode="after")
     def _whole(self) -> Convert:
@@ -42,7 +52,8 @@ class Convert(StepParameters):
 
 def prepare(step: Convert, junction: Junction) -> Operation:
     target = after(step, junction)
-    operation = conversion(junction.encoding, target, step.rendering, step.white, step.gamut, step.peak)
+    scale = ToneScale(step.grey, step.contrast, step.hue)
+    operation = conversion(junction.encoding, target, step.rendering, step.white, step.gamut, step.peak, step.adaptation, scale)
     return operation or (lambda planes: None)
 
 
@@ -58,12 +69,16 @@ def summary(step: Convert) -> str:
     if neutral(step):
         return "no change"
     words = [f"soft, white at {step.white:g}"] if step.rendering == "soft" else []
-    words += [f"HLG for {step.peak:g} cd/m2"] if step.peak != PEAK else []
+    words += [f"tone scale, grey to {step.grey:g}, contrast {step.contrast:g}"] if step.rendering == "scale" else []
+    words += [step.adaptation.upper()] if step.adaptation != "bradford" else []
+    words += [f"for {step.peak:g} cd/m2"] if step.peak != PEAK else []
     words += [f"gamut: {step.gamut}"] if step.gamut != "keep" else []
     return ", ".join([f"to {step.to}", *words])
 
 
-def conversion_links(source: Encoding, target: Encoding, gamut: Gamut = "keep") -> tuple[Link, ...] | None:
+def conversion_links(
+    source: Encoding, target: Encoding, gamut: Gamut = "keep", adaptation: Adaptation = "bradford"
+) -> tuple[Link, ...] | None:
     """A plain conversion as nodes; None where a curve, or `compress`, is not one of a LUT file's."""
     if source == target:
         return ()
@@ -72,7 +87,7 @@ def conversion_links(source: Encoding, target: Encoding, gamut: Gamut = "keep") 
         return None
     middle: list[Link] = []
     if source.primaries != target.primaries:
-        rows = rgb_to_rgb(source.primaries, target.primaries)
+        rows = rgb_to_rgb(source.primaries, target.primaries, adaptation)
         middle.append(Matrix(tuple(tuple(float(v) for v in row) for row in rows)))  # type: ignore[arg-type]
     if gamut == "clip":
         top = 1.0 if target.bounded else None
@@ -82,9 +97,9 @@ def conversion_links(source: Encoding, target: Encoding, gamut: Gamut = "keep") 
 
 def links(step: Convert, junction: Junction) -> tuple[Link, ...] | None:
     target = after(step, junction)
-    if step.rendering == "soft" and junction.encoding.referred != target.referred:
+    if step.rendering != "plain" and junction.encoding.referred != target.referred:
         return None
-    return conversion_links(junction.encoding, target, step.gamut)
+    return conversion_links(junction.encoding, target, step.gamut, step.adaptation)
 
 
 register(PixelKind(Convert, "Convert", prepare, neutral, summary, after=after, links=links))

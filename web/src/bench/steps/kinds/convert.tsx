@@ -30,10 +30,24 @@ const gamuts = [
   },
 ];
 
+const renderings = {
+  plain: "Light of 1 is white on both sides.",
+  soft: "Highlights are drawn in, so that what the scene has above white is shown.",
+  scale: "A tone scale with grey, contrast and shoulder: what a log picture of a camera is to look like.",
+} as const;
+const adaptations = [
+  { id: "bradford", name: "Bradford", note: "as ICC profiles do" },
+  { id: "cat02", name: "CAT02", note: "as most makers' own transforms do" },
+  { id: "cat16", name: "CAT16" },
+];
+
 function ConvertEditor({ step, sketch, change, done }: EditorProps<Convert>) {
   const { data: encodings = [] } = useQuery(encodingsQuery);
   const of = (id: string | undefined) => encodings.find((one) => one.id === id);
   const [from, to] = [of(sketch?.before), of(step.to)];
+  const ends = [from?.id, to?.id];
+  const isHlg = ends.some((id) => id?.startsWith("hlg"));
+  const isPq = ends.some((id) => id?.startsWith("pq"));
   const crosses = from && to && from.referred !== to.referred;
   return (
     <Root>
@@ -59,11 +73,13 @@ function ConvertEditor({ step, sketch, change, done }: EditorProps<Convert>) {
         label={crosses ? "Between scene and display light" : "Between scene and display light: no part here"}
         value={step.rendering ?? "plain"}
         options={[
-          ["plain", "Plain: 1 is white"],
-          ["soft", "Soft: highlights drawn in"],
+          ["plain", "Plain"],
+          ["soft", "Soft"],
+          ["scale", "Tone scale"],
         ]}
         onChange={(rendering) => change("Convert: rendering", (before) => ({ ...before, rendering }))}
       />
+      {crosses && <p>{renderings[step.rendering ?? "plain"]}</p>}
       {step.rendering === "soft" && (
         <SettingBar
           label="Becomes white"
@@ -81,9 +97,54 @@ function ConvertEditor({ step, sketch, change, done }: EditorProps<Convert>) {
           }
         />
       )}
-      {(from?.id === "hlg" || to?.id === "hlg") && crosses && (
+      {step.rendering === "scale" && (
+        <>
+          <SettingBar
+            label="18 % grey is shown as"
+            low={0.02}
+            high={0.5}
+            neutral={0.13}
+            step={0.005}
+            digits={3}
+            unit="light"
+            inPowers
+            value={step.grey ?? 0.13}
+            onDone={done}
+            onChange={(grey, moving) =>
+              change("Convert: grey", (before) => ({ ...before, grey }), moving ? "grey" : undefined)
+            }
+          />
+          <SettingBar
+            label="Contrast"
+            low={0.5}
+            high={3}
+            neutral={1.35}
+            step={0.05}
+            digits={2}
+            value={step.contrast ?? 1.35}
+            onDone={done}
+            onChange={(contrast, moving) =>
+              change("Convert: contrast", (before) => ({ ...before, contrast }), moving ? "contrast" : undefined)
+            }
+          />
+          <SettingBar
+            label="Hue kept in bright colours"
+            low={0}
+            high={1}
+            neutral={0.6}
+            step={0.05}
+            digits={2}
+            value={step.hue ?? 0.6}
+            onDone={done}
+            onChange={(hue, moving) =>
+              change("Convert: hue kept", (before) => ({ ...before, hue }), moving ? "hue" : undefined)
+            }
+          />
+        </>
+      )}
+      {crosses && (isHlg || (step.rendering === "scale" && isPq)) && (
         <SettingBar
-          label="Peak of the display that HLG is for"
+          label={isHlg ? "Peak of the display that HLG is for" : "Peak that is shown"}
           low={400}
           high={10000}
           neutral={1000}
@@ -98,6 +159,17 @@ function ConvertEditor({ step, sketch, change, done }: EditorProps<Convert>) {
           }
         />
       )}
+      <Picker
+        label="Another white is adapted to by"
+        value={step.adaptation ?? "bradford"}
+        options={adaptations}
+        onChange={(value) =>
+          change("Convert: adaptation", (before) => ({
+            ...before,
+            adaptation: value as NonNullable<Convert["adaptation"]>,
+          }))
+        }
+      />
       <Picker
         label="Colours out of gamut"
         value={step.gamut ?? "keep"}
