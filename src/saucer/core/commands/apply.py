@@ -38,9 +38,13 @@ class _Work:
         if target.exists() and not self.overwrite:
             raise PictureError(str(target), "is there already; give --overwrite to replace it")
         self._tell_encoding(source)
-        mended = grade_file(self.grade, source, target, self.source, self.target, number=number)
-        if mended:
-            print(f"{source.name}: {mended} pixels were not finite; no number became 0, infinity 65504")
+        done = grade_file(self.grade, source, target, self.source, self.target, number=number)
+        if done.mended:
+            print(f"{source.name}: {done.mended} pixels were not finite; no number became 0, infinity 65504")
+        for words in done.left_out:
+            if words not in self.told:
+                self.told.add(words)
+                print(f"{source.name}: left out, because {target.suffix} files have no room for it: {words}")
 
     def _tell_encoding(self, source: Path) -> None:
         """Where a picture says that it is in something else than it is read as."""

@@ -17,6 +17,7 @@ from saucer.core.look.model import Look
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.table import Lut
 from saucer.core.numeric.planes import fade_between
+from saucer.core.pictures.carried import lost_words
 from saucer.core.pictures.io import HOLDS_ALPHA, Depth, PictureReader, kind_of_name, upright, write_strips
 from saucer.core.steps.registry import Frame, Luts, no_luts
 
@@ -68,6 +69,14 @@ class Grade:
         return result if self.strength == 1 else fade_between(convert(pixels, source, target), result, self.strength)
 
 
+@dataclass(frozen=True)
+class Graded:
+    """mended: pixels that had samples which were not finite (`read_picture`); left_out: what the new file has no room for, in words"""
+
+    mended: int
+    left_out: tuple[str, ...]
+
+
 def grade_file(
     grade: Grade,
     source: Path,
@@ -78,11 +87,11 @@ def grade_file(
     report: Callable[[float], None] = lambda share: None,
     number: int = 0,
     depth: Depth | None = None,
-) -> int:
+) -> Graded:
     """Grade a picture file at its full size and depth; `target` appears whole or not at all.
 
     What is transparent stays so: colour is graded as it is without alpha, and stored as it came, multiplied by it or not.
-    Returns: how many pixels had samples that were not finite (`read_picture`)
+    What it says beside its samples goes with it; an EXR keeps its windows, and in another EXR its further channels.
     number: of the frame, where it is one of a moving picture; depth: of what is written, that of the source without
     report: is told the share done after each strip; what it raises ends the work
     Raises: PictureError
@@ -91,12 +100,13 @@ def grade_file(
     with PictureReader(source, name or source.name) as reader:
         info = reader.info
         rows = info.height if reader.orientation != 1 else max(1, STRIP_PIXELS // info.width)
-        keep_alpha = kind in HOLDS_ALPHA
+        keep_alpha, with_extra = kind in HOLDS_ALPHA, kind == info.kind == "openexr"
+        channels, behind = 4 if reader.has_alpha and keep_alpha else 3, 4 if reader.has_alpha else 3
         turned = reader.orientation in (5, 6, 7, 8)
         width, height = (info.height, info.width) if turned else (info.width, info.height)
 
         def upright_strips() -> Iterator[np.ndarray]:
-            for strip in reader.strips(rows):
+            for strip in reader.strips(rows, with_extra=with_extra):
                 whole = upright(strip, reader.orientation)
                 for top in range(0, len(whole), max(1, STRIP_PIXELS // width)):
                     yield whole[top : top + max(1, STRIP_PIXELS // width)]
@@ -106,14 +116,14 @@ def grade_file(
             for window, top, inside in windows(upright_strips(), height, grade.reach(height)):
                 pixels = np.ascontiguousarray(window[..., :3])
                 done = grade(pixels, source_encoding, target_encoding, Frame(width, height, top, number))[inside]
-                if window.shape[2] == 4:
+                if reader.has_alpha:
                     done[_is_nothing(window[inside], reader.premultiplied, kind == "openexr")] = 0
-                    done = np.concatenate([done, window[inside, :, 3:]], axis=-1) if keep_alpha else done
-                yield done
+                kept = [window[inside, :, 3:4]] if channels == 4 else []
+                kept += [window[inside, :, behind:]] if with_extra else []
+                yield np.concatenate([done, *kept], axis=-1) if kept else done
                 done_rows += len(done)
                 report(done_rows / height)
 
-        channels = 4 if reader.has_alpha and keep_alpha else 3
         write_strips(
             graded(),
             target,
@@ -123,8 +133,10 @@ def grade_file(
             depth or info.depth,
             premultiplied=reader.premultiplied,
             encoding=target_encoding,
+            carried=reader.carried if reader.orientation == 1 else replace(reader.carried, window=None),
+            extra=list(zip(reader.extra, reader.extra_formats, strict=True)) if with_extra else (),
         )
-        return reader.mended
+        return Graded(reader.mended, lost_words(reader.carried, kind, reader.extra, reader.parts))
 
 
 def _is_nothing(window: np.ndarray, premultiplied: bool, becomes_premultiplied: bool) -> np.ndarray:

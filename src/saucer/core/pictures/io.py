@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import os
 import tempfile
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from pathlib import Path
@@ -17,6 +17,7 @@ import OpenImageIO as oiio
 from saucer.core.colour.encodings import Encoding
 from saucer.core.colour.transfer import HALF_MAX
 from saucer.core.errors import PictureError
+from saucer.core.pictures.carried import NOTHING, Carried, carried_from, put_into
 from saucer.core.pictures.profile import state
 
 Depth = Literal["u8", "u16", "f16", "f32"]
@@ -77,6 +78,10 @@ class Picture:
 
     def with_pixels(self, pixels: np.ndarray) -> Picture:
         return replace(self, pixels=pixels)
+
+
+Extra = Sequence[tuple[str, Any]]
+"""Name and type of channels that are neither colour nor alpha."""
 
 
 @dataclass(frozen=True)
@@ -206,17 +211,22 @@ class PictureReader:
         colour = (
             [names.index(c) for c in "rgb"] if set("rgb") <= set(names) else [0, 0, 0] if self.info.channels <= 2 else [0, 1, 2]
         )
-        self.has_alpha = "a" in names
+        self.has_alpha = "a" in names and len(set(names)) > 1
+        chosen = [*colour, *([names.index("a")] if self.has_alpha else [])]
+        self._extra = [index for index in range(spec.nchannels) if index not in chosen]
+        self.extra = [spec.channelnames[index] for index in self._extra]
+        self.extra_formats = [spec.channelformat(index) for index in self._extra]
+        self.carried, self.parts = carried_from(spec), max(1, spec.get_int_attribute("oiio:subimages", 1))
         self.premultiplied = self.has_alpha and not spec.get_int_attribute("oiio:UnassociatedAlpha", 0)
-        self._order = colour + ([names.index("a")] if self.has_alpha else [])
+        self._order = chosen
         self._tile_rows = spec.tile_height if spec.tile_width else 0
         return self
 
     def __exit__(self, *problem: Any) -> None:
         self._context.__exit__(*problem)
 
-    def strips(self, rows: int, multiple: int = 1) -> Iterator[np.ndarray]:
-        """(rows, w, 3) or, with alpha, (rows, w, 4) float32, from the top, about `rows` high.
+    def strips(self, rows: int, multiple: int = 1, with_extra: bool = False) -> Iterator[np.ndarray]:
+        """(rows, w, 3) or, with alpha, (rows, w, 4) float32, from the top, about `rows` high; `extra` channels behind, if wanted.
 
         Colour that is stored multiplied by alpha is divided by it; where that is 0 it is light that covers nothing, and stays.
         Each but the last has a multiple of `multiple` rows; with rows of the whole height there is one strip only.
@@ -236,13 +246,13 @@ class PictureReader:
             if read is None or self._reader.has_error:
                 raise PictureError(self._place, f"the picture is damaged or cut short: {_reason(self._reader.geterror)}")
             samples = np.asarray(read, np.float32).reshape(bottom - top, info.width, info.channels)
-            strip = np.ascontiguousarray(samples[..., self._order])
+            strip = np.ascontiguousarray(samples[..., self._order + (self._extra if with_extra else [])])
             if info.depth in ("f16", "f32"):
                 bad = ~np.isfinite(strip)
                 self.mended += int(bad.any(axis=-1).sum())
                 np.nan_to_num(strip, copy=False, nan=0.0, posinf=HALF_MAX, neginf=-HALF_MAX)
             if self.premultiplied:
-                alpha = strip[..., 3:]
+                alpha = strip[..., 3:4]
                 np.divide(strip[..., :3], alpha, out=strip[..., :3], where=alpha > 0)
             yield strip
 
@@ -288,17 +298,22 @@ def write_picture(picture: Picture, path: Path, packed: bool = True, encoding: E
 
 def write_strips(
     strips: Iterator[np.ndarray], path: Path, width: int, height: int, channels: int, depth: Depth, packed: bool = True,
-    premultiplied: bool = False, encoding: Encoding | None = None,
+    premultiplied: bool = False, encoding: Encoding | None = None, carried: Carried = NOTHING, extra: Extra = (),
 ) -> None:  # fmt: skip
     """Strips of rows (rows, width, channels) float32, top first, as one file that appears whole or not at all.
 
     premultiplied: colour is to be stored multiplied by alpha, which only some formats can; EXR always is
     encoding: is written into the file where the format has a way to say it
+    carried: what the source says beside its samples; extra: name and type of channels that follow colour and alpha, in EXR
     JPEG is written at quality 97 without colour subsampling, WebP without loss. Raises: PictureError; whatever `strips` raises
     """
     kind = kind_of_name(path)
     depth = depth_held(kind, depth)
-    spec = oiio.ImageSpec(width, height, channels, _STORED[depth])
+    spec = oiio.ImageSpec(width, height, channels + len(extra), _STORED[depth])
+    if extra:
+        spec.channelnames = (*"RGBA"[:channels], *(name for name, _ in extra))
+        spec.channelformats = (*[oiio.TypeDesc(_STORED[depth])] * channels, *(type_ for _, type_ in extra))
+    put_into(spec, kind, carried)
     associated = channels == 4 and (kind == "openexr" or (premultiplied and kind == "tiff"))
     spec["oiio:UnassociatedAlpha"] = int(not associated)
     spec["oiio:dither"] = 0
@@ -312,7 +327,8 @@ def write_strips(
         spec["png:compressionLevel"] = 1  # half the time of the library's own choice, a quarter more bytes
     elif kind in ("openexr", "tiff"):
         spec["compression"] = "zip" if packed or kind == "openexr" else "none"
-        spec["DateTime"] = "1980:01:01 00:00:00"  # the same picture gives the same bytes
+        if not any(name == "DateTime" for name, _, _ in carried.attributes):
+            spec["DateTime"] = "1980:01:01 00:00:00"  # the same picture gives the same bytes
     handle, temporary = tempfile.mkstemp(suffix=path.suffix, dir=path.parent)
     os.close(handle)
     writer = oiio.ImageOutput.create(kind)
@@ -322,7 +338,9 @@ def write_strips(
         for strip in strips:
             if associated:
                 strip = _multiplied(strip)
-            done = done and writer.write_scanlines(top, top + len(strip), 0, _quantised(strip, depth))
+            # Rounded by us where all channels are alike; else the library rounds each to its own kind.
+            samples = np.ascontiguousarray(strip, np.float32) if extra else _quantised(strip, depth)
+            done = done and writer.write_scanlines(spec.y + top, spec.y + top + len(strip), 0, samples)
             top += len(strip)
         done = writer.close() and done
         if not done:
@@ -336,8 +354,8 @@ def write_strips(
 
 def _multiplied(strip: np.ndarray) -> np.ndarray:
     """Colour times alpha; light that covers nothing, with an alpha of 0, stays as it is."""
-    alpha = strip[..., 3:]
-    return np.concatenate([strip[..., :3] * np.where(alpha > 0, alpha, 1), alpha], axis=-1)
+    alpha = strip[..., 3:4]
+    return np.concatenate([strip[..., :3] * np.where(alpha > 0, alpha, 1), strip[..., 3:]], axis=-1)
 
 
 def _quantised(samples: np.ndarray, depth: Depth) -> np.ndarray:

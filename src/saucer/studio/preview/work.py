@@ -44,7 +44,9 @@ def grade(job: Job, given: GradeWork, report: Progress) -> JobResult:
     with tempfile.TemporaryDirectory() as folder, local_file(picture.blob_id) as source:
         target = Path(folder) / f"graded{suffix}"
         target_encoding = encodings.find(given.encoding) if given.encoding else through.gives
-        grade_file(through, source, target, encodings.find(picture.encoding), target_encoding, picture.file_name, report)
+        done = grade_file(through, source, target, encodings.find(picture.encoding), target_encoding, picture.file_name, report)
         blob = keep_file(target)
     job.blobs.add(blob)
-    return JobResult(file=blob.pk, file_name=f"{Path(picture.file_name).stem}-{file_stem(entry.name)}{suffix}")
+    return JobResult(
+        file=blob.pk, file_name=f"{Path(picture.file_name).stem}-{file_stem(entry.name)}{suffix}", left_out=list(done.left_out)
+    )

@@ -73,8 +73,8 @@ def _still(item: DeliveryItem, choice: DeliveryChoice, report: Report) -> tuple[
     grade, depth = _grade(item), depth_held(choice.stills, DEPTHS[choice.stills])
     with tempfile.TemporaryDirectory() as folder, local_file(item.applied["source"]) as source:
         target = Path(folder) / Path(item.file_name).name
-        grade_file(grade, source, target, grade.expects, grade.gives, item.applied["picture_name"], report, depth=depth)
-        return keep_file(target), {"depth": depth}
+        done = grade_file(grade, source, target, grade.expects, grade.gives, item.applied["picture_name"], report, depth=depth)
+        return keep_file(target), {"depth": depth, "left_out": list(done.left_out)}
 
 
 def _frames(
