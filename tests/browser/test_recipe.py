@@ -220,7 +220,7 @@ def test_every_candidate_has_a_disc_of_the_picture_in_view(several: Bench):
 
 def test_a_conversion_shows_at_its_junction_and_the_end_is_put_right_in_one_click(several: Bench):
     several.choose("Wash").add_step("Convert")
-    several.page.get_by_role("button", name="To", exact=False).last.click()
+    several.page.get_by_role("button", name="Choose an encoding").click()
     option(several.page, "Film log").click()
     expect(several.page.get_by_test_id("junction")).to_have_text("now Film log")
     advice = several.page.get_by_role("alert").filter(has_text="The steps end in film-log.")
