@@ -124,7 +124,13 @@ def tone(step: Any, x: Array, encoding: Encoding) -> Array:
         v = np.maximum(u, 0)
         return v / (k + (1 - k) * v) + np.minimum(u, 0) / k
 
-    c = step.contrast
+    def bent(light: Array) -> Array:
+        powered = np.minimum(step.pivot * (np.maximum(light, 0) / step.pivot) ** step.contrast, 65504)
+        return np.where(light > 0, powered, light).astype(x.dtype)
+
+    c = step.contrast if step.contrast_on == "code" else 1.0
+    if step.contrast_on == "light" and step.contrast != 1:
+        x = in_light(encoding, x, bent)
     x = np.where(x > pivot, 1 - (1 - pivot) * gain((1 - x) / (1 - pivot), c), pivot * gain(x / pivot, c)).astype(x.dtype)
     s = 2 ** (1.5 * step.toe)
     u = x / pivot

@@ -44,6 +44,7 @@ def test_tone_rises_for_every_setting(step, name):
 @given(step=any_step("tone"))
 def test_tone_has_no_corner(step):
     """C1: from one short step to the next the slope changes little, wherever the pieces meet; exposure aside, whose curve is sRGB's."""
+    step = step.model_copy(update={"contrast_on": "code"})  # a power below 1 is endlessly steep at black
     step = step.model_copy(update={"exposure": 0.0})
     pivot = float(SRGB.transfer.encode(np.array(step.pivot)))
     pivot = min(max(pivot, 0.02), 0.98)
@@ -335,3 +336,16 @@ def test_cooler_than_the_locus_goes_is_refused_by_name():
     )
     with pytest.raises(LookError, match=r"steps\[0\], (warm: cannot be beyond|white balance: )"):
         evaluate(look, np.zeros((1, 3), np.float32))
+
+
+@pytest.mark.parametrize("encoding", ["linear-709", "acescct", "pq"])
+def test_contrast_on_light_is_a_slope_in_stops_about_its_pivot(encoding):
+    """Two stops over the pivot become 2 c stops, far beyond white too; the pivot stays; the reciprocal undoes it."""
+    stops = np.array([-6, -2, 0, 2, 6], np.float64)
+    codes = ENCODINGS[encoding].transfer.encode(np.repeat(0.18 * 2 ** stops[:, None], 3, axis=1)).astype(np.float32)
+    step = {"kind": "tone", "contrast": 1.25, "contrast_on": "light"}
+    look = look_from({"input": encoding, "output": encoding, "steps": [step]})
+    done = ENCODINGS[encoding].transfer.decode(evaluate(look, codes).astype(np.float64))[:, 1]
+    np.testing.assert_allclose(np.log2(done / 0.18), 1.25 * stops, atol=2e-3)
+    back = look_from({"input": encoding, "output": encoding, "steps": [step, step | {"contrast": 0.8}]})
+    np.testing.assert_allclose(evaluate(back, codes), codes, atol=2e-5)

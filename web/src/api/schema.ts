@@ -7984,6 +7984,8 @@ export interface components {
          * @description Exposure in linear light; the rest, in the order of the fields, on code values of each channel.
          *
          *     contrast: the slope at the pivot; black and white stay where they are, with a slope of 1 / contrast
+         *     contrast_on: `code`, as above; `light`, for light of a scene: a power about the pivot, which is a slope in stops, has no white and is
+         *         undone by its reciprocal; what is below 0 stays, what it lifts beyond 65504 is held there
          *     toe: below the pivot, -1 deepens and +1 opens shadows; black stays
          *     shoulder: above the pivot the slope eases to what it is from white on: -1 holds highlights back, +1 extends them
          *     brightness: lifts or lowers the middle; black and white stay
@@ -8001,6 +8003,12 @@ export interface components {
              * @default 1
              */
             contrast?: number;
+            /**
+             * Contrast On
+             * @default code
+             * @enum {string}
+             */
+            contrast_on?: "code" | "light";
             /**
              * Enabled
              * @default true

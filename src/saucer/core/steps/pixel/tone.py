@@ -6,8 +6,9 @@ from typing import Annotated, Literal
 
 import numpy as np
 
+from saucer.core.colour.transfer import HALF_MAX
 from saucer.core.colour.working import in_light
-from saucer.core.numeric.elementary import F, compiled
+from saucer.core.numeric.elementary import F, compiled, power, split
 from saucer.core.numeric.planes import Operation
 from saucer.core.steps.parameters import StepParameters, at_defaults, within
 from saucer.core.steps.registry import Junction, PixelKind, grey_lines, register
@@ -20,6 +21,8 @@ class Tone(StepParameters):
     """Exposure in linear light; the rest, in the order of the fields, on code values of each channel.
 
     contrast: the slope at the pivot; black and white stay where they are, with a slope of 1 / contrast
+    contrast_on: `code`, as above; `light`, for light of a scene: a power about the pivot, which is a slope in stops, has no white and is
+        undone by its reciprocal; what is below 0 stays, what it lifts beyond 65504 is held there
     toe: below the pivot, -1 deepens and +1 opens shadows; black stays
     shoulder: above the pivot the slope eases to what it is from white on: -1 holds highlights back, +1 extends them
     brightness: lifts or lowers the middle; black and white stay
@@ -30,6 +33,7 @@ class Tone(StepParameters):
     kind: Literal["tone"] = "tone"
     exposure: Annotated[float, within(-8, 8, "stops")] = 0.0
     contrast: Annotated[float, within(0.2, 5, "slope at the pivot")] = 1.0
+    contrast_on: Literal["code", "light"] = "code"
     pivot: Annotated[float, within(0.001, 1, "linear light")] = 0.18
     toe: Annotated[float, within(-1, 1)] = 0.0
     shoulder: Annotated[float, within(-1, 1)] = 0.0
@@ -40,6 +44,15 @@ class Tone(StepParameters):
 def _expose(values, gain):  # type: ignore[no-untyped-def]
     for j in range(values.size):
         values[j] *= gain
+
+
+@compiled
+def _raise(values, pivot, high, low):  # type: ignore[no-untyped-def]
+    for j in range(values.size):
+        x = values[j]
+        bent = pivot * power((x if x > F(0) else F(0)) / pivot, high, low)
+        bent = bent if bent < F(HALF_MAX) else F(HALF_MAX)
+        values[j] = bent if x > F(0) else x
 
 
 @compiled
@@ -94,7 +107,10 @@ def prepare(step: Tone, junction: Junction) -> Operation:
     if step.exposure:
         gain = F(2.0**step.exposure)
         parts.append(in_light(junction.encoding, lambda planes: _expose(planes.reshape(-1), gain)))
-    if step.contrast != 1:
+    if step.contrast != 1 and step.contrast_on == "light":
+        about, exponent = F(step.pivot), split(step.contrast)
+        parts.append(in_light(junction.encoding, lambda planes: _raise(planes.reshape(-1), about, *exponent)))
+    if step.contrast != 1 and step.contrast_on == "code":
         parts.append(lambda planes: _contrast(planes.reshape(-1), pivot, F(step.contrast)))
     if step.toe:
         parts.append(lambda planes: _toe(planes.reshape(-1), pivot, F(2 ** (STEEPEST * step.toe))))
@@ -111,12 +127,12 @@ def prepare(step: Tone, junction: Junction) -> Operation:
 
 
 def neutral(step: Tone) -> bool:
-    return at_defaults(step.model_copy(update={"pivot": 0.18}))
+    return at_defaults(step.model_copy(update={"pivot": 0.18, "contrast_on": "code" if step.contrast == 1 else step.contrast_on}))
 
 
 def summary(step: Tone) -> str:
     parts = [f"{step.exposure:+.2f} stops"] if step.exposure else []
-    parts += [f"contrast {step.contrast:.2f}"] if step.contrast != 1 else []
+    parts += [f"contrast {step.contrast:.2f}{' on light' if step.contrast_on == 'light' else ''}"] if step.contrast != 1 else []
     parts += [f"{name} {getattr(step, name):+.2f}" for name in ("toe", "shoulder", "brightness") if getattr(step, name)]
     return ", ".join(parts) or "no change"
 
@@ -134,6 +150,9 @@ register(
         summary,
         lines,
         corrects=True,
-        examples=({"exposure": 1, "contrast": 1.2, "toe": 0.1, "shoulder": 0.1, "brightness": 0.1},),
+        examples=(
+            {"exposure": 1, "contrast": 1.2, "toe": 0.1, "shoulder": 0.1, "brightness": 0.1},
+            {"contrast": 1.2, "contrast_on": "light"},
+        ),
     )
 )

@@ -1,4 +1,5 @@
 import type { StepOf } from "../../../api/types";
+import { Choice } from "../../../kit/Choice";
 import { LineGraph } from "../graph/LineGraph";
 import { Ramp } from "../graph/Ramp";
 import { Settings } from "../settings/Settings";
@@ -28,6 +29,16 @@ function ToneEditor({ step, sketch, reaching, change, done }: EditorProps<Tone>)
       />
       <Ramp after={sketch?.ramp} />
       <Settings title="Tone" step={step} settings={settings} change={change} done={done} />
+      <Choice
+        titled
+        label="Contrast acts on"
+        value={step.contrast_on ?? "code"}
+        options={[
+          ["code", "Code values"],
+          ["light", "Light, in stops"],
+        ]}
+        onChange={(on) => change("Tone: what contrast acts on", (before) => ({ ...before, contrast_on: on }))}
+      />
     </>
   );
 }
