@@ -29,6 +29,7 @@ BLUR = 0.6
 ENTRIES = 4097
 REACH = 1.75
 """Distances between grains at which it is cut; 1.4 % of its middle is left there."""
+SHORTEST_RUN = 12
 BEFORE = 2
 """Grains to the left of the picture and above it that may take part."""
 
@@ -86,6 +87,14 @@ def _line(begin: int, count: int, per_cell: float) -> tuple[np.ndarray, np.ndarr
     return first, weights
 
 
+@lru_cache(maxsize=32)
+def _runs(count: int, per_cell: float) -> np.ndarray:
+    """Where runs of a line end, as `_add_along` takes them; none where they are too short to gain anything."""
+    first, _ = _line(0, count, per_cell)
+    ends = np.append(np.flatnonzero(np.diff(first.astype(np.int64)) != 1) + 1, count)
+    return ends if count >= SHORTEST_RUN * len(ends) else ends[:0]
+
+
 @compiled
 def _add_scaled(total, row, share):  # type: ignore[no-untyped-def]
     for x in range(total.size):
@@ -96,6 +105,24 @@ def _add_scaled(total, row, share):  # type: ignore[no-untyped-def]
 def _add_gathered(noise, mixed, first, weights):  # type: ignore[no-untyped-def]
     for x in range(noise.size):
         noise[x] += weights[x] * mixed[first[x]]
+
+
+@compiled
+def _add_run(noise, mixed, weights):  # type: ignore[no-untyped-def]
+    for x in range(noise.size):
+        noise[x] += weights[x] * mixed[x]
+
+
+@compiled
+def _add_along(noise, mixed, first, ends, weights):  # type: ignore[no-untyped-def]
+    """As `_add_gathered`, run by run where there are runs: pixels whose first grains lie side by side, up to each of `ends`."""
+    if ends.size == 0:
+        _add_gathered(noise, mixed, first, weights)
+    begin = 0
+    for run in range(ends.size):
+        end = ends[run]
+        _add_run(noise[begin:end], mixed[first[begin] :], weights[begin:end])
+        begin = end
 
 
 @compiled
@@ -111,26 +138,36 @@ def _put_together(row, red, green, blue):  # type: ignore[no-untyped-def]
 
 
 @compiled
-def _look_up(codes, roots, slopes, root_table, slope_table):  # type: ignore[no-untyped-def]
+def _look_up(codes, out, table):  # type: ignore[no-untyped-def]
     for x in range(codes.size):
         at = np.uint32(np.int32(clamp(codes[x], F(0), F(1)) * F(ENTRIES - 1) + F(0.5)))
-        roots[x] = root_table[at]
-        slopes[x] = slope_table[at]
+        out[x] = table[at]
 
 
 @compiled
-def _of_light(light, roots, slopes):  # type: ignore[no-untyped-def]
+def _roots_of_light(light, out):  # type: ignore[no-untyped-def]
+    for x in range(light.size):
+        out[x] = near_cube_root(light[x])
+
+
+@compiled
+def _slopes_of_light(light, out):  # type: ignore[no-untyped-def]
     for x in range(light.size):
         root = near_cube_root(light[x])
-        roots[x] = root
-        slopes[x] = F(3) * root * root
+        out[x] = F(3) * root * root
 
 
 @compiled
-def _scales(scale, red, green, blue, deviation, wr, wg, wb):  # type: ignore[no-untyped-def]
+def _luma(out, red, green, blue, wr, wg, wb):  # type: ignore[no-untyped-def]
+    for x in range(out.size):
+        out[x] = wr * red[x] + wg * green[x] + wb * blue[x]
+
+
+@compiled
+def _scales(scale, tones, deviation):  # type: ignore[no-untyped-def]
     """From cube roots of light: how strong the noise is, in full in the middle tones, a quarter of it in black and white."""
     for x in range(scale.size):
-        off = F(2) * clamp(wr * red[x] + wg * green[x] + wb * blue[x], F(0), F(1)) - F(1)
+        off = F(2) * clamp(tones[x], F(0), F(1)) - F(1)
         scale[x] = deviation * (F(1) - F(0.75) * off * off)
 
 
@@ -141,25 +178,27 @@ def _add(codes, noise, scale, slopes):  # type: ignore[no-untyped-def]
 
 
 @compiled
-def _lay_on(row, noise, root_table, slope_table, deviation, wr, wg, wb, red, green, blue, roots, slopes, scale):  # type: ignore[no-untyped-def]
-    """A row of a picture under a row of noise for each channel, or one for all. The last six: rows to work in, two of them of three."""
-    width, last = red.size, noise.shape[0] - 1
+def _lay_on(row, noise, root_table, slope_table, deviation, wr, wg, wb, red, green, blue, slopes, tones, scale):  # type: ignore[no-untyped-def]
+    """A row of a picture under a row of noise for each channel, or one for all. The last six are rows to work in."""
+    last = noise.shape[0] - 1
     _take_apart(row, red, green, blue)
+    _luma(scale, red, green, blue, wr, wg, wb)
+    if root_table.size:
+        _look_up(scale, tones, root_table)
+    else:
+        _roots_of_light(scale, tones)
+    _scales(scale, tones, deviation)
     for channel, codes in enumerate((red, green, blue)):
-        root, slope = roots[channel * width : (channel + 1) * width], slopes[channel * width : (channel + 1) * width]
-        if root_table.size:
-            _look_up(codes, root, slope, root_table, slope_table)
+        if slope_table.size:
+            _look_up(codes, slopes, slope_table)
         else:
-            _of_light(codes, root, slope)
-    _scales(scale, roots[:width], roots[width : 2 * width], roots[2 * width :], deviation, wr, wg, wb)
-    _add(red, noise[0], scale, slopes[:width])
-    _add(green, noise[min(1, last)], scale, slopes[width : 2 * width])
-    _add(blue, noise[last], scale, slopes[2 * width :])
+            _slopes_of_light(codes, slopes)
+        _add(codes, noise[min(channel, last)], scale, slopes)
     _put_together(row, red, green, blue)
 
 
 @compiled
-def _grain(rows, first, across, first_row, down, count, root_table, slope_table, deviation, weights, seeds, start, stop):  # type: ignore[no-untyped-def]
+def _grain(rows, first, across, ends, first_row, down, count, root_table, slope_table, deviation, weights, seeds, start, stop):  # type: ignore[no-untyped-def]
     """first_row, down: for every row at hand; count: grains across the picture; tables: empty where the rows are linear light."""
     taps, width = across.shape
     noise, mixed = np.empty((seeds.size, width), np.float32), np.empty(count, np.float32)
@@ -167,7 +206,7 @@ def _grain(rows, first, across, first_row, down, count, root_table, slope_table,
     red, green, blue, scale = (
         np.empty(width, np.float32), np.empty(width, np.float32), np.empty(width, np.float32), np.empty(width, np.float32),
     )  # fmt: skip
-    roots, slopes = np.empty(3 * width, np.float32), np.empty(3 * width, np.float32)
+    slopes, tones = np.empty(width, np.float32), np.empty(width, np.float32)
     wr, wg, wb = weights[0], weights[1], weights[2]
     for row in range(start, stop):
         for k in range(taps):
@@ -182,8 +221,8 @@ def _grain(rows, first, across, first_row, down, count, root_table, slope_table,
                 _add_scaled(mixed, grains[channel, (int(first_row[row]) + k) % taps], down[k, row])
             noise[channel, :] = F(0)
             for k in range(taps):
-                _add_gathered(noise[channel], mixed[k:], first, across[k])
-        _lay_on(rows[row], noise, root_table, slope_table, deviation, wr, wg, wb, red, green, blue, roots, slopes, scale)
+                _add_along(noise[channel], mixed[k:], first, ends, across[k])
+        _lay_on(rows[row], noise, root_table, slope_table, deviation, wr, wg, wb, red, green, blue, slopes, tones, scale)
 
 
 @lru_cache(maxsize=32)
@@ -205,7 +244,7 @@ def evaluate(step: Grain, pixels: np.ndarray, encoding: Encoding, frame: Frame) 
     across, down = _line(0, frame.width, per_cell), _line(frame.top, len(rows), per_cell)
     count = math.ceil(frame.width * per_cell) + 4 * BEFORE + 2
 
-    numbers = [*across, *down, count, *_tables(encoding), deviation, weights, seeds]
+    numbers = [*across, _runs(frame.width, per_cell), *down, count, *_tables(encoding), deviation, weights, seeds]
     over_runs(lambda a, b: _grain(rows, *numbers, a, b), len(rows), chunk=ROWS)
     return pixels
 
