@@ -136,7 +136,7 @@ def grade_file(
             carried=reader.carried if reader.orientation == 1 else replace(reader.carried, window=None),
             extra=list(zip(reader.extra, reader.extra_formats, strict=True)) if with_extra else (),
         )
-        return Graded(reader.mended, lost_words(reader.carried, kind, reader.extra, reader.parts))
+        return Graded(reader.mended, lost_words(reader.carried, kind, [] if with_extra else reader.extra, reader.parts))
 
 
 def _is_nothing(window: np.ndarray, premultiplied: bool, becomes_premultiplied: bool) -> np.ndarray:

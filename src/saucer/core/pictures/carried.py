@@ -53,14 +53,14 @@ def put_into(spec: oiio.ImageSpec, kind: str, carried: Carried) -> None:
         spec.x, spec.y, spec.full_x, spec.full_y, spec.full_width, spec.full_height = carried.window
 
 
-def lost_words(carried: Carried, kind: str, extra: list[str], parts: int) -> tuple[str, ...]:
-    """What a file of this kind has no room for, in words. extra: channels beside colour and alpha; parts: pictures in the file"""
+def lost_words(carried: Carried, kind: str, lost: list[str], parts: int) -> tuple[str, ...]:
+    """What a file of this kind has no room for, in words. lost: channels that are not written; parts: pictures in the file"""
     words = []
     if kind != "openexr" and carried.window is not None:
         x, y, _, _, width, height = carried.window
         words.append(f"its place at {x}, {y} in a window of {width} x {height}")
-    if kind != "openexr" and extra:
-        words.append(f"channels {', '.join(extra[:8])}{', ...' if len(extra) > 8 else ''}")
+    if lost:
+        words.append(f"channels {', '.join(lost[:8])}{', ...' if len(lost) > 8 else ''}")
     if parts > 1:
         words.append(f"parts 2 to {parts} of the file")
     return tuple(words)

@@ -6,6 +6,7 @@ import { Choice } from "../../../kit/Choice";
 import { Picker } from "../../../kit/Picker";
 import { SettingBar } from "../../../kit/SettingBar";
 import { Ramp } from "../graph/Ramp";
+import { Settings } from "../settings/Settings";
 import { defineEditor, type EditorProps } from "../editor";
 
 type Convert = StepOf<"convert">;
@@ -34,6 +35,20 @@ const renderings = {
   plain: "Light of 1 is white on both sides.",
   soft: "Highlights are drawn in, so that what the scene has above white is shown.",
   scale: "A tone scale with grey, contrast and shoulder: what a log picture of a camera is to look like.",
+} as const;
+const toneScale = {
+  grey: {
+    label: "18 % grey is shown as",
+    low: 0.02,
+    high: 0.5,
+    neutral: 0.13,
+    step: 0.005,
+    digits: 3,
+    unit: "light",
+    inPowers: true,
+  },
+  contrast: { label: "Contrast", low: 0.5, high: 3, neutral: 1.35, step: 0.05, digits: 2 },
+  hue: { label: "Hue kept in bright colours", low: 0, high: 1, neutral: 0.6, step: 0.05, digits: 2 },
 } as const;
 const adaptations = [
   { id: "bradford", name: "Bradford", note: "as ICC profiles do" },
@@ -98,49 +113,7 @@ function ConvertEditor({ step, sketch, change, done }: EditorProps<Convert>) {
         />
       )}
       {step.rendering === "scale" && (
-        <>
-          <SettingBar
-            label="18 % grey is shown as"
-            low={0.02}
-            high={0.5}
-            neutral={0.13}
-            step={0.005}
-            digits={3}
-            unit="light"
-            inPowers
-            value={step.grey ?? 0.13}
-            onDone={done}
-            onChange={(grey, moving) =>
-              change("Convert: grey", (before) => ({ ...before, grey }), moving ? "grey" : undefined)
-            }
-          />
-          <SettingBar
-            label="Contrast"
-            low={0.5}
-            high={3}
-            neutral={1.35}
-            step={0.05}
-            digits={2}
-            value={step.contrast ?? 1.35}
-            onDone={done}
-            onChange={(contrast, moving) =>
-              change("Convert: contrast", (before) => ({ ...before, contrast }), moving ? "contrast" : undefined)
-            }
-          />
-          <SettingBar
-            label="Hue kept in bright colours"
-            low={0}
-            high={1}
-            neutral={0.6}
-            step={0.05}
-            digits={2}
-            value={step.hue ?? 0.6}
-            onDone={done}
-            onChange={(hue, moving) =>
-              change("Convert: hue kept", (before) => ({ ...before, hue }), moving ? "hue" : undefined)
-            }
-          />
-        </>
+        <Settings title="Convert" step={step} settings={toneScale} change={change} done={done} />
       )}
       {crosses && (isHlg || (step.rendering === "scale" && isPq)) && (
         <SettingBar
