@@ -156,16 +156,24 @@ def _part_row(line, luma, cb, cr, room, numbers, peak, width):  # type: ignore[n
 
 
 @compiled
-def _put_chroma(line, target, scale, offset, peak, across, width):  # type: ignore[no-untyped-def]
-    """A row of differences to samples of chroma: every one, or every second one with its neighbours (weights 1, 2, 1)."""
+def _put_chroma(line, target, even, odd, scale, offset, peak, across, width):  # type: ignore[no-untyped-def]
+    """A row of differences to samples of chroma: every one, or every second one with its neighbours (weights 1, 2, 1).
+
+    even, odd: half a row each, to work in
+    """
     if across == 1:
         for x in range(width):
             target[x] = _store(line[x] * scale + offset, peak)
         return
+    pairs = width // 2
+    # Apart first, and the neighbour by a cut: a loop that loads every second one, or one before the first, is not vectorised.
+    for x in range(pairs):
+        even[x], odd[x] = line[2 * x], line[2 * x + 1]
     target[0] = _store((F(0.75) * line[0] + F(0.25) * line[min(1, width - 1)]) * scale + offset, peak)
-    for x in range(1, width // 2):
-        mean = F(0.25) * (line[2 * x - 1] + line[2 * x + 1]) + F(0.5) * line[2 * x]
-        target[x] = _store(mean * scale + offset, peak)
+    after, later = even[1:], target[1:]
+    for x in range(pairs - 1):
+        mean = F(0.25) * (odd[x] + odd[x + 1]) + F(0.5) * after[x]
+        later[x] = _store(mean * scale + offset, peak)
     if width % 2 and width > 1:
         target[width // 2] = _store((F(0.25) * line[width - 2] + F(0.75) * line[width - 1]) * scale + offset, peak)
 
@@ -185,8 +193,8 @@ def _from_rgb(rgb, y, u, v, top, numbers, peak, across, down, start, stop):  # t
             for x in range(width):
                 cb[0, x] = F(0.5) * (cb[0, x] + cb[1, x])
                 cr[0, x] = F(0.5) * (cr[0, x] + cr[1, x])
-        _put_chroma(cb[0], u[top // down + pair], us, co, peak, across, width)
-        _put_chroma(cr[0], v[top // down + pair], vs, co, peak, across, width)
+        _put_chroma(cb[0], u[top // down + pair], room[0], room[1], us, co, peak, across, width)
+        _put_chroma(cr[0], v[top // down + pair], room[0], room[1], vs, co, peak, across, width)
 
 
 def from_rgb(
