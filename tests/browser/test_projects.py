@@ -231,6 +231,21 @@ def test_a_clip_plays_while_strength_is_changed_and_no_frame_is_stale(lightbox: 
     player.get_by_role("button", name="Play").click()
     eventually(page, lambda: _at_least(player, "data-drawn", 20))
     thumb = page.get_by_role("slider", name="Strength of Hearth")
+    # While the hand still moves, frames and changes go on to be seen.
+    drawn, version = (int(player.get_attribute(name) or 0) for name in ("data-drawn", "data-version"))
+    x, y, width, height = thumb.evaluate(
+        "(input) => Object.values(input.parentElement.parentElement.getBoundingClientRect().toJSON())"
+    )[:4]
+    page.mouse.move(x + width / 2, y + height / 2)
+    page.mouse.down()
+    for moved in range(1, 101):
+        page.mouse.move(x + width / 2 - moved, y + height / 2)
+        page.wait_for_timeout(10)
+    assert int(player.get_attribute("data-drawn") or 0) > drawn + 4
+    assert int(player.get_attribute("data-version") or 0) > version + 4
+    page.mouse.up()
+    thumb.press("End")
+    eventually(page, lambda: _strength_is(shot, 1.0))
     for _ in range(6):
         thumb.press("ArrowLeft")
     version = int(player.get_attribute("data-version") or 0)

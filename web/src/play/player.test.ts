@@ -71,15 +71,11 @@ describe("the player", () => {
       [7, 2],
     ]);
     one.changed();
-    expect(asked.slice(3).map(({ frame, more }) => [frame, more])).toEqual([
-      [0, 0],
-      [1, 2],
-      [4, 2],
-    ]);
+    expect(asked.slice(3).map(({ frame, more }) => [frame, more])).toEqual([[1, 0]]);
     expect(asked.slice(0, 3).every((flight) => flight.signal.aborted)).toBe(true);
     await arrive();
     await vi.advanceTimersByTimeAsync(40);
-    expect(shown).toEqual(["0", "0", "1"]);
+    expect(shown).toEqual(["0", "1", "2"]);
     one.close();
   });
 
@@ -117,7 +113,38 @@ describe("the player", () => {
     for (const flight of before) flight.arrive();
     await arrive();
     await vi.advanceTimersByTimeAsync(40);
-    expect(shown).toEqual(["0", "0b", "1b"]);
+    expect(shown).toEqual(["0", "1b", "2b"]);
+    one.close();
+  });
+
+  it("shows what it can while something is moved faster than frames come, one at a time, and ends with the last", async () => {
+    const one = player(23, 0, 3);
+    await arrive();
+    one.play();
+    await arrive();
+    const passed: number[] = [];
+    for (let move = 1; move <= 12; move += 1) {
+      made = `-${String(move)}`;
+      one.changed(true);
+      await vi.advanceTimersByTimeAsync(30);
+      expect(asked.filter((flight) => !flight.signal.aborted)).toHaveLength(1);
+      // A frame takes longer than two moves.
+      if (move % 3 === 0) {
+        for (const flight of asked.splice(0)) flight.arrive();
+        await vi.advanceTimersByTimeAsync(0);
+        passed.push(one.state.get().version);
+      }
+    }
+    expect(shown.slice(1).map((name) => name.split("-")[1])).toEqual(["1", "3", "6", "9"]);
+    expect(passed).toEqual([2, 4, 7, 10]);
+    const frames = shown.map((name) => parseInt(name, 10));
+    expect(frames).toEqual([...new Set(frames)].sort((a, b) => a - b));
+    made = "-last";
+    one.changed();
+    await arrive();
+    await vi.advanceTimersByTimeAsync(40);
+    await arrive();
+    expect(shown.at(-1)).toContain("-last");
     one.close();
   });
 

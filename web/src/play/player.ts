@@ -38,17 +38,29 @@ interface Options {
   readonly words: (error: unknown) => string;
 }
 
+/** Frames that were asked for together, and what they are made with. */
+interface Flight {
+  readonly control: AbortController;
+  readonly version: number;
+  /** It is shown as soon as it comes. */
+  readonly leads: boolean;
+}
+
 const IN_FLIGHT = 3;
 const AHEAD = 10;
+/** Milliseconds after a move in which the next one is likely: what is fetched ahead would be for nothing. */
+const UNSETTLED = 150;
 
 export class Player {
   readonly state: Shared<Playing>;
   private readonly ready = new Map<number, ImageBitmap>();
-  private readonly flights = new Map<number, AbortController>();
-  /** What frames are to be made with; one that was asked for before is never shown. */
+  private readonly flights = new Map<number, Flight>();
+  /** What frames are to be made with. Changes are counted; see `changed`. */
   private wanted = 1;
   private changing = false;
   private due = 0;
+  private drawnAt = 0;
+  private changedAt = 0;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private closed = false;
   private shown: number | null = null;
@@ -111,11 +123,15 @@ export class Player {
     this.fill();
   }
 
-  /** What frames are made with is another: what was fetched is stale, the frame that is seen is made anew. */
+  /** What frames are made with is another: what was fetched is stale, and the clip goes on with what is made anew.
+
+  Changes may come sooner than frames. So one frame is asked for at first, and shown although the next change is there already, where it
+  is nearer to it than what is on show: else nothing would be seen until the hand rests. isMoving: more changes are likely soon */
   changed(isMoving = false): void {
     this.wanted += 1;
     this.changing = isMoving;
-    this.drop(() => true);
+    this.changedAt = performance.now();
+    this.drop((frame) => !this.flights.get(frame)?.leads);
     this.fill();
   }
 
@@ -147,9 +163,26 @@ export class Player {
     return found;
   }
 
+  /** The frame that a change is first seen in: the clip goes on meanwhile. */
+  private leading(): number {
+    const { frame, isPlaying, loop } = this.state.get();
+    if (!isPlaying || this.shown !== frame) return frame;
+    const passed = Math.floor(((performance.now() - this.drawnAt) * this.options.rate) / 1000);
+    const next = frame + Math.min(Math.max(passed, 1), AHEAD);
+    return next > loop[1] ? loop[0] : next;
+  }
+
   private fill(): void {
     if (this.closed) return;
-    const missing = this.ahead().filter((frame) => !this.ready.has(frame) && !this.flights.has(frame));
+    if (this.state.get().version !== this.wanted) {
+      if (this.flights.size === 0) void this.bring([this.leading()]);
+      return;
+    }
+    const isUnsettled = this.changing && performance.now() - this.changedAt < UNSETTLED;
+    if (isUnsettled && this.flights.size > 0) return;
+    const missing = this.ahead()
+      .filter((frame) => !this.ready.has(frame) && !this.flights.has(frame))
+      .slice(0, isUnsettled ? 1 : undefined);
     while (missing.length > 0 && new Set(this.flights.values()).size < IN_FLIGHT) {
       const [frame = 0] = missing;
       // What is waited for comes alone and so the sooner; the rest together.
@@ -161,28 +194,31 @@ export class Player {
   }
 
   private async bring(frames: readonly number[]): Promise<void> {
-    const flight = new AbortController();
-    const version = this.wanted;
+    const control = new AbortController();
+    const { isPlaying, version } = this.state.get();
+    const flight: Flight = { control, version: this.wanted, leads: version !== this.wanted };
     for (const frame of frames) this.flights.set(frame, flight);
-    const { isPlaying } = this.state.get();
     try {
       const asked = { frame: frames[0] ?? 0, more: frames.length - 1, isMoving: this.changing, isPlaying };
-      const bitmaps = await this.options.fetch(asked, flight.signal);
+      const bitmaps = await this.options.fetch(asked, control.signal);
       frames.forEach((frame, index) => {
         const bitmap = bitmaps[index];
-        const isWanted = !this.closed && version === this.wanted && this.flights.get(frame) === flight;
+        const isWanted = !this.closed && this.flights.get(frame) === flight;
         if (!isWanted || !bitmap) {
           bitmap?.close();
           return;
         }
         this.flights.delete(frame);
-        this.ready.set(frame, bitmap);
+        if (flight.leads) {
+          this.show(frame, bitmap, flight.version);
+          this.due = performance.now() + 1000 / this.options.rate;
+        } else this.ready.set(frame, bitmap);
       });
-      if (this.closed || flight.signal.aborted || version !== this.wanted) return;
+      if (this.closed || control.signal.aborted) return;
       this.showIfReady();
       this.fill();
     } catch (error) {
-      if (this.closed || flight.signal.aborted) return;
+      if (this.closed || control.signal.aborted) return;
       for (const frame of frames) if (this.flights.get(frame) === flight) this.flights.delete(frame);
       this.pause();
       this.tell({ problem: this.options.words(error) });
@@ -195,9 +231,14 @@ export class Player {
     const bitmap = this.ready.get(frame);
     if (!bitmap) return;
     this.ready.delete(frame);
+    this.show(frame, bitmap, this.wanted);
+  }
+
+  private show(frame: number, bitmap: ImageBitmap, version: number): void {
     this.shown = frame;
+    this.drawnAt = performance.now();
     this.options.draw(bitmap);
-    this.tell({ drawn: this.state.get().drawn + 1, version: this.wanted, problem: null });
+    this.tell({ frame, drawn: this.state.get().drawn + 1, version, problem: null });
   }
 
   private wait(): void {
@@ -232,7 +273,7 @@ export class Player {
     const before = new Set(this.flights.values());
     for (const frame of [...this.flights.keys()]) if (which(frame)) this.flights.delete(frame);
     const wanted = new Set(this.flights.values());
-    for (const flight of before) if (!wanted.has(flight)) flight.abort();
+    for (const flight of before) if (!wanted.has(flight)) flight.control.abort();
   }
 
   private tell(change: Partial<Playing>): void {

@@ -5,6 +5,7 @@ import type { Shot } from "../../api/types";
 import { Cards } from "./cards";
 
 const Frame = styled.span`
+  position: relative;
   display: grid;
   place-items: center;
   width: 100%;
@@ -13,8 +14,10 @@ const Frame = styled.span`
   color: ${(p) => p.theme.surround.soft};
   font-size: ${(p) => p.theme.tokens.size.small};
   overflow: hidden;
+  /* Out of the grid: a row of it would grow to the height of a portrait, and cut it. */
   img {
-    display: block;
+    position: absolute;
+    inset: 0;
     width: 100%;
     height: 100%;
     object-fit: contain;
