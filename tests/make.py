@@ -68,6 +68,10 @@ CHANGED: dict[str, dict[str, Any]] = {
             )
         ],
     },
+    "colour-curves": {
+        "kind": "colour-curves", "turn": [[15, 12], [80, -8], [200, 0], [330, 20]], "saturation": [[40, 1.4], [140, 0.6], [260, 1.1]],
+        "lightness": [[30, 0.06], [250, -0.12]], "saturation_by_lightness": [[0.1, 0.4], [0.4, 1.2], [0.9, 0.8]],
+    },
     "isolate-hue": {"kind": "isolate-hue", "centre": 30, "width": 70, "softness": 25, "others": 0.2},
     "split-tone": {
         "kind": "split-tone", "shadows": {"hue": 250, "amount": 0.05}, "highlights": {"hue": 80, "amount": 0.04, "lightness": 0.03},
@@ -122,6 +126,11 @@ def _allowed(parameters: type[StepParameters], content: dict[str, Any]) -> StepP
             name: sorted({round(x, 2): [round(x, 2), y] for x, y in content[name]}.values())
             for name in ("master", "red", "green", "blue")
         }
+    if parameters.__name__ == "ColourCurves":
+        for name in ("turn", "saturation", "lightness", "saturation_by_lightness"):
+            coarse = 0.05 if name == "saturation_by_lightness" else 5
+            apart = {round(x / coarse): [round(x / coarse) * coarse, y] for x, y in content[name] if x / coarse < 71.4}
+            content[name] = [apart[at] for at in sorted(apart)]
     if parameters.__name__ == "HueBands":
         begin = content["bands"][0]["centre"]
         for index, band in enumerate(content["bands"]):
@@ -166,7 +175,7 @@ def _any_of(part: dict[str, Any], definitions: dict[str, Any]) -> st.SearchStrat
         case "array":
             if "prefixItems" in part:
                 return st.tuples(*(_any_of(one, definitions) for one in part["prefixItems"])).map(list)
-            return st.lists(_any_of(part["items"], definitions), min_size=part["minItems"], max_size=part["maxItems"])
+            return st.lists(_any_of(part["items"], definitions), min_size=part.get("minItems", 0), max_size=part["maxItems"])
     raise AssertionError(f"no way to draw {part}")
 
 

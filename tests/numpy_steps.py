@@ -211,6 +211,41 @@ def hue_bands(step: Any, x: Array, encoding: Encoding) -> Array:
     return in_oklab(encoding, x, work)
 
 
+def _through(points: Any, none: float, x: Array, period: float | None) -> Array:
+    """SciPy's periodic or natural spline, its slopes held to three times the smaller secant, level at turns and at open ends."""
+    if len(points) < 2:
+        return np.full_like(x, points[0][1] if points else none)
+    at, values = np.array(points, np.float64).T
+    if period is not None:
+        at, values = np.append(at, at[0] + period), np.append(values, values[0])
+        free = CubicSpline(at, values, bc_type="periodic")(at, 1)
+    else:
+        free = CubicSpline(at, values, bc_type="natural")(at, 1)
+    secants = np.diff(values) / np.diff(at)
+    before = np.concatenate([secants[-1:] if period is not None else [0], secants])
+    after = np.concatenate([secants, secants[:1] if period is not None else [0]])
+    most = 3 * np.minimum(np.abs(before), np.abs(after))
+    slopes = np.where(before * after > 0, np.sign(before) * np.clip(np.sign(before) * free, 0, most), 0)
+    inside = at[0] + (x - at[0]) % period if period is not None else np.clip(x, at[0], at[-1])
+    return np.asarray(CubicHermiteSpline(at, values, slopes)(inside))
+
+
+def colour_curves(step: Any, x: Array, encoding: Encoding) -> Array:
+    circle = np.arange(0, 360, 0.05)
+    means = [_through(step.turn, 0, circle, 360).mean(), _through(step.saturation, 1, circle, 360).mean()]
+
+    def work(lab: Array) -> Array:
+        hue, full = np.degrees(np.arctan2(lab[:, 2], lab[:, 1])) % 360, smooth(np.hypot(lab[:, 1], lab[:, 2]) / 0.04)
+        turn = np.radians(means[0] + full * (_through(step.turn, 0, hue, 360) - means[0]))
+        factor = means[1] + full * (_through(step.saturation, 1, hue, 360) - means[1])
+        factor = factor * _through(step.saturation_by_lightness, 1, lab[:, 0], None)
+        light = lab[:, 0] + full * _through(step.lightness, 0, hue, 360)
+        colour = factor * np.exp(1j * turn) * (lab[:, 1] + 1j * lab[:, 2])
+        return np.stack([light, colour.real, colour.imag], axis=1).astype(lab.dtype)
+
+    return in_oklab(encoding, x, work)
+
+
 def isolate_hue(step: Any, x: Array, encoding: Encoding) -> Array:
     def work(lab: Array) -> Array:
         away = np.abs((np.degrees(np.arctan2(lab[:, 2], lab[:, 1])) - step.centre + 180) % 360 - 180)
@@ -359,7 +394,7 @@ def limit(step: Any, x: Array, encoding: Encoding) -> Array:
 
 PLAIN: dict[str, Callable[[Any, Array, Encoding], Array]] = {
     "curves": curves, "levels": levels, "channel-mix": channel_mix, "tone": tone, "white-balance": white_balance,
-    "saturation": saturation, "hue-bands": hue_bands, "isolate-hue": isolate_hue, "split-tone": split_tone, "cdl": cdl,
+    "saturation": saturation, "hue-bands": hue_bands, "isolate-hue": isolate_hue, "colour-curves": colour_curves, "split-tone": split_tone, "cdl": cdl,
     "wash": wash, "limit": limit,
 }  # fmt: skip
 

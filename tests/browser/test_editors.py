@@ -91,6 +91,39 @@ def test_hue_bands_by_dragging_along_the_ribbon_and_by_typing(bench: Bench):
     assert draft().steps[-1].bands[0].centre == 61
 
 
+def test_colour_curves_by_clicking_dragging_keys_and_typing(bench: Bench):
+    page = bench.add_step("Colour curves").page
+    box = page.get_by_test_id("colour-curve").bounding_box()
+    assert box
+    x, y = box["x"] + box["width"] * 60 / 360, box["y"] + box["height"] * 0.6
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x, box["y"] + box["height"] * 0.2, steps=4)
+    page.mouse.up()
+    bench.wait_saved()
+    points = draft().steps[-1].saturation
+    assert [round(hue) for hue, _ in points] == pytest.approx([15, 60, 105], abs=2)
+    assert [factor for _, factor in points] == pytest.approx([1, 2, 1], abs=0.03), "a first point moves its surroundings only"
+    page.get_by_role("radio", name="Hue", exact=True).click()
+    page.mouse.click(box["x"] + box["width"] * 200 / 360, box["y"] + box["height"] * 0.5)
+    point = page.get_by_role("slider", name="Point 2 of 3")
+    point.focus()
+    page.keyboard.press("Shift+ArrowUp")
+    bench.type_setting("Hue there, °", "25")
+    bench.type_setting("At hue, degrees", "210")
+    page.get_by_role("slider", name="Point 3 of 3").focus()
+    page.keyboard.press("Delete")
+    after = bench.pixels()
+    bench.wait_saved()
+    turn = draft().steps[-1].turn
+    assert [value for _, value in turn] == [0, 25]
+    assert turn[1][0] == 210
+    close(after, as_baked(draft()))
+    page.get_by_role("button", name="Straighten").click()
+    bench.wait_saved()
+    assert draft().steps[-1].turn == ()
+
+
 def test_split_tone_zone_by_zone(bench: Bench):
     bench.add_step("Split tone")
     bench.type_setting("Hue, °", "250")

@@ -38,6 +38,15 @@ STEPS: dict[str, list[dict[str, object]]] = {
     "curves": [{"kind": "curves", "master": [[0, 0.02], [0.3, 0.22], [0.7, 0.8], [1, 0.97]]}],
     "muted": [{"kind": "saturation", "muted": 0.6}],
     "hue bands": [{"kind": "hue-bands", "bands": BANDS}],
+    "colour curves": [
+        {
+            "kind": "colour-curves",
+            "turn": [[20, 0], [60, 15], [110, -10], [250, 12]],
+            "saturation": [[10, 1.2], [60, 0.8], [140, 0.6], [260, 1.3]],
+            "lightness": [[90, 0.03], [250, -0.06]],
+            "saturation_by_lightness": [[0.15, 0.5], [0.5, 1], [0.95, 0.8]],
+        }
+    ],
     "isolate": [{"kind": "isolate-hue", "others": 0.2}],
     "split tone": [{"kind": "split-tone", "shadows": {"hue": 220, "amount": 0.2}, "highlights": {"hue": 60, "amount": 0.2}}],
     "log": [{"kind": "convert", "to": "rec709", "rendering": "soft", "gamut": "compress"}, {"kind": "saturation", "muted": 0.3}],

@@ -125,8 +125,9 @@ def test_scopes_and_pixel_are_of_the_floats(api, picture):
     reached = evaluate(a_look({"kind": "curves", "master": BENT}), source)[6, 20]
     assert pixel["step"] == pytest.approx(reached.tolist(), abs=1e-6)
     assert pixel["luma"] == pytest.approx(float(reached @ np.array([0.2126, 0.7152, 0.0722])), abs=1e-4), "IEC 61966-2-1 primaries"
-    _, a, b = linear_to_oklab(to_linear_709(reached.astype(np.float64), ENCODINGS["srgb"]))
+    lightness, a, b = linear_to_oklab(to_linear_709(reached.astype(np.float64), ENCODINGS["srgb"]))
     assert (pixel["hue"], pixel["chroma"]) == pytest.approx((np.degrees(np.arctan2(b, a)) % 360, np.hypot(a, b)), abs=1e-4)
+    assert pixel["lightness"] == pytest.approx(lightness, abs=1e-5)
 
 
 def test_discs_in_one_picture(api, picture):

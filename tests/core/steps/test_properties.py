@@ -87,7 +87,7 @@ def test_the_weights_of_a_split_tone_are_a_partition(step, lightness):
     assert (weights >= -1e-12).all()
 
 
-@pytest.mark.parametrize("kind", ["hue-bands", "isolate-hue", "saturation"])
+@pytest.mark.parametrize("kind", ["hue-bands", "isolate-hue", "saturation", "colour-curves"])
 @given(data=st.data(), grey=greys)
 def test_neutrals_never_move(kind, data, grey):
     step = data.draw(any_step(kind))

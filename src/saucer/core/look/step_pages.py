@@ -63,9 +63,10 @@ def _values(field: dict[str, Any], definitions: dict[str, Any]) -> str:
     elif "anyOf" in field:
         words = " or ".join(_values(one, definitions) for one in field["anyOf"])
     elif "prefixItems" in field:
-        words = f"{len(field['prefixItems'])} x {_values(field['prefixItems'][0], definitions)}"
+        parts = [_values(one, definitions) for one in field["prefixItems"]]
+        words = f"{len(parts)} x {parts[0]}" if len(set(parts)) == 1 else f"({', '.join(parts)})"
     elif "items" in field:
-        words = f"{field['minItems']} to {field['maxItems']} x {_values(field['items'], definitions)}"
+        words = f"{field.get('minItems', 0)} to {field['maxItems']} x {_values(field['items'], definitions)}"
     elif "minimum" in field:
         above = field.get("maximum", field.get("exclusiveMaximum"))
         words = " ".join([f"{field['minimum']:g} to {above:g}", *([field["unit"]] if "unit" in field else [])])

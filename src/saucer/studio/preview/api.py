@@ -113,6 +113,7 @@ class PixelOut(Schema):
     step: tuple[float, float, float]
     result: tuple[float, float, float]
     luma: float
+    lightness: Annotated[float, Field(description="OKLab L, as hue and chroma before the step")]
     hue: float
     chroma: float
     difference: float

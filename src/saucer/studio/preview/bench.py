@@ -176,7 +176,7 @@ def neutral_at(look: Look, picture: Picture, x: float, y: float, before: str, co
 class Pixel:
     """One proxy pixel: exact code values into the look, where the step begins, and out of the look.
 
-    luma: of what reaches the step, by the weights of its encoding; hue, chroma: of the same, OKLCh degrees and chroma
+    luma: of what reaches the step, by the weights of its encoding; lightness, hue, chroma: of the same, OKLCh, hue in degrees
     difference: CIEDE2000 between in and out
     """
 
@@ -186,6 +186,7 @@ class Pixel:
     step: tuple[float, float, float]
     result: tuple[float, float, float]
     luma: float
+    lightness: float
     hue: float
     chroma: float
     difference: float
@@ -205,9 +206,9 @@ def pixel(look: Look, picture: Picture, x: float, y: float, before: str = "") ->
     result, step = reach(plan), reach(leading)
     ends = (source, plan.source), (result, plan.end)
     lab = [linear_709_to_lab(to_linear_709(v.astype(np.float64), encoding)) for v, encoding in ends]
-    _, green_red, blue_yellow = _triple(linear_to_oklab(to_linear_709(step.astype(np.float64), leading.end)))
+    lightness, green_red, blue_yellow = _triple(linear_to_oklab(to_linear_709(step.astype(np.float64), leading.end)))
     return Pixel(
-        column, row, _triple(source), _triple(step), _triple(result), float(step[0] @ leading.end.luma),
+        column, row, _triple(source), _triple(step), _triple(result), float(step[0] @ leading.end.luma), lightness,
         float(np.degrees(np.arctan2(blue_yellow, green_red)) % 360), float(np.hypot(green_red, blue_yellow)), float(ciede2000(*lab)[0]),
     )  # fmt: skip
 

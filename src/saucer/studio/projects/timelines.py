@@ -17,6 +17,7 @@ from saucer.core.steps.pixel.cdl import Cdl as CdlStep
 
 MOST_EVENTS = 5000
 LARGEST = 16 * 2**20
+MEDIA_SUFFIXES = (".mov", ".mp4", ".m4v", ".mxf", ".mkv", ".avi", ".png", ".jpg", ".jpeg", ".tif", ".tiff", ".exr", ".dpx", ".webp")
 
 
 class TimelineError(SaucerError):
@@ -76,10 +77,16 @@ def _event_of(clip: Any) -> Event:
     media = PurePath(str(url)).stem or PurePath(clip.name or "").stem or str(cmx.get("reel", ""))
     place = clip.range_in_parent().start_time
     return Event(
-        name=clip.name or media, media=media, start=round(told.start_time.rescaled_to(rate).value),
+        name=_without_suffix(clip.name) or media, media=media, start=round(told.start_time.rescaled_to(rate).value),
         count=max(1, round(told.duration.value)),
         record=round(place.rescaled_to(rate).value), rate=float(rate), cdl=_cdl_of(clip), facts={"reel": str(cmx.get("reel", ""))},
     )  # fmt: skip
+
+
+def _without_suffix(name: str | None) -> str:
+    """Edit lists name clips by their files; the file's kind is no part of a shot's name."""
+    told = name or ""
+    return told[: -len(PurePath(told).suffix)] if PurePath(told).suffix.lower() in MEDIA_SUFFIXES else told
 
 
 def _cdl_of(clip: Any) -> CdlStep | None:

@@ -9,6 +9,7 @@ import numpy as np
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
+from saucer.core.numeric.cubic import bend, monotone, natural_slopes
 from saucer.core.numeric.elementary import compiled
 from saucer.core.numeric.planes import Operation
 from saucer.core.steps.parameters import Share, StepParameters
@@ -16,7 +17,6 @@ from saucer.core.steps.registry import LINE_SAMPLES, Junction, PixelKind, line_s
 
 CHANNELS = ("red", "green", "blue")
 SMALLEST_STEP = 1 / 1023
-BLOCK = 256
 IDENTITY: tuple[tuple[float, float], ...] = ((0.0, 0.0), (1.0, 1.0))
 
 Points = Annotated[
@@ -53,31 +53,6 @@ class Curves(StepParameters):
         return self
 
 
-def _natural_slopes(x: np.ndarray, y: np.ndarray) -> np.ndarray:
-    """Slopes at the knots of the natural cubic spline (second derivative 0 at both ends), by the usual tridiagonal system."""
-    h, secant = np.diff(x), np.diff(y) / np.diff(x)
-    matrix, right = np.zeros((len(x), len(x))), np.zeros(len(x))
-    matrix[0, :2], right[0] = (2, 1), 3 * secant[0]
-    matrix[-1, -2:], right[-1] = (1, 2), 3 * secant[-1]
-    for i in range(1, len(x) - 1):
-        matrix[i, i - 1 : i + 2] = h[i], 2 * (h[i - 1] + h[i]), h[i - 1]
-        right[i] = 3 * (h[i] * secant[i - 1] + h[i - 1] * secant[i])
-    return np.linalg.solve(matrix, right)
-
-
-def _filtered(slopes: np.ndarray, secant: np.ndarray) -> np.ndarray:
-    """Slopes held so that each monotone run of points gives a monotone curve.
-
-    Source: Hyman, "Accurate monotonicity preserving cubic interpolation", SIAM J. Sci. Stat. Comput. 4(4), 1983, eq. 2.6
-    (the number of the equation is from memory)
-    """
-    left, right = np.concatenate([secant[:1], secant]), np.concatenate([secant, secant[-1:]])
-    limit = 3 * np.minimum(np.abs(left), np.abs(right))
-    # Where the points turn round, the slope keeps its own sign; elsewhere it takes that of the points.
-    sign = np.where(left * right > 0, np.sign(left), np.sign(slopes))
-    return sign * np.clip(sign * slopes, 0, limit)
-
-
 @lru_cache(maxsize=512)
 def segments(points: tuple[tuple[float, float], ...], interpolation: Interpolation) -> tuple[np.ndarray, np.ndarray]:
     """A curve as cubic pieces: knots (k,) and pieces (5, k + 1) of origin, c0, c1, c2, c3 in powers of x - origin, float32.
@@ -92,9 +67,9 @@ def segments(points: tuple[tuple[float, float], ...], interpolation: Interpolati
         pieces[1:-1, 2] = secant
         first, last = secant[0], secant[-1]
     else:
-        slopes = _natural_slopes(x, y)
+        slopes = natural_slopes(x, y)
         if interpolation == "smooth":
-            slopes = _filtered(slopes, secant)
+            slopes = monotone(slopes, secant)
         pieces[1:-1, 2] = slopes[:-1]
         pieces[1:-1, 3] = (3 * secant - 2 * slopes[:-1] - slopes[1:]) / h
         pieces[1:-1, 4] = (slopes[:-1] + slopes[1:] - 2 * secant) / h**2
@@ -102,24 +77,6 @@ def segments(points: tuple[tuple[float, float], ...], interpolation: Interpolati
     pieces[0, :3] = x[0], y[0], first if x[0] == 0 else 0
     pieces[-1, :3] = x[-1], y[-1], last if x[-1] == 1 else 0
     return x.astype(np.float32), np.ascontiguousarray(pieces.T, np.float32)
-
-
-@compiled
-def _bend(values, knots, pieces):  # type: ignore[no-untyped-def]
-    """One curve over contiguous floats, in place. The piece of each value is counted, not searched: that vectorises."""
-    origin, c0, c1, c2, c3 = pieces[0], pieces[1], pieces[2], pieces[3], pieces[4]
-    index = np.empty(BLOCK, np.uint32)
-    for begin in range(0, values.size, BLOCK):
-        part = values[begin : min(begin + BLOCK, values.size)]
-        for j in range(part.size):
-            index[j] = np.uint32(0)
-        for knot in knots:
-            for j in range(part.size):
-                index[j] += np.uint32(1) if part[j] >= knot else np.uint32(0)
-        for j in range(part.size):
-            piece = index[j]
-            t = part[j] - origin[piece]
-            part[j] = ((c3[piece] * t + c2[piece]) * t + c1[piece]) * t + c0[piece]
 
 
 @compiled
@@ -133,7 +90,7 @@ def evaluate_curve(points: Any, interpolation: Interpolation, x: Any) -> np.ndar
     """One curve at (n,) positions, float32, for graphs and tests."""
     values = np.array(x, np.float32, ndmin=1)
     if not is_identity(points):
-        _bend(values, *segments(tuple(map(tuple, points)), interpolation))
+        bend(values, *segments(tuple(map(tuple, points)), interpolation))
     return values
 
 
@@ -150,14 +107,14 @@ def prepare(step: Curves, junction: Junction) -> Operation:
     def run(planes: np.ndarray) -> None:
         for plane, curve in zip(planes, curves, strict=True):
             if curve is not None:
-                _bend(plane, *curve)
+                bend(plane, *curve)
         if master is not None and step.master_on == "rgb":
-            _bend(planes.reshape(-1), *master)
+            bend(planes.reshape(-1), *master)
         elif master is not None:
             luma = np.empty(planes.shape[1], np.float32)
             _luma(planes, *weights, luma)
             bent = luma.copy()
-            _bend(bent, *master)
+            bend(bent, *master)
             planes += bent - luma
         if step.clip:
             np.clip(planes, 0, 1, out=planes)

@@ -34,6 +34,8 @@ interface Props {
   readonly onNudge: (right: number, up: number) => void;
   readonly onDone: () => void;
   readonly onNeutral?: () => void;
+  /** It can go: with Delete, and with a double click where there is no neutral place. */
+  readonly onRemove?: () => void;
   readonly onChoose?: () => void;
   readonly isChosen?: boolean;
   readonly fill?: string;
@@ -54,6 +56,7 @@ export function Handle({
   onNudge,
   onDone,
   onNeutral,
+  onRemove,
   onChoose,
   isChosen = false,
   fill,
@@ -69,6 +72,12 @@ export function Handle({
   }
 
   function onKeyDown(event: KeyboardEvent) {
+    if (onRemove && (event.key === "Delete" || event.key === "Backspace")) {
+      event.preventDefault();
+      event.stopPropagation();
+      onRemove();
+      return;
+    }
     const way = arrows[event.key];
     if (!way) return;
     const size = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
@@ -119,7 +128,7 @@ export function Handle({
       onKeyUp={(event) => arrows[event.key] && onDone()}
       onDoubleClick={(event) => {
         event.stopPropagation();
-        onNeutral?.();
+        (onNeutral ?? onRemove)?.();
         onDone();
       }}
     />

@@ -5,6 +5,7 @@ import { PickButton } from "../../../kit/PickButton";
 import { SettingBar, type Setting } from "../../../kit/SettingBar";
 import { Handle } from "../graph/Handle";
 import { HueSpark } from "../graph/HueSpark";
+import { hueRibbon } from "../graph/ribbon";
 import { usePicking } from "../../view/usePicking";
 import { defineEditor, type EditorProps } from "../editor";
 
@@ -54,18 +55,6 @@ const rounded = (value: number, low: number, high: number, digits = 2) =>
 
 function bandsOf(step: HueBands): readonly HueBand[] {
   return step.bands ?? centres.map((centre) => ({ centre, hue: 0, saturation: 1, lightness: 0 }));
-}
-
-/** A ribbon of the hue circle at the fingerprint's lightness and chroma, changed by the engine's lines where they are given. */
-function ribbonOf(lines: Readonly<Record<string, readonly number[]>>): string {
-  const count = 48;
-  const at = (name: string, share: number, none: number) =>
-    lines[name]?.[Math.round(share * (lines[name].length - 1))] ?? none;
-  const stops = Array.from({ length: count + 1 }, (_, index) => {
-    const share = index / count;
-    return `oklch(${0.72 + at("lightness", share, 0)} ${0.125 * at("saturation", share, 1)} ${360 * share + at("hue", share, 0)})`;
-  });
-  return `linear-gradient(90deg in oklab, ${stops.join(",")})`;
 }
 
 const across = (line: readonly number[], yOf: (value: number) => number) =>
@@ -135,7 +124,7 @@ function HueBandsEditor({ step, sketch, change, done }: EditorProps<HueBands>) {
 
   return (
     <>
-      <Ribbon role="img" aria-label="Hues as they come in" style={{ background: ribbonOf({}) }} />
+      <Ribbon role="img" aria-label="Hues as they come in" style={{ background: hueRibbon({}) }} />
       <Svg
         viewBox={`0 0 ${WIDTH} ${LIGHT_TOP + LIGHT}`}
         role="group"
@@ -248,7 +237,7 @@ function HueBandsEditor({ step, sketch, change, done }: EditorProps<HueBands>) {
         role="img"
         aria-label="Hues as they leave"
         data-testid="ribbon-after"
-        style={{ background: ribbonOf(lines) }}
+        style={{ background: hueRibbon(lines) }}
       />
       <Foot>
         <PickButton label="Pick a colour" isOn={pick.picking} onToggle={pick.toggle} />
