@@ -1,8 +1,13 @@
-"""What pictures say beside their samples, in and out: EXIF by Pillow, attributes, windows and further channels of EXR by OpenEXR."""
+"""What pictures say beside their samples, in and out: EXIF by Pillow and ExifTool, attributes, windows and further channels of EXR by
+OpenEXR."""
 
 from __future__ import annotations
 
+import json
+import shutil
+import subprocess
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
@@ -37,6 +42,53 @@ def test_exif_goes_with_the_picture_and_its_orientation_is_settled(tmp_path: Pat
         inner = dict(found) | found.get_ifd(0x8769)  # some of it stands beside the directory that it is meant for
         assert inner[LENS] == "35 mm"
         assert float(inner[EXPOSURE]) == pytest.approx(1 / 60, rel=1e-4)
+
+
+def by_exiftool(path: Path) -> dict[str, Any]:
+    """Debian's libimage-exiftool-perl, every tag as it is stored."""
+    program = shutil.which("exiftool")
+    assert program, "./saucer setup --development installs it"
+    told = subprocess.run([program, "-json", "-n", str(path)], capture_output=True, check=True, text=True).stdout
+    found: dict[str, Any] = json.loads(told)[0]
+    assert "Error" not in found, found["Error"]
+    assert "Warning" not in found, found["Warning"]
+    return found
+
+
+@pytest.mark.parametrize("suffix", [".jpg", ".png", ".tif"])
+def test_exiftool_reads_what_came_with_the_picture_and_the_profile_of_what_it_is_now(tmp_path: Path, suffix):
+    exif = Image.Exif()
+    exif[MAKE], exif[DESCRIPTION], exif[ORIENTATION] = "Tidemark", "Ferry at the quay", 6
+    exif.get_ifd(0x8769)[LENS], exif.get_ifd(0x8769)[EXPOSURE] = "35 mm", (1, 60)
+    Image.fromarray((PIXELS * 255).astype(np.uint8)).save(tmp_path / "in.jpg", exif=exif, quality=95)
+    graded(tmp_path / "in.jpg", tmp_path / f"out{suffix}")
+    before, after = by_exiftool(tmp_path / "in.jpg"), by_exiftool(tmp_path / f"out{suffix}")
+    assert before["Orientation"] == 6
+    assert after.get("Orientation", 1) == 1
+    assert (after["ImageWidth"], after["ImageHeight"]) == (12, 20)
+    for name in ("Make", "ImageDescription", "LensModel"):
+        assert after[name] == before[name]
+    assert after["ExposureTime"] == pytest.approx(1 / 60, rel=1e-4)
+    assert after["ProfileDescription"] == "sRGB"
+    assert after["ProfileConnectionSpace"].strip() == "XYZ"
+
+
+def test_what_webp_has_no_room_for_is_told(tmp_path: Path):
+    exif = Image.Exif()
+    exif[MAKE] = "Tidemark"
+    Image.fromarray((PIXELS * 255).astype(np.uint8)).save(tmp_path / "in.jpg", exif=exif)
+    assert graded(tmp_path / "in.jpg", tmp_path / "out.webp").left_out == ("what it says of itself: Make",)
+    assert "Make" not in by_exiftool(tmp_path / "out.webp")
+
+
+def test_exiftool_reads_the_windows_and_attributes_of_an_exr(tmp_path: Path):
+    an_exr(tmp_path / "in.exr")
+    graded(tmp_path / "in.exr", tmp_path / "out.exr", "acescg")
+    before, after = by_exiftool(tmp_path / "in.exr"), by_exiftool(tmp_path / "out.exr")
+    assert (after["Owner"], after["DisplayWindow"], after["DataWindow"]) == (before["Owner"], "0 0 39 29", "5 7 24 18")
+    told = [float(one) for one in str(after["Chromaticities"]).split()]
+    own = LIGHT.primaries
+    assert told == pytest.approx([*own.red, *own.green, *own.blue, *own.white], abs=1e-6)
 
 
 def an_exr(path: Path) -> None:

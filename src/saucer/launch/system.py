@@ -64,7 +64,8 @@ def require_packages(development: bool) -> None:
     """Debian's packages: installed when we are root, named otherwise. development: what tests need too. Raises: Stop."""
     missing = [] if postgres_programs() else ["postgresql"]
     if development:
-        missing += [name for name, found in (("chromium", chromium()), ("nginx-light", nginx())) if not found]
+        wanted = (("chromium", chromium()), ("nginx-light", nginx()), ("libimage-exiftool-perl", shutil.which("exiftool")))
+        missing += [name for name, found in wanted if not found]
     if not missing:
         return
     command = f"apt-get install -y --no-install-recommends {' '.join(missing)}"

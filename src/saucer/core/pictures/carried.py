@@ -14,6 +14,8 @@ _OF_THE_FILE = frozenset({
     "exif:pixelydimension", "xresolution", "yresolution", "resolutionunit", "name", "type", "view", "multiview",
 })  # fmt: skip
 
+_WITHOUT_EXIF = frozenset({"webp", "dpx"})
+
 
 @dataclass(frozen=True)
 class Carried:
@@ -59,6 +61,9 @@ def lost_words(carried: Carried, kind: str, lost: list[str], parts: int) -> tupl
     if kind != "openexr" and carried.window is not None:
         x, y, _, _, width, height = carried.window
         words.append(f"its place at {x}, {y} in a window of {width} x {height}")
+    if kind in _WITHOUT_EXIF and carried.attributes:
+        names = [name for name, _, _ in carried.attributes]
+        words.append(f"what it says of itself: {', '.join(names[:8])}{', ...' if len(names) > 8 else ''}")
     if lost:
         words.append(f"channels {', '.join(lost[:8])}{', ...' if len(lost) > 8 else ''}")
     if parts > 1:
