@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from saucer.core.colour.conversion import to_linear_709
+from saucer.core.colour.conversion import convert, to_linear_709
 from saucer.core.colour.difference import ciede2000, linear_709_to_lab
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.rendering import Sampling
@@ -101,6 +101,35 @@ def test_clipping_over_the_picture(api, picture):
     assert np.mean((marks == 1) != (low & ~high)) < 0.01
     assert figures["low"] == pytest.approx(low.mean(), abs=0.01)
     assert figures["high"] == pytest.approx(high.mean(), abs=0.01)
+
+
+def test_a_frame_for_a_wide_screen_has_its_colours_and_its_profile(api, picture):
+    import io
+
+    from PIL import ImageCms
+
+    look = {"steps": [{"kind": "saturation", "factor": 1.8}]}
+    given = {"look": look, "picture": picture.pk, "quality": "exact", "screen": "display-p3"}
+    image = Image.open(io.BytesIO(api.call("POST", "/looks/frame", given).content))
+    profile = ImageCms.ImageCmsProfile(io.BytesIO(image.info["icc_profile"]))
+    assert ImageCms.getProfileDescription(profile).strip() == "Display P3"
+    wanted = convert(render(look_from(look), proxy_in(picture, SRGB)), SRGB, ENCODINGS["display-p3"])
+    np.testing.assert_allclose(np.asarray(image), np.clip(wanted, 0, 1) * 255, atol=0.6)
+    region = {"look": look, "picture": picture.pk, "left": 0, "top": 0, "width": 8, "height": 8, "screen": "display-p3"}
+    assert "icc_profile" in Image.open(io.BytesIO(api.call("POST", "/looks/region", region).content)).info
+    assert "icc_profile" not in Image.open(io.BytesIO(api.call("POST", "/looks/frame", given | {"screen": "srgb"}).content)).info
+
+
+def test_colours_outside_a_gamut_over_the_picture(api, picture):
+    look = {"steps": [{"kind": "saturation", "factor": 1.8}]}
+    values = render(look_from(look), proxy_in(picture, SRGB), sampling=Sampling(33))
+    for gamut in ("srgb", "display-p3", "rec2020"):
+        marks, figures = overlay(api, look, picture, "gamut", gamut=gamut)
+        light = ENCODINGS[gamut].transfer.decode(convert(values, SRGB, ENCODINGS[gamut]).astype(np.float64))
+        outside = (light < -1e-3).any(axis=-1)
+        assert np.mean((marks == 1) != outside) < 0.002
+        assert figures["outside"] == pytest.approx(outside.mean(), abs=0.002)
+        assert figures["above"] == pytest.approx(np.mean((light > 1.001).any(axis=-1) & ~outside), abs=0.002)
 
 
 def test_the_error_of_baking_over_the_picture(api, picture):

@@ -104,6 +104,10 @@ const bitmapOf = async (response: Response) =>
 export const callImage = async (path: string, body: unknown, signal?: AbortSignal): Promise<ImageBitmap> =>
   bitmapOf(await send(path, body, signal));
 
+/** A picture with the profile of what it is to be seen on, which is kept. */
+export const callWideImage = async (path: string, body: unknown, signal?: AbortSignal): Promise<ImageBitmap> =>
+  createImageBitmap(await (await send(path, body, signal)).blob());
+
 export const loadImage = async (path: string, signal?: AbortSignal): Promise<ImageBitmap> =>
   bitmapOf(await send(path, undefined, signal));
 

@@ -4845,6 +4845,13 @@ export interface components {
              */
             quality?: "drag" | "rest" | "exact";
             /**
+             * Screen
+             * @description what the picture is shown on; it comes with the profile of a wide one
+             * @default srgb
+             * @enum {string}
+             */
+            screen?: "srgb" | "display-p3";
+            /**
              * Steps
              * @description only the first so many steps
              */
@@ -6350,10 +6357,17 @@ export interface components {
         /** OverlayIn */
         OverlayIn: {
             /**
+             * Gamut
+             * @description for gamut: what colours are to lie in
+             * @default srgb
+             * @enum {string}
+             */
+            gamut?: "srgb" | "display-p3" | "rec2020";
+            /**
              * Kind
              * @enum {string}
              */
-            kind: "clipping" | "skin" | "bake";
+            kind: "clipping" | "skin" | "gamut" | "bake";
             look: components["schemas"]["Look"];
             /** Picture */
             picture: number;
@@ -7070,6 +7084,13 @@ export interface components {
             look: components["schemas"]["Look"];
             /** Picture */
             picture: number;
+            /**
+             * Screen
+             * @description what the picture is shown on; it comes with the profile of a wide one
+             * @default srgb
+             * @enum {string}
+             */
+            screen?: "srgb" | "display-p3";
             /**
              * Steps
              * @description only the first so many steps

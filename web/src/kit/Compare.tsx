@@ -10,6 +10,7 @@ import {
   type WheelEvent,
 } from "react";
 import styled from "styled-components";
+import { canvasSettings } from "./screen";
 import { WipeLine, leftOf, type Wipe } from "./WipeLine";
 
 export type { Wipe } from "./WipeLine";
@@ -107,7 +108,7 @@ function useDrawn(bitmap: ImageBitmap | null, drawn: number) {
       target.width = bitmap.width;
       target.height = bitmap.height;
     }
-    target.getContext("2d", { alpha: false })?.drawImage(bitmap, 0, 0);
+    target.getContext("2d", canvasSettings())?.drawImage(bitmap, 0, 0);
   }, [bitmap, drawn]);
   return canvas;
 }

@@ -9,9 +9,11 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
+from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.plan import settle_end
 from saucer.core.look.differences import describe_differences
 from saucer.core.look.model import Look
+from saucer.core.pictures.profile import profile_of
 from saucer.core.reports.advice import AdviceKind, RemedyKind
 from saucer.core.reports.fingerprint import draw_look
 from saucer.core.steps.kinds import kinds
@@ -31,6 +33,9 @@ StepId = Annotated[
 ]
 
 
+ScreenId = Annotated[bench.Screen, Field(description="what the picture is shown on; it comes with the profile of a wide one")]
+
+
 class FrameIn(Schema):
     look: Look
     picture: int
@@ -38,6 +43,7 @@ class FrameIn(Schema):
     at: Annotated[int | None, Field(ge=0, le=2**31 - 1, description="frame of a picture that moves, from 0")] = None
     steps: Annotated[int | None, Field(ge=0, description="only the first so many steps")] = None
     width: Annotated[int | None, Field(ge=1, description="pixels across that are seen; fewer are computed for fewer")] = None
+    screen: ScreenId = "srgb"
 
 
 class DiscsIn(Schema):
@@ -153,6 +159,7 @@ class RegionIn(Schema):
     width: Annotated[int, Field(ge=1, le=bench.LARGEST_REGION)]
     height: Annotated[int, Field(ge=1, le=bench.LARGEST_REGION)]
     steps: Annotated[int | None, Field(ge=0, description="only the first so many steps")] = None
+    screen: ScreenId = "srgb"
 
 
 class TriesIn(Schema):
@@ -165,6 +172,7 @@ class OverlayIn(Schema):
     picture: int
     kind: overlays.OverlayKind
     tolerance: Annotated[float, Field(ge=0.5, le=60, description="degrees that skin may turn")] = 6.0
+    gamut: Annotated[overlays.Gamut, Field(description="for gamut: what colours are to lie in")] = "srgb"
 
 
 class AdviceIn(Schema):
@@ -199,10 +207,20 @@ class DifferencesIn(Schema):
 def frame(request: HttpRequest, given: FrameIn) -> HttpResponse:
     """JPEG while dragging, PNG at rest."""
     codes = bench.frame(
-        given.look, pictures.find(given.picture, person_of(request)), given.quality, given.steps, given.width, given.at
+        given.look,
+        pictures.find(given.picture, person_of(request)),
+        given.quality,
+        given.steps,
+        given.width,
+        given.at,
+        given.screen,
     )
-    form = "jpeg" if given.quality == "drag" else "png"
-    return HttpResponse(encoded(codes, form), content_type=f"image/{form}")  # type: ignore[arg-type]
+    form: Literal["jpeg", "png"] = "jpeg" if given.quality == "drag" else "png"
+    return HttpResponse(encoded(codes, form, profile=_profile_of(given.screen)), content_type=f"image/{form}")
+
+
+def _profile_of(screen: bench.Screen) -> bytes | None:
+    return None if screen == "srgb" else profile_of(ENCODINGS[screen])
 
 
 @router.post("/discs", response={200: None})
@@ -282,8 +300,8 @@ def neutral(request: HttpRequest, given: NeutralIn) -> NeutralOut:
 def region(request: HttpRequest, given: RegionIn) -> HttpResponse:
     """A part of the picture as it was brought in, at its full size, through the look."""
     picture = pictures.find(given.picture, person_of(request))
-    codes = bench.region(given.look, picture, given.left, given.top, given.width, given.height, given.steps)
-    return HttpResponse(encoded(codes, "png"), content_type="image/png")
+    codes = bench.region(given.look, picture, given.left, given.top, given.width, given.height, given.steps, given.screen)
+    return HttpResponse(encoded(codes, "png", profile=_profile_of(given.screen)), content_type="image/png")
 
 
 @router.post("/tries", auth=Access(most=6 * MB), response={200: None})
@@ -299,7 +317,8 @@ def tries(request: HttpRequest, given: TriesIn) -> HttpResponse:
 @FRAMES
 def overlay(request: HttpRequest, given: OverlayIn) -> HttpResponse:
     """A grey PNG of codes: 0 nothing, 1 and 2 what is marked; the figures as JSON in the header Saucer-Figures."""
-    found = overlays.draw_overlay(given.look, pictures.find(given.picture, person_of(request)), given.kind, given.tolerance)
+    picture = pictures.find(given.picture, person_of(request))
+    found = overlays.draw_overlay(given.look, picture, given.kind, given.tolerance, given.gamut)
     response = HttpResponse(encoded(found.codes, "png"), content_type="image/png")
     response["Saucer-Figures"] = json.dumps(found.figures)
     return response

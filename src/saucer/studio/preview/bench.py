@@ -12,6 +12,7 @@ import numpy as np
 
 from saucer.core.colour.conversion import convert, to_linear_709
 from saucer.core.colour.difference import ciede2000, linear_709_to_lab
+from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.oklab import linear_to_oklab
 from saucer.core.engine.cache import PrefixCache
 from saucer.core.engine.evaluate import evaluate, show_on_srgb
@@ -36,6 +37,7 @@ from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.pictures.shown import DISC, disc_of, square
 
 Quality = Literal["drag", "rest", "exact"]
+Screen = Literal["srgb", "display-p3"]
 LATTICE: dict[Quality, int | None] = {"drag": 17, "rest": 33, "exact": None}
 CACHE = PrefixCache()
 """One a process: what the steps before the one that is being edited make of the lattices of previews."""
@@ -48,16 +50,22 @@ def grade(plan: Plan, values: np.ndarray, quality: Quality, number: int = 0) -> 
 
 
 def frame(
-    look: Look, picture: Picture, quality: Quality, steps: int | None = None, width: int | None = None, at: int | None = None
+    look: Look,
+    picture: Picture,
+    quality: Quality,
+    steps: int | None = None,
+    width: int | None = None,
+    at: int | None = None,
+    screen: Screen = "srgb",
 ) -> np.ndarray:
-    """(h, w, 3) uint8 sRGB: the picture's proxy after the look, or after its first `steps` steps; not much wider than `width`.
+    """(h, w, 3) uint8 of the screen: the picture's proxy after the look, or after its first `steps` steps; not much wider than `width`.
 
     at: a frame of what moves, from 0
     """
     plan = prepare(look, at_hand).first(steps)
     moving = None if at is None else footage.find(picture.pk)
     values = proxy_in(picture, plan.source, width) if moving is None else footage.frame_in(moving, at or 0, plan.source, width)
-    return to_codes(show_on_srgb(grade(plan, values, quality, at or 0), plan.end), np.uint8)
+    return to_codes(convert(grade(plan, values, quality, at or 0), plan.end, ENCODINGS[screen]), np.uint8)
 
 
 def _disc(plan: Plan, picture: Picture) -> np.ndarray:
@@ -88,10 +96,12 @@ def tries(looks: list[Look], picture: Picture) -> np.ndarray:
 LARGEST_REGION = 2048
 
 
-def region(look: Look, picture: Picture, left: int, top: int, width: int, height: int, steps: int | None = None) -> np.ndarray:
-    """(h, w, 3) uint8 sRGB: these pixels of the picture as it was brought in, after the look. Less where they reach beyond its edge.
+def region(
+    look: Look, picture: Picture, left: int, top: int, width: int, height: int, steps: int | None = None, screen: Screen = "srgb"
+) -> np.ndarray:
+    """(h, w, 3) uint8 of the screen: these pixels of the picture as it was brought in, after the look.
 
-    Raises: NotPossible when none of them lies within the picture
+    Less where they reach beyond its edge. Raises: NotPossible when none of them lies within the picture
     """
     plan = prepare(look, at_hand).first(steps)
     with local_file(picture.blob_id) as path:
@@ -106,7 +116,7 @@ def region(look: Look, picture: Picture, left: int, top: int, width: int, height
     done = render(plan, values, Frame(across, whole, first), Sampling(LATTICE["rest"], CACHE))
     done = done[top - first : top - first + height]
     done = done[:, left : left + width] if spatial else done
-    return to_codes(show_on_srgb(np.ascontiguousarray(done), plan.end), np.uint8)
+    return to_codes(convert(np.ascontiguousarray(done), plan.end, ENCODINGS[screen]), np.uint8)
 
 
 @dataclass(frozen=True)

@@ -1,10 +1,11 @@
 /** Frames of the pictures in view, both sides of the comparison. The chosen picture first; the others and the other side follow. */
-import { callImage, loadImage, Unreachable, wordsFor } from "../../api/client";
+import { callImage, callWideImage, loadImage, Unreachable, wordsFor } from "../../api/client";
 import { Latest } from "../../api/latest";
 import type { Look, Picture } from "../../api/types";
 import { stageOf } from "../look/arrange";
 import { shownLook, type BenchStore } from "../look/store";
 import type { Source, ViewStore } from "../view/view";
+import { screenFor, watchScreen, type Screen } from "../../kit/screen";
 import { Shared } from "../../kit/Shared";
 import { FetchedLooks, sideOf } from "./sources";
 
@@ -32,7 +33,11 @@ interface Ask {
   readonly steps: number | null;
   /** Frame of a picture that moves. */
   readonly at: number | null;
+  readonly screen: Screen;
 }
+
+const fetchFrame = (ask: Ask, signal: AbortSignal) =>
+  (ask.screen === "srgb" ? callImage : callWideImage)("/looks/frame", ask, signal);
 
 type Round = readonly { readonly side: keyof Pair; readonly ask: Ask }[];
 
@@ -82,7 +87,7 @@ export class Painter {
   open(): void {
     this.closed = false;
     this.first = new Latest<Ask, ImageBitmap>(
-      (ask, signal) => callImage("/looks/frame", ask, signal),
+      fetchFrame,
       (bitmap, ask) => {
         this.put(ask.picture, "after", bitmap, ask === this.wanted && ask.quality !== "drag" ? ask.look : null);
         if (ask.quality === "drag") this.onMoved();
@@ -92,12 +97,16 @@ export class Painter {
     );
     this.others = new Latest<Round, void>(
       async (round, signal) => {
-        for (const { side, ask } of round) this.put(ask.picture, side, await callImage("/looks/frame", ask, signal));
+        for (const { side, ask } of round) this.put(ask.picture, side, await fetchFrame(ask, signal));
       },
       () => undefined,
       (error) => this.failed(error),
     );
-    this.stops = [this.store.subscribe(() => this.ask()), this.view.subscribe(() => this.viewed())];
+    this.stops = [
+      this.store.subscribe(() => this.ask()),
+      this.view.subscribe(() => this.viewed()),
+      watchScreen(() => this.viewed()),
+    ];
     this.ask();
   }
 
@@ -132,8 +141,9 @@ export class Painter {
       edited: !trial && selected ? stageOf(look, selected) : null,
       steps: this.view.get().stage,
       at: frame,
+      screen: screenFor(this.view.get().proof),
     };
-    return callImage("/looks/frame", ask, signal);
+    return fetchFrame(ask, signal);
   };
 
   readonly showFrame = (picture: number, bitmap: ImageBitmap): void => this.put(picture, "after", bitmap);
@@ -189,11 +199,15 @@ export class Painter {
     this.width = width;
   };
 
+  private screen: Screen = screenFor(false);
   private seen = { first: "", others: "" };
 
   private viewed(): void {
     const { shown, against, mode, held, stage, watched } = this.view.get();
-    const seen = { first: `${shown} ${stage}`, others: `${against} ${mode} ${held} ${watched.join()}` };
+    const screen = screenFor(this.view.get().proof);
+    const seen = { first: `${shown} ${stage} ${screen}`, others: `${against} ${mode} ${held} ${watched.join()}` };
+    if (screen !== this.screen) this.originals.clear();
+    this.screen = screen;
     const [first, others] = [seen.first !== this.seen.first, seen.others !== this.seen.others];
     this.seen = seen;
     if (this.sides && (this.sides[0] !== shown || this.sides[1] !== against)) {
@@ -239,6 +253,7 @@ export class Painter {
       edited,
       steps: source === "draft" ? this.view.get().stage : null,
       at: this.frames.get(picture.id) ?? null,
+      screen: screenFor(this.view.get().proof),
     };
   }
 
@@ -261,16 +276,23 @@ export class Painter {
   }
 
   private loadOriginal(picture: Picture, side: keyof Pair): void {
-    const state = `${side} ${picture.state} ${picture.encoding}`;
+    const state = `${side} ${picture.state} ${picture.encoding} ${this.screen}`;
     if (this.originals.get(picture.id)?.includes(state)) return;
     this.originals.set(picture.id, `${this.originals.get(picture.id) ?? ""};${state}`);
-    loadImage(`/pictures/${picture.id}/frame.png`).then(
+    this.fetchOriginal(picture).then(
       (bitmap) => this.put(picture.id, side, bitmap),
       (error: unknown) => {
         this.originals.delete(picture.id);
         this.failed(error);
       },
     );
+  }
+
+  /** As it is kept for sRGB, else through a look that does nothing. */
+  private fetchOriginal(picture: Picture): Promise<ImageBitmap> {
+    if (this.screen === "srgb") return loadImage(`/pictures/${picture.id}/frame.png`);
+    const look = this.lookOf("original");
+    return callWideImage("/looks/frame", { look, picture: picture.id, quality: "rest", screen: this.screen });
   }
 
   private put(picture: number, side: keyof Pair, bitmap: ImageBitmap, settled?: Look | null): void {

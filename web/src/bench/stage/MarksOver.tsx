@@ -6,7 +6,7 @@ import type { Look, Picture } from "../../api/types";
 import { shownLook } from "../look/store";
 import { useBench, useViewPart } from "../useBench";
 import { useReading, type Frames } from "../frames/useFrames";
-import type { Marks } from "../view/view";
+import type { Gamut, Marks } from "../view/view";
 import { drawn, patternsOf, wordsOf, type Marked } from "./marks";
 
 const Canvas = styled.canvas`
@@ -70,9 +70,10 @@ interface Ask {
   readonly picture: number;
   readonly kind: Exclude<Marks, "none">;
   readonly tolerance: number;
+  readonly gamut: Gamut;
 }
 
-/** Clipping, skin that turned, or the error of baking, over the picture. Read anew at rest. */
+/** Clipping, skin that turned, colours outside a gamut, or the error of baking, over the picture. Read anew at rest. */
 export function MarksOver({
   picture,
   frames,
@@ -86,6 +87,7 @@ export function MarksOver({
 }) {
   const { store } = useBench();
   const tolerance = useViewPart((view) => view.tolerance);
+  const gamut = useViewPart((view) => view.gamut);
   const rests = useReading(frames.reader, (readings) => readings.rests);
   const [marked, setMarked] = useState<(Marked & { readonly kind: Ask["kind"] }) | null>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -108,8 +110,8 @@ export function MarksOver({
     return () => latest.close();
   }, []);
   useEffect(() => {
-    channel.current?.ask({ look: shownLook(store.get()), picture: picture.id, kind, tolerance });
-  }, [store, picture.id, picture.state, kind, tolerance, rests]);
+    channel.current?.ask({ look: shownLook(store.get()), picture: picture.id, kind, tolerance, gamut });
+  }, [store, picture.id, picture.state, kind, tolerance, gamut, rests]);
   useLayoutEffect(() => {
     if (!canvas.current || !marked) return;
     canvas.current.width = marked.pattern.width;

@@ -3,6 +3,7 @@ import styled from "styled-components";
 import { useLatest } from "../../api/useLatest";
 import type { Look, Pixel } from "../../api/types";
 import { SurroundChoice } from "../../kit/SurroundChoice";
+import { useIsWide } from "../../kit/screen";
 import { chooseUnits, unitNames, useUnits } from "../../kit/units";
 import { readPixel, type Place } from "../view/picking";
 import { shownLook } from "../look/store";
@@ -75,6 +76,33 @@ function usePixel(pointed: Pointed | null, frames: Frames): Pixel | null {
   return pointed ? pixel : null;
 }
 
+/** What the picture is shown on; a wide screen can show it as a narrower one would. */
+function Seen() {
+  const { view } = useBench();
+  const proof = useViewPart((one) => one.proof);
+  const isWide = useIsWide();
+  if (!isWide)
+    return (
+      <span title="This screen, or browser, shows no more than the colours of sRGB" data-testid="seen-on">
+        sRGB
+      </span>
+    );
+  return (
+    <button
+      type="button"
+      onClick={() => view.set({ proof: !proof })}
+      aria-label={
+        proof
+          ? "Seen as sRGB would show it. Change to Display P3"
+          : "Seen on Display P3. Change to as sRGB would show it"
+      }
+      data-testid="seen-on"
+    >
+      {proof ? "as sRGB" : "Display P3"}
+    </button>
+  );
+}
+
 /** What the pixel under the pointer holds, in and out; units; the surround. */
 export const Readout = memo(function Readout({ pointed, frames }: { pointed: Pointed | null; frames: Frames }) {
   const { units, write } = useUnits();
@@ -102,6 +130,7 @@ export const Readout = memo(function Readout({ pointed, frames }: { pointed: Poi
       <button type="button" onClick={() => chooseUnits(next)} aria-label={`Units: ${units}. Change to ${next}`}>
         {units}
       </button>
+      <Seen />
       <SurroundChoice />
     </Read>
   );

@@ -8,7 +8,7 @@ import { Hint } from "../../kit/Hint";
 import { NumberBox } from "../../kit/NumberBox";
 import { FieldLabel, Picker } from "../../kit/Picker";
 import { useBench, useViewPart } from "../useBench";
-import type { Marks, Source } from "../view/view";
+import type { Gamut, Marks, Source } from "../view/view";
 import type { SideChoice } from "./sides";
 import { zoomedBy, zoomName } from "./zoom";
 
@@ -88,13 +88,21 @@ const markNames: readonly (readonly [Marks, string])[] = [
   ["none", "None"],
   ["clipping", "Clipping"],
   ["skin", "Skin"],
+  ["gamut", "Gamut"],
   ["bake", "Bake error"],
+];
+
+const gamuts = [
+  { id: "srgb", name: "sRGB, BT.709" },
+  { id: "display-p3", name: "P3-D65" },
+  { id: "rec2020", name: "BT.2020" },
 ];
 
 const MarksMenu = memo(function MarksMenu() {
   const { view } = useBench();
   const marks = useViewPart((one) => one.marks);
   const tolerance = useViewPart((one) => one.tolerance);
+  const gamut = useViewPart((one) => one.gamut);
   const name = markNames.find(([id]) => id === marks)?.[1] ?? "";
   return (
     <Flyout
@@ -113,6 +121,14 @@ const MarksMenu = memo(function MarksMenu() {
         options={markNames}
         onChange={(next) => view.set({ marks: next })}
       />
+      {marks === "gamut" && (
+        <Picker
+          label="Colours outside of"
+          value={gamut}
+          options={gamuts}
+          onChange={(next) => view.set({ gamut: next as Gamut })}
+        />
+      )}
       <Row>
         <FieldLabel elementType="span">Skin may turn by</FieldLabel>
         <Short>

@@ -17,6 +17,7 @@ const stripe = (at: number) => (at < 2 ? 1 : at < 4 ? -1 : 0);
 export const patternsOf: Readonly<Record<Exclude<Marks, "none">, readonly [Pattern, Pattern]>> = {
   clipping: [falling, rising],
   skin: [dots, rising],
+  gamut: [falling, dots],
   bake: [dots, rising],
 };
 
@@ -53,6 +54,11 @@ export function wordsOf(
     return [
       [0, `at black ${percent(figures.low)}`],
       [1, `at full ${percent(figures.high)}`],
+    ];
+  if (kind === "gamut")
+    return [
+      [0, `outside it ${percent(figures.outside)}`],
+      [1, `too bright for it ${percent(figures.above)}`],
     ];
   if (kind === "bake")
     return [

@@ -1,6 +1,7 @@
 /** Pixels of the picture at its own size for what is in sight at a zoom, both sides, once the look is at rest. */
 import { useEffect, useRef, useState } from "react";
-import { callImage } from "../../api/client";
+import { callImage, callWideImage } from "../../api/client";
+import { screenFor, type Screen } from "../../kit/screen";
 import { Latest } from "../../api/latest";
 import type { Look, Picture } from "../../api/types";
 import type { Part, Sight } from "../../kit/Compare";
@@ -18,6 +19,7 @@ interface Wanted {
   readonly after: Look | null;
   readonly before: Look | null;
   readonly steps: number | null;
+  readonly screen: Screen;
 }
 
 interface Parts {
@@ -57,16 +59,17 @@ export function useDetail(painter: Painter, picture: Picture, sight: Sight | nul
   const stage = useViewPart((view) => view.stage);
   const look = useBenchPart(shownLook);
   const settled = usePainted(painter, (painted) => painted.settled);
+  const screen = screenFor(useViewPart((view) => view.proof));
   const compared = useViewPart((view) => view.mode !== "single" || view.held);
 
   useEffect(() => {
     const latest = new Latest<Wanted, Parts>(
-      async ({ key, sight: { left, top, width, height }, picture: id, after, before, steps }, signal) => {
+      async ({ key, sight: { left, top, width, height }, picture: id, after, before, steps, screen }, signal) => {
         const part = async (one: Look | null, some: number | null): Promise<Part | null> => {
           if (!one) return null;
-          const bitmap = await callImage(
+          const bitmap = await (screen === "srgb" ? callImage : callWideImage)(
             "/looks/region",
-            { look: one, picture: id, left, top, width, height, steps: some },
+            { look: one, picture: id, left, top, width, height, steps: some, screen },
             signal,
           );
           return { bitmap, left, top, width: bitmap.width, height: bitmap.height };
@@ -101,6 +104,7 @@ export function useDetail(painter: Painter, picture: Picture, sight: Sight | nul
           numberOf(after),
           numberOf(before),
           stage,
+          screen,
         ].join(" ")
       : "";
   useEffect(() => {
@@ -115,6 +119,7 @@ export function useDetail(painter: Painter, picture: Picture, sight: Sight | nul
           after,
           before,
           steps: shown === "draft" ? stage : null,
+          screen,
         }),
       120,
     );
@@ -126,5 +131,5 @@ export function useDetail(painter: Painter, picture: Picture, sight: Sight | nul
 /** The same looks on the same picture, seen elsewhere: what was fetched still is true where it lies. */
 function sameLooks(one: string, other: string): boolean {
   const [a, b] = [one.split(" "), other.split(" ")];
-  return [0, 1, 6, 7, 8].every((index) => a[index] === b[index]);
+  return [0, 1, 6, 7, 8, 9].every((index) => a[index] === b[index]);
 }

@@ -4,7 +4,8 @@ import type { Wipe } from "../../kit/Compare";
 /** What stands on one side of a comparison. `without` is the draft without the chosen step; `exact`, without a lattice. */
 export type Source = "draft" | "original" | "exact" | "without" | `version-${number}` | `look-${number}`;
 export type Mode = "single" | "wipe" | "beside";
-export type Marks = "none" | "clipping" | "skin" | "bake";
+export type Marks = "none" | "clipping" | "skin" | "gamut" | "bake";
+export type Gamut = "srgb" | "display-p3" | "rec2020";
 export type ScopeKind = "histogram" | "waveform" | "parade" | "vectorscope";
 
 export interface View {
@@ -23,6 +24,10 @@ export interface View {
   readonly marks: Marks;
   /** Degrees that skin may turn. */
   readonly tolerance: number;
+  /** What marked colours lie outside of. */
+  readonly gamut: Gamut;
+  /** On a wide screen: seen as one of sRGB would show it. */
+  readonly proof: boolean;
   /** Device pixels for a pixel of the picture; null fits it in. */
   readonly zoom: number | null;
   readonly middle: { readonly x: number; readonly y: number };
@@ -71,6 +76,8 @@ export function fromSearch(search: URLSearchParams): View {
     against: isSource(against) ? against : "original",
     stage: numberIn(search.get("stage")),
     marks: "none",
+    gamut: "srgb",
+    proof: false,
     zoom: null,
     middle: { x: 0.5, y: 0.5 },
     picking: null,

@@ -13,7 +13,17 @@ import { Picker } from "../../kit/Picker";
 import { PlainList } from "../../kit/PlainList";
 import { useTrims } from "./useTrims";
 
-const OFFERED = ["tone", "white-balance", "saturation", "curves", "levels", "cdl", "hue-bands", "colour-curves", "split-tone"] as const;
+const OFFERED = [
+  "tone",
+  "white-balance",
+  "saturation",
+  "curves",
+  "levels",
+  "cdl",
+  "hue-bands",
+  "colour-curves",
+  "split-tone",
+] as const;
 
 const Line = styled.li`
   border-bottom: 1px solid ${(p) => p.theme.tokens.line};
