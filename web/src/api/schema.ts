@@ -3907,7 +3907,8 @@ export interface components {
          * @description Decode, 3x3 through XYZ with adaptation, render, bring into gamut, encode. It has no strength.
          *
          *     rendering: `plain`, 1.0 stays white; `soft`, from scene to display light up to `white` is drawn in (and back, put out again);
-         *         `scale`, through a tone scale that takes 18 % grey to `grey`
+         *         `scale`, through a tone scale that takes 18 % grey to `grey`; `aces-1`, `aces-2`, through ACES's output transforms;
+         *         `bt2446-a`, `bt2446-c`, from an HDR display to an SDR one or back. Between other ends than those a rendering is plain
          */
         Convert: {
             /**
@@ -3965,7 +3966,7 @@ export interface components {
             name?: string;
             /**
              * Peak
-             * @description for HLG, and scale to PQ: of the display that it is meant for
+             * @description for HLG; with PQ for scale, ACES and BT.2446 A: of the display
              * @default 1000
              */
             peak?: number;
@@ -3974,7 +3975,7 @@ export interface components {
              * @default plain
              * @enum {string}
              */
-            rendering?: "plain" | "soft" | "scale";
+            rendering?: "plain" | "soft" | "scale" | "aces-1" | "aces-2" | "bt2446-a" | "bt2446-c";
             /**
              * Strength
              * @description 0 no effect .. 1 full effect
@@ -5092,7 +5093,7 @@ export interface components {
              * @default plain
              * @enum {string}
              */
-            rendering?: "plain" | "soft" | "scale";
+            rendering?: "plain" | "soft" | "scale" | "aces-1" | "aces-2" | "bt2446-a" | "bt2446-c";
             /**
              * Steps
              * @default []

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from dataclasses import replace
 from functools import lru_cache
-from typing import Any, Literal
+from typing import Literal
 
 import numpy as np
 
+from saucer.core.colour.aces import output_transform
+from saucer.core.colour.bt2446 import between
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.gamut import clip, draw_in
 from saucer.core.colour.hlg import PEAK, apply_ootf, ootf
-from saucer.core.colour.primaries import Adaptation, rgb_to_rgb
+from saucer.core.colour.primaries import BT2020, Adaptation, Primaries, rgb_to_rgb
 from saucer.core.colour.rendering import SOFT_WHITE, TONE_SCALE, Rendering, ToneScale, soft, tone_scale
 from saucer.core.colour.transfer.hdr import HLG, REFERENCE_WHITE
 from saucer.core.numeric.planes import NO_OFFSET, Operation, mix, through
@@ -40,7 +42,8 @@ def conversion(
 
     rendering: `plain`, 1.0 is white on both sides; `soft`, extended Reinhard on luminance where one side is the scene and the other
         a display, so that the light `white` becomes 1.0. Source: Reinhard et al., "Photographic tone reproduction for digital images",
-        2002, eq. 4, and its inverse; `scale`, through a tone scale. `colour.rendering` has both
+        2002, eq. 4, and its inverse; `scale`, through a tone scale. `colour.rendering` has both; `aces-1`, `aces-2`, ACES's output
+        transforms between scene and display; `bt2446-a`, `bt2446-c` between HDR and SDR displays. Each acts between such ends only
         Between HLG and a display its OOTF stands in the place of a rendering; soft draws in (or puts out again) what it shows above
         white, where the display ends there
     peak: cd/m2, of the display that HLG is meant for, and of PQ as far as a tone scale goes
@@ -55,25 +58,30 @@ def _conversion(
     source: Encoding, target: Encoding, rendering: Rendering, white: float, gamut: Gamut, peak: float = PEAK,
     adaptation: Adaptation = "bradford", scale: ToneScale = TONE_SCALE,
 ) -> Operation:  # fmt: skip
-    steps: list[Any] = []
+    steps: list[Operation] = []
     decode, encode = source.transfer.decode_fast, target.transfer.encode_fast
     if decode is not None:
         steps.append(lambda planes: decode(planes.reshape(-1)))
     hlg = hlg_side(source, target)
     if hlg == "source":
         steps.append(ootf(peak, True, source.luma))
-    if source.primaries != target.primaries:
-        matrix = rgb_to_rgb(source.primaries, target.primaries, adaptation).astype(np.float32)
-        steps.append(lambda planes: mix(planes, matrix, NO_OFFSET))
     ends_at_white = (target if hlg == "source" else source).bounded
     crosses, to_display = source.referred != target.referred, target.referred == "display"
-    if crosses and (hlg is None or ends_at_white):
-        if rendering == "soft":
-            steps.append(soft(white, target.luma, to_display))
-        if rendering == "scale":
-            display = target if to_display else source
-            top = 1.0 if display.bounded else peak / REFERENCE_WHITE
-            steps.append(tone_scale(replace(scale, top=top), target.luma, to_display))
+    display, scene = (target, source) if to_display else (source, target)
+    if rendering in ("aces-1", "aces-2") and crosses and hlg is None:
+        steps.append(output_transform(scene.primaries, display, rendering, peak, adaptation, to_display))
+    elif rendering in ("bt2446-a", "bt2446-c") and is_hdr(source, hlg == "source") != is_hdr(target, hlg == "target"):
+        steps += _to_primaries(source.primaries, BT2020, adaptation)
+        steps.append(between(rendering, peak, is_hdr(source, hlg == "source")))
+        steps += _to_primaries(BT2020, target.primaries, adaptation)
+    else:
+        steps += _to_primaries(source.primaries, target.primaries, adaptation)
+        if crosses and (hlg is None or ends_at_white):
+            if rendering == "soft":
+                steps.append(soft(white, target.luma, to_display))
+            if rendering == "scale":
+                top = 1.0 if display.bounded else peak / REFERENCE_WHITE
+                steps.append(tone_scale(replace(scale, top=top), target.luma, to_display))
     if hlg == "target":
         steps.append(ootf(peak, False, target.luma))
     if gamut == "clip":
@@ -88,6 +96,18 @@ def _conversion(
             step(planes)
 
     return run
+
+
+def is_hdr(encoding: Encoding, is_shown: bool = False) -> bool:
+    """Light of a display that goes on above white. is_shown: it is HLG's signal, and its OOTF has been passed, or is still to be"""
+    return is_shown or (encoding.referred == "display" and not encoding.bounded)
+
+
+def _to_primaries(before: Primaries, after: Primaries, adaptation: Adaptation) -> list[Operation]:
+    if before == after:
+        return []
+    matrix = rgb_to_rgb(before, after, adaptation).astype(np.float32)
+    return [lambda planes: mix(planes, matrix, NO_OFFSET)]
 
 
 def convert(values: np.ndarray, source: Encoding, target: Encoding) -> np.ndarray:

@@ -15,7 +15,7 @@ import numpy as np
 from saucer.core.numeric.elementary import F, compiled, power, split
 from saucer.core.numeric.planes import Operation
 
-Rendering = Literal["plain", "soft", "scale"]
+Rendering = Literal["plain", "soft", "scale", "aces-1", "aces-2", "bt2446-a", "bt2446-c"]
 SOFT_WHITE = 4.0
 MID_GREY = 0.18
 DARKEST = 1e-6

@@ -49,6 +49,11 @@ def warm() -> None:
             ):  # fmt: skip
                 if operation is not None:
                     through(operation, np.zeros((2, 3), np.float32))
+    for method in ("bt2446-a", "bt2446-c"):
+        for ends in ((ENCODINGS["pq"], srgb), (srgb, ENCODINGS["pq"])):
+            operation = conversion(*ends, method)
+            if operation is not None:
+                through(operation, np.zeros((2, 3), np.float32))
     for mode in MODES:
         blend(mode, np.zeros((3, 2), np.float32), np.zeros((3, 2), np.float32))
     as_lut(grid(3), 3, srgb)

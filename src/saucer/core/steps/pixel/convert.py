@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
-from saucer.core.colour.conversion import Gamut, conversion, hlg_side
+from saucer.core.colour.conversion import Gamut, conversion, hlg_side, is_hdr
 from saucer.core.colour.encodings import Encoding, encoding
 from saucer.core.colour.hlg import PEAK, PEAKS
 from saucer.core.colour.primaries import Adaptation, rgb_to_rgb
@@ -23,7 +23,8 @@ class Convert(StepParameters):
     """Decode, 3x3 through XYZ with adaptation, render, bring into gamut, encode. It has no strength.
 
     rendering: `plain`, 1.0 stays white; `soft`, from scene to display light up to `white` is drawn in (and back, put out again);
-        `scale`, through a tone scale that takes 18 % grey to `grey`
+        `scale`, through a tone scale that takes 18 % grey to `grey`; `aces-1`, `aces-2`, through ACES's output transforms;
+        `bt2446-a`, `bt2446-c`, from an HDR display to an SDR one or back. Between other ends than those a rendering is plain
     """
 
     kind: Literal["convert"] = "convert"
@@ -38,7 +39,7 @@ class Convert(StepParameters):
         ToneScale.hue
     )
     gamut: Gamut = "keep"
-    peak: Annotated[float, within(*PEAKS, "cd/m2", "for HLG, and scale to PQ: of the display that it is meant for")] = PEAK
+    peak: Annotated[float, within(*PEAKS, "cd/m2", "for HLG; with PQ for scale, ACES and BT.2446 A: of the display")] = PEAK
     adaptation: Annotated[Adaptation, Field(description="how another white is adapted to")] = "bradford"
 
     @model_validator(mode="after")
@@ -48,6 +49,15 @@ class Convert(StepParameters):
                 "field", "{place}: a conversion has no strength; leave it at 1, or remove the step", {"place": "strength"}
             )
         return self
+
+
+RENDERED = {
+    "aces-1": "ACES 1 output transform", "aces-2": "ACES 2 output transform", "bt2446-a": "BT.2446 method A",
+    "bt2446-c": "BT.2446 method C",
+}  # fmt: skip
+
+
+BETWEEN_DISPLAYS = ("bt2446-a", "bt2446-c")
 
 
 def prepare(step: Convert, junction: Junction) -> Operation:
@@ -70,6 +80,7 @@ def summary(step: Convert) -> str:
         return "no change"
     words = [f"soft, white at {step.white:g}"] if step.rendering == "soft" else []
     words += [f"tone scale, grey to {step.grey:g}, contrast {step.contrast:g}"] if step.rendering == "scale" else []
+    words += [RENDERED[step.rendering]] if step.rendering in RENDERED else []
     words += [step.adaptation.upper()] if step.adaptation != "bradford" else []
     words += [f"for {step.peak:g} cd/m2"] if step.peak != PEAK else []
     words += [f"gamut: {step.gamut}"] if step.gamut != "keep" else []
@@ -97,7 +108,10 @@ def conversion_links(
 
 def links(step: Convert, junction: Junction) -> tuple[Link, ...] | None:
     target = after(step, junction)
-    if step.rendering != "plain" and junction.encoding.referred != target.referred:
+    crosses = junction.encoding.referred != target.referred
+    if step.rendering in BETWEEN_DISPLAYS:
+        crosses = is_hdr(junction.encoding) != is_hdr(target)
+    if step.rendering != "plain" and crosses:
         return None
     return conversion_links(junction.encoding, target, step.gamut, step.adaptation)
 

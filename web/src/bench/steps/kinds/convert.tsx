@@ -2,7 +2,6 @@ import { useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
 import { encodings as encodingsQuery } from "../../../api/encodings";
 import type { StepOf } from "../../../api/types";
-import { Choice } from "../../../kit/Choice";
 import { Picker } from "../../../kit/Picker";
 import { SettingBar } from "../../../kit/SettingBar";
 import { Ramp } from "../graph/Ramp";
@@ -10,6 +9,7 @@ import { Settings } from "../settings/Settings";
 import { defineEditor, type EditorProps } from "../editor";
 
 type Convert = StepOf<"convert">;
+type Rendering = NonNullable<Convert["rendering"]>;
 
 const Root = styled.div`
   display: grid;
@@ -31,11 +31,19 @@ const gamuts = [
   },
 ];
 
-const renderings = {
-  plain: "Light of 1 is white on both sides.",
-  soft: "Highlights are drawn in, so that what the scene has above white is shown.",
-  scale: "A tone scale with grey, contrast and shoulder: what a log picture of a camera is to look like.",
-} as const;
+const renderings = [
+  { id: "plain", name: "Plain", note: "light of 1 is white on both sides" },
+  { id: "soft", name: "Soft", note: "highlights are drawn in, so that what lies above white is seen" },
+  { id: "scale", name: "Tone scale", note: "grey, contrast and shoulder of your own: for a camera's log picture" },
+  { id: "aces-1", name: "ACES 1 output", note: "as OpenColorIO has it; it brings colours into gamut itself" },
+  { id: "aces-2", name: "ACES 2 output", note: "as OpenColorIO has it; it brings colours into gamut itself" },
+];
+const methods = [
+  { id: "plain", name: "Plain", note: "light of 1 is white on both sides" },
+  { id: "bt2446-a", name: "BT.2446 method A", note: "a curve on luma" },
+  { id: "bt2446-c", name: "BT.2446 method C", note: "a curve on luminance; can be undone" },
+];
+
 const toneScale = {
   grey: {
     label: "18 % grey is shown as",
@@ -64,6 +72,12 @@ function ConvertEditor({ step, sketch, change, done }: EditorProps<Convert>) {
   const isHlg = ends.some((id) => id?.startsWith("hlg"));
   const isPq = ends.some((id) => id?.startsWith("pq"));
   const crosses = from && to && from.referred !== to.referred;
+  const shownLight = (one: typeof from) =>
+    one !== undefined && (one.referred === "display" || one.id.startsWith("hlg"));
+  const isHdrOf = (one: typeof from) => one !== undefined && /^(pq|hlg)/.test(one.id);
+  const changesRange = shownLight(from) && shownLight(to) && isHdrOf(from) !== isHdrOf(to);
+  const rendering = step.rendering ?? "plain";
+  const render = (next: Rendering) => change("Convert: rendering", (before) => ({ ...before, rendering: next }));
   return (
     <Root>
       <p>
@@ -83,18 +97,22 @@ function ConvertEditor({ step, sketch, change, done }: EditorProps<Convert>) {
         ]}
         onChange={(value) => change("Convert: to another encoding", (before) => ({ ...before, to: value }))}
       />
-      <Choice
-        titled
-        label={crosses ? "Between scene and display light" : "Between scene and display light: no part here"}
-        value={step.rendering ?? "plain"}
-        options={[
-          ["plain", "Plain"],
-          ["soft", "Soft"],
-          ["scale", "Tone scale"],
-        ]}
-        onChange={(rendering) => change("Convert: rendering", (before) => ({ ...before, rendering }))}
-      />
-      {crosses && <p>{renderings[step.rendering ?? "plain"]}</p>}
+      {crosses && (
+        <Picker
+          label="Between scene and display light"
+          value={renderings.some((one) => one.id === rendering) ? rendering : "plain"}
+          options={renderings}
+          onChange={(next) => render(next as Rendering)}
+        />
+      )}
+      {changesRange && (
+        <Picker
+          label="Between HDR and SDR"
+          value={rendering.startsWith("bt2446") ? rendering : "plain"}
+          options={methods}
+          onChange={(next) => render(next as Rendering)}
+        />
+      )}
       {step.rendering === "soft" && (
         <SettingBar
           label="Becomes white"
@@ -115,7 +133,8 @@ function ConvertEditor({ step, sketch, change, done }: EditorProps<Convert>) {
       {step.rendering === "scale" && (
         <Settings title="Convert" step={step} settings={toneScale} change={change} done={done} />
       )}
-      {crosses && (isHlg || (step.rendering === "scale" && isPq)) && (
+      {((crosses && (isHlg || (["scale", "aces-1", "aces-2"].includes(rendering) && isPq))) ||
+        (changesRange && rendering === "bt2446-a" && isHdrOf(from))) && (
         <SettingBar
           label={isHlg ? "Peak of the display that HLG is for" : "Peak that is shown"}
           low={400}
