@@ -80,16 +80,18 @@ def spline(points: Any, interpolation: str) -> Callable[[Array], Array]:
 
 
 def curves(step: Any, x: Array, encoding: Encoding) -> Array:
-    x = np.stack(
-        [spline(getattr(step, name), step.interpolation)(x[:, i]) for i, name in enumerate(("red", "green", "blue"))], axis=1
-    )
-    master = spline(step.master, step.interpolation)
+    def bend(name: str) -> Callable[[Array], Array]:
+        one, span = spline(getattr(step, name), step.interpolation), step.high - step.low
+        return lambda v: step.low + span * one((v - step.low) / span)
+
+    x = np.stack([bend(name)(x[:, i]) for i, name in enumerate(("red", "green", "blue"))], axis=1)
+    master = bend("master")
     if step.master_on == "luma":
         grey = luma(x, encoding)
         x = x + (master(grey) - grey)
     else:
         x = master(x)
-    return np.clip(x, 0, 1) if step.clip else x
+    return np.clip(x, step.low, step.high) if step.clip else x
 
 
 def levels(step: Any, x: Array, encoding: Encoding) -> Array:

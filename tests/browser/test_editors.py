@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from playwright.sync_api import expect
 
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.rendering import Sampling
@@ -89,6 +90,20 @@ def test_hue_bands_by_dragging_along_the_ribbon_and_by_typing(bench: Bench):
     bench.wait_at_rest()
     bench.wait_saved()
     assert draft().steps[-1].bands[0].centre == 61
+
+
+def test_curves_over_a_range_beyond_white(bench: Bench):
+    page = bench.add_step("Curves").page
+    bench.type_setting("Ends at", "4")
+    page.get_by_label("Point 2 out", exact=True).fill("510")  # 8-bit codes: twice white, half of the range
+    page.get_by_label("Point 2 out", exact=True).press("Enter")
+    after = bench.pixels()
+    bench.wait_saved()
+    step = draft().steps[-1]
+    assert (step.high, step.master[-1]) == (4, (1, pytest.approx(0.5, abs=1e-3)))
+    expect(page.get_by_test_id("zero-and-one")).to_be_visible()
+    expect(page.get_by_text("Clip to the range after")).to_be_visible()
+    close(after, as_baked(draft()))
 
 
 def test_colour_curves_by_clicking_dragging_keys_and_typing(bench: Bench):

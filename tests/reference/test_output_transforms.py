@@ -118,7 +118,9 @@ def test_method_c_is_undone_by_itself_and_its_pieces_meet():
     assert np.diff(sdr).min() > 0
     bend = 58.5 / 0.83802
     below, above = (np.interp(at, nits, sdr) for at in (bend * 0.998, bend * 1.002))
-    assert above - below == pytest.approx(0.83802 * bend * 0.004, abs=0.06), "no corner where they meet, as exactly as it is published"
+    assert above - below == pytest.approx(0.83802 * bend * 0.004, abs=0.06), (
+        "no corner where they meet, as exactly as it is published"
+    )
     random = np.random.default_rng(8).uniform(0.2, 0.55, (500, 3)).astype(np.float32)
     there = converted("pq", "rec2020", random, "bt2446-c")
     np.testing.assert_allclose(converted("rec2020", "pq", there, "bt2446-c"), random, atol=2e-4)

@@ -126,3 +126,22 @@ def test_wrong_parameters_are_refused_by_name(field, value, words):
 def test_summary_names_what_moved():
     assert summary(Curves(blue=((0, 0.1), (1, 0.9)))) == "blue black 26 white 230"
     assert summary(Curves(red=((0, 0), (0.5, 0.6), (1, 1)))) == "red 3 points"
+
+
+def test_a_curve_over_a_range_is_the_same_curve_in_its_shares():
+    points = [[0, 0.02], [0.4, 0.3], [1, 0.9]]
+    narrow = look_from({"input": "linear-709", "output": "linear-709", "steps": [{"kind": "curves", "master": points}]})
+    step = {"kind": "curves", "master": points, "low": -0.5, "high": 11.5}
+    wide = look_from({"input": "linear-709", "output": "linear-709", "steps": [step]})
+    shares = np.random.default_rng(2).uniform(-0.1, 1.2, (500, 3)).astype(np.float32)
+    light = (shares * 12 - 0.5).astype(np.float32)
+    np.testing.assert_allclose(evaluate(wide, light), evaluate(narrow, shares) * 12 - 0.5, atol=2e-5)
+
+
+def test_light_above_white_is_bent_and_held_by_its_range():
+    bent = {"kind": "curves", "master": [[0, 0], [0.5, 0.8], [1, 1]], "high": 16}
+    look = look_from({"input": "linear-709", "output": "linear-709", "steps": [bent]})
+    assert evaluate(look, np.full((1, 3), 8, np.float32))[0, 0] == pytest.approx(12.8, abs=1e-4)
+    held = look_from({"input": "linear-709", "output": "linear-709", "steps": [bent | {"clip": True}]})
+    assert evaluate(held, np.full((1, 3), 40, np.float32))[0, 0] == 16
+    assert summary(Curves.model_validate(bent)) == "master 3 points, over 0 to 16"

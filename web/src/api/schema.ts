@@ -4055,7 +4055,7 @@ export interface components {
         Curves: {
             /**
              * Blue
-             * @description [in, out] pairs, code values 0..1, in rising by at least 1/1023
+             * @description [in, out] pairs, shares 0..1 of the range, in rising by at least 1/1023
              * @default [
              *       [
              *         0,
@@ -4073,7 +4073,7 @@ export interface components {
             ][];
             /**
              * Clip
-             * @description hold the result to 0..1
+             * @description hold the result to the range
              * @default false
              */
             clip?: boolean;
@@ -4084,7 +4084,7 @@ export interface components {
             enabled?: boolean;
             /**
              * Green
-             * @description [in, out] pairs, code values 0..1, in rising by at least 1/1023
+             * @description [in, out] pairs, shares 0..1 of the range, in rising by at least 1/1023
              * @default [
              *       [
              *         0,
@@ -4100,6 +4100,12 @@ export interface components {
                 number,
                 number
             ][];
+            /**
+             * High
+             * @description where it ends: light, or code values above white
+             * @default 1
+             */
+            high?: number;
             /**
              * Id
              * @description Stays with the step through edits; no effect on the picture
@@ -4118,8 +4124,14 @@ export interface components {
              */
             kind: "curves";
             /**
+             * Low
+             * @description where the range begins
+             * @default 0
+             */
+            low?: number;
+            /**
              * Master
-             * @description [in, out] pairs, code values 0..1, in rising by at least 1/1023
+             * @description [in, out] pairs, shares 0..1 of the range, in rising by at least 1/1023
              * @default [
              *       [
              *         0,
@@ -4150,7 +4162,7 @@ export interface components {
             name?: string;
             /**
              * Red
-             * @description [in, out] pairs, code values 0..1, in rising by at least 1/1023
+             * @description [in, out] pairs, shares 0..1 of the range, in rising by at least 1/1023
              * @default [
              *       [
              *         0,

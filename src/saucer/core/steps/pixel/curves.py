@@ -1,4 +1,4 @@
-"""Curves: master, red, green and blue, each through 2 to 16 points."""
+"""Curves: master, red, green and blue, each through 2 to 16 points, over 0..1 or a range of code values beyond it."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from pydantic_core import PydanticCustomError
 from saucer.core.numeric.cubic import bend, monotone, natural_slopes
 from saucer.core.numeric.elementary import compiled
 from saucer.core.numeric.planes import Operation
-from saucer.core.steps.parameters import Share, StepParameters
+from saucer.core.steps.parameters import Share, StepParameters, within
 from saucer.core.steps.registry import LINE_SAMPLES, Junction, PixelKind, line_set, register
 
 CHANNELS = ("red", "green", "blue")
@@ -21,7 +21,7 @@ IDENTITY: tuple[tuple[float, float], ...] = ((0.0, 0.0), (1.0, 1.0))
 
 Points = Annotated[
     tuple[tuple[Share, Share], ...],
-    Field(min_length=2, max_length=16, description="[in, out] pairs, code values 0..1, in rising by at least 1/1023"),
+    Field(min_length=2, max_length=16, description="[in, out] pairs, shares 0..1 of the range, in rising by at least 1/1023"),
 ]
 Interpolation = Literal["smooth", "natural", "linear"]
 
@@ -36,7 +36,9 @@ class Curves(StepParameters):
     green: Points = IDENTITY
     blue: Points = IDENTITY
     master_on: Annotated[Literal["rgb", "luma"], Field(description="luma: the change of luma is added to all three")] = "rgb"
-    clip: Annotated[bool, Field(description="hold the result to 0..1")] = False
+    low: Annotated[float, within(-1, 0, "code value", "where the range begins")] = 0.0
+    high: Annotated[float, within(1, 100, "code value", "where it ends: light, or code values above white")] = 1.0
+    clip: Annotated[bool, Field(description="hold the result to the range")] = False
 
     @model_validator(mode="after")
     def _rising(self) -> Curves:
@@ -79,6 +81,15 @@ def segments(points: tuple[tuple[float, float], ...], interpolation: Interpolati
     return x.astype(np.float32), np.ascontiguousarray(pieces.T, np.float32)
 
 
+def over_range(curve: tuple[np.ndarray, np.ndarray], low: float, high: float) -> tuple[np.ndarray, np.ndarray]:
+    """Knots and pieces over 0..1 as the same curve over low..high, in and out."""
+    knots, pieces = curve
+    span = high - low
+    scale = np.array([span, span, 1, 1 / span, 1 / span**2])[:, None]
+    offset = np.array([low, low, 0, 0, 0])[:, None]
+    return (knots * span + low).astype(np.float32), np.ascontiguousarray(pieces * scale + offset, np.float32)
+
+
 @compiled
 def _luma(planes, wr, wg, wb, luma):  # type: ignore[no-untyped-def]
     red, green, blue = planes[0], planes[1], planes[2]
@@ -100,8 +111,11 @@ def is_identity(points: Any) -> bool:
 
 
 def prepare(step: Curves, junction: Junction) -> Operation:
-    curves = [None if is_identity(getattr(step, name)) else segments(getattr(step, name), step.interpolation) for name in CHANNELS]
-    master = None if is_identity(step.master) else segments(step.master, step.interpolation)
+    def curve_of(name: str) -> tuple[np.ndarray, np.ndarray] | None:
+        points = getattr(step, name)
+        return None if is_identity(points) else over_range(segments(points, step.interpolation), step.low, step.high)
+
+    curves, master = [curve_of(name) for name in CHANNELS], curve_of("master")
     weights = junction.encoding.luma.astype(np.float32)
 
     def run(planes: np.ndarray) -> None:
@@ -117,7 +131,7 @@ def prepare(step: Curves, junction: Junction) -> Operation:
             bend(bent, *master)
             planes += bent - luma
         if step.clip:
-            np.clip(planes, 0, 1, out=planes)
+            np.clip(planes, step.low, step.high, out=planes)
 
     return run
 
@@ -134,14 +148,18 @@ def summary(step: Curves) -> str:
         if is_identity(points):
             continue
         (_, low), (_, high) = points[0], points[-1]
-        moved = [f"black {low * 255:.0f}"] if points[0] != (0, 0) else []
-        moved += [f"white {high * 255:.0f}"] if points[-1] != (1, 1) else []
+        ends = [("black", low)] if points[0] != (0, 0) else []
+        ends += [("white", high)] if points[-1] != (1, 1) else []
+        span = step.high - step.low
+        moved = [f"{end} {(step.low + share * span) * 255:.0f}" for end, share in ends]
         parts.append(" ".join([name, *moved]) if moved else f"{name} {len(points)} points")
+    if parts and (step.low, step.high) != (0, 1):
+        parts.append(f"over {step.low:g} to {step.high:g}")
     return ", ".join(parts) or "no change"
 
 
 def lines(step: Curves, junction: Junction) -> dict[str, list[float]]:
-    """Each curve that is bent."""
+    """Each curve that is bent, over the range and in shares of it."""
     positions = np.linspace(0, 1, LINE_SAMPLES, dtype=np.float32)
     bent = [name for name in ("master", *CHANNELS) if not is_identity(getattr(step, name))]
     return line_set({name: evaluate_curve(getattr(step, name), step.interpolation, positions) for name in bent})

@@ -29,6 +29,8 @@ interface Props {
   readonly points: readonly Point[];
   readonly lines: Readonly<Record<string, readonly number[]>>;
   readonly reaching: readonly (readonly number[])[] | undefined;
+  /** Code values at the ends of the graph. */
+  readonly range: readonly [number, number];
   readonly chosen: number;
   readonly onChoose: (index: number) => void;
   readonly onMove: (index: number, point: Point) => void;
@@ -50,6 +52,7 @@ export function CurveGraph({
   points,
   lines,
   reaching,
+  range: [from, to],
   chosen,
   onChoose,
   onMove,
@@ -111,6 +114,7 @@ export function CurveGraph({
     event.stopPropagation();
   }
 
+  const xOf = (code: number) => ((code - from) / (to - from)) * SIZE;
   const grid = [0.25, 0.5, 0.75].map((share) => `M${share * SIZE} 0V${SIZE}M0 ${share * SIZE}H${SIZE}`).join("");
   const others = channels.filter((other) => other !== channel && lines[other]);
   return (
@@ -130,12 +134,19 @@ export function CurveGraph({
       {counts && (
         <path
           d={areaOf(counts, SIZE, SIZE * 0.55)}
-          transform={`translate(0 ${SIZE * 0.45})`}
+          transform={`translate(${xOf(0)} ${SIZE * 0.45}) scale(${1 / (to - from)} 1)`}
           fill={colour}
           fillOpacity={0.14}
         />
       )}
       <path d={`M0 ${SIZE}L${SIZE} 0`} stroke={tokens.graph.diagonal} strokeDasharray="3 4" />
+      {(from < 0 || to > 1) && (
+        <path
+          d={[0, 1].map((code) => `M${xOf(code)} 0V${SIZE}M0 ${SIZE - xOf(code)}H${SIZE}`).join("")}
+          stroke={tokens.graph.diagonal}
+          data-testid="zero-and-one"
+        />
+      )}
       {others.map((other) => (
         <path
           key={other}

@@ -6,6 +6,7 @@ import { Choice } from "../../../kit/Choice";
 import { NumberBox } from "../../../kit/NumberBox";
 import { PickButton } from "../../../kit/PickButton";
 import { Picker } from "../../../kit/Picker";
+import { SettingBar, type Setting } from "../../../kit/SettingBar";
 import { Toggle } from "../../../kit/Toggle";
 import { useUnits } from "../../../kit/units";
 import type { StepOf } from "../../../api/types";
@@ -67,6 +68,13 @@ const Options = styled.div`
   margin-top: 12px;
   align-items: end;
 `;
+const Wide = styled.div`
+  grid-column: 1 / -1;
+`;
+const ranges: Readonly<Record<"low" | "high", Setting>> = {
+  low: { label: "Begins at", low: -1, high: 0, neutral: 0, step: 0.01, digits: 2 },
+  high: { label: "Ends at", low: 1, high: 100, neutral: 1, step: 0.1, digits: 2, inPowers: true },
+};
 const Foot = styled.div`
   display: flex;
   justify-content: space-between;
@@ -103,6 +111,10 @@ function CurvesEditor({ step, change, done, sketch, reaching }: EditorProps<Curv
   const points = pointsOf(step, channel);
   const at = Math.min(chosen, points.length - 1);
   const label = names[channel].toLowerCase();
+  const [from, to] = [step.low ?? 0, step.high ?? 1];
+  /** A share of the range as a code value in the units that are chosen, and back. */
+  const shown = (share: number) => (from + share * (to - from)) * peak;
+  const shareOf = (value: number) => (value / peak - from) / (to - from);
 
   const set = (name: string, next: readonly Point[], gesture?: string) =>
     change(`Curves: ${name}`, (before) => ({ ...before, [channel]: next.map(([x, y]) => [x, y]) }), gesture);
@@ -134,10 +146,8 @@ function CurvesEditor({ step, change, done, sketch, reaching }: EditorProps<Curv
 
   const pick = usePicking("Click a tone in the picture, drag up or down to bend the curve there", {
     down: (pixel) => {
-      const tone = Math.min(
-        1,
-        Math.max(0, channel === "master" ? pixel.luma : (pixel.step[channels.indexOf(channel) - 1] ?? 0)),
-      );
+      const code = channel === "master" ? pixel.luma : (pixel.step[channels.indexOf(channel) - 1] ?? 0);
+      const tone = Math.min(1, Math.max(0, (code - from) / (to - from)));
       const near = points.findIndex(([x]) => Math.abs(x - tone) < NEAR);
       const index = near >= 0 ? near : points.filter(([x]) => x < tone).length;
       const level =
@@ -175,6 +185,7 @@ function CurvesEditor({ step, change, done, sketch, reaching }: EditorProps<Curv
         points={points}
         lines={sketch?.lines ?? {}}
         reaching={reaching}
+        range={[from, to]}
         chosen={at}
         onChoose={setChosen}
         onMove={move}
@@ -188,29 +199,29 @@ function CurvesEditor({ step, change, done, sketch, reaching }: EditorProps<Curv
           <Cell key={index} $on={index === at}>
             <NumberBox
               label={`Point ${index + 1} in`}
-              value={x * peak}
-              low={0}
-              high={peak}
+              value={shown(x)}
+              low={shown(0)}
+              high={shown(1)}
               step={1}
               digits={digits}
               onFocus={() => setChosen(index)}
               onChange={(value) => {
-                move(index, [value / peak, y]);
+                move(index, [shareOf(value), y]);
                 done();
               }}
             />
             <span aria-hidden>→</span>
             <NumberBox
               label={`Point ${index + 1} out`}
-              value={y * peak}
-              low={0}
-              high={peak}
+              value={shown(y)}
+              low={shown(0)}
+              high={shown(1)}
               step={1}
               digits={digits}
               onFocus={() => setChosen(index)}
-              neutral={x * peak}
+              neutral={shown(x)}
               onChange={(value) => {
-                move(index, [x, value / peak]);
+                move(index, [x, shareOf(value)]);
                 done();
               }}
             />
@@ -228,7 +239,10 @@ function CurvesEditor({ step, change, done, sketch, reaching }: EditorProps<Curv
         interpolation={step.interpolation ?? "smooth"}
         masterOn={step.master_on ?? "rgb"}
         clip={step.clip ?? false}
+        low={from}
+        high={to}
         change={change}
+        done={done}
       />
     </>
   );
@@ -238,11 +252,22 @@ interface OptionsProps {
   readonly interpolation: NonNullable<Curves["interpolation"]>;
   readonly masterOn: NonNullable<Curves["master_on"]>;
   readonly clip: boolean;
+  readonly low: number;
+  readonly high: number;
   readonly change: EditorProps<Curves>["change"];
+  readonly done: () => void;
 }
 
 /** What does not change while a point is dragged, so that it is not drawn again for every move. */
-const CurveOptions = memo(function CurveOptions({ interpolation, masterOn, clip, change }: OptionsProps) {
+const CurveOptions = memo(function CurveOptions({
+  interpolation,
+  masterOn,
+  clip,
+  low,
+  high,
+  change,
+  done,
+}: OptionsProps) {
   return (
     <Options>
       <Picker
@@ -264,8 +289,24 @@ const CurveOptions = memo(function CurveOptions({ interpolation, masterOn, clip,
           change("Curves: master on", (before) => ({ ...before, master_on: value as NonNullable<Curves["master_on"]> }))
         }
       />
+      {(Object.entries(ranges) as ["low" | "high", Setting][]).map(([field, setting]) => (
+        <Wide key={field}>
+          <SettingBar
+            {...setting}
+            value={field === "low" ? low : high}
+            onDone={done}
+            onChange={(value, moving) =>
+              change(
+                `Curves: ${setting.label.toLowerCase()}`,
+                (before) => ({ ...before, [field]: value }),
+                moving ? field : undefined,
+              )
+            }
+          />
+        </Wide>
+      ))}
       <Toggle
-        label="Clip to 0–1 after"
+        label={low === 0 && high === 1 ? "Clip to 0–1 after" : "Clip to the range after"}
         showLabel
         isOn={clip}
         onChange={(on) => change("Curves: clip", (before) => ({ ...before, clip: on }))}
