@@ -124,3 +124,18 @@ def test_the_table_in_the_documentation_is_the_one_that_is_checked():
     for kind, stated in STATED.items():
         figures = [f"{stated[encoding]:.0e}".replace("e-0", "e-") for encoding in ("srgb", "acescct")]
         assert f"| `{kind}` | {figures[0]} | {figures[1]} |" in page
+
+
+@pytest.mark.parametrize("name", ["acescc", "acescct", "logc3-ei800", "s-log3", "v-log", "log3g10", "film-log"])
+def test_what_hardly_remains_of_a_mix_of_light_is_exact_in_logarithmic_encodings(name):
+    """Channels that take each other away: the red of some colours is a thousandth of what it is made of, or nothing."""
+    encoding = ENCODINGS[name]
+    random = np.random.default_rng(12)
+    green = random.uniform(0.4, 0.7, 4000)
+    light = encoding.transfer.decode(green)
+    red = encoding.transfer.encode(light * 0.8 / 1.8 * (1 + random.choice([0, 1e-4, -1e-4, 1e-3, 0.02], 4000)))
+    x = np.stack([red, green, random.uniform(0.3, 0.7, 4000)], axis=1).astype(np.float32)
+    step = pixel_kinds()["channel-mix"].parameters.model_validate({"red": [1.8, -0.8, 0], "light": "linear"})
+    ours = through(pixel_kinds()["channel-mix"].prepare(step, Junction(encoding, luts=LUTS)), x)
+    exact, _ = numpy_steps.one(step, x.astype(np.float64), encoding, LUTS)
+    np.testing.assert_allclose(ours, exact, atol=1e-5)

@@ -9,9 +9,9 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from saucer.core.colour.encodings import ENCODINGS, Encoding
-from saucer.core.colour.working import in_light
 from saucer.core.lut.formulas import Matrix
 from saucer.core.lut.table import Link
+from saucer.core.numeric.elementary import F, compiled
 from saucer.core.numeric.planes import Operation, mix
 from saucer.core.steps.parameters import StepParameters, within
 from saucer.core.steps.registry import Junction, PixelKind, formulas_in_light, register
@@ -21,6 +21,8 @@ Offset = Annotated[float, within(-1, 1)]
 Row = tuple[Amount, Amount, Amount]
 CHANNELS = ("red", "green", "blue")
 SMALLEST_SUM = 0.01
+REMAINS = 0.02
+"""Share of the light that is mixed under which what remains is computed again in float64: near none a logarithm magnifies rounding."""
 
 
 class ChannelMix(StepParameters):
@@ -59,13 +61,46 @@ def matrix(step: ChannelMix, encoding: Encoding) -> np.ndarray:
     return rows / rows.sum(axis=1, keepdims=True) if step.keep_neutral else rows
 
 
+@compiled
+def _mix_and_doubt(planes, m, offset, doubtful):  # type: ignore[no-untyped-def]
+    """As `mix`; doubtful: set where a channel is what hardly remains of much larger ones, and rounding shows."""
+    red, green, blue = planes[0], planes[1], planes[2]
+    m00, m01, m02 = m[0, 0], m[0, 1], m[0, 2]
+    m10, m11, m12 = m[1, 0], m[1, 1], m[1, 2]
+    m20, m21, m22 = m[2, 0], m[2, 1], m[2, 2]
+    o0, o1, o2 = offset[0], offset[1], offset[2]
+    for j in range(red.size):
+        r, g, b = red[j], green[j], blue[j]
+        x, y, z = m00 * r, m01 * g, m02 * b
+        red[j] = x + y + z + o0
+        doubt = abs(red[j]) < F(REMAINS) * (abs(x) + abs(y) + abs(z))
+        x, y, z = m10 * r, m11 * g, m12 * b
+        green[j] = x + y + z + o1
+        doubt |= abs(green[j]) < F(REMAINS) * (abs(x) + abs(y) + abs(z))
+        x, y, z = m20 * r, m21 * g, m22 * b
+        blue[j] = x + y + z + o2
+        doubt |= abs(blue[j]) < F(REMAINS) * (abs(x) + abs(y) + abs(z))
+        doubtful[j] = doubt
+
+
 def prepare(step: ChannelMix, junction: Junction) -> Operation:
-    m, offset = matrix(step, junction.encoding).astype(np.float32), np.array(step.offset, np.float32)
+    exact, encoding = matrix(step, junction.encoding), junction.encoding
+    m, offset = exact.astype(np.float32), np.array(step.offset, np.float32)
+    decode, encode = encoding.transfer.decode_fast, encoding.transfer.encode_fast
+    if step.light == "code" or decode is None or encode is None:
+        return lambda planes: mix(planes, m, offset)
 
     def run(planes: np.ndarray) -> None:
-        mix(planes, m, offset)
+        before, doubtful = planes.copy(), np.empty(planes.shape[1], np.bool_)
+        decode(planes.reshape(-1))
+        _mix_and_doubt(planes, m, offset, doubtful)
+        encode(planes.reshape(-1))
+        again = np.flatnonzero(doubtful)
+        if again.size:
+            light = encoding.transfer.decode(before[:, again].astype(np.float64))
+            planes[:, again] = encoding.transfer.encode(exact @ light + np.array(step.offset)[:, None])
 
-    return in_light(junction.encoding, run) if step.light == "linear" else run
+    return run
 
 
 def neutral(step: ChannelMix) -> bool:
