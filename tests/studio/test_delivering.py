@@ -186,6 +186,35 @@ def test_pixels_are_those_of_the_whole_stack_at_full_depth(api, project, tmp_pat
         assert psnr(reader.frame(5).rgb(), wanted_of(clip, raw, 9)) > 40
 
 
+def test_frames_of_a_sequence_keep_what_they_say_and_their_alpha(api, designer, project, tmp_path):
+    """EXR in and out by OpenEXR: a larger window, an attribute, alpha and depth, frame by frame."""
+    OpenEXR = pytest.importorskip("OpenEXR", reason="development requirements are not installed")
+    names = [f"buoy.{number:03d}.exr" for number in range(1, 4)]
+    for number, name in enumerate(names):
+        header = {
+            "compression": OpenEXR.ZIP_COMPRESSION, "type": OpenEXR.scanlineimage, "owner": f"Tidemark {number}",
+            "displayWindow": (np.array([0, 0], np.int32), np.array([199, 119], np.int32)),
+            "dataWindow": (np.array([4, 6], np.int32), np.array([163, 95], np.int32)),
+        }  # fmt: skip
+        channels = {one: moving(number, 160, 90)[..., index].astype(np.float16) for index, one in enumerate("RGB")}
+        channels |= {"A": np.full((90, 160), 0.5 + number / 8, np.float16), "Z": np.full((90, 160), 7.5 + number, np.float32)}
+        with OpenEXR.File(header, channels) as file:
+            file.write(str(tmp_path / name))
+    (numbered,), _ = find_sequences(names)
+    frames = footage.bring_in_sequence(designer, numbered, [footage.Source(tmp_path / name, name) for name in names]).pk
+    shots.add_shots(designer, project.pk, [shots.NewShot(frames, "Deck", first=1, last=2)])
+    made = deliver(api, project, sequences="openexr")
+    for number, stored in enumerate(sorted(one["file_name"] for one in made["items"] if "buoy" in one["file_name"]), 1):
+        (tmp_path / "out.exr").write_bytes(read(api, project, made, stored))
+        with OpenEXR.File(str(tmp_path / "out.exr"), separate_channels=True) as file:
+            assert file.header()["owner"] == f"Tidemark {number}"
+            assert np.array(file.header()["dataWindow"]).tolist() == [[4, 6], [163, 95]]
+            found = file.channels()
+            assert set(found) == {"R", "G", "B", "A", "Z"}
+            np.testing.assert_array_equal(found["A"].pixels, np.float16(0.5 + number / 8))
+            np.testing.assert_array_equal(found["Z"].pixels, np.float32(7.5 + number))
+
+
 def test_dpx_stills_hold_sixteen_bits_as_the_library_reads_them(api, project, tmp_path):
     """Of a still in 8 bit and of a frame in 10: within half a step of 16 bits of the graded pixels (SMPTE ST 268-1, read by libavcodec)."""
     still, clip, _ = Shot.objects.order_by("pk")

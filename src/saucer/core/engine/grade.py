@@ -87,12 +87,14 @@ def grade_file(
     report: Callable[[float], None] = lambda share: None,
     number: int = 0,
     depth: Depth | None = None,
+    packed: bool = True,
 ) -> Graded:
     """Grade a picture file at its full size and depth; `target` appears whole or not at all.
 
     What is transparent stays so: colour is graded as it is without alpha, and stored as it came, multiplied by it or not.
     What it says beside its samples goes with it; an EXR keeps its windows, and in another EXR its further channels.
     number: of the frame, where it is one of a moving picture; depth: of what is written, that of the source without
+    packed: as small as its kind of file makes it
     report: is told the share done after each strip; what it raises ends the work
     Raises: PictureError
     """
@@ -131,6 +133,7 @@ def grade_file(
             height,
             channels,
             depth or info.depth,
+            packed=packed,
             premultiplied=reader.premultiplied,
             encoding=target_encoding,
             carried=reader.carried if reader.orientation == 1 else replace(reader.carried, window=None),

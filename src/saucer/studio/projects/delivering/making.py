@@ -11,6 +11,8 @@ import numpy as np
 
 from saucer.core.bake.bake import Words, bake_file
 from saucer.core.bake.part import name_left_out
+from saucer.core.clips.reading import RawFrame
+from saucer.core.clips.sequences import StillFrame
 from saucer.core.clips.writing import KINDS, ClipWriter
 from saucer.core.engine.grade import Grade, grade_file
 from saucer.core.engine.moving import NODES, change_by, rows_by, write_frames
@@ -88,11 +90,7 @@ def _frames(
         with footage.opened(moving) as reader:
             for done, item in enumerate(items, 1):
                 number = item.frame if item.frame is not None else item.applied["poster"]
-                yield (
-                    item,
-                    _write_frame(item, reader.frame(number).rgb(), number, grade, choice),
-                    {"depth": DEPTHS[_kind(item, choice)]},
-                )
+                yield item, *_write_frame(item, reader.frame(number), number, grade, choice)
                 report(done / len(items))
     except PictureError as error:
         raise error.within(items[0].applied["shot"]) from None
@@ -102,12 +100,23 @@ def _kind(item: DeliveryItem, choice: DeliveryChoice) -> str:
     return choice.stills if item.kind == "still" else choice.sequences
 
 
-def _write_frame(item: DeliveryItem, pixels: np.ndarray, number: int, grade: Grade, choice: DeliveryChoice) -> Blob:
-    done = grade(pixels, grade.expects, grade.gives, Frame(pixels.shape[1], pixels.shape[0], 0, number))
+def _write_frame(
+    item: DeliveryItem, frame: RawFrame | StillFrame, number: int, grade: Grade, choice: DeliveryChoice
+) -> tuple[Blob, dict[str, Any]]:
+    """A frame that is a picture of its own keeps what that says beside its samples, and its alpha."""
+    depth, packed = DEPTHS[_kind(item, choice)], item.kind == "still"
     with tempfile.TemporaryDirectory() as folder:
         target = Path(folder) / Path(item.file_name).name
-        write_picture(Picture(done, DEPTHS[_kind(item, choice)]), target, item.kind == "still", grade.gives)
-        return keep_file(target)
+        if isinstance(frame, StillFrame):
+            with frame.place(number) as path:
+                done = grade_file(
+                    grade, path, target, grade.expects, grade.gives, frame.name, number=number, depth=depth, packed=packed
+                )
+            return keep_file(target), {"depth": depth, "left_out": list(done.left_out)}
+        pixels = frame.rgb()
+        graded = grade(pixels, grade.expects, grade.gives, Frame(pixels.shape[1], pixels.shape[0], 0, number))
+        write_picture(Picture(graded, depth), target, packed, grade.gives)
+        return keep_file(target), {"depth": depth}
 
 
 def _clip(item: DeliveryItem, choice: DeliveryChoice, report: Report) -> tuple[Blob, dict[str, Any]]:
