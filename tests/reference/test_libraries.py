@@ -5,6 +5,8 @@ from __future__ import annotations
 import numpy as np
 import PyOpenColorIO as ocio
 import pytest
+from pydantic import ValidationError
+from scipy.interpolate import make_interp_spline
 from scipy.ndimage import gaussian_filter
 
 from saucer.core.colour.adaptation import CONES, adaptation
@@ -99,6 +101,53 @@ def test_an_own_encoding_is_opencolorios_camera_log():
     np.testing.assert_allclose(encoding_of(own).transfer.encode(light), by_ocio(transform, light), atol=3e-6)
     code = by_ocio(transform, light)
     np.testing.assert_allclose(encoding_of(own).transfer.decode(code), light, rtol=1e-5, atol=2e-6)
+
+
+CORNERS = {"red": [0.64, 0.33], "green": [0.3, 0.6], "blue": [0.15, 0.06], "white": list(D65)}
+
+
+@pytest.mark.parametrize(("exponent", "offset"), [(2.4, 0.055), (2.0, 0.1), (3.0, 0.16), (1.8, 0.0), (0.6, 0.0)])
+def test_an_own_power_is_opencolorios_exponent_with_its_straight_piece(exponent, offset):
+    own = OwnEncoding.model_validate(
+        {"id": "house-gamma", "name": "House", "gamma": {"exponent": exponent, "offset": offset}, **CORNERS}
+    )
+    if offset:
+        transform = ocio.ExponentWithLinearTransform([exponent] * 3 + [1], [offset] * 3 + [0], ocio.NEGATIVE_MIRROR)
+    else:
+        transform = ocio.ExponentTransform([exponent] * 3 + [1], ocio.NEGATIVE_MIRROR)
+    codes = np.linspace(-0.5, 1.5, 3000, dtype=np.float32).reshape(-1, 3)
+    light = encoding_of(own).transfer.decode(codes)
+    np.testing.assert_allclose(light, by_ocio(transform, codes), atol=3e-6)
+    np.testing.assert_allclose(encoding_of(own).transfer.encode(light), codes, atol=2e-5 if exponent > 1 else 2e-4)
+    exact = encoding_of(own).transfer.decode(codes.astype(np.float64))
+    np.testing.assert_allclose(light, exact, atol=2e-6)
+
+
+def test_an_own_curve_of_points_is_scipys_straight_interpolation_and_goes_on():
+    points = [(0.05, -0.01), (0.1, 0.0), (0.3, 0.05), (0.6, 0.4), (1.0, 4.0)]
+    own = OwnEncoding.model_validate({"id": "measured", "name": "Measured", "points": points, **CORNERS})
+    codes = np.linspace(-0.5, 1.5, 2001)
+    expected = make_interp_spline(*np.array(points).T, k=1)(codes)
+    transfer = encoding_of(own).transfer
+    np.testing.assert_allclose(transfer.decode(codes), expected, atol=1e-9)
+    np.testing.assert_allclose(transfer.decode(codes.astype(np.float32)), expected, atol=2e-6)
+    np.testing.assert_allclose(transfer.encode(expected), codes, atol=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("curve", "words"),
+    [
+        ({}, "give one of log, gamma, points; got none"),
+        ({"gamma": {"exponent": 2}, "points": [[0, 0], [1, 1]]}, "got gamma and points"),
+        ({"points": [[0, 0], [0.5, 0.5], [0.5, 0.6]]}, "points[2]: code value and light must rise"),
+        ({"points": [[0, 0.2], [1, 0.1]]}, "points[1]: code value and light must rise"),
+        ({"gamma": {"exponent": 0.8, "offset": 0.1}}, "offset: a straight piece touches only an exponent above 1"),
+    ],
+)
+def test_an_own_curve_that_cannot_be_is_refused(curve, words):
+    with pytest.raises(ValidationError) as problem:
+        OwnEncoding.model_validate({"id": "no", "name": "No", **curve, **CORNERS})
+    assert words in str(problem.value)
 
 
 @pytest.mark.parametrize(("cones", "theirs"), [("cat16", "CAT16"), ("bradford", "Bradford")])

@@ -4876,6 +4876,21 @@ export interface components {
             width?: number | null;
         };
         /**
+         * GammaDefinition
+         * @description light = ((code + offset) / (1 + offset))**exponent, and a straight piece near black that touches it where there is an offset.
+         *
+         *     Source: SMPTE ST 2136-1, Exponent, style monCurve (the meaning of exponent and offset)
+         */
+        GammaDefinition: {
+            /** Exponent */
+            exponent: number;
+            /**
+             * Offset
+             * @default 0
+             */
+            offset?: number;
+        };
+        /**
          * GradeWork
          * @description format, encoding: empty for those that the picture came in, and that the entry gives
          */
@@ -6393,7 +6408,7 @@ export interface components {
         };
         /**
          * OwnEncoding
-         * @description An encoding as data. `id` may not be that of a shipped one.
+         * @description An encoding as data, with one of the three curves. `id` may not be that of a shipped one.
          */
         OwnEncoding: {
             /** Blue */
@@ -6401,6 +6416,7 @@ export interface components {
                 number,
                 number
             ];
+            gamma?: components["schemas"]["GammaDefinition"] | null;
             /** Green */
             green: [
                 number,
@@ -6408,9 +6424,17 @@ export interface components {
             ];
             /** Id */
             id: string;
-            log: components["schemas"]["LogDefinition"];
+            log?: components["schemas"]["LogDefinition"] | null;
             /** Name */
             name: string;
+            /**
+             * Points
+             * @description [code value, linear light] pairs, both rising; straight between them and on
+             */
+            points?: [
+                number,
+                number
+            ][] | null;
             /** Red */
             red: [
                 number,

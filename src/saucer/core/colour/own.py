@@ -1,9 +1,10 @@
-"""Encodings that a team defines as data: camera-style log parameters, primaries and a white point."""
+"""Encodings that a team defines as data: a curve (log, power or measured points), primaries and a white point."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from functools import lru_cache
+from itertools import pairwise
 from typing import Annotated
 
 import numpy as np
@@ -12,13 +13,16 @@ from pydantic_core import PydanticCustomError
 
 from saucer.core.colour.encodings import ENCODINGS, Encoding, Referred
 from saucer.core.colour.primaries import Primaries
-from saucer.core.colour.transfer import HALF_MAX
+from saucer.core.colour.transfer import HALF_MAX, Transfer
 from saucer.core.colour.transfer.log import LogParameters, log_curve
+from saucer.core.colour.transfer.pieces import straight_pieces
+from saucer.core.colour.transfer.power import touching_curve
 
 Number = Annotated[float, Field(ge=-1e6, le=1e6, allow_inf_nan=False)]
 Positive = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
 Coordinate = Annotated[float, Field(ge=-2, le=2, allow_inf_nan=False)]
 Xy = tuple[Coordinate, Coordinate]
+SMALLEST_RISE = 1e-9
 
 
 class LogDefinition(BaseModel):
@@ -35,14 +39,44 @@ class LogDefinition(BaseModel):
     linear_slope: Positive | None = None
 
 
+class GammaDefinition(BaseModel):
+    """light = ((code + offset) / (1 + offset))**exponent, and a straight piece near black that touches it where there is an offset.
+
+    Source: SMPTE ST 2136-1, Exponent, style monCurve (the meaning of exponent and offset)
+    """
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    exponent: Annotated[float, Field(ge=0.2, le=10)]
+    offset: Annotated[float, Field(ge=0, le=0.9)] = 0.0
+
+    @model_validator(mode="after")
+    def _can_touch(self) -> GammaDefinition:
+        if self.offset and self.exponent <= 1:
+            raise PydanticCustomError(
+                "field", "{place}: a straight piece touches only an exponent above 1; set offset to 0", {"place": "offset"}
+            )
+        return self
+
+
+CURVES = ("log", "gamma", "points")
+
+
 class OwnEncoding(BaseModel):
-    """An encoding as data. `id` may not be that of a shipped one."""
+    """An encoding as data, with one of the three curves. `id` may not be that of a shipped one."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     id: Annotated[str, Field(pattern="^[a-z0-9][a-z0-9.-]{0,39}$")]
     name: Annotated[str, Field(min_length=1, max_length=80)]
-    log: LogDefinition
+    log: LogDefinition | None = None
+    gamma: GammaDefinition | None = None
+    points: Annotated[
+        tuple[tuple[Number, Number], ...] | None,
+        Field(
+            min_length=2, max_length=1024, description="[code value, linear light] pairs, both rising; straight between them and on"
+        ),
+    ] = None
     red: Xy
     green: Xy
     blue: Xy
@@ -56,8 +90,15 @@ class OwnEncoding(BaseModel):
 
         if self.id in ENCODINGS:
             raise refuse("id", f'"{self.id}" is a shipped encoding; choose another id')
+        given = [name for name in CURVES if getattr(self, name) is not None]
+        if len(given) != 1:
+            raise refuse("curve", f"give one of {', '.join(CURVES)}; got {' and '.join(given) or 'none'}")
+        for index, (before, after) in enumerate(pairwise(self.points or ()), 1):
+            if after[0] - before[0] < SMALLEST_RISE or after[1] - before[1] < SMALLEST_RISE:
+                raise refuse(f"points[{index}]", f"code value and light must rise; got {after} after {before}")
         log = self.log
-        for where, light in (("lin_side_break", log.lin_side_break), ("lin_side_slope", HALF_MAX)):
+        for where, light in (("lin_side_break", log.lin_side_break), ("lin_side_slope", HALF_MAX)) if log else ():
+            assert log is not None
             if log.lin_side_slope * light + log.lin_side_offset <= 0:
                 raise refuse(f"log.{where}", "the logarithm is of nothing positive there; raise lin_side_offset or the break")
         (x, y), corners = self.white, np.array([self.red, self.green, self.blue])
@@ -76,7 +117,17 @@ class OwnEncoding(BaseModel):
 @lru_cache(maxsize=256)
 def encoding_of(own: OwnEncoding) -> Encoding:
     """The same definition gives the same object, so that encodings can be compared."""
+    primaries = Primaries(own.id, own.red, own.green, own.blue, own.white, "defined by the team")
+    return Encoding(own.id, own.name, primaries, _curve_of(own), own.referred, "defined by the team")
+
+
+def _curve_of(own: OwnEncoding) -> Transfer:
+    if own.points is not None:
+        return straight_pieces(own.points)
+    if own.gamma is not None:
+        return touching_curve(own.gamma.exponent, own.gamma.offset)
     log = own.log
+    assert log is not None
     parameters = LogParameters(
         log.base,
         log.log_side_slope,
@@ -86,8 +137,7 @@ def encoding_of(own: OwnEncoding) -> Encoding:
         log.lin_side_break,
         log.linear_slope,
     )
-    primaries = Primaries(own.id, own.red, own.green, own.blue, own.white, "defined by the team")
-    return Encoding(own.id, own.name, primaries, log_curve(parameters), own.referred, "defined by the team (ST 2136-1 parameters)")
+    return log_curve(parameters)
 
 
 def encodings_of(definitions: Iterable[OwnEncoding]) -> Mapping[str, Encoding]:

@@ -60,6 +60,18 @@ def power_curve(
     )
 
 
+def touching_curve(gamma: float, offset: float) -> Transfer:
+    """A power curve whose straight piece near black touches it; none without an offset. gamma: above 1 with one
+
+    Source: SMPTE ST 2136-1, Exponent, style monCurveFwd (break and slope follow from exponent and offset)
+    """
+    if not offset:
+        return power_curve(gamma)
+    code_break = offset / (gamma - 1)
+    light_break = (gamma * offset / ((gamma - 1) * (1 + offset))) ** gamma
+    return power_curve(gamma, offset, code_break / light_break, code_break, light_break)
+
+
 SRGB = power_curve(2.4, 0.055, 12.92, 0.04045, 0.0031308)
 BT1886 = power_curve(2.4)
 GAMMA22, GAMMA26 = power_curve(2.2), power_curve(2.6)
