@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import zipfile
 from pathlib import Path
 
@@ -81,8 +82,17 @@ def test_take_every_picture(page: Page, server, transactional_db, do_jobs, tmp_p
     page.get_by_test_id("compare").hover(position={"x": 420, "y": 230})
     take(page, "bench")
     bench.open(look_named("Ferry lantern").pk)
-    page.get_by_role("button", name="Step 3: Hue bands").click()
-    take(page, "bench-hue-bands")
+    bench.add_step("Colour curves")
+    box = page.get_by_test_id("colour-curve").bounding_box()
+    assert box
+    for share, height in ((70 / 360, 0.3), (240 / 360, 0.75)):
+        page.mouse.click(box["x"] + box["width"] * share, box["y"] + box["height"] * height)
+    bench.wait_at_rest()
+    take(page, "bench-colour-curves")
+    page.keyboard.press("Control+z")
+    page.keyboard.press("Control+z")
+    page.keyboard.press("Control+z")
+    bench.wait_at_rest()
     bench.search("")
     option(page, "Halation").hover()
     bench.wait_at_rest()
@@ -155,6 +165,15 @@ def test_take_every_picture(page: Page, server, transactional_db, do_jobs, tmp_p
     page.keyboard.press("Escape")
     page.get_by_role("link", name="Pictures").click()
     take(page, "pictures")
+    page.get_by_role("link", name=re.compile("^Encodings")).click()
+    page.get_by_role("button", name="Make an encoding").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_label("Name").fill("House log, first roll")
+    sheet.get_by_role("button", name="Primaries and white").click()
+    page.get_by_role("option", name="AP1").click()
+    expect(sheet.get_by_test_id("curve-facts")).to_be_visible()
+    take(page, "encodings")
+    page.keyboard.press("Escape")
     film = f"{server.url}/projects/{Project.objects.get().pk}"
     page.goto(film)
     page.get_by_role("button", name="3 Inside 8").click()
@@ -171,8 +190,3 @@ def test_take_every_picture(page: Page, server, transactional_db, do_jobs, tmp_p
     page.goto(f"{server.url}/shelf/board/{Board.objects.get().pk}")
     expect(page.get_by_role("rowheader")).to_have_count(5)
     take(page, "board")
-    signed_in(page, server.url, Person.objects.get(role="viewer"))
-    bench.open(look_named("Ferry lantern").pk)
-    page.get_by_role("button", name="Step 3: Hue bands").click()
-    page.wait_for_timeout(1000)
-    take(page, "bench-viewer")

@@ -14,6 +14,7 @@ designer   GET    /api/people
 
 viewer     GET    /api/encodings
 designer   POST   /api/encodings
+designer   POST   /api/encodings/curve
 owner      DELETE /api/encodings/{encoding_id}
 
 viewer     GET    /api/pictures

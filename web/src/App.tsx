@@ -8,6 +8,7 @@ import { session } from "./api/session";
 import { BenchPage, BenchStart } from "./bench/BenchPage";
 import { Notice } from "./kit/Notice";
 import { SignIn } from "./people/SignIn";
+import { EncodingsPage } from "./encodings/EncodingsPage";
 import { PicturesPage } from "./pictures/PicturesPage";
 import { DeliveryPage } from "./projects/deliver/DeliveryPage";
 import { ProjectPage } from "./projects/wall/ProjectPage";
@@ -84,6 +85,7 @@ export function App() {
               <Route path="/projects/:id/shots/:shot" element={<ShotPage />} />
               <Route path="/projects/:id/deliveries/:number" element={<DeliveryPage />} />
               <Route path="/pictures" element={<PicturesPage />} />
+              <Route path="/encodings" element={<EncodingsPage />} />
               <Route
                 path="*"
                 element={

@@ -551,6 +551,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/encodings/curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Curve
+         * @description How the curve of a definition runs, before it is kept.
+         */
+        post: operations["saucer_studio_encodings_api_curve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/encodings/{encoding_id}": {
         parameters: {
             query?: never;
@@ -4048,6 +4068,17 @@ export interface components {
             /** Without */
             without: number;
         };
+        /** CurveOut */
+        CurveOut: {
+            /** Brightest */
+            brightest: number;
+            /** Grey */
+            grey: number;
+            /** Line */
+            line: number[];
+            /** White */
+            white: number;
+        };
         /**
          * Curves
          * @description Channel curves first, then master. Neutral: every point on the diagonal.
@@ -4464,6 +4495,16 @@ export interface components {
         };
         /** EncodingOut */
         EncodingOut: {
+            /** Blue */
+            blue: [
+                number,
+                number
+            ];
+            /** Green */
+            green: [
+                number,
+                number
+            ];
             /** Id */
             id: string;
             /** Linear */
@@ -4474,15 +4515,30 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * May Remove
+             * @default false
+             */
+            may_remove?: boolean;
             /** Name */
             name: string;
             own?: components["schemas"]["OwnEncoding"] | null;
             /** Primaries */
             primaries: string;
+            /** Red */
+            red: [
+                number,
+                number
+            ];
             /** Referred */
             referred: string;
             /** Source */
             source: string;
+            /** White */
+            white: [
+                number,
+                number
+            ];
         };
         /** EndIn */
         EndIn: {
@@ -9597,6 +9653,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EncodingOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_encodings_api_curve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnEncoding"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurveOut"];
                 };
             };
         };

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Trash2 } from "lucide-react";
 import { useState } from "react";
 import { createPortal } from "react-dom";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../api/client";
 import { encodings as encodingsQuery } from "../api/encodings";
@@ -107,6 +107,9 @@ export function PicturesPage() {
 
   return (
     <Page>
+      <Said>
+        <Link to="/encodings">Encodings, and how to make your own</Link>
+      </Said>
       {slot && mayDesign && createPortal(<Primary onPress={() => setBringing(true)}>Bring in a picture</Primary>, slot)}
       {trouble && (
         <Said>

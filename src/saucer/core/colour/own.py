@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise
 from typing import Annotated
@@ -138,6 +139,33 @@ def _curve_of(own: OwnEncoding) -> Transfer:
         log.linear_slope,
     )
     return log_curve(parameters)
+
+
+SHOWN_STOPS = 10.0
+"""Stops under and over 18 % grey that a curve is drawn over."""
+SAMPLES = 129
+
+
+@dataclass(frozen=True)
+class CurveDrawn:
+    """line: over codes 0..1, light as stops about grey, 0 ten under and 1 ten over it; grey, white: codes of 18 % grey and of 1.0
+
+    brightest: light of code 1
+    """
+
+    line: list[float]
+    grey: float
+    white: float
+    brightest: float
+
+
+def draw_curve(own: OwnEncoding) -> CurveDrawn:
+    transfer = encoding_of(own).transfer
+    light = transfer.decode(np.linspace(0, 1, SAMPLES))
+    stops = np.log2(np.maximum(light, 1e-9) / 0.18)
+    line = np.clip(stops / (2 * SHOWN_STOPS) + 0.5, 0, 1)
+    grey, white = (float(code) for code in transfer.encode(np.array([0.18, 1.0])))
+    return CurveDrawn([round(float(y), 4) for y in line], grey, white, float(light[-1]))
 
 
 def encodings_of(definitions: Iterable[OwnEncoding]) -> Mapping[str, Encoding]:

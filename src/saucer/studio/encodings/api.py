@@ -4,7 +4,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 
 from saucer.core.colour.encodings import ENCODINGS, Encoding
-from saucer.core.colour.own import OwnEncoding
+from saucer.core.colour.own import OwnEncoding, draw_curve
 from saucer.studio.encodings import rules
 from saucer.studio.people.access import designer
 from saucer.studio.people.signed_in import person_of
@@ -20,10 +20,22 @@ class EncodingOut(Schema):
     source: str
     primaries: str
     luma: tuple[float, float, float]
+    red: tuple[float, float]
+    green: tuple[float, float]
+    blue: tuple[float, float]
+    white: tuple[float, float]
+    may_remove: bool = False
     own: OwnEncoding | None = None
 
 
-def _out(item: Encoding, own: OwnEncoding | None = None) -> EncodingOut:
+class CurveOut(Schema):
+    line: list[float]
+    grey: float
+    white: float
+    brightest: float
+
+
+def _out(item: Encoding, own: OwnEncoding | None = None, may_remove: bool = False) -> EncodingOut:
     return EncodingOut(
         id=item.id,
         name=item.name,
@@ -32,21 +44,35 @@ def _out(item: Encoding, own: OwnEncoding | None = None) -> EncodingOut:
         source=item.source,
         primaries=item.primaries.name,
         luma=tuple(item.luma.tolist()),
+        red=item.primaries.red,
+        green=item.primaries.green,
+        blue=item.primaries.blue,
+        white=item.primaries.white,
         own=own,
+        may_remove=may_remove,
     )
 
 
 @router.get("", response=list[EncodingOut])
 def list_encodings(request: HttpRequest) -> list[EncodingOut]:
     """Shipped ones, then the team's own with their definitions, which a look that uses one holds too."""
-    own = rules.own()
-    return [*map(_out, ENCODINGS.values()), *(_out(own[definition.id], definition) for definition in rules.definitions())]
+    own, mine = rules.own(), rules.removable_by(person_of(request))
+    return [
+        *map(_out, ENCODINGS.values()),
+        *(_out(own[one.id], one, one.id in mine) for one in rules.definitions()),
+    ]
+
+
+@router.post("/curve", response=CurveOut, auth=designer("define encodings"))
+def curve(request: HttpRequest, given: OwnEncoding) -> CurveOut:
+    """How the curve of a definition runs, before it is kept."""
+    return CurveOut(**vars(draw_curve(given)))
 
 
 @router.post("", response=EncodingOut, auth=designer("define encodings"))
 def add(request: HttpRequest, given: OwnEncoding) -> EncodingOut:
     entry = rules.add(person_of(request), given)
-    return _out(rules.find(entry.encoding_id), given)
+    return _out(rules.find(entry.encoding_id), given, may_remove=True)
 
 
 @router.delete("/{encoding_id}", response={204: None}, auth=designer("remove encodings"))

@@ -11,7 +11,7 @@ from saucer.core.colour.own import OwnEncoding, encodings_of
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.encodings.models import TeamEncoding
 from saucer.studio.people.models import Person, Role
-from saucer.studio.people.rules import record, require, require_own
+from saucer.studio.people.rules import may_change, record, require, require_own
 
 USES: list[tuple[str, Callable[[str], int]]] = []
 """Whatever names encodings says here how often: what it is called, and a count by the id of an encoding."""
@@ -20,6 +20,12 @@ USES: list[tuple[str, Callable[[str], int]]] = []
 def definitions() -> list[OwnEncoding]:
     """The team's own encodings."""
     return [OwnEncoding.model_validate(entry.definition) for entry in TeamEncoding.objects.all()]
+
+
+def removable_by(person: Person) -> set[str]:
+    """Ids of those that this person may remove, where nothing uses them."""
+    owners = TeamEncoding.objects.values_list("encoding_id", "owner_id")
+    return {encoding_id for encoding_id, owner in owners if may_change(person, owner)}
 
 
 def own() -> Mapping[str, Encoding]:

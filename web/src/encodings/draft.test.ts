@@ -1,0 +1,45 @@
+import { describe, expect, it } from "vitest";
+import { corners, definitionOf, fresh, idFor, pointsIn } from "./draft";
+
+const placed = {
+  ...fresh,
+  name: "House Log 2",
+  fields: {
+    ...fresh.fields,
+    ...Object.fromEntries(
+      corners.flatMap((one) => [
+        [`${one}.x`, "0,3"],
+        [`${one}.y`, "0.33"],
+      ]),
+    ),
+  },
+};
+
+describe("an encoding that is typed", () => {
+  it("becomes a definition of one curve, with an id from its name", () => {
+    const { definition, problem } = definitionOf({ ...placed, kind: "gamma" });
+    expect(problem).toBeNull();
+    expect(definition).toMatchObject({ id: "house-log-2", gamma: { exponent: 2.4, offset: 0 }, red: [0.3, 0.33] });
+    expect(definition).not.toHaveProperty("log");
+  });
+
+  it("says which number is missing", () => {
+    expect(definitionOf(fresh).problem).toBe("red, x: a number is needed");
+    expect(definitionOf({ ...placed, fields: { ...placed.fields, base: "ten" } }).problem).toContain(
+      "Base of the logarithm",
+    );
+  });
+
+  it("reads points by lines, and tells the line that is none", () => {
+    expect(pointsIn("0, 0\n\n0.5; 0.18\n1 1").points).toEqual([
+      [0, 0],
+      [0.5, 0.18],
+      [1, 1],
+    ]);
+    expect(pointsIn("0, 0\nhalf, 1").problem).toContain("Line 2");
+  });
+
+  it("makes ids of small letters, digits and hyphens", () => {
+    expect(idFor("  Café Log (v2)! ")).toBe("caf-log-v2");
+  });
+});

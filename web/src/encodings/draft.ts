@@ -1,0 +1,98 @@
+/** An encoding as it is being typed: text until it is a definition. Whether it can be is for the server to say. */
+import type { OwnEncoding } from "../api/encodings";
+
+export type CurveKind = "log" | "gamma" | "points";
+
+export interface Draft {
+  readonly name: string;
+  readonly referred: "scene" | "display";
+  readonly kind: CurveKind;
+  readonly fields: Readonly<Record<string, string>>;
+  readonly points: string;
+}
+
+export const logFields = [
+  ["base", "Base of the logarithm", "10"],
+  ["log_side_slope", "Slope on the log side", "0.25"],
+  ["log_side_offset", "Offset on the log side", "0.4"],
+  ["lin_side_slope", "Slope of light", "5.5"],
+  ["lin_side_offset", "Offset of light", "0.05"],
+  ["lin_side_break", "Light where it becomes straight", "0.01"],
+] as const;
+export const gammaFields = [
+  ["exponent", "Exponent", "2.4"],
+  ["offset", "Offset; 0: no straight piece near black", "0"],
+] as const;
+export const corners = ["red", "green", "blue", "white"] as const;
+
+export const fresh: Draft = {
+  name: "",
+  referred: "scene",
+  kind: "log",
+  fields: Object.fromEntries([...logFields, ...gammaFields].map(([field, , value]) => [field, value])),
+  points: "0, 0\n0.5, 0.18\n1, 1",
+};
+
+const numberOf = (text: string | undefined) => Number((text ?? "").trim().replace(",", ".") || "NaN");
+
+/** Small letters, digits and hyphens, as an id is made of. */
+export const idFor = (name: string) =>
+  name
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, "-")
+    .replace(/^-+|-+$/g, "")
+    .slice(0, 40);
+
+/** Lines of two numbers, apart by a comma, a semicolon or spaces; what is none of these is told by its line. */
+export function pointsIn(text: string): { points: [number, number][]; problem: string | null } {
+  const points: [number, number][] = [];
+  for (const [index, line] of text.split("\n").entries()) {
+    if (line.trim() === "") continue;
+    const parts = line
+      .trim()
+      .split(/\s*[,;\s]\s*/)
+      .map(Number);
+    const [code, light] = parts;
+    if (parts.length !== 2 || code === undefined || light === undefined || parts.some((one) => !Number.isFinite(one)))
+      return { points, problem: `Line ${index + 1}: two numbers are needed, the code value and its light` };
+    points.push([code, light]);
+  }
+  return { points, problem: null };
+}
+
+/** The definition, or what is missing for one. */
+export function definitionOf(draft: Draft): { definition: OwnEncoding | null; problem: string | null } {
+  const needed = [
+    ...(draft.kind === "log" ? logFields : draft.kind === "gamma" ? gammaFields : []),
+    ...corners.flatMap((corner) => [`${corner}.x`, `${corner}.y`].map((field) => [field, field, ""] as const)),
+  ];
+  const wrong = needed.find(([field]) => !Number.isFinite(numberOf(draft.fields[field])));
+  if (wrong) return { definition: null, problem: `${wrong[1].replace(".", ", ")}: a number is needed` };
+  const numbers = (fields: readonly (readonly [string, string, string])[]) =>
+    Object.fromEntries(fields.map(([field]) => [field, numberOf(draft.fields[field])]));
+  const { points, problem } = pointsIn(draft.points);
+  if (draft.kind === "points" && problem) return { definition: null, problem };
+  const xy = (corner: string): [number, number] => [
+    numberOf(draft.fields[`${corner}.x`]),
+    numberOf(draft.fields[`${corner}.y`]),
+  ];
+  const curve =
+    draft.kind === "log"
+      ? { log: numbers(logFields) }
+      : draft.kind === "gamma"
+        ? { gamma: numbers(gammaFields) }
+        : { points };
+  return {
+    definition: {
+      id: idFor(draft.name) || "unnamed",
+      name: draft.name.trim() || "Unnamed",
+      referred: draft.referred,
+      ...curve,
+      red: xy("red"),
+      green: xy("green"),
+      blue: xy("blue"),
+      white: xy("white"),
+    } as OwnEncoding,
+    problem: null,
+  };
+}
