@@ -106,8 +106,9 @@ def _generate(given: argparse.Namespace) -> int:
 def _shots(given: argparse.Namespace) -> int:
     install.everything(development=True)
     with postgres.started():
-        # The database stays until the next run: pages that are open at the end hold connections to it.
-        return install.run_python(["-m", "pytest", "-q", "--reuse-db", "--create-db", "tests/browser/shots.py", *given.arguments])
+        # The database stays until the next run: pages that are open at the end hold connections to it, and so are not closed in order.
+        settings = ["--reuse-db", "--create-db", "-W", "ignore::pytest.PytestUnraisableExceptionWarning"]
+        return install.run_python(["-m", "pytest", "-q", *settings, "tests/browser/shots.py", *given.arguments])
 
 
 def _address(text: str) -> str:
