@@ -64,7 +64,9 @@ def test_a_view_of_aces(rendering, config, target, display, view, peak):
 
 def test_a_camera_log_takes_its_own_adaptation_to_aces():
     codes = np.random.default_rng(4).uniform(0.2, 0.7, (500, 3)).astype(np.float32)
-    theirs = seen(ACES_2, "ARRI LogC3 (EI800)", "sRGB - Display", "ACES 2.0 - SDR 100 nits (Rec.709)", codes)
+    names = ocio.Config.CreateFromBuiltinConfig(ACES_2).getColorSpaceNames()
+    (log,) = [name for name in names if "LogC3 (EI800)" in name]
+    theirs = seen(ACES_2, log, "sRGB - Display", "ACES 2.0 - SDR 100 nits (Rec.709)", codes)
     ours = converted("logc3-ei800", "srgb", codes, "aces-2", adaptation="cat02")
     np.testing.assert_allclose(np.clip(ours, 0, 1), np.clip(theirs, 0, 1), atol=2e-4)
 
@@ -140,6 +142,15 @@ def test_nothing_is_not_a_number(method, to_sdr):
     planes = np.array([[-0.5, 0, 1e-9, 1, 60], [0, 0, 0, 0.2, -3], [0.3, 0, 1e-9, 5, 60]], np.float32)
     between(method, 1000, to_sdr)(planes)
     assert np.isfinite(planes).all()
+
+
+@pytest.mark.parametrize("rendering", ["scale", "aces-1", "aces-2"])
+@pytest.mark.parametrize("target", ["dcdm", "p3-theatre", "rec2020"])
+def test_a_display_that_ends_at_white_is_given_no_more(rendering, target):
+    """X'Y'Z' of ST 428-1 has codes above its white of 48 cd/m2, and yet no display that shows them."""
+    bright = np.full((1, 3), ENCODINGS["acescct"].transfer.encode(np.array(60.0)), np.float32)
+    light = ENCODINGS[target].transfer.decode(converted("acescct", target, bright, rendering).astype(np.float64))[0]
+    assert 0.9 < light @ ENCODINGS[target].luma < 1.01
 
 
 def test_a_look_with_them_is_prepared_for_every_display():

@@ -14,8 +14,10 @@ from PIL import Image, ImageCms
 from saucer.core.colour.adaptation import BRADFORD, adaptation
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.colour.primaries import rgb_to_xyz, xyz_of
+from saucer.core.colour.own import encoding_of
+from saucer.core.colour.primaries import D65, Primaries, rgb_to_xyz, xyz_of
 from saucer.core.pictures.io import Picture, write_picture
+from saucer.core.pictures.measured import encoding_of_profile
 from saucer.core.pictures.profile import profile_of
 from saucer.core.pictures.stated import stated_encoding
 from tests.make import png
@@ -127,6 +129,82 @@ def test_our_profiles_give_the_colours_of_the_encoding_by_littlecms(encoding):
     # Of the same 8 bits: what they were rounded from is nobody's fault.
     ours = np.clip(convert(codes / 255.0, one, srgb), 0, 1) * 255
     assert np.abs(found - ours).max() < 1.5
+
+
+def a_profile(curve: bytes, corners: np.ndarray, name: str = "Studio monitor 7", more: dict[bytes, bytes] | None = None) -> bytes:
+    """A profile by hand. corners: (3, 3) XYZ of red, green, blue, adapted to D50. Source: ICC.1:2022, 7.2, 7.3, 10.31"""
+    d50 = np.array([0.9642, 1.0, 0.8249])
+
+    def xyz(values: np.ndarray) -> bytes:
+        return b"XYZ \0\0\0\0" + b"".join(struct.pack(">i", round(float(v) * 65536)) for v in values)
+
+    text = name.encode()
+    words = b"desc\0\0\0\0" + struct.pack(">I", len(text) + 1) + text + b"\0" * (1 + 8 + 4 + 67 + 2)
+    tags = {b"desc": words, b"wtpt": xyz(d50), b"cprt": b"text\0\0\0\0none\0", **(more or {})}
+    tags |= {letter + b"XYZ": xyz(corner) for letter, corner in zip((b"r", b"g", b"b"), corners, strict=True)}
+    tags |= {letter + b"TRC": curve for letter in (b"r", b"g", b"b")}
+    at, entries, body = 132 + 12 * len(tags), b"", b""
+    for tag, content in tags.items():
+        padded = content + b"\0" * (-len(content) % 4)
+        entries += tag + struct.pack(">II", at + len(body), len(content))
+        body += padded
+    header = struct.pack(">I4sI4s4s4s12x4s", at + len(body), b"\0\0\0\0", 0x02400000, b"mntr", b"RGB ", b"XYZ ", b"acsp")
+    header = header.ljust(68, b"\0") + b"".join(struct.pack(">i", round(float(v) * 65536)) for v in d50)
+    return header.ljust(128, b"\0") + struct.pack(">I", len(tags)) + entries + body
+
+
+def corners_of(primaries: Primaries) -> np.ndarray:
+    return (adaptation(BRADFORD, xyz_of(primaries.white), np.array([0.9642, 1.0, 0.8249])) @ rgb_to_xyz(primaries)).T
+
+
+# A wide monitor that nothing ships: its primaries are made up, its white is D65.
+MONITOR = Primaries("a monitor", (0.66, 0.325), (0.27, 0.64), (0.148, 0.058), D65, "made up")
+ONE_POWER = b"curv\0\0\0\0" + struct.pack(">IH", 1, round(1.95 * 256))
+TABLE = b"curv\0\0\0\0" + struct.pack(">I", 256) + (np.linspace(0, 1, 256) ** 2.1 * 65535 + 0.5).astype(">u2").tobytes()
+STRAIGHT_FOOT = b"para\0\0\0\0" + struct.pack(
+    ">HHiiiii", 3, 0, *(round(v * 65536) for v in (2.6, 1 / 1.08, 0.08 / 1.08, 1 / 14.0, 0.05))
+)
+BENT = b"curv\0\0\0\0" + struct.pack(">I", 64) + (np.sin(np.linspace(0, np.pi / 2, 64)) ** 2 * 65535 + 0.5).astype(">u2").tobytes()
+
+
+@pytest.mark.parametrize("curve", [ONE_POWER, TABLE, STRAIGHT_FOOT, BENT])
+def test_a_profile_of_a_monitor_is_an_encoding_of_its_own_as_littlecms_sees_it(tmp_path: Path, curve):
+    path, data = tmp_path / "a.tif", a_profile(curve, corners_of(MONITOR))
+    Image.fromarray(PIXELS).save(path, icc_profile=data)
+    found = stated_encoding(path)
+    assert found is not None
+    assert (found.encoding, found.words) == ("", "ICC profile: Studio monitor 7")
+    assert found.own is not None
+    assert found.own.id.startswith("icc-studio-monitor-7-")
+    own, srgb = encoding_of(found.own), ENCODINGS["srgb"]
+    codes = np.random.default_rng(2).integers(60, 200, (4000, 3)).astype(np.uint8)
+    ours = convert(codes / 255.0, own, srgb)
+    inside = ((ours > 0.02) & (ours < 0.98)).all(axis=1)
+    through = ImageCms.buildTransform(
+        ImageCms.ImageCmsProfile(io.BytesIO(data)),
+        ImageCms.createProfile("sRGB"),
+        "RGB",
+        "RGB",
+        ImageCms.Intent.RELATIVE_COLORIMETRIC,
+    )
+    theirs = np.asarray(ImageCms.applyTransform(Image.fromarray(codes[None]), through))[0].astype(float)
+    assert inside.sum() > 500
+    assert np.abs(theirs - ours * 255)[inside].max() < 1.5, "its rounding to 8 bits"
+
+
+def test_profiles_that_are_no_encoding_stay_told_only(tmp_path: Path):
+    """Tables, and curves that differ: one for each channel, or one that falls."""
+    falls = b"curv\0\0\0\0" + struct.pack(">I", 3) + np.array([0, 65535, 20000], ">u2").tobytes()
+    flat = np.array([[0.3, 0.3, 0.3]] * 3)
+    with_tables = a_profile(TABLE, corners_of(MONITOR), more={b"A2B0": b"mft2" + b"\0" * 60})
+    for data in (
+        with_tables,
+        a_profile(TABLE, flat),
+        a_profile(falls, corners_of(MONITOR)),
+        a_profile(TABLE, corners_of(MONITOR))[:700],
+    ):
+        assert encoding_of_profile(data, "Odd") is None
+    assert encoding_of_profile(b"", "") is None
 
 
 @pytest.mark.parametrize("suffix", [".png", ".jpg", ".tif", ".webp"])

@@ -17,17 +17,25 @@ from saucer.core.colour.primaries import Adaptation
 from saucer.core.numeric.planes import through
 
 CONFIG = ocio.Config.CreateFromBuiltinConfig("studio-config-v2.2.0_aces-v1.3_ocio-v2.4")
+
+
+def space_with(part: str) -> str:
+    """The configuration's name of the one colour space that has this in it."""
+    (found,) = [name for name in CONFIG.getColorSpaceNames() if part in name]
+    return str(found)
+
+
 ACES = {"aces2065-1": "ACES2065-1", "acescg": "ACEScg", "acescc": "ACEScc", "acescct": "ACEScct"}
 SCENE: dict[Adaptation, dict[str, str]] = {
     # How each maker's transform adapts to the white of ACES; within one of these groups the adaptation does not matter to a pair.
     "bradford": {
         **ACES, "linear-709": "Linear Rec.709 (sRGB)", "linear-2020": "Linear Rec.2020", "srgb": "sRGB Encoded Rec.709 (sRGB)",
         "gamma22-709": "Gamma 2.2 Encoded Rec.709", "rec709": "Gamma 2.4 Encoded Rec.709", "display-p3": "sRGB Encoded P3-D65",
-        "oprgb": "Gamma 2.2 Encoded AdobeRGB", "v-log": "V-Log V-Gamut", "log3g10": "Log3G10 REDWideGamutRGB",
+        "oprgb": space_with("Gamma 2.2 Encoded Ad"), "v-log": "V-Log V-Gamut", "log3g10": space_with("Log3G10"),
     },
     "cat02": {
-        **ACES, "s-log3": "S-Log3 S-Gamut3", "s-log3-cine": "S-Log3 S-Gamut3.Cine", "logc3-ei800": "ARRI LogC3 (EI800)",
-        "logc4": "ARRI LogC4", "c-log2": "CanonLog2 CinemaGamut D55", "c-log3": "CanonLog3 CinemaGamut D55",
+        **ACES, "s-log3": "S-Log3 S-Gamut3", "s-log3-cine": "S-Log3 S-Gamut3.Cine", "logc3-ei800": space_with("LogC3 (EI800)"),
+        "logc4": space_with("LogC4"), "c-log2": space_with("Log2 Cinema"), "c-log3": space_with("Log3 Cinema"),
     },
 }  # fmt: skip
 DISPLAYS = {

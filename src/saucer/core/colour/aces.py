@@ -30,9 +30,9 @@ def peak_of(version: Version, peak: float) -> int:
 def style_of(version: Version, target: Encoding, peak: float) -> str:
     """OpenColorIO's name of the transform for a display."""
     primaries = "REC709" if target.primaries == BT709 else "P3-D65"
-    if target.bounded and version == "aces-2":
+    if not target.hdr_display and version == "aces-2":
         end = f"SDR-100nit-{primaries}_2.0"
-    elif target.bounded:
+    elif not target.hdr_display:
         end = "SDR-VIDEO_1.0" if primaries == "REC709" else "SDR-VIDEO-P3lim_1.1"
     elif version == "aces-2":
         end = f"HDR-{peak_of(version, peak)}nit-{'REC2020' if target.primaries.name == 'BT.2020' else 'P3-D65'}_2.0"
@@ -67,7 +67,7 @@ def output_transform(
     """
     to_ap0 = rgb_to_rgb(scene, AP0, adaptation)
     d65 = BT709
-    unit = 1.0 if display.bounded else HUNDRED / REFERENCE_WHITE
+    unit = HUNDRED / REFERENCE_WHITE if display.hdr_display else 1.0
     to_display = unit * rgb_to_rgb(d65, display.primaries, adaptation) @ np.linalg.inv(rgb_to_xyz(d65))
     ends = (to_ap0, to_display) if forward else (np.linalg.inv(to_display), np.linalg.inv(to_ap0))
     before, after = (tuple(float(one) for one in end.reshape(-1)) for end in ends)

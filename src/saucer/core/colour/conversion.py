@@ -65,7 +65,7 @@ def _conversion(
     hlg = hlg_side(source, target)
     if hlg == "source":
         steps.append(ootf(peak, True, source.luma))
-    ends_at_white = (target if hlg == "source" else source).bounded
+    ends_at_white = not (target if hlg == "source" else source).hdr_display
     crosses, to_display = source.referred != target.referred, target.referred == "display"
     display, scene = (target, source) if to_display else (source, target)
     if rendering in ("aces-1", "aces-2") and crosses and hlg is None:
@@ -80,7 +80,7 @@ def _conversion(
             if rendering == "soft":
                 steps.append(soft(white, target.luma, to_display))
             if rendering == "scale":
-                top = 1.0 if display.bounded else peak / REFERENCE_WHITE
+                top = peak / REFERENCE_WHITE if display.hdr_display else 1.0
                 steps.append(tone_scale(replace(scale, top=top), target.luma, to_display))
     if hlg == "target":
         steps.append(ootf(peak, False, target.luma))
@@ -100,7 +100,7 @@ def _conversion(
 
 def is_hdr(encoding: Encoding, is_shown: bool = False) -> bool:
     """Light of a display that goes on above white. is_shown: it is HLG's signal, and its OOTF has been passed, or is still to be"""
-    return is_shown or (encoding.referred == "display" and not encoding.bounded)
+    return is_shown or encoding.hdr_display
 
 
 def _to_primaries(before: Primaries, after: Primaries, adaptation: Adaptation) -> list[Operation]:

@@ -37,6 +37,11 @@ class Encoding:
         return self.referred == "display" and self.transfer not in (hdr.PQ, power.DCDM)
 
     @property
+    def hdr_display(self) -> bool:
+        """Its display shows light far above white: PQ's."""
+        return self.transfer is hdr.PQ
+
+    @property
     def luma(self) -> np.ndarray:
         """(3,) float64 luma weights, from the encoding's own primaries."""
         return luma_weights(self.primaries)

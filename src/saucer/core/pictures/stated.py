@@ -14,7 +14,9 @@ from PIL import Image, ImageCms
 
 from saucer.core.colour.adaptation import BRADFORD, adaptation
 from saucer.core.colour.encodings import ENCODINGS, Encoding
+from saucer.core.colour.own import OwnEncoding
 from saucer.core.colour.primaries import Primaries, rgb_to_xyz, xyz_of
+from saucer.core.pictures.measured import encoding_of_profile
 from saucer.core.pictures.numbers import MEANT
 from saucer.core.pictures.profile import D50
 
@@ -25,10 +27,14 @@ CHROMATICITY = 2e-4
 
 @dataclass(frozen=True)
 class Stated:
-    """encoding: id, empty where what is said is none of ours; words: what said so, as "ICC profile: Display P3" """
+    """encoding: id, empty where what is said is none of ours; words: what said so, as "ICC profile: Display P3"
+
+    own: what a profile says that is none of ours, as an encoding of its own, where it can be one
+    """
 
     encoding: str
     words: str
+    own: OwnEncoding | None = None
 
 
 def stated_encoding(path: Path) -> Stated | None:
@@ -90,7 +96,8 @@ def _of_profile(data: bytes) -> Stated:
         return Stated("", "ICC profile that cannot be read")
     away = {one.id: float(np.linalg.norm(seen - _lab_of(one), axis=1).mean()) for one in _candidates()}
     best = min(away, key=lambda one: away[one])
-    return Stated(best if away[best] < NEAR else "", f"ICC profile: {name}")
+    words = f"ICC profile: {name}"
+    return Stated(best, words) if away[best] < NEAR else Stated("", words, encoding_of_profile(data, name))
 
 
 def _cicp_of(data: bytes) -> tuple[int, int] | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from contextlib import suppress
 
 from django.db import IntegrityError, transaction
 
@@ -49,6 +50,14 @@ def add(person: Person, definition: OwnEncoding) -> TeamEncoding:
     except IntegrityError:
         raise NotPossible(f'There is an encoding "{definition.id}" already; choose another id.') from None
     return entry
+
+
+def adopt(person: Person, definition: OwnEncoding) -> Encoding:
+    """One that a file brings along: it is defined if it is not there yet. Its id is made of what it is. Raises: NotAllowed"""
+    if definition.id not in own():
+        with suppress(NotPossible):  # somebody has brought it at the same moment
+            add(person, definition)
+    return find(definition.id)
 
 
 def remove(person: Person, encoding_id: str) -> None:

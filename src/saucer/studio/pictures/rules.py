@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import timedelta
 from functools import lru_cache
 from pathlib import Path
@@ -31,7 +31,7 @@ from saucer.studio.common.uploads import check_size, place_of
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.people.deleting import bring_back, put_away
 from saucer.studio.people.models import Person, Role
-from saucer.studio.people.rules import record, require, require_own
+from saucer.studio.people.rules import may, record, require, require_own
 from saucer.studio.pictures.models import Footage, Picture
 
 PROXY = (960, 540)
@@ -72,7 +72,8 @@ def is_large(width: int, height: int) -> bool:
 def look_into(
     person: Person, path: Path, file_name: str, name: str = "", encoding_id: str = "", passing: bool = False
 ) -> NewPicture:
-    """Without an encoding it is what the file says, else guessed from its kind, and can be changed
+    """Without an encoding it is what the file says, else guessed from its kind, and can be changed. What a profile says that is none of
+    ours becomes an encoding of the team's own.
 
     passing: only to look at, which everybody may. Raises: NotAllowed, PictureError, EncodingError
     """
@@ -81,6 +82,8 @@ def look_into(
     check_size(path.stat().st_size, settings.PICTURE_UPLOAD_LIMIT, place, PictureError)
     info = inspect_picture(path, place)
     stated = stated_encoding(path)
+    if stated is not None and stated.own is not None and not encoding_id and may(person, Role.DESIGNER):
+        stated = replace(stated, encoding=encodings.adopt(person, stated.own).id)
     said = stated.encoding if stated is not None else ""
     chosen = encodings.find(encoding_id or said or _GUESS.get(info.kind, "srgb")).id
     return NewPicture((name or Path(place).stem)[:120], place, chosen, info, passing, stated)
