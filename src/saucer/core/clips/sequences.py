@@ -106,7 +106,9 @@ def _by_digits(named: dict[str, str]) -> dict[int, dict[int, str]]:
 def require_whole(sequence: Sequence, place: str) -> None:
     """Raises: PictureError naming the frames that are missing"""
     if sequence.missing:
-        raise PictureError(place, f"frames {sequence.gaps} of {sequence.first} to {sequence.last} are missing; add them, or rename")
+        one = len(sequence.missing) == 1
+        told = f"{'frame' if one else 'frames'} {sequence.gaps} of {sequence.first} to {sequence.last}"
+        raise PictureError(place, f"{told} {'is missing; add it' if one else 'are missing; add them'}, or rename")
 
 
 @dataclass(frozen=True, eq=False)
