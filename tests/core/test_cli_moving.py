@@ -51,7 +51,7 @@ def test_gaps_and_names_that_are_taken_are_refused(folder: Path):
     assert saucer(folder, "apply", "look.json", "frames/quay_####.png", "-o", "out", "--overwrite").returncode == 0
     (folder / "frames" / "quay_0009.png").unlink()
     gap = saucer(folder, "apply", "look.json", "frames/quay_####.png", "-o", "new")
-    assert "frames 9 of 8 to 10 are missing" in gap.stderr
+    assert "frame 9 of 8 to 10 is missing" in gap.stderr
     assert not (folder / "new").exists()
     assert "no frames of this name" in saucer(folder, "apply", "look.json", "frames/pier_####.png", "-o", "new").stderr
 

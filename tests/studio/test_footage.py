@@ -58,7 +58,7 @@ def test_a_drop_of_everything_becomes_clips_sequences_and_stills(api, tmp_path):
     taken = send(api, clip, *frames, *(tmp_path / "gap").iterdir(), still, tmp_path / "notes.mov")
     assert len(taken["pictures"]) == 3
     assert sorted(words.split(":")[0] for words in taken["left_out"]) == ["gull", "notes.mov"]
-    assert any("frames 4 of 3 to 5 are missing" in words for words in taken["left_out"])
+    assert any("frame 4 of 3 to 5 is missing" in words for words in taken["left_out"])
     told = {one["name"]: one for one in api.get("/footage")}
     assert (told["quay"]["count"], told["quay"]["matrix"], told["quay"]["full"], told["quay"]["timecode"]) == (
         12,

@@ -27,5 +27,5 @@ def test_gaps_are_told():
     assert runs_of([3, 7, 8, 9, 12]) == "3, 7 to 9, 12"
     assert runs_of(range(1, 60, 2)).endswith("and 18 more")
     (one,), _ = find_sequences(["a.1.png", "a.3.png"])
-    with pytest.raises(PictureError, match=r"a: frames 2 of 1 to 3 are missing"):
+    with pytest.raises(PictureError, match=r"a: frame 2 of 1 to 3 is missing"):
         require_whole(one, "a")
