@@ -78,7 +78,7 @@ def test_from_an_untouched_log_picture_to_a_saved_version(bench: Bench, studio, 
     bench.leave()
     page.keyboard.press("a")
     page.keyboard.type("curves")
-    page.keyboard.press("ArrowDown")
+    expect(page.get_by_role("option", name="Colour curves")).to_be_visible()
     page.keyboard.press("Enter")
     expect(page.get_by_test_id("curve-graph")).to_be_visible()
     bench.drag_point((0.35, 0.35), (0.35, 0.3))

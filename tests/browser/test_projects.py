@@ -286,20 +286,25 @@ def test_a_shot_is_trimmed_with_the_benchs_own_editor_and_taken_back(lightbox: P
     before = canvas_of(page)
     page.get_by_role("button", name="Add a trim").click()
     page.get_by_role("option", name="Tone", exact=True).click()
+    eventually(page, lambda: _trims_are(shot, ["tone"]))
     exposure = page.get_by_role("textbox", name="Exposure")
     exposure.fill("1")
     exposure.press("Enter")
-    eventually(page, lambda: _trims_are(shot, ["tone"]))
+    eventually(page, lambda: _exposure_is(shot, 1))
     page.wait_for_timeout(500)
     assert canvas_of(page).mean() > before.mean() + 10
     page.get_by_role("button", name="Take it back").click()
-    eventually(page, lambda: _trims_are(shot, []))
+    eventually(page, lambda: _exposure_is(shot, 0))
     page.get_by_role("radio", name="After it").click()
     expect(page.get_by_role("img", name=Shot.objects.order_by("pk")[1].code)).to_be_visible()
     page.get_by_label("A note").fill("The lamp is too hot")
     page.get_by_role("button", name="To the shot").click()
     expect(page.get_by_role("region", name="Notes")).to_contain_text("The lamp is too hot")
     assert violations(page) == []
+
+
+def _exposure_is(shot: Shot, stops: float) -> None:
+    assert Layer.objects.get(shot=shot, role="before").steps[0].get("exposure", 0) == stops
 
 
 def _trims_are(shot: Shot, kinds: list[str]) -> None:

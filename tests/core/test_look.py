@@ -29,7 +29,7 @@ def test_a_look_file_and_back():
         (GOOD.replace('"name"', '"nmae"'), "dusk.json: nmae: unknown field; remove it or check its spelling"),
         (
             GOOD.replace('"curves"', '"crves"'),
-            'dusk.json: steps[0]: unknown kind of step "crves"; known are bloom, cdl, channel-mix, convert, curves, ',
+            'dusk.json: steps[0]: unknown kind of step "crves"; known are bloom, cdl, channel-mix, colour-curves, convert, curves, ',
         ),
         (GOOD.replace('"kind": "curves", ', ""), 'dusk.json: steps[0]: a step needs a "kind"'),
         (GOOD.replace("saucer-look", "other"), 'dusk.json: not a look file: it must be a JSON object with "format": "saucer-look"'),

@@ -73,6 +73,11 @@ const Facts = styled.p`
 const Said = styled.div`
   margin-bottom: 18px;
   max-width: 720px;
+  > a {
+    color: inherit;
+    text-decoration: underline;
+    text-underline-offset: 3px;
+  }
 `;
 const depths: Record<string, string> = { u8: "8 bit", u16: "16 bit", f16: "half float", f32: "float" };
 

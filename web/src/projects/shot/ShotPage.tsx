@@ -199,6 +199,7 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
         ];
   };
   const trouble = setTrims.error ?? setLayers.error ?? newest.error ?? undo.error ?? change.error;
+  const isKeeping = (draft !== null && !trouble) || setTrims.isPending || setLayers.isPending;
   return (
     <Page>
       <Left>
@@ -245,8 +246,12 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
         {last !== null && project.may_work && (
           <Block>
             <p role="status">
-              Kept.{" "}
-              <WordButton onPress={() => undo.mutate(last, { onSuccess: () => setLast(null) })}>
+              {isKeeping ? "Keeping it…" : "Kept."}{" "}
+              {/* Not before all is kept: what is under way would come back over what was taken back. */}
+              <WordButton
+                isDisabled={isKeeping || undo.isPending}
+                onPress={() => undo.mutate(last, { onSuccess: () => setLast(null) })}
+              >
                 Take it back
               </WordButton>
             </p>

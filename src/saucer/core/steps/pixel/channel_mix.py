@@ -127,4 +127,14 @@ def links(step: ChannelMix, junction: Junction) -> tuple[Link, ...] | None:
     return formulas_in_light(junction.encoding, mixed) if step.light == "linear" else (mixed,)
 
 
-register(PixelKind(ChannelMix, "Channel mix", prepare, neutral, summary, links=links, examples=({"red": [0.9, 0.1, 0]},)))
+register(
+    PixelKind(
+        ChannelMix,
+        "Channel mix",
+        prepare,
+        neutral,
+        summary,
+        links=links,
+        examples=({"red": [0.9, 0.1, 0]}, {"red": [0.9, 0.1, 0], "light": "linear"}),
+    )
+)
