@@ -28,12 +28,17 @@ def graded(source: Path, target: Path, encoding: str = "srgb") -> Graded:
     return grade_file(Grade.of_look(a_look(WARM, input=encoding, output=encoding)), source, target, known, known)
 
 
-@pytest.mark.parametrize("suffix", [".jpg", ".png", ".tif"])
-def test_exif_goes_with_the_picture_and_its_orientation_is_settled(tmp_path: Path, suffix):
+def a_jpeg(path: Path) -> None:
+    """Lying on its side, with what a camera says of it."""
     exif = Image.Exif()
     exif[MAKE], exif[DESCRIPTION], exif[ORIENTATION] = "Tidemark", "Ferry at the quay", 6
     exif.get_ifd(0x8769)[LENS], exif.get_ifd(0x8769)[EXPOSURE] = "35 mm", (1, 60)
-    Image.fromarray((PIXELS * 255).astype(np.uint8)).save(tmp_path / "in.jpg", exif=exif, quality=95)
+    Image.fromarray((PIXELS * 255).astype(np.uint8)).save(path, exif=exif, quality=95)
+
+
+@pytest.mark.parametrize("suffix", [".jpg", ".png", ".tif"])
+def test_exif_goes_with_the_picture_and_its_orientation_is_settled(tmp_path: Path, suffix):
+    a_jpeg(tmp_path / "in.jpg")
     assert graded(tmp_path / "in.jpg", tmp_path / f"out{suffix}").left_out == ()
     with Image.open(tmp_path / f"out{suffix}") as made:
         found = made.getexif()
@@ -57,10 +62,7 @@ def by_exiftool(path: Path) -> dict[str, Any]:
 
 @pytest.mark.parametrize("suffix", [".jpg", ".png", ".tif"])
 def test_exiftool_reads_what_came_with_the_picture_and_the_profile_of_what_it_is_now(tmp_path: Path, suffix):
-    exif = Image.Exif()
-    exif[MAKE], exif[DESCRIPTION], exif[ORIENTATION] = "Tidemark", "Ferry at the quay", 6
-    exif.get_ifd(0x8769)[LENS], exif.get_ifd(0x8769)[EXPOSURE] = "35 mm", (1, 60)
-    Image.fromarray((PIXELS * 255).astype(np.uint8)).save(tmp_path / "in.jpg", exif=exif, quality=95)
+    a_jpeg(tmp_path / "in.jpg")
     graded(tmp_path / "in.jpg", tmp_path / f"out{suffix}")
     before, after = by_exiftool(tmp_path / "in.jpg"), by_exiftool(tmp_path / f"out{suffix}")
     assert before["Orientation"] == 6

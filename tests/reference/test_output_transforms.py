@@ -85,6 +85,9 @@ def test_between_other_ends_they_are_plain():
     for rendering in ("aces-2", "bt2446-a"):
         plain = convert(codes, ENCODINGS["srgb"], ENCODINGS["display-p3"])
         np.testing.assert_allclose(converted("srgb", "display-p3", codes, rendering), plain, atol=1e-6)
+    assert summary(Convert(to="pq", rendering="aces-1", peak=3500)) == "to pq, ACES 1 output transform, for 4000 cd/m2", (
+        "the one there is"
+    )
     assert summary(Convert(to="srgb", rendering="aces-2")) == "to srgb, ACES 2 output transform"
 
 

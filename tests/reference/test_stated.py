@@ -26,30 +26,37 @@ PIXELS = np.zeros((4, 4, 3), np.uint8)
 # Profiles that ICC's members publish cannot be shipped here; those of LittleCMS, and ours by its own functions, stand for them.
 
 
-def icc(encoding_id: str) -> bytes:
-    """A matrix and curve profile, laid out by hand. Source: ICC.1:2022, 7.2, 9.2 and 10.6 (curv), 10.31 (XYZ)"""
-    one = ENCODINGS[encoding_id]
+def a_profile(curve: bytes, corners: np.ndarray, name: str = "Studio monitor 7", more: dict[bytes, bytes] | None = None) -> bytes:
+    """A profile by hand. corners: (3, 3) XYZ of red, green, blue, adapted to D50. Source: ICC.1:2022, 7.2, 7.3, 10.31"""
     d50 = np.array([0.9642, 1.0, 0.8249])
-    columns = (adaptation(BRADFORD, xyz_of(one.primaries.white), d50) @ rgb_to_xyz(one.primaries)).T
 
     def xyz(values: np.ndarray) -> bytes:
         return b"XYZ \0\0\0\0" + b"".join(struct.pack(">i", round(float(v) * 65536)) for v in values)
 
-    curve = np.clip(one.transfer.decode(np.linspace(0, 1, 1024)), 0, 1)
-    table = b"curv\0\0\0\0" + struct.pack(">I", 1024) + (curve * 65535 + 0.5).astype(">u2").tobytes()
-    text = f"Test {encoding_id}".encode()
+    text = name.encode()
     words = b"desc\0\0\0\0" + struct.pack(">I", len(text) + 1) + text + b"\0" * (1 + 8 + 4 + 67 + 2)
-    tags = {b"desc": words, b"wtpt": xyz(d50), b"cprt": b"text\0\0\0\0none\0"}
-    tags |= {name + b"XYZ": xyz(column) for name, column in zip((b"r", b"g", b"b"), columns, strict=True)}
-    tags |= {name + b"TRC": table for name in (b"r", b"g", b"b")}
+    tags = {b"desc": words, b"wtpt": xyz(d50), b"cprt": b"text\0\0\0\0none\0", **(more or {})}
+    tags |= {letter + b"XYZ": xyz(corner) for letter, corner in zip((b"r", b"g", b"b"), corners, strict=True)}
+    tags |= {letter + b"TRC": curve for letter in (b"r", b"g", b"b")}
     at, entries, body = 132 + 12 * len(tags), b"", b""
-    for name, content in tags.items():
+    for tag, content in tags.items():
         padded = content + b"\0" * (-len(content) % 4)
-        entries += name + struct.pack(">II", at + len(body), len(content))
+        entries += tag + struct.pack(">II", at + len(body), len(content))
         body += padded
     header = struct.pack(">I4sI4s4s4s12x4s", at + len(body), b"\0\0\0\0", 0x02400000, b"mntr", b"RGB ", b"XYZ ", b"acsp")
     header = header.ljust(68, b"\0") + b"".join(struct.pack(">i", round(float(v) * 65536)) for v in d50)
     return header.ljust(128, b"\0") + struct.pack(">I", len(tags)) + entries + body
+
+
+def corners_of(primaries: Primaries) -> np.ndarray:
+    return (adaptation(BRADFORD, xyz_of(primaries.white), np.array([0.9642, 1.0, 0.8249])) @ rgb_to_xyz(primaries)).T
+
+
+def icc(encoding_id: str) -> bytes:
+    one = ENCODINGS[encoding_id]
+    curve = np.clip(one.transfer.decode(np.linspace(0, 1, 1024)), 0, 1)
+    table = b"curv\0\0\0\0" + struct.pack(">I", 1024) + (curve * 65535 + 0.5).astype(">u2").tobytes()
+    return a_profile(table, corners_of(one.primaries), f"Test {encoding_id}")
 
 
 @pytest.mark.parametrize("suffix", [".png", ".jpg", ".tif", ".webp"])
@@ -129,32 +136,6 @@ def test_our_profiles_give_the_colours_of_the_encoding_by_littlecms(encoding):
     # Of the same 8 bits: what they were rounded from is nobody's fault.
     ours = np.clip(convert(codes / 255.0, one, srgb), 0, 1) * 255
     assert np.abs(found - ours).max() < 1.5
-
-
-def a_profile(curve: bytes, corners: np.ndarray, name: str = "Studio monitor 7", more: dict[bytes, bytes] | None = None) -> bytes:
-    """A profile by hand. corners: (3, 3) XYZ of red, green, blue, adapted to D50. Source: ICC.1:2022, 7.2, 7.3, 10.31"""
-    d50 = np.array([0.9642, 1.0, 0.8249])
-
-    def xyz(values: np.ndarray) -> bytes:
-        return b"XYZ \0\0\0\0" + b"".join(struct.pack(">i", round(float(v) * 65536)) for v in values)
-
-    text = name.encode()
-    words = b"desc\0\0\0\0" + struct.pack(">I", len(text) + 1) + text + b"\0" * (1 + 8 + 4 + 67 + 2)
-    tags = {b"desc": words, b"wtpt": xyz(d50), b"cprt": b"text\0\0\0\0none\0", **(more or {})}
-    tags |= {letter + b"XYZ": xyz(corner) for letter, corner in zip((b"r", b"g", b"b"), corners, strict=True)}
-    tags |= {letter + b"TRC": curve for letter in (b"r", b"g", b"b")}
-    at, entries, body = 132 + 12 * len(tags), b"", b""
-    for tag, content in tags.items():
-        padded = content + b"\0" * (-len(content) % 4)
-        entries += tag + struct.pack(">II", at + len(body), len(content))
-        body += padded
-    header = struct.pack(">I4sI4s4s4s12x4s", at + len(body), b"\0\0\0\0", 0x02400000, b"mntr", b"RGB ", b"XYZ ", b"acsp")
-    header = header.ljust(68, b"\0") + b"".join(struct.pack(">i", round(float(v) * 65536)) for v in d50)
-    return header.ljust(128, b"\0") + struct.pack(">I", len(tags)) + entries + body
-
-
-def corners_of(primaries: Primaries) -> np.ndarray:
-    return (adaptation(BRADFORD, xyz_of(primaries.white), np.array([0.9642, 1.0, 0.8249])) @ rgb_to_xyz(primaries)).T
 
 
 # A wide monitor that nothing ships: its primaries are made up, its white is D65.

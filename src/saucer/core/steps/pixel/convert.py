@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
+from saucer.core.colour.aces import peak_of
 from saucer.core.colour.conversion import Gamut, conversion, hlg_side, is_hdr
 from saucer.core.colour.encodings import Encoding, encoding
 from saucer.core.colour.hlg import PEAK, PEAKS
@@ -82,7 +83,8 @@ def summary(step: Convert) -> str:
     words += [f"tone scale, grey to {step.grey:g}, contrast {step.contrast:g}"] if step.rendering == "scale" else []
     words += [RENDERED[step.rendering]] if step.rendering in RENDERED else []
     words += [step.adaptation.upper()] if step.adaptation != "bradford" else []
-    words += [f"for {step.peak:g} cd/m2"] if step.peak != PEAK else []
+    peak = peak_of(step.rendering, step.peak) if step.rendering in ("aces-1", "aces-2") else step.peak
+    words += [f"for {peak:g} cd/m2"] if peak != PEAK else []
     words += [f"gamut: {step.gamut}"] if step.gamut != "keep" else []
     return ", ".join([f"to {step.to}", *words])
 

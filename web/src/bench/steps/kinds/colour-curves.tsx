@@ -11,7 +11,8 @@ import { added, curves, isNeutral, moved, pointsOf, type ColourCurves, type Curv
 import { Handle } from "../graph/Handle";
 import { HueSpark } from "../graph/HueSpark";
 import type { Point } from "../graph/points";
-import { hueRibbon, toneRibbon } from "../graph/ribbon";
+import { Ribbon } from "../graph/Ribbon";
+import { hueRibbon, toneRibbon } from "../graph/gradients";
 
 const [WIDTH, HEIGHT] = [312, 150];
 /** What is drawn up and down; points beyond it, typed in, stand at the edge. */
@@ -38,11 +39,6 @@ const NEAR = { hue: 8, tone: 0.04 };
 /** A hue of the fingerprint's lightness. */
 const inkOf = (hue: number) => `oklch(0.72 0.125 ${hue})`;
 
-const Ribbon = styled.div`
-  height: 16px;
-  border-radius: 3px;
-  margin: 8px 8px 0;
-`;
 const Svg = styled.svg`
   display: block;
   width: calc(100% - 16px);

@@ -5,7 +5,8 @@ import { PickButton } from "../../../kit/PickButton";
 import { SettingBar, type Setting } from "../../../kit/SettingBar";
 import { Handle } from "../graph/Handle";
 import { HueSpark } from "../graph/HueSpark";
-import { hueRibbon } from "../graph/ribbon";
+import { Ribbon } from "../graph/Ribbon";
+import { hueRibbon } from "../graph/gradients";
 import { usePicking } from "../../view/usePicking";
 import { defineEditor, type EditorProps } from "../editor";
 
@@ -27,11 +28,6 @@ const settings: Readonly<Record<"hue" | "saturation" | "lightness", Setting>> = 
   lightness: { label: "Lightness", low: -0.3, high: 0.3, neutral: 0, step: 0.005, digits: 3, unit: "L" },
 };
 
-const Ribbon = styled.div`
-  height: 16px;
-  border-radius: 3px;
-  margin: 8px 8px 0;
-`;
 const Svg = styled.svg`
   display: block;
   width: calc(100% - 16px);
