@@ -133,6 +133,10 @@ export const people = queryOptions({
   queryKey: ["people"],
   queryFn: ({ signal }) => got(api.GET("/api/people", { signal })),
 });
+/** Changes of one project go in order: a later one never comes to rest under an earlier one. */
+const useProjectChange = <Given, Result>(id: number, run: (given: Given) => Promise<Result>) =>
+  useChange(run, STALE, `project ${String(id)}`);
+
 export const useMakeProject = () =>
   useChange(
     (given: { name: string; code: string; delivery: string }) =>
@@ -140,17 +144,15 @@ export const useMakeProject = () =>
     STALE,
   );
 export const useChangeProject = (id: number) =>
-  useChange((body: ProjectChange) => got(api.PATCH("/api/projects/{pk}", { ...at(id), body })), STALE);
+  useProjectChange(id, (body: ProjectChange) => got(api.PATCH("/api/projects/{pk}", { ...at(id), body })));
 export const useDeleteProject = () =>
   useChange((id: number) => got(api.DELETE("/api/projects/{pk}", at(id))), ["projects"]);
 export const useRestoreProject = () =>
   useChange((id: number) => got(api.POST("/api/projects/{pk}/restore", at(id))), ["projects"]);
 
 export const useAddShots = (id: number) =>
-  useChange(
-    (shots: { picture: number; scene: string; code: string }[]) =>
-      got(api.POST("/api/projects/{pk}/shots", { ...at(id), body: { shots } })),
-    STALE,
+  useProjectChange(id, (shots: { picture: number; scene: string; code: string }[]) =>
+    got(api.POST("/api/projects/{pk}/shots", { ...at(id), body: { shots } })),
   );
 export const useNameByPattern = (id: number) =>
   useChange(
@@ -158,79 +160,73 @@ export const useNameByPattern = (id: number) =>
     [],
   );
 export const useChangeShots = (id: number) =>
-  useChange((body: Schemas["ShotsChange"]) => got(api.PATCH("/api/projects/{pk}/shots", { ...at(id), body })), STALE);
+  useProjectChange(id, (body: Schemas["ShotsChange"]) =>
+    got(api.PATCH("/api/projects/{pk}/shots", { ...at(id), body })),
+  );
 export const useChangeShot = (id: number) =>
-  useChange(
-    ({ shot, ...body }: { shot: number } & Schemas["ShotChange"]) =>
-      got(api.PATCH("/api/projects/{pk}/shots/{shot}", { params: { path: { pk: id, shot } }, body })),
-    STALE,
+  useProjectChange(id, ({ shot, ...body }: { shot: number } & Schemas["ShotChange"]) =>
+    got(api.PATCH("/api/projects/{pk}/shots/{shot}", { params: { path: { pk: id, shot } }, body })),
   );
 export const useMoveShots = (id: number) =>
-  useChange((body: Schemas["ShotsMove"]) => got(api.POST("/api/projects/{pk}/shots/move", { ...at(id), body })), STALE);
+  useProjectChange(id, (body: Schemas["ShotsMove"]) =>
+    got(api.POST("/api/projects/{pk}/shots/move", { ...at(id), body })),
+  );
 export const useTakeOut = (id: number) =>
-  useChange((shots: number[]) => got(api.POST("/api/projects/{pk}/shots/out", { ...at(id), body: { shots } })), STALE);
+  useProjectChange(id, (shots: number[]) =>
+    got(api.POST("/api/projects/{pk}/shots/out", { ...at(id), body: { shots } })),
+  );
 export const useBringBack = (id: number) =>
-  useChange((shots: number[]) => got(api.POST("/api/projects/{pk}/shots/back", { ...at(id), body: { shots } })), STALE);
+  useProjectChange(id, (shots: number[]) =>
+    got(api.POST("/api/projects/{pk}/shots/back", { ...at(id), body: { shots } })),
+  );
 export const useRenameScene = (id: number) =>
-  useChange(
-    ({ scene, name }: { scene: number; name: string }) =>
-      got(api.PATCH("/api/projects/{pk}/scenes/{scene}", { params: { path: { pk: id, scene } }, body: { name } })),
-    STALE,
+  useProjectChange(id, ({ scene, name }: { scene: number; name: string }) =>
+    got(api.PATCH("/api/projects/{pk}/scenes/{scene}", { params: { path: { pk: id, scene } }, body: { name } })),
   );
 export const useOrderScenes = (id: number) =>
-  useChange((scenes: number[]) => got(api.PUT("/api/projects/{pk}/scenes", { ...at(id), body: { scenes } })), STALE);
+  useProjectChange(id, (scenes: number[]) =>
+    got(api.PUT("/api/projects/{pk}/scenes", { ...at(id), body: { scenes } })),
+  );
 
 export const usePutLook = (id: number) =>
-  useChange(
-    (given: { shots: number[]; entry: number; stack: boolean }) =>
-      got(api.POST("/api/projects/{pk}/looks", { ...at(id), body: { ...given, strength: 1 } })),
-    STALE,
+  useProjectChange(id, (given: { shots: number[]; entry: number; stack: boolean }) =>
+    got(api.POST("/api/projects/{pk}/looks", { ...at(id), body: { ...given, strength: 1 } })),
   );
 export const useTakeOff = (id: number) =>
-  useChange((shots: number[]) => got(api.POST("/api/projects/{pk}/looks/off", { ...at(id), body: { shots } })), STALE);
+  useProjectChange(id, (shots: number[]) =>
+    got(api.POST("/api/projects/{pk}/looks/off", { ...at(id), body: { shots } })),
+  );
 export const useSetStrength = (id: number) =>
-  useChange(
-    (given: { shots: number[]; strength: number }) =>
-      got(api.POST("/api/projects/{pk}/looks/strength", { ...at(id), body: given })),
-    STALE,
+  useProjectChange(id, (given: { shots: number[]; strength: number }) =>
+    got(api.POST("/api/projects/{pk}/looks/strength", { ...at(id), body: given })),
   );
 export const useTakeNewest = (id: number) =>
-  useChange(
-    (shots: number[]) => got(api.POST("/api/projects/{pk}/looks/newest", { ...at(id), body: { shots } })),
-    STALE,
+  useProjectChange(id, (shots: number[]) =>
+    got(api.POST("/api/projects/{pk}/looks/newest", { ...at(id), body: { shots } })),
   );
 export const useSetTrims = (id: number) =>
-  useChange(
-    ({ shots, steps, add }: { shots: number[]; steps: readonly Step[]; add: boolean }) =>
-      got(api.POST("/api/projects/{pk}/trims", { ...at(id), body: { shots, steps: [...steps] as never, add } })),
-    STALE,
+  useProjectChange(id, ({ shots, steps, add }: { shots: number[]; steps: readonly Step[]; add: boolean }) =>
+    got(api.POST("/api/projects/{pk}/trims", { ...at(id), body: { shots, steps: [...steps] as never, add } })),
   );
 export const useCopyTrims = (id: number) =>
-  useChange(
-    (body: { shots: number[]; source: number; add: boolean }) =>
-      got(api.POST("/api/projects/{pk}/trims/copy", { ...at(id), body })),
-    STALE,
+  useProjectChange(id, (body: { shots: number[]; source: number; add: boolean }) =>
+    got(api.POST("/api/projects/{pk}/trims/copy", { ...at(id), body })),
   );
 export const useSetLayers = (id: number) =>
-  useChange(
-    (body: { shots: number[]; layers: LayerGiven[] }) => got(api.PUT("/api/projects/{pk}/layers", { ...at(id), body })),
-    STALE,
+  useProjectChange(id, (body: { shots: number[]; layers: LayerGiven[] }) =>
+    got(api.PUT("/api/projects/{pk}/layers", { ...at(id), body })),
   );
 export const useUndo = (id: number) =>
-  useChange(
-    (number: number) => got(api.POST("/api/projects/{pk}/undo/{number}", { params: { path: { pk: id, number } } })),
-    STALE,
+  useProjectChange(id, (number: number) =>
+    got(api.POST("/api/projects/{pk}/undo/{number}", { params: { path: { pk: id, number } } })),
   );
 export const useAddNote = (id: number, shot: number) =>
-  useChange(
-    (body: { words: string; frame: number | null }) =>
-      got(api.POST("/api/projects/{pk}/shots/{shot}/notes", { params: { path: { pk: id, shot } }, body })),
-    STALE,
+  useProjectChange(id, (body: { words: string; frame: number | null }) =>
+    got(api.POST("/api/projects/{pk}/shots/{shot}/notes", { params: { path: { pk: id, shot } }, body })),
   );
 export const useRemoveNote = (id: number) =>
-  useChange(
-    (note: number) => got(api.DELETE("/api/projects/{pk}/notes/{note}", { params: { path: { pk: id, note } } })),
-    STALE,
+  useProjectChange(id, (note: number) =>
+    got(api.DELETE("/api/projects/{pk}/notes/{note}", { params: { path: { pk: id, note } } })),
   );
 
 export type DeliveryChoice = Schemas["DeliveryChoice"];
@@ -286,7 +282,7 @@ export const remedies = (id: number, shot: number, shows: string) =>
   });
 export const useCheck = (id: number) => useChange(() => got(api.POST("/api/projects/{pk}/misfits", at(id))), ["jobs"]);
 export const useSetTolerances = (id: number) =>
-  useChange((body: Tolerances) => got(api.PUT("/api/projects/{pk}/tolerances", { ...at(id), body })), STALE);
+  useProjectChange(id, (body: Tolerances) => got(api.PUT("/api/projects/{pk}/tolerances", { ...at(id), body })));
 export const useMatch = (id: number, shot: number) =>
   useChange(
     (body: { shot: number | null; picture: number | null }) =>
@@ -300,8 +296,6 @@ export const useLookAtTimeline = (id: number) =>
     [],
   );
 export const useTakeTimeline = (id: number) =>
-  useChange(
-    ({ file, rate, scene }: { file: File; rate: string; scene: string }) =>
-      got(api.POST("/api/projects/{pk}/timeline", { ...at(id), ...asForm({ file, rate, scene }) })),
-    STALE,
+  useProjectChange(id, ({ file, rate, scene }: { file: File; rate: string; scene: string }) =>
+    got(api.POST("/api/projects/{pk}/timeline", { ...at(id), ...asForm({ file, rate, scene }) })),
   );

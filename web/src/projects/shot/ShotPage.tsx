@@ -277,6 +277,7 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
               encoding={shot.encoding}
               steps={trims}
               picture={picture}
+              isKeeping={setTrims.isPending}
               onMove={(steps, isMoving) => setDraft({ layers: withTrims(steps), isMoving })}
               onRest={(steps) =>
                 setTrims.mutate(

@@ -36,13 +36,15 @@ interface Props {
   readonly encoding: string;
   readonly steps: readonly Step[];
   readonly picture: Picture | undefined;
+  /** What rested last is still being kept. */
+  readonly isKeeping: boolean;
   readonly onMove: (steps: readonly Step[], isMoving: boolean) => void;
   readonly onRest: (steps: readonly Step[]) => void;
 }
 
 /** What brings a shot into range before its look, step by step, with the Bench's own editors. */
-export function TrimsPanel({ encoding, steps, picture, onMove, onRest }: Props) {
-  const bench = useTrims(encoding, steps, { onMove, onRest });
+export function TrimsPanel({ encoding, steps, picture, isKeeping, onMove, onRest }: Props) {
+  const bench = useTrims(encoding, steps, { isKeeping, onMove, onRest });
   return (
     <BenchContext value={bench}>
       <Lines picture={picture} />

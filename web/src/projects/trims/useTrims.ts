@@ -23,22 +23,31 @@ const lookOf = (encoding: string, steps: readonly Step[]): Look => ({
 });
 
 interface Told {
+  /** Something that was told to rest is on its way to the server, or what it made of it on its way back. */
+  readonly isKeeping: boolean;
   /** While something moves: what it would be. */
   readonly onMove: (steps: readonly Step[], isMoving: boolean) => void;
   /** Once it rests. */
   readonly onRest: (steps: readonly Step[]) => void;
 }
 
-export function useTrims(encoding: string, steps: readonly Step[], { onMove, onRest }: Told): Bench {
+export function useTrims(encoding: string, steps: readonly Step[], { isKeeping, onMove, onRest }: Told): Bench {
   const [store] = useState(() => new BenchStore(opened(lookOf(encoding, steps))));
   const told = useRef({ onMove, onRest });
   const ours = useRef(steps);
+  const theirs = useRef(steps);
+  // From the first touch until the answer to the last one is here: what comes meanwhile is older than what is seen.
+  const isUnkept = useRef(false);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   useEffect(() => {
     told.current = { onMove, onRest };
   });
   useEffect(() => {
     let last = store.get().look;
-    let timer: ReturnType<typeof setTimeout> | undefined;
+    const rest = () => {
+      timer.current = undefined;
+      told.current.onRest(store.get().look.steps ?? []);
+    };
     const stop = store.subscribe(() => {
       const { look, gesture } = store.get();
       if (look === last) return;
@@ -46,21 +55,29 @@ export function useTrims(encoding: string, steps: readonly Step[], { onMove, onR
       const next = look.steps ?? [];
       if (same(next, ours.current)) return;
       ours.current = next;
+      isUnkept.current = true;
       told.current.onMove(next, gesture !== null);
-      clearTimeout(timer);
-      timer = setTimeout(() => told.current.onRest(store.get().look.steps ?? []), SETTLES);
+      clearTimeout(timer.current);
+      timer.current = setTimeout(rest, SETTLES);
     });
     return () => {
       stop();
-      clearTimeout(timer);
+      if (timer.current === undefined) return;
+      clearTimeout(timer.current);
+      rest();
     };
   }, [store]);
   useEffect(() => {
+    if (!isKeeping && timer.current === undefined) isUnkept.current = false;
+  }, [isKeeping]);
+  useEffect(() => {
     // What somebody else did, or what was taken back: it takes the place of what is here.
+    if (isUnkept.current || same(steps, theirs.current)) return;
+    theirs.current = steps;
     if (same(steps, ours.current)) return;
     ours.current = steps;
     store.dispatch({ type: "open", state: opened(lookOf(encoding, steps)) });
-  }, [store, steps, encoding]);
+  }, [store, steps, encoding, isKeeping]);
   return useMemo(
     () => ({
       store,

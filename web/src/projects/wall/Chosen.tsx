@@ -86,6 +86,7 @@ export function Chosen({ project, chosen, grading }: Props) {
             encoding={first.encoding}
             steps={own}
             picture={pictures.find((one) => one.id === first.picture)}
+            isKeeping={grading.isTrimming}
             onMove={() => undefined}
             onRest={(steps) => grading.trims(ids, steps, false)}
           />

@@ -63,6 +63,7 @@ export function useGrading(project: number) {
   }
   return {
     done,
+    isTrimming: trims.isPending,
     error: all.find((one) => one.error)?.error ?? null,
     put: (shots: number[], entry: { id: number; name: string }, stack: boolean) =>
       put.mutate({ shots, entry: entry.id, stack }, told(`${entry.name} is on`)),
