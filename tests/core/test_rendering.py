@@ -18,6 +18,7 @@ from saucer.core.numeric.blending import MODES
 from saucer.core.pictures.io import Picture, read_picture, write_picture
 from saucer.core.pictures.scale import scale_down
 from saucer.core.steps.registry import Frame
+from saucer.core.steps.spatial import grain
 from tests.make import CHANGED, CHANGED_SPATIAL, LUTS, WARM, a_look, evaluate, random_pixels, render
 from tests.numpy_steps import blended
 
@@ -153,6 +154,18 @@ def test_grain_is_the_same_at_every_size_of_a_picture(size):
     averaged = large.reshape(270, 4, 360, 4).mean(axis=(1, 3))
     assert np.corrcoef(averaged.ravel(), small.ravel())[0, 1] > 0.999
     assert small.std() == pytest.approx(averaged.std(), rel=0.01)
+
+
+@pytest.mark.parametrize("size", [0.0012, 0.002, 0.0021])
+def test_grain_is_the_same_however_it_lies_in_memory(size, monkeypatch):
+    """Runs of pixels laid side by side, and grain by grain: what is summed is the same."""
+    laid = grain_on(0.18, "srgb", 480, 640, amount=0.5, size=size, colour=True)
+    monkeypatch.setattr(grain, "SHORTEST_RUN", 1 << 20)
+    grain._layout.cache_clear()
+    gathered = grain_on(0.18, "srgb", 480, 640, amount=0.5, size=size, colour=True)
+    grain._layout.cache_clear()
+    assert laid.std() > 0.01
+    np.testing.assert_allclose(laid, gathered, atol=1e-6)
 
 
 def test_grain_runs_in_no_direction():

@@ -55,6 +55,20 @@ def test_the_compiled_float32_curve_is_the_formula(name):
         assert (np.abs(fast(x) - wanted) <= allowed).all()
 
 
+@pytest.mark.parametrize("name", [name for name, one in ENCODINGS.items() if one.transfer.scale_fast is not None])
+def test_light_scaled_in_code_values_is_light_scaled(name):
+    """A gain for each pixel, from none to all, on codes from below black to above white, against the formulas in float64."""
+    transfer = ENCODINGS[name].transfer
+    codes = np.repeat(np.linspace(-1.2, 2, 3201, dtype=np.float32)[:, None], 3, axis=1) * np.array([1, 0.1, 0.03], np.float32)
+    for gain in (0, 1e-4, 0.01, 0.3, 0.9, 0.999, 1):
+        gains = np.full(len(codes), gain, np.float32)
+        gains[::7] = 1
+        scaled = codes.reshape(-1).copy()
+        transfer.scale_fast(scaled, gains)
+        wanted = transfer.encode(transfer.decode(codes.astype(np.float64)) * gains[:, None].astype(np.float64))
+        np.testing.assert_allclose(scaled.reshape(-1, 3), wanted, atol=1e-6, err_msg=str(gain))
+
+
 @pytest.mark.parametrize("name", [name for name, one in ENCODINGS.items() if not one.primaries.absolute])
 def test_white_stays_white_and_grey_stays_grey(name):
     srgb = ENCODINGS["srgb"]

@@ -11,7 +11,7 @@ from hypothesis.extra.numpy import arrays
 from saucer.core.colour.conversion import conversion, convert, to_linear_709
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.oklab import linear_to_oklab
-from saucer.core.colour.working import in_oklab
+from saucer.core.colour.working import in_oklab, in_turn
 from saucer.core.errors import LookError
 from saucer.core.look.model import look_from
 from saucer.core.lut.apply import apply_lut
@@ -349,3 +349,17 @@ def test_contrast_on_light_is_a_slope_in_stops_about_its_pivot(encoding):
     np.testing.assert_allclose(np.log2(done / 0.18), 1.25 * stops, atol=2e-3)
     back = look_from({"input": encoding, "output": encoding, "steps": [step, step | {"contrast": 0.8}]})
     np.testing.assert_allclose(evaluate(back, codes), codes, atol=2e-5)
+
+
+@pytest.mark.parametrize("name", ["srgb", "linear-709", "acescct", "pq"])
+def test_steps_that_share_the_way_to_light_or_oklab_do_what_they_do_one_by_one(name):
+    """But for roundings on the way, which the cube root of OKLab makes large where hardly any light is left."""
+    kinds = ("white-balance", "tone", "hue-bands", "colour-curves", "isolate-hue", "split-tone")
+    steps = [pixel_kinds()[kind].parameters.model_validate(CHANGED[kind]) for kind in kinds]
+    operations = [pixel_kinds()[step.kind].prepare(step, Junction(ENCODINGS[name], luts=LUTS)) for step in steps]
+    one_by_one = grid(17)
+    for operation in operations:
+        one_by_one = through(operation, one_by_one)
+    away = np.abs(through(in_turn(operations), grid(17)) - one_by_one) / np.maximum(np.abs(one_by_one), 1)
+    assert np.median(away) < 1e-6
+    assert np.quantile(away, 0.999) < 1e-4

@@ -8,8 +8,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from saucer.core.colour.working import in_turn
 from saucer.core.engine.lattice import SHAPER, Shaper, lattice_inputs
-from saucer.core.engine.plan import Plan, Stage, at_strength, in_turn
+from saucer.core.engine.plan import Plan, Stage, at_strength
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.domain import UNIT, Bounds, grid
 from saucer.core.lut.formulas import Log, LogChannel

@@ -12,7 +12,7 @@ import numpy as np
 
 from saucer.core.colour.oklab import LINEAR_TO_LMS, LMS_TO_LAB
 from saucer.core.colour.primaries import BT709, Primaries, rgb_to_rgb
-from saucer.core.numeric.elementary import F, compiled, cube_root
+from saucer.core.numeric.elementary import F, compiled, cube_root, inlined
 from saucer.core.numeric.planes import Operation
 
 HALVINGS = 20
@@ -24,6 +24,16 @@ def _clip(planes, top):  # type: ignore[no-untyped-def]
     for j in range(planes.size):
         value = planes[j] if planes[j] > F(0) else F(0)
         planes[j] = value if value < top else top
+
+
+@inlined
+def _cubic(row, light, d0, d1, d2):  # type: ignore[no-untyped-def]
+    """Of row . (light + t d)^3, the row summing to 1: what is before t, t^2 and t^3."""
+    c0, c1, c2 = row[0] * d0, row[1] * d1, row[2] * d2
+    first = F(3) * light * light * (c0 + c1 + c2)
+    c0, c1, c2 = c0 * d0, c1 * d1, c2 * d2
+    second = F(3) * light * (c0 + c1 + c2)
+    return first, second, c0 * d0 + c1 * d1 + c2 * d2
 
 
 @compiled
@@ -40,15 +50,17 @@ def _draw_in(planes, there, back, to_l, top):  # type: ignore[no-untyped-def]
         light = to_l[0] * p0 + to_l[1] * p1 + to_l[2] * p2
         grey = light * light * light
         d0, d1, d2 = p0 - light, p1 - light, p2 - light
+        # Along the way each channel is a cubic of the distance: its value at grey, and what three powers of the distance add.
+        r1, r2, r3 = _cubic(back[0], light, d0, d1, d2)
+        g1, g2, g3 = _cubic(back[1], light, d0, d1, d2)
+        b1, b2, b3 = _cubic(back[2], light, d0, d1, d2)
         inside, outside = F(0), F(1)
         r, g, b = grey, grey, grey
         for _ in range(HALVINGS):
             t = F(0.5) * (inside + outside)
-            q0, q1, q2 = light + t * d0, light + t * d1, light + t * d2
-            q0, q1, q2 = q0 * q0 * q0, q1 * q1 * q1, q2 * q2 * q2
-            x = back[0, 0] * q0 + back[0, 1] * q1 + back[0, 2] * q2
-            y = back[1, 0] * q0 + back[1, 1] * q1 + back[1, 2] * q2
-            z = back[2, 0] * q0 + back[2, 1] * q1 + back[2, 2] * q2
+            x = grey + t * (r1 + t * (r2 + t * r3))
+            y = grey + t * (g1 + t * (g2 + t * g3))
+            z = grey + t * (b1 + t * (b2 + t * b3))
             if min(x, min(y, z)) >= F(0) and max(x, max(y, z)) <= top:
                 inside, r, g, b = t, x, y, z
             else:

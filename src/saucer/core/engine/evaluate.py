@@ -6,9 +6,10 @@ import numpy as np
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
+from saucer.core.colour.working import in_turn
 from saucer.core.engine.cache import PrefixCache
 from saucer.core.engine.lattice import SHAPER, Shaper, as_lut, lattice_inputs, sample_run
-from saucer.core.engine.plan import Plan, at_strength, in_turn
+from saucer.core.engine.plan import Plan, at_strength
 from saucer.core.errors import ShapeError
 from saucer.core.lut.table import Lut
 from saucer.core.numeric.planes import fade_between, through

@@ -8,8 +8,9 @@ from functools import lru_cache
 import numpy as np
 
 from saucer.core.colour.encodings import Encoding
+from saucer.core.colour.working import in_turn
 from saucer.core.engine.cache import PrefixCache
-from saucer.core.engine.plan import PixelRun, in_turn
+from saucer.core.engine.plan import PixelRun
 from saucer.core.lut.domain import Bounds, grid
 from saucer.core.lut.table import Curve1D, Lattice, Lut
 from saucer.core.numeric.planes import through

@@ -16,6 +16,7 @@ import numpy as np
 from saucer.core.colour.conversion import conversion
 from saucer.core.colour.encodings import Encoding
 from saucer.core.colour.rendering import Rendering
+from saucer.core.colour.working import in_turn
 from saucer.core.errors import LookError, SaucerError
 from saucer.core.look.model import Group, Look
 from saucer.core.look.tree import Place, number_of, path_of
@@ -270,14 +271,6 @@ def at_strength(
         if converted is not None:
             converted(kept)
         fade(planes.reshape(-1), kept.reshape(-1), F(strength))
-
-    return run
-
-
-def in_turn(operations: Sequence[Operation]) -> Operation:
-    def run(planes: np.ndarray) -> None:
-        for operation in operations:
-            operation(planes)
 
     return run
 

@@ -11,10 +11,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from saucer.core.colour.conversion import conversion
+from saucer.core.colour.working import in_turn
 from saucer.core.engine.cache import PrefixCache
 from saucer.core.engine.evaluate import evaluate, fade_look, sample_look
 from saucer.core.engine.lattice import as_lut, sample_run
-from saucer.core.engine.plan import GroupSegment, PixelRun, Plan, Segment, SpatialSegment, in_turn
+from saucer.core.engine.plan import GroupSegment, PixelRun, Plan, Segment, SpatialSegment
 from saucer.core.lut.apply import apply_lut
 from saucer.core.numeric.blending import BlendMode, blend
 from saucer.core.numeric.planes import fade_between, through

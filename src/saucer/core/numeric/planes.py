@@ -52,6 +52,18 @@ def through(operation: Operation, values: np.ndarray, threads: int | None = None
     return result
 
 
+def from_planes(planes: np.ndarray) -> np.ndarray:
+    """(3, n) to a new (n, 3)."""
+    samples = np.empty((planes.shape[1], 3), np.float32)
+    _together(planes, samples.reshape(-1))
+    return samples
+
+
+def put_planes(planes: np.ndarray, samples: np.ndarray) -> None:
+    """(n, 3), contiguous, into (3, n)."""
+    _apart(samples.reshape(-1), planes)
+
+
 @compiled
 def mix(planes, m, offset):  # type: ignore[no-untyped-def]
     """3x3 matrix m (float32) and offset (3,), in place."""

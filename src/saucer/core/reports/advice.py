@@ -10,8 +10,9 @@ import numpy as np
 
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.skin import skin_shift
+from saucer.core.colour.working import in_turn
 from saucer.core.engine.evaluate import evaluate
-from saucer.core.engine.plan import Plan, Stage, in_turn, prepare
+from saucer.core.engine.plan import Plan, Stage, prepare
 from saucer.core.look.model import Look
 from saucer.core.numeric.planes import through
 from saucer.core.reports.losses import Loss, find_losses

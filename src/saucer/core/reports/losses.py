@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from saucer.core.engine.plan import Plan, Stage, in_turn
+from saucer.core.colour.working import in_turn
+from saucer.core.engine.plan import Plan, Stage
 from saucer.core.numeric.planes import Operation, through
 from saucer.core.steps.registry import SpatialKind
 

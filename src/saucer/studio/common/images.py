@@ -7,6 +7,7 @@ from collections.abc import Callable
 from typing import Literal
 
 import numpy as np
+import simplejpeg
 from django.http import HttpRequest, HttpResponse, HttpResponseNotModified
 from PIL import Image
 
@@ -18,6 +19,9 @@ def encoded(
 
     profile: ICC, of what the codes are in where that is not sRGB
     """
+    if form == "jpeg" and profile is None:
+        # Unlike Pillow it packs without holding the interpreter's lock: others are served meanwhile.
+        return simplejpeg.encode_jpeg(np.ascontiguousarray(codes), quality, "RGB", "444" if fine else "420")
     packed = io.BytesIO()
     if form == "jpeg":
         Image.fromarray(codes).save(packed, "JPEG", quality=quality, subsampling=0 if fine else 2, icc_profile=profile)

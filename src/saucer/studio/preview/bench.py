@@ -14,9 +14,10 @@ from saucer.core.colour.conversion import convert, to_linear_709
 from saucer.core.colour.difference import ciede2000, linear_709_to_lab
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.oklab import linear_to_oklab
+from saucer.core.colour.working import in_turn
 from saucer.core.engine.cache import PrefixCache
 from saucer.core.engine.evaluate import evaluate, show_on_srgb
-from saucer.core.engine.plan import Plan, Stage, in_turn, prepare
+from saucer.core.engine.plan import Plan, Stage, prepare
 from saucer.core.engine.rendering import Sampling, render
 from saucer.core.errors import SaucerError
 from saucer.core.look.model import Look

@@ -27,6 +27,8 @@ class Transfer:
     decode_formula, encode_formula: on float64 arrays
     formulas: the same decode and encode as nodes of a LUT file, where the standard has such nodes
     decode_fast, encode_fast: on a contiguous float32 array of one axis, in place; None where nothing is to be done
+    scale_fast: the code values of that light times a gain 0..1 for each pixel, (3 n,) interleaved in place and (n,), without going to
+        light and back for each of them; None where that is the only way
     """
 
     decode_formula: Callable[[np.ndarray], np.ndarray]
@@ -34,6 +36,7 @@ class Transfer:
     decode_fast: Callable[[np.ndarray], object] | None
     encode_fast: Callable[[np.ndarray], object] | None
     formulas: tuple[tuple[Formula, ...], tuple[Formula, ...]] | None = None
+    scale_fast: Callable[[np.ndarray, np.ndarray], object] | None = None
 
     def decode(self, values: np.ndarray) -> np.ndarray:
         return _applied(values, self.decode_formula, self.decode_fast)

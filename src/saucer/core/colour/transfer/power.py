@@ -8,6 +8,9 @@ from saucer.core.colour.transfer import Transfer
 from saucer.core.lut.formulas import Exponent, Formula
 from saucer.core.numeric.elementary import F, compiled, power, split
 
+BLOCK = 256
+"""Pixels that are scaled at a time."""
+
 
 @compiled
 def _decode(values, offset, high, low, slope, at):  # type: ignore[no-untyped-def]
@@ -26,6 +29,55 @@ def _encode(values, offset, high, low, slope, at):  # type: ignore[no-untyped-de
         code = (F(1) + offset) * power(size, high, low) - offset
         code = code if size > at else size * slope
         values[j] = -code if values[j] < F(0) else code
+
+
+@compiled
+def _roots(gains, high, low, gain, root):  # type: ignore[no-untyped-def]
+    for i in range(gains.size):
+        g, r = gains[i], power(gains[i], high, low)
+        gain[3 * i], gain[3 * i + 1], gain[3 * i + 2] = g, g, g
+        root[3 * i], root[3 * i + 1], root[3 * i + 2] = r, r, r
+
+
+@compiled
+def _scale_on_curve(values, gain, root, offset, at, scaled):  # type: ignore[no-untyped-def]
+    """Returns how many samples fall from the curve onto the straight piece, where this is not right."""
+    fell = np.int32(0)
+    for j in range(values.size):
+        size = abs(values[j])
+        code = (size + offset) * root[j] - offset
+        fell += np.int32((size > at) & (code <= at))
+        code = code if size > at else size * gain[j]
+        scaled[j] = -code if values[j] < F(0) else code
+    return fell
+
+
+@compiled
+def _mend_fallen(values, root, offset, high, low, slope, at, scaled):  # type: ignore[no-untyped-def]
+    per_whole = F(1) / (F(1) + offset)
+    for j in range(values.size):
+        size = abs(values[j])
+        left = (size + offset) * root[j]
+        code = power(left * per_whole, high, low) * slope
+        code = -code if values[j] < F(0) else code
+        scaled[j] = code if (size > at) & (left - offset <= at) else scaled[j]
+
+
+@compiled
+def _scale(values, gains, offset, down_high, down_low, up_high, up_low, slope, at):  # type: ignore[no-untyped-def]
+    """A gain of light is a gain of code + offset, by its root."""
+    gain, root, scaled = np.empty(3 * BLOCK, np.float32), np.empty(3 * BLOCK, np.float32), np.empty(3 * BLOCK, np.float32)
+    for begin in range(0, gains.size, BLOCK):
+        some = gains[begin : begin + BLOCK]
+        if np.all(some == F(1)):
+            continue
+        count = 3 * some.size
+        _roots(some, up_high, up_low, gain, root)
+        block = values[3 * begin : 3 * begin + count]
+        if _scale_on_curve(block, gain[:count], root[:count], offset, at, scaled[:count]) > 0:
+            _mend_fallen(block, root[:count], offset, down_high, down_low, slope, at, scaled[:count])
+        for j in range(count):
+            block[j] = scaled[j]
 
 
 def power_curve(
@@ -57,6 +109,7 @@ def power_curve(
         lambda values: _decode(values, F(offset), *down, F(1 / slope), F(code_break)),
         lambda values: _encode(values, F(offset), *up, F(slope), F(light_break)),
         (formula(False), formula(True)) if told else None,
+        lambda values, gains: _scale(values, gains, F(offset), *down, *up, F(slope), F(code_break)),
     )
 
 

@@ -13,7 +13,7 @@ from saucer.core.colour.encodings import Encoding, encoding
 from saucer.core.errors import LutError
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.table import Link
-from saucer.core.numeric.planes import Operation
+from saucer.core.numeric.planes import Operation, from_planes, put_planes
 from saucer.core.steps.parameters import StepParameters
 from saucer.core.steps.pixel.convert import conversion_links
 from saucer.core.steps.registry import Junction, PixelKind, register
@@ -60,7 +60,7 @@ def prepare(step: LutStep, junction: Junction) -> Operation:
     def run(planes: np.ndarray) -> None:
         if before is not None:
             before(planes)
-        planes[...] = apply_lut(lut, np.array(planes.T, order="C"), step.interpolation, threads=1).T
+        put_planes(planes, apply_lut(lut, from_planes(planes), step.interpolation, threads=1))
         if behind is not None:
             behind(planes)
 

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 import numpy as np
 
 from saucer.core.colour.transfer import HALF_MAX
-from saucer.core.colour.working import in_light
+from saucer.core.colour.working import in_light, in_turn
 from saucer.core.numeric.elementary import F, compiled, power, split
 from saucer.core.numeric.planes import Operation
 from saucer.core.steps.parameters import StepParameters, at_defaults, within
@@ -118,12 +118,7 @@ def prepare(step: Tone, junction: Junction) -> Operation:
         parts.append(lambda planes: _shoulder(planes.reshape(-1), pivot, F(2 ** (STEEPEST * step.shoulder))))
     if step.brightness:
         parts.append(lambda planes: _brighten(planes.reshape(-1), F(4**-step.brightness)))
-
-    def run(planes: np.ndarray) -> None:
-        for part in parts:
-            part(planes)
-
-    return run
+    return in_turn(parts)
 
 
 def neutral(step: Tone) -> bool:

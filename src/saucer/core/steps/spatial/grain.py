@@ -21,7 +21,7 @@ from saucer.core.numeric.parallel import over_runs
 from saucer.core.steps.parameters import Share, StepParameters, within
 from saucer.core.steps.registry import Frame, SpatialKind, register
 
-ROWS = 32
+ROWS = 68
 FULL = 0.12
 """Standard deviation of the cube root of light in the middle tones at amount 1, before pixels average."""
 BLUR = 0.6
@@ -45,12 +45,12 @@ class Grain(StepParameters):
 
 
 @compiled
-def _nodes(values, iy, seed):  # type: ignore[no-untyped-def]
-    """Numbers of mean 0 and variance 1, triangular, of one row of grains: the sums of two halves of a 32-bit hash of the place."""
+def _nodes(values, columns, iy, seed):  # type: ignore[no-untyped-def]
+    """Numbers of mean 0 and variance 1, triangular, of grains of one row: the sums of two halves of a 32-bit hash of the place."""
     row = np.uint32(np.uint32(np.uint32(iy) * np.uint32(0x85EBCA77)) ^ seed)
     for x in range(values.size):
         # Numba widens sums and shifts to 64 bits, which would halve the lanes: each is cast back.
-        h = np.uint32(np.uint32(np.uint32(x) * np.uint32(0x9E3779B1)) ^ row)
+        h = np.uint32(np.uint32(columns[x] * np.uint32(0x9E3779B1)) ^ row)
         h = np.uint32(h ^ np.uint32(h >> np.uint32(16)))
         h = np.uint32(h * np.uint32(0x7FEB352D))
         h = np.uint32(h ^ np.uint32(h >> np.uint32(15)))
@@ -88,17 +88,64 @@ def _line(begin: int, count: int, per_cell: float) -> tuple[np.ndarray, np.ndarr
 
 
 @lru_cache(maxsize=32)
-def _runs(count: int, per_cell: float) -> np.ndarray:
-    """Where runs of a line end, as `_add_along` takes them; none where they are too short to gain anything."""
-    first, _ = _line(0, count, per_cell)
-    ends = np.append(np.flatnonzero(np.diff(first.astype(np.int64)) != 1) + 1, count)
-    return ends if count >= SHORTEST_RUN * len(ends) else ends[:0]
+def _layout(count: int, per_cell: float) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """How the grains of a row lie in memory for so many pixels: their columns, for each pixel the place of its first, the weights.
+
+    Where runs of pixels take grains one after the other, the grains of each run lie together and what two runs share lies there twice,
+    so that sums go straight over memory; `weights` are spread alike then, and wider than `count`. All read-only.
+    """
+    first, weights = _line(0, count, per_cell)
+    begins = np.concatenate([[0], np.flatnonzero(np.diff(first.astype(np.int64)) != 1) + 1])
+    if count < SHORTEST_RUN * len(begins):
+        return np.arange(first[-1] + len(weights), dtype=np.uint32), first, weights
+    extra = (len(weights) - 1) * (np.searchsorted(begins, np.arange(count), side="right") - 1)
+    places = np.arange(count) + extra
+    columns, spread = np.zeros(places[-1] + len(weights), np.uint32), np.zeros((len(weights), places[-1] + 1), np.float32)
+    for k, row in enumerate(weights):
+        columns[places + k] = first + np.uint32(k)
+        spread[k, places] = row
+    return columns, places.astype(np.uint32), spread
 
 
 @compiled
-def _add_scaled(total, row, share):  # type: ignore[no-untyped-def]
+def _mix_rows(mixed, rows, shares):  # type: ignore[no-untyped-def]
+    """Sums of rows, each by its share; four at a time, so that the sums are read and written less often."""
+    mixed[:] = F(0)
+    four = len(rows) // 4 * 4
+    for k in range(0, four, 4):
+        _add_four(mixed, rows[k], rows[k + 1], rows[k + 2], rows[k + 3], shares[k], shares[k + 1], shares[k + 2], shares[k + 3])
+    for k in range(four, len(rows)):
+        _add_one(mixed, rows[k], shares[k])
+
+
+@compiled
+def _add_four(total, a, b, c, d, sa, sb, sc, sd):  # type: ignore[no-untyped-def]
+    for x in range(total.size):
+        total[x] += (sa * a[x] + sb * b[x]) + (sc * c[x] + sd * d[x])
+
+
+@compiled
+def _add_one(total, row, share):  # type: ignore[no-untyped-def]
     for x in range(total.size):
         total[x] += share * row[x]
+
+
+@compiled
+def _weigh_four(total, a, b, c, d, wa, wb, wc, wd):  # type: ignore[no-untyped-def]
+    for x in range(total.size):
+        total[x] += (wa[x] * a[x] + wb[x] * b[x]) + (wc[x] * c[x] + wd[x] * d[x])
+
+
+@compiled
+def _weigh_one(total, row, weights):  # type: ignore[no-untyped-def]
+    for x in range(total.size):
+        total[x] += weights[x] * row[x]
+
+
+@compiled
+def _gather(out, values, places):  # type: ignore[no-untyped-def]
+    for x in range(out.size):
+        out[x] = values[places[x]]
 
 
 @compiled
@@ -108,21 +155,31 @@ def _add_gathered(noise, mixed, first, weights):  # type: ignore[no-untyped-def]
 
 
 @compiled
-def _add_run(noise, mixed, weights):  # type: ignore[no-untyped-def]
-    for x in range(noise.size):
-        noise[x] += weights[x] * mixed[x]
-
-
-@compiled
-def _add_along(noise, mixed, first, ends, weights):  # type: ignore[no-untyped-def]
-    """As `_add_gathered`, run by run where there are runs: pixels whose first grains lie side by side, up to each of `ends`."""
-    if ends.size == 0:
-        _add_gathered(noise, mixed, first, weights)
-    begin = 0
-    for run in range(ends.size):
-        end = ends[run]
-        _add_run(noise[begin:end], mixed[first[begin] :], weights[begin:end])
-        begin = end
+def _mix_along(noise, spread, mixed, first, weights):  # type: ignore[no-untyped-def]
+    """For each pixel the sum of grains by their weights, as `_layout` lays them. spread: as wide as the weights, to work in."""
+    taps = len(weights)
+    if spread.size == noise.size:
+        noise[:] = F(0)
+        for k in range(taps):
+            _add_gathered(noise, mixed[k:], first, weights[k])
+        return
+    spread[:] = F(0)
+    four = taps // 4 * 4
+    for k in range(0, four, 4):
+        _weigh_four(
+            spread,
+            mixed[k:],
+            mixed[k + 1 :],
+            mixed[k + 2 :],
+            mixed[k + 3 :],
+            weights[k],
+            weights[k + 1],
+            weights[k + 2],
+            weights[k + 3],
+        )
+    for k in range(four, taps):
+        _weigh_one(spread, mixed[k:], weights[k])
+    _gather(noise, spread, first)
 
 
 @compiled
@@ -198,11 +255,15 @@ def _lay_on(row, noise, root_table, slope_table, deviation, wr, wg, wb, red, gre
 
 
 @compiled
-def _grain(rows, first, across, ends, first_row, down, count, root_table, slope_table, deviation, weights, seeds, start, stop):  # type: ignore[no-untyped-def]
-    """first_row, down: for every row at hand; count: grains across the picture; tables: empty where the rows are linear light."""
-    taps, width = across.shape
-    noise, mixed = np.empty((seeds.size, width), np.float32), np.empty(count, np.float32)
-    grains, known = np.empty((seeds.size, taps, count), np.float32), np.full(taps, -1)
+def _grain(rows, columns, first, across, first_row, down, root_table, slope_table, deviation, weights, seeds, start, stop):  # type: ignore[no-untyped-def]
+    """columns, first, across: as `_layout` gives them; first_row, down: for every row at hand; tables: empty for linear light."""
+    taps, width = len(down), first.size
+    noise, spread, mixed = (
+        np.empty((seeds.size, width), np.float32),
+        np.empty(across.shape[1], np.float32),
+        np.empty(columns.size, np.float32),
+    )
+    grains, known, shares = np.empty((seeds.size, taps, columns.size), np.float32), np.full(taps, -1), np.empty(taps, np.float32)
     red, green, blue, scale = (
         np.empty(width, np.float32), np.empty(width, np.float32), np.empty(width, np.float32), np.empty(width, np.float32),
     )  # fmt: skip
@@ -213,15 +274,12 @@ def _grain(rows, first, across, ends, first_row, down, count, root_table, slope_
             wanted = int(first_row[row]) + k
             if known[wanted % taps] != wanted:
                 for channel in range(seeds.size):
-                    _nodes(grains[channel, wanted % taps], wanted, seeds[channel])
+                    _nodes(grains[channel, wanted % taps], columns, wanted, seeds[channel])
                 known[wanted % taps] = wanted
+            shares[wanted % taps] = down[k, row]
         for channel in range(seeds.size):
-            mixed[:] = F(0)
-            for k in range(taps):
-                _add_scaled(mixed, grains[channel, (int(first_row[row]) + k) % taps], down[k, row])
-            noise[channel, :] = F(0)
-            for k in range(taps):
-                _add_along(noise[channel], mixed[k:], first, ends, across[k])
+            _mix_rows(mixed, grains[channel], shares)
+            _mix_along(noise[channel], spread, mixed, first, across)
         _lay_on(rows[row], noise, root_table, slope_table, deviation, wr, wg, wb, red, green, blue, slopes, tones, scale)
 
 
@@ -241,10 +299,8 @@ def evaluate(step: Grain, pixels: np.ndarray, encoding: Encoding, frame: Frame) 
     seeds = np.array([(base + channel) * 0x27D4EB2F & 0xFFFFFFFF for channel in range(3 if step.colour else 1)], np.uint32)
     rows, weights = pixels.reshape(len(pixels), -1), encoding.luma.astype(np.float32)
     per_cell, deviation = 1 / (step.size * frame.height), F(FULL * step.amount)
-    across, down = _line(0, frame.width, per_cell), _line(frame.top, len(rows), per_cell)
-    count = math.ceil(frame.width * per_cell) + 4 * BEFORE + 2
-
-    numbers = [*across, _runs(frame.width, per_cell), *down, count, *_tables(encoding), deviation, weights, seeds]
+    across, down = _layout(frame.width, per_cell), _line(frame.top, len(rows), per_cell)
+    numbers = [*across, *down, *_tables(encoding), deviation, weights, seeds]
     over_runs(lambda a, b: _grain(rows, *numbers, a, b), len(rows), chunk=ROWS)
     return pixels
 

@@ -10,6 +10,7 @@ from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.working import over_rows_in_light
 from saucer.core.numeric.elementary import F, compiled, smooth
+from saucer.core.numeric.parallel import over_runs
 from saucer.core.steps.parameters import Colour, Share, StepParameters, within
 from saucer.core.steps.registry import LINE_SAMPLES, Frame, Junction, SpatialKind, line_set, register
 
@@ -32,33 +33,51 @@ class Vignette(StepParameters):
 
 
 @compiled
-def _vignette(rows, top, middle_x, middle_y, per_x, per_y, begin, per_feather, amount, colour):  # type: ignore[no-untyped-def]
-    width = rows.shape[1] // 3
-    weight = np.empty(width, np.float32)
-    cr, cg, cb = colour[0], colour[1], colour[2]
-    for row in range(rows.shape[0]):
-        dy = (F(top + row) + F(0.5) - middle_y) * per_y
-        for x in range(width):
+def _weigh(weights, top, middle_x, middle_y, per_x, per_y, begin, per_feather, amount):  # type: ignore[no-untyped-def]
+    for row in range(weights.shape[0]):
+        line, dy = weights[row], (F(top + row) + F(0.5) - middle_y) * per_y
+        for x in range(line.size):
             dx = (F(x) + F(0.5) - middle_x) * per_x
-            weight[x] = amount * smooth((np.sqrt(dx * dx + dy * dy) - begin) * per_feather)
-        out = rows[row]
-        for x in range(width):
-            w = weight[x]
-            out[3 * x] = out[3 * x] + w * (cr - out[3 * x])
-            out[3 * x + 1] = out[3 * x + 1] + w * (cg - out[3 * x + 1])
-            out[3 * x + 2] = out[3 * x + 2] + w * (cb - out[3 * x + 2])
+            line[x] = amount * smooth((np.sqrt(dx * dx + dy * dy) - begin) * per_feather)
+
+
+@compiled
+def _draw_towards(light, weights, colour):  # type: ignore[no-untyped-def]
+    cr, cg, cb = colour[0], colour[1], colour[2]
+    for x in range(weights.size):
+        w = weights[x]
+        light[3 * x] = light[3 * x] + w * (cr - light[3 * x])
+        light[3 * x + 1] = light[3 * x + 1] + w * (cg - light[3 * x + 1])
+        light[3 * x + 2] = light[3 * x + 2] + w * (cb - light[3 * x + 2])
 
 
 def evaluate(step: Vignette, pixels: np.ndarray, encoding: Encoding, frame: Frame) -> np.ndarray:
-    colour = encoding.transfer.decode(convert(np.array(step.colour), ENCODINGS["srgb"], encoding)).astype(np.float32)
     half_x, half_y = frame.width / 2, frame.height / 2
     # A corner of the ellipse with the picture's half sides is at the square root of 2; so it is on this circle.
     circle = np.hypot(half_x, half_y) / np.sqrt(2)
     axes = [side + step.roundness * (circle - side) for side in (half_x, half_y)]
     numbers = [F(v) for v in (half_x, half_y, *(1 / (np.sqrt(2) * axis) for axis in axes))]
     numbers += [F(step.midpoint - step.feather / 2), F(1 / step.feather), F(step.amount)]
-    rows = pixels.reshape(len(pixels), -1)
-    over_rows_in_light(encoding, rows, lambda light, start: _vignette(light, frame.top + start, *numbers, colour), ROWS)
+
+    def weigh(start: int, count: int) -> np.ndarray:
+        weights = np.empty((count, frame.width), np.float32)
+        _weigh(weights, frame.top + start, *numbers)
+        return weights.reshape(-1)
+
+    rows, scale = pixels.reshape(len(pixels), -1), encoding.transfer.scale_fast
+    if scale is not None and step.colour == (0, 0, 0):
+
+        def darken(start: int, stop: int) -> None:
+            scale(rows[start:stop].reshape(-1), 1 - weigh(start, stop - start))
+
+        over_runs(darken, len(rows), chunk=ROWS)
+        return pixels
+    colour = encoding.transfer.decode(convert(np.array(step.colour), ENCODINGS["srgb"], encoding)).astype(np.float32)
+
+    def draw(light: np.ndarray, start: int) -> None:
+        _draw_towards(light.reshape(-1), weigh(start, len(light)), colour)
+
+    over_rows_in_light(encoding, rows, draw, ROWS)
     return pixels
 
 
