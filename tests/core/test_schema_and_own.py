@@ -57,6 +57,20 @@ def test_an_own_encoding_in_a_look_file_is_used_and_names_its_look():
     assert "house-log" not in ENCODINGS
 
 
+def test_pq_of_a_peak_that_the_team_states_is_the_shipped_one():
+    primaries = {name: getattr(ENCODINGS["pq"].primaries, name) for name in ("red", "green", "blue", "white")}
+    own = {"id": "grading-suite", "name": "Grading suite", "pq": {"peak": 1000}, "referred": "display", **primaries}
+    x = np.random.default_rng(1).random((500, 3)).astype(np.float32)
+    found = [
+        evaluate(look_from({"input": "acescct", "output": to, "encodings": given, "steps": [
+            {"kind": "convert", "to": to, "rendering": "scale", "gamut": "clip"}
+        ]}), x)
+        for to, given in (("grading-suite", [own]), ("pq-1000", []))
+    ]  # fmt: skip
+    np.testing.assert_allclose(*found, atol=1e-6)
+    assert found[0].max() <= 0.7519, "1000 cd/m2 (SMPTE ST 2084)"
+
+
 @pytest.mark.parametrize(
     ("change", "words"),
     [
@@ -71,6 +85,8 @@ def test_an_own_encoding_in_a_look_file_is_used_and_names_its_look():
         ({"log": LOGC3["log"] | {"base": 1}}, "encodings[0].log.base: "),
         ({"log": LOGC3["log"] | {"gain": 1}}, "encodings[0].log.gain: unknown field"),
         ({"red": [0.7]}, "encodings[0].red"),
+        ({"log": None, "pq": {"peak": 600}}, "encodings[0].referred: PQ is the light of a display"),
+        ({"log": None, "referred": "display", "pq": {"peak": 60}}, "encodings[0].pq.peak: "),
     ],
 )
 def test_definitions_that_cannot_be_computed_are_refused_by_field(change, words):

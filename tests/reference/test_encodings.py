@@ -24,7 +24,7 @@ SPACES = {
     "rec709": "ITU-R BT.709", "rec709-camera": "ITU-R BT.709", "gamma22-709": "ITU-R BT.709", "linear-709": "ITU-R BT.709",
     "film-log": "ITU-R BT.709", "s-log2": "S-Gamut", "c-log2": "Cinema Gamut", "c-log3": "Cinema Gamut", "d-log": "D-Gamut",
     "n-log": "ITU-R BT.2020", "f-log": "F-Gamut", "romm-rgb": "ROMM RGB", "dcdm": "DCDM XYZ", "p3-d65": "P3-D65", "pq-p3": "P3-D65",
-    "hlg-p3": "P3-D65", "oprgb": "RGB (1998)", **{f"logc3-ei{index}": "Wide Gamut 3" for index in EXPOSURES},
+    "hlg-p3": "P3-D65", "pq-1000": "ITU-R BT.2020", "pq-p3-1000": "P3-D65", "oprgb": "RGB (1998)", **{f"logc3-ei{index}": "Wide Gamut 3" for index in EXPOSURES},
 }  # fmt: skip
 
 
@@ -74,6 +74,7 @@ CURVES = {
     "dcdm": (lambda x: M.eotf_DCDM(x) / 48, lambda x: M.eotf_inverse_DCDM(x * 48)),
     "pq-p3": (lambda x: M.eotf_ST2084(x) / 203, lambda x: M.eotf_inverse_ST2084(x * 203)),
     "hlg-p3": (lambda x: M.oetf_inverse_BT2100_HLG(x) / HLG_WHITE, lambda x: M.oetf_BT2100_HLG(x * HLG_WHITE)),
+    **dict.fromkeys(("pq-1000", "pq-p3-1000"), (lambda x: M.eotf_ST2084(x) / 203, lambda x: M.eotf_inverse_ST2084(x * 203))),
     **{f"logc3-ei{index}": tuple(partial(one, EI=index) for one in log_curve("LogC3")) for index in EXPOSURES},
 }
 # The library works with constants as they are printed; these differ from the exact ones by up to so much.

@@ -7,11 +7,12 @@ import PyOpenColorIO as ocio
 import pytest
 
 from saucer.core.colour.bt2446 import between
-from saucer.core.colour.conversion import convert
+from saucer.core.colour.conversion import conversion, convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.rendering import Rendering
 from saucer.core.engine.plan import prepare
 from saucer.core.look.model import look_from
+from saucer.core.numeric.planes import through
 from saucer.core.steps.pixel.convert import Convert, summary
 from tests.make import evaluate
 
@@ -60,6 +61,27 @@ def light() -> np.ndarray:
 def test_a_view_of_aces(rendering, config, target, display, view, peak):
     ours, theirs = converted("acescg", target, light(), rendering, peak), seen(config, "ACEScg", display, view, light())
     np.testing.assert_allclose(np.clip(ours, 0, 1), np.clip(theirs, 0, 1), atol=1e-4)
+
+
+@pytest.mark.parametrize("rendering", ["scale", "aces-1", "aces-2"])
+def test_a_peak_that_an_encoding_states_is_the_one_that_is_shown(rendering):
+    """Whatever the step says; nothing gets above it, and a clipped gamut ends there (1000 cd/m2: code 0.7518, SMPTE ST 2084)."""
+    codes = np.random.default_rng(11).uniform(0, 1, (500, 3)).astype(np.float32)
+    stated = converted("acescct", "pq-1000", codes, rendering, peak=4000)
+    np.testing.assert_array_equal(stated, converted("acescct", "pq", codes, rendering, peak=1000))
+    clip = conversion(ENCODINGS["linear-2020"], ENCODINGS["pq-1000"], gamut="clip")
+    assert clip is not None
+    brightest = through(clip, np.full((1, 3), 60, np.float32))
+    np.testing.assert_allclose(brightest, 0.7518, atol=5e-5)
+
+
+def test_hlg_and_bt2446_take_the_peak_that_is_stated():
+    codes = np.random.default_rng(12).uniform(0, 0.75, (500, 3)).astype(np.float32)
+    np.testing.assert_array_equal(
+        converted("hlg", "pq-1000", codes, "plain", peak=2000), converted("hlg", "pq", codes, "plain", peak=1000)
+    )
+    to_sdr = converted("pq-1000", "rec2020", codes, "bt2446-a", peak=4000)
+    np.testing.assert_array_equal(to_sdr, converted("pq", "rec2020", codes, "bt2446-a", peak=1000))
 
 
 def test_a_camera_log_takes_its_own_adaptation_to_aces():

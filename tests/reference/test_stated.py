@@ -89,7 +89,8 @@ def test_a_profile_of_something_else_is_said_and_not_guessed(tmp_path: Path):
 
 
 @pytest.mark.parametrize(
-    ("codes", "encoding"), [((9, 16), "pq"), ((9, 18), "hlg"), ((12, 13), "display-p3"), ((1, 13), "srgb"), ((22, 1), "")]
+    ("codes", "encoding"),
+    [((9, 16), "pq"), ((9, 18), "hlg"), ((12, 16), "pq-p3"), ((12, 13), "display-p3"), ((1, 13), "srgb"), ((22, 1), "")],
 )
 def test_cicp_says_what_it_is(tmp_path: Path, codes, encoding):
     """Source: PNG specification, third edition, 11.3.2.6, whose examples are 9 16 0 1 and 12 13 0 1"""

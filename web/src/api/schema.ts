@@ -4505,6 +4505,8 @@ export interface components {
                 number,
                 number
             ];
+            /** Hdr */
+            hdr: boolean;
             /** Id */
             id: string;
             /** Linear */
@@ -4523,6 +4525,8 @@ export interface components {
             /** Name */
             name: string;
             own?: components["schemas"]["OwnEncoding"] | null;
+            /** Peak */
+            peak: number | null;
             /** Primaries */
             primaries: string;
             /** Red */
@@ -6464,7 +6468,7 @@ export interface components {
         };
         /**
          * OwnEncoding
-         * @description An encoding as data, with one of the three curves. `id` may not be that of a shipped one.
+         * @description An encoding as data, with one of the four curves. `id` may not be that of a shipped one.
          */
         OwnEncoding: {
             /** Blue */
@@ -6491,6 +6495,7 @@ export interface components {
                 number,
                 number
             ][] | null;
+            pq?: components["schemas"]["PqDefinition"] | null;
             /** Red */
             red: [
                 number,
@@ -6842,6 +6847,14 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * PqDefinition
+         * @description PQ, on displays that reach `peak` cd/m2. Source: ITU-R BT.2100-3, table 4
+         */
+        PqDefinition: {
+            /** Peak */
+            peak: number;
         };
         /** PresenceIn */
         PresenceIn: {

@@ -16,7 +16,7 @@ import { Notice } from "../kit/Notice";
 import { FieldLabel, Picker } from "../kit/Picker";
 import { Sheet, SheetBody, SheetFoot } from "../kit/Sheet";
 import { TextBox } from "../kit/TextBox";
-import { corners, definitionOf, fresh, gammaFields, idFor, logFields, type CurveKind, type Draft } from "./draft";
+import { corners, definitionOf, fieldsOf, fresh, idFor, type CurveKind, type Draft } from "./draft";
 
 const Sides = styled.div`
   display: grid;
@@ -138,29 +138,33 @@ export function EncodingSheet({ onClose, onMade }: { onClose: () => void; onMade
             {draft.name && <Facts>Its id in files: {idFor(draft.name) || "none yet: use letters or digits"}</Facts>}
             <Choice
               titled
-              label="Its light is that of"
-              value={draft.referred}
-              options={[
-                ["scene", "A scene"],
-                ["display", "A display"],
-              ]}
-              onChange={(referred) => set({ referred })}
-            />
-            <Choice
-              titled
               label="Curve"
               value={draft.kind}
               options={
                 [
                   ["log", "Logarithm"],
                   ["gamma", "Power"],
+                  ["pq", "PQ"],
                   ["points", "Points"],
                 ] as const
               }
               onChange={(kind: CurveKind) => set({ kind })}
             />
-            {draft.kind === "log" && <Fields>{logFields.map(([name, label]) => field(name, label))}</Fields>}
-            {draft.kind === "gamma" && <Fields>{gammaFields.map(([name, label]) => field(name, label))}</Fields>}
+            {draft.kind !== "pq" && (
+              <Choice
+                titled
+                label="Its light is that of"
+                value={draft.referred}
+                options={[
+                  ["scene", "A scene"],
+                  ["display", "A display"],
+                ]}
+                onChange={(referred) => set({ referred })}
+              />
+            )}
+            {draft.kind !== "points" && (
+              <Fields>{fieldsOf[draft.kind].map(([name, label]) => field(name, label))}</Fields>
+            )}
             {draft.kind === "points" && (
               <label>
                 <FieldLabel elementType="span">

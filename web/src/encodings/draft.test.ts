@@ -23,6 +23,11 @@ describe("an encoding that is typed", () => {
     expect(definition).not.toHaveProperty("log");
   });
 
+  it("of PQ is a display's, with its peak", () => {
+    const { definition } = definitionOf({ ...placed, kind: "pq", referred: "scene" });
+    expect(definition).toMatchObject({ pq: { peak: 1000 }, referred: "display" });
+  });
+
   it("says which number is missing", () => {
     expect(definitionOf(fresh).problem).toBe("red, x: a number is needed");
     expect(definitionOf({ ...placed, fields: { ...placed.fields, base: "ten" } }).problem).toContain(

@@ -1,7 +1,7 @@
 /** An encoding as it is being typed: text until it is a definition. Whether it can be is for the server to say. */
 import type { OwnEncoding } from "../api/encodings";
 
-export type CurveKind = "log" | "gamma" | "points";
+export type CurveKind = "log" | "gamma" | "pq" | "points";
 
 export interface Draft {
   readonly name: string;
@@ -11,7 +11,7 @@ export interface Draft {
   readonly points: string;
 }
 
-export const logFields = [
+const logFields = [
   ["base", "Base of the logarithm", "10"],
   ["log_side_slope", "Slope on the log side", "0.25"],
   ["log_side_offset", "Offset on the log side", "0.4"],
@@ -19,17 +19,28 @@ export const logFields = [
   ["lin_side_offset", "Offset of light", "0.05"],
   ["lin_side_break", "Light where it becomes straight", "0.01"],
 ] as const;
-export const gammaFields = [
+const gammaFields = [
   ["exponent", "Exponent", "2.4"],
   ["offset", "Offset; 0: no straight piece near black", "0"],
 ] as const;
+const pqFields = [["peak", "Peak of the display, cd/m²", "1000"]] as const;
+export const fieldsOf: Record<CurveKind, readonly (readonly [string, string, string])[]> = {
+  log: logFields,
+  gamma: gammaFields,
+  pq: pqFields,
+  points: [],
+};
 export const corners = ["red", "green", "blue", "white"] as const;
 
 export const fresh: Draft = {
   name: "",
   referred: "scene",
   kind: "log",
-  fields: Object.fromEntries([...logFields, ...gammaFields].map(([field, , value]) => [field, value])),
+  fields: Object.fromEntries(
+    Object.values(fieldsOf)
+      .flat()
+      .map(([field, , value]) => [field, value]),
+  ),
   points: "0, 0\n0.5, 0.18\n1, 1",
 };
 
@@ -63,7 +74,7 @@ export function pointsIn(text: string): { points: [number, number][]; problem: s
 /** The definition, or what is missing for one. */
 export function definitionOf(draft: Draft): { definition: OwnEncoding | null; problem: string | null } {
   const needed = [
-    ...(draft.kind === "log" ? logFields : draft.kind === "gamma" ? gammaFields : []),
+    ...fieldsOf[draft.kind],
     ...corners.flatMap((corner) => [`${corner}.x`, `${corner}.y`].map((field) => [field, field, ""] as const)),
   ];
   const wrong = needed.find(([field]) => !Number.isFinite(numberOf(draft.fields[field])));
@@ -76,23 +87,19 @@ export function definitionOf(draft: Draft): { definition: OwnEncoding | null; pr
     numberOf(draft.fields[`${corner}.x`]),
     numberOf(draft.fields[`${corner}.y`]),
   ];
-  const curve =
-    draft.kind === "log"
-      ? { log: numbers(logFields) }
-      : draft.kind === "gamma"
-        ? { gamma: numbers(gammaFields) }
-        : { points };
+  const curve = draft.kind === "points" ? { points } : { [draft.kind]: numbers(fieldsOf[draft.kind]) };
   return {
     definition: {
       id: idFor(draft.name) || "unnamed",
       name: draft.name.trim() || "Unnamed",
-      referred: draft.referred,
+      // PQ is the light of a display, whatever was chosen before.
+      referred: draft.kind === "pq" ? "display" : draft.referred,
       ...curve,
       red: xy("red"),
       green: xy("green"),
       blue: xy("blue"),
       white: xy("white"),
-    } as OwnEncoding,
+    } satisfies OwnEncoding,
     problem: null,
   };
 }

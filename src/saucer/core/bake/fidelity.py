@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, fields
 
@@ -132,12 +133,12 @@ class Truth:
 
     @property
     def is_hdr(self) -> bool:
-        return self.target.transfer in (hdr.PQ, hdr.HLG)
+        return self.target.hdr
 
     def light_of(self, values: np.ndarray) -> np.ndarray:
         """Linear BT.709 light as the screen or projector of the output shows it: a display clips what it cannot show."""
-        if self.target.bounded:
-            values = np.clip(values, 0, 1)
+        if math.isfinite(self.target.top):
+            values = np.clip(values, 0, float(self.target.transfer.encode(np.array(self.target.top))))
         if self.target.transfer is hdr.HLG:  # through the OOTF of a display of 1000 cd/m2
             return to_linear_709(convert(values, self.target, ENCODINGS["pq"]), ENCODINGS["pq"])
         return to_linear_709(values, self.target)

@@ -280,7 +280,7 @@ def _kind(encoding: Encoding) -> str:
         return "scene-linear"
     if encoding.referred == "scene":
         return "log"
-    return "hdr-video" if encoding.id == "pq" else "sdr-video"
+    return "hdr-video" if encoding.hdr_display else "sdr-video"
 
 
 def _soft_space(shown: str) -> list[str]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from saucer.core.pictures.numbers import MEANT
+from saucer.core.pictures.numbers import MEANT, tags_of
 
 Matrix = Literal["bt601", "bt709", "bt2020"]
 Siting = Literal["left", "centre", "corner"]
@@ -21,6 +21,7 @@ SITING_CODES: dict[int, Siting] = {1: "left", 2: "centre", 3: "corner"}
 LARGEST_SD = (768, 576)
 """Columns (of square pixels) and rows of the largest standard-definition picture: up to here an untagged file is taken to be BT.601.
 Common practice, no source for untagged files; the sizes follow ITU-R BT.601-7."""
+BT2020_PRIMARIES = 9
 _BT709_CURVES = (1, 2, 6, 14, 15)
 
 
@@ -53,6 +54,6 @@ def encoding_of(primaries: int, transfer: int) -> str:
 
 def matrix_for(encoding_id: str, width: int, height: int) -> Matrix:
     """What a new file of this encoding is coded with: that of its primaries, and BT.601 for small pictures in Rec.709."""
-    if encoding_id in ("rec2020", "hlg", "pq"):
+    if tags_of(encoding_id)[0] == BT2020_PRIMARIES:
         return "bt2020"
     return "bt601" if _is_sd(width, height) else "bt709"

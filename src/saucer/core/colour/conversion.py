@@ -46,7 +46,7 @@ def conversion(
         transforms between scene and display; `bt2446-a`, `bt2446-c` between HDR and SDR displays. Each acts between such ends only
         Between HLG and a display its OOTF stands in the place of a rendering; soft draws in (or puts out again) what it shows above
         white, where the display ends there
-    peak: cd/m2, of the display that HLG is meant for, and of PQ as far as a tone scale goes
+    peak: cd/m2, of the display that HLG is meant for, and of PQ as far as a rendering goes, unless the encoding states it
     adaptation: to another white
     gamut: what falls outside the target's primaries is kept, clipped channel by channel, or drawn in to their edge along its hue
     """
@@ -62,7 +62,7 @@ def _conversion(
     decode, encode = source.transfer.decode_fast, target.transfer.encode_fast
     if decode is not None:
         steps.append(lambda planes: decode(planes.reshape(-1)))
-    hlg = hlg_side(source, target)
+    peak, hlg = stated_peak(source, target) or peak, hlg_side(source, target)
     if hlg == "source":
         steps.append(ootf(peak, True, source.luma))
     ends_at_white = not (target if hlg == "source" else source).hdr_display
@@ -85,9 +85,9 @@ def _conversion(
     if hlg == "target":
         steps.append(ootf(peak, False, target.luma))
     if gamut == "clip":
-        steps.append(clip(target.bounded))
+        steps.append(clip(target.top))
     if gamut == "compress" and source.primaries != target.primaries:
-        steps.append(draw_in(target.primaries, target.bounded))
+        steps.append(draw_in(target.primaries, target.top))
     if encode is not None:
         steps.append(lambda planes: encode(planes.reshape(-1)))
 
@@ -96,6 +96,11 @@ def _conversion(
             step(planes)
 
     return run
+
+
+def stated_peak(source: Encoding, target: Encoding) -> float | None:
+    """Peak in cd/m2 that one of the ends states: the one that is converted to, before the other."""
+    return target.peak or source.peak
 
 
 def is_hdr(encoding: Encoding, is_shown: bool = False) -> bool:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
@@ -18,7 +19,10 @@ Referred = Literal["scene", "display"]
 
 @dataclass(frozen=True)
 class Encoding:
-    """RGB primaries, white point and transfer function. `linear` encodings need a shaper in front of a lattice."""
+    """RGB primaries, white point and transfer function. `linear` encodings need a shaper in front of a lattice.
+
+    peak: cd/m2, of PQ where it is stated what its displays reach: what is brighter is not shown
+    """
 
     id: str
     name: str
@@ -26,6 +30,7 @@ class Encoding:
     transfer: Transfer
     referred: Referred
     source: str
+    peak: float | None = None
 
     @property
     def linear(self) -> bool:
@@ -35,6 +40,18 @@ class Encoding:
     def bounded(self) -> bool:
         """Its display cannot show more than linear 1.0, and no code of it says more."""
         return self.referred == "display" and self.transfer not in (hdr.PQ, power.DCDM)
+
+    @property
+    def top(self) -> float:
+        """The most linear light that its display shows; infinite where that is not said."""
+        if self.peak is not None:
+            return self.peak / hdr.REFERENCE_WHITE
+        return 1.0 if self.bounded else math.inf
+
+    @property
+    def hdr(self) -> bool:
+        """PQ or HLG."""
+        return self.transfer in (hdr.PQ, hdr.HLG)
 
     @property
     def hdr_display(self) -> bool:
@@ -68,6 +85,18 @@ _ALL = (
     Encoding("rec2020", "Rec.2020 display", p.BT2020, power.BT1886, "display", "ITU-R BT.2020-2, BT.1886"),
     Encoding("hlg", "HLG", p.BT2020, hdr.HLG, "scene", "ITU-R BT.2100-3, table 5; 75 % is white (BT.2408-7)"),
     Encoding("pq", "PQ", p.BT2020, hdr.PQ, "display", "ITU-R BT.2100-3, table 4; 203 cd/m2 is white (BT.2408-7)"),
+    *(
+        Encoding(
+            f"pq{of}-1000",
+            f"PQ{said}, display of 1000 cd/m\N{SUPERSCRIPT TWO}",
+            primaries,
+            hdr.PQ,
+            "display",
+            "ITU-R BT.2100-3, table 4; light above the peak is not shown",
+            1000.0,
+        )
+        for of, said, primaries in (("", "", p.BT2020), ("-p3", ", P3-D65", p.P3_D65))
+    ),
     Encoding("hlg-p3", "HLG, P3-D65", p.P3_D65, hdr.HLG, "scene", "ITU-R BT.2100-3, table 5, on the primaries of SMPTE EG 432-1"),
     Encoding("pq-p3", "PQ, P3-D65", p.P3_D65, hdr.PQ, "display", "ITU-R BT.2100-3, table 4, on the primaries of SMPTE EG 432-1"),
     Encoding("linear-709", "Linear, Rec.709 primaries", p.BT709, LINEAR, "scene", "ITU-R BT.709-6, table 1"),
@@ -100,14 +129,15 @@ _ALL = (
 ENCODINGS: dict[str, Encoding] = {encoding.id: encoding for encoding in _ALL}
 
 
-LOG_FOR_LIGHT = ("acescct", "film-log")
+LOG_FOR_LIGHT = ("acescct", "film-log", "f-log2")
 
 
 def log_of(light: Encoding) -> Encoding | None:
     """A log encoding on the primaries of a linear one; None where none is known, or it is not linear."""
     if not light.linear:
         return None
-    return next((ENCODINGS[one] for one in LOG_FOR_LIGHT if ENCODINGS[one].primaries == light.primaries), None)
+    found = (ENCODINGS[one] for one in LOG_FOR_LIGHT)
+    return next((one for one in found if one.primaries.corners == light.primaries.corners), None)
 
 
 def encoding(name: str, place: str = "encoding", own: Mapping[str, Encoding] | None = None) -> Encoding:

@@ -76,17 +76,15 @@ def _matrices(primaries: Primaries) -> tuple[np.ndarray, np.ndarray, np.ndarray]
     return there.astype(np.float32), back.astype(np.float32), LMS_TO_LAB[0].astype(np.float32) / F(LMS_TO_LAB[0].sum())
 
 
-def clip(bounded: bool) -> Operation:
-    """Channels of linear light held to 0..1, or above 0 where the target has no upper end."""
-    top = F(1 if bounded else np.inf)
-    return lambda planes: _clip(planes.reshape(-1), top)
+def clip(top: float) -> Operation:
+    """Channels of linear light held to 0..top."""
+    return lambda planes: _clip(planes.reshape(-1), F(top))
 
 
-def draw_in(primaries: Primaries, bounded: bool) -> Operation:
+def draw_in(primaries: Primaries, top: float) -> Operation:
     """Colours outside to the edge of the gamut along equal OKLab lightness and hue; those inside stay, bit for bit.
 
-    What is brighter than a bounded target's white becomes grey of the same lightness, what is darker than black grey too
+    top: the most light of a channel. What is brighter than grey of it becomes grey of the same lightness, what is darker than black too
     """
     there, back, to_l = _matrices(primaries)
-    top = F(1 if bounded else np.inf)
-    return lambda planes: _draw_in(planes, there, back, to_l, top)
+    return lambda planes: _draw_in(planes, there, back, to_l, F(top))

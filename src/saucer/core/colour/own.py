@@ -1,4 +1,4 @@
-"""Encodings that a team defines as data: a curve (log, power or measured points), primaries and a white point."""
+"""Encodings that a team defines as data: a curve (log, power, PQ or measured points), primaries and a white point."""
 
 from __future__ import annotations
 
@@ -15,6 +15,7 @@ from pydantic_core import PydanticCustomError
 from saucer.core.colour.encodings import ENCODINGS, Encoding, Referred
 from saucer.core.colour.primaries import Primaries
 from saucer.core.colour.transfer import HALF_MAX, Transfer
+from saucer.core.colour.transfer.hdr import PQ
 from saucer.core.colour.transfer.log import LogParameters, log_curve
 from saucer.core.colour.transfer.pieces import straight_pieces
 from saucer.core.colour.transfer.power import touching_curve
@@ -60,11 +61,19 @@ class GammaDefinition(BaseModel):
         return self
 
 
-CURVES = ("log", "gamma", "points")
+class PqDefinition(BaseModel):
+    """PQ, on displays that reach `peak` cd/m2. Source: ITU-R BT.2100-3, table 4"""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    peak: Annotated[float, Field(ge=100, le=10000)]
+
+
+CURVES = ("log", "gamma", "pq", "points")
 
 
 class OwnEncoding(BaseModel):
-    """An encoding as data, with one of the three curves. `id` may not be that of a shipped one."""
+    """An encoding as data, with one of the four curves. `id` may not be that of a shipped one."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
@@ -72,6 +81,7 @@ class OwnEncoding(BaseModel):
     name: Annotated[str, Field(min_length=1, max_length=80)]
     log: LogDefinition | None = None
     gamma: GammaDefinition | None = None
+    pq: PqDefinition | None = None
     points: Annotated[
         tuple[tuple[Number, Number], ...] | None,
         Field(
@@ -94,6 +104,8 @@ class OwnEncoding(BaseModel):
         given = [name for name in CURVES if getattr(self, name) is not None]
         if len(given) != 1:
             raise refuse("curve", f"give one of {', '.join(CURVES)}; got {' and '.join(given) or 'none'}")
+        if self.pq is not None and self.referred != "display":
+            raise refuse("referred", "PQ is the light of a display; a scene has none that it reaches")
         for index, (before, after) in enumerate(pairwise(self.points or ()), 1):
             if after[0] - before[0] < SMALLEST_RISE or after[1] - before[1] < SMALLEST_RISE:
                 raise refuse(f"points[{index}]", f"code value and light must rise; got {after} after {before}")
@@ -119,7 +131,8 @@ class OwnEncoding(BaseModel):
 def encoding_of(own: OwnEncoding) -> Encoding:
     """The same definition gives the same object, so that encodings can be compared."""
     primaries = Primaries(own.id, own.red, own.green, own.blue, own.white, "defined by the team")
-    return Encoding(own.id, own.name, primaries, _curve_of(own), own.referred, "defined by the team")
+    peak = own.pq.peak if own.pq is not None else None
+    return Encoding(own.id, own.name, primaries, _curve_of(own), own.referred, "defined by the team", peak)
 
 
 def _curve_of(own: OwnEncoding) -> Transfer:
@@ -127,6 +140,8 @@ def _curve_of(own: OwnEncoding) -> Transfer:
         return straight_pieces(own.points)
     if own.gamma is not None:
         return touching_curve(own.gamma.exponent, own.gamma.offset)
+    if own.pq is not None:
+        return PQ
     log = own.log
     assert log is not None
     parameters = LogParameters(

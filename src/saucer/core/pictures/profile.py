@@ -15,8 +15,7 @@ from saucer.core.pictures.numbers import tags_of
 
 D50 = np.array([0.9642, 1.0, 0.8249])
 """The white that profiles connect by. Source: ICC.1:2022, 7.2.16"""
-BY_NUMBERS = frozenset({"pq", "hlg"})
-"""What no ICC profile of curves holds."""
+UNSAID = (2, 2)
 HOLDS_PROFILE = frozenset({"png", "jpeg", "tiff", "webp"})
 ENTRIES = 4096
 
@@ -29,7 +28,7 @@ def state(spec: oiio.ImageSpec, kind: str, encoding: Encoding | None) -> None:
     if kind == "openexr" and encoding.linear:
         own = encoding.primaries
         spec.attribute("chromaticities", oiio.TypeDesc("float[8]"), (*own.red, *own.green, *own.blue, *own.white))
-    elif kind == "png" and encoding.id in BY_NUMBERS:
+    elif kind == "png" and encoding.hdr and tags_of(encoding.id) != UNSAID:  # no ICC profile of curves holds these
         spec.attribute("CICP", oiio.TypeDesc("int[4]"), (*tags_of(encoding.id), 0, 1))
     elif kind in HOLDS_PROFILE and encoding.referred == "display" and encoding.bounded:
         data = profile_of(encoding)

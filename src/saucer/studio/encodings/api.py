@@ -17,6 +17,9 @@ class EncodingOut(Schema):
     name: str
     referred: str
     linear: bool
+    hdr: bool
+    """PQ or HLG."""
+    peak: float | None
     source: str
     primaries: str
     luma: tuple[float, float, float]
@@ -41,6 +44,8 @@ def _out(item: Encoding, own: OwnEncoding | None = None, may_remove: bool = Fals
         name=item.name,
         referred=item.referred,
         linear=item.linear,
+        hdr=item.hdr,
+        peak=item.peak,
         source=item.source,
         primaries=item.primaries.name,
         luma=tuple(item.luma.tolist()),

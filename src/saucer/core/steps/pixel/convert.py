@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
@@ -103,7 +104,7 @@ def conversion_links(
         rows = rgb_to_rgb(source.primaries, target.primaries, adaptation)
         middle.append(Matrix(tuple(tuple(float(v) for v in row) for row in rows)))  # type: ignore[arg-type]
     if gamut == "clip":
-        top = 1.0 if target.bounded else None
+        top = target.top if math.isfinite(target.top) else None
         middle.append(Range(0.0, top, 0.0, top))
     return (*decode[0], *middle, *encode[1])
 

@@ -68,13 +68,13 @@ function ConvertEditor({ step, sketch, change, done }: EditorProps<Convert>) {
   const { data: encodings = [] } = useQuery(encodingsQuery);
   const of = (id: string | undefined) => encodings.find((one) => one.id === id);
   const [from, to] = [of(sketch?.before), of(step.to)];
-  const ends = [from?.id, to?.id];
-  const isHlg = ends.some((id) => id?.startsWith("hlg"));
-  const isPq = ends.some((id) => id?.startsWith("pq"));
+  const ends = [from, to];
+  const isHlg = ends.some((one) => one?.hdr && one.referred === "scene");
+  const isPq = ends.some((one) => one?.hdr && one.referred === "display");
+  const stated = to?.peak ?? from?.peak ?? null;
   const crosses = from && to && from.referred !== to.referred;
-  const shownLight = (one: typeof from) =>
-    one !== undefined && (one.referred === "display" || one.id.startsWith("hlg"));
-  const isHdrOf = (one: typeof from) => one !== undefined && /^(pq|hlg)/.test(one.id);
+  const shownLight = (one: typeof from) => one !== undefined && (one.referred === "display" || one.hdr);
+  const isHdrOf = (one: typeof from) => one?.hdr ?? false;
   const changesRange = shownLight(from) && shownLight(to) && isHdrOf(from) !== isHdrOf(to);
   const rendering = step.rendering ?? "plain";
   const render = (next: Rendering) => change("Convert: rendering", (before) => ({ ...before, rendering: next }));
@@ -134,23 +134,26 @@ function ConvertEditor({ step, sketch, change, done }: EditorProps<Convert>) {
         <Settings title="Convert" step={step} settings={toneScale} change={change} done={done} />
       )}
       {((crosses && (isHlg || (["scale", "aces-1", "aces-2"].includes(rendering) && isPq))) ||
-        (changesRange && rendering === "bt2446-a" && isHdrOf(from))) && (
-        <SettingBar
-          label={isHlg ? "Peak of the display that HLG is for" : "Peak that is shown"}
-          low={400}
-          high={10000}
-          neutral={1000}
-          step={10}
-          digits={0}
-          unit="cd/m²"
-          inPowers
-          value={step.peak ?? 1000}
-          onDone={done}
-          onChange={(peak, moving) =>
-            change("Convert: peak", (before) => ({ ...before, peak }), moving ? "peak" : undefined)
-          }
-        />
-      )}
+        (changesRange && rendering === "bt2446-a" && isHdrOf(from))) &&
+        (stated !== null ? (
+          <p>For a display of {stated} cd/m², as its encoding says.</p>
+        ) : (
+          <SettingBar
+            label={isHlg ? "Peak of the display that HLG is for" : "Peak that is shown"}
+            low={400}
+            high={10000}
+            neutral={1000}
+            step={10}
+            digits={0}
+            unit="cd/m²"
+            inPowers
+            value={step.peak ?? 1000}
+            onDone={done}
+            onChange={(peak, moving) =>
+              change("Convert: peak", (before) => ({ ...before, peak }), moving ? "peak" : undefined)
+            }
+          />
+        ))}
       <Picker
         label="Another white is adapted to by"
         value={step.adaptation ?? "bradford"}
