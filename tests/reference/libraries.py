@@ -77,6 +77,8 @@ class LittleCms:
     """Just enough of liblcms2: RGB float in and out."""
 
     FLOATS = (1 << 22) | (4 << 16) | (3 << 3) | 4  # TYPE_RGB_FLT of lcms2.h
+    XYZ_FLOATS = (1 << 22) | (9 << 16) | (3 << 3) | 4  # TYPE_XYZ_FLT
+    COLORIMETRIC, EXACT = 1, 0x0100  # INTENT_RELATIVE_COLORIMETRIC, cmsFLAGS_NOOPTIMIZE
 
     def __init__(self) -> None:
         self.library = ctypes.CDLL("liblcms2.so.2")
@@ -87,6 +89,7 @@ class LittleCms:
             "cmsCreateRGBProfile",
             "cmsBuildGamma",
             "cmsCreate_sRGBProfile",
+            "cmsCreateXYZProfile",
         ):
             getattr(self.library, name).restype = ctypes.c_void_p
         self.library.cmsTransform2DeviceLink.argtypes = [ctypes.c_void_p, ctypes.c_double, ctypes.c_uint32]
@@ -111,6 +114,14 @@ class LittleCms:
     def transform(self, *profiles: int) -> int:
         together = (ctypes.c_void_p * len(profiles))(*profiles)
         made = self.library.cmsCreateMultiprofileTransform(together, len(profiles), self.FLOATS, self.FLOATS, 0, 0)
+        assert made, "LittleCMS refuses the transform"
+        return int(made)
+
+    def to_xyz(self, profile: int) -> int:
+        """Relative colorimetric, to CIE XYZ with white D50."""
+        together = (ctypes.c_void_p * 2)(profile, self.library.cmsCreateXYZProfile())
+        ends = (self.FLOATS, self.XYZ_FLOATS, self.COLORIMETRIC, self.EXACT)
+        made = self.library.cmsCreateMultiprofileTransform(together, 2, *ends)
         assert made, "LittleCMS refuses the transform"
         return int(made)
 

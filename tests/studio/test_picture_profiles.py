@@ -5,14 +5,22 @@ from __future__ import annotations
 import io
 
 import numpy as np
+import pytest
 from PIL import Image
 
+from saucer.core.colour.adaptation import BRADFORD, adaptation
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.colour.primaries import BT709, rgb_to_xyz, xyz_of
+from saucer.core.pictures.profile import D50
+from saucer.core.pictures.profile_tables import tables_of_profile
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.encodings.models import TeamEncoding
 from saucer.studio.pictures import rules as pictures
+from saucer.studio.pictures.models import Picture
+from tests.reference.test_profile_tables import lut_tag, with_tables
 from tests.reference.test_stated import MONITOR, ONE_POWER, a_profile, corners_of
+from tests.studio.work import run_worker
 
 
 def test_a_profile_of_a_monitor_becomes_an_encoding_of_the_teams_own(db, designer, viewer, api, tmp_path):
@@ -32,6 +40,38 @@ def test_a_profile_of_a_monitor_becomes_an_encoding_of_the_teams_own(db, designe
     assert np.abs(np.asarray(shown) - wanted).max() <= 1
     otherwise = pictures.bring_in(designer, tmp_path / "a.png", "a.png", encoding_id="display-p3")
     assert (otherwise.encoding, otherwise.stated_encoding) == ("display-p3", "")
+
+
+def test_a_picture_in_a_profile_of_tables_is_converted_once_and_says_so(db, designer, viewer, api, tmp_path):
+    """The tables' own way against the picture that is shown; who says what it is in gets it as it is; looking on needs no right."""
+    data = with_tables(lut_tag(True), b"Lab ")
+    codes = np.random.default_rng(5).integers(20, 220, (24, 40, 3)).astype(np.uint8)
+    Image.fromarray(codes).save(tmp_path / "scan.png", icc_profile=data)
+    kept = pictures.bring_in(designer, tmp_path / "scan.png", "scan.png")
+    assert (kept.encoding, kept.stated_encoding, kept.file_name, kept.depth) == ("romm-rgb", "romm-rgb", "scan.tiff", "u16")
+    assert kept.stated == "ICC profile: Scanner 3 (of tables; converted by them)"
+    assert not TeamEncoding.objects.exists()
+    shown = Image.open(io.BytesIO(b"".join(content_of(api.client.get(f"/api/pictures/{kept.pk}/frame.png")))))
+    tables = tables_of_profile(data)
+    assert tables is not None
+    light = tables.xyz(codes.reshape(-1, 3) / 255) @ adaptation(BRADFORD, D50, xyz_of(BT709.white)).T
+    wanted = ENCODINGS["srgb"].transfer.encode(np.clip(light @ np.linalg.inv(rgb_to_xyz(BT709)).T, 0, 1)) * 255
+    assert np.abs(np.asarray(shown).reshape(-1, 3) - wanted).max() <= 1
+    said = pictures.bring_in(designer, tmp_path / "scan.png", "scan.png", encoding_id="display-p3")
+    assert (said.encoding, said.file_name) == ("display-p3", "scan.png")
+    assert pictures.bring_in(viewer, tmp_path / "scan.png", "scan.png", passing=True).encoding == "romm-rgb"
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_large_picture_in_such_a_profile_is_converted_by_its_job(designer, api, tmp_path, monkeypatch):
+    monkeypatch.setattr(pictures, "MOST_AT_ONCE", 100)
+    Image.fromarray(np.full((24, 40, 3), 128, np.uint8)).save(
+        tmp_path / "scan.png", icc_profile=with_tables(lut_tag(True), b"Lab ")
+    )
+    job = api.upload("/pictures", "scan.png", (tmp_path / "scan.png").read_bytes()).json()
+    run_worker()
+    made = Picture.objects.get(pk=api.get(f"/jobs/{job['id']}")["picture"])
+    assert (made.encoding, made.file_name, made.depth) == ("romm-rgb", "scan.tiff", "u16")
 
 
 def content_of(response):

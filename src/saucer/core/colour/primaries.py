@@ -27,6 +27,11 @@ class Primaries:
     source: str
     absolute: bool = False
 
+    @property
+    def corners(self) -> tuple[tuple[float, float], ...]:
+        """Red, green, blue and white: equal for two names of one triangle."""
+        return self.red, self.green, self.blue, self.white
+
 
 BT709 = Primaries("BT.709", (0.64, 0.33), (0.30, 0.60), (0.15, 0.06), D65, "ITU-R BT.709-6, table 1")
 BT2020 = Primaries("BT.2020", (0.708, 0.292), (0.170, 0.797), (0.131, 0.046), D65, "ITU-R BT.2020-2, table 3")

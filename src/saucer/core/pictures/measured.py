@@ -14,12 +14,13 @@ from pydantic import ValidationError
 
 from saucer.core.colour.own import GammaDefinition, OwnEncoding
 from saucer.core.colour.transfer.power import touching_curve
+from saucer.core.errors import LutError
+from saucer.core.lut.icc_tables import Bytes, parametric, tags_of
 from saucer.core.pictures.profile import D50
 
 POINTS = 1024
 SAME_CURVE = 2e-5
 """Linear light within which a curve is that of a power, and three curves are one."""
-SHORTEST = 132
 
 
 def encoding_of_profile(data: bytes, name: str) -> OwnEncoding | None:
@@ -29,13 +30,13 @@ def encoding_of_profile(data: bytes, name: str) -> OwnEncoding | None:
     Source: ICC.1:2022, 7.2 (header), 7.3 (tags), 9.2 (colorants, TRCs), 10.6 (curveType), 10.18 (parametricCurveType), 10.31 (XYZType)
     """
     try:
-        tags = _tags(data)
+        tags = tags_of(Bytes(data, "the profile"))
         if data[16:20] != b"RGB " or b"A2B0" in tags:
             return None
         corners = np.array([_xyz(tags[letter + b"XYZ"]) for letter in (b"r", b"g", b"b")])
         codes = np.linspace(0, 1, POINTS)
         curves = [_curve(tags[letter + b"TRC"], codes) for letter in (b"r", b"g", b"b")]
-    except (KeyError, struct.error, ValueError, IndexError):
+    except (KeyError, struct.error, ValueError, IndexError, LutError):
         return None
     differs = max(np.abs(curves[0] - other).max() for other in curves[1:]) > SAME_CURVE
     if differs or np.diff(curves[0]).min() < -SAME_CURVE:
@@ -60,17 +61,6 @@ def _slug(name: str) -> str:
     return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:26].strip("-") or "profile"
 
 
-def _tags(data: bytes) -> dict[bytes, bytes]:
-    if len(data) < SHORTEST or data[36:40] != b"acsp":
-        raise ValueError("no profile")
-    (count,) = struct.unpack_from(">I", data, 128)
-    found = {}
-    for index in range(min(count, 200)):
-        tag, offset, size = struct.unpack_from(">4sII", data, SHORTEST + 12 * index)
-        found[tag] = data[offset : offset + size]
-    return found
-
-
 def _xyz(tag: bytes) -> tuple[float, float, float]:
     x, y, z = struct.unpack_from(">3i", tag, 8)
     return x / 65536, y / 65536, z / 65536
@@ -79,7 +69,9 @@ def _xyz(tag: bytes) -> tuple[float, float, float]:
 def _curve(tag: bytes, codes: np.ndarray) -> np.ndarray:
     """Linear light of these codes."""
     if tag[:4] == b"para":
-        return _parametric(tag, codes)
+        (form,) = struct.unpack_from(">H", tag, 8)
+        count = (1, 3, 4, 5, 7)[form]
+        return parametric(form, np.array(struct.unpack_from(f">{count}i", tag, 12)) / 65536, codes)
     if tag[:4] != b"curv":
         raise ValueError("no curve")
     (count,) = struct.unpack_from(">I", tag, 8)
@@ -89,22 +81,6 @@ def _curve(tag: bytes, codes: np.ndarray) -> np.ndarray:
         return np.asarray(codes ** (struct.unpack_from(">H", tag, 12)[0] / 256))
     samples = np.frombuffer(tag, ">u2", count, 12) / 65535
     return np.interp(codes, np.linspace(0, 1, count), samples)
-
-
-def _parametric(tag: bytes, x: np.ndarray) -> np.ndarray:
-    """The five forms of 10.18, whose parameters are g a b c d e f."""
-    (form,) = struct.unpack_from(">H", tag, 8)
-    count = (1, 3, 4, 5, 7)[form]
-    given = [value / 65536 for value in struct.unpack_from(f">{count}i", tag, 12)]
-    g, a, b, c, d, e, f = given + [0.0] * (7 - count)
-    if form == 0:
-        return np.asarray(x**g)
-    bent = np.maximum(a * x + b, 0) ** g
-    if form == 1:
-        return np.where(x >= -b / a, bent, 0)
-    if form == 2:
-        return np.where(x >= -b / a, bent + c, c)
-    return np.where(x >= d, bent + e, c * x + f)
 
 
 def _named(codes: np.ndarray, light: np.ndarray) -> dict[str, object]:

@@ -19,6 +19,7 @@ from saucer.core.colour.primaries import Primaries, rgb_to_xyz, xyz_of
 from saucer.core.pictures.measured import encoding_of_profile
 from saucer.core.pictures.numbers import MEANT
 from saucer.core.pictures.profile import D50
+from saucer.core.pictures.profile_tables import ProfileTables, tables_of_profile
 
 NEAR = 1.0
 """CIE 1976 colour difference up to which the mean of a profile's colours counts as those of an encoding: its result comes in 8 bits."""
@@ -30,11 +31,13 @@ class Stated:
     """encoding: id, empty where what is said is none of ours; words: what said so, as "ICC profile: Display P3"
 
     own: what a profile says that is none of ours, as an encoding of its own, where it can be one
+    tables: what it says where only its tables do
     """
 
     encoding: str
     words: str
     own: OwnEncoding | None = None
+    tables: ProfileTables | None = None
 
 
 def stated_encoding(path: Path) -> Stated | None:
@@ -97,7 +100,7 @@ def _of_profile(data: bytes) -> Stated:
     away = {one.id: float(np.linalg.norm(seen - _lab_of(one), axis=1).mean()) for one in _candidates()}
     best = min(away, key=lambda one: away[one])
     words = f"ICC profile: {name}"
-    return Stated(best, words) if away[best] < NEAR else Stated("", words, encoding_of_profile(data, name))
+    return Stated(best, words) if away[best] < NEAR else Stated("", words, encoding_of_profile(data, name), tables_of_profile(data))
 
 
 def _cicp_of(data: bytes) -> tuple[int, int] | None:

@@ -108,7 +108,7 @@ def bring_in(
     if not new.is_large:
         return Status(200, _out(rules.bring_in(person, path, file_name, name, encoding), request))
     blob = keep_file(path)
-    work = PictureWork(encoding=new.encoding, sha256=blob.pk, file_name=new.file_name, name=new.name)
+    work = PictureWork(encoding=encoding, sha256=blob.pk, file_name=file_name, name=new.name)
     return Status(202, job_out(jobs.start(person, "picture", work, [blob])))
 
 
@@ -122,7 +122,7 @@ def look_at(request: HttpRequest, file: File[UploadedFile]) -> Status[PictureOut
     if not new.is_large:
         return Status(200, _out(rules.bring_in(person, path, file_name, passing=True), request))
     blob = keep_file(path)
-    work = PictureWork(encoding=new.encoding, sha256=blob.pk, file_name=new.file_name, name=new.name, passing=True)
+    work = PictureWork(encoding="", sha256=blob.pk, file_name=file_name, name=new.name, passing=True)
     return Status(202, job_out(jobs.start(person, "frame", work, [blob])))
 
 

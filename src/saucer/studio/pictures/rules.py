@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from datetime import timedelta
 from functools import lru_cache
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import Any
 
 import numpy as np
@@ -22,6 +24,7 @@ from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.errors import PictureError
 from saucer.core.pictures.io import PictureInfo, inspect_picture
+from saucer.core.pictures.profile_tables import CONVERTED_TO, convert_by_tables
 from saucer.core.pictures.scale import make_proxy, scale_down, unheard
 from saucer.core.pictures.stated import Stated, stated_encoding
 from saucer.studio.common.models import Blob
@@ -73,7 +76,7 @@ def look_into(
     person: Person, path: Path, file_name: str, name: str = "", encoding_id: str = "", passing: bool = False
 ) -> NewPicture:
     """Without an encoding it is what the file says, else guessed from its kind, and can be changed. What a profile says that is none of
-    ours becomes an encoding of the team's own.
+    ours becomes an encoding of the team's own; where only its tables say it, `as_kept` converts the picture.
 
     passing: only to look at, which everybody may. Raises: NotAllowed, PictureError, EncodingError
     """
@@ -84,6 +87,9 @@ def look_into(
     stated = stated_encoding(path)
     if stated is not None and stated.own is not None and not encoding_id and may(person, Role.DESIGNER):
         stated = replace(stated, encoding=encodings.adopt(person, stated.own).id)
+    if stated is not None and stated.tables is not None and stated.own is None and not encoding_id:
+        stated = replace(stated, encoding=CONVERTED_TO.id, words=f"{stated.words} (of tables; converted by them)")
+        place = f"{Path(place).stem}.tiff"
     said = stated.encoding if stated is not None else ""
     chosen = encodings.find(encoding_id or said or _GUESS.get(info.kind, "srgb")).id
     return NewPicture((name or Path(place).stem)[:120], place, chosen, info, passing, stated)
@@ -92,8 +98,22 @@ def look_into(
 def bring_in(person: Person, path: Path, file_name: str, name: str = "", encoding_id: str = "", passing: bool = False) -> Picture:
     """Keep a picture file and make its proxy. Raises: as `look_into`. Nothing is kept in the database unless all of it worked."""
     new = look_into(person, path, file_name, name, encoding_id, passing)
-    proxy = proxy_of(path, new.encoding, new.file_name)
-    return add(person, new, keep_file(path), proxy)
+    with as_kept(new, path) as (new, path):
+        proxy = proxy_of(path, new.encoding, new.file_name)
+        return add(person, new, keep_file(path), proxy)
+
+
+@contextmanager
+def as_kept(new: NewPicture, path: Path) -> Iterator[tuple[NewPicture, Path]]:
+    """The picture and the file to keep of it: its own, or one that was converted by the tables of its profile, in 16 bits."""
+    tables = new.stated.tables if new.stated is not None else None
+    if tables is None or new.encoding != CONVERTED_TO.id or new.stated.encoding != CONVERTED_TO.id:  # type: ignore[union-attr]
+        yield new, path
+        return
+    with TemporaryDirectory() as folder:
+        converted = Path(folder) / "converted.tiff"
+        convert_by_tables(path, converted, tables, new.file_name)
+        yield replace(new, info=inspect_picture(converted, new.file_name)), converted
 
 
 def add(person: Person, new: NewPicture, blob: Blob, proxy: Proxy) -> Picture:

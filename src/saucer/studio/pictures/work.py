@@ -6,7 +6,7 @@ from django.db import transaction
 from pydantic import BaseModel
 
 from saucer.studio.common.models import Blob
-from saucer.studio.common.store import local_file
+from saucer.studio.common.store import keep_file, local_file
 from saucer.studio.jobs.models import Job
 from saucer.studio.jobs.rules import JobResult, Progress, job_kind, settle, start
 from saucer.studio.people.models import Person, Role
@@ -16,6 +16,7 @@ from saucer.studio.pictures import footage, rules
 class PictureWork(BaseModel):
     """A kept file to become a picture, or a picture whose encoding is another. sha256: of the file; picture: which one, by its number
 
+    encoding: as the person said; empty where the file is to say it
     passing: only to look at
     """
 
@@ -34,9 +35,11 @@ def take_in(job: Job, given: PictureWork, report: Progress) -> JobResult:
         return _read_again(job, given.picture, given.encoding, report)
     with local_file(given.sha256) as path:
         new = rules.look_into(job.person, path, given.file_name, given.name, given.encoding, given.passing)
-        proxy = rules.proxy_of(path, new.encoding, new.file_name, report)
+        with rules.as_kept(new, path) as (new, kept):
+            proxy = rules.proxy_of(kept, new.encoding, new.file_name, report)
+            blob = Blob.objects.get(pk=given.sha256) if kept == path else keep_file(kept)
     with transaction.atomic():
-        picture = rules.add(job.person, new, Blob.objects.get(pk=given.sha256), proxy)
+        picture = rules.add(job.person, new, blob, proxy)
         return settle(job, JobResult(page="/pictures", picture=picture.pk))
 
 
