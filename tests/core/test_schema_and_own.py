@@ -85,6 +85,8 @@ def test_pq_of_a_peak_that_the_team_states_is_the_shipped_one():
         ({"log": LOGC3["log"] | {"base": 1}}, "encodings[0].log.base: "),
         ({"log": LOGC3["log"] | {"gain": 1}}, "encodings[0].log.gain: unknown field"),
         ({"red": [0.7]}, "encodings[0].red"),
+        ({"log": None, "referred": "display", "logc3": {"exposure_index": 800}}, "encodings[0].referred: LogC3 is a camera's"),
+        ({"log": None, "logc3": {"exposure_index": 3200}}, "encodings[0].logc3.exposure_index: "),
         ({"log": None, "pq": {"peak": 600}}, "encodings[0].referred: PQ is the light of a display"),
         ({"log": None, "referred": "display", "pq": {"peak": 60}}, "encodings[0].pq.peak: "),
     ],

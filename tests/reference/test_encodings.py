@@ -9,6 +9,7 @@ import pytest
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.colour.transfer import log
 
 colour = pytest.importorskip("colour", reason="development requirements are not installed")
 X = np.linspace(0, 1, 1001)
@@ -198,3 +199,14 @@ def test_acescct_from_srgb_with_adaptation_agrees_with_colour_science():
     expected = colour.models.log_encoding_ACEScct(linear @ matrix.T)
     # The library rounds the sRGB matrices to four decimals as IEC 61966-2-1 prints them; ours follow from the primaries.
     np.testing.assert_allclose(convert(rgb, ENCODINGS["srgb"], ENCODINGS["acescct"]), expected, atol=2e-4)
+
+
+@pytest.mark.parametrize("index", EXPOSURES)
+def test_logc3_of_any_exposure_index_is_the_published_one_at_those(index):
+    """Within the digits that are printed; between two of them, grey stays at code 0.391 (LogC3 curve, usage in VFX, 2012)."""
+    light = np.concatenate([np.linspace(-0.01, 0.02, 200), np.geomspace(0.001, 30, 200)])
+    transfer = log.logc3(index)
+    codes = transfer.encode(light)
+    np.testing.assert_allclose(codes, ENCODINGS[f"logc3-ei{index}"].transfer.encode(light), atol=3e-6)
+    np.testing.assert_allclose(transfer.decode(codes), light, atol=1e-6, rtol=1e-5)
+    assert float(log.logc3(index * 0.97 + 20).encode(np.array(0.18))) == pytest.approx(0.391, abs=1e-4)

@@ -137,7 +137,7 @@ def test_an_own_curve_of_points_is_scipys_straight_interpolation_and_goes_on():
 @pytest.mark.parametrize(
     ("curve", "words"),
     [
-        ({}, "give one of log, gamma, pq, points; got none"),
+        ({}, "give one of log, logc3, gamma, pq, points; got none"),
         ({"gamma": {"exponent": 2}, "points": [[0, 0], [1, 1]]}, "got gamma and points"),
         ({"points": [[0, 0], [0.5, 0.5], [0.5, 0.6]]}, "points[2]: code value and light must rise"),
         ({"points": [[0, 0.2], [1, 0.1]]}, "points[1]: code value and light must rise"),

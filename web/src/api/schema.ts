@@ -5850,6 +5850,14 @@ export interface components {
             log_side_slope?: number;
         };
         /**
+         * Logc3Definition
+         * @description LogC3 at an exposure index. Source: as `logc3`
+         */
+        Logc3Definition: {
+            /** Exposure Index */
+            exposure_index: number;
+        };
+        /**
          * Look
          * @description A whole look. `content_hash` names what it does: names and ids of steps take no part.
          */
@@ -6468,7 +6476,7 @@ export interface components {
         };
         /**
          * OwnEncoding
-         * @description An encoding as data, with one of the four curves. `id` may not be that of a shipped one.
+         * @description An encoding as data, with one of the five curves. `id` may not be that of a shipped one.
          */
         OwnEncoding: {
             /** Blue */
@@ -6485,6 +6493,7 @@ export interface components {
             /** Id */
             id: string;
             log?: components["schemas"]["LogDefinition"] | null;
+            logc3?: components["schemas"]["Logc3Definition"] | null;
             /** Name */
             name: string;
             /**

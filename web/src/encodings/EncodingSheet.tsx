@@ -16,7 +16,18 @@ import { Notice } from "../kit/Notice";
 import { FieldLabel, Picker } from "../kit/Picker";
 import { Sheet, SheetBody, SheetFoot } from "../kit/Sheet";
 import { TextBox } from "../kit/TextBox";
-import { corners, definitionOf, fieldsOf, fresh, idFor, type CurveKind, type Draft } from "./draft";
+import {
+  corners,
+  definitionOf,
+  fieldsOf,
+  fresh,
+  idFor,
+  placedAs,
+  settled,
+  withCurve,
+  type CurveKind,
+  type Draft,
+} from "./draft";
 
 const Sides = styled.div`
   display: grid;
@@ -39,6 +50,10 @@ const Places = styled.div`
   grid-template-columns: auto 1fr 1fr;
   gap: 6px 8px;
   align-items: center;
+`;
+const Axis = styled.span`
+  color: ${(p) => p.theme.tokens.soft};
+  font-size: ${(p) => p.theme.tokens.size.small};
 `;
 const Lines = styled.textarea`
   width: 100%;
@@ -143,14 +158,15 @@ export function EncodingSheet({ onClose, onMade }: { onClose: () => void; onMade
               options={
                 [
                   ["log", "Logarithm"],
+                  ["logc3", "LogC3"],
                   ["gamma", "Power"],
                   ["pq", "PQ"],
                   ["points", "Points"],
                 ] as const
               }
-              onChange={(kind: CurveKind) => set({ kind })}
+              onChange={(kind: CurveKind) => setDraft(withCurve(draft, kind, known))}
             />
-            {draft.kind !== "pq" && (
+            {settled[draft.kind] === undefined && (
               <Choice
                 titled
                 label="Its light is that of"
@@ -186,21 +202,13 @@ export function EncodingSheet({ onClose, onMade }: { onClose: () => void; onMade
               ]}
               onChange={(id) => {
                 const of = byName.find((one) => one.id === id);
-                if (of)
-                  set({
-                    fields: {
-                      ...draft.fields,
-                      ...Object.fromEntries(
-                        corners.flatMap((corner) => [
-                          [`${corner}.x`, String(of[corner][0])],
-                          [`${corner}.y`, String(of[corner][1])],
-                        ]),
-                      ),
-                    },
-                  });
+                if (of) setDraft(placedAs(draft, of));
               }}
             />
             <Places role="group" aria-label="Chromaticities">
+              <span />
+              <Axis aria-hidden>x</Axis>
+              <Axis aria-hidden>y</Axis>
               {corners.map((corner) => [
                 <FieldLabel key={corner} elementType="span">
                   {corner[0]?.toUpperCase()}

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { corners, definitionOf, fresh, idFor, pointsIn } from "./draft";
+import { corners, definitionOf, fresh, idFor, pointsIn, withCurve } from "./draft";
 
 const placed = {
   ...fresh,
@@ -26,6 +26,16 @@ describe("an encoding that is typed", () => {
   it("of PQ is a display's, with its peak", () => {
     const { definition } = definitionOf({ ...placed, kind: "pq", referred: "scene" });
     expect(definition).toMatchObject({ pq: { peak: 1000 }, referred: "display" });
+  });
+
+  it("takes the primaries its curve usually has where none are typed", () => {
+    const known = [
+      { id: "pq", red: [0.7, 0.29], green: [0.17, 0.8], blue: [0.13, 0.05], white: [0.31, 0.33] },
+    ] as never;
+    const fields = withCurve(fresh, "pq", known).fields;
+    expect([fields["red.x"], fields["white.y"]]).toEqual(["0.7", "0.33"]);
+    expect(withCurve(placed, "pq", known).fields["red.x"]).toBe("0,3");
+    expect(withCurve(fresh, "gamma", known)).toEqual({ ...fresh, kind: "gamma" });
   });
 
   it("says which number is missing", () => {

@@ -1,7 +1,7 @@
 /** An encoding as it is being typed: text until it is a definition. Whether it can be is for the server to say. */
 import type { OwnEncoding } from "../api/encodings";
 
-export type CurveKind = "log" | "gamma" | "pq" | "points";
+export type CurveKind = "log" | "logc3" | "gamma" | "pq" | "points";
 
 export interface Draft {
   readonly name: string;
@@ -26,10 +26,14 @@ const gammaFields = [
 const pqFields = [["peak", "Peak of the display, cd/m²", "1000"]] as const;
 export const fieldsOf: Record<CurveKind, readonly (readonly [string, string, string])[]> = {
   log: logFields,
+  logc3: [["exposure_index", "Exposure index, 160 to 1600", "800"]],
   gamma: gammaFields,
   pq: pqFields,
   points: [],
 };
+/** Whose light it is, of curves that leave no choice; and the shipped encoding whose primaries they usually have. */
+export const settled: Partial<Record<CurveKind, Draft["referred"]>> = { logc3: "scene", pq: "display" };
+export const usual: Partial<Record<CurveKind, string>> = { logc3: "logc3-ei800", pq: "pq" };
 export const corners = ["red", "green", "blue", "white"] as const;
 
 export const fresh: Draft = {
@@ -92,8 +96,8 @@ export function definitionOf(draft: Draft): { definition: OwnEncoding | null; pr
     definition: {
       id: idFor(draft.name) || "unnamed",
       name: draft.name.trim() || "Unnamed",
-      // PQ is the light of a display, whatever was chosen before.
-      referred: draft.kind === "pq" ? "display" : draft.referred,
+      // Of these it is not to be chosen.
+      referred: settled[draft.kind] ?? draft.referred,
       ...curve,
       red: xy("red"),
       green: xy("green"),
@@ -102,4 +106,22 @@ export function definitionOf(draft: Draft): { definition: OwnEncoding | null; pr
     } satisfies OwnEncoding,
     problem: null,
   };
+}
+
+/** Another curve; with the primaries it usually has where none are typed yet. */
+export function withCurve(draft: Draft, kind: CurveKind, known: readonly Placed[]): Draft {
+  const of = known.find((one) => one.id === usual[kind]);
+  const isEmpty = corners.every((corner) => !draft.fields[`${corner}.x`] && !draft.fields[`${corner}.y`]);
+  return { ...(of && isEmpty ? placedAs(draft, of) : draft), kind };
+}
+
+type Placed = Record<(typeof corners)[number], [number, number]> & { readonly id: string };
+
+/** With the chromaticities of a known encoding. */
+export function placedAs(draft: Draft, of: Placed): Draft {
+  const places = corners.flatMap((corner) => [
+    [`${corner}.x`, String(of[corner][0])],
+    [`${corner}.y`, String(of[corner][1])],
+  ]);
+  return { ...draft, fields: { ...draft.fields, ...(Object.fromEntries(places) as Record<string, string>) } };
 }

@@ -64,6 +64,7 @@ class Encoding:
         return luma_weights(self.primaries)
 
 
+_REACHES = "display of 1000 cd/m\N{SUPERSCRIPT TWO}"
 _ALL = (
     Encoding("srgb", "sRGB", p.BT709, power.SRGB, "display", "IEC 61966-2-1:1999"),
     Encoding("rec709", "Rec.709 display", p.BT709, power.BT1886, "display", "ITU-R BT.709-6, BT.1886 (gamma 2.4, black 0)"),
@@ -85,20 +86,26 @@ _ALL = (
     Encoding("rec2020", "Rec.2020 display", p.BT2020, power.BT1886, "display", "ITU-R BT.2020-2, BT.1886"),
     Encoding("hlg", "HLG", p.BT2020, hdr.HLG, "scene", "ITU-R BT.2100-3, table 5; 75 % is white (BT.2408-7)"),
     Encoding("pq", "PQ", p.BT2020, hdr.PQ, "display", "ITU-R BT.2100-3, table 4; 203 cd/m2 is white (BT.2408-7)"),
-    *(
-        Encoding(
-            f"pq{of}-1000",
-            f"PQ{said}, display of 1000 cd/m\N{SUPERSCRIPT TWO}",
-            primaries,
-            hdr.PQ,
-            "display",
-            "ITU-R BT.2100-3, table 4; light above the peak is not shown",
-            1000.0,
-        )
-        for of, said, primaries in (("", "", p.BT2020), ("-p3", ", P3-D65", p.P3_D65))
+    Encoding(
+        "pq-1000",
+        f"PQ, {_REACHES}",
+        p.BT2020,
+        hdr.PQ,
+        "display",
+        "ITU-R BT.2100-3, table 4; light above the peak is not shown",
+        1000.0,
     ),
     Encoding("hlg-p3", "HLG, P3-D65", p.P3_D65, hdr.HLG, "scene", "ITU-R BT.2100-3, table 5, on the primaries of SMPTE EG 432-1"),
     Encoding("pq-p3", "PQ, P3-D65", p.P3_D65, hdr.PQ, "display", "ITU-R BT.2100-3, table 4, on the primaries of SMPTE EG 432-1"),
+    Encoding(
+        "pq-p3-1000",
+        f"PQ, P3-D65, {_REACHES}",
+        p.P3_D65,
+        hdr.PQ,
+        "display",
+        "as pq-1000, on the primaries of SMPTE EG 432-1",
+        1000.0,
+    ),
     Encoding("linear-709", "Linear, Rec.709 primaries", p.BT709, LINEAR, "scene", "ITU-R BT.709-6, table 1"),
     Encoding("linear-2020", "Linear, Rec.2020 primaries", p.BT2020, LINEAR, "scene", "ITU-R BT.2020-2, table 3"),
     Encoding("aces2065-1", "ACES2065-1", p.AP0, LINEAR, "scene", "SMPTE ST 2065-1"),

@@ -1,4 +1,4 @@
-"""Encodings that a team defines as data: a curve (log, power, PQ or measured points), primaries and a white point."""
+"""Encodings that a team defines as data: a curve, primaries and a white point."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from saucer.core.colour.encodings import ENCODINGS, Encoding, Referred
 from saucer.core.colour.primaries import Primaries
 from saucer.core.colour.transfer import HALF_MAX, Transfer
 from saucer.core.colour.transfer.hdr import PQ
-from saucer.core.colour.transfer.log import LogParameters, log_curve
+from saucer.core.colour.transfer.log import LOGC3_INDICES, LogParameters, log_curve, logc3
 from saucer.core.colour.transfer.pieces import straight_pieces
 from saucer.core.colour.transfer.power import touching_curve
 
@@ -61,6 +61,14 @@ class GammaDefinition(BaseModel):
         return self
 
 
+class Logc3Definition(BaseModel):
+    """LogC3 at an exposure index. Source: as `logc3`"""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    exposure_index: Annotated[float, Field(ge=LOGC3_INDICES[0], le=LOGC3_INDICES[1])]
+
+
 class PqDefinition(BaseModel):
     """PQ, on displays that reach `peak` cd/m2. Source: ITU-R BT.2100-3, table 4"""
 
@@ -69,17 +77,18 @@ class PqDefinition(BaseModel):
     peak: Annotated[float, Field(ge=100, le=10000)]
 
 
-CURVES = ("log", "gamma", "pq", "points")
+CURVES = ("log", "logc3", "gamma", "pq", "points")
 
 
 class OwnEncoding(BaseModel):
-    """An encoding as data, with one of the four curves. `id` may not be that of a shipped one."""
+    """An encoding as data, with one of the five curves. `id` may not be that of a shipped one."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     id: Annotated[str, Field(pattern="^[a-z0-9][a-z0-9.-]{0,39}$")]
     name: Annotated[str, Field(min_length=1, max_length=80)]
     log: LogDefinition | None = None
+    logc3: Logc3Definition | None = None
     gamma: GammaDefinition | None = None
     pq: PqDefinition | None = None
     points: Annotated[
@@ -106,6 +115,8 @@ class OwnEncoding(BaseModel):
             raise refuse("curve", f"give one of {', '.join(CURVES)}; got {' and '.join(given) or 'none'}")
         if self.pq is not None and self.referred != "display":
             raise refuse("referred", "PQ is the light of a display; a scene has none that it reaches")
+        if self.logc3 is not None and self.referred != "scene":
+            raise refuse("referred", "LogC3 is a camera's, of the light of a scene")
         for index, (before, after) in enumerate(pairwise(self.points or ()), 1):
             if after[0] - before[0] < SMALLEST_RISE or after[1] - before[1] < SMALLEST_RISE:
                 raise refuse(f"points[{index}]", f"code value and light must rise; got {after} after {before}")
@@ -138,6 +149,8 @@ def encoding_of(own: OwnEncoding) -> Encoding:
 def _curve_of(own: OwnEncoding) -> Transfer:
     if own.points is not None:
         return straight_pieces(own.points)
+    if own.logc3 is not None:
+        return logc3(own.logc3.exposure_index)
     if own.gamma is not None:
         return touching_curve(own.gamma.exponent, own.gamma.offset)
     if own.pq is not None:
