@@ -45,7 +45,7 @@ def folder(tmp_path_factory) -> Path:
     everything = list(ENCODINGS.values())
     for encoding in config.needed_for(everything, looks):
         files |= dict(config.space_files(encoding))
-    files |= dict(config.view_files())
+    files |= dict(config.view_files(config.needed_for(everything, looks)))
     files[config.CONFIG] = config.config_text("For tests", everything, looks).encode()
     for path, data in files.items():
         (folder / path).parent.mkdir(exist_ok=True)
@@ -116,7 +116,7 @@ def test_acescg_is_as_the_standard_has_it(read):
 
 def test_its_views_show_scene_light_plainly_and_softly(read):
     assert list(read.getDisplays()) == ["sRGB", "Rec.709 display"]
-    assert list(read.getViews("sRGB")) == ["Plain", "Soft"]
+    assert list(read.getViews("sRGB", "ACEScg")) == ["Plain", "Soft"]
     grey = np.array([[0.18] * 3, [1.0] * 3, [4.0] * 3], np.float32)
     soft = through(read.getProcessor(ocio.DisplayViewTransform(src="ACEScg", display="sRGB", view="Soft")), grey)
     step = {"kind": "convert", "to": "srgb", "rendering": "soft"}
@@ -124,6 +124,22 @@ def test_its_views_show_scene_light_plainly_and_softly(read):
     assert np.abs(soft - expected).max() < 4e-3, "a lattice of 65 over ACEScct"
     plain = through(read.getProcessor(ocio.DisplayViewTransform(src="ACEScg", display="Rec.709 display", view="Plain")), grey)
     assert np.abs(plain[0] - 0.18 ** (1 / 2.4)).max() < 1e-5
+
+
+@pytest.mark.parametrize("name", ["hlg", "hlg-p3"])
+def test_hlg_is_looked_at_through_the_ootf_of_its_display(read, name):
+    """As Saucer shows it (its OOTF: BT.2100, table 5, checked in test_hlg), and offered for pictures in HLG alone."""
+    space = config.name_of(ENCODINGS[name])
+    for shown, display in (("srgb", "sRGB"), ("rec709", "Rec.709 display")):
+        assert space in list(read.getViews(display, space))
+        assert space not in list(read.getViews(display, config.name_of(ENCODINGS["acescg"])))
+        transform = ocio.DisplayViewTransform(src=space, display=display, view=space)
+        found = COLOURS.copy() * np.float32(0.75)
+        read.getProcessor(transform).getDefaultCPUProcessor().applyRGB(found)
+        wanted = convert(COLOURS * np.float32(0.75), ENCODINGS[name], ENCODINGS[shown])
+        away = np.abs(np.clip(found, 0, 1) - np.clip(wanted, 0, 1))
+        assert away.mean() < 2e-3
+        assert np.quantile(away, 0.99) < 0.02
 
 
 def test_names_are_no_syntax_and_each_once():

@@ -27,7 +27,7 @@ REFERENCE = ENCODINGS["aces2065-1"]
 SPACES, VIEWS = "spaces", "views"
 SHOWN = ("srgb", "rec709")
 """Encodings of the displays that the configuration has views for."""
-SOFT_SIZE = 65
+VIEW_SIZE = 65
 XYZ = "CIE XYZ D65"
 ROLES = {
     "default": "aces2065-1", "reference": "aces2065-1", "aces_interchange": "aces2065-1", "scene_linear": "acescg", "rendering": "acescg",
@@ -120,17 +120,41 @@ def _path(encoding: Encoding, way: str) -> str:
     return f"{SPACES}/{encoding.id}-{way}-aces2065-1.clf"
 
 
-def view_files() -> Iterator[tuple[str, bytes]]:
-    """Scene light shown softly on each display, as lattices over ACEScct."""
+def view_files(encodings: Sequence[Encoding]) -> Iterator[tuple[str, bytes]]:
+    """Scene light shown softly on each display, as lattices over ACEScct; HLG as its display shows it, as lattices over its signal."""
+    for view in _views(encodings):
+        step = {"kind": "convert", "to": view.shown, "rendering": view.rendering}
+        look = look_from({"name": view.space, "input": view.over.id, "output": view.shown, "steps": [step]})
+        yield view.file, bake_file(look, formats()["clf"], VIEW_SIZE, Words(f"{view.words}: {ENCODINGS[view.shown].name}")).data
+
+
+@dataclass(frozen=True)
+class _View:
+    """One way to look at something on a display. over: what its lattice is over; rule: the only encoding it is for, or none"""
+
+    name: str
+    shown: str
+    over: Encoding
+    rendering: str
+    words: str
+    rule: str = ""
+
+    @property
+    def space(self) -> str:
+        return f"{name_of(ENCODINGS[self.shown])} {self.name[0].lower() + self.name[1:] if not self.rule else f'of {self.name}'}"
+
+    @property
+    def file(self) -> str:
+        return f"{VIEWS}/{'soft' if not self.rule else self.over.id}-{self.shown}.clf"
+
+
+def _views(encodings: Sequence[Encoding]) -> Iterator[_View]:
     for shown in SHOWN:
-        step = {"kind": "convert", "to": shown, "rendering": "soft"}
-        look = look_from({"name": f"Soft, {ENCODINGS[shown].name}", "input": "acescct", "output": shown, "steps": [step]})
-        made = bake_file(look, formats()["clf"], SOFT_SIZE, Words(f"Scene light shown softly: {ENCODINGS[shown].name}"))
-        yield _soft(shown), made.data
-
-
-def _soft(shown: str) -> str:
-    return f"{VIEWS}/soft-{shown}.clf"
+        yield _View("Soft", shown, ENCODINGS["acescct"], "soft", "Scene light shown softly")
+    for one in encodings:
+        if one.hdr and not one.hdr_display:
+            for shown in SHOWN:
+                yield _View(name_of(one), shown, one, "plain", "HLG as a display of 1000 cd/m2 shows it", name_of(one))
 
 
 def config_text(title: str, encodings: Sequence[Encoding], looks: Sequence[ConfigLook]) -> str:
@@ -139,6 +163,8 @@ def config_text(title: str, encodings: Sequence[Encoding], looks: Sequence[Confi
     Its files are those of `space_files` of `needed_for`, of `view_files`, and the looks' own.
     """
     spaces = needed_for(encodings, looks)
+    views = list(_views(spaces))
+    rules = list(dict.fromkeys(view.rule for view in views if view.rule))
     lines = [
         "ocio_profile_version: 2",
         "",
@@ -155,17 +181,22 @@ def config_text(title: str, encodings: Sequence[Encoding], looks: Sequence[Confi
         "file_rules:",
         "  - !<Rule> {name: Default, colorspace: default}",
         "",
+        *(
+            ["viewing_rules:", *(f"  - !<Rule> {{name: {_text(one)}, colorspaces: {_text(one)}}}" for one in rules), ""]
+            if rules
+            else []
+        ),
         "displays:",
-        *(line for shown in SHOWN for line in _display(shown)),
+        *(line for shown in SHOWN for line in _display(shown, views)),
         "",
         f"active_displays: [{', '.join(_text(name_of(ENCODINGS[shown])) for shown in SHOWN)}]",
-        'active_views: ["Plain", "Soft"]',
+        f"active_views: [{', '.join(_text(one) for one in ('Plain', 'Soft', *rules))}]",
         "",
         *(["looks:", *(line for look in looks for line in _look(look)), ""] if looks else []),
         *_display_reference(),
         "colorspaces:",
         *(line for one in spaces for line in _space(one)),
-        *(line for shown in SHOWN for line in _soft_space(shown)),
+        *(line for view in views for line in _view_space(view)),
         *DATA,
     ]
     return "\n".join(lines) + "\n"
@@ -225,13 +256,14 @@ def _display_reference() -> list[str]:
     ]
 
 
-def _display(shown: str) -> list[str]:
+def _display(shown: str, views: Sequence[_View]) -> list[str]:
     name = name_of(ENCODINGS[shown])
-    return [
-        f"  {_text(name)}:",
-        f"    - !<View> {{name: Plain, colorspace: {_text(name)}}}",
-        f"    - !<View> {{name: Soft, colorspace: {_text(f'{name} soft')}}}",
-    ]
+    lines = [f"  {_text(name)}:", f"    - !<View> {{name: Plain, colorspace: {_text(name)}}}"]
+    for view in views:
+        if view.shown == shown:
+            rule = f", rule: {_text(view.rule)}" if view.rule else ""
+            lines.append(f"    - !<View> {{name: {_text(view.name)}, colorspace: {_text(view.space)}{rule}}}")
+    return lines
 
 
 def _look(look: ConfigLook) -> list[str]:
@@ -283,17 +315,18 @@ def _kind(encoding: Encoding) -> str:
     return "hdr-video" if encoding.hdr_display else "sdr-video"
 
 
-def _soft_space(shown: str) -> list[str]:
+def _view_space(view: _View) -> list[str]:
     """To look at only: there is no way back from it."""
-    acescct = _file(_path(ENCODINGS["acescct"], "to"), inverse=True)
+    goes_back = _has_formulas(view.over)
+    there = _file(_path(view.over, "to" if goes_back else "from"), inverse=goes_back)
     return [
         "  - !<ColorSpace>",
-        f"    name: {_text(f'{name_of(ENCODINGS[shown])} soft')}",
+        f"    name: {_text(view.space)}",
         '    family: "Display"',
         "    encoding: sdr-video",
         "    bitdepth: 32f",
-        '    description: "Scene light drawn in softly towards white"',
+        f"    description: {_text(view.words)}",
         "    isdata: false",
         "    categories: [file-io]",
-        *_transform("from_scene_reference", [acescct, _file(_soft(shown))]),
+        *_transform("from_scene_reference", [there, _file(view.file)]),
     ]

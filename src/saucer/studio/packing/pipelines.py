@@ -48,10 +48,11 @@ def members_for(packed: Packed, entries: Sequence[Entry]) -> Iterator[Member]:
     if not offered:
         return
     own = list(encodings.own().values())
-    for space in ocio.needed_for(own, offered):
+    spaces = ocio.needed_for(own, offered)
+    for space in spaces:
         for path, data in ocio.space_files(space):
             yield f"{FOLDER}/{path}", data
-    for path, data in ocio.view_files():
+    for path, data in ocio.view_files(spaces):
         yield f"{FOLDER}/{path}", data
     yield CONFIG, ocio.config_text(packed.choice.title, own, offered).encode()
 
