@@ -43,13 +43,18 @@ def test_a_step_adapts_as_it_says():
     assert np.abs(done["cat02"] - done["bradford"]).max() > 1e-4
 
 
-@pytest.mark.parametrize("scale", [ToneScale(), ToneScale(0.1, 1.8, 1.0), ToneScale(0.3, 0.7, 0.0)])
+@pytest.mark.parametrize("scale", [
+    ToneScale(), ToneScale(0.1, 1.8, 1.0), ToneScale(0.3, 0.7, 0.0), ToneScale(toe=0.01), ToneScale(0.1, 1.5, 0.5, 1, 0.05, 2.2), ToneScale(shoulder=0.4),
+])  # fmt: skip
 def test_the_tone_scale_is_its_formula(scale: ToneScale):
     """Naka and Rushton 1966, eq. 1, in float64: on luminance as far as hue is kept, on each channel as far as it is not."""
 
     def curve(x: np.ndarray) -> np.ndarray:
-        bent = np.maximum(x, 0) ** scale.contrast
-        return bent / (bent + 0.18**scale.contrast * (1 / scale.grey - 1))
+        grey, peak = ((v + np.sqrt(v * v + 4 * v * scale.toe)) / 2 for v in (scale.grey, 1.0))
+        s = scale.shoulder
+        bent = np.maximum(x, 0) ** (scale.contrast * s)
+        y = peak * (bent / (bent + 0.18 ** (scale.contrast * s) * ((peak / grey) ** s - 1))) ** (1 / s)
+        return y**2 / np.maximum(y + scale.toe, 1e-300)
 
     light = COLOURS.astype(np.float64)
     luminance = (light @ LINEAR.luma)[:, None]
@@ -58,18 +63,25 @@ def test_the_tone_scale_is_its_formula(scale: ToneScale):
     np.testing.assert_allclose(SRGB.transfer.decode(shown.astype(np.float64)), wanted, rtol=2e-5, atol=2e-6)
 
 
+@pytest.mark.parametrize(("toe", "shoulder"), [(0, 1), (0.02, 1), (0, 2.5), (0.01, 0.5)])
 @pytest.mark.parametrize("target", ["srgb", "pq"])
-def test_grey_comes_out_as_wanted_and_nothing_turns_back(target):
-    scale, peak = ToneScale(0.12, 1.4), 1000.0
+def test_grey_comes_out_as_wanted_and_nothing_turns_back(target, toe, shoulder):
+    scale, peak = ToneScale(0.12, 1.4, toe=toe, shoulder=shoulder), 1000.0
     ramp = np.repeat(np.geomspace(1e-4, 60, 2000, dtype=np.float32)[:, None], 3, axis=1)
     there = conversion(LINEAR, ENCODINGS[target], "scale", peak=peak, scale=scale)
     shown = ENCODINGS[target].transfer.decode(through(there, ramp).astype(np.float64))[:, 1]
-    assert (np.diff(shown) > 0).all()
-    assert np.interp(0.18, ramp[:, 1], shown) == pytest.approx(0.12, rel=1e-3)
     top = 1 if target == "srgb" else peak / 203
-    assert 0.8 * top < shown[-1] < top
+    rises = np.diff(shown)
+    assert (rises[shown[1:] < 0.999 * top] > 0).all()
+    assert (rises > -3e-7 * top).all(), "but for rounding"
+    assert np.interp(0.18, ramp[:, 1], shown) == pytest.approx(0.12, rel=1e-3)
+    assert (0.8 if shoulder >= 1 else 0.5) * top < shown[-1] < top * (1 + 1e-6)
     shadows = np.polyfit(np.log2(ramp[:300, 1]), np.log2(shown[:300]), 1)[0]
-    assert shadows == pytest.approx(scale.contrast, rel=0.02), "stops shown to a stop of the scene"
+    steeper = 2 if toe else 1
+    assert shadows == pytest.approx(steeper * scale.contrast, rel=0.05), (
+        "stops shown to a stop of the scene, twice as many in the toe"
+    )
     back = through(conversion(ENCODINGS[target], LINEAR, "scale", peak=peak, scale=scale), through(there, ramp))
-    near = ramp[:, 1] < 8
+    near = (ramp[:, 1] < 8) & (shown > 1e-4) & (shown < 0.995 * top)
+    assert near.sum() > 800
     np.testing.assert_allclose(back[near], ramp[near], rtol=3e-3)

@@ -3997,6 +3997,12 @@ export interface components {
              */
             rendering?: "plain" | "soft" | "scale" | "aces-1" | "aces-2" | "bt2446-a" | "bt2446-c";
             /**
+             * Shoulder
+             * @description for scale: how late and how suddenly bright light is drawn in
+             * @default 1
+             */
+            shoulder?: number;
+            /**
              * Strength
              * @description 0 no effect .. 1 full effect
              * @default 1
@@ -4008,6 +4014,12 @@ export interface components {
              * @default
              */
             to?: string;
+            /**
+             * Toe
+             * @description for scale: the display's light below which shadows fall off
+             * @default 0
+             */
+            toe?: number;
             /**
              * White
              * @description for soft: the scene's light that becomes white

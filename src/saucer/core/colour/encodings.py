@@ -124,13 +124,18 @@ _ALL = (
     Encoding("logc4", "LogC4", p.WIDE_GAMUT_4, log.LOGC4, "scene", "LogC4 logarithmic colour space, specification (2022)"),
     Encoding("v-log", "V-Log", p.V_GAMUT, log.V_LOG, "scene", "V-Log/V-Gamut reference manual (2014)"),
     Encoding("log3g10", "Log3G10", p.WIDE_GAMUT_RGB, log.LOG3G10, "scene", "Log3G10 and Wide Gamut RGB white paper (2017)"),
+    Encoding(
+        "s-log", "S-Log, S-Gamut", p.S_GAMUT, log.S_LOG, "scene", "S-Log white paper (2009), S-Gamut/S-Log2 technical summary"
+    ),
     Encoding("s-log2", "S-Log2, S-Gamut", p.S_GAMUT, log.S_LOG2, "scene", "S-Gamut/S-Log2 technical summary (2012)"),
+    Encoding("c-log", "C-Log, Cinema Gamut", p.CINEMA_GAMUT, bent.C_LOG, "scene", "C-Log white paper (2018)"),
     Encoding("c-log2", "C-Log2, Cinema Gamut", p.CINEMA_GAMUT, bent.C_LOG2, "scene", "C-Log white paper (2018)"),
     Encoding("c-log3", "C-Log3, Cinema Gamut", p.CINEMA_GAMUT, bent.C_LOG3, "scene", "C-Log white paper (2018)"),
     Encoding("d-log", "D-Log, D-Gamut", p.D_GAMUT, log.D_LOG, "scene", "D-Log and D-Gamut white paper (2017)"),
     Encoding("n-log", "N-Log", p.BT2020, bent.N_LOG, "scene", "N-Log specification document 1.0.0 (2018)"),
     Encoding("f-log", "F-Log", p.F_GAMUT, log.F_LOG, "scene", "F-Log data sheet 1.1"),
     Encoding("f-log2", "F-Log2", p.F_GAMUT, log.F_LOG2, "scene", "F-Log2 data sheet 1.0"),
+    Encoding("f-log2-c", "F-Log2 C", p.F_GAMUT_C, log.F_LOG2, "scene", "F-Log2 C data sheet"),
 )
 
 ENCODINGS: dict[str, Encoding] = {encoding.id: encoding for encoding in _ALL}

@@ -63,6 +63,7 @@ CINEMA_GAMUT = Primaries("Cinema Gamut", (0.740, 0.270), (0.170, 1.140), (0.080,
 OPRGB = Primaries("opRGB", (0.64, 0.33), (0.21, 0.71), (0.15, 0.06), D65, "IEC 61966-2-5:2007")
 ROMM = Primaries("ROMM RGB", (0.7347, 0.2653), (0.1596, 0.8404), (0.0366, 0.0001), (0.3457, 0.3585), "ISO 22028-2:2013")
 XYZ = Primaries("CIE XYZ", (1.0, 0.0), (0.0, 1.0), (0.0, 0.0), (1 / 3, 1 / 3), "SMPTE ST 428-1", absolute=True)
+F_GAMUT_C = Primaries("F-Gamut C", (0.7347, 0.2653), (0.0263, 0.9737), (0.1173, -0.0224), D65, "F-Log2 C data sheet")
 F_GAMUT = Primaries("F-Gamut", (0.708, 0.292), (0.170, 0.797), (0.131, 0.046), D65, "F-Log2 data sheet")
 
 

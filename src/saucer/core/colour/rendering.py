@@ -2,17 +2,18 @@
 
 Soft: extended Reinhard on luminance. Source: Reinhard et al., "Photographic tone reproduction for digital images", 2002, eq. 4, and its
 inverse. Tone scale: the response of Naka and Rushton ("S-potentials from colour units in the retina of fish", 1966, eq. 1), so that mid
-grey comes out as wanted.
+grey comes out as wanted, with a shoulder that comes sooner or later and a toe that falls off below.
 """
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 
-from saucer.core.numeric.elementary import F, compiled, power, split
+from saucer.core.numeric.elementary import SMALLEST_NORMAL, F, compiled, power, split
 from saucer.core.numeric.planes import Operation
 
 Rendering = Literal["plain", "soft", "scale", "aces-1", "aces-2", "bt2446-a", "bt2446-c"]
@@ -26,20 +27,34 @@ SHORT_OF_TOP = 1 - 1e-4
 
 @dataclass(frozen=True)
 class ToneScale:
-    """out = top x^contrast / (x^contrast + k), which rises for every setting and takes 18 % grey to `grey`.
+    """y = peak (x^(c s) / (x^(c s) + k))^(1 / s), then y^2 / (y + toe): it rises for every setting, and takes 18 % grey to `grey`.
 
-    grey, top: light of the display, 1.0 its white; contrast: stops of display light to a stop of the scene's in the shadows
+    grey, top: light of the display, 1.0 its white; contrast: c, stops of display light to a stop of the scene's in the shadows
     hue: share of it that is kept; the rest is what the curve makes of each channel by itself, which fades bright colours to white
+    toe: the display's light below which shadows fall off, twice as steeply in the end; 0: none
+    shoulder: s, how late and how suddenly bright light is drawn in; 1: as Naka and Rushton have it
     """
 
     grey: float = 0.13
     contrast: float = 1.35
     hue: float = 0.6
     top: float = 1.0
+    toe: float = 0.0
+    shoulder: float = 1.0
+
+    def before_toe(self, light: float) -> float:
+        return float((light + np.sqrt(light * (light + 4 * self.toe))) / 2)
+
+    @property
+    def peak(self) -> float:
+        """What comes out as `top`."""
+        return self.before_toe(self.top)
 
     @property
     def bend(self) -> float:
-        return float(MID_GREY**self.contrast * (self.top / self.grey - 1))
+        """k"""
+        share = (self.before_toe(self.grey) / self.peak) ** -self.shoulder
+        return float(MID_GREY ** (self.contrast * self.shoulder) * (share - 1))
 
 
 TONE_SCALE = ToneScale()
@@ -71,18 +86,38 @@ def _soft_to_scene(planes, wr, wg, wb, per_white2):  # type: ignore[no-untyped-d
 
 
 @compiled
-def _scale_lights(lights, high, low, bend, top):  # type: ignore[no-untyped-def]
+def _draw_together(lights, high, low, bend):  # type: ignore[no-untyped-def]
     for j in range(lights.size):
         bent = power(lights[j] if lights[j] > F(0) else F(0), high, low)
-        lights[j] = top * bent / (bent + bend)
+        lights[j] = bent / (bent + bend)
 
 
 @compiled
-def _unscale_lights(lights, high, low, bend, top):  # type: ignore[no-untyped-def]
+def _draw_apart(shares, high, low, bend):  # type: ignore[no-untyped-def]
+    for j in range(shares.size):
+        share = shares[j] if shares[j] < F(SHORT_OF_TOP) else F(SHORT_OF_TOP)
+        shares[j] = power(bend * share / (F(1) - share), high, low)
+
+
+@compiled
+def _raise(shares, high, low):  # type: ignore[no-untyped-def]
+    for j in range(shares.size):
+        shares[j] = power(shares[j], high, low)
+
+
+@compiled
+def _fall_off(shares, peak, toe):  # type: ignore[no-untyped-def]
+    """From shares of the peak to light."""
+    for j in range(shares.size):
+        light = peak * shares[j]
+        shares[j] = light * light / (light + toe)
+
+
+@compiled
+def _rise_again(lights, per_peak, toe):  # type: ignore[no-untyped-def]
     for j in range(lights.size):
-        shown = lights[j] if lights[j] > F(0) else F(0)
-        shown = shown if shown < top * F(SHORT_OF_TOP) else top * F(SHORT_OF_TOP)
-        lights[j] = power(bend * shown / (top - shown), high, low)
+        light = lights[j] if lights[j] > F(0) else F(0)
+        lights[j] = per_peak * F(0.5) * (light + np.sqrt(light * (light + F(4) * toe)))
 
 
 @compiled
@@ -107,17 +142,42 @@ def soft(white: float, luma: np.ndarray, to_display: bool) -> Operation:
 
 def tone_scale(scale: ToneScale, luma: np.ndarray, to_display: bool) -> Operation:
     """The way back is exact for greys, and for every colour where hue is 0 or 1. luma: (3,) weights of the primaries"""
-    kernel = _scale_lights if to_display else _unscale_lights
-    numbers = [*split(scale.contrast if to_display else 1 / scale.contrast), F(scale.bend), F(scale.top)]
+    curve = _to_display(scale) if to_display else _to_scene(scale)
     weights = [F(w) for w in luma]
 
     def run(planes: np.ndarray) -> None:
         before = np.empty(planes.shape[1], np.float32)
         _luminance(planes, before, *weights)
         after, by_itself = before.copy(), planes.copy()
-        kernel(after, *numbers)
-        kernel(by_itself.reshape(-1), *numbers)
+        curve(after)
+        curve(by_itself.reshape(-1))
         for channel in range(3):
             _keep_hue(planes[channel], by_itself[channel], before, after, F(scale.hue))
+
+    return run
+
+
+def _to_display(scale: ToneScale) -> Callable[[np.ndarray], None]:
+    power_, bend, root = split(scale.contrast * scale.shoulder), F(scale.bend), split(1 / scale.shoulder)
+    peak, toe = F(scale.peak), F(scale.toe) if scale.toe else SMALLEST_NORMAL
+
+    def run(lights: np.ndarray) -> None:
+        _draw_together(lights, *power_, bend)
+        if scale.shoulder != 1:
+            _raise(lights, *root)
+        _fall_off(lights, peak, toe)
+
+    return run
+
+
+def _to_scene(scale: ToneScale) -> Callable[[np.ndarray], None]:
+    power_, bend, root = split(1 / (scale.contrast * scale.shoulder)), F(scale.bend), split(scale.shoulder)
+    per_peak, toe = F(1 / scale.peak), F(scale.toe)
+
+    def run(lights: np.ndarray) -> None:
+        _rise_again(lights, per_peak, toe)
+        if scale.shoulder != 1:
+            _raise(lights, *root)
+        _draw_apart(lights, *power_, bend)
 
     return run

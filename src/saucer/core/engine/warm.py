@@ -9,6 +9,7 @@ from saucer.core.clips.yuv import Layout, from_rgb, to_rgb
 from saucer.core.colour.conversion import conversion
 from saucer.core.colour.difference_fast import difference_of_light
 from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.colour.rendering import ToneScale
 from saucer.core.engine.evaluate import sample_look
 from saucer.core.engine.lattice import as_lut
 from saucer.core.engine.plan import prepare
@@ -43,7 +44,7 @@ def warm() -> None:
     srgb, wide = ENCODINGS["srgb"], ENCODINGS["linear-2020"]
     for target in ENCODINGS.values():
         for source in (srgb, wide):
-            ways = [conversion(*ends, "scale") for ends in ((source, target), (target, source))]
+            ways = [conversion(*ends, "scale", scale=ToneScale(shoulder=1.5)) for ends in ((source, target), (target, source))]
             for operation in (
                 conversion(source, target, "soft", 4.0, "compress"), conversion(target, source, "soft", 4.0, "clip"), *ways,
             ):  # fmt: skip

@@ -60,6 +60,8 @@ def mirrored_log(log_slope: float, scale: float, above: float, below: float, slo
 
 
 # Published for exposure, of which a white of 90 % reflection has 1.0; light here is reflection.
+_SLOPE_1 = 0.45310179 * 10.1596 / math.log(10) / 0.9
+C_LOG = mirrored_log(0.45310179, 10.1596 / 0.9, 0.12512248, 0.12512248, _SLOPE_1, 0.12512248, 0.0)
 _SLOPE_2 = 0.24136077 * 87.09937546 / math.log(10) / 0.9
 C_LOG2 = mirrored_log(0.24136077, 87.09937546 / 0.9, 0.092864125, 0.092864125, _SLOPE_2, 0.092864125, 0.0)
 C_LOG3 = mirrored_log(0.36726845, 14.98325 / 0.9, 0.12240537, 0.12783901, 1.9754798 / 0.9, 0.12512219, 0.014 * 0.9)

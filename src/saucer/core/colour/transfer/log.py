@@ -106,8 +106,20 @@ S_LOG3 = log_curve(
         95 / 1023,
     )
 )
-# Of 0.18 at 155 / 219 of the curve before it, in legal range; published for light of which a white of 90 % has 1.0.
+# S-Log2 is S-Log of 155 / 219 of the light. In legal range; published for light of which a white of 90 % has 1.0.
 _LEGAL, _FROM = 876 / 1023, 64 / 1023
+S_LOG = log_curve(
+    LogParameters(
+        10,
+        0.432699 * _LEGAL,
+        0.646596 * _LEGAL + _FROM,
+        1 / 0.9,
+        0.037584,
+        0,
+        5 / 0.9 * _LEGAL,
+        0.030001222851889303 * _LEGAL + _FROM,
+    )
+)
 S_LOG2 = log_curve(
     LogParameters(
         10, 0.432699 * _LEGAL, 0.646596 * _LEGAL + _FROM, 155 / 219 / 0.9, 0.037584, 0,

@@ -40,6 +40,8 @@ class Convert(StepParameters):
     hue: Annotated[Share, Field(description="for scale: share of hue that is kept; the rest fades bright colours to white")] = (
         ToneScale.hue
     )
+    toe: Annotated[float, within(0, 0.1, "linear light", "for scale: the display's light below which shadows fall off")] = 0.0
+    shoulder: Annotated[float, within(0.3, 3, what="for scale: how late and how suddenly bright light is drawn in")] = 1.0
     gamut: Gamut = "keep"
     peak: Annotated[float, within(*PEAKS, "cd/m2", "for HLG; with PQ for scale, ACES and BT.2446 A: of the display")] = PEAK
     adaptation: Annotated[Adaptation, Field(description="how another white is adapted to")] = "bradford"
@@ -64,7 +66,7 @@ BETWEEN_DISPLAYS = ("bt2446-a", "bt2446-c")
 
 def prepare(step: Convert, junction: Junction) -> Operation:
     target = after(step, junction)
-    scale = ToneScale(step.grey, step.contrast, step.hue)
+    scale = ToneScale(step.grey, step.contrast, step.hue, toe=step.toe, shoulder=step.shoulder)
     operation = conversion(junction.encoding, target, step.rendering, step.white, step.gamut, step.peak, step.adaptation, scale)
     return operation or (lambda planes: None)
 
@@ -82,6 +84,10 @@ def summary(step: Convert) -> str:
         return "no change"
     words = [f"soft, white at {step.white:g}"] if step.rendering == "soft" else []
     words += [f"tone scale, grey to {step.grey:g}, contrast {step.contrast:g}"] if step.rendering == "scale" else []
+    if step.rendering == "scale":
+        words += [
+            f"{name} {getattr(step, name):g}" for name in ("toe", "shoulder") if getattr(step, name) != getattr(ToneScale, name)
+        ]
     words += [RENDERED[step.rendering]] if step.rendering in RENDERED else []
     words += [step.adaptation.upper()] if step.adaptation != "bradford" else []
     peak = peak_of(step.rendering, step.peak) if step.rendering in ("aces-1", "aces-2") else step.peak

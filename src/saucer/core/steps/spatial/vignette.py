@@ -97,4 +97,14 @@ def lines(step: Vignette, junction: Junction) -> dict[str, list[float]]:
     return line_set({"weight": step.amount * t * t * (3 - 2 * t)})
 
 
-register(SpatialKind(Vignette, "Vignette", evaluate, neutral, summary, lines=lines, examples=({"amount": 0.5},)))
+register(
+    SpatialKind(
+        Vignette,
+        "Vignette",
+        evaluate,
+        neutral,
+        summary,
+        lines=lines,
+        examples=({"amount": 0.5}, {"amount": 0.5, "colour": [0.1, 0.05, 0.2]}),
+    )
+)
