@@ -187,6 +187,14 @@ def test_bringing_in_an_own_picture_in_film_log(bench: Bench, tmp_path: Path):
     eventually(bench.page, lambda: close(canvas_pixels(bench.page), expected(draft(), "scan")))
 
 
+def test_a_picture_that_is_brought_in_on_its_page_stands_on_the_bench(bench: Bench, tmp_path: Path):
+    a_picture(tmp_path / "scan.tif", "u16", 54, 96)
+    bench.page.goto(f"{bench.url}/pictures")
+    bench.bring_in(tmp_path / "scan.tif", "Film log")
+    expect(bench.page.get_by_role("button", name="scan", exact=True)).to_have_attribute("aria-current", "true")
+    assert bench.page.url.endswith(f"?picture={Picture.objects.get(name='scan').pk}")
+
+
 def test_a_bad_picture_is_refused_in_the_sheet(bench: Bench, tmp_path: Path):
     (tmp_path / "notes.png").write_text("these are notes")
     bench.bring_in(tmp_path / "notes.png")

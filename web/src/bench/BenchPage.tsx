@@ -239,6 +239,8 @@ export function BenchStart() {
   const { data: looks, error } = useQuery(firstEntries({ kinds: ["look"] }, 1));
   const make = useMakeLook();
   const mayDesign = useMay("design");
+  // What is to be looked at stands in the address already, as after bringing in a picture.
+  const [search] = useSearchParams();
   if (error)
     return (
       <Plain>
@@ -248,7 +250,8 @@ export function BenchStart() {
   if (!looks) return <Plain>Opening the Bench…</Plain>;
   const [last] = looks.entries;
   const opened = make.data?.id ?? last?.id;
-  if (opened !== undefined) return <Navigate to={`/bench/${opened}`} replace />;
+  if (opened !== undefined)
+    return <Navigate to={{ pathname: `/bench/${opened}`, search: search.toString() }} replace />;
   return (
     <Plain>
       <p>There are no looks yet.{!mayDesign && " A designer can make the first one."}</p>

@@ -48,7 +48,7 @@ export function BringInSheet({ isOpen, onClose, onDone }: Props) {
   }
 
   const options = [
-    { id: "", name: "Go by the kind of file", note: "EXR is linear, DPX film log, others sRGB" },
+    { id: "", name: "Go by the file", note: "what it says; else EXR is linear, DPX film log, others sRGB" },
     ...(encodings ?? []).map((one) => ({ id: one.id, name: one.name })),
   ];
   return (

@@ -175,7 +175,7 @@ export function PicturesPage() {
               {picture.mended > 0 && `, ${picture.mended} pixels that were not finite`}
               {picture.note && ` · ${picture.note}`}
             </Facts>
-            {picture.stated && <Facts>{statedIn(picture, options)}</Facts>}
+            {picture.stated && <Facts title={statedIn(picture, options)}>{statedIn(picture, options)}</Facts>}
             {picture.may_change ? (
               <Picker
                 label={`Encoding of ${picture.name}`}

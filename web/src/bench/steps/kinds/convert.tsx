@@ -57,7 +57,7 @@ const toneScale = {
   },
   contrast: { label: "Contrast", low: 0.5, high: 3, neutral: 1.35, step: 0.05, digits: 2 },
   toe: { label: "Toe", low: 0, high: 0.1, neutral: 0, step: 0.001, digits: 3, unit: "light" },
-  shoulder: { label: "Shoulder, early to late", low: 0.3, high: 3, neutral: 1, step: 0.05, digits: 2, inPowers: true },
+  shoulder: { label: "Shoulder", low: 0.3, high: 3, neutral: 1, step: 0.05, digits: 2, inPowers: true },
   hue: { label: "Hue kept in bright colours", low: 0, high: 1, neutral: 0.6, step: 0.05, digits: 2 },
 } as const;
 const adaptations = [
