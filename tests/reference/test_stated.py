@@ -14,7 +14,7 @@ from PIL import Image, ImageCms
 from saucer.core.colour.adaptation import BRADFORD, adaptation
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.colour.own import encoding_of
+from saucer.core.colour.own import OwnEncoding, encoding_of
 from saucer.core.colour.primaries import D65, Primaries, rgb_to_xyz, xyz_of
 from saucer.core.pictures.io import Picture, write_picture
 from saucer.core.pictures.measured import encoding_of_profile
@@ -207,6 +207,17 @@ def test_nothing_is_said_of_what_no_format_has_a_word_for(tmp_path: Path):
             path = tmp_path / f"a{suffix}"
             write_picture(Picture(np.full((8, 8, 3), 0.5, np.float32), "u8"), path, encoding=ENCODINGS[encoding])
             assert stated_encoding(path) is None, (encoding, suffix)
+
+
+def test_pq_of_a_peak_that_a_team_states_is_said_as_pq(tmp_path: Path):
+    """By its curve and primaries; on others than the tables of H.273 have, nothing is said."""
+    p3 = {name: getattr(ENCODINGS["pq-p3"].primaries, name) for name in ("red", "green", "blue", "white")}
+    own = {"id": "suite", "name": "Suite", "referred": "display", "pq": {"peak": 600}, **p3}
+    pixels = np.full((4, 6, 3), 0.5, np.float32)
+    for given, codes in ((own, b"\x0c\x10\x00\x01"), (own | {"red": [0.69, 0.3]}, None)):
+        write_picture(Picture(pixels, "u16"), tmp_path / "a.png", encoding=encoding_of(OwnEncoding.model_validate(given)))
+        data = (tmp_path / "a.png").read_bytes()
+        assert (data[data.index(b"cICP") + 4 :][:4] if b"cICP" in data else None) == codes
 
 
 @pytest.mark.parametrize(("encoding", "codes"), [("pq", b"\x09\x10\x00\x01"), ("hlg", b"\x09\x12\x00\x01")])

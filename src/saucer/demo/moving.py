@@ -184,7 +184,7 @@ def main(wanted: Sequence[str]) -> None:
         if wanted and name not in wanted:
             continue
         kind = KINDS["intra"] if encoding == "logc4" else KINDS["h264"]
-        writer = ClipWriter(FOLDER / name, kind, 960, 540, Fraction(RATE), encoding, "10:04:12:00", options)
+        writer = ClipWriter(FOLDER / name, kind, 960, 540, Fraction(RATE), ENCODINGS[encoding], "10:04:12:00", options)
         with writer, ProcessPoolExecutor() as pool:
             for light in pool.map(scene, range(count)):
                 writer.write(_encoded(light * np.float32(exposure), encoding))

@@ -23,7 +23,7 @@ from tests.clips import moving, psnr, write
 def test_what_is_written_is_read_by_the_library(tmp_path: Path, kind, size):
     """By the library's own reading of the tags and its own conversion to RGB."""
     path = tmp_path / f"a{kind.suffix}"
-    with ClipWriter(path, kind, *size, Fraction(24000, 1001), "rec709", "01:00:00:00") as writer:
+    with ClipWriter(path, kind, *size, Fraction(24000, 1001), ENCODINGS["rec709"], "01:00:00:00") as writer:
         for number in range(8):
             writer.write(moving(number, *size))
     with av.open(str(path)) as container:
@@ -43,7 +43,7 @@ def test_what_is_written_is_read_by_the_library(tmp_path: Path, kind, size):
 )  # fmt: skip
 def test_the_encoding_is_in_the_file(tmp_path: Path, encoding, tags, matrix):
     """Numbers of ITU-T H.273, tables 2 and 3; a log of a camera has none."""
-    with ClipWriter(tmp_path / "a.mov", KINDS["prores"], 1280, 720, Fraction(25), encoding) as writer:
+    with ClipWriter(tmp_path / "a.mov", KINDS["prores"], 1280, 720, Fraction(25), ENCODINGS[encoding]) as writer:
         writer.write(np.full((720, 1280, 3), 0.5, np.float32))
     with ClipReader(tmp_path / "a.mov") as reader:
         assert reader.info.coding == Coding(matrix, False)
@@ -80,7 +80,7 @@ def test_grain_moves_and_the_rest_stands_still(tmp_path: Path):
     look = look_from({"steps": [{"kind": "grain", "amount": 0.5}]})
     still = np.full((96, 128, 3), 0.5, np.float32)
     path = tmp_path / "still.mov"
-    with ClipWriter(path, KINDS["prores"], 128, 96, Fraction(24), "srgb") as writer:
+    with ClipWriter(path, KINDS["prores"], 128, 96, Fraction(24), ENCODINGS["srgb"]) as writer:
         for _ in range(3):
             writer.write(still)
     for settings, moves in ((look, True), (look_from({"steps": [{"kind": "saturation", "factor": 1.2}]}), False)):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from saucer.core.colour.encodings import Encoding
 from saucer.core.pictures.numbers import MEANT, tags_of
 
 Matrix = Literal["bt601", "bt709", "bt2020"]
@@ -52,8 +53,8 @@ def encoding_of(primaries: int, transfer: int) -> str:
     return found or "rec709"
 
 
-def matrix_for(encoding_id: str, width: int, height: int) -> Matrix:
+def matrix_for(encoding: Encoding, width: int, height: int) -> Matrix:
     """What a new file of this encoding is coded with: that of its primaries, and BT.601 for small pictures in Rec.709."""
-    if tags_of(encoding_id)[0] == BT2020_PRIMARIES:
+    if tags_of(encoding)[0] == BT2020_PRIMARIES:
         return "bt2020"
     return "bt601" if _is_sd(width, height) else "bt709"

@@ -16,6 +16,7 @@ import numpy as np
 
 from saucer.core.clips.coding import CODES_OF, Coding, matrix_for
 from saucer.core.clips.yuv import Layout, from_rgb
+from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.errors import PictureError
 from saucer.core.pictures.numbers import tags_of
 
@@ -57,13 +58,13 @@ class ClipWriter:
     """A clip being written beside its place; it gets its name when `finish` is called, and leaves nothing otherwise.
 
     width, height: of the frames; where the kind needs even ones, the last column or row is there twice
-    encoding: id of what the frames are in, written into the file as numbers of ITU-T H.273 where it has them
+    encoding: what the frames are in, written into the file as numbers of ITU-T H.273 where it has them
     Raises: PictureError where the file cannot be written
     """
 
     def __init__(
-        self, path: Path, kind: ClipKind, width: int, height: int, rate: Fraction, encoding: str = "rec709", timecode: str = "",
-        options: Mapping[str, str] | None = None,
+        self, path: Path, kind: ClipKind, width: int, height: int, rate: Fraction, encoding: Encoding = ENCODINGS["rec709"],
+        timecode: str = "", options: Mapping[str, str] | None = None,
     ) -> None:  # fmt: skip
         if path.suffix.lower() != kind.suffix:
             raise PictureError(path.name, f"{kind.name} is written as {kind.suffix}")

@@ -140,7 +140,7 @@ def grade_clip(
     kind, before, after = KINDS[kind_of_clip(target)], source_encoding or grade.expects, target_encoding or grade.gives
     with ClipReader(source, said=said) as reader:
         info = reader.info
-        writer = ClipWriter(target, kind, info.width, info.height, Fraction(info.rate), after.id, info.timecode)
+        writer = ClipWriter(target, kind, info.width, info.height, Fraction(info.rate), after, info.timecode)
         sampled = grade.sampled(NODES)
         with writer:
             change, by_rows = change_by(sampled, before, after), rows_by(sampled, before, after, info.height)

@@ -11,11 +11,10 @@ import OpenImageIO as oiio
 from saucer.core.colour.adaptation import BRADFORD, adaptation
 from saucer.core.colour.encodings import Encoding
 from saucer.core.colour.primaries import rgb_to_xyz, xyz_of
-from saucer.core.pictures.numbers import tags_of
+from saucer.core.pictures.numbers import UNSAID, tags_of
 
 D50 = np.array([0.9642, 1.0, 0.8249])
 """The white that profiles connect by. Source: ICC.1:2022, 7.2.16"""
-UNSAID = (2, 2)
 HOLDS_PROFILE = frozenset({"png", "jpeg", "tiff", "webp"})
 ENTRIES = 4096
 
@@ -28,8 +27,8 @@ def state(spec: oiio.ImageSpec, kind: str, encoding: Encoding | None) -> None:
     if kind == "openexr" and encoding.linear:
         own = encoding.primaries
         spec.attribute("chromaticities", oiio.TypeDesc("float[8]"), (*own.red, *own.green, *own.blue, *own.white))
-    elif kind == "png" and encoding.hdr and tags_of(encoding.id) != UNSAID:  # no ICC profile of curves holds these
-        spec.attribute("CICP", oiio.TypeDesc("int[4]"), (*tags_of(encoding.id), 0, 1))
+    elif kind == "png" and encoding.hdr and tags_of(encoding) != UNSAID:  # no ICC profile of curves holds these
+        spec.attribute("CICP", oiio.TypeDesc("int[4]"), (*tags_of(encoding), 0, 1))
     elif kind in HOLDS_PROFILE and encoding.referred == "display" and encoding.bounded:
         data = profile_of(encoding)
         spec.attribute("ICCProfile", oiio.TypeDesc(f"uint8[{len(data)}]"), np.frombuffer(data, np.uint8))

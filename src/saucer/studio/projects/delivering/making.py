@@ -24,6 +24,7 @@ from saucer.core.pictures.io import Depth, Picture, depth_held, write_picture
 from saucer.core.steps.registry import Frame
 from saucer.studio.common.models import Blob
 from saucer.studio.common.store import keep_bytes, keep_file, local_file
+from saucer.studio.encodings import rules as encodings
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.pictures import footage
 from saucer.studio.pictures.models import Footage
@@ -141,7 +142,7 @@ def _clip(item: DeliveryItem, choice: DeliveryChoice, report: Report) -> tuple[B
         target = Path(folder) / Path(item.file_name).name
         size = moving.picture.width, moving.picture.height
         start = footage.timecode_at(moving, first)
-        with ClipWriter(target, kind, *size, rate, item.applied["encoding"], start) as writer:
+        with ClipWriter(target, kind, *size, rate, encodings.find(item.applied["encoding"]), start) as writer:
             write_frames(iter(reader.frames(first, last)), writer, change, last - first + 1, report, by_rows)
         uneven = ["frames of unequal length, written at one rate"] if moving.facts.get("variable") else []
         return keep_file(target), {"frames": last - first + 1, "timecode": start, "sound": "left out", "left_out": uneven}
