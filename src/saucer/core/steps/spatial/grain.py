@@ -97,14 +97,19 @@ def _layout(count: int, per_cell: float) -> tuple[np.ndarray, np.ndarray, np.nda
     first, weights = _line(0, count, per_cell)
     begins = np.concatenate([[0], np.flatnonzero(np.diff(first.astype(np.int64)) != 1) + 1])
     if count < SHORTEST_RUN * len(begins):
-        return np.arange(first[-1] + len(weights), dtype=np.uint32), first, weights
+        columns = np.arange(first[-1] + len(weights), dtype=np.uint32)
+        columns.flags.writeable = False
+        return columns, first, weights
     extra = (len(weights) - 1) * (np.searchsorted(begins, np.arange(count), side="right") - 1)
     places = np.arange(count) + extra
     columns, spread = np.zeros(places[-1] + len(weights), np.uint32), np.zeros((len(weights), places[-1] + 1), np.float32)
     for k, row in enumerate(weights):
         columns[places + k] = first + np.uint32(k)
         spread[k, places] = row
-    return columns, places.astype(np.uint32), spread
+    found = columns, places.astype(np.uint32), spread
+    for one in found:  # as those above: for a compiler they would be of another type
+        one.flags.writeable = False
+    return found
 
 
 @compiled
