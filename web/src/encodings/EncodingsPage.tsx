@@ -9,6 +9,7 @@ import { useTopSlot } from "../frame/TopBar";
 import { Primary, Secondary } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { PlainTable } from "../kit/PlainTable";
+import { curveWords } from "./draft";
 import { EncodingSheet } from "./EncodingSheet";
 
 const Page = styled.main`
@@ -36,12 +37,6 @@ const Page = styled.main`
     padding-right: 0;
   }
 `;
-
-function curveWords({ own }: Encoding): string {
-  if (own?.gamma) return `Power ${own.gamma.exponent}${own.gamma.offset ? `, offset ${own.gamma.offset}` : ""}`;
-  if (own?.points) return `${own.points.length} points`;
-  return "Logarithm";
-}
 
 /** The encodings there are: the team's own, which are made and removed here, and those that ship. */
 export function EncodingsPage() {
@@ -90,7 +85,7 @@ export function EncodingsPage() {
               <tr key={one.id}>
                 <td>{one.name}</td>
                 <td>{one.id}</td>
-                <td>{curveWords(one)}</td>
+                <td>{curveWords(one.own)}</td>
                 <td>{light(one)}</td>
                 <td>
                   {one.may_remove && (

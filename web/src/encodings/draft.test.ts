@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { corners, definitionOf, fresh, idFor, pointsIn, withCurve } from "./draft";
+import { corners, curveWords, definitionOf, fresh, idFor, pointsIn, withCurve, type CurveKind } from "./draft";
 
 const placed = {
   ...fresh,
@@ -26,6 +26,17 @@ describe("an encoding that is typed", () => {
   it("of PQ is a display's, with its peak", () => {
     const { definition } = definitionOf({ ...placed, kind: "pq", referred: "scene" });
     expect(definition).toMatchObject({ pq: { peak: 1000 }, referred: "display" });
+  });
+
+  it("is told by its curve", () => {
+    const words = (kind: CurveKind) => curveWords(definitionOf({ ...placed, kind }).definition);
+    expect((["log", "logc3", "gamma", "pq", "points"] as const).map(words)).toEqual([
+      "Logarithm",
+      "LogC3 at EI 800",
+      "Power 2.4",
+      "PQ, 1000 cd/m²",
+      "3 points",
+    ]);
   });
 
   it("takes the primaries its curve usually has where none are typed", () => {

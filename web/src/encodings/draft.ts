@@ -125,3 +125,12 @@ export function placedAs(draft: Draft, of: Placed): Draft {
   ]);
   return { ...draft, fields: { ...draft.fields, ...(Object.fromEntries(places) as Record<string, string>) } };
 }
+
+/** The curve of an encoding of the team's own in words. */
+export function curveWords(own: OwnEncoding | null | undefined): string {
+  if (own?.gamma) return `Power ${own.gamma.exponent}${own.gamma.offset ? `, offset ${own.gamma.offset}` : ""}`;
+  if (own?.points) return `${own.points.length} points`;
+  if (own?.logc3) return `LogC3 at EI ${own.logc3.exposure_index}`;
+  if (own?.pq) return `PQ, ${own.pq.peak} cd/m²`;
+  return "Logarithm";
+}
