@@ -47,6 +47,8 @@ def test_a_picture_in_a_profile_of_tables_is_converted_once_and_says_so(db, desi
     data = with_tables(lut_tag(True), b"Lab ")
     codes = np.random.default_rng(5).integers(20, 220, (24, 40, 3)).astype(np.uint8)
     Image.fromarray(codes).save(tmp_path / "scan.png", icc_profile=data)
+    seen = pictures.look_into(designer, tmp_path / "scan.png", "scan.png")
+    assert (seen.encoding, seen.file_name) == ("srgb", "scan.png"), "as frames of a sequence are taken, which nobody converts"
     kept = pictures.bring_in(designer, tmp_path / "scan.png", "scan.png")
     assert (kept.encoding, kept.stated_encoding, kept.file_name, kept.depth) == ("romm-rgb", "romm-rgb", "scan.tiff", "u16")
     assert kept.stated == "ICC profile: Scanner 3 (of tables; converted by them)"

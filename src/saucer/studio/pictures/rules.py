@@ -76,7 +76,7 @@ def look_into(
     person: Person, path: Path, file_name: str, name: str = "", encoding_id: str = "", passing: bool = False
 ) -> NewPicture:
     """Without an encoding it is what the file says, else guessed from its kind, and can be changed. What a profile says that is none of
-    ours becomes an encoding of the team's own; where only its tables say it, `as_kept` converts the picture.
+    ours becomes an encoding of the team's own; where only its tables say it, `as_kept` converts a single picture.
 
     passing: only to look at, which everybody may. Raises: NotAllowed, PictureError, EncodingError
     """
@@ -87,9 +87,6 @@ def look_into(
     stated = stated_encoding(path)
     if stated is not None and stated.own is not None and not encoding_id and may(person, Role.DESIGNER):
         stated = replace(stated, encoding=encodings.adopt(person, stated.own).id)
-    if stated is not None and stated.tables is not None and stated.own is None and not encoding_id:
-        stated = replace(stated, encoding=CONVERTED_TO.id, words=f"{stated.words} (of tables; converted by them)")
-        place = f"{Path(place).stem}.tiff"
     said = stated.encoding if stated is not None else ""
     chosen = encodings.find(encoding_id or said or _GUESS.get(info.kind, "srgb")).id
     return NewPicture((name or Path(place).stem)[:120], place, chosen, info, passing, stated)
@@ -98,18 +95,26 @@ def look_into(
 def bring_in(person: Person, path: Path, file_name: str, name: str = "", encoding_id: str = "", passing: bool = False) -> Picture:
     """Keep a picture file and make its proxy. Raises: as `look_into`. Nothing is kept in the database unless all of it worked."""
     new = look_into(person, path, file_name, name, encoding_id, passing)
-    with as_kept(new, path) as (new, path):
+    with as_kept(new, path, encoding_id) as (new, path):
         proxy = proxy_of(path, new.encoding, new.file_name)
         return add(person, new, keep_file(path), proxy)
 
 
 @contextmanager
-def as_kept(new: NewPicture, path: Path) -> Iterator[tuple[NewPicture, Path]]:
-    """The picture and the file to keep of it: its own, or one that was converted by the tables of its profile, in 16 bits."""
-    tables = new.stated.tables if new.stated is not None else None
-    if tables is None or new.encoding != CONVERTED_TO.id or new.stated.encoding != CONVERTED_TO.id:  # type: ignore[union-attr]
+def as_kept(new: NewPicture, path: Path, encoding_id: str) -> Iterator[tuple[NewPicture, Path]]:
+    """The picture and the file to keep of it: its own, or one that was converted by the tables of its profile, in 16 bits.
+
+    encoding_id: as the person said, which keeps the file as it is; empty where nothing was said
+    """
+    stated = new.stated
+    if encoding_id or stated is None or stated.tables is None or stated.own is not None:
         yield new, path
         return
+    tables, words = stated.tables, f"{stated.words} (of tables; converted by them)"
+    new = replace(
+        new, file_name=f"{Path(new.file_name).stem}.tiff", encoding=CONVERTED_TO.id,
+        stated=replace(stated, encoding=CONVERTED_TO.id, words=words),
+    )  # fmt: skip
     with TemporaryDirectory() as folder:
         converted = Path(folder) / "converted.tiff"
         convert_by_tables(path, converted, tables, new.file_name)

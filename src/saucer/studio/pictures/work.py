@@ -35,7 +35,7 @@ def take_in(job: Job, given: PictureWork, report: Progress) -> JobResult:
         return _read_again(job, given.picture, given.encoding, report)
     with local_file(given.sha256) as path:
         new = rules.look_into(job.person, path, given.file_name, given.name, given.encoding, given.passing)
-        with rules.as_kept(new, path) as (new, kept):
+        with rules.as_kept(new, path, given.encoding) as (new, kept):
             proxy = rules.proxy_of(kept, new.encoding, new.file_name, report)
             blob = Blob.objects.get(pk=given.sha256) if kept == path else keep_file(kept)
     with transaction.atomic():
