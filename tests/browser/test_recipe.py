@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from saucer.core.look.model import look_from
 from saucer.core.lut.table import Lut
@@ -209,6 +209,23 @@ def _cube(lut: Lut) -> bytes:
     from saucer.core.files.formats import cube
 
     return cube.write(lut)
+
+
+def test_enter_pressed_before_the_results_have_come_takes_what_they_bring(several: Bench, studio):
+    luts.bring_in(studio, _cube(a_lut(9)), "harbour.cube", "Harbour print", "srgb", "srgb")
+    page = several.page
+    page.get_by_role("button", name="Add a step").click()
+    held: list[Route] = []
+    page.route("**/shelf/entries?*q=harbour*", lambda route: held.append(route))
+    page.keyboard.type("harbour")
+    expect(page.get_by_text("Looking on the Shelf")).to_be_visible()
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("add-panel")).to_be_visible()
+    for one in held:
+        one.continue_()
+    expect(page.get_by_test_id("add-panel")).to_be_hidden()
+    page.unroute("**/shelf/entries?*q=harbour*")
+    assert several.order() == ["Tone", "LUT", "Saturation", "Wash", "Vignette"]
 
 
 def test_every_candidate_has_a_disc_of_the_picture_in_view(several: Bench):

@@ -14,6 +14,7 @@ import styled from "styled-components";
 import type { Look, Picture } from "../../api/types";
 import { IconButton } from "../../kit/Button";
 import { Disc } from "../../kit/Disc";
+import { useHeldKeys } from "../../kit/useHeldKeys";
 import { findStep } from "../look/arrange";
 import { useBench, useBenchPart } from "../useBench";
 import { useSpatial } from "../steps/useKinds";
@@ -137,7 +138,9 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
   const [search, setSearch] = useState("");
   const [hovered, setHovered] = useState<string | null>(null);
   const [focused, setFocused] = useState<string | null>(null);
-  const all = useCandidates(useDeferredValue(search.trim()));
+  const asked = useDeferredValue(search.trim());
+  const { all, isSettled } = useCandidates(asked);
+  const hold = useHeldKeys(isSettled && asked === search.trim());
   const found = useMemo(() => arrangeFound(all, search), [all, search]);
   const flat = useMemo(() => found.flatMap((section) => section.items), [found]);
   const replaceable = useMemo(
@@ -210,6 +213,7 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
     <Root
       aria-label="Add a step"
       data-testid="add-panel"
+      onKeyDownCapture={hold}
       onKeyDown={(event) => {
         setHovered(null);
         if (event.key === "Escape") {
@@ -237,7 +241,9 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
               const one = flat.find((candidate) => candidate.id === key);
               if (one) keep(one);
             }}
-            renderEmptyState={() => <Nothing>Nothing of that name. Try fewer letters.</Nothing>}
+            renderEmptyState={() => (
+              <Nothing>{isSettled ? "Nothing of that name. Try fewer letters." : "Looking on the Shelf …"}</Nothing>
+            )}
           >
             {(section) => (
               <ListBoxSection id={section.id}>

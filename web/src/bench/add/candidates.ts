@@ -56,16 +56,21 @@ const titleOfKind = (kind: string, title: string) => editors[kind]?.title ?? tit
 
 const LUTS_LISTED = 40;
 
-/** LUTs are asked for by what is searched; there may be thousands. */
-export function useCandidates(search: string): readonly Candidate[] {
-  const { data: kinds = [] } = useQuery(stepKinds);
-  const { data: presets = [] } = useQuery(presetsQuery);
-  const { data: luts } = useQuery({
+/** LUTs are asked for by what is searched; there may be thousands. isSettled: has everything come that this search finds? */
+export function useCandidates(search: string): { all: readonly Candidate[]; isSettled: boolean } {
+  const { data: kinds = [], isPending: awaitsKinds } = useQuery(stepKinds);
+  const { data: presets = [], isPending: awaitsPresets } = useQuery(presetsQuery);
+  const {
+    data: luts,
+    isPending: awaitsLuts,
+    isPlaceholderData,
+  } = useQuery({
     ...firstEntries({ search, kinds: ["lut"] }, LUTS_LISTED),
     placeholderData: keepPreviousData,
   });
   const { data: recents = [] } = useQuery(recentsQuery);
-  return useMemo(() => {
+  const isSettled = !(awaitsKinds || awaitsPresets || awaitsLuts || isPlaceholderData);
+  const all = useMemo(() => {
     const titles = new Map(kinds.map((one) => [one.kind, titleOfKind(one.kind, one.title)]));
     const found: Candidate[] = kinds
       .filter((one) => editors[one.kind] && one.kind !== "lut")
@@ -119,4 +124,5 @@ export function useCandidates(search: string): readonly Candidate[] {
       });
     return found;
   }, [kinds, presets, luts, recents]);
+  return { all, isSettled };
 }
