@@ -13,6 +13,7 @@ from saucer.core.errors import LutError
 from saucer.core.files.fitting import fit_lut, nearest_cdl, write_lut
 from saucer.core.files.format import Options
 from saucer.core.files.registry import format_for, formats, read_lut
+from saucer.core.files.xml_tree import root_of
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.formulas import Cdl
 from saucer.core.lut.table import Curve1D, Lattice, Lut, lut_of
@@ -188,3 +189,13 @@ def test_reading_takes_no_more_than_ten_times_the_file(form):
     finally:
         tracemalloc.stop()
     assert most < 10 * len(data) + 300_000
+
+
+def test_what_stands_before_the_first_element_of_xml_is_walked_over_once():
+    """Forty empty comments and no element kept the interpreter for minutes; a document type could make an attribute of any length."""
+    assert root_of(b"<?xml version='1.0'?>" + b"<!---->" * 9000 + b"<1") == ("", frozenset())
+    assert root_of(b"\xef\xbb\xbf \n<?xml version='1.0'?><!-- a --><x:ProcessList xmlns:x='u' version='2'>") == (
+        "ProcessList",
+        {"version"},
+    )
+    assert root_of(b"<!DOCTYPE a [<!ENTITY e 'eeee'>]><ColorCorrection id='&e;'>") == ("", frozenset())

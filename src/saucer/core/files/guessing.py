@@ -15,15 +15,28 @@ How = Literal["declared", "guessed", "asked"]
 _OURS = re.compile(r"expects ([a-z0-9.-]+), gives ([a-z0-9.-]+)", re.IGNORECASE)
 _DESCRIPTOR = re.compile(r"^(Input|Output): (.+)$")
 # Words that people put into names, beside the ids themselves. Common practice, no source.
-_NAMES: tuple[tuple[str, str], ...] = (
-    (r"s[\W_]?log[\W_]?3[\W_]*s?[\W_]?gamut[\W_]?3[\W_]?cine", "s-log3-cine"), (r"s[\W_]?log[\W_]?3", "s-log3"),
-    (r"log[\W_]?c[\W_]?4", "logc4"), (r"log[\W_]?c[\W_]?3?(?!\d)", "logc3-ei800"), (r"v[\W_]?log", "v-log"),
-    (r"log[\W_]?3[\W_]?g[\W_]?10", "log3g10"), (r"f[\W_]?log[\W_]?2", "f-log2"), (r"aces[\W_]?cct", "acescct"),
-    (r"aces[\W_]?cc(?!t)", "acescc"), (r"aces[\W_]?cg", "acescg"), (r"aces[\W_]?2065", "aces2065-1"),
-    (r"cineon|film[\W_]?log|printing[\W_]density", "film-log"), (r"\bhlg\b", "hlg"), (r"\bpq\b|st[\W_]?2084", "pq"),
-    (r"dci[\W_]?p3|p3[\W_]?theat", "p3-theatre"), (r"display[\W_]?p3|p3[\W_]?d65", "display-p3"), (r"(?:rec|bt)[\W_]?2020", "rec2020"),
-    (r"(?:rec|bt)[\W_]?709|r709|_709", "rec709"), (r"\bs[\W_]?rgb\b", "srgb"), (r"linear", "linear-709"),
-)  # fmt: skip
+_NAMES: tuple[tuple[re.Pattern[str], str], ...] = (
+    (re.compile(r"s[\W_]?log[\W_]?3[\W_]*s?[\W_]?gamut[\W_]?3[\W_]?cine"), "s-log3-cine"),
+    (re.compile(r"s[\W_]?log[\W_]?3"), "s-log3"),
+    (re.compile(r"log[\W_]?c[\W_]?4"), "logc4"),
+    (re.compile(r"log[\W_]?c[\W_]?3?(?!\d)"), "logc3-ei800"),
+    (re.compile(r"v[\W_]?log"), "v-log"),
+    (re.compile(r"log[\W_]?3[\W_]?g[\W_]?10"), "log3g10"),
+    (re.compile(r"f[\W_]?log[\W_]?2"), "f-log2"),
+    (re.compile(r"aces[\W_]?cct"), "acescct"),
+    (re.compile(r"aces[\W_]?cc(?!t)"), "acescc"),
+    (re.compile(r"aces[\W_]?cg"), "acescg"),
+    (re.compile(r"aces[\W_]?2065"), "aces2065-1"),
+    (re.compile(r"cineon|film[\W_]?log|printing[\W_]density"), "film-log"),
+    (re.compile(r"\bhlg\b"), "hlg"),
+    (re.compile(r"\bpq\b|st[\W_]?2084"), "pq"),
+    (re.compile(r"dci[\W_]?p3|p3[\W_]?theat"), "p3-theatre"),
+    (re.compile(r"display[\W_]?p3|p3[\W_]?d65"), "display-p3"),
+    (re.compile(r"(?:rec|bt)[\W_]?2020"), "rec2020"),
+    (re.compile(r"(?:rec|bt)[\W_]?709|r709|_709"), "rec709"),
+    (re.compile(r"\bs[\W_]?rgb\b"), "srgb"),
+    (re.compile(r"linear"), "linear-709"),
+)
 _TO = re.compile(r"\s(?:to|into|2)\s|_to_|[-_ ]2[-_ ]|(?<=\w)2(?=(?:rec|bt|709|srgb|p3))|->|>|→", re.IGNORECASE)
 
 
@@ -41,13 +54,27 @@ class Guess:
     reason: str
 
 
+_OF_AN_ID = frozenset("abcdefghijklmnopqrstuvwxyz0123456789-")
+
+
+def _stands_alone(identity: str, text: str) -> bool:
+    """Somewhere in the text, and not as a part of a longer id?"""
+    at = text.find(identity)
+    while at >= 0:
+        before, after = text[at - 1 : at] if at else "", text[at + len(identity) : at + len(identity) + 1]
+        if before not in _OF_AN_ID | {"."} and after not in _OF_AN_ID:
+            return True
+        at = text.find(identity, at + 1)
+    return False
+
+
 def _named(text: str, known: Iterable[str]) -> str:
     """The encoding that a text names first, by id or by a usual spelling."""
     low = text.lower()
     for identity in sorted(known, key=len, reverse=True):
-        if re.search(rf"(?<![a-z0-9.-]){re.escape(identity)}(?![a-z0-9-])", low):
+        if _stands_alone(identity, low):
             return identity
-    places = [(found.start(), -len(found[0]), identity) for pattern, identity in _NAMES if (found := re.search(pattern, low))]
+    places = [(found.start(), -len(found[0]), identity) for pattern, identity in _NAMES if (found := pattern.search(low))]
     return min(places)[2] if places else ""
 
 

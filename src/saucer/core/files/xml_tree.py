@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-import re
+from codecs import BOM_UTF8 as BOM
 from collections.abc import Iterator
+from contextlib import suppress
 from dataclasses import dataclass, field
 from typing import NoReturn
 from xml.parsers import expat
@@ -14,9 +15,8 @@ from saucer.core.files.lines import numbers
 
 DEEPEST = 32
 MOST_ELEMENTS = 20_000
-_ROOT = re.compile(
-    rb"^(?:\xef\xbb\xbf)?\s*(?:<\?xml[^>]*\?>\s*|<!--(?:.|\n)*?-->\s*)*<(?:[\w.-]+:)?([A-Za-z]\w*)([^>]*)>", re.DOTALL
-)
+HEAD = 65536
+"""Bytes within which the first element of a file has to begin."""
 
 
 @dataclass
@@ -67,10 +67,29 @@ class Element:
             raise self.here(error.problem) from None
 
 
-def root_of(data: bytes) -> tuple[str, bytes]:
-    """The name of the first element and its attributes as they stand; empty for what is no XML."""
-    found = _ROOT.match(data[:65536])
-    return (found[1].decode(), found[2]) if found else ("", b"")
+class _Found(Exception):
+    """The first element has begun, or something that may not stand before it."""
+
+
+def root_of(data: bytes) -> tuple[str, frozenset[str]]:
+    """The name of the first element and those of its attributes, without namespaces; empty for what is no XML.
+
+    Read by the parser up to there and no further: what stands before it costs its length once, whatever it is.
+    """
+    parser = expat.ParserCreate(namespace_separator=" ")
+    found: list[tuple[str, frozenset[str]]] = []
+
+    def start(name: str, attributes: dict[str, str]) -> NoReturn:
+        found.append((name.rpartition(" ")[2], frozenset(key.rpartition(" ")[2] for key in attributes)))
+        raise _Found
+
+    def doctype(*_: object) -> NoReturn:
+        raise _Found
+
+    parser.StartElementHandler, parser.StartDoctypeDeclHandler = start, doctype
+    with suppress(_Found, expat.ExpatError, ValueError, LookupError):
+        parser.Parse(data[:HEAD].removeprefix(BOM).lstrip(), False)
+    return found[0] if found else ("", frozenset())
 
 
 class _Builder:

@@ -8,6 +8,7 @@ from typing import Any
 
 from saucer.core.errors import LookError
 
+_PART = re.compile(r"steps\[(\d{1,9})\]", re.ASCII)
 Place = tuple[int, ...]
 """Indices of a step from the top: (2, 0) is the first step of the group that stands third."""
 
@@ -19,9 +20,10 @@ def path_of(place: Place) -> str:
 
 def place_of(path: str) -> Place:
     """The other way round. Raises: LookError for what is no path"""
-    if not re.fullmatch(r"steps\[\d+\](\.steps\[\d+\])*", path):
+    found = [_PART.fullmatch(part) for part in path.split(".")]
+    if not all(found):
         raise LookError("path", f'must be like steps[1] or steps[1].steps[0], got "{path[:60]}"')
-    return tuple(int(index) for index in re.findall(r"\d+", path))
+    return tuple(int(part[1]) for part in found if part)
 
 
 def number_of(place: Place) -> str:

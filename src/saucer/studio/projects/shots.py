@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Any
@@ -16,11 +15,12 @@ from saucer.studio.people.rules import record
 from saucer.studio.pictures.models import Footage, Picture
 from saucer.studio.pictures.rules import seen_by
 from saucer.studio.projects.models import Shot
+from saucer.studio.projects.patterns import read_pattern
 from saucer.studio.projects.places import Place, frames_in, place_in
 from saucer.studio.projects.rules import MOST_AT_ONCE, lock_shots, work_in
 
 MOST_SHOTS = 2000
-_PARTS = re.compile(r"\{(scene|shot)\}|(\*)")
+FIELDS = frozenset(("scene", "shot"))
 
 
 @dataclass(frozen=True)
@@ -46,34 +46,23 @@ class Named:
     fits: bool
 
 
-def name_by_pattern(pictures: Sequence[int], pattern: str) -> list[Named]:
+def name_by_pattern(person: Person, pictures: Sequence[int], pattern: str) -> list[Named]:
     """Scene and shot of each picture out of its name, as in {scene}_{shot}; * stands for anything. What does not fit is told as such.
 
     Raises: NotPossible for a pattern without {scene}, or with a part twice
     """
-    expression = _expression(pattern)
-    names = dict(Picture.objects.filter(pk__in=pictures, deleted=None).values_list("pk", "name"))
+    wanted = read_pattern(pattern, FIELDS)
+    if wanted.fields.count("scene") != 1 or wanted.fields.count("shot") > 1:
+        raise NotPossible("A pattern has {scene} in it once, and {shot} at most once, as in {scene}_{shot}.")
+    names = dict(seen_by(person).filter(pk__in=pictures).values_list("pk", "name"))
     found = []
     for pk in pictures:
         if pk not in names:
             continue
-        match = expression.fullmatch(names[pk])
-        parts = match.groupdict() if match else {}
-        scene, code = (parts.get("scene") or "").strip(), (parts.get("shot") or names[pk]).strip()
-        found.append(Named(pk, names[pk], scene, code, bool(scene)))
+        parts = wanted.match(names[pk]) or {}
+        scene, code = parts.get("scene", "").strip(), parts.get("shot", names[pk]).strip()
+        found.append(Named(pk, names[pk], scene, code or names[pk], bool(scene)))
     return found
-
-
-def _expression(pattern: str) -> re.Pattern[str]:
-    parts = [match[1] for match in _PARTS.finditer(pattern) if match[1]]
-    if "scene" not in parts or len(parts) != len(set(parts)):
-        raise NotPossible("A pattern has {scene} in it once, and {shot} at most once, as in {scene}_{shot}.")
-    text, at = "", 0
-    for match in _PARTS.finditer(pattern):
-        text += re.escape(pattern[at : match.start()])
-        text += ".*?" if match[2] else f"(?P<{match[1]}>.+?)"
-        at = match.end()
-    return re.compile(text + re.escape(pattern[at:]))
 
 
 def _next_shot(place: Place, wanted: NewShot, picture: Picture) -> Shot:

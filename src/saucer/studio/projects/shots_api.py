@@ -164,8 +164,9 @@ class PreviewsIn(Schema):
 @router.post("/{pk}/pattern", response=list[NamedOut], auth=designer("bring shots in"))
 def name_by_pattern(request: HttpRequest, pk: int, given: PatternIn) -> list[NamedOut]:
     """What a pattern would make of these pictures' names; nothing is changed."""
-    rules.find(person_of(request), pk)
-    return [NamedOut(**vars(one)) for one in shots.name_by_pattern(given.pictures, given.pattern)]
+    person = person_of(request)
+    rules.find(person, pk)
+    return [NamedOut(**vars(one)) for one in shots.name_by_pattern(person, given.pictures, given.pattern)]
 
 
 @router.post("/{pk}/shots", response=ProjectOut, auth=designer("bring shots in"))

@@ -11,7 +11,7 @@ HEAD = Head("compCLFversion", "3.0")
 
 def sniff(data: bytes) -> bool:
     tag, attributes = root_of(data)
-    return tag == "ProcessList" and (b"compCLFversion" in attributes or b"version" not in attributes)
+    return tag == "ProcessList" and ("compCLFversion" in attributes or "version" not in attributes)
 
 
 FORMAT = list_format("clf", "Common LUT Format", ".clf", HEAD, sniff)

@@ -8,7 +8,7 @@ from saucer.core.files.xml_tree import root_of
 
 def sniff(data: bytes) -> bool:
     tag, attributes = root_of(data)
-    return tag == "ProcessList" and b"compCLFversion" not in attributes and b"version" in attributes
+    return tag == "ProcessList" and "compCLFversion" not in attributes and "version" in attributes
 
 
 FORMAT = list_format("ctf", "Colour transform file", ".ctf", Head("version", "2.0"), sniff)
