@@ -6,9 +6,11 @@ import io
 import json
 import re
 import zipfile
+from fractions import Fraction
 from pathlib import Path
 
 import av
+import jsonschema_rs
 import numpy as np
 import opentimelineio as otio
 import PyOpenColorIO as ocio
@@ -35,11 +37,12 @@ from saucer.studio.luts.rules import at_hand
 from saucer.studio.packing.returning import bring_back, read_pack
 from saucer.studio.pictures import footage
 from saucer.studio.pictures import rules as pictures
-from saucer.studio.projects import grading, shots
+from saucer.studio.projects import changing, grading, noting, ordering, shots
 from saucer.studio.projects import rules as projects
 from saucer.studio.projects.delivering import making, naming
 from saucer.studio.projects.delivering import rules as delivering
 from saucer.studio.projects.delivering.burning import burn_into
+from saucer.studio.projects.delivering.frozen import schema_text
 from saucer.studio.projects.models import Delivery, DeliveryItem, Shot
 from saucer.studio.projects.stacking import look_of
 from tests.clips import moving, psnr, write
@@ -315,6 +318,7 @@ def test_names_come_from_a_template_and_are_never_the_same(api, project):
     assert api.expect(422, "POST", path, {})["detail"] == "Choose what is to be delivered."
     assert naming.name_from("{shot}", {"shot": '../..\\x:<"y?'}) == "x-y"
     assert naming.name_from("a  {scene} ", {"scene": "1 Quay"}) == "a_1_Quay"
+    assert naming.name_from("{shot}", {"shot": "=+-@cmd\u202egnp"}) == "cmdgnp"
 
 
 class Died(BaseException):
@@ -328,7 +332,7 @@ def test_a_part_that_is_done_is_not_made_again_after_a_worker_died(api, project,
     def dies(item, *rest):
         if len(made) == 5:
             raise Died
-        made.append(item.file_name)
+        made.append(item.row.file_name)
         return real(item, *rest)
 
     monkeypatch.setattr(making, "_write_frame", dies)
@@ -344,7 +348,7 @@ def test_a_part_that_is_done_is_not_made_again_after_a_worker_died(api, project,
     again: list[str] = []
 
     def goes_on(item, *rest):
-        again.append(item.file_name)
+        again.append(item.row.file_name)
         return real(item, *rest)
 
     monkeypatch.setattr(making, "_write_frame", goes_on)
@@ -494,8 +498,8 @@ def test_the_looks_of_a_delivery_leave_as_one_pack_in_the_version_that_was_appli
     (name,) = [one["file_name"] for one in made["items"] if one["file_name"].startswith("looks/")]
     data = read(api, project, made, name)
     (tmp_path / "pack.zip").write_bytes(data)
-    manifest, members = read_pack(tmp_path / "pack.zip", "pack.zip")
-    (packed,) = manifest.entries
+    pack = read_pack(tmp_path / "pack.zip", "pack.zip")
+    (packed,), members = pack.entries, pack.members
     assert (packed.name, [one.number for one in packed.versions]) == ("Hearth", [1])
     assert packed.versions[0].content == applied
     assert [file.format for file in packed.files] == ["look", "csp"]
@@ -505,3 +509,62 @@ def test_the_looks_of_a_delivery_leave_as_one_pack_in_the_version_that_was_appli
     returned = bring_back(designer, tmp_path / "pack.zip", "pack.zip", lambda done: None)
     assert [one.name for one in returned.entries] == ["Hearth"]
     assert Entry.objects.get(pk=returned.entries[0].pk).latest.content == applied
+
+
+def test_nothing_that_happens_while_it_runs_changes_what_leaves(api, project, designer, curator, tmp_path):
+    """Everything is changed, renamed and removed between asking and making; what leaves is what left before, to the byte."""
+    grading.set_trims(designer, project.pk, list(Shot.objects.values_list("pk", flat=True)), look_from({"steps": TRIM}).steps)
+    noting.add_note(designer, project.pk, Shot.objects.get(code="gulls").pk, "Lighter here", 6)
+    clean = deliver(api, project, **EVERYTHING, template="{project}_{scene}_{shot}_{look}")
+    asked = api.expect(
+        200, "POST", f"/projects/{project.pk}/deliveries", EVERYTHING | {"template": "{project}_{scene}_{shot}_{look}"}
+    )
+    still, clip, frames = Shot.objects.order_by("pk")
+    other = look_from({"steps": [{"kind": "cdl", "slope": [2, 2, 2]}]}).steps
+    grading.set_trims(designer, project.pk, [still.pk, clip.pk], other)
+    grading.set_strength(designer, project.pk, [clip.pk], 0.1)
+    grading.take_off(designer, project.pk, [frames.pk])
+    changing.set_frames(designer, project.pk, clip.pk, {"first": 6, "last": 9, "poster": 7})
+    changing.rename_shot(designer, project.pk, still.pk, "other")
+    changing.change_shots(designer, project.pk, [still.pk], {"note": "changed", "encoding": "rec709"})
+    ordering.move_shots(designer, project.pk, [frames.pk], "Quay", still.pk)
+    ordering.rename_scene(designer, project.pk, clip.scene_id, "Harbour")
+    noting.add_note(designer, project.pk, clip.pk, "Darker now", None)
+    pictures.change(designer, still.picture_id, "another", "display-p3")
+    footage.set_facts(designer, frames.picture_id, None, None, Fraction(30))
+    projects.change(designer, project.pk, {"name": "Renamed", "code": "RE", "delivery": "rec2020"})
+    entry = Entry.objects.get(kind="look")
+    catalogue.change(designer, entry.kind, entry.pk, {"name": "Not Hearth", "note": "changed", "licence": "None"})
+    catalogue.delete(designer, entry.kind, entry.pk)
+    shots.take_out(designer, project.pk, [still.pk, clip.pk, frames.pk])
+    for picture in (still.picture_id, clip.picture_id, frames.picture_id):
+        pictures.delete(designer, picture)
+    run_worker()
+    after = api.get(f"/projects/{project.pk}/deliveries/{asked['number']}")
+    assert after["job"]["state"] == "done", after["job"]["problem"]
+    first, second = ({one["file_name"]: one["sha256"] for one in made["items"]} for made in (clean, after))
+    numbered = {name for name in first if name.startswith(("looks/", "lists/"))}
+    assert {name: sha for name, sha in first.items() if name not in numbered} == {
+        name: sha for name, sha in second.items() if not name.startswith(("looks/", "lists/"))
+    }
+    # What tells its own number and time is held against the other with these taken out.
+    for name in ("lists/trims.ccc", "lists/timeline.otio", "lists/timeline.edl", "lists/report.json"):
+        told = [read(api, project, made, name).decode() for made in (clean, after)]
+        plain = [re.sub(r'"(asked|at|delivery)": ("[^"]*"|\d+)', "", text) for text in told]
+        assert plain[0] == plain[1], name
+    sheets = [read(api, project, made, "lists/contact-sheet.pdf").split(b"endobj") for made in (clean, after)]
+    seen = [[part.split(b"obj", 1)[1] for part in parts if b"/Subtype /Image" in part] for parts in sheets]
+    assert len(seen[0]) == 3
+    assert seen[0] == seen[1]
+    packs = []
+    for made, number in ((clean, 1), (after, 2)):
+        data = read(api, project, made, f"looks/looks-of-the-salt-ferry-delivery-{number}.zip")
+        (tmp_path / "pack.zip").write_bytes(data)
+        packs.append(read_pack(tmp_path / "pack.zip", "pack.zip").entries)
+    assert packs[0] == packs[1]
+    document = json.loads(api.client.get(f"/api/projects/{project.pk}/deliveries/2/document.json").content)
+    assert [(one["scene"], one["code"], one["first"]) for one in document["shots"]] == [
+        ("Quay", "pier", None), ("Quay", "gulls", 4), ("Deck", "mast", 0),
+    ]  # fmt: skip
+    assert document["shots"][1]["notes"][0]["words"] == "Lighter here"
+    jsonschema_rs.validate(json.loads(schema_text()), document)

@@ -25,6 +25,7 @@ from saucer.core.lut.apply import apply_lut
 from saucer.studio.catalogue import many, review
 from saucer.studio.catalogue.models import Entry, Kind, VersionState
 from saucer.studio.common.models import Blob
+from saucer.studio.common.refusals import NotPossible
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.models import Job, State
 from saucer.studio.looks import rules as looks
@@ -119,7 +120,7 @@ def test_what_rights_hold_back_stays_and_is_listed_unless_a_curator_says_why(api
     ids = [studio["lut"], studio["late"], studio["unknown"]]
     plan = api.expect(200, "POST", "/packing/plan", {"entries": ids})
     yesterday = timezone.localdate() - timedelta(days=1)
-    assert plan == {"count": 1, "left_out": [
+    assert plan == {"count": 1, "inside": [], "left_out": [
         {"name": "Late", "why": f"may be passed on until {yesterday} only"},
         {"name": "Unknown", "why": "nobody has said that it may be passed on"},
     ]}  # fmt: skip
@@ -138,7 +139,9 @@ def test_what_rights_hold_back_stays_and_is_listed_unless_a_curator_says_why(api
 
 def test_hostile_names_make_no_path_out_of_the_pack(api, designer, tmp_path):
     cube = formats()["cube"].write(a_lut(5), PLAIN)
-    for name, category in (("../../etc/passwd", "../up/.."), ("a\u202egnp.exe", "CON/ nul "), ("x" * 120, "/".join("y" * 60 for _ in range(3))),
+    with pytest.raises(NotPossible, match="cannot be called"):
+        luts.bring_in(designer, cube, "one.cube", "up", category="../up/..", expects="srgb", gives="srgb")
+    for name, category in (("../../etc/passwd", "..up.."), ("=1+1", "-rf"), ("a\u202egnp.exe", "CON/ nul "), ("x" * 120, "/".join("y" * 60 for _ in range(3))),
                            ("<script>alert(1)</script>", "</script>"), ("print", "same"), ("Print", "Same")):  # fmt: skip
         luts.bring_in(designer, cube, "one.cube", name, category=category, may_pass_on="yes", expects="srgb", gives="srgb")
     ids = list(Entry.objects.values_list("pk", flat=True))
@@ -367,7 +370,7 @@ def test_a_look_does_not_take_a_lut_along_that_may_not_leave(api, studio, curato
     Entry.objects.filter(kind=Kind.LUT).update(may_pass_on="no")
     job, pack = packed(api, entries=[studio["look"], studio["preset"]])
     assert len(job["left_out"]) == 1
-    assert job["left_out"][0].startswith("Ferry / dusk: it uses the LUT")
+    assert job["left_out"][0].startswith("Ferry / dusk: it holds the LUT")
     assert not any(name.endswith("dusk.cube") or name.startswith("luts/") for name in pack.namelist())
     _, whole = packed(api_for(curator), entries=[studio["look"]], reason="for the archive")
     assert any(name.startswith("luts/") for name in whole.namelist())

@@ -1594,6 +1594,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packing/rights/{kind}/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Rights
+         * @description Whether it may leave, with all that is in it: told wherever it is taken. version: of a look, in place of its draft
+         */
+        get: operations["saucer_studio_packing_api_read_rights"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packs": {
         parameters: {
             query?: never;
@@ -2115,6 +2135,26 @@ export interface paths {
          * @description Everything that is made of it.
          */
         get: operations["saucer_studio_projects_delivery_api_take_all"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/deliveries/{number}/document.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Document
+         * @description What it was when it was asked for: names, order, trims, notes, ranges; everything of it is made from this. To take away.
+         */
+        get: operations["saucer_studio_projects_delivery_api_read_document"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4948,6 +4988,207 @@ export interface components {
             width?: number | null;
         };
         /**
+         * Frozen
+         * @description encoding: what it is delivered in; encodings: definitions of those that are not shipped; looks: by their keys
+         *
+         *     entries: what was said of whatever lies on shots, by its number; left_out: what could not be delivered, in words
+         */
+        Frozen: {
+            /**
+             * Asked
+             * Format: date-time
+             */
+            asked: string;
+            /** By */
+            by: string;
+            choice: components["schemas"]["DeliveryChoice"];
+            /** Code */
+            code: string;
+            /** Encoding */
+            encoding: string;
+            /** Encodings */
+            encodings: components["schemas"]["OwnEncoding"][];
+            /** Entries */
+            entries: {
+                [key: string]: components["schemas"]["Told"];
+            };
+            /**
+             * Format
+             * @default saucer-delivery-order
+             * @constant
+             */
+            format?: "saucer-delivery-order";
+            /** Left Out */
+            left_out: string[];
+            /** Looks */
+            looks: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+            /** Number */
+            number: number;
+            /** Project */
+            project: string;
+            /**
+             * Shots
+             * @description in the order of the story
+             */
+            shots: components["schemas"]["FrozenShot"][];
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version?: 1;
+        };
+        /**
+         * FrozenFootage
+         * @description rate: frames a second, as 24000/1001; proxy: SHA-256 of the small copy that plays, where it was made by then
+         */
+        FrozenFootage: {
+            /** Count */
+            count: number;
+            /** First */
+            first: number;
+            /** Folder */
+            folder: string;
+            /** Full */
+            full: boolean | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "clip" | "sequence";
+            /** Matrix */
+            matrix: string;
+            /** Path */
+            path: string;
+            /** Proxy */
+            proxy: string;
+            /** Proxy Encoding */
+            proxy_encoding: string;
+            /** Rate */
+            rate: string;
+            /** Timecode */
+            timecode: string;
+            /** Variable */
+            variable: boolean;
+        };
+        /**
+         * FrozenLayer
+         * @description A version of an entry by its number, or steps.
+         */
+        FrozenLayer: {
+            /**
+             * Content
+             * @description hash of what the version does
+             * @default
+             */
+            content?: string;
+            /** Enabled */
+            enabled: boolean;
+            /** Entry */
+            entry?: number | null;
+            /** Name */
+            name: string;
+            role: components["schemas"]["LayerRole"];
+            /** Steps */
+            steps?: {
+                [key: string]: unknown;
+            }[] | null;
+            /** Strength */
+            strength: number;
+            /** Version */
+            version?: number | null;
+        };
+        /** FrozenNote */
+        FrozenNote: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Frame */
+            frame: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * FrozenPicture
+         * @description sha256: of its file, or of the first frame; proxy: of what cards are made from
+         */
+        FrozenPicture: {
+            /** Encoding */
+            encoding: string;
+            /** File Name */
+            file_name: string;
+            footage: components["schemas"]["FrozenFootage"] | null;
+            /** Height */
+            height: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Proxy */
+            proxy: string;
+            /** Sha256 */
+            sha256: string;
+            /** Width */
+            width: number;
+        };
+        /**
+         * FrozenShot
+         * @description file_name: of its files, without folder and ending; fields: what those of the template stand for; look, seen: keys of `looks`
+         *
+         *     first, last, poster: frames of what moves, from 0; seen: the same to a screen, for the contact sheet
+         */
+        FrozenShot: {
+            /** Approved */
+            approved: boolean;
+            /** Code */
+            code: string;
+            /** Encoding */
+            encoding: string;
+            /** Fields */
+            fields: {
+                [key: string]: string;
+            };
+            /** File Name */
+            file_name: string;
+            /** First */
+            first: number | null;
+            /** Id */
+            id: number;
+            /** Last */
+            last: number | null;
+            /**
+             * Layers
+             * @description as the light goes through them
+             */
+            layers: components["schemas"]["FrozenLayer"][];
+            /** Look */
+            look: string;
+            /** Note */
+            note: string;
+            /** Notes */
+            notes: components["schemas"]["FrozenNote"][];
+            picture: components["schemas"]["FrozenPicture"];
+            /** Poster */
+            poster: number | null;
+            /** Reel */
+            reel: string;
+            /** Scene */
+            scene: string;
+            /**
+             * Seen
+             * @default
+             */
+            seen?: string;
+        };
+        /**
          * GammaDefinition
          * @description light = ((code + offset) / (1 + offset))**exponent, and a straight piece near black that touches it where there is an offset.
          *
@@ -5392,6 +5633,18 @@ export interface components {
              * @default 1
              */
             strength?: number;
+        };
+        /**
+         * InsideOut
+         * @description A LUT that leaves because something holds it. rights: why it would be held back, empty where it may leave
+         */
+        InsideOut: {
+            /** Name */
+            name: string;
+            /** Rights */
+            rights: string;
+            /** Used By */
+            used_by: string;
         };
         /**
          * InsteadOut
@@ -6580,11 +6833,13 @@ export interface components {
         };
         /**
          * PackPlan
-         * @description count: entries that will leave
+         * @description count: entries that will leave; inside: LUTs that go with them
          */
         PackPlan: {
             /** Count */
             count: number;
+            /** Inside */
+            inside: components["schemas"]["InsideOut"][];
             /** Left Out */
             left_out: components["schemas"]["HeldBackOut"][];
         };
@@ -7270,6 +7525,16 @@ export interface components {
             reviews: components["schemas"]["ReviewOut"][];
             /** Versions */
             versions: components["schemas"]["MovedOut"][];
+        };
+        /**
+         * RightsOut
+         * @description held: why it may not leave, in words, none where it may; inside: LUTs in it and what it came from, by name
+         */
+        RightsOut: {
+            /** Held */
+            held: string[];
+            /** Inside */
+            inside: string[];
         };
         /**
          * Role
@@ -8165,6 +8430,29 @@ export interface components {
              * @default 0
              */
             lightness?: number;
+        };
+        /**
+         * Told
+         * @description What is said of an entry.
+         */
+        Told: {
+            /** Author */
+            author: string;
+            /** Category */
+            category: string;
+            /** Licence */
+            licence: string;
+            may_pass_on: components["schemas"]["PassOn"];
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Pass On Until */
+            pass_on_until: string | null;
+            /** Source */
+            source: string;
+            /** Tags */
+            tags: string[];
         };
         /**
          * TolerancesIn
@@ -11098,6 +11386,31 @@ export interface operations {
             };
         };
     };
+    saucer_studio_packing_api_read_rights: {
+        parameters: {
+            query?: {
+                version?: number | null;
+            };
+            header?: never;
+            path: {
+                kind: "look" | "lut" | "preset";
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RightsOut"];
+                };
+            };
+        };
+    };
     saucer_studio_luts_work_api_send_pack: {
         parameters: {
             query?: never;
@@ -12006,6 +12319,29 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    saucer_studio_projects_delivery_api_read_document: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Frozen"];
+                };
             };
         };
     };

@@ -6,6 +6,7 @@ from django.conf import settings
 from django.db import models
 
 from saucer.studio.catalogue.models import Entry
+from saucer.studio.common.constraints import one_of
 from saucer.studio.pictures.models import Picture
 
 
@@ -77,7 +78,10 @@ class Verdict(models.Model):
 
     class Meta:
         ordering: ClassVar = ["at", "pk"]
-        constraints: ClassVar = [models.UniqueConstraint(fields=["board", "entry", "person"], name="one_verdict_a_person")]
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["board", "entry", "person"], name="one_verdict_a_person"),
+            one_of("choice_of_a_verdict", "choice", Choice),
+        ]
 
     def __str__(self) -> str:
         return f"{self.choice} of {self.person_id} on {self.entry_id}"

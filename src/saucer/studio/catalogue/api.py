@@ -11,6 +11,7 @@ from pydantic import BaseModel, Field
 
 from saucer.studio.catalogue import listing, many, rules, tags, uses
 from saucer.studio.catalogue.models import Entry, Kind, PassOn, VersionState
+from saucer.studio.catalogue.words import Author, CategoryPath, Licence, Name, Note, Source, TagName, Until
 from saucer.studio.people.access import curator, designer
 from saucer.studio.people.models import Person
 from saucer.studio.people.rules import may_change
@@ -55,16 +56,16 @@ class Described(Schema):
 
 
 class EntryChange(Schema):
-    name: Annotated[str | None, Field(max_length=120)] = None
-    author: Annotated[str | None, Field(max_length=120)] = None
-    note: Annotated[str | None, Field(max_length=2000)] = None
-    category: Annotated[str | None, Field(max_length=200)] = None
-    source: Annotated[str | None, Field(max_length=300)] = None
-    licence: Annotated[str | None, Field(max_length=200)] = None
+    name: Name | None = None
+    author: Author | None = None
+    note: Note | None = None
+    category: CategoryPath | None = None
+    source: Source | None = None
+    licence: Licence | None = None
     may_pass_on: PassOn | None = None
-    pass_on_until: date | None = None
-    add_tags: Annotated[list[Annotated[str, Field(max_length=tags.LONGEST)]], Field(max_length=tags.MOST_ON_AN_ENTRY)] = []
-    remove_tags: Annotated[list[Annotated[str, Field(max_length=tags.LONGEST)]], Field(max_length=tags.MOST_ON_AN_ENTRY)] = []
+    pass_on_until: Until | None = None
+    add_tags: Annotated[list[TagName], Field(max_length=tags.MOST_ON_AN_ENTRY)] = []
+    remove_tags: Annotated[list[TagName], Field(max_length=tags.MOST_ON_AN_ENTRY)] = []
     seen: Annotated[
         dict[str, str | None],
         Field(
@@ -104,8 +105,8 @@ class TagOut(Schema):
 class TagIn(Schema):
     """new: what it is to be called; where another is called so already, the two become one"""
 
-    old: Annotated[str, Field(max_length=tags.LONGEST)]
-    new: Annotated[str, Field(max_length=tags.LONGEST)]
+    old: TagName
+    new: TagName
 
 
 class UseOut(Schema):
@@ -121,17 +122,14 @@ class ActivityOut(Schema):
     data: dict[str, Any]
 
 
-TagName = Annotated[str, Field(max_length=tags.LONGEST)]
-
-
 class ManyIn(Schema):
     """What is to become of all these entries; what is not sent stays."""
 
     entries: Annotated[list[int], Field(min_length=1, max_length=many.MOST_AT_ONCE)]
-    category: Annotated[str | None, Field(max_length=200)] = None
-    licence: Annotated[str | None, Field(max_length=200)] = None
+    category: CategoryPath | None = None
+    licence: Licence | None = None
     may_pass_on: PassOn | None = None
-    pass_on_until: Annotated[date | Literal[""] | None, Field(description="empty for no end")] = None
+    pass_on_until: Annotated[Until | Literal[""] | None, Field(description="empty for no end")] = None
     state: Annotated[VersionState | None, Field(description="of the latest version of each")] = None
     add_tags: Annotated[list[TagName], Field(max_length=tags.MOST_ON_AN_ENTRY)] = []
     remove_tags: Annotated[list[TagName], Field(max_length=tags.MOST_ON_AN_ENTRY)] = []

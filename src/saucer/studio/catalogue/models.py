@@ -9,6 +9,9 @@ from django.db import models
 from django.db.models import Q
 from django.db.models.functions import Lower
 
+from saucer.studio.catalogue.words import FIRST_DAY, LAST_DAY, LONGEST
+from saucer.studio.common.constraints import at_most, one_of, within
+from saucer.studio.people.models import Person
 from saucer.studio.pictures.models import Picture
 
 
@@ -24,7 +27,8 @@ class Category(models.Model):
         ordering: ClassVar = ["path"]
         indexes: ClassVar = [models.Index(fields=["path"], name="category_below", opclasses=["varchar_pattern_ops"])]
         constraints: ClassVar = [
-            models.UniqueConstraint("parent", Lower("name"), name="one_category_per_name", nulls_distinct=False)
+            models.UniqueConstraint("parent", Lower("name"), name="one_category_per_name", nulls_distinct=False),
+            models.CheckConstraint(name="category_has_a_name", condition=~Q(name__in=["", ".", ".."])),
         ]
 
     def __str__(self) -> str:
@@ -78,6 +82,12 @@ MEASURES = ("warmth", "lightness", "contrast", "colour", "black", "white", "skin
 """Of a character: what the wall can be sorted by, or shows."""
 
 
+class EntryQuery(models.QuerySet["Entry"]):
+    def visible_to(self, person: Person) -> EntryQuery:
+        """What is in the catalogue is the whole team's, drafts too; what was deleted is nobody's."""
+        return self.filter(deleted=None)
+
+
 class Entry(models.Model):
     """One thing that people look for: a look, a LUT or a preset. What only some kinds have hangs off it in their own apps.
 
@@ -113,6 +123,8 @@ class Entry(models.Model):
     deleted = models.DateTimeField(null=True, blank=True)
     merged_into = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="merged")
 
+    objects: ClassVar[Any] = EntryQuery.as_manager()
+
     class Meta:
         ordering: ClassVar = ["-shown_at", "-pk"]
         indexes: ClassVar = [
@@ -124,6 +136,13 @@ class Entry(models.Model):
             GinIndex(fields=["uses"], name="entry_uses"),
             GinIndex(fields=["document"], opclasses=["gin_trgm_ops"], name="entry_letters"),
         ]
+        constraints: ClassVar = [
+            one_of("kind_of_an_entry", "kind", Kind), one_of("state_of_an_entry", "state", VersionState),
+            one_of("whether_an_entry_may_be_passed_on", "may_pass_on", PassOn),
+            one_of("health_of_an_entry", "health", ("", "fine", "notice", "bad")),
+            within("until_when_an_entry_may_be_passed_on", "pass_on_until", FIRST_DAY, LAST_DAY),
+            at_most("note_of_an_entry", "note", LONGEST["note"]),
+        ]  # fmt: skip
 
     def __str__(self) -> str:
         return f"{self.kind} {self.pk} {self.name}"
@@ -157,7 +176,10 @@ class Version(models.Model):
 
     class Meta:
         ordering: ClassVar = ["-number"]
-        constraints: ClassVar = [models.UniqueConstraint(fields=["entry", "number"], name="one_version_per_number")]
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["entry", "number"], name="one_version_per_number"),
+            one_of("state_of_a_version", "state", VersionState),
+        ]
 
     def __str__(self) -> str:
         return f"{self.entry} version {self.number}"
@@ -205,6 +227,7 @@ class Character(models.Model):
             models.Index(fields=[measure, "entry"], name=f"character_{measure}")
             for measure in ("warmth", "lightness", "contrast", "colour", "strength")
         ]
+        constraints: ClassVar = [within(f"{measure}_is_a_number", measure, -1e6, 1e6) for measure in MEASURES]
 
     def __str__(self) -> str:
         return f"character of {self.entry_id}"
@@ -256,6 +279,9 @@ class Review(models.Model):
 
     class Meta:
         ordering: ClassVar = ["-at", "-pk"]
+        constraints: ClassVar = [
+            one_of("what_a_review_was", "was", VersionState), one_of("what_a_review_became", "became", VersionState),
+        ]  # fmt: skip
 
     def __str__(self) -> str:
         return f"{self.version} {self.became}"

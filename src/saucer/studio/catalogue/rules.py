@@ -15,13 +15,14 @@ from django.utils import timezone
 from saucer.core.reports.character import measure
 from saucer.studio.catalogue.models import MEASURES, Category, Character, Entry, Kind, PassOn, Version
 from saucer.studio.catalogue.spelling import keep_spellings
+from saucer.studio.catalogue.words import LONGEST
 from saucer.studio.common.refusals import Conflict, NotFound, NotPossible
 from saucer.studio.people.deleting import bring_back, put_away
 from saucer.studio.people.models import Activity, Person, Role
 from saucer.studio.people.rules import record, require, require_own
 
 NOUNS = {Kind.LOOK: "look", Kind.LUT: "LUT", Kind.PRESET: "preset"}
-TEXTS = {"name": 120, "author": 120, "note": 2000, "source": 300, "licence": 200}
+TEXTS = {name: LONGEST[name] for name in ("name", "author", "note", "source", "licence")}
 """What people write about an entry, and how long it may be."""
 
 
@@ -211,12 +212,19 @@ def as_category(text: str) -> str:
     return "/".join(part.strip() for part in text.split("/") if part.strip())[:200].rstrip("/ ")
 
 
+def check_category_name(name: str) -> None:
+    """Raises: NotPossible for what is no name of a folder, as categories become in packs"""
+    if not name.strip("."):
+        raise NotPossible(f'A category cannot be called "{name}": give it a name with a letter in it.')
+
+
 def find_or_make_category(path: str) -> Category | None:
-    """The category of a path, made with those above it where it is not there yet; None for no path."""
+    """The category of a path, made with those above it where it is not there yet; None for no path. Raises: NotPossible"""
     found: Category | None = None
     for depth, name in enumerate(as_category(path).split("/")):
         if not name:
             continue
+        check_category_name(name)
         inside = f"{found.path}/" if found else ""
         same = Category.objects.filter(parent=found, name__iexact=name[:80]).first()
         found = same or Category.objects.create(parent=found, name=name[:80], path=f"{inside}{name[:80]}", depth=depth)

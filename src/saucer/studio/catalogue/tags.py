@@ -9,19 +9,19 @@ from django.db.models import Count, Q
 
 from saucer.studio.catalogue.models import Entry, Tag
 from saucer.studio.catalogue.rules import describe_many
+from saucer.studio.catalogue.words import LONGEST
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require
 
-LONGEST = 40
 MOST_ON_AN_ENTRY = 30
 
 
 def as_tag(text: str) -> str:
     """Spaces mean nothing at the ends and count once between words. Raises: NotPossible for none, and for one that is too long"""
     name = " ".join(text.split())
-    if not name or len(name) > LONGEST:
-        raise NotPossible(f"A tag has 1 to {LONGEST} letters, this one has {len(name)}.")
+    if not name or len(name) > LONGEST["tag"]:
+        raise NotPossible(f"A tag has 1 to {LONGEST['tag']} letters, this one has {len(name)}.")
     return name
 
 

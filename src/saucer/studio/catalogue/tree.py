@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db import transaction
 
 from saucer.studio.catalogue.models import Category, Entry
-from saucer.studio.catalogue.rules import as_category, describe_many, find_or_make_category
+from saucer.studio.catalogue.rules import as_category, check_category_name, describe_many, find_or_make_category
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require
@@ -34,6 +34,7 @@ def move(person: Person, path: str, above: str, name: str) -> Category:
     name = " ".join(name.replace("/", " ").split())[:80]
     if not name:
         raise NotPossible("A category needs a name.")
+    check_category_name(name)
     with transaction.atomic():
         known = _lock()
         moved = _find(known, path)

@@ -77,7 +77,7 @@ def understand(wanted: Wanted) -> Wanted:
 
 def filter_entries(wanted: Wanted) -> QuerySet[Entry]:
     """Entries that are not deleted and fit."""
-    found = Entry.objects.filter(deleted=None)
+    found: QuerySet[Entry] = Entry.objects.filter(deleted=None)
     for facet, column in SCALARS.items():
         if chosen := getattr(wanted, facet):
             found = _any_of(column)(found, chosen)

@@ -21,9 +21,14 @@ RESERVED = {"CON", "PRN", "AUX", "NUL", *(f"{port}{number}" for port in ("COM", 
 
 
 def safe_name(name: str, otherwise: str = "file") -> str:
-    """A file's name that no system reads as a path or a command: letters of any alphabet, without control and direction characters."""
+    """A file's name that no system reads as a path or a command: letters of any alphabet, without control and direction characters.
+
+    None begins as a formula or a switch does.
+    """
     kept = "".join("_" if letter in '/\\:*?"<>|' else letter for letter in name if unicodedata.category(letter)[0] != "C")
     kept = kept.strip(". ")[:200] or otherwise
+    if kept[0] in "=+-@":
+        return f"_{kept}"  # a formula to a spreadsheet, a switch to a command
     return f"_{kept}" if kept.partition(".")[0].upper() in RESERVED else kept
 
 

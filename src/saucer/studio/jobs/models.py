@@ -5,6 +5,7 @@ from typing import ClassVar
 from django.conf import settings
 from django.db import models
 
+from saucer.studio.common.constraints import one_of, within
 from saucer.studio.common.models import Blob
 
 
@@ -39,6 +40,7 @@ class Job(models.Model):
     class Meta:
         ordering: ClassVar = ["-created", "-pk"]
         indexes: ClassVar = [models.Index(fields=["person", "-created", "-id"], name="jobs_of_person")]
+        constraints: ClassVar = [one_of("state_of_a_job", "state", State), within("progress_of_a_job", "progress", 0, 1)]
 
     def __str__(self) -> str:
         return f"job {self.pk} {self.kind}"

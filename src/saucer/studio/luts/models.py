@@ -6,6 +6,7 @@ from django.conf import settings
 from django.db import models
 
 from saucer.studio.catalogue.models import Entry, Version
+from saucer.studio.common.constraints import one_of, within
 from saucer.studio.common.models import Blob
 from saucer.studio.jobs.models import Job
 
@@ -35,6 +36,11 @@ class Lut(models.Model):
 
     class Meta:
         ordering: ClassVar = ["-pk"]
+        constraints: ClassVar = [
+            one_of("how_a_lut_is_known", "known", ("baked", "declared", "guessed", "asked", "said")),
+            one_of("health_of_a_lut", "health", ("fine", "notice", "bad")),
+            within("size_of_a_lut", "size", 0, 1_000_000),
+        ]
 
     def __str__(self) -> str:
         return f"LUT {self.pk} of {self.version}"

@@ -189,8 +189,9 @@ def _read_part(path: str, data: bytes, mine: tuple[Any, ...]) -> _Part:
     stem = inside.name.split("#")[-1] if "#" in inside.name else Path(inside.name).stem
     guessed = guess(table, stem, mine)
     health = examine(table, is_told=guessed.how in TOLD)
+    folders = [part for part in inside.parent.parts if part.strip(".")]
     found = Found(
-        path=path[:400], name=_name(table, stem), category="/".join(inside.parent.parts)[:200].strip("."), format=form.id,
+        path=path[:400], name=_name(table, stem), category="/".join(folders)[:200], format=form.id,
         kind=table.kind[:60], size=table.size, bytes=len(data), expects=guessed.expects, gives=guessed.gives, how=guessed.how,
         reason=guessed.reason, health=health.level, health_words=health.summary[:300], author=said_in(table, "Author"),
         licence=said_in(table, "Rights"), note=said_in(table, "Note"),

@@ -9,12 +9,14 @@ from django.http import HttpRequest, HttpResponse, HttpResponseNotModified
 from ninja import File, Query, Router, Schema, Status, UploadedFile
 from pydantic import Field
 
-from saucer.studio.catalogue.rules import find_any, stamp
+from saucer.studio.catalogue.models import Kind
+from saucer.studio.catalogue.rules import find, find_any, stamp
 from saucer.studio.catalogue.wanted import filter_entries, understand
 from saucer.studio.common.store import keep_upload
 from saucer.studio.common.uploads import check_size, place_of
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
+from saucer.studio.luts.rights import held_back
 from saucer.studio.packing import rules
 from saucer.studio.packing.listed import Listed, list_all
 from saucer.studio.packing.rules import PackChoice
@@ -32,11 +34,27 @@ class HeldBackOut(Schema):
     why: str
 
 
+class InsideOut(Schema):
+    """A LUT that leaves because something holds it. rights: why it would be held back, empty where it may leave"""
+
+    name: str
+    used_by: str
+    rights: str
+
+
 class PackPlan(Schema):
-    """count: entries that will leave"""
+    """count: entries that will leave; inside: LUTs that go with them"""
 
     count: int
     left_out: list[HeldBackOut]
+    inside: list[InsideOut]
+
+
+class RightsOut(Schema):
+    """held: why it may not leave, in words, none where it may; inside: LUTs in it and what it came from, by name"""
+
+    held: list[str]
+    inside: list[str]
 
 
 @router.get("/manifest.json", response={200: Listed, 304: None})
@@ -63,8 +81,20 @@ def list_manifest(
 @router.post("/plan", response=PackPlan, auth=designer("pack entries"))
 def plan(request: HttpRequest, given: PackChoice) -> PackPlan:
     """What would leave and what its rights hold back."""
-    entries, held = rules.choose(person_of(request), given)
-    return PackPlan(count=len(entries), left_out=[HeldBackOut(name=one.name, why=one.why) for one in held])
+    leaving, held = rules.choose(person_of(request), given)
+    inside = [
+        InsideOut(name=entry.name, used_by=one.entry.name, rights=held_back(entry))
+        for one in leaving
+        for entry in one.contents.luts.values()
+    ]
+    return PackPlan(count=len(leaving), left_out=[HeldBackOut(name=one.name, why=one.why) for one in held], inside=inside)
+
+
+@router.get("/rights/{kind}/{pk}", response=RightsOut)
+def read_rights(request: HttpRequest, kind: Kind, pk: int, version: Annotated[int | None, Field(ge=1)] = None) -> RightsOut:
+    """Whether it may leave, with all that is in it: told wherever it is taken. version: of a look, in place of its draft"""
+    found = rules.inside_of(find(kind, pk), version)
+    return RightsOut(held=found.reasons, inside=list(dict.fromkeys(one.entry.name for one in found.inside)))
 
 
 @router.post("/back", response={202: JobOut}, auth=designer("bring in packs", file_of(settings.PACK_UPLOAD_LIMIT)))

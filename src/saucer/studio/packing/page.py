@@ -40,9 +40,7 @@ def make_page(
     cards = []
     for number, (entry, packed) in enumerate(shown):
         report(number / len(shown))
-        grade = previews.grade_of(
-            entry, 1.0, entry.published.number if entry.published else entry.latest.number if entry.latest else None
-        )
+        grade = previews.grade_of(entry, 1.0, packed.versions[-1].number)
         cards.append(
             {
                 "name": packed.name, "kind": packed.kind, "category": packed.category, "author": packed.author, "note": packed.note,

@@ -5,11 +5,20 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Sequence
 
-from saucer.studio.packing.manifest import LeftOut, PackedEntry
+from saucer.studio.packing.manifest import Inside, LeftOut, PackedEntry
+
+RIGHTS = {"yes": "may be passed on", "no": "may not be passed on", "unknown": "nobody has said that it may be passed on"}
 
 
 def read_me(
-    title: str, by: str, day: str, entries: Sequence[PackedEntry], left_out: Sequence[LeftOut], page: str, config: str = ""
+    title: str,
+    by: str,
+    day: str,
+    entries: Sequence[PackedEntry],
+    inside: Sequence[Inside],
+    left_out: Sequence[LeftOut],
+    page: str,
+    config: str = "",
 ) -> str:
     lines = [
         title, "=" * len(title), "", f"Packed by {by} on {day} with Saucer. {len(entries)} entries.", "",
@@ -25,21 +34,27 @@ def read_me(
             between = f", expects {file.expects}, gives {file.gives}" if file.expects else ""
             lines.append(f"    {file.path}{between}")
             lines += [f"        {words}" for words in file.lost]
+    if inside:
+        lines += ["", "LUTs that these hold", "--------------------"]
+        lines += [f"{one.path}: {one.name}, in {', '.join(one.used_by)}" for one in inside]
     if left_out:
         lines += ["", "Left out", "--------", *(f"{one.name}: {one.why}" for one in left_out)]
     return "\n".join(lines) + "\n"
 
 
-def licences(entries: Sequence[PackedEntry]) -> str:
+def licences(entries: Sequence[PackedEntry], inside: Sequence[Inside]) -> str:
+    """Of everything that leaves, whether it was chosen or lies in what was."""
     lines = ["Licences", "========", ""]
-    for entry in entries:
+    everything: list[PackedEntry | Inside] = [*entries, *inside]
+    for entry in everything:
         until = f", until {entry.pass_on_until}" if entry.pass_on_until else ""
-        said = {"yes": "may be passed on", "no": "may not be passed on", "unknown": "nobody has said that it may be passed on"}
-        lines.append(f"{entry.name}: {entry.licence or 'no licence is named'}; {said[entry.may_pass_on]}{until}.")
+        lines.append(f"{entry.name}: {entry.licence or 'no licence is named'}; {RIGHTS[entry.may_pass_on]}{until}.")
+        if isinstance(entry, Inside):
+            lines.append(f"    In: {', '.join(entry.used_by)}")
+        elif entry.author:
+            lines.append(f"    By: {entry.author}")
         if entry.source:
             lines.append(f"    From: {entry.source}")
-        if entry.author:
-            lines.append(f"    By: {entry.author}")
     return "\n".join(lines) + "\n"
 
 

@@ -3,30 +3,33 @@
 from __future__ import annotations
 
 import hashlib
-import json
+import logging
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
 from django.conf import settings
-from django.db import transaction
+from django.db import DataError, IntegrityError, transaction
 from pydantic import ValidationError
 
 from saucer.core.errors import LutError, SaucerError
 from saucer.core.files.zips import read_members
 from saucer.core.look.extent import decode_json
 from saucer.core.look.model import look_from
+from saucer.core.look.problems import describe
 from saucer.studio.catalogue import many, review
 from saucer.studio.catalogue.models import Entry, Kind, Version, VersionState
 from saucer.studio.common.refusals import Refusal
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
-from saucer.studio.packing.manifest import MANIFEST, Manifest, PackedEntry
+from saucer.studio.luts.rights import luts_in
+from saucer.studio.packing.manifest import MANIFEST, MOST_ENTRIES, ManifestHead, PackedEntry
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import may, record, require
 from saucer.studio.presets import rules as presets
 
+log = logging.getLogger("saucer.packing")
 MOST_MEMBERS = 20_000
 
 
@@ -39,19 +42,41 @@ class Returned:
     failed: list[str] = field(default_factory=list)
 
 
-def read_pack(path: Path, place: str) -> tuple[Manifest, dict[str, bytes]]:
-    """What a pack says, and its files by their paths. Raises: LutError for what is no pack of Saucer, or a newer one"""
+@dataclass(frozen=True)
+class ReadPack:
+    """failed: entries that cannot be read, and why; members: files by their paths"""
+
+    head: ManifestHead
+    entries: list[PackedEntry]
+    failed: list[str]
+    members: dict[str, bytes]
+
+
+def read_pack(path: Path, place: str) -> ReadPack:
+    """What a pack says, each entry by itself. Raises: LutError for what is no pack of Saucer, or a newer one"""
     with path.open("rb") as file:
         read = read_members(file, place, MOST_MEMBERS, settings.PACK_UPLOAD_LIMIT * 4)
         members = {name: content for name, content in read if isinstance(content, bytes)}
     if MANIFEST not in members:
         raise LutError(place, f"holds no {MANIFEST}, so it is no pack that Saucer made; bring its LUTs in as files")
+    place = f"{place}, {MANIFEST}"
+    told = decode_json(members[MANIFEST], place)
+    if not isinstance(told, dict) or not isinstance(told.get("entries"), list):
+        raise LutError(place, "holds no list of entries")
+    if len(told["entries"]) > MOST_ENTRIES:
+        raise LutError(place, f"holds {len(told['entries'])} entries; {MOST_ENTRIES} is the most")
     try:
-        return Manifest.model_validate(decode_json(members[MANIFEST], f"{place}, {MANIFEST}")), members
+        head = ManifestHead.model_validate({name: value for name, value in told.items() if name != "entries"})
     except ValidationError as error:
-        first = error.errors(include_input=False, include_url=False)[0]
-        where = ".".join(map(str, first["loc"]))
-        raise LutError(f"{place}, {MANIFEST}", f"{where}: {first['msg'].lower()}") from None
+        raise LutError(place, describe(error)[0]) from None
+    entries, failed = [], []
+    for number, one in enumerate(told["entries"], 1):
+        try:
+            entries.append(PackedEntry.model_validate(one))
+        except ValidationError as error:
+            name = one.get("name") if isinstance(one, dict) else None
+            failed.append(f"{str(name)[:120] if name else f'Entry {number}'}: {'; '.join(describe(error)[:2])}"[:300])
+    return ReadPack(head, entries, failed, members)
 
 
 def bring_back(person: Person, path: Path, place: str, report: Callable[[float], None]) -> Returned:
@@ -60,22 +85,26 @@ def bring_back(person: Person, path: Path, place: str, report: Callable[[float],
     Raises: NotAllowed; LutError for what is no pack
     """
     require(person, Role.DESIGNER, "bring in packs")
-    manifest, members = read_pack(path, place)
-    found = Returned()
-    for number, packed in enumerate(manifest.entries):
-        report(number / len(manifest.entries))
+    pack = read_pack(path, place)
+    found = Returned(failed=list(pack.failed))
+    for number, packed in enumerate(pack.entries):
+        report(number / len(pack.entries))
         try:
             with transaction.atomic():
-                _bring_uses(person, packed, manifest.luts, members)
-                if _is_there(packed, members):
+                _bring_uses(person, packed, pack.head.luts, pack.members)
+                if _is_there(packed, pack.members):
                     found.there.append(packed.name)
                     continue
-                entry = _BY_KIND[packed.kind](person, packed, members)
+                entry = _BY_KIND[packed.kind](person, packed, pack.members)
                 many.change_one(person, packed.kind, entry.pk, {}, {}, packed.tags, ())
                 found.entries.append(entry)
         except (SaucerError, Refusal) as error:
             found.failed.append(f"{packed.name}: {error}"[:300])
-    record(person, "bring back pack", place, entries=[entry.pk for entry in found.entries], made_by=manifest.made_by)
+        except (DataError, IntegrityError):
+            # What the database refuses, although it could be read: it is left out too, and stops no other.
+            log.exception("%s of %s was refused by the database", packed.name, place)
+            found.failed.append(f"{packed.name}: something in it cannot be kept; it was written to the server's log"[:300])
+    record(person, "bring back pack", place, entries=[entry.pk for entry in found.entries], made_by=pack.head.made_by)
     return found
 
 
@@ -91,16 +120,18 @@ def _content(path: str, sha256: str, members: Mapping[str, bytes]) -> bytes:
 
 def _bring_uses(person: Person, packed: PackedEntry, used: Mapping[str, str], members: Mapping[str, bytes]) -> None:
     """LUTs that its versions name and that are not on the Shelf."""
-    told = json.dumps([version.content for version in packed.versions])
+    named = luts_in([version.content for version in packed.versions])
     for sha256, path in used.items():
-        if sha256 in told and not luts.is_on_shelf(sha256):
+        if sha256 in named and not luts.is_on_shelf(sha256):
             luts.bring_in(person, _content(path, sha256, members), Path(path).name)
 
 
 def _is_there(packed: PackedEntry, members: Mapping[str, bytes]) -> bool:
     """Is an entry of this kind and name, whose last version is the same, on the Shelf already?"""
     found = Version.objects.filter(entry__kind=packed.kind, entry__name=packed.name, entry__deleted=None, pk__in=_LATEST)
-    if packed.kind == "lut":
+    if packed.kind == Kind.LUT:
+        if not packed.files:
+            return False
         first = packed.files[0]
         return found.filter(luts__files__blob=first.sha256, luts__expects=first.expects, luts__gives=first.gives).exists()
     return bool(packed.versions) and found.filter(content=packed.versions[-1].content).exists()
@@ -129,7 +160,7 @@ def _bring_lut(person: Person, packed: PackedEntry, members: Mapping[str, bytes]
 def _bring_look(person: Person, packed: PackedEntry, members: Mapping[str, bytes]) -> Entry:
     draft = None
     for version in packed.versions:
-        look = look_from(version.content, f"{packed.name}, version {version.number}").model_copy(update={"name": packed.name})
+        look = look_from(version.content or {}, f"{packed.name}, version {version.number}").model_copy(update={"name": packed.name})
         draft = looks.save_draft(person, draft.pk, look, draft.revision) if draft else looks.create(person, look, **_fields(packed))
         _keep_state(person, draft.entry, looks.save_version(person, draft.pk, version.note), version.state)
     if draft is None:
@@ -140,7 +171,8 @@ def _bring_look(person: Person, packed: PackedEntry, members: Mapping[str, bytes
 def _bring_preset(person: Person, packed: PackedEntry, members: Mapping[str, bytes]) -> Entry:
     entry = None
     for version in packed.versions:
-        steps = presets.steps_of(version.content["steps"], f"{packed.name}, version {version.number}")
+        place = f"{packed.name}, version {version.number}"
+        steps = presets.steps_of((version.content or {}).get("steps", []), place)
         if entry is None:
             fields = _fields(packed)
             entry = presets.keep(person, packed.name, steps, fields.pop("category"), fields.pop("note"), **fields)
@@ -154,15 +186,15 @@ def _bring_preset(person: Person, packed: PackedEntry, members: Mapping[str, byt
     return entry
 
 
-_BY_KIND: dict[str, Callable[[Person, PackedEntry, Mapping[str, bytes]], Entry]] = {
-    "lut": _bring_lut, "look": _bring_look, "preset": _bring_preset,
+_BY_KIND: dict[Kind, Callable[[Person, PackedEntry, Mapping[str, bytes]], Entry]] = {
+    Kind.LUT: _bring_lut, Kind.LOOK: _bring_look, Kind.PRESET: _bring_preset,
 }  # fmt: skip
 
 
-def _keep_state(person: Person, entry: Entry, version: Version, state: str) -> None:
+def _keep_state(person: Person, entry: Entry, version: Version, state: VersionState) -> None:
     """What was published elsewhere is published here where the person may publish; else it begins as a draft."""
-    if may(person, Role.CURATOR) and state in VersionState.values and state != VersionState.DRAFT:
-        review.restore_state(entry, version, VersionState(state))
+    if may(person, Role.CURATOR) and state != VersionState.DRAFT:
+        review.restore_state(entry, version, state)
 
 
-assert set(_BY_KIND) == set(Kind.values)
+assert set(_BY_KIND) == set(Kind)

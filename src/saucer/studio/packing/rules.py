@@ -7,7 +7,6 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Annotated
 
-from django.utils import timezone
 from pydantic import BaseModel, ConfigDict, Field
 
 from saucer.core.bake.bake import Words, bake_file
@@ -16,7 +15,7 @@ from saucer.core.files.fitting import write_lut
 from saucer.core.look.bundle import lut_hashes
 from saucer.core.look.model import Look, look_text
 from saucer.studio.baking.choices import FormatChoice
-from saucer.studio.catalogue.models import Entry, Kind, PassOn, Version, standing
+from saucer.studio.catalogue.models import Entry, Kind, PassOn, Version, VersionState
 from saucer.studio.catalogue.rules import find_version
 from saucer.studio.common.downloads import safe_name
 from saucer.studio.common.names import file_stem
@@ -24,12 +23,14 @@ from saucer.studio.common.refusals import NotAllowed, NotFound, NotPossible, Ref
 from saucer.studio.common.store import read_kept
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
-from saucer.studio.packing.manifest import LeftOut, PackedEntry, PackedFile, PackedVersion
+from saucer.studio.luts.rights import Contents, Thing, contents_of
+from saucer.studio.packing.manifest import Inside, LeftOut, PackedEntry, PackedFile, PackedVersion, Told
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import may, require
 from saucer.studio.presets import rules as presets
 
 MOST_ENTRIES, MOST_PICTURES, MOST_FORMATS = 500, 4, 6
+NO_VERSION = "{} has no version yet: save one on the Bench."
 
 
 class PackChoice(BaseModel):
@@ -51,44 +52,76 @@ class PackChoice(BaseModel):
     reason: Annotated[str, Field(max_length=300)] = ""
 
 
-def held_back(entry: Entry) -> str:
-    """Why its rights do not let it leave, in words; empty where they do."""
-    if entry.pass_on_until is not None and entry.pass_on_until < timezone.localdate():
-        return f"may be passed on until {entry.pass_on_until} only"
-    if entry.may_pass_on == PassOn.NO:
-        return "may not be passed on"
-    return "" if entry.may_pass_on == PassOn.YES else "nobody has said that it may be passed on"
+@dataclass(frozen=True)
+class Leaving:
+    """An entry that leaves, or stays: with the version that would, what is in it, and why it is held back, in words"""
+
+    entry: Entry
+    version: Version | None
+    contents: Contents
+    why: str
 
 
-def choose(person: Person, choice: PackChoice) -> tuple[list[Entry], list[LeftOut]]:
-    """What leaves and what its rights hold back. A curator who gives a reason lets everything out.
+def choose(person: Person, choice: PackChoice) -> tuple[list[Leaving], list[LeftOut]]:
+    """What leaves and what is held back: by its rights or those of what is in it, or for want of a version.
 
+    A curator who gives a reason lets out what rights hold back. The same for the sheet and for the job.
     Raises: NotFound where something was deleted; NotAllowed for a reason of somebody who is no curator; LutError for a format there is not
     """
     require(person, Role.DESIGNER, "pack entries")
     for one in choice.formats:
         one.form()
-    found = Entry.objects.filter(pk__in=choice.entries, deleted=None)
+    found = Entry.objects.visible_to(person).filter(pk__in=choice.entries)
     found = found.select_related("owner", "category", "latest", "published", "character")
     entries = sorted(found.prefetch_related("tags"), key=lambda entry: (entry.category_path.lower(), entry.name.lower(), entry.pk))
     if len(entries) < len(set(choice.entries)):
         raise NotFound("Some of these were deleted meanwhile. Choose again.")
-    if choice.reason.strip():
-        if not may(person, Role.CURATOR):
-            raise NotAllowed("You cannot let out what its rights hold back: it takes the role curator.")
-        return entries, []
-    why = {entry.pk: held_back(entry) for entry in entries}
-    return [entry for entry in entries if not why[entry.pk]], [
-        LeftOut(name=entry.name, why=why[entry.pk]) for entry in entries if why[entry.pk]
+    reason = choice.reason.strip()
+    if reason and not may(person, Role.CURATOR):
+        raise NotAllowed("You cannot let out what its rights hold back: it takes the role curator.")
+    looked = look_into([(entry, entry.offered) for entry in entries], lets_out=bool(reason))
+    return [one for one in looked if not one.why], [LeftOut(name=one.entry.name, why=one.why[:300]) for one in looked if one.why]
+
+
+def look_into(given: Sequence[tuple[Entry, Version | None]], lets_out: bool = False) -> list[Leaving]:
+    """lets_out: whatever rights say. Three queries a level of nesting, however many there are."""
+    things = [Thing(entry, version.content, version.number) if version else Thing(entry) for entry, version in given]
+    return [
+        Leaving(entry, version, contents, _why(entry, version, contents, lets_out))
+        for (entry, version), contents in zip(given, contents_of(things), strict=True)
     ]
+
+
+def rights_of(entry: Entry, number: int | None = None) -> list[str]:
+    """Why a version of an entry, or its draft, may not leave; none where it may. number: of the version"""
+    return inside_of(entry, number).reasons
+
+
+def inside_of(entry: Entry, number: int | None = None) -> Contents:
+    """What a version of an entry contains; of a look without a number, its draft. Raises: NotFound"""
+    if number is not None:
+        thing = Thing.of(find_version(entry.kind, entry.pk, number))
+    elif entry.kind == Kind.LOOK:
+        thing = Thing(entry, looks.find(entry.pk).content)
+    else:
+        thing = Thing.of(entry.offered) if entry.offered is not None else Thing(entry)
+    return contents_of([thing])[0]
+
+
+def _why(entry: Entry, version: Version | None, contents: Contents, lets_out: bool) -> str:
+    if not lets_out and contents.reasons:
+        return "; ".join(contents.reasons[:2])
+    return "" if version is not None else NO_VERSION.format(entry.name)
 
 
 @dataclass
 class Packed:
     """The members of a pack as they are made: path to content. used: LUTs that looks and presets need, SHA-256 to path
 
+    inside: what is told of these, by SHA-256
+
     shown: the entries themselves, in the order of what is said of them
-    pinned: the version that leaves, by entry, in place of the published or latest one
+    told: what is said of an entry, by its number, in place of what stands there now
     """
 
     choice: PackChoice
@@ -97,15 +130,15 @@ class Packed:
     left_out: list[LeftOut] = field(default_factory=list)
     used: dict[str, str] = field(default_factory=dict)
     taken: set[str] = field(default_factory=set)
-    pinned: Mapping[int, Version] = field(default_factory=dict)
+    inside: dict[str, Inside] = field(default_factory=dict)
+    told: Mapping[int, Told] = field(default_factory=dict)
 
-    def version_of(self, entry: Entry) -> Version:
-        """That leaves. Raises: NotPossible for an entry of which no version was saved"""
-        return self.pinned.get(entry.pk) or _offered(entry)
+    def said_of(self, entry: Entry) -> Told:
+        return self.told.get(entry.pk) or told_of(entry)
 
     def path(self, entry: Entry, name: str) -> str:
         """In the folder of its category; a number is put behind a name that is taken."""
-        folder = "/".join(safe_name(part, "folder") for part in entry.category_path.split("/") if part)
+        folder = "/".join(safe_name(part, "folder") for part in self.said_of(entry).category.split("/") if part)
         stem, dot, suffix = safe_name(name, "entry").rpartition(".")
         wanted, number = f"{folder}/{stem}{dot}{suffix}".lstrip("/"), 2
         while wanted.lower() in self.taken:
@@ -117,14 +150,16 @@ class Packed:
 Member = tuple[str, bytes]
 
 
-def members_of(packed: Packed, entries: Sequence[Entry], report: Callable[[float], None]) -> Iterator[Member]:
+def members_of(packed: Packed, leaving: Sequence[Leaving], report: Callable[[float], None]) -> Iterator[Member]:
     """The files of every entry in turn. What cannot be made is left out and says why; nothing else is stopped by it."""
-    for number, entry in enumerate(entries):
-        report(number / len(entries))
+    for number, one in enumerate(leaving):
+        report(number / len(leaving))
+        entry, version = one.entry, one.version
+        assert version is not None
         made: list[Member] = []
         files: list[PackedFile] = []
         try:
-            for path, data, about in _files_of(packed, entry):
+            for path, data, about in _files_of(packed, one, version):
                 made.append((path, data))
                 files.append(about)
         except (SaucerError, Refusal) as error:
@@ -133,27 +168,30 @@ def members_of(packed: Packed, entries: Sequence[Entry], report: Callable[[float
         except FileNotFoundError:
             packed.left_out.append(LeftOut(name=entry.name, why="its file is gone: ./saucer check tells which"))
             continue
-        packed.entries.append(_describe(entry, packed.version_of(entry), files))
+        packed.entries.append(_describe(packed.said_of(entry), entry, version, files))
         packed.shown.append(entry)
         yield from made
     for sha256, path in sorted(packed.used.items()):
         yield path, read_kept(sha256)
 
 
-def _files_of(packed: Packed, entry: Entry) -> Iterator[tuple[str, bytes, PackedFile]]:
+def _files_of(packed: Packed, leaving: Leaving, version: Version) -> Iterator[tuple[str, bytes, PackedFile]]:
+    entry = leaving.entry
     if entry.kind == Kind.LUT:
-        yield from _lut_files(packed, entry)
+        yield from _lut_files(packed, entry, version)
         return
-    look = look_in(entry, packed.version_of(entry))
+    look, held = look_in(entry, version), leaving.contents.luts
     for sha256 in sorted(lut_hashes(look)):
         if sha256 not in packed.used:
-            _check_used(packed, sha256)
             name, _ = luts.content_of(sha256)
             packed.used[sha256] = f"luts/{sha256[:8]}-{safe_name(name)}"
+        if sha256 in held:
+            packed.inside.setdefault(sha256, _tell_inside(held[sha256], sha256, packed.used[sha256])).used_by.append(entry.name)
     text = look_text(look).encode()
-    path = packed.path(entry, f"{file_stem(entry.name)}.{entry.kind}.json")
+    path = packed.path(entry, f"{file_stem(packed.said_of(entry).name)}.{entry.kind}.json")
     yield path, text, PackedFile(path=path, format=entry.kind, sha256=hashlib.sha256(text).hexdigest(), bytes=len(text))
-    words = Words(entry.name, entry.author, entry.licence, entry.note[:200])
+    said = packed.said_of(entry)
+    words = Words(said.name, said.author, said.licence, said.note[:200])
     for one in packed.choice.formats:
         form = one.form()
         try:
@@ -164,16 +202,15 @@ def _files_of(packed: Packed, entry: Entry) -> Iterator[tuple[str, bytes, Packed
         yield _written(packed, entry, one, made.data, made.lut.size, look.input, look.output, list(made.lost))
 
 
-def _check_used(packed: Packed, sha256: str) -> None:
-    """A LUT that a look uses leaves with it, so its own rights count too. Raises: NotPossible, where a curator gave no reason"""
-    found = Entry.objects.filter(standing(), kind=Kind.LUT, versions__luts__files__blob=sha256).select_related("merged_into")
-    owners = [one if one.deleted is None else one.merged_into or one for one in found.order_by("pk").distinct()]
-    if owners and not packed.choice.reason.strip() and all(held_back(owner) for owner in owners):
-        raise NotPossible(f'it uses the LUT "{owners[0].name}": {held_back(owners[0])}')
+def _tell_inside(entry: Entry, sha256: str, path: str) -> Inside:
+    return Inside(
+        name=entry.name, path=path, sha256=sha256, used_by=[], source=entry.source, licence=entry.licence,
+        may_pass_on=PassOn(entry.may_pass_on), pass_on_until=entry.pass_on_until,
+    )  # fmt: skip
 
 
-def _lut_files(packed: Packed, entry: Entry) -> Iterator[tuple[str, bytes, PackedFile]]:
-    lut = luts.find_in_version(packed.version_of(entry))
+def _lut_files(packed: Packed, entry: Entry, version: Version) -> Iterator[tuple[str, bytes, PackedFile]]:
+    lut = luts.find_in_version(version)
     table = luts.table_of(lut)
     for one in packed.choice.formats:
         form = one.form()
@@ -210,7 +247,7 @@ def _written(
     packed: Packed, entry: Entry, one: FormatChoice, data: bytes, size: int, expects: str, gives: str, lost: list[str]
 ) -> tuple[str, bytes, PackedFile]:
     form = one.form()
-    path = packed.path(entry, f"{file_stem(entry.name)}{one.suffix or form.suffix}")
+    path = packed.path(entry, f"{file_stem(packed.said_of(entry).name)}{one.suffix or form.suffix}")
     about = PackedFile(
         path=path,
         format=form.id,
@@ -231,7 +268,7 @@ def shown_look(entry: Entry) -> Look:
 
 def _offered(entry: Entry) -> Version:
     if entry.offered is None:
-        raise NotPossible(f"{entry.name} has no version yet: save one on the Bench.")
+        raise NotPossible(NO_VERSION.format(entry.name))
     return entry.offered
 
 
@@ -240,16 +277,23 @@ def look_in(entry: Entry, version: Version) -> Look:
     return presets.look_of(entry, version) if entry.kind == Kind.PRESET else looks.look_of(version)
 
 
-def _describe(entry: Entry, last: Version, files: list[PackedFile]) -> PackedEntry:
+def told_of(entry: Entry) -> Told:
+    """What is said of it now."""
+    return Told(
+        name=entry.name, author=entry.author, note=entry.note, category=entry.category_path,
+        tags=sorted(tag.name for tag in entry.tags.all()), source=entry.source, licence=entry.licence,
+        may_pass_on=PassOn(entry.may_pass_on), pass_on_until=entry.pass_on_until,
+    )  # fmt: skip
+
+
+def _describe(said: Told, entry: Entry, last: Version, files: list[PackedFile]) -> PackedEntry:
     character = getattr(entry, "character", None)
     versions = Version.objects.filter(entry=entry, number__lte=last.number).select_related("made_by").order_by("number")
     return PackedEntry(
-        kind=Kind(entry.kind).value, name=entry.name, author=entry.author, note=entry.note, category=entry.category_path,
-        tags=sorted(tag.name for tag in entry.tags.all()), source=entry.source, licence=entry.licence, may_pass_on=entry.may_pass_on,
-        pass_on_until=entry.pass_on_until, character=list(character.words) if character else [], files=files,
+        **said.model_dump(), kind=Kind(entry.kind), character=list(character.words) if character else [], files=files,
         versions=[
             PackedVersion(
-                number=one.number, state=one.state, note=one.note, made=one.made, content=one.content,
+                number=one.number, state=VersionState(one.state), note=one.note, made=one.made, content=one.content,
                 made_by=one.made_by.shown_name if one.made_by else "",
             )
             for one in versions

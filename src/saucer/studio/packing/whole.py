@@ -7,16 +7,17 @@ from collections.abc import Callable, Iterator, Sequence
 from django.utils import timezone
 
 from saucer.core.errors import SaucerError
-from saucer.studio.catalogue.models import Entry
 from saucer.studio.packing import papers, pipelines
 from saucer.studio.packing.manifest import MANIFEST, LeftOut, Manifest, manifest_text
 from saucer.studio.packing.page import NAME, make_page
-from saucer.studio.packing.rules import Member, Packed, members_of
-from saucer.studio.pictures import rules as pictures
+from saucer.studio.packing.rules import Leaving, Member, Packed, members_of
+from saucer.studio.pictures.models import Picture
 
 
-def members_of_pack(packed: Packed, entries: Sequence[Entry], by: str, report: Callable[[float], None]) -> Iterator[Member]:
-    """Every member once, the papers last, since they tell of the others. by: the name of who packs it"""
+def members_of_pack(
+    packed: Packed, leaving: Sequence[Leaving], by: str, report: Callable[[float], None], on: Sequence[Picture] = ()
+) -> Iterator[Member]:
+    """Every member once, the papers last, since they tell of the others. by: the name of who packs it; on: pictures of the page"""
     listed: list[tuple[str, str]] = []
 
     def noted(path: str, data: bytes) -> Member:
@@ -24,12 +25,11 @@ def members_of_pack(packed: Packed, entries: Sequence[Entry], by: str, report: C
         return path, data
 
     choice, now = packed.choice, timezone.localtime()
-    for path, data in members_of(packed, entries, lambda done: report(0.6 * done)):
+    for path, data in members_of(packed, leaving, lambda done: report(0.6 * done)):
         yield noted(path, data)
     page = ""
-    if choice.pictures and packed.entries:
+    if on and packed.entries:
         shown = list(zip(packed.shown, packed.entries, strict=True))
-        on = [pictures.find(pk) for pk in choice.pictures]
         try:
             yield noted(NAME, make_page(choice.title, shown, on, lambda done: report(0.6 + 0.35 * done)))
             page = NAME
@@ -43,10 +43,10 @@ def members_of_pack(packed: Packed, entries: Sequence[Entry], by: str, report: C
         report(0.98)
     manifest = Manifest(
         made=now, made_by=by, entries=packed.entries, left_out=packed.left_out, page=page, pipelines=config,
-        luts=dict(sorted(packed.used.items())),
+        luts=dict(sorted(packed.used.items())), inside=sorted(packed.inside.values(), key=lambda one: one.path),
     )  # fmt: skip
     yield noted(MANIFEST, manifest_text(manifest).encode())
-    yield noted("LICENCES.txt", papers.licences(packed.entries).encode())
-    read_me = papers.read_me(choice.title, by, str(now.date()), packed.entries, packed.left_out, page, config)
+    yield noted("LICENCES.txt", papers.licences(packed.entries, manifest.inside).encode())
+    read_me = papers.read_me(choice.title, by, str(now.date()), packed.entries, manifest.inside, packed.left_out, page, config)
     yield noted("READ ME.txt", read_me.encode())
     yield "SHA256SUMS", papers.sums(listed).encode()

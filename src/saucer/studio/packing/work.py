@@ -18,25 +18,28 @@ from saucer.studio.common.store import keep_bytes, keep_file, local_file
 from saucer.studio.jobs.models import Job
 from saucer.studio.jobs.rules import JobResult, Progress, job_kind, settle
 from saucer.studio.packing.returning import bring_back
-from saucer.studio.packing.rules import PackChoice, Packed, choose, make_file
+from saucer.studio.packing.rules import PackChoice, Packed, choose, make_file, rights_of
 from saucer.studio.packing.whole import members_of_pack
 from saucer.studio.people.models import Role
 from saucer.studio.people.rules import record
+from saucer.studio.pictures import rules as pictures
 
 
 @job_kind("pack", Role.DESIGNER, PackChoice, JobResult)
 def pack(job: Job, given: PackChoice, report: Progress) -> JobResult:
     """Chosen entries as one zip: files in folders of their categories, manifest, licences, read-me, sums, and a page to look at."""
-    entries, held = choose(job.person, given)
-    if not entries:
-        raise NotPossible("Their rights hold all of these back, so there is nothing to pack.")
+    leaving, held = choose(job.person, given)
+    if not leaving:
+        raise NotPossible(f"All of these are held back, so there is nothing to pack. {held[0].name}: {held[0].why}")
     packed = Packed(given, left_out=list(held))
+    on = [pictures.find(pk, job.person) for pk in given.pictures]
     with tempfile.NamedTemporaryFile(suffix=".zip") as file:
-        pack_into(Path(file.name), members_of_pack(packed, entries, job.person.shown_name, report), level=6)
+        pack_into(Path(file.name), members_of_pack(packed, leaving, job.person.shown_name, report, on), level=6)
         blob = keep_file(Path(file.name))
     job.blobs.add(blob)
     ids, count = [entry.pk for entry in packed.shown], f"{len(packed.entries)} entries"
-    record(job.person, "pack", count, entries=ids, sha256=blob.pk, reason=given.reason.strip())
+    inside = [one.name for one in packed.inside.values()]
+    record(job.person, "pack", count, entries=ids, inside=inside, sha256=blob.pk, reason=given.reason.strip())
     return JobResult(
         file=blob.pk, file_name=f"{file_stem(given.title)}.zip", left_out=[f"{one.name}: {one.why}" for one in packed.left_out]
     )
@@ -59,10 +62,12 @@ def make_one_file(job: Job, given: FileWork, report: Progress) -> JobResult:
     entry = find_any(given.entry)
     report(0.1)
     name, data, lost = make_file(entry, given.format, given.size, given.version)
+    number = given.version if given.version is not None else entry.offered.number if entry.offered else None
+    held = rights_of(entry, number)
     blob = keep_bytes(data)
     job.blobs.add(blob)
     record_download(job.person, entry, name, blob.pk)
-    return JobResult(file=blob.pk, file_name=name, left_out=lost)
+    return JobResult(file=blob.pk, file_name=name, left_out=[*lost, *(f"May it leave? {one}" for one in held)])
 
 
 class ReturnedPack(BaseModel):

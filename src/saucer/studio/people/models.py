@@ -5,6 +5,8 @@ from typing import Any, ClassVar
 from django.contrib.auth.models import AbstractUser, UserManager
 from django.db import models
 
+from saucer.studio.common.constraints import one_of
+
 
 class Role(models.TextChoices):
     VIEWER = "viewer", "Viewer"
@@ -26,6 +28,9 @@ class Person(AbstractUser):
     full_name = models.CharField(max_length=120, blank=True)
 
     objects: ClassVar[People] = People()
+
+    class Meta(AbstractUser.Meta):
+        constraints: ClassVar = [one_of("role_of_a_person", "role", Role)]
 
     @property
     def shown_name(self) -> str:

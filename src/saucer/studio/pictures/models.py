@@ -5,6 +5,7 @@ from typing import ClassVar
 from django.conf import settings
 from django.db import models
 
+from saucer.studio.common.constraints import one_of, within
 from saucer.studio.common.models import Blob
 
 
@@ -33,6 +34,9 @@ class Picture(models.Model):
 
     class Meta:
         ordering: ClassVar = ["position", "pk"]
+        constraints: ClassVar = [
+            within("width_of_a_picture", "width", 1, 1_000_000), within("height_of_a_picture", "height", 1, 1_000_000),
+        ]  # fmt: skip
 
     def __str__(self) -> str:
         return f"picture {self.pk} {self.name}"
@@ -64,7 +68,10 @@ class Footage(models.Model):
 
     class Meta:
         constraints: ClassVar = [
-            models.CheckConstraint(name="footage_has_frames", condition=models.Q(count__gte=1, rate_top__gte=1, rate_bottom__gte=1))
+            models.CheckConstraint(
+                name="footage_has_frames", condition=models.Q(count__gte=1, rate_top__gte=1, rate_bottom__gte=1)
+            ),
+            one_of("kind_of_footage", "kind", ("clip", "sequence")),
         ]
 
     def __str__(self) -> str:

@@ -17,6 +17,7 @@ from saucer.studio.people.access import designer
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.projects.delivering import rules
 from saucer.studio.projects.delivering.choice import DeliveryChoice
+from saucer.studio.projects.delivering.frozen import Frozen, document_of
 from saucer.studio.projects.models import Delivery
 
 router = Router(tags=["projects"])
@@ -79,7 +80,7 @@ def estimate(request: HttpRequest, pk: int, given: DeliveryChoice) -> EstimateOu
     found = rules.estimate(person_of(request), pk, given)
     names = list(dict.fromkeys(one.file_name for one in found.files))
     return EstimateOut(
-        number=found.number, files=len(found.files), parts=found.parts, names=names[:NAMES_SHOWN],
+        number=found.document.number, files=len(found.files), parts=found.parts, names=names[:NAMES_SHOWN],
         left_out=found.left_out, seconds=found.seconds, bytes=found.bytes,
     )  # fmt: skip
 
@@ -99,12 +100,19 @@ def read(request: HttpRequest, pk: int, number: int) -> DeliveryDetail:
     delivery = rules.find(person_of(request), pk, number)
     items = [
         DeliveredFile(
-            id=one.pk, file_name=one.file_name, kind=one.kind, shot=one.applied.get("shot", ""), sha256=one.blob_id or "",
+            id=one.pk, file_name=one.file_name, kind=one.kind, shot=one.told, sha256=one.blob_id or "",
             bytes=one.blob.bytes if one.blob else 0,
         )
         for one in rules.files_of(delivery)
     ]  # fmt: skip
     return DeliveryDetail.model_validate(_facts(delivery) | {"items": items})
+
+
+@router.get("/{pk}/deliveries/{number}/document.json", response=Frozen)
+def read_document(request: HttpRequest, pk: int, number: int) -> HttpResponseBase:
+    """What it was when it was asked for: names, order, trims, notes, ranges; everything of it is made from this. To take away."""
+    delivery = rules.find(person_of(request), pk, number)
+    return download(document_of(delivery).model_dump_json(indent=1), f"delivery-{number:03d}.json")
 
 
 @router.get("/{pk}/deliveries/{number}/files/{item}", auth=designer("take what was delivered"))

@@ -7,6 +7,7 @@ from django.db import models
 from django.db.models.functions import Lower
 
 from saucer.studio.catalogue.models import Version
+from saucer.studio.common.constraints import at_most, one_of
 from saucer.studio.common.models import Blob
 from saucer.studio.jobs.models import Job
 from saucer.studio.pictures.models import Picture
@@ -32,7 +33,8 @@ class Project(models.Model):
     class Meta:
         ordering: ClassVar = ["-created", "-pk"]
         constraints: ClassVar = [
-            models.UniqueConstraint(Lower("name"), name="one_project_per_name", condition=models.Q(deleted=None))
+            models.UniqueConstraint(Lower("name"), name="one_project_per_name", condition=models.Q(deleted=None)),
+            at_most("note_of_a_project", "note", 2000),
         ]
 
     def __str__(self) -> str:
@@ -54,7 +56,10 @@ class Membership(models.Model):
 
     class Meta:
         ordering: ClassVar = ["person__username"]
-        constraints: ClassVar = [models.UniqueConstraint(fields=["project", "person"], name="one_role_per_member")]
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["project", "person"], name="one_role_per_member"),
+            one_of("role_of_a_member", "role", MemberRole),
+        ]
 
     def __str__(self) -> str:
         return f"{self.person} {self.role} {self.project}"
@@ -147,6 +152,7 @@ class Layer(models.Model):
         ordering: ClassVar = ["position", "pk"]
         constraints: ClassVar = [
             models.UniqueConstraint(fields=["shot", "position"], name="one_layer_per_place", deferrable=models.Deferrable.DEFERRED),
+            one_of("role_of_a_layer", "role", LayerRole),
             models.CheckConstraint(name="strength_of_a_layer", condition=models.Q(strength__gte=0, strength__lte=1)),
             models.CheckConstraint(
                 name="version_or_steps",
@@ -186,11 +192,15 @@ class ShotFigures(models.Model):
 
 
 class Delivery(models.Model):
-    """What left a project, once. choice: what was asked for; job: that makes it, until it is swept away"""
+    """What left a project, once. choice: what was asked for; job: that makes it, until it is swept away
+
+    frozen: as `delivering.frozen.Frozen`, from which all of it is made; none for one of before there were such documents
+    """
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="deliveries")
     number = models.PositiveIntegerField()
     choice = models.JSONField()
+    frozen = models.JSONField(null=True)
     job = models.ForeignKey(Job, null=True, on_delete=models.SET_NULL, related_name="+")
     made_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
     made = models.DateTimeField(auto_now_add=True)
@@ -206,7 +216,7 @@ class Delivery(models.Model):
 class DeliveryItem(models.Model):
     """A file of a delivery. part: several files of one part are made together, by one worker
 
-    applied: what the shot was graded with (a look, its hash, the versions in it), fixed when the delivery was asked for
+    place: of its shot in the frozen document, none for a list; told: what the shot was called
     blob: none until it is made; facts: what is told of it
     """
 
@@ -216,13 +226,17 @@ class DeliveryItem(models.Model):
     shot = models.ForeignKey(Shot, null=True, on_delete=models.SET_NULL, related_name="+")
     frame = models.PositiveIntegerField(null=True)
     file_name = models.CharField(max_length=255)
-    applied = models.JSONField(default=dict)
+    place = models.PositiveIntegerField(null=True)
+    told = models.CharField(max_length=80, blank=True)
     blob = models.ForeignKey(Blob, null=True, on_delete=models.PROTECT, related_name="+")
     facts = models.JSONField(default=dict)
 
     class Meta:
         ordering: ClassVar = ["part", "pk"]
-        constraints: ClassVar = [models.UniqueConstraint("delivery", Lower("file_name"), name="one_file_per_name")]
+        constraints: ClassVar = [
+            models.UniqueConstraint("delivery", Lower("file_name"), name="one_file_per_name"),
+            one_of("kind_of_a_delivered_file", "kind", ("still", "frame", "clip", "lut", "list", "look")),
+        ]
         indexes: ClassVar = [models.Index(fields=["delivery", "part"], name="items_of_a_part")]
 
     def __str__(self) -> str:

@@ -34,7 +34,8 @@ class Pattern:
         """
         if not name.startswith(self.begin):
             return None
-        at, found = len(self.begin), {}
+        found: dict[str, str] = {}
+        at = len(self.begin)
         for index, piece in enumerate(self.pieces):
             least = at + sum(one != ANYTHING for one in piece.wilds)
             last = index == len(self.pieces) - 1
@@ -57,7 +58,9 @@ def _share(wilds: tuple[str, ...], text: str) -> Iterator[tuple[str, str]]:
 
 def read_pattern(text: str, known: frozenset[str]) -> Pattern:
     """known: names of fields; other words in braces are text"""
-    begin, pieces, wilds, plain, at = "", [], [], "", 0
+    pieces: list[_Piece] = []
+    wilds: list[str] = []
+    begin, plain, at = "", "", 0
     while at < len(text):
         field = next((one for one in known if text.startswith(f"{{{one}}}", at)), "")
         if not field and text[at] != ANYTHING:

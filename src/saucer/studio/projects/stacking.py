@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from typing import Any
 
+from saucer.core.colour.own import OwnEncoding
 from saucer.core.look.model import Look
 from saucer.core.look.stack import Junction, line_of, look_of_lut, stack
 from saucer.core.look.stack import Layer as Part
@@ -34,14 +35,28 @@ def with_versions(layers: Sequence[Layer]) -> Sequence[Layer]:
     return layers
 
 
-def part_of(layer: Layer) -> Part:
+class Contents:
+    """What versions hold, and the team's encodings, each read once: for many shots under a few looks."""
+
+    def __init__(self) -> None:
+        self.own = encodings.definitions()
+        self._known: dict[int, Look | tuple[Any, ...]] = {}
+
+    def of(self, version: Version) -> Look | tuple[Any, ...]:
+        """Raises: NotFound, SaucerError where it cannot be read"""
+        if version.pk not in self._known:
+            self._known[version.pk] = _content_of(version, self.own)
+        return self._known[version.pk]
+
+
+def part_of(layer: Layer, contents: Contents) -> Part:
     """Raises: NotFound, SaucerError where what it pins cannot be read"""
     if layer.version is None:
         return Part(TRIMS, presets.steps_of(layer.steps or [], "trims"), layer.strength, layer.enabled)
-    return Part(layer.version.entry.name, content_of(layer.version), layer.strength, layer.enabled)
+    return Part(layer.version.entry.name, contents.of(layer.version), layer.strength, layer.enabled)
 
 
-def content_of(version: Version) -> Look | tuple[Any, ...]:
+def _content_of(version: Version, own: Sequence[OwnEncoding]) -> Look | tuple[Any, ...]:
     """A version of a look, LUT or preset as the content of a layer."""
     entry = version.entry
     if entry.kind == Kind.LOOK:
@@ -49,16 +64,17 @@ def content_of(version: Version) -> Look | tuple[Any, ...]:
     if entry.kind == Kind.PRESET:
         return presets.steps_of_version(version)
     lut = luts.find_in_version(version)
-    return look_of_lut(entry.name, luts.first_file(lut).blob_id, lut.expects, lut.gives, encodings.definitions())
+    return look_of_lut(entry.name, luts.first_file(lut).blob_id, lut.expects, lut.gives, own)
 
 
-def look_of(shot: Shot, layers: Sequence[Layer], target: str) -> Look:
+def look_of(shot: Shot, layers: Sequence[Layer], target: str, contents: Contents | None = None) -> Look:
     """From what the shot is in, through its layers, to `target`. Raises: SaucerError, NotFound"""
-    parts = [part_of(layer) for layer in in_order(with_versions(layers))]
-    return stack(shot.source_encoding, parts, target, encodings.definitions(), shot.code)
+    contents = contents or Contents()
+    parts = [part_of(layer, contents) for layer in in_order(with_versions(layers))]
+    return stack(shot.source_encoding, parts, target, contents.own, shot.code)
 
 
 def junctions_of(shot: Shot, layers: Sequence[Layer], target: str) -> list[Junction]:
-    return line_of(
-        shot.source_encoding, [part_of(layer) for layer in in_order(with_versions(layers))], target, encodings.definitions()
-    )
+    contents = Contents()
+    parts = [part_of(layer, contents) for layer in in_order(with_versions(layers))]
+    return line_of(shot.source_encoding, parts, target, contents.own)

@@ -8,15 +8,12 @@ from saucer.studio.common.store import keep_bytes
 from saucer.studio.jobs.models import Job
 from saucer.studio.jobs.rules import JobResult, Progress, job_kind, settle
 from saucer.studio.people.models import Role
-from saucer.studio.projects import checking, rules
+from saucer.studio.projects import checking
 from saucer.studio.projects.delivering import lists, making
-from saucer.studio.projects.delivering.choice import FOLDERS, DeliveryChoice
+from saucer.studio.projects.delivering.choice import FOLDERS
+from saucer.studio.projects.delivering.frozen import document_of
 from saucer.studio.projects.delivering.rules import DeliverWork, PartWork, keep
-from saucer.studio.projects.models import Delivery, DeliveryItem, Project, Shot
-
-
-def _choice_of(delivery: Delivery) -> DeliveryChoice:
-    return DeliveryChoice.model_validate({name: value for name, value in delivery.choice.items() if name != "left_out"})
+from saucer.studio.projects.models import Delivery, DeliveryItem, Project
 
 
 @job_kind("deliver-part", Role.DESIGNER, PartWork, JobResult)
@@ -30,7 +27,7 @@ def make_part(job: Job, given: PartWork, report: Progress) -> JobResult:
     def told(share: float) -> None:
         report((begun + share * len(waiting)) / len(items))
 
-    for item, blob, facts in making.make(waiting, _choice_of(delivery), told):
+    for item, blob, facts in making.make(waiting, document_of(delivery), told):
         keep(item, blob, facts)
     with transaction.atomic():
         return settle(job, JobResult())
@@ -39,41 +36,37 @@ def make_part(job: Job, given: PartWork, report: Progress) -> JobResult:
 @job_kind("deliver", Role.DESIGNER, DeliverWork, JobResult)
 def finish(job: Job, given: DeliverWork, report: Progress) -> JobResult:
     """What goes with the files, made of what they are."""
-    delivery = Delivery.objects.select_related("project", "made_by").get(pk=given.delivery)
-    choice = _choice_of(delivery)
-    project, number = delivery.project, delivery.number
-    by = delivery.made_by.shown_name if delivery.made_by else ""
+    delivery = Delivery.objects.get(pk=given.delivery)
+    document = document_of(delivery)
+    choice = document.choice
     items = list(delivery.items.exclude(kind="list").select_related("blob").order_by("file_name"))
-    wanted = set(choice.shots)
-    shots = [shot for shot in rules.list_shots(project) if not wanted or shot.pk in wanted]
-    left: list[str] = list(delivery.choice.get("left_out", []))
-    left += [f"{item.file_name}: {words}" for item in items for words in item.facts.get("left_out", [])]
+    left = [*document.left_out, *(f"{item.file_name}: {words}" for item in items for words in item.facts.get("left_out", []))]
     made: list[tuple[str, bytes]] = []
     looks: list[tuple[str, bytes]] = []
     more: dict[str, object] = {}
     fits: dict[int, lists.Fitted] = {}
     if choice.cdl or choice.timeline:
-        content, fits, without = lists.cdl_collection(project, shots)
+        content, fits, without = lists.cdl_collection(document)
         left += without
-        more["cdl"] = {_named(shot): fits[shot.pk].words for shot in shots if shot.pk in fits and fits[shot.pk].largest > 0}
+        more["cdl"] = {document.shots[place].named: fit.words for place, fit in fits.items() if fit.largest > 0}
         if choice.cdl:
             made.append(("trims.ccc", content))
     if choice.timeline:
-        otio, edit_list = lists.timelines(project, lists.placed_of(project, shots, items, fits, number))
+        otio, edit_list = lists.timelines(document, lists.placed_of(document, items, fits))
         made += [("timeline.otio", otio), ("timeline.edl", edit_list)]
     if choice.looks:
-        packed = lists.looks_pack(project, number, by, items, choice.luts or "cube", left)
+        packed = lists.looks_pack(document, choice.luts or "cube", left)
         looks += [packed] if packed else []
     if choice.sheet:
-        made.append(("contact-sheet.pdf", lists.contact_sheet(project, number, shots, lambda share: report(0.95 + share * 0.04))))
-    made.append(("report.json", lists.report_of(project, number, by, items, left, more)))
+        made.append(("contact-sheet.pdf", lists.contact_sheet(document, lambda share: report(0.95 + share * 0.04))))
+    made.append(("report.json", lists.report_of(document, items, left, more)))
     placed = (("list", made), ("look", looks))
     blobs = [(f"{FOLDERS[kind]}/{name}", keep_bytes(data)) for kind, some in placed for name, data in some]
     with transaction.atomic():
         delivery.items.filter(kind="list").delete()
         for name, blob in blobs:
             DeliveryItem.objects.create(delivery=delivery, part=0, kind="list", file_name=name, blob=blob)
-        return settle(job, JobResult(page=f"/projects/{project.pk}/deliveries/{number}", left_out=left))
+        return settle(job, JobResult(page=f"/projects/{delivery.project_id}/deliveries/{document.number}", left_out=left))
 
 
 @job_kind(checking.JOB, Role.DESIGNER, checking.MisfitsWork, JobResult)
@@ -83,7 +76,3 @@ def find_misfits(job: Job, given: checking.MisfitsWork, report: Progress) -> Job
     checking.measure_shots(project, report)
     with transaction.atomic():
         return settle(job, JobResult(page=f"/projects/{project.pk}"))
-
-
-def _named(shot: Shot) -> str:
-    return f"{shot.scene.name} {shot.code}"

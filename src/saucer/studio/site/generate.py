@@ -7,12 +7,14 @@ from collections.abc import Callable
 from saucer.core.look.schema import schema_text
 from saucer.core.look.step_pages import pages_text
 from saucer.studio.packing.manifest import schema_text as pack_schema_text
+from saucer.studio.projects.delivering.frozen import schema_text as delivery_schema_text
 from saucer.studio.site.openapi import openapi_text
 
 GENERATED: dict[str, Callable[[], str]] = {
     "docs/look.schema.json": schema_text,
     "docs/steps.md": pages_text,
     "docs/pack.schema.json": pack_schema_text,
+    "docs/delivery.schema.json": delivery_schema_text,
     "web/openapi.json": openapi_text,
 }
 """By path from the top of the repository. The web's types are made from web/openapi.json by the web's own tools."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import unicodedata
 from collections.abc import Mapping
 
 from saucer.studio.common.refusals import NotPossible
@@ -22,7 +23,9 @@ def name_from(template: str, values: Mapping[str, str]) -> str:
     if set("{}") & set(_FIELD.sub("", template)):
         raise NotPossible("A brace in the template stands alone; fields are written as {shot}.")
     text = _FIELD.sub(lambda found: values.get(found[1], ""), template)
-    plain = "_".join(_TAKEN_BY_SYSTEMS.sub("-", text).split()).strip(". _-")[:LONGEST]
+    told = "".join(letter for letter in text if unicodedata.category(letter) not in ("Cc", "Cf"))  # direction marks too
+    # What begins with one of these is a formula to a spreadsheet, and a switch to a command.
+    plain = "_".join(_TAKEN_BY_SYSTEMS.sub("-", told).split()).strip(". _-").lstrip("=+@-")[:LONGEST]
     if not plain:
         raise NotPossible("The template gives a shot no name at all; put {shot} into it.")
     return plain

@@ -40,7 +40,7 @@ class PartWork(BaseModel):
 def estimate(person: Person, pk: int, choice: DeliveryChoice) -> Plan:
     """What it would be; nothing is made. Raises: NotFound, NotPossible"""
     project = rules.find(person, pk)
-    return plan(project, choice, _next_number(project))
+    return plan(project, choice, _next_number(project), person.shown_name)
 
 
 def _next_number(project: Project) -> int:
@@ -49,26 +49,30 @@ def _next_number(project: Project) -> int:
 
 
 def deliver(person: Person, pk: int, choice: DeliveryChoice) -> Delivery:
-    """What is applied to what is fixed now; all workers there are make the files. Raises: NotFound, NotAllowed, NotPossible"""
+    """All of it is fixed now, in one document; all workers there are make the files. Raises: NotFound, NotAllowed, NotPossible"""
     with transaction.atomic():
         project = rules.work_in(person, pk, "deliver")
         number = _next_number(project)
-        planned = plan(project, choice, number)
+        planned = plan(project, choice, number, person.shown_name)
+        document = planned.document
         delivery = Delivery.objects.create(
-            project=project, number=number, choice=choice.model_dump(mode="json") | {"left_out": planned.left_out}, made_by=person
-        )
+            project=project, number=number, choice=choice.model_dump(mode="json") | {"left_out": planned.left_out},
+            frozen=document.model_dump(mode="json"), made_by=person,
+        )  # fmt: skip
         DeliveryItem.objects.bulk_create(
             [
                 DeliveryItem(
-                    delivery=delivery, part=one.part, kind=one.kind, shot=one.shot, frame=one.frame, file_name=one.file_name,
-                    applied=one.applied,
+                    delivery=delivery, part=one.part, kind=one.kind, frame=one.frame, file_name=one.file_name, place=one.place,
+                    shot_id=document.shots[one.place].id, told=document.shots[one.place].code,
                 )
                 for one in planned.files
             ],
             batch_size=BLOBS_A_TIME,
         )  # fmt: skip
         parts = [PartWork(delivery=delivery.pk, part=part) for part in range(planned.parts)]
-        delivery.job = jobs.start_parts(person, "deliver", DeliverWork(delivery=delivery.pk), "deliver-part", parts)
+        needed = {sha256 for shot in document.shots for sha256 in (shot.picture.sha256, shot.picture.proxy)}
+        blobs = list(Blob.objects.filter(pk__in=needed))  # whatever becomes of the pictures: they stay as long as the job does
+        delivery.job = jobs.start_parts(person, "deliver", DeliverWork(delivery=delivery.pk), "deliver-part", parts, blobs)
         delivery.save(update_fields=["job"])
         record(
             person,
