@@ -97,6 +97,7 @@ def test_from_an_untouched_log_picture_to_a_saved_version(bench: Bench, studio, 
     bench.search("harbour")
     page.keyboard.press("ArrowDown")
     page.keyboard.press("Enter")
+    expect(page.get_by_test_id("add-panel")).to_be_hidden()
     drag_strength(bench, "40")
     expect(page.get_by_label("What happens, in order")).to_contain_text("Film log is converted to Rec.709 display.")
     # The finish, outside the LUT.

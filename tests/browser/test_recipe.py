@@ -196,6 +196,7 @@ def test_what_is_pointed_at_is_tried_and_escape_leaves_no_trace(several: Bench, 
     several.page.keyboard.type("harbour")
     several.page.keyboard.press("ArrowDown")
     several.page.keyboard.press("Enter")
+    expect(several.page.get_by_test_id("add-panel")).to_be_hidden()
     expect(several.line("Harbour print").or_(several.line("LUT"))).to_be_visible()
     box = several.page.get_by_label("Strength of the step, percent")
     box.fill("35")

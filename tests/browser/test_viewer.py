@@ -132,6 +132,7 @@ def test_names_win_over_descriptions_when_something_is_added(bench: Bench):
     bench.page.keyboard.press("a")
     bench.page.keyboard.type("tone")
     bench.page.keyboard.press("Enter")
+    expect(bench.page.get_by_test_id("add-panel")).to_be_hidden()
     assert bench.order() == ["Curves", "Tone"]
 
 

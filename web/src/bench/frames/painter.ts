@@ -170,7 +170,9 @@ export class Painter {
     const ask = this.askFor(this.view.get().shown, chosen, gesture === null ? "rest" : "drag");
     const { wanted } = this;
     const same =
-      wanted !== null && ask?.look === wanted.look && ask.picture === wanted.picture && ask.steps === wanted.steps;
+      wanted !== null &&
+      ask?.look === wanted.look &&
+      (["picture", "steps", "at", "screen"] as const).every((field) => ask[field] === wanted[field]);
     if (gesture !== null || this.view.get().shown !== "draft" || !same) this.tell({ settled: null });
     if (ask) this.askFirst(ask);
     else if (this.view.get().shown === "original") this.askOthers(false);
