@@ -105,6 +105,7 @@ designer   POST   /api/projects/{pk}/deliveries/estimate
 owner      POST   /api/projects/{pk}/deliveries
 viewer     GET    /api/projects/{pk}/deliveries
 viewer     GET    /api/projects/{pk}/deliveries/{number}
+viewer     GET    /api/projects/{pk}/deliveries/{number}/document.json
 designer   GET    /api/projects/{pk}/deliveries/{number}/files/{item}
 designer   GET    /api/projects/{pk}/deliveries/{number}/all.zip
 owner      POST   /api/projects/{pk}/trims
@@ -128,6 +129,7 @@ owner      POST   /api/boards/{pk}/restore
 
 viewer     GET    /api/packing/manifest.json
 designer   POST   /api/packing/plan
+viewer     GET    /api/packing/rights/{kind}/{pk}
 designer   POST   /api/packing/back
 designer   POST   /api/packing/file
 designer   POST   /api/packing
@@ -144,8 +146,8 @@ viewer     POST   /api/notices/seen
 designer   POST   /api/looks
 designer   POST   /api/looks/file
 viewer     GET    /api/looks/{pk}
-designer   PUT    /api/looks/{pk}/draft
-designer   POST   /api/looks/{pk}/versions
+owner      PUT    /api/looks/{pk}/draft
+owner      POST   /api/looks/{pk}/versions
 viewer     GET    /api/looks/{pk}/versions/{number}
 designer   POST   /api/looks/{pk}/versions/{number}/branch
 viewer     GET    /api/looks/{pk}/history

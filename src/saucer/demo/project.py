@@ -147,7 +147,7 @@ def _moving(ilse: Person, scene: str, folder: Path) -> list[tuple[Picture, str]]
     if scene == ORCHARD:
         found.append((_clip(ilse, "orchard-walk.mp4", ""), "o080 walk"))
     for picture, _ in found:
-        kept = footage.find(picture.pk)
+        kept = footage.of_picture(picture)
         footage.keep_proxy(kept.pk, *footage.make_proxy(kept), kept)
     return found
 

@@ -16,7 +16,7 @@ from saucer.studio.baking import rules, survey
 from saucer.studio.baking.choices import BakeChoice, FormatChoice
 from saucer.studio.baking.work import BakeWork
 from saucer.studio.catalogue.models import Kind
-from saucer.studio.catalogue.rules import find
+from saucer.studio.catalogue.rules import find, find_version
 from saucer.studio.common.images import encoded
 from saucer.studio.common.lanes import HEAVY
 from saucer.studio.jobs import rules as jobs
@@ -182,5 +182,6 @@ def list_bakes(request: HttpRequest, pk: int) -> list[BakeOut]:
 
 @router.post("/looks/{pk}", response={202: JobOut}, auth=designer("bake LUTs"))
 def bake(request: HttpRequest, pk: int, given: BakeIn) -> Status[JobOut]:
+    find_version(Kind.LOOK, pk, given.version)
     work = BakeWork(look=pk, version=given.version, choice=given.choice)
     return Status(202, job_out(jobs.start(person_of(request), "bake", work)))

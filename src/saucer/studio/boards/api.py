@@ -87,7 +87,7 @@ def _by(board: Board) -> str:
 def _out(board: Board, person: Person) -> BoardOut:
     return BoardOut(
         id=board.pk, name=board.name, by=_by(board), revision=board.revision, hides_names=board.shuffle > 0,
-        may_change=may_change(person, board.owner_id), pictures=rules.pictures_of(board),
+        may_change=may_change(person, board.owner_id), pictures=rules.pictures_of(board, person),
         entries=cards_of(listing.load_entries(rules.order_of(board)), person),
         verdicts=[
             VerdictOut(
@@ -107,7 +107,7 @@ def list_boards(request: HttpRequest) -> list[BoardLine]:
             id=board.pk, name=board.name, by=_by(board), changed=board.changed, entries=len(board.entries.all()),
             pictures=len(board.pictures.all()), may_change=may_change(person, board.owner_id),
         )
-        for board in rules.list_boards()
+        for board in rules.list_boards(person)
     ]  # fmt: skip
 
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import TypeVar
 
 from django.db import models, transaction
+from django.db.models import Prefetch, Q
 
 from saucer.studio.boards.models import Board, BoardEntry, BoardPicture, Choice, Verdict
 from saucer.studio.catalogue.duplicates import FOLLOWS
@@ -18,6 +19,7 @@ from saucer.studio.people.deleting import bring_back, put_away
 from saucer.studio.people.models import Activity, Person, Role
 from saucer.studio.people.rules import record, require, require_own
 from saucer.studio.pictures.models import Picture
+from saucer.studio.pictures.rules import find_to_share
 
 MOST = 6
 """Entries, and pictures, on a board."""
@@ -25,9 +27,11 @@ GONE = "There is no such board, or it was deleted."
 Placed = TypeVar("Placed", BoardEntry, BoardPicture)
 
 
-def list_boards() -> list[Board]:
-    """With what is on them, the one changed last first."""
-    return list(Board.objects.filter(deleted=None).select_related("owner").prefetch_related("entries", "pictures")[:200])
+def list_boards(person: Person) -> list[Board]:
+    """With what is on them and there for the person, the one changed last first."""
+    shown = Prefetch("pictures", BoardPicture.objects.filter(picture__in=Picture.objects.visible_to(person)))
+    there = Prefetch("entries", BoardEntry.objects.filter(entry__in=Entry.objects.visible_to(person)))
+    return list(Board.objects.filter(deleted=None).select_related("owner").prefetch_related(there, shown)[:200])
 
 
 def find(pk: int) -> Board:
@@ -46,8 +50,10 @@ def order_of(board: Board) -> list[int]:
     return found
 
 
-def pictures_of(board: Board) -> list[int]:
-    return list(BoardPicture.objects.filter(board=board, picture__deleted=None).values_list("picture", flat=True))
+def pictures_of(board: Board, person: Person) -> list[int]:
+    """Those that are there for the person."""
+    shown = BoardPicture.objects.filter(board=board, picture__in=Picture.objects.visible_to(person))
+    return list(shown.values_list("picture", flat=True))
 
 
 def keep(person: Person, name: str, entries: Sequence[int], pictures: Sequence[int]) -> Board:
@@ -55,8 +61,8 @@ def keep(person: Person, name: str, entries: Sequence[int], pictures: Sequence[i
     require(person, Role.DESIGNER, "keep boards")
     with transaction.atomic():
         board = Board.objects.create(name=_name(name), owner=person)
-        _place_entries(board, entries)
-        _place_pictures(board, pictures)
+        _place_entries(board, entries, person)
+        _place_pictures(board, pictures, person)
         record(person, "keep board", board, entries=list(entries), pictures=list(pictures))
     return board
 
@@ -85,9 +91,9 @@ def change(person: Person, pk: int, seen: int, given: Change) -> Board:
         if given.name is not None:
             board.name = _name(given.name)
         if given.entries is not None:
-            _place_entries(board, given.entries)
+            _place_entries(board, given.entries, person)
         if given.pictures is not None:
-            _place_pictures(board, given.pictures)
+            _place_pictures(board, given.pictures, person)
         if given.hide_names is not None:
             board.shuffle = random.SystemRandom().randrange(1, 2**31) if given.hide_names else 0
         board.revision += 1
@@ -119,11 +125,11 @@ def list_verdicts(person: Person, board: Board) -> list[Verdict]:
 
 def delete(person: Person, pk: int) -> None:
     """It can be brought back for 30 days."""
-    put_away(person, Board, pk, "board")
+    put_away(person, Board.objects.all(), pk, "board")
 
 
 def restore(person: Person, pk: int) -> Board:
-    return bring_back(person, Board, pk, "board")
+    return bring_back(person, Board.objects.all(), pk, "board")
 
 
 def _follow(kept: Entry, other: Entry) -> None:
@@ -148,32 +154,32 @@ def _name(text: str) -> str:
     return name
 
 
-def _place_entries(board: Board, ids: Sequence[int]) -> None:
-    _check(ids, Entry.objects.filter(pk__in=ids, deleted=None), "entries")
-    _place(BoardEntry, board, "entry", ids)
+def _place_entries(board: Board, ids: Sequence[int], person: Person) -> None:
+    _check(ids, "entries")
+    if Entry.objects.visible_to(person).filter(pk__in=ids).count() < len(ids):
+        raise NotFound("Some of these entries were deleted meanwhile. Choose again.")
+    _place(BoardEntry.objects.filter(board=board), board, "entry", ids)
 
 
-def _place_pictures(board: Board, ids: Sequence[int]) -> None:
-    found = Picture.objects.filter(pk__in=ids, deleted=None)
-    _check(ids, found, "pictures")
-    if passing := found.filter(passing=True).first():
-        raise NotPossible(f"Your own frame {passing.name} goes when you sign out. Keep it among the pictures first.")
-    _place(BoardPicture, board, "picture", ids)
+def _place_pictures(board: Board, ids: Sequence[int], person: Person) -> None:
+    """What others have put there and the person may not see stays where it is."""
+    _check(ids, "pictures")
+    find_to_share(ids, person)
+    there = Q(picture__in=Picture.objects.visible_to(person)) | Q(picture__deleted__isnull=False)
+    _place(BoardPicture.objects.filter(there, board=board), board, "picture", ids)
 
 
-def _check(ids: Sequence[int], found: models.QuerySet[Entry] | models.QuerySet[Picture], noun: str) -> None:
+def _check(ids: Sequence[int], noun: str) -> None:
     if not 1 <= len(ids) <= MOST or len(set(ids)) != len(ids):
         raise NotPossible(f"A board has 1 to {MOST} {noun}, each of them once.")
-    if found.count() < len(ids):
-        raise NotFound(f"Some of these {noun} were deleted meanwhile. Choose again.")
 
 
-def _place(model: type[Placed], board: Board, field: str, ids: Sequence[int]) -> None:
-    """Only rows that are new, gone or elsewhere are written."""
-    before: dict[int, Placed] = {getattr(row, f"{field}_id"): row for row in model._default_manager.filter(board=board)}
-    model._default_manager.filter(pk__in=[row.pk for one, row in before.items() if one not in ids]).delete()
+def _place(rows: models.QuerySet[Placed], board: Board, field: str, ids: Sequence[int]) -> None:
+    """Only rows that are new, gone or elsewhere are written. rows: those that may be changed"""
+    before: dict[int, Placed] = {getattr(row, f"{field}_id"): row for row in rows}
+    rows.model._default_manager.filter(pk__in=[row.pk for one, row in before.items() if one not in ids]).delete()
     for position, one in enumerate(ids):
-        row = before.get(one) or model(board=board, **{f"{field}_id": one})
+        row = before.get(one) or rows.model(board=board, **{f"{field}_id": one})
         if row.pk is None or row.position != position:
             row.position = position
             row.save()

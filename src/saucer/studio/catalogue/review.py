@@ -132,8 +132,14 @@ def list_reviews(pk: int) -> list[Review]:
     return list(Review.objects.filter(version__entry=pk).select_related("person", "version"))
 
 
-def list_pins(pk: int) -> list[Pin]:
-    return list(Pin.objects.filter(version__entry=pk).select_related("person", "settled_by", "version").defer("version__content"))
+def list_pins(pk: int, person: Person) -> list[Pin]:
+    """Without the pictures that are not there for the person."""
+    pins = list(Pin.objects.filter(version__entry=pk).select_related("person", "settled_by", "version").defer("version__content"))
+    shown = set(Picture.objects.visible_to(person).filter(pk__in={one.picture_id for one in pins}).values_list("pk", flat=True))
+    for one in pins:
+        if one.picture_id not in shown:
+            one.picture_id = one.x = one.y = None
+    return pins
 
 
 def add_pin(

@@ -174,7 +174,7 @@ def read(request: HttpRequest, kind: Kind, pk: int) -> ReviewsOut:
             )
             for one in review.list_reviews(pk)
         ],
-        pins=[_pin(pin, person, entry.owner_id) for pin in review.list_pins(pk)],
+        pins=[_pin(pin, person, entry.owner_id) for pin in review.list_pins(pk, person)],
         may_remark=person.role != "viewer",
     )  # fmt: skip
 
@@ -188,7 +188,7 @@ def move(request: HttpRequest, kind: Kind, pk: int, number: int, given: MoveIn) 
 @router.post("/review/{kind}/{pk}/{number}/pins", response=PinOut, auth=designer("remark on versions"))
 def add_pin(request: HttpRequest, kind: Kind, pk: int, number: int, given: PinIn) -> PinOut:
     person = person_of(request)
-    picture = pictures.find(given.picture, person_of(request)) if given.picture is not None else None
+    picture = pictures.find_to_share([given.picture], person_of(request))[0] if given.picture is not None else None
     place = (given.x, given.y) if given.x is not None and given.y is not None else None
     pin = review.add_pin(person, kind, pk, number, given.words, picture, place, given.answers)
     return _pin(pin, person, pin.version.entry.owner_id)

@@ -332,14 +332,14 @@ def list_activity(kind: str, pk: int, most: int = 60) -> list[Activity]:
 def delete(person: Person, kind: str, pk: int) -> None:
     """It can be brought back for 30 days."""
     find(kind, pk)
-    put_away(person, Entry, pk, noun_of(kind))
+    put_away(person, Entry.objects.all(), pk, noun_of(kind))
 
 
 def restore(person: Person, kind: str, pk: int) -> Entry:
     if not Entry.objects.filter(pk=pk, kind=kind).exists():
         raise gone(kind)
     with transaction.atomic():
-        entry = bring_back(person, Entry, pk, noun_of(kind))
+        entry = bring_back(person, Entry.objects.all(), pk, noun_of(kind))
         entry.merged_into = None
         entry.save(update_fields=["merged_into"])
     return entry

@@ -18,7 +18,7 @@ from saucer.studio.common.refusals import Conflict, NotPossible, Refusal
 from saucer.studio.looks.models import LookDraft
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.models import Person, Role
-from saucer.studio.people.rules import record, require
+from saucer.studio.people.rules import record, require, require_own
 
 
 def content_of(look: Look) -> dict[str, Any]:
@@ -96,11 +96,12 @@ def _check_revision(draft: LookDraft, revision: int) -> None:
 
 
 def save_draft(person: Person, pk: int, look: Look, revision: int) -> LookDraft:
-    """Save over the draft that the person began from. Raises: Conflict when somebody saved another one since."""
+    """Save over the draft that the person began from. Raises: NotAllowed; Conflict when somebody saved another one since"""
     require(person, Role.DESIGNER, "edit looks")
     shown = shown_as(look, look.content_hash)
     with transaction.atomic():
         draft = _lock(pk)
+        require_own(person, draft.entry.owner, "edit this look")
         content = content_of(look)
         if draft.content == content:
             return draft
@@ -123,6 +124,7 @@ def save_version(person: Person, pk: int, note: str = "", revision: int | None =
     require(person, Role.DESIGNER, "save versions")
     with transaction.atomic():
         draft = _lock(pk)
+        require_own(person, draft.entry.owner, "save versions of this look")
         if revision is not None:
             _check_revision(draft, revision)
         last = Version.objects.filter(entry_id=pk).order_by("-number").first()

@@ -118,6 +118,5 @@ def make_file(request: HttpRequest, given: FileWork) -> Status[JobOut]:
 def pack(request: HttpRequest, given: PackChoice) -> Status[JobOut]:
     person = person_of(request)
     rules.choose(person, given)
-    for pk in given.pictures:
-        pictures.find(pk, person_of(request))
+    pictures.find_many(given.pictures, person)
     return Status(202, job_out(jobs.start(person, "pack", given)))

@@ -32,7 +32,7 @@ def pack(job: Job, given: PackChoice, report: Progress) -> JobResult:
     if not leaving:
         raise NotPossible(f"All of these are held back, so there is nothing to pack. {held[0].name}: {held[0].why}")
     packed = Packed(given, left_out=list(held))
-    on = [pictures.find(pk, job.person) for pk in given.pictures]
+    on = pictures.find_many(given.pictures, job.person)
     with tempfile.NamedTemporaryFile(suffix=".zip") as file:
         pack_into(Path(file.name), members_of_pack(packed, leaving, job.person.shown_name, report, on), level=6)
         blob = keep_file(Path(file.name))

@@ -17,19 +17,19 @@ Owned = TypeVar("Owned", bound=models.Model)
 """A model with an owner and a moment `deleted`."""
 
 
-def put_away(person: Person, model: type[Owned], pk: int, noun: str) -> Owned:
-    """Raises: NotFound; NotAllowed"""
-    return _mark(person, model, pk, f"delete this {noun}", f"delete {noun}", noun, deleted=True)
+def put_away(person: Person, known: models.QuerySet[Owned], pk: int, noun: str) -> Owned:
+    """known: those that the person may know of, deleted ones too. Raises: NotFound; NotAllowed"""
+    return _mark(person, known, pk, f"delete this {noun}", f"delete {noun}", noun, deleted=True)
 
 
-def bring_back(person: Person, model: type[Owned], pk: int, noun: str) -> Owned:
-    """Raises: NotFound; NotAllowed"""
-    return _mark(person, model, pk, f"bring this {noun} back", f"restore {noun}", noun, deleted=False)
+def bring_back(person: Person, known: models.QuerySet[Owned], pk: int, noun: str) -> Owned:
+    """known: as `put_away`. Raises: NotFound; NotAllowed"""
+    return _mark(person, known, pk, f"bring this {noun} back", f"restore {noun}", noun, deleted=False)
 
 
-def _mark(person: Person, model: type[Owned], pk: int, what: str, action: str, noun: str, deleted: bool) -> Owned:
+def _mark(person: Person, known: models.QuerySet[Owned], pk: int, what: str, action: str, noun: str, deleted: bool) -> Owned:
     with transaction.atomic():
-        thing: Any = model._default_manager.select_for_update().filter(pk=pk).first()
+        thing: Any = known.select_for_update(of=("self",)).filter(pk=pk).first()
         if thing is None or (deleted and thing.deleted is not None):
             raise NotFound(f"There is no such {noun}, or it was deleted." if deleted else f"There is no such {noun}.")
         require_own(person, thing.owner, what)

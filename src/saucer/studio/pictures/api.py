@@ -145,13 +145,13 @@ class PictureSetIn(Schema):
 
 
 def _set_out(chosen: PictureSet, request: HttpRequest) -> PictureSetOut:
-    ids = [picture.pk for picture in chosen.pictures.all() if picture.deleted is None]
+    ids = [picture.pk for picture in chosen.shown]  # type: ignore[attr-defined]
     return PictureSetOut(id=chosen.pk, name=chosen.name, pictures=ids, may_change=may_change(person_of(request), chosen.owner_id))
 
 
 @router.get("/sets", response=list[PictureSetOut])
 def list_sets(request: HttpRequest) -> list[PictureSetOut]:
-    return [_set_out(chosen, request) for chosen in sets.listed()]
+    return [_set_out(chosen, request) for chosen in sets.listed(person_of(request))]
 
 
 @router.post("/sets", response=PictureSetOut, auth=designer("save sets of pictures"))

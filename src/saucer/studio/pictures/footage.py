@@ -143,12 +143,17 @@ def _add(
     return picture
 
 
-def find(pk: int, person: Person | None = None) -> Footage:
-    """person: who wants to see it, where somebody does. Raises: NotFound"""
-    found = Footage.objects.select_related("picture").filter(pk=pk, picture__deleted=None)
-    if person is not None:
-        found = found.filter(picture__in=rules.seen_by(person))
-    footage = found.first()
+def find(pk: int, person: Person) -> Footage:
+    """Raises: NotFound, for what is kept from the person too"""
+    footage: Footage | None = Footage.objects.visible_to(person).select_related("picture").filter(pk=pk).first()
+    if footage is None:
+        raise NotFound("There is no such clip or sequence, or it was deleted.")
+    return footage
+
+
+def of_picture(picture: Picture) -> Footage:
+    """What moves of a picture that was found. Raises: NotFound for one that does not"""
+    footage: Footage | None = Footage.objects.select_related("picture").filter(pk=picture.pk).first()
     if footage is None:
         raise NotFound("There is no such clip or sequence, or it was deleted.")
     return footage
@@ -200,7 +205,7 @@ def set_facts(person: Person, pk: int, matrix: str | None, full: bool | None, ra
 
     Raises: NotFound, NotAllowed, NotPossible
     """
-    footage = find(pk)
+    footage = find(pk, person)
     require_own(person, footage.picture.owner, "change this clip")
     if (matrix is not None or full is not None) and not footage.matrix:
         raise NotPossible("Its frames are RGB: there is no matrix and no range to be said.")
@@ -233,7 +238,7 @@ def set_facts(person: Person, pk: int, matrix: str | None, full: bool | None, ra
             locked.blob, locked.proxy, locked.mended = proxy
             locked.save(update_fields=["blob", "proxy", "mended"])
         record(person, "change picture", locked, **{name: value for name, value in given.items() if name not in ("facts", "proxy")})
-    return find(pk)
+    return find(pk, person)
 
 
 def _first_frame_again(footage: Footage) -> tuple[Blob, Blob, int]:

@@ -115,8 +115,9 @@ def _out(found: Footage, person: Person) -> FootageOut:
 @router.get("", response=list[FootageOut])
 def list_footage(request: HttpRequest) -> list[FootageOut]:
     """Everything that moves."""
-    found = Footage.objects.filter(picture__deleted=None, picture__passing=False).select_related("picture").order_by("-pk")[:2000]
-    return [_out(one, person_of(request)) for one in found]
+    person = person_of(request)
+    found = Footage.objects.visible_to(person).filter(picture__passing=False).select_related("picture").order_by("-pk")[:2000]
+    return [_out(one, person) for one in found]
 
 
 @router.post("", response=TakenIn, auth=designer("bring in footage", file_of(CLIP_LIMIT)))

@@ -1,12 +1,36 @@
 from __future__ import annotations
 
-from typing import ClassVar
+from collections.abc import Callable
+from typing import Any, ClassVar
 
 from django.conf import settings
 from django.db import models
 
 from saucer.studio.common.constraints import one_of, within
 from saucer.studio.common.models import Blob
+from saucer.studio.people.models import Person
+
+KEPT_FROM: list[Callable[[Person], models.Q]] = []
+"""By which other parts keep pictures from a person, each as what these pictures answer to."""
+
+
+class PictureQuery(models.QuerySet["Picture"]):
+    """Who sees a picture is asked here and nowhere else."""
+
+    def known_to(self, person: Person) -> PictureQuery:
+        """Deleted ones too: the team's, and frames that only this person looks at; not what other parts keep from them."""
+        found = self.filter(models.Q(passing=False) | models.Q(owner=person))
+        for kept in KEPT_FROM:
+            found = found.exclude(kept(person))
+        return found
+
+    def visible_to(self, person: Person) -> PictureQuery:
+        """Those that are there for this person."""
+        return self.known_to(person).filter(deleted=None)
+
+    def shared_with(self, person: Person) -> PictureQuery:
+        """Of those, what others see too: only such can be put where others look, into sets, boards, projects, remarks."""
+        return self.visible_to(person).filter(passing=False)
 
 
 class Picture(models.Model):
@@ -32,6 +56,8 @@ class Picture(models.Model):
     created = models.DateTimeField(auto_now_add=True)
     deleted = models.DateTimeField(null=True, blank=True)
 
+    objects: ClassVar[Any] = PictureQuery.as_manager()
+
     class Meta:
         ordering: ClassVar = ["position", "pk"]
         constraints: ClassVar = [
@@ -40,6 +66,12 @@ class Picture(models.Model):
 
     def __str__(self) -> str:
         return f"picture {self.pk} {self.name}"
+
+
+class FootageQuery(models.QuerySet["Footage"]):
+    def visible_to(self, person: Person) -> FootageQuery:
+        """That of the pictures that are there for this person."""
+        return self.filter(picture__in=Picture.objects.visible_to(person))
 
 
 class Footage(models.Model):
@@ -65,6 +97,8 @@ class Footage(models.Model):
     path = models.CharField(max_length=1000, blank=True)
     proxy = models.ForeignKey(Blob, null=True, on_delete=models.PROTECT, related_name="+")
     proxy_encoding = models.CharField(max_length=40, blank=True)
+
+    objects: ClassVar[Any] = FootageQuery.as_manager()
 
     class Meta:
         constraints: ClassVar = [

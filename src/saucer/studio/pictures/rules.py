@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from datetime import timedelta
@@ -17,7 +17,7 @@ from django.conf import settings
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.db import transaction
-from django.db.models import Count, Q, QuerySet
+from django.db.models import Count
 from django.utils import timezone
 
 from saucer.core.colour.conversion import convert
@@ -155,21 +155,9 @@ def let_go(person: Person, but_last: int = 0) -> None:
     Picture.objects.filter(pk__in=list(old)).update(deleted=timezone.now())
 
 
-KEPT_FROM: list[Callable[[Person], Q]] = []
-"""By which other parts keep pictures from a person, each as what these pictures answer to."""
-
-
-def seen_by(person: Person) -> QuerySet[Picture]:
-    """Those that are there for this person."""
-    found = Picture.objects.filter(deleted=None)
-    for kept in KEPT_FROM:
-        found = found.exclude(kept(person))
-    return found
-
-
 def list_for(person: Person) -> list[Picture]:
     """The team's, and those that this person only looks at, these first, the newest before the others; `shot_count`: in projects."""
-    found = seen_by(person).select_related("footage").exclude(~Q(owner=person), passing=True).annotate(shot_count=Count("shots"))
+    found = Picture.objects.visible_to(person).select_related("footage").annotate(shot_count=Count("shots"))
     found = found.exclude(passing=True, created__lt=timezone.now() - PASSING_FOR)
     return sorted(found, key=lambda one: (not one.passing, one.position, -one.pk if one.passing else one.pk))
 
@@ -203,18 +191,36 @@ def make_proxy_again(picture: Picture) -> None:
     Picture.objects.filter(pk=picture.pk).update(proxy=proxy.blob, mended=proxy.mended)
 
 
-def find(pk: int, person: Person | None = None) -> Picture:
-    """person: who wants to see it, where somebody does. Raises: NotFound, for deleted ones too, and what is kept from the person"""
-    found = Picture.objects.filter(deleted=None) if person is None else seen_by(person)
-    picture = found.filter(pk=pk).first()
+def find(pk: int, person: Person) -> Picture:
+    """Raises: NotFound, for deleted ones and what is kept from the person too"""
+    picture: Picture | None = Picture.objects.visible_to(person).filter(pk=pk).first()
     if picture is None:
         raise NotFound(GONE)
     return picture
 
 
+def find_many(ids: Sequence[int], person: Person) -> list[Picture]:
+    """In this order; one query. Raises: NotFound where one of them is not there for the person"""
+    found = Picture.objects.visible_to(person).in_bulk(ids)
+    if len(found) < len(set(ids)):
+        raise NotFound(GONE)
+    return [found[pk] for pk in ids]
+
+
+def find_to_share(ids: Sequence[int], person: Person) -> list[Picture]:
+    """To be put where others look: into sets, boards, projects, remarks. Raises: NotFound; NotPossible for a frame of one's own"""
+    found = Picture.objects.visible_to(person).select_related("footage").in_bulk(ids)
+    if len(found) < len(set(ids)):
+        raise NotFound("Some of these pictures were deleted meanwhile. Choose again.")
+    passing = next((one for one in found.values() if one.passing), None)
+    if passing is not None:
+        raise NotPossible(f"Your own frame {passing.name} goes when you sign out. Keep it among the pictures first.")
+    return [found[pk] for pk in ids]
+
+
 def find_proxy(pk: int, person: Person) -> Picture:
     """Only what it takes to look at it. Raises: NotFound"""
-    picture = seen_by(person).filter(pk=pk).order_by().only("proxy", "encoding").first()
+    picture: Picture | None = Picture.objects.visible_to(person).filter(pk=pk).order_by().only("proxy", "encoding").first()
     if picture is None:
         raise NotFound(GONE)
     return picture
@@ -222,7 +228,7 @@ def find_proxy(pk: int, person: Person) -> Picture:
 
 def check_change(person: Person, pk: int, encoding_id: str | None) -> Picture:
     """May this person change it, and to this? Raises: NotFound, NotAllowed, EncodingError"""
-    picture = find(pk)
+    picture = find(pk, person)
     if not (picture.passing and picture.owner_id == person.pk):
         require_own(person, picture.owner, "change this picture")
     if encoding_id is not None:
@@ -244,7 +250,7 @@ def change(person: Person, pk: int, name: str | None, encoding_id: str | None, p
                 proxy = proxy_of(path, encoding_id, picture.file_name)
         fields |= {"encoding": encoding_id, "proxy": proxy.blob, "mended": proxy.mended}
     with transaction.atomic():
-        changed = Picture.objects.select_for_update().filter(pk=pk, deleted=None).first()
+        changed = Picture.objects.visible_to(person).select_for_update(of=("self",)).filter(pk=pk).first()
         if changed is None:
             raise NotFound(GONE)
         for field, value in fields.items():
@@ -269,11 +275,11 @@ def name_file(picture: Picture) -> str:
 
 def delete(person: Person, pk: int) -> None:
     """It can be brought back for 30 days."""
-    put_away(person, Picture, pk, "picture")
+    put_away(person, Picture.objects.known_to(person), pk, "picture")
 
 
 def restore(person: Person, pk: int) -> Picture:
-    return bring_back(person, Picture, pk, "picture")
+    return bring_back(person, Picture.objects.known_to(person), pk, "picture")
 
 
 @lru_cache(maxsize=24)

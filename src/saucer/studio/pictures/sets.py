@@ -5,31 +5,39 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from django.db import transaction
+from django.db.models import Prefetch
 
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require, require_own
 from saucer.studio.pictures.models import Picture, PictureSet
+from saucer.studio.pictures.rules import find_to_share
 
 
-def listed() -> list[PictureSet]:
-    return list(PictureSet.objects.prefetch_related("pictures"))
+def listed(person: Person) -> list[PictureSet]:
+    """With those of their pictures that are there for the person."""
+    shown = Prefetch("pictures", Picture.objects.visible_to(person), to_attr="shown")
+    return list(PictureSet.objects.prefetch_related(shown))
 
 
 def save(person: Person, name: str, pictures: Sequence[int]) -> PictureSet:
-    """A set under a name; one that is there already gets other pictures. Raises: NotPossible without a name or pictures."""
+    """A set under a name; one that is there already gets other pictures. Those in it that the person may not see stay.
+
+    Raises: NotPossible without a name or pictures; NotFound for pictures that are not there for the person; NotAllowed
+    """
     require(person, Role.DESIGNER, "save sets of pictures")
     name = name.strip()
     if not name:
         raise NotPossible("A set needs a name.")
-    found = list(Picture.objects.filter(pk__in=pictures, deleted=None))
-    if not found or len(found) != len(set(pictures)):
+    if not pictures:
         raise NotPossible("Choose pictures that are there.")
+    found = find_to_share(pictures, person)
     with transaction.atomic():
         chosen, made = PictureSet.objects.get_or_create(name=name, defaults={"owner": person})
         if not made:
             require_own(person, chosen.owner, f'change the set "{name}"')
-        chosen.pictures.set(found)
+        chosen.pictures.set([*found, *chosen.pictures.filter(deleted=None).exclude(pk__in=Picture.objects.visible_to(person))])
+        chosen.shown = found  # type: ignore[attr-defined]
         record(person, "save picture set", chosen, pictures=sorted(one.pk for one in found))
     return chosen
 

@@ -67,7 +67,7 @@ class ProxyWork(BaseModel):
 @job_kind("proxy", Role.DESIGNER, ProxyWork, JobResult)
 def make_proxy(job: Job, given: ProxyWork, report: Progress) -> JobResult:
     """Made of the footage as it stands at the beginning; where that was changed meanwhile, the job that the change began makes it."""
-    found = footage.find(given.footage)
+    found = footage.find(given.footage, job.person)
     blob, encoding = footage.make_proxy(found, report)
     with transaction.atomic():
         footage.keep_proxy(found.pk, blob, encoding, found)

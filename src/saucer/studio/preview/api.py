@@ -227,7 +227,7 @@ def _profile_of(screen: bench.Screen) -> bytes | None:
 @FRAMES
 def discs(request: HttpRequest, given: DiscsIn) -> HttpResponse:
     """The pictures' discs through the look, in one JPEG, one below the other."""
-    found = [pictures.find(pk, person_of(request)) for pk in given.pictures]
+    found = pictures.find_many(given.pictures, person_of(request))
     return HttpResponse(encoded(bench.discs(given.look, found), "jpeg"), content_type="image/jpeg")
 
 

@@ -64,7 +64,7 @@ def frame(
     at: a frame of what moves, from 0
     """
     plan = prepare(look, at_hand).first(steps)
-    moving = None if at is None else footage.find(picture.pk)
+    moving = None if at is None else footage.of_picture(picture)
     values = proxy_in(picture, plan.source, width) if moving is None else footage.frame_in(moving, at or 0, plan.source, width)
     return to_codes(convert(grade(plan, values, quality, at or 0), plan.end, ENCODINGS[screen]), np.uint8)
 

@@ -7,11 +7,11 @@ from typing import Any
 
 from django.db import transaction
 
-from saucer.studio.common.refusals import NotFound, NotPossible
+from saucer.studio.common.refusals import NotPossible
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.people.models import Person
 from saucer.studio.pictures.models import Footage, Picture
-from saucer.studio.pictures.rules import seen_by
+from saucer.studio.pictures.rules import find_to_share
 from saucer.studio.projects import checking
 from saucer.studio.projects.models import Project, Shot
 from saucer.studio.projects.places import frames_in
@@ -36,8 +36,8 @@ def change_shots(person: Person, pk: int, ids: Sequence[int], given: dict[str, A
             encodings.find(fields["encoding"])
         if "reference" in fields:
             wanted = fields.pop("reference")
-            if wanted is not None and not seen_by(person).filter(pk=wanted).exists():
-                raise NotFound("There is no such picture, or it was deleted.")
+            if wanted is not None:
+                find_to_share([wanted], person)
             fields["reference_id"] = wanted
         found = _write(person, project, APPROVED if given.get("approved") else CHANGED, dict.fromkeys(shots, fields))
         checking.keep_current(person, project)

@@ -74,8 +74,7 @@ def set_tolerances(person: Person, pk: int, given: TolerancesIn) -> Project:
 
 def check(person: Person, pk: int) -> Job:
     """Measure every shot that has changed since it was measured. Raises: NotFound, NotAllowed"""
-    project = rules.find(person, pk)
-    if not rules.may_work_in(person, project):
+    with transaction.atomic():
         rules.work_in(person, pk, "check shots")
     return _going(pk) or jobs.start(person, JOB, MisfitsWork(project=pk))
 
@@ -224,7 +223,7 @@ def propose_match(
             raise NotPossible("A shot matches itself already.")
         target = _trimmed(rules.find_shot(project, other))
     elif picture is not None:
-        found = pictures.find(picture)
+        found = pictures.find(picture, person)
         target = matching.see(pictures.proxy_in(found, None, WIDTH), encodings.find(found.encoding))
     else:
         raise NotFound("Say to which shot or picture.")

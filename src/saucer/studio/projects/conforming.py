@@ -14,7 +14,6 @@ from saucer.studio.people.models import Person
 from saucer.studio.people.rules import record
 from saucer.studio.pictures import footage, media
 from saucer.studio.pictures.models import Footage, Picture
-from saucer.studio.pictures.rules import seen_by
 from saucer.studio.projects import grading, rules, shots
 from saucer.studio.projects.models import Shot
 from saucer.studio.projects.timelines import Event
@@ -61,7 +60,7 @@ def _names(event: Event) -> list[str]:
 
 
 def _by_name(person: Person) -> dict[str, Picture]:
-    found = seen_by(person).filter(passing=False).select_related("footage").order_by("pk")
+    found = Picture.objects.shared_with(person).select_related("footage").order_by("pk")
     by_name: dict[str, Picture] = {}
     for picture in found:
         for name in (picture.file_name, picture.name):
@@ -123,7 +122,8 @@ def take_in(person: Person, pk: int, events: Sequence[Event], scene: str) -> tup
     What lies in a media folder is brought in first, read in place from then on. scene: its name
     Raises: NotFound, NotAllowed, NotPossible where nothing was found
     """
-    rules.find(person, pk)
+    with transaction.atomic():
+        rules.work_in(person, pk, "bring shots in")  # before anything is brought in from a media folder
     conformed = _with_media(person, conform(person, events))
     usable = [one for one in conformed if one.usable]
     left = [f"{one.event.name}: {one.words}" for one in conformed if not one.usable]

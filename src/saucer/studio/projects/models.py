@@ -1,6 +1,6 @@
 from __future__ import annotations
 
-from typing import ClassVar
+from typing import Any, ClassVar
 
 from django.conf import settings
 from django.db import models
@@ -10,7 +10,23 @@ from saucer.studio.catalogue.models import Version
 from saucer.studio.common.constraints import at_most, one_of
 from saucer.studio.common.models import Blob
 from saucer.studio.jobs.models import Job
+from saucer.studio.people.models import Person, Role
+from saucer.studio.people.rules import may
 from saucer.studio.pictures.models import Picture
+
+
+class ProjectQuery(models.QuerySet["Project"]):
+    """Who sees a project, and with it its shots and deliveries, is asked here and nowhere else."""
+
+    def known_to(self, person: Person) -> ProjectQuery:
+        """Deleted ones too: those that are open, one's own, those one is a member of; for admins all."""
+        if may(person, Role.ADMIN):
+            return self
+        mine = Membership.objects.filter(person=person).values("project")
+        return self.filter(models.Q(closed=False) | models.Q(owner=person) | models.Q(pk__in=mine))
+
+    def visible_to(self, person: Person) -> ProjectQuery:
+        return self.known_to(person).filter(deleted=None)
 
 
 class Project(models.Model):
@@ -29,6 +45,8 @@ class Project(models.Model):
     members = models.ManyToManyField(settings.AUTH_USER_MODEL, through="Membership", related_name="projects")
     created = models.DateTimeField(auto_now_add=True)
     deleted = models.DateTimeField(null=True, blank=True)
+
+    objects: ClassVar[Any] = ProjectQuery.as_manager()
 
     class Meta:
         ordering: ClassVar = ["-created", "-pk"]

@@ -13,7 +13,7 @@ from saucer.studio.encodings import rules as encodings
 from saucer.studio.people.deleting import bring_back, put_away
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import may, record, require
-from saucer.studio.pictures.rules import KEPT_FROM
+from saucer.studio.pictures.models import KEPT_FROM
 from saucer.studio.projects.models import Layer, MemberRole, Membership, Project, Shot, ShotNote
 
 GONE = "There is no such project, or it was deleted."
@@ -22,21 +22,14 @@ MOST_AT_ONCE = 500
 
 def list_projects(person: Person) -> QuerySet[Project]:
     """Those that this person may see, the newest first."""
-    return _visible(person).filter(deleted=None)
-
-
-def _visible(person: Person) -> QuerySet[Project]:
-    found = Project.objects.select_related("owner")
-    if not may(person, Role.ADMIN):
-        mine = Membership.objects.filter(person=person).values("project")
-        found = found.filter(Q(closed=False) | Q(owner=person) | Q(pk__in=mine))
+    found: QuerySet[Project] = Project.objects.visible_to(person).select_related("owner")
     return found
 
 
 def kept_pictures(person: Person) -> Q:
     """Pictures that are shots of projects closed to the person, and of no other: those of the team's tray and their own they see."""
     shots = Shot.objects.filter(picture=OuterRef("pk"))
-    seen = shots.filter(scene__project__in=_visible(person).values("pk"))
+    seen = shots.filter(scene__project__in=Project.objects.known_to(person).values("pk"))
     return Q(Exists(shots), test=False) & ~Q(owner=person) & ~Q(Exists(seen))
 
 
@@ -81,12 +74,17 @@ def work_in(person: Person, pk: int, what: str, leading: bool = False) -> Projec
     project = Project.objects.select_for_update().filter(pk=pk, deleted=None).first()
     if project is None:
         raise NotFound(GONE)
+    _require_role(person, project, what, leading)
+    return project
+
+
+def _require_role(person: Person, project: Project, what: str, leading: bool) -> None:
+    """Raises: NotAllowed"""
     role = role_in(person, project)
     if role is None:
         raise NotAllowed(f"You cannot {what}: you are no member of {project.name}.")
     if role == MemberRole.FOLLOWS or (leading and role != MemberRole.LEADS):
         raise NotAllowed(f"You cannot {what}: in {project.name} your role is one who {role}.")
-    return project
 
 
 def create(person: Person, name: str, **fields: Any) -> Project:
@@ -140,16 +138,20 @@ def _write(project: Project, given: dict[str, Any]) -> None:
 
 
 def delete(person: Person, pk: int) -> None:
-    """It can be brought back for 30 days."""
-    find(person, pk)
-    put_away(person, Project, pk, "project")
+    """By who leads it and owns it, or is a curator; it can be brought back for 30 days. Raises: NotFound, NotAllowed"""
+    with transaction.atomic():
+        work_in(person, pk, "delete this project", leading=True)
+        put_away(person, Project.objects.known_to(person), pk, "project")
 
 
 def restore(person: Person, pk: int) -> Project:
     """Raises: NotFound, for one that is closed to the person too; NotAllowed"""
-    if not _visible(person).filter(pk=pk).exists():
-        raise NotFound(GONE)
-    return bring_back(person, Project, pk, "project")
+    with transaction.atomic():
+        project = Project.objects.known_to(person).filter(pk=pk).first()
+        if project is None:
+            raise NotFound(GONE)
+        _require_role(person, project, "bring this project back", leading=True)
+        return bring_back(person, Project.objects.known_to(person), pk, "project")
 
 
 def list_shots(project: Project) -> list[Shot]:

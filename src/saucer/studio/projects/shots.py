@@ -13,7 +13,7 @@ from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people.models import Person
 from saucer.studio.people.rules import record
 from saucer.studio.pictures.models import Footage, Picture
-from saucer.studio.pictures.rules import seen_by
+from saucer.studio.pictures.rules import find_to_share
 from saucer.studio.projects.models import Shot
 from saucer.studio.projects.patterns import read_pattern
 from saucer.studio.projects.places import Place, frames_in, place_in
@@ -54,7 +54,7 @@ def name_by_pattern(person: Person, pictures: Sequence[int], pattern: str) -> li
     wanted = read_pattern(pattern, FIELDS)
     if wanted.fields.count("scene") != 1 or wanted.fields.count("shot") > 1:
         raise NotPossible("A pattern has {scene} in it once, and {shot} at most once, as in {scene}_{shot}.")
-    names = dict(seen_by(person).filter(pk__in=pictures).values_list("pk", "name"))
+    names = dict(Picture.objects.visible_to(person).filter(pk__in=pictures).values_list("pk", "name"))
     found = []
     for pk in pictures:
         if pk not in names:
@@ -84,10 +84,7 @@ def add_shots(person: Person, pk: int, wanted: Sequence[NewShot]) -> list[Shot]:
             raise NotPossible(f"Choose 1 to {MOST_AT_ONCE} pictures.")
         if Shot.objects.filter(scene__project=project, deleted=None).count() + len(wanted) > MOST_SHOTS:
             raise NotPossible(f"A project holds {MOST_SHOTS} shots at most; begin another one.")
-        ids = {one.picture for one in wanted}
-        found = {one.pk: one for one in seen_by(person).filter(pk__in=ids, passing=False).select_related("footage")}
-        if len(found) < len(ids):
-            raise NotFound("Some of these pictures were deleted meanwhile. Choose again.")
+        found = {one.pk: one for one in find_to_share([one.picture for one in wanted], person)}
         scenes: dict[str, Place] = {}
         made = []
         for one in wanted:

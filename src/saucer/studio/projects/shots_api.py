@@ -223,7 +223,7 @@ def read_shot(request: HttpRequest, pk: int, shot: int) -> ShotDetail:
         for one in ShotNote.objects.filter(shot=found).select_related("person")
     ]  # fmt: skip
     line = [JunctionOut(encoding=one.encoding, what=one.what) for one in junctions_of(found, layers, project.delivery)]
-    return ShotDetail(shot=tell_shot(found, len(notes)), line=line, notes=notes)
+    return ShotDetail(shot=tell_shot(found, person, len(notes)), line=line, notes=notes)
 
 
 @router.patch("/{pk}/shots/{shot}", response=DoneOut, auth=designer("change shots"))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Container, Sequence
 from datetime import datetime
 from typing import Annotated, Any
 
@@ -11,6 +12,7 @@ from pydantic import Field
 from saucer.studio.catalogue.models import Kind
 from saucer.studio.people.models import Person
 from saucer.studio.pictures.api import MovingOut, moving_of
+from saucer.studio.pictures.models import Picture
 from saucer.studio.projects import rules, showing
 from saucer.studio.projects.models import Layer, LayerRole, MemberRole, Project, Scene, Shot
 from saucer.studio.projects.stacking import in_order
@@ -124,22 +126,33 @@ def tell_layer(layer: Layer) -> LayerOut:
     )  # fmt: skip
 
 
-def tell_shot(shot: Shot, notes: int = 0) -> ShotOut:
+def tell_shot(shot: Shot, person: Person, notes: int = 0, shown: Container[int] | None = None) -> ShotOut:
+    """shown: pictures that are there for the person, where that is known of all of them"""
+    if shown is None:
+        shown = pictures_shown([shot], person)
     layers = in_order(shot.layers.all())
     shows = showing.shows(shot, layers)
+    beside = shot.reference_id if shot.reference_id in shown else None
     figures = getattr(shot, "figures", None)
     return ShotOut(
         id=shot.pk, scene=shot.scene_id, code=shot.code, picture=shot.picture_id, picture_name=shot.picture.name, width=shot.picture.width,
         height=shot.picture.height, encoding=shot.source_encoding, encoding_said=bool(shot.encoding), moving=moving_of(shot.picture),
-        first=shot.first, last=shot.last, poster=shot.poster, reference=shot.reference_id, note=shot.note, approved=shot.approved,
+        first=shot.first, last=shot.last, poster=shot.poster, reference=beside, note=shot.note, approved=shot.approved,
         notes=notes, layers=[tell_layer(layer) for layer in layers], shows=shows,
         misfits=figures.figures.get("misfits", []) if figures is not None else [],
         measured=figures is not None and figures.shows == shows,
     )  # fmt: skip
 
 
+def pictures_shown(shots: Sequence[Shot], person: Person) -> set[int]:
+    """Which of the pictures that shots are held beside are there for the person."""
+    wanted = {shot.reference_id for shot in shots if shot.reference_id is not None}
+    return set(Picture.objects.visible_to(person).filter(pk__in=wanted).values_list("pk", flat=True)) if wanted else set()
+
+
 def tell_project(project: Project, person: Person) -> ProjectOut:
     shots = rules.list_shots(project)
+    shown = pictures_shown(shots, person)
     scenes: dict[int, Scene] = {shot.scene_id: shot.scene for shot in shots}
     notes = rules.count_notes(project)
     return ProjectOut(
@@ -151,5 +164,5 @@ def tell_project(project: Project, person: Person) -> ProjectOut:
         ],
         may_work=rules.may_work_in(person, project), may_lead=rules.may_lead(person, project),
         scenes=[SceneOut(id=one.pk, name=one.name) for one in scenes.values()],
-        shots=[tell_shot(shot, notes.get(shot.pk, 0)) for shot in shots],
+        shots=[tell_shot(shot, person, notes.get(shot.pk, 0), shown) for shot in shots],
     )  # fmt: skip
