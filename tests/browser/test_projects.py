@@ -213,7 +213,7 @@ def clip_in(project: Project, studio: Person, folder: Path) -> Shot:
         timecode="10:00:00:00",
     )
     picture = footage.bring_in_clip(studio, footage.Source(path, "gulls.mov"))
-    found = footage.find(picture.pk)
+    found = footage.of_picture(picture)
     footage.keep_proxy(found.pk, *footage.make_proxy(found), found)
     (shot,) = shots.add_shots(studio, project.pk, [shots.NewShot(picture.pk, "Quay", "gulls")])
     return shot

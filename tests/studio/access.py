@@ -1,6 +1,6 @@
 """Who may call what: one row for every method and path of the API. A path without a row fails the tests, and so does a row without a path.
 
-everybody: also who is not signed in (others without a session get 401); viewer, designer: curator: from that role on (below it 403);
+everybody: also who is not signed in (others without a session get 401); viewer, designer, curator, admin: from that role on (below it 403);
 owner: whose it is, as a designer, and curators (other designers 403); maker: who started it, nobody else is told of it (404)
 """
 
@@ -11,6 +11,7 @@ everybody  GET    /api/session
 everybody  POST   /api/session
 viewer     DELETE /api/session
 designer   GET    /api/people
+admin      GET    /api/unreadable
 
 viewer     GET    /api/encodings
 designer   POST   /api/encodings

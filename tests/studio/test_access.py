@@ -29,7 +29,7 @@ from tests.studio.access import TABLE
 from tests.studio.conftest import api_for, person
 
 pytestmark = pytest.mark.django_db
-RUNG = {"anonymous": 0, "viewer": 1, "designer": 2, "owner": 3, "curator": 4, "admin": 4}
+RUNG = {"anonymous": 0, "viewer": 1, "designer": 2, "owner": 3, "curator": 4, "admin": 5}
 # What a body must hold to be looked at by the rule that knows the owner; elsewhere an empty one does.
 BODIES = {"/api/packs/{job}/keep": {"rows": [0]}, "/api/results/{job}/keep": {"which": "fit", "name": "One"},
           "/api/projects/{pk}/shots": {"shots": [1]}, "/api/projects/{pk}/shots/move": {"shots": [1], "scene": "One"},
@@ -38,7 +38,7 @@ BODIES = {"/api/packs/{job}/keep": {"rows": [0]}, "/api/results/{job}/keep": {"w
           "/api/projects/{pk}/scenes": {"scenes": [1]}, "/api/projects/{pk}/trims": {"shots": [1], "steps": []},
           "/api/projects/{pk}/trims/copy": {"shots": [1], "source": 1}, "/api/projects/{pk}/layers": {"shots": [1], "layers": []}, "/api/projects/{pk}/looks": {"shots": [1], "entry": 1},
           "/api/projects/{pk}/looks/off": {"shots": [1]}, "/api/projects/{pk}/looks/newest": {"shots": [1]},
-          "/api/projects/{pk}/looks/strength": {"shots": [1], "strength": 1}, "/api/boards/{pk}": {"seen": 1}, "/api/presets/{pk}/versions": {"steps": [{"kind": "curves"}]}}  # fmt: skip
+          "/api/projects/{pk}/looks/strength": {"shots": [1], "strength": 1}, "/api/looks/{pk}/draft": {"look": {"steps": []}, "revision": 1}, "/api/looks/{pk}/versions": {"revision": 1}, "/api/boards/{pk}": {"seen": 1}, "/api/presets/{pk}/versions": {"steps": [{"kind": "curves"}]}}  # fmt: skip
 
 ADDING, NEW_SHOTS = ("POST", "/api/projects/{pk}/shots"), {"shots": [{"picture": 1, "scene": "One"}]}
 
@@ -94,7 +94,7 @@ def address(path: str, things: dict[str, object]) -> str:
 
 def wanted(who: str, role: str) -> set[int] | None:
     """The statuses it has to be; None: anything but a refusal for who they are."""
-    least = {"everybody": 0, "viewer": 1, "designer": 2, "owner": 3, "maker": 3, "curator": 4}[who]
+    least = {"everybody": 0, "viewer": 1, "designer": 2, "owner": 3, "maker": 3, "curator": 4, "admin": 5}[who]
     if who == "maker" and role != "owner":
         return {401} if role == "anonymous" else {403, 404}
     if RUNG[role] >= least:

@@ -6,6 +6,7 @@ import io
 import json
 import re
 import zipfile
+from datetime import timedelta
 from fractions import Fraction
 from pathlib import Path
 
@@ -16,6 +17,8 @@ import opentimelineio as otio
 import PyOpenColorIO as ocio
 import pytest
 from django.core.management import CommandError, call_command
+from django.db import connection
+from django.utils import timezone
 
 from saucer.core.clips.reading import ClipReader
 from saucer.core.clips.sequences import find_sequences
@@ -568,3 +571,39 @@ def test_nothing_that_happens_while_it_runs_changes_what_leaves(api, project, de
     ]  # fmt: skip
     assert document["shots"][1]["notes"][0]["words"] == "Lighter here"
     jsonschema_rs.validate(json.loads(schema_text()), document)
+
+
+def test_a_delivery_is_what_its_parts_make_it_however_they_end(api, project):
+    """Cancelled by their own numbers, parts left a delivery running for ever."""
+    asked = api.expect(200, "POST", f"/projects/{project.pk}/deliveries", {"stills": "png"})
+    parts = list(Job.objects.filter(parent=asked["job"]["id"]).values_list("pk", flat=True))
+    for part in parts:
+        assert api.get(f"/jobs/{asked['job']['id']}")["state"] == "waiting"
+        api.expect(200, "POST", f"/jobs/{part}/cancel")
+    told = api.get(f"/jobs/{asked['job']['id']}")
+    assert (told["state"], told["may_restart"]) == ("cancelled", True)
+    assert told["problem"].startswith("3 of 3 parts were cancelled")
+    api.expect(200, "POST", f"/jobs/{told['id']}/restart")
+    run_worker()
+    assert api.get(f"/projects/{project.pk}/deliveries/1")["job"]["state"] == "done"
+
+
+def test_what_was_cut_off_between_two_steps_is_put_right(api, project):
+    """Parts that ended without their whole, and jobs that are in no queue any more; what is queued is let be."""
+    asked, fresh = (api.expect(200, "POST", f"/projects/{project.pk}/deliveries", {"stills": one}) for one in ("png", "jpeg"))
+    parts = Job.objects.filter(parent=asked["job"]["id"])
+    parts.update(state="done")
+    Job.objects.update(created=timezone.now() - timedelta(hours=1))
+    # Rows of the queue may not be changed through the model: it is procrastinate's own.
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "DELETE FROM procrastinate_jobs WHERE (args->>'job')::int = ANY(%s)", [[*parts.values_list("pk", flat=True)]]
+        )
+    assert jobs.put_right() == 1
+    assert jobs.put_right() == 0, "it is in the queue now"
+    parts.update(state="failed", problem="It was too large")
+    with connection.cursor() as cursor:
+        cursor.execute("DELETE FROM procrastinate_jobs WHERE (args->>'job')::int = %s", [asked["job"]["id"]])
+    assert jobs.put_right() == 1
+    assert "It was too large" in api.get(f"/jobs/{asked['job']['id']}")["problem"]
+    assert api.get(f"/jobs/{fresh['job']['id']}")["state"] == "waiting"

@@ -77,7 +77,7 @@ def test_a_drop_of_everything_becomes_clips_sequences_and_stills(api, tmp_path):
 
 def test_the_proxy_has_every_frame_and_its_colours(api, designer, tmp_path):
     picture = footage.bring_in_clip(designer, footage.Source(write(tmp_path / "a.mov", "prores_ks", "yuv422p10le", 9), "a.mov"))
-    found = footage.find(picture.pk)
+    found = footage.of_picture(picture)
     seen: list[float] = []
     found.proxy, found.proxy_encoding = footage.make_proxy(found, seen.append)
     found.save()
@@ -98,7 +98,7 @@ def test_light_above_white_survives_in_the_proxy_of_a_linear_sequence(designer, 
     (numbered,), _ = footage_sequences(names)
     picture = footage.bring_in_sequence(designer, numbered, [footage.Source(folder / name, name) for name in names])
     assert picture.encoding == "linear-709"
-    found = footage.find(picture.pk)
+    found = footage.of_picture(picture)
     found.proxy, found.proxy_encoding = footage.make_proxy(found)
     seen = footage.frame_in(found, 1, ENCODINGS["linear-709"])
     assert seen.max() > 4.5
@@ -186,9 +186,12 @@ def test_what_changes_underneath_is_told(designer, rushes):
     clip, frames = (footage.bring_in_from(designer, "rushes", f"day 1/{name}").pk for name in ("quay.mp4", "deck_0001.png"))
     write(rushes / "day 1" / "quay.mp4", count=9)
     (rushes / "day 1" / "deck_0002.png").unlink()
-    with pytest.raises(PictureError, match=r"quay.mp4: has changed since it was brought in"), footage.opened(footage.find(clip)):
+    with (
+        pytest.raises(PictureError, match=r"quay.mp4: has changed since it was brought in"),
+        footage.opened(footage.find(clip, designer)),
+    ):
         pass
-    with footage.opened(footage.find(frames)) as reader:
+    with footage.opened(footage.find(frames, designer)) as reader:
         assert reader.frame(0).rgb().shape == (48, 64, 3)
         with pytest.raises(PictureError, match=r'deck_0002.png: is no longer in the media folder "rushes"'):
             reader.frame(1).rgb()

@@ -56,7 +56,7 @@ def test_a_version_never_changes(api):
 
 def test_two_people_on_one_look_get_a_conflict_and_lose_nothing(api):
     made = api.expect(200, "POST", "/looks", LOOK)
-    other = api_for(person("designer", "otis"))
+    other = api_for(person("curator", "otis"))
     path = f"/looks/{made['id']}/draft"
     other.expect(200, "PUT", path, {"look": made["draft"] | {"strength": 0.2}, "revision": 1})
     told = api.expect(409, "PUT", path, {"look": made["draft"] | {"strength": 0.9}, "revision": 1})
@@ -66,6 +66,14 @@ def test_two_people_on_one_look_get_a_conflict_and_lose_nothing(api):
     assert api.expect(200, "PUT", path, {"look": made["draft"] | {"strength": 0.9}, "revision": 2})["revision"] == 3
     # The same save once more, as after a lost answer, is no conflict.
     assert api.expect(200, "PUT", path, {"look": made["draft"] | {"strength": 0.9}, "revision": 2})["revision"] == 3
+
+
+def test_another_designer_writes_on_nobodys_draft(api):
+    made = api.expect(200, "POST", "/looks", LOOK)
+    other, path = api_for(person("designer", "otis")), f"/looks/{made['id']}"
+    assert "it belongs to" in other.expect(403, "PUT", f"{path}/draft", {"look": made["draft"], "revision": 1})["detail"]
+    other.expect(403, "POST", f"{path}/versions", {"revision": 1})
+    assert api.get(path)["revision"] == 1
 
 
 @pytest.mark.parametrize(

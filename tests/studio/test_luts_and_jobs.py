@@ -127,10 +127,12 @@ def test_cancelled_jobs_are_not_done(api):
 @pytest.mark.django_db(transaction=True)
 def test_a_job_that_cannot_be_done_says_why(api):
     look = versioned(api)
-    job = api.expect(202, "POST", f"/bake/looks/{look}", {"version": 7})
+    assert api.expect(404, "POST", f"/bake/looks/{look}", {"version": 7})["detail"] == "This look has no version 7."
+    job = api.expect(202, "POST", f"/bake/looks/{look}", {"version": 1})
+    api.expect(204, "DELETE", f"/catalogue/look/{look}")
     run_worker()
     told = api.get(f"/jobs/{job['id']}")
-    assert (told["state"], told["problem"]) == ("failed", "This look has no version 7.")
+    assert (told["state"], told["problem"]) == ("failed", "This look has no version 1.")
 
 
 @pytest.mark.django_db(transaction=True)

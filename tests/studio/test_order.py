@@ -16,7 +16,7 @@ from saucer.studio.catalogue import many, rules, tree
 from saucer.studio.catalogue.models import Category, Entry, Kind
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
-from saucer.studio.packing.rules import PackChoice, Packed, choose, members_of
+from saucer.studio.packing.rules import PackChoice, choose
 from saucer.studio.people.models import Activity
 from saucer.studio.pictures.models import Picture
 from saucer.studio.site.sweeping import sweep
@@ -153,10 +153,9 @@ def test_two_become_one_and_what_used_the_other_goes_on(designer, curator, viewe
     assert luts.declared(sha256) is not None
     looks.look_shown(user.pk)
     many.change_one(designer, Kind.LOOK, user.pk, {"may_pass_on": "yes"}, {}, [], [])
-    packed = Packed(PackChoice(entries=[user.pk]))
-    entries, _ = choose(designer, packed.choice)
-    assert list(members_of(packed, entries, lambda done: None)) == []
-    assert packed.left_out[0].why.startswith('it uses the LUT "Salt"')
+    leaving, (held,) = choose(designer, PackChoice(entries=[user.pk]))
+    assert leaving == []
+    assert held.why.startswith('it holds the LUT "Salt"')
     sweep(now=timezone.now() + timedelta(days=40))
     assert luts.at_hand(sha256).size == 17, "a look uses it, so it stays"
 

@@ -243,7 +243,7 @@ def test_the_same_bake_at_once_makes_one_lut_and_one_entry(designer):
 @pytest.mark.django_db(transaction=True)
 def test_a_version_is_of_the_draft_that_was_seen(api, designer):
     look = looks.create(designer, look_from({"name": "Salt", "steps": [WARM]}))
-    other = person("designer", "otis")
+    other = person("curator", "otis")
     looks.save_draft(other, look.pk, look_from({"name": "Salt", "steps": []}), look.revision)
     assert "has changed this look" in api.expect(409, "POST", f"/looks/{look.pk}/versions", {"revision": look.revision})["detail"]
     assert api.get(f"/looks/{look.pk}")["versions"] == []

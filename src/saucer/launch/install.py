@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import os
+import platform
 import subprocess
 import sys
 from pathlib import Path
 
 from saucer.launch import system
 from saucer.launch.console import Stop, say
-from saucer.launch.places import PYTHON, ROOT, VENV, WEB, alone, check_data, child_environment, fingerprint
+from saucer.launch.places import PYTHON, ROOT, VAR, VENV, WEB, alone, check_data, child_environment, fingerprint
 
 REQUIREMENTS = ROOT / "requirements"
 
@@ -80,6 +81,25 @@ def everything(development: bool) -> None:
         system.require_packages(development)
         python(development)
         web()
+
+
+KERNELS_STAMP = VAR / "numba" / ".saucer"
+
+
+def kernels() -> None:
+    """Every kernel compiled once, by one process, before any other needs one: many compiling at once on a busy machine take minutes each.
+
+    Raises: Stop
+    """
+    with alone():
+        state = fingerprint([ROOT / "src" / "saucer" / "core", REQUIREMENTS / "run.txt"]) + platform.processor() + sys.version
+        if _current(KERNELS_STAMP, state):
+            return
+        say("Compiling what pictures are computed with (once; a minute or two) ...")
+        if run_python(["-m", "saucer.core.engine.warm"]):
+            raise Stop("What pictures are computed with could not be compiled; what went wrong stands above.")
+        KERNELS_STAMP.parent.mkdir(parents=True, exist_ok=True)
+        KERNELS_STAMP.write_text(state)
 
 
 def core_only() -> None:

@@ -27,6 +27,7 @@ def _serve(given: argparse.Namespace, demo: bool = False, worker: bool = True) -
     began = time.monotonic()
     processes.require_port(given.address, given.port)
     install.everything(development=False)
+    install.kernels()
     group = processes.Group()
     with processes.until_told_to_stop() as told, postgres.started():
         try:
@@ -50,6 +51,7 @@ def _serve(given: argparse.Namespace, demo: bool = False, worker: bool = True) -
 
 def _worker(given: argparse.Namespace) -> int:
     install.everything(development=False)
+    install.kernels()
     group = processes.Group()
     with processes.until_told_to_stop() as told, postgres.started():
         try:

@@ -6,6 +6,7 @@ import contextlib
 import ctypes
 import ipaddress
 import logging
+import os
 import signal
 import socket
 import subprocess
@@ -15,12 +16,15 @@ import urllib.error
 import urllib.request
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
+from pathlib import Path
 from types import FrameType
 
 from saucer.launch.console import Stop, say
 from saucer.launch.places import LOGS, PYTHON, ROOT, child_environment, rotating_log
 
-PATIENCE = 60.0
+STILL_AFTER, LONGEST_START = 60.0, 900.0
+"""Seconds without any work done by what is started, after which it counts as stuck; and the longest that a start may take."""
+TOLD_EVERY = 15.0
 SERVER_WORKERS, SERVER_THREADS = 2, 24
 """Threads wait for their turn in a lane (studio/common/lanes.py), so there are many more of them than work at once."""
 PAUSES = (1.0, 2.0, 4.0, 8.0, 15.0, 30.0, 60.0)
@@ -106,6 +110,10 @@ class Group:
     def pids(self) -> list[int]:
         return [child.process.pid for child in self._children.values()]
 
+    def work_done(self) -> float:
+        """Seconds of processor time that they have taken, with what they started."""
+        return sum(work_of(pid) for pid in self.pids())
+
     def check(self) -> None:
         """Raises: Stop when one of them has ended, as while everything starts."""
         for name, child in self._children.items():
@@ -135,6 +143,45 @@ class Group:
                 process.wait()
         for child in self._children.values():
             child.close_log()
+
+
+@dataclass
+class Watch:
+    """Waiting for a start, as long as something moves. work_done: seconds of processor time that it has taken so far"""
+
+    begun: float
+    work_done: Callable[[], float]
+    words: str = ""
+    _moved: float = 0.0
+    _told: float = 0.0
+    _done: float = -1.0
+
+    def is_over(self, now: float) -> bool:
+        """Is there nothing to wait for any more? Says now and then that it still goes on."""
+        done = self.work_done()
+        if done > self._done + 0.05 or not self._moved:
+            self._done, self._moved = done, now
+        if not self._told:
+            self._told = now
+        if now - self._moved > STILL_AFTER:
+            self.words = f"nothing has moved for {now - self._moved:.0f} s"
+        elif now - self.begun > LONGEST_START:
+            self.words = f"it is not there after {now - self.begun:.0f} s"
+        elif now - self._told > TOLD_EVERY:
+            self._told = now
+            say(f"  still starting ({now - self.begun:.0f} s, of which it has worked {done:.0f}) ...")
+        return bool(self.words)
+
+
+def work_of(session: int) -> float:
+    """Seconds of processor time of all processes of a session (Linux: proc(5), fields 6, 14 and 15 of /proc/PID/stat)."""
+    ticks = 0
+    for path in Path("/proc").glob("[0-9]*/stat"):
+        with contextlib.suppress(OSError, ValueError, IndexError):
+            fields = path.read_text().rpartition(")")[2].split()
+            if int(fields[3]) == session:
+                ticks += int(fields[11]) + int(fields[12])
+    return ticks / os.sysconf("SC_CLK_TCK")
 
 
 def require_port(address: str, port: int) -> None:
@@ -167,8 +214,8 @@ def wait_until_up(group: Group, port: int, address: str = "127.0.0.1") -> None:
     if ipaddress.ip_address(address).is_unspecified:
         address = "::1" if ":" in address else "127.0.0.1"
     host = f"[{address}]" if ":" in address else address
-    deadline = time.monotonic() + PATIENCE
-    while time.monotonic() < deadline:
+    watch = Watch(time.monotonic(), group.work_done)
+    while not watch.is_over(time.monotonic()):
         group.check()
         with (
             contextlib.suppress(urllib.error.URLError, OSError),
@@ -177,7 +224,7 @@ def wait_until_up(group: Group, port: int, address: str = "127.0.0.1") -> None:
             if answer.status == 200:
                 return
         time.sleep(0.1)
-    raise Stop(f"The server did not answer within {PATIENCE:.0f} s. Its log is {LOGS / 'server.log'}.")
+    raise Stop(f"The server did not come up: {watch.words}. Its log is {LOGS / 'server.log'}.")
 
 
 @contextlib.contextmanager

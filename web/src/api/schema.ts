@@ -3112,6 +3112,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/unreadable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Left Out
+         * @description What lists have left out within the last hour, for whoever runs the studio.
+         */
+        get: operations["saucer_studio_people_api_list_left_out"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/views": {
         parameters: {
             query?: never;
@@ -7766,6 +7786,12 @@ export interface components {
              */
             may?: ("design" | "curate" | "administer")[];
             person: components["schemas"]["PersonOut"] | null;
+            /**
+             * Unreadable
+             * @description for admins: how many rows lists have left out lately
+             * @default 0
+             */
+            unreadable?: number;
         };
         /** SettleIn */
         SettleIn: {
@@ -8692,6 +8718,25 @@ export interface components {
              * @description one of its versions, in place of what the wall shows
              */
             version?: number | null;
+        };
+        /**
+         * UnreadableOut
+         * @description A row that lists leave out because it cannot be read. kind, key: what it is in the database
+         */
+        UnreadableOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Problem */
+            problem: string;
         };
         /** UseOut */
         UseOut: {
@@ -13738,6 +13783,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ToolOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_people_api_list_left_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnreadableOut"][];
                 };
             };
         };

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 
 from saucer.core.clips.coding import Coding
@@ -27,8 +29,9 @@ from saucer.core.pictures.scopes import histogram, outside
 from saucer.core.steps.kinds import kinds
 
 
-def warm() -> None:
-    """Takes about a second with compiled kernels on disk, a minute without."""
+def warm(report: Callable[[str], None] = lambda what: None) -> None:
+    """Takes about a second with compiled kernels on disk, minutes without on a busy machine. report: called with what comes next"""
+    report("LUTs")
     for encoding in ("srgb", "linear-709"):
         lut = sample_look(prepare(look_from({"input": encoding, "output": encoding})), 5)
         for dtype in (np.float32, np.uint8, np.uint16):
@@ -39,8 +42,10 @@ def warm() -> None:
     kept.flags.writeable = False
     apply_lut(Lut(lattice=lut.lattice), kept)
     apply_lut(Lut(lattice=lut.lattice), kept, "trilinear")
+    report("steps")
     examples = [{"kind": kind.kind} | example for kind in kinds().values() for example in kind.examples]
     render(prepare(look_from({"strength": 0.5, "steps": examples})), np.zeros((24, 24, 3), np.float32))
+    report("conversions between encodings")
     srgb, wide = ENCODINGS["srgb"], ENCODINGS["linear-2020"]
     for target in ENCODINGS.values():
         for source in (srgb, wide):
@@ -55,6 +60,7 @@ def warm() -> None:
             operation = conversion(*ends, method)
             if operation is not None:
                 through(operation, np.zeros((2, 3), np.float32))
+    report("blend modes, health, scopes")
     for mode in MODES:
         blend(mode, np.zeros((3, 2), np.float32), np.zeros((3, 2), np.float32))
     as_lut(grid(3), 3, srgb)
@@ -65,9 +71,14 @@ def warm() -> None:
     invert(lut, 3)
     histogram(np.zeros((2, 3), np.float32), srgb)
     outside(np.zeros((2, 3), np.float32))
+    report("clips")
     for samples in (np.uint8, np.uint16):
         planes = np.zeros((2, 2), samples), np.zeros((1, 1), samples), np.zeros((1, 1), samples)
         from_rgb(np.zeros((2, 2, 3), np.float32), planes, Layout(2, 2, 8), Coding("bt709", full=False))
         to_rgb(planes, 2, 2, Layout(2, 2, 8), Coding("bt709", full=False))
     text = with_end(write_rows(np.zeros((2, 3), np.float32)))
     read_rows(text, 0, 1, np.empty((2, 3), np.float32), 0, 2)
+
+
+if __name__ == "__main__":
+    warm(lambda what: print(f"  {what}", flush=True))

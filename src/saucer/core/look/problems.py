@@ -51,9 +51,9 @@ def _describe_one(detail: Any) -> tuple[str, str]:
         case "missing":
             return place, "is missing" if place else "nothing was sent"
         case "less_than_equal":
-            return place, f"must be at most {limits['le']:g}, got {shown}"
+            return place, f"must be at most {_plain(limits['le'])}, got {shown}"
         case "greater_than_equal":
-            return place, f"must be at least {limits['ge']:g}, got {shown}"
+            return place, f"must be at least {_plain(limits['ge'])}, got {shown}"
         case "too_short":
             return place, f"must hold at least {limits['min_length']}, got {limits['actual_length']}"
         case "too_long":
@@ -64,3 +64,8 @@ def _describe_one(detail: Any) -> tuple[str, str]:
         case "depth" | "count":
             return place, problem
     return place, f"{problem[0].lower()}{problem[1:]}, got {shown}"
+
+
+def _plain(limit: object) -> str:
+    """A number, or a day."""
+    return f"{limit:g}" if isinstance(limit, int | float) else str(limit)

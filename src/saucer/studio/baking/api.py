@@ -19,6 +19,7 @@ from saucer.studio.catalogue.models import Kind
 from saucer.studio.catalogue.rules import find, find_version
 from saucer.studio.common.images import encoded
 from saucer.studio.common.lanes import HEAVY
+from saucer.studio.common.reading import tell_each
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
 from saucer.studio.luts.api import LutTable, table_out
@@ -172,12 +173,12 @@ class BakeOut(LutTable):
 @router.get("/looks/{pk}", response=list[BakeOut])
 def list_bakes(request: HttpRequest, pk: int) -> list[BakeOut]:
     """Everything that was baked from a look, the latest first."""
-    return [
-        BakeOut(
+    return tell_each(
+        rules.list_bakes(find(Kind.LOOK, pk)),
+        lambda lut: BakeOut(
             **table_out(lut).model_dump(), version=lut.version.number, made=lut.made, choice=BakeChoice.model_validate(lut.choice)
-        )
-        for lut in rules.list_bakes(find(Kind.LOOK, pk))
-    ]
+        ),
+    )
 
 
 @router.post("/looks/{pk}", response={202: JobOut}, auth=designer("bake LUTs"))

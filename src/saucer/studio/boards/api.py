@@ -12,6 +12,7 @@ from pydantic import Field
 from saucer.studio.boards import rules
 from saucer.studio.boards.models import Board, Choice
 from saucer.studio.catalogue import listing
+from saucer.studio.common.reading import tell_each
 from saucer.studio.people.access import designer
 from saucer.studio.people.models import Person
 from saucer.studio.people.rules import may_change
@@ -89,26 +90,26 @@ def _out(board: Board, person: Person) -> BoardOut:
         id=board.pk, name=board.name, by=_by(board), revision=board.revision, hides_names=board.shuffle > 0,
         may_change=may_change(person, board.owner_id), pictures=rules.pictures_of(board, person),
         entries=cards_of(listing.load_entries(rules.order_of(board)), person),
-        verdicts=[
-            VerdictOut(
+        verdicts=tell_each(
+            rules.list_verdicts(person, board),
+            lambda one: VerdictOut(
                 entry=one.entry_id, by=one.person.shown_name, mine=one.person_id == person.pk, choice=Choice(one.choice), note=one.note,
                 at=one.at, earlier=one.said_of != one.entry.shown_hash,
-            )
-            for one in rules.list_verdicts(person, board)
-        ],
+            ),
+        ),
     )  # fmt: skip
 
 
 @router.get("", response=list[BoardLine])
 def list_boards(request: HttpRequest) -> list[BoardLine]:
     person = person_of(request)
-    return [
-        BoardLine(
+    return tell_each(
+        rules.list_boards(person),
+        lambda board: BoardLine(
             id=board.pk, name=board.name, by=_by(board), changed=board.changed, entries=len(board.entries.all()),
             pictures=len(board.pictures.all()), may_change=may_change(person, board.owner_id),
-        )
-        for board in rules.list_boards(person)
-    ]  # fmt: skip
+        ),
+    )  # fmt: skip
 
 
 @router.post("", response=BoardOut, auth=designer("keep boards"))

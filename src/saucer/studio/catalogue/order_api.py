@@ -11,6 +11,7 @@ from pydantic import Field
 
 from saucer.studio.catalogue import duplicates, rules, tree, views
 from saucer.studio.catalogue.models import Kind, SavedView
+from saucer.studio.common.reading import tell_each
 from saucer.studio.people.access import curator, designer
 from saucer.studio.people.models import Person
 from saucer.studio.people.signed_in import person_of
@@ -85,7 +86,7 @@ def _view(view: SavedView, person: Person) -> ViewOut:
 @router.get("/views", response=list[ViewOut])
 def list_views(request: HttpRequest) -> list[ViewOut]:
     person = person_of(request)
-    return [_view(view, person) for view in views.list_views(person)]
+    return tell_each(views.list_views(person), lambda view: _view(view, person))
 
 
 @router.post("/views", response=ViewOut)
@@ -138,14 +139,14 @@ def keep_apart(request: HttpRequest, given: ApartIn) -> Status[None]:
 
 @router.get("/bin", response=list[BinnedOut], auth=designer("look into the bin"))
 def list_bin(request: HttpRequest) -> list[BinnedOut]:
-    return [
-        BinnedOut(
+    return tell_each(
+        duplicates.list_bin(person_of(request)),
+        lambda one: BinnedOut(
             kind=Kind(one.entry.kind), id=one.entry.pk, name=one.entry.name, category=one.entry.category_path,
             owner=one.entry.owner.shown_name if one.entry.owner else "", by=one.by, deleted=one.deleted, until=one.until,
             into=one.into,
-        )
-        for one in duplicates.list_bin(person_of(request))
-    ]  # fmt: skip
+        ),
+    )  # fmt: skip
 
 
 @router.get("/stamp", response={200: dict[str, str], 304: None})

@@ -12,6 +12,7 @@ from pydantic import Field
 from saucer.studio.catalogue import review
 from saucer.studio.catalogue.models import Kind, Pin, Version, VersionState
 from saucer.studio.catalogue.rules import find
+from saucer.studio.common.reading import tell_each
 from saucer.studio.people.access import curator, designer
 from saucer.studio.people.models import Person
 from saucer.studio.people.rules import may_change
@@ -134,17 +135,18 @@ def _pin(pin: Pin, person: Person, owner: int | None) -> PinOut:
 def list_queue(request: HttpRequest) -> list[WaitingOut]:
     """What is proposed, the oldest first: everything for a curator, one's own for others."""
     person = person_of(request)
-    found = []
-    for version in review.list_queue(person):
+
+    def tell(version: Version) -> WaitingOut:
         last = next((one for one in version.reviews.all() if one.became == VersionState.PROPOSED), None)
-        found.append(
+        return (
             WaitingOut(
                 id=version.pk, kind=Kind(version.entry.kind), entry=version.entry_id, name=version.entry.name, number=version.number,
                 made_by=version.made_by.shown_name if version.made_by else "", words=last.words if last else "",
                 since=last.at if last else version.made, next=review.next_states(person, version),
             )
         )  # fmt: skip
-    return found
+
+    return tell_each(review.list_queue(person), tell)
 
 
 @router.post("/review/publish", response={204: None}, auth=curator("publish"))
@@ -166,15 +168,15 @@ def read(request: HttpRequest, kind: Kind, pk: int) -> ReviewsOut:
     person, entry = person_of(request), find(kind, pk)
     versions = list(Version.objects.filter(entry=entry).select_related("entry", "made_by").defer("content"))
     return ReviewsOut(
-        versions=[_moved(version, person) for version in versions],
-        reviews=[
-            ReviewOut(
+        versions=tell_each(versions, lambda version: _moved(version, person)),
+        reviews=tell_each(
+            review.list_reviews(pk),
+            lambda one: ReviewOut(
                 number=one.version.number, was=VersionState(one.was), became=VersionState(one.became),
                 by=one.person.shown_name if one.person else "", words=one.words, at=one.at,
-            )
-            for one in review.list_reviews(pk)
-        ],
-        pins=[_pin(pin, person, entry.owner_id) for pin in review.list_pins(pk, person)],
+            ),
+        ),
+        pins=tell_each(review.list_pins(pk, person), lambda pin: _pin(pin, person, entry.owner_id)),
         may_remark=person.role != "viewer",
     )  # fmt: skip
 
@@ -196,12 +198,12 @@ def add_pin(request: HttpRequest, kind: Kind, pk: int, number: int, given: PinIn
 
 @router.get("/notices", response=list[NoticeOut])
 def list_notices(request: HttpRequest) -> list[NoticeOut]:
-    return [
-        NoticeOut(
+    return tell_each(
+        review.list_notices(person_of(request)),
+        lambda one: NoticeOut(
             id=one.pk, kind=Kind(one.version.entry.kind), entry=one.version.entry_id, words=one.words, at=one.at, is_new=one.seen is None,
-        )
-        for one in review.list_notices(person_of(request))
-    ]  # fmt: skip
+        ),
+    )  # fmt: skip
 
 
 @router.post("/notices/seen", response={204: None})

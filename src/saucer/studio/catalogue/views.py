@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from urllib.parse import parse_qsl, urlencode
+
 from django.db import transaction
 from django.db.models import Q
 
@@ -12,6 +14,21 @@ from saucer.studio.people.rules import may, record, require
 
 MOST = 100
 """Of one person."""
+LISTS = ("kind", "category", "tag", "state", "expects", "format", "health", "rights", "owner")
+SINGLE = ("q", "favourite", "used", "ending", "days", "order", "layout", "picture", "like")
+"""What the wall's address is made of (web/src/shelf/wall/address.ts)."""
+
+
+def as_address(text: str) -> str:
+    """The query of the wall's address, written anew. Raises: NotPossible for one of another page, or none"""
+    try:
+        fields = parse_qsl(text.removeprefix("?"), keep_blank_values=True, strict_parsing=bool(text.strip("?")), max_num_fields=200)
+    except ValueError:
+        fields = [("", "")]
+    names = [name for name, _ in fields]
+    if not set(names) <= {*LISTS, *SINGLE} or any(names.count(name) > 1 for name in SINGLE):
+        raise NotPossible("This is no address of the Shelf's wall. Keep a view from the wall itself.")
+    return urlencode(fields)[:2000]
 
 
 def list_views(person: Person) -> list[SavedView]:
@@ -28,6 +45,7 @@ def keep(person: Person, name: str, address: str, shared: bool) -> SavedView:
     name = " ".join(name.split())[:80]
     if not name:
         raise NotPossible("A view needs a name.")
+    address = as_address(address)
     if shared:
         require(person, Role.DESIGNER, "keep views for the team")
     with transaction.atomic():
@@ -36,7 +54,7 @@ def keep(person: Person, name: str, address: str, shared: bool) -> SavedView:
         if view is None and SavedView.objects.filter(owner=person).count() >= MOST:
             raise NotPossible(f"{MOST} views are the most; delete one first.")
         view = view or SavedView(owner=person)
-        view.name, view.address, view.shared = name, address.lstrip("?")[:2000], shared
+        view.name, view.address, view.shared = name, address, shared
         view.save()
         record(person, "keep view", view, shared=shared)
     return view

@@ -1,5 +1,7 @@
 from __future__ import annotations
 
+from typing import ClassVar
+
 from django.db import models
 
 
@@ -12,3 +14,20 @@ class Blob(models.Model):
 
     def __str__(self) -> str:
         return f"file {self.sha256[:12]}"
+
+
+class Unreadable(models.Model):
+    """A row that a list could not read and left out: what it is, by its kind and key, and why; when it was met last."""
+
+    kind = models.CharField(max_length=40)
+    key = models.CharField(max_length=64)
+    name = models.CharField(max_length=200)
+    problem = models.CharField(max_length=300)
+    at = models.DateTimeField(auto_now=True, db_index=True)
+
+    class Meta:
+        ordering: ClassVar = ["-at", "-pk"]
+        constraints: ClassVar = [models.UniqueConstraint(fields=["kind", "key"], name="unreadable_once")]
+
+    def __str__(self) -> str:
+        return f"{self.kind} {self.key}"

@@ -9,6 +9,7 @@ from django.db import IntegrityError, transaction
 
 from saucer.core.colour.encodings import ENCODINGS, Encoding, encoding
 from saucer.core.colour.own import OwnEncoding, encodings_of
+from saucer.studio.common.reading import tell_each
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.encodings.models import TeamEncoding
 from saucer.studio.people.models import Person, Role
@@ -20,7 +21,7 @@ USES: list[tuple[str, Callable[[str], int]]] = []
 
 def definitions() -> list[OwnEncoding]:
     """The team's own encodings."""
-    return [OwnEncoding.model_validate(entry.definition) for entry in TeamEncoding.objects.all()]
+    return tell_each(TeamEncoding.objects.all(), lambda entry: OwnEncoding.model_validate(entry.definition))
 
 
 def removable_by(person: Person) -> set[str]:

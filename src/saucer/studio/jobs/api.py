@@ -7,6 +7,7 @@ from django.http.response import HttpResponseBase
 from ninja import Router, Schema
 
 from saucer.studio.common.downloads import download
+from saucer.studio.common.reading import tell_each
 from saucer.studio.common.refusals import NotPossible
 from saucer.studio.common.store import open_kept
 from saucer.studio.jobs import rules
@@ -46,7 +47,7 @@ def job_out(job: Job) -> JobOut:
 
 @router.get("", response=list[JobOut])
 def list_jobs(request: HttpRequest) -> list[JobOut]:
-    return [job_out(job) for job in rules.list_recent(person_of(request))]
+    return tell_each(rules.list_recent(person_of(request)), job_out)
 
 
 @router.get("/{pk}", response=JobOut)

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 import errno
 import logging
+from collections import Counter
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from datetime import timedelta
 from typing import Any, TypeVar
 
 from django.db import transaction
 from django.db.models import Avg, F
 from django.utils import timezone
 from procrastinate.contrib.django import app
+from procrastinate.contrib.django.models import ProcrastinateJob
 from pydantic import BaseModel, ConfigDict
 
 from saucer.core.errors import SaucerError
@@ -26,6 +29,7 @@ log = logging.getLogger("saucer.jobs")
 QUEUE, TASK = "work", "saucer.run_job"
 KEPT_IN_LIST = 20
 MOST_ATTEMPTS = 3
+GOING = (State.WAITING, State.RUNNING)
 WENT_WRONG = "Something went wrong on the server. It was written to its log; trying again may help."
 FULL = "The server's disk is full, so nothing was kept. Tell who runs it, and try again once there is room."
 ENDS_WORKERS = "It may need more memory than the server has; a smaller file or size may help."
@@ -166,13 +170,35 @@ def list_recent(person: Person) -> list[Job]:
 
 
 def cancel(person: Person, pk: int) -> Job:
+    """With its parts; where it is a part itself, the whole is what its parts make it. Raises: NotFound, NotPossible"""
     job = find(person, pk)
-    going = Job.objects.filter(state__in=[State.WAITING, State.RUNNING])
-    if not going.filter(pk=pk).update(state=State.CANCELLED, finished=timezone.now()):
-        raise NotPossible(f"The job is {State(job.state).label.lower()} already.")
-    going.filter(parent=job).update(state=State.CANCELLED, finished=timezone.now())
+    going = Job.objects.filter(state__in=GOING)
+    with transaction.atomic():
+        if not going.filter(pk=pk).update(state=State.CANCELLED, finished=timezone.now()):
+            raise NotPossible(f"The job is {State(job.state).label.lower()} already.")
+        going.filter(parent=job).update(state=State.CANCELLED, finished=timezone.now())
+        if job.parent_id is not None:
+            _part_ended(job.parent_id)
     job.refresh_from_db()
     return job
+
+
+def put_right() -> int:
+    """Jobs that nothing would ever end: a whole whose parts have ended without it, and what has no place in the queue any more.
+
+    Returns: how many. Done every minute; what is put right was left by something that was cut off between two steps.
+    """
+    count = 0
+    # What was made just now may not be in the queue yet: both are of one transaction.
+    begun = Job.objects.filter(state__in=GOING, created__lt=timezone.now() - timedelta(minutes=1))
+    queued = ProcrastinateJob.objects.filter(task_name=TASK, status__in=["todo", "doing"])
+    known = {int(pk) for pk in queued.values_list("args__job", flat=True)}
+    for pk in begun.exclude(parts__state__in=GOING).distinct().values_list("pk", flat=True):
+        if pk not in known:
+            log.warning("job %s was left behind; it is put right", pk)
+            _part_ended(pk)
+            count += 1
+    return count
 
 
 def perform(pk: int) -> None:
@@ -241,13 +267,19 @@ def _part_ended(pk: int) -> None:
     """Once nothing of it goes on: its own work is queued, or it has failed as its first part did."""
     with transaction.atomic():
         job = Job.objects.select_for_update().get(pk=pk)
-        states = list(Job.objects.filter(parent=pk).values_list("state", flat=True))
-        if job.state not in (State.WAITING, State.RUNNING) or {State.WAITING, State.RUNNING} & set(states):
+        states = Counter(Job.objects.filter(parent=pk).values_list("state", flat=True))
+        if job.state not in GOING or any(states[one] for one in GOING):
             return
-        wrong = [one for one in states if one != State.DONE]
-        if not wrong:
+        failed, cancelled = states[State.FAILED], states[State.CANCELLED]
+        if not failed and not cancelled:
             _queue(pk)
             return
         first = Job.objects.filter(parent=pk).exclude(problem="").order_by("pk").values_list("problem", flat=True).first()
-        words = f"{len(wrong)} of {len(states)} parts failed; the others are kept. {first or ''}"
-        Job.objects.filter(pk=pk).update(state=State.FAILED, finished=timezone.now(), problem=words[:1000])
+        told = [
+            f"{count} of {states.total()} parts {words}"
+            for count, words in ((failed, "failed"), (cancelled, "were cancelled"))
+            if count
+        ]
+        words = f"{' and '.join(told)}; the others are kept. {first or ''}"
+        state = State.FAILED if failed else State.CANCELLED
+        Job.objects.filter(pk=pk).update(state=state, finished=timezone.now(), problem=words[:1000])

@@ -16,6 +16,14 @@ def run_job(job: int) -> None:
     rules.perform(job)
 
 
+@app.periodic(cron="* * * * *")
+@app.task(queue=rules.QUEUE, queueing_lock="put_right", pass_context=False)
+def put_right(timestamp: int) -> None:
+    """The state of a whole is what its parts make it, always."""
+    del timestamp
+    rules.put_right()
+
+
 @app.periodic(cron="* * * * * */15")
 @app.task(queue=rules.QUEUE, queueing_lock="rescue", pass_context=False)
 async def rescue(timestamp: int) -> None:

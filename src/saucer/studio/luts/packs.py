@@ -24,6 +24,7 @@ from saucer.core.lut.likeness import bucket_of, do_the_same, near_buckets, take_
 from saucer.core.lut.table import Lut as Table
 from saucer.studio.catalogue.models import Entry
 from saucer.studio.catalogue.rules import as_category
+from saucer.studio.common.reading import tell_each
 from saucer.studio.common.refusals import NotPossible
 from saucer.studio.common.store import keep_bytes, open_kept, read_kept
 from saucer.studio.encodings.rules import find as find_encoding
@@ -253,7 +254,7 @@ def find_pack(person: Person, job_id: int) -> Pack:
 
 
 def list_rows(pack: Pack) -> list[Row]:
-    return [row_of(row) for row in pack.rows.all()]
+    return tell_each(pack.rows.all(), row_of)
 
 
 def row_of(row: PackRow) -> Row:

@@ -9,6 +9,7 @@ from django.db.models import QuerySet
 from pydantic import BaseModel, Field
 
 from saucer.studio.catalogue.models import Entry, Kind
+from saucer.studio.common.reading import tell_each
 from saucer.studio.luts.models import LutFile
 
 MOST = 5000
@@ -67,9 +68,8 @@ def list_all(found: QuerySet[Entry], start: int = 0, most: int = MOST) -> Listed
     rows = found.order_by("pk").select_related("category", "published", "latest", "character").prefetch_related("tags")
     entries = list(rows.defer("document", "character__seen", "published__content", "latest__content")[start : start + most])
     files = _files_of([entry.pk for entry in entries])
-    return Listed(
-        total=total, more=start + len(entries) < total, entries=[_listed(entry, files.get(entry.pk, [])) for entry in entries]
-    )
+    told = tell_each(entries, lambda entry: _listed(entry, files.get(entry.pk, [])))
+    return Listed(total=total, more=start + len(entries) < total, entries=told)
 
 
 def _files_of(ids: Sequence[int]) -> dict[int, list[ListedFile]]:

@@ -54,6 +54,11 @@ def curator(what: str, most: int = SMALL) -> Access:
     return Access(Role.CURATOR, what, most)
 
 
+def admin(what: str, most: int = SMALL) -> Access:
+    """Access for admins. what: completes "You cannot ..." """
+    return Access(Role.ADMIN, what, most)
+
+
 def file_of(most: int) -> int:
     """The longest body that brings files of so many bytes, with the names and fields around them."""
     return most + MB

@@ -1,5 +1,6 @@
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Annotated
 
 from django.http import HttpRequest
@@ -8,9 +9,10 @@ from ninja import Router, Schema, Status
 from ninja.utils import check_csrf
 from pydantic import Field
 
+from saucer.studio.common.reading import count_unreadable, list_unreadable
 from saucer.studio.common.refusals import NotAllowed
 from saucer.studio.people import rules
-from saucer.studio.people.access import Anyone, designer
+from saucer.studio.people.access import Anyone, admin, designer
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.signing_in import sign_in as sign_in_person
 from saucer.studio.people.signing_in import sign_out as sign_out_person
@@ -27,6 +29,17 @@ class PersonOut(Schema):
 class SessionOut(Schema):
     person: PersonOut | None
     may: Annotated[list[rules.Ability], Field(description="what the person may do anywhere")] = []
+    unreadable: Annotated[int, Field(description="for admins: how many rows lists have left out lately")] = 0
+
+
+class UnreadableOut(Schema):
+    """A row that lists leave out because it cannot be read. kind, key: what it is in the database"""
+
+    kind: str
+    key: str
+    name: str
+    problem: str
+    at: datetime
 
 
 class SignIn(Schema):
@@ -36,7 +49,8 @@ class SignIn(Schema):
 
 def _session(person: Person) -> SessionOut:
     shown = PersonOut(username=person.username, name=person.shown_name, role=Role(person.role))
-    return SessionOut(person=shown, may=rules.abilities(person))
+    may = rules.abilities(person)
+    return SessionOut(person=shown, may=may, unreadable=count_unreadable() if "administer" in may else 0)
 
 
 @router.get("/people", response=list[PersonOut], auth=designer("see who works here"))
@@ -44,6 +58,12 @@ def list_people(request: HttpRequest) -> list[PersonOut]:
     """Those who can sign in, to choose members of a project from."""
     found = Person.objects.filter(is_active=True).order_by("full_name", "username")
     return [PersonOut(username=one.username, name=one.shown_name, role=Role(one.role)) for one in found]
+
+
+@router.get("/unreadable", response=list[UnreadableOut], auth=admin("see what cannot be read"))
+def list_left_out(request: HttpRequest) -> list[UnreadableOut]:
+    """What lists have left out within the last hour, for whoever runs the studio."""
+    return [UnreadableOut(**{name: getattr(one, name) for name in UnreadableOut.model_fields}) for one in list_unreadable()]
 
 
 @router.get("/session", response=SessionOut, auth=None)

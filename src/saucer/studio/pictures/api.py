@@ -13,6 +13,7 @@ from pydantic import Field
 from saucer.studio.common.downloads import download
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import HEAVY
+from saucer.studio.common.reading import tell_each
 from saucer.studio.common.store import keep_file, open_kept
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
@@ -91,7 +92,7 @@ def _out(picture: Picture, request: HttpRequest) -> PictureOut:
 
 @router.get("", response=list[PictureOut])
 def list_pictures(request: HttpRequest) -> list[PictureOut]:
-    return [_out(picture, request) for picture in rules.list_for(person_of(request))]
+    return tell_each(rules.list_for(person_of(request)), lambda picture: _out(picture, request))
 
 
 @router.post(
@@ -151,7 +152,7 @@ def _set_out(chosen: PictureSet, request: HttpRequest) -> PictureSetOut:
 
 @router.get("/sets", response=list[PictureSetOut])
 def list_sets(request: HttpRequest) -> list[PictureSetOut]:
-    return [_set_out(chosen, request) for chosen in sets.listed(person_of(request))]
+    return tell_each(sets.listed(person_of(request)), lambda chosen: _set_out(chosen, request))
 
 
 @router.post("/sets", response=PictureSetOut, auth=designer("save sets of pictures"))

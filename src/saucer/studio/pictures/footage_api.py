@@ -17,6 +17,7 @@ from pydantic import Field
 from saucer.core.clips.sequences import find_sequences
 from saucer.core.errors import PictureError
 from saucer.studio.common.lanes import HEAVY
+from saucer.studio.common.reading import tell_each
 from saucer.studio.common.uploads import place_of
 from saucer.studio.people.access import designer, file_of
 from saucer.studio.people.models import Person
@@ -117,7 +118,7 @@ def list_footage(request: HttpRequest) -> list[FootageOut]:
     """Everything that moves."""
     person = person_of(request)
     found = Footage.objects.visible_to(person).filter(picture__passing=False).select_related("picture").order_by("-pk")[:2000]
-    return [_out(one, person) for one in found]
+    return tell_each(found, lambda one: _out(one, person))
 
 
 @router.post("", response=TakenIn, auth=designer("bring in footage", file_of(CLIP_LIMIT)))

@@ -14,6 +14,7 @@ from saucer.studio.catalogue.api import Described, describe
 from saucer.studio.catalogue.models import Entry, Kind
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import FRAMES
+from saucer.studio.common.reading import tell_each
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.access import designer
 from saucer.studio.people.models import Person
@@ -61,7 +62,7 @@ def _out(entry: Entry, person: Person, favourites: set[int]) -> PresetOut:
 def list_presets(request: HttpRequest) -> list[PresetOut]:
     person = person_of(request)
     favourites = catalogue.list_favourites(person, Kind.PRESET)
-    return [_out(preset, person, favourites) for preset in rules.list_presets()]
+    return tell_each(rules.list_presets(), lambda preset: _out(preset, person, favourites))
 
 
 @router.post("", response=PresetOut, auth=designer("keep presets"))

@@ -17,6 +17,7 @@ from saucer.studio.catalogue.rules import find_any, list_undeleted
 from saucer.studio.catalogue.wanted import Order, Wanted
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import FRAMES
+from saucer.studio.common.reading import tell_each
 from saucer.studio.common.refusals import NotPossible
 from saucer.studio.encodings.rules import own
 from saucer.studio.jobs import rules as jobs
@@ -149,13 +150,14 @@ def _details(found: list[Entry]) -> dict[int, tuple[str, LutCard | None]]:
     ):
         cards[version] = LutCard(sha256=sha256, kind=kind, size=size, expects=expects, gives=gives)
     told: dict[int, tuple[str, LutCard | None]] = {}
+    labels: dict[str, str] = dict(Kind.choices)
     for entry in found:
         card = cards.get(entry.latest_id or 0)
         if entry.kind == Kind.LUT and card is not None:
             told[entry.pk] = (f"LUT, {card.kind}, {card.size}, {names.get(card.expects, card.expects)}", card)
         else:
             number = f"version {entry.latest.number}" if entry.latest else "draft"
-            told[entry.pk] = (f"{Kind(entry.kind).label}, {number}", None)
+            told[entry.pk] = (f"{labels.get(entry.kind, entry.kind)}, {number}", None)
     return told
 
 
@@ -166,16 +168,16 @@ def cards_of(found: list[Entry], person: Person) -> list[EntryOut]:
     for pk, name in Entry.tags.through.objects.filter(entry__in=found).order_by("tag__name").values_list("entry", "tag__name"):
         tags.setdefault(pk, []).append(name)
     favourites = set(Entry.objects.filter(pk__in=[entry.pk for entry in found], favourite_of=person).values_list("pk", flat=True))
-    return [
-        EntryOut(
+    return tell_each(
+        found,
+        lambda entry: EntryOut(
             kind=Kind(entry.kind), id=entry.pk, name=entry.name, detail=details[entry.pk][0], shows=entry.shown_hash[:16],
             by=entry.author or (entry.owner.shown_name if entry.owner else ""), at=entry.shown_at, category=entry.category_path,
             tags=tags.get(entry.pk, []), state=VersionState(entry.state), favourite=entry.pk in favourites,
             may_change=may_change(person, entry.owner_id), may_pass_on=PassOn(entry.may_pass_on), expects=entry.expects,
             gives=entry.gives, health=entry.health, formats=entry.formats, character=character_out(entry), lut=details[entry.pk][1],
-        )
-        for entry in found
-    ]  # fmt: skip
+        ),
+    )  # fmt: skip
 
 
 @router.get("/entries", response=PageOut)
@@ -197,8 +199,8 @@ def list_chosen(request: HttpRequest, entry: Query[list[int]]) -> list[EntryOut]
 def list_alike(request: HttpRequest, pk: int, most: int = 24) -> list[LikeOut]:
     """What does most nearly what an entry does."""
     found = listing.list_alike(pk, most)
-    cards = cards_of([one.entry for one in found], person_of(request))
-    return [LikeOut(entry=card, apart=round(one.apart, 3)) for card, one in zip(cards, found, strict=True)]
+    cards = {card.id: card for card in cards_of([one.entry for one in found], person_of(request))}
+    return [LikeOut(entry=cards[one.entry.pk], apart=round(one.apart, 3)) for one in found if one.entry.pk in cards]
 
 
 @router.get("/counts", response=CountsOut)

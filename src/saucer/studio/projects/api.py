@@ -10,6 +10,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field
 
+from saucer.studio.common.reading import tell_each
 from saucer.studio.people.access import designer
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.projects import rules
@@ -59,13 +60,13 @@ class ProjectChange(Schema):
 def list_projects(request: HttpRequest) -> list[ProjectLine]:
     """Those that the person may see, the newest first."""
     found = rules.list_projects(person_of(request)).annotate(n=Count("scenes__shots", filter=Q(scenes__shots__deleted=None)))
-    return [
-        ProjectLine(
+    return tell_each(
+        found,
+        lambda one: ProjectLine(
             id=one.pk, name=one.name, code=one.code, by=one.owner.shown_name if one.owner else "", closed=one.closed, created=one.created,
             shots=one.n,
-        )
-        for one in found
-    ]  # fmt: skip
+        ),
+    )  # fmt: skip
 
 
 @router.post("", response=ProjectOut, auth=designer("make projects"))

@@ -9,6 +9,7 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from saucer.studio.common.lanes import HEAVY
+from saucer.studio.common.reading import tell_each
 from saucer.studio.jobs.api import JobOut, job_out
 from saucer.studio.people.access import designer
 from saucer.studio.people.signed_in import person_of
@@ -74,13 +75,13 @@ class MatchOut(Schema):
 def _told(pk: int, request: HttpRequest) -> MisfitsOut:
     project = rules.find(person_of(request), pk)
     found = ShotFigures.objects.filter(shot__scene__project=project, shot__deleted=None)
-    rows = [
-        ShotMisfits(
+    rows = tell_each(
+        found,
+        lambda one: ShotMisfits(
             shot=one.pk, misfits=one.figures.get("misfits", []), what=one.figures.get("what", []), figures=one.figures.get("figures", {}),
             problem=one.figures.get("problem", ""),
-        )
-        for one in found
-    ]  # fmt: skip
+        ),
+    )  # fmt: skip
     return MisfitsOut(tolerances=TolerancesIn.model_validate(project.tolerances), measured=len(rows), shots=rows)
 
 

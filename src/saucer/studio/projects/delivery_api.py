@@ -11,6 +11,7 @@ from ninja import Router, Schema
 from saucer.studio.common.downloads import download
 from saucer.studio.common.lanes import HEAVY
 from saucer.studio.common.names import file_stem
+from saucer.studio.common.reading import tell_each
 from saucer.studio.common.store import open_kept
 from saucer.studio.jobs.api import JobOut, job_out
 from saucer.studio.people.access import designer
@@ -92,7 +93,7 @@ def deliver(request: HttpRequest, pk: int, given: DeliveryChoice) -> DeliveryOut
 
 @router.get("/{pk}/deliveries", response=list[DeliveryOut])
 def list_deliveries(request: HttpRequest, pk: int) -> list[DeliveryOut]:
-    return [DeliveryOut.model_validate(_facts(one)) for one in rules.list_deliveries(person_of(request), pk)]
+    return tell_each(rules.list_deliveries(person_of(request), pk), lambda one: DeliveryOut.model_validate(_facts(one)))
 
 
 @router.get("/{pk}/deliveries/{number}", response=DeliveryDetail)

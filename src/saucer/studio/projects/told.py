@@ -10,6 +10,7 @@ from ninja import Schema
 from pydantic import Field
 
 from saucer.studio.catalogue.models import Kind
+from saucer.studio.common.reading import tell_each
 from saucer.studio.people.models import Person
 from saucer.studio.pictures.api import MovingOut, moving_of
 from saucer.studio.pictures.models import Picture
@@ -158,11 +159,11 @@ def tell_project(project: Project, person: Person) -> ProjectOut:
     return ProjectOut(
         **{name: getattr(project, name) for name in ("id", "name", "code", "note", "delivery", "closed")},
         by=project.owner.shown_name if project.owner else "",
-        members=[
-            MemberOut(name=one.person.username, shown=one.person.shown_name, role=MemberRole(one.role))
-            for one in project.memberships.select_related("person")
-        ],
+        members=tell_each(
+            project.memberships.select_related("person"),
+            lambda one: MemberOut(name=one.person.username, shown=one.person.shown_name, role=MemberRole(one.role)),
+        ),
         may_work=rules.may_work_in(person, project), may_lead=rules.may_lead(person, project),
         scenes=[SceneOut(id=one.pk, name=one.name) for one in scenes.values()],
-        shots=[tell_shot(shot, person, notes.get(shot.pk, 0), shown) for shot in shots],
+        shots=tell_each(shots, lambda shot: tell_shot(shot, person, notes.get(shot.pk, 0), shown)),
     )  # fmt: skip

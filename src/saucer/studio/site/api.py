@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import logging
 from collections.abc import Callable
 from functools import wraps
@@ -142,8 +143,22 @@ def _cut_off(request: HttpRequest, error: Any) -> HttpResponse:
     return problem(408, "Cut off", "What was sent did not arrive whole; try again.")
 
 
+FULL = "The server's disk is full, so nothing was kept. Tell who runs it, and try again once there is room."
+
+
+def is_full(error: BaseException | None) -> bool:
+    """Is it, or what it came of, that there is no room on the disk?"""
+    while error is not None:
+        if isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT):
+            return True
+        error = error.__cause__ or error.__context__
+    return False
+
+
 def _broken(request: HttpRequest, error: Any) -> HttpResponse:
     log.error("%s %s broke", request.method, request.path, exc_info=error)
+    if is_full(error):
+        return problem(507, "No room", FULL)
     return problem(500, "Went wrong", "Something went wrong on the server. It was written to its log; trying again may help.")
 
 

@@ -13,13 +13,14 @@ from saucer.studio.common.store import is_whole, name_of
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures.models import Picture
 from saucer.studio.preview.entries import PREVIEWS, is_whole_preview
+from saucer.studio.site.mending import Broken, check_rows
 
 
 @dataclass
 class Checked:
     """files: how many were read; damaged, missing: SHA-256 with what uses it in words; left_over: names in the store without a row
 
-    mended: what was made again, in words
+    broken: rows that break a rule of the database; mended: what was made again, in words
     """
 
     files: int = 0
@@ -27,11 +28,12 @@ class Checked:
     missing: dict[str, str] = field(default_factory=dict)
     left_over: list[str] = field(default_factory=list)
     cut_previews: list[str] = field(default_factory=list)
+    broken: list[Broken] = field(default_factory=list)
     mended: list[str] = field(default_factory=list)
 
     @property
     def is_sound(self) -> bool:
-        return not (self.damaged or self.missing or self.cut_previews)
+        return not (self.damaged or self.missing or self.cut_previews or any(not one.mended for one in self.broken))
 
     def lines(self) -> Iterator[str]:
         yield f"{self.files} files read."
@@ -41,17 +43,21 @@ class Checked:
             yield f"missing: {name_of(sha256)}, used by {users or 'nothing'}"
         for name in self.cut_previews:
             yield f"cut preview: {name}"
+        yield from (one.words for one in self.broken)
         yield from self.mended
         if self.left_over:
             yield f"{len(self.left_over)} files have no row: left of something that was cut off. They do no harm and may be deleted."
         if self.is_sound:
             yield "The store is sound."
-        else:
+        elif self.damaged or self.missing or self.cut_previews:
             yield "Bring the files named above back from a backup; with --mend, proxies and previews are made again."
 
 
 def check_store(mend: bool = False) -> Checked:
-    """Every file is read through. mend: make again what can be: the proxies of pictures, the previews of cards"""
+    """Every file is read through, every row held against the rules of the database.
+
+    mend: make again what can be, the proxies of pictures and the previews of cards; give rows that break a rule a careful value
+    """
     checked = Checked()
     for blob in Blob.objects.order_by("pk").iterator():
         checked.files += 1
@@ -61,6 +67,7 @@ def check_store(mend: bool = False) -> Checked:
             checked.damaged[blob.pk] = _users_of(blob)
     checked.left_over = list(_left_over())
     checked.cut_previews = list(_cut_previews())
+    checked.broken = check_rows(mend)
     if mend:
         _mend(checked)
     return checked
@@ -77,7 +84,10 @@ def _users_of(blob: Blob) -> str:
 
 
 def _left_over() -> Iterator[str]:
-    folders, _ = default_storage.listdir("")
+    try:
+        folders, _ = default_storage.listdir("")
+    except FileNotFoundError:
+        return  # nothing was ever kept
     for folder in sorted(folders):
         if folder == PREVIEWS:
             continue

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import ipaddress
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
+import psycopg
 from django.conf import settings
 from django.core.files.storage import default_storage
-from django.db import Error, connection
+from django.db import connection
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
 Respond = Callable[[HttpRequest], HttpResponse]
@@ -16,25 +18,32 @@ SILENT_AFTER = 60
 """Seconds without a sign of life of any worker."""
 
 
-def _database() -> str:
-    try:
-        with connection.cursor() as cursor:
-            cursor.execute("SELECT 1")
-    except Error:
-        return "cannot be reached"
-    return ""
+ANSWERS_WITHIN = 3.0
+"""Seconds that are waited for the database: who asks whether all is well has little patience."""
+_asking = ThreadPoolExecutor(1, thread_name_prefix="readyz")
 
 
-def _worker() -> str:
+def _ask_database() -> tuple[str, str]:
+    """What is wrong with the database, and with the workers; on a connection of its own, which a query of nobody else holds up."""
     try:
-        with connection.cursor() as cursor:
-            cursor.execute("SELECT extract(epoch FROM now() - max(last_heartbeat)) FROM procrastinate_workers")
-            silent = cursor.fetchone()[0]
-    except Error:
-        return "not known: the database cannot be reached"
+        with psycopg.connect(**connection.get_connection_params() | {"connect_timeout": 2}, autocommit=True) as own:
+            row = own.execute(
+                "SELECT extract(epoch FROM now() - max(last_heartbeat)), to_regclass('django_migrations') FROM procrastinate_workers"
+            ).fetchone()
+    except psycopg.Error:
+        return "cannot be reached", "not known: the database cannot be reached"
+    silent = row[0] if row else None
     if silent is None:
-        return "none has started"
-    return "" if silent < SILENT_AFTER else f"no sign of life for {silent:.0f} s"
+        return "", "none has started"
+    return "", "" if silent < SILENT_AFTER else f"no sign of life for {silent:.0f} s"
+
+
+def ask_database(ask: Callable[[], tuple[str, str]] = _ask_database) -> tuple[str, str]:
+    """The same, or that it does not answer: then nobody else waits for it behind the one who does."""
+    try:
+        return _asking.submit(ask).result(ANSWERS_WITHIN)
+    except TimeoutError:
+        return "does not answer", "not known: the database does not answer"
 
 
 def _store() -> str:
@@ -47,8 +56,10 @@ def _store() -> str:
     return ""
 
 
-PARTS: dict[str, Callable[[], str]] = {"database": _database, "worker": _worker, "store": _store}
-"""What has to be well for the server to be of use; each says what is wrong with it, or nothing."""
+def ask_parts() -> dict[str, str]:
+    """What has to be well for the server to be of use: what is wrong with each, empty for nothing."""
+    database, worker = ask_database()
+    return {"database": database, "worker": worker, "store": _store()}
 
 
 class Probes:
@@ -61,7 +72,7 @@ class Probes:
         if request.path == "/healthz":
             return HttpResponse("ok", content_type="text/plain")
         if request.path == "/readyz":
-            found = {name: check() for name, check in PARTS.items()}
+            found = ask_parts()
             told = {name: words or "ok" for name, words in found.items()}
             return JsonResponse(told, status=503 if any(found.values()) else 200)
         return self.get_response(request)

@@ -24,6 +24,19 @@ class CompressText(GZipMiddleware):
         return super().process_response(request, response)
 
 
+class KeepNothing:
+    """What the API answers is one person's: no cache of several people keeps it, and no browser what says nothing else itself."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        response = self.get_response(request)
+        if request.path.startswith("/api/"):
+            response.headers.setdefault("Cache-Control", "private, no-store")
+        return response
+
+
 class ContentSecurityPolicy:
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
         self.get_response = get_response

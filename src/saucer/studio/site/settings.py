@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import re
+from pathlib import Path
 
 from saucer.studio.common.local import ROOT, local, var
 
@@ -39,6 +40,7 @@ MIDDLEWARE = [
     "saucer.studio.site.front.RealAddress",
     "django.middleware.security.SecurityMiddleware",
     "saucer.studio.site.headers.ContentSecurityPolicy",
+    "saucer.studio.site.headers.KeepNothing",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "saucer.studio.site.headers.CompressText",
     "whitenoise.middleware.WhiteNoiseMiddleware",
@@ -108,7 +110,9 @@ def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:
 
 
 FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
-FILE_UPLOAD_TEMP_DIR = None
+# A folder of their own, in which what a process that was killed has left is found again (site/sweeping.py).
+FILE_UPLOAD_TEMP_DIR = str(var() / "uploads")
+Path(FILE_UPLOAD_TEMP_DIR).mkdir(parents=True, exist_ok=True)
 # What a path takes at most it says itself (people/access.py); this is the most of any that brings no file.
 DATA_UPLOAD_MAX_MEMORY_SIZE = 6 * 1024 * 1024
 PICTURE_UPLOAD_LIMIT = 1024 * 1024 * 1024

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from contextlib import suppress
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
+from pathlib import Path
 
+from django.conf import settings
 from django.core.files.storage import default_storage
 from django.db import models, transaction
 from django.db.models import Exists, OuterRef, ProtectedError, Q
@@ -36,12 +39,15 @@ class Swept:
     jobs: int = 0
     files: int = 0
     previews: int = 0
+    uploads: int = 0
     bytes: int = 0
 
     @property
     def words(self) -> str:
         parts = [
-            f"{getattr(self, name)} {name}" for name in ("entries", "pictures", "jobs", "files", "previews") if getattr(self, name)
+            f"{getattr(self, name)} {name}"
+            for name in ("entries", "pictures", "jobs", "files", "previews", "uploads")
+            if getattr(self, name)
         ]
         return f"{', '.join(parts) or 'nothing'}; {self.bytes / 1e6:.1f} MB"
 
@@ -76,7 +82,24 @@ def sweep(dry_run: bool = False, now: datetime | None = None) -> Swept:
         swept.bytes += size
         if not dry_run:
             default_storage.delete(name)
+    if not dry_run:
+        swept.uploads = sweep_uploads(now)
     return swept
+
+
+LEFT_AFTER = timedelta(hours=1)
+"""Since when nothing was written to an upload that nobody sends any more."""
+
+
+def sweep_uploads(now: datetime | None = None) -> int:
+    """Files of uploads whose process was killed: at start, and every night. Returns: how many"""
+    before, count = (now or timezone.now()) - LEFT_AFTER, 0
+    for path in Path(settings.FILE_UPLOAD_TEMP_DIR).glob("*"):
+        with suppress(FileNotFoundError):  # it ended just now
+            if path.is_file() and path.stat().st_mtime < before.timestamp():
+                path.unlink()
+                count += 1
+    return count
 
 
 class _Undone(Exception):

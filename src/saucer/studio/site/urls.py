@@ -10,7 +10,7 @@ from django.http import HttpRequest, HttpResponse
 from django.urls import path, re_path
 from django.views.decorators.cache import never_cache
 
-from saucer.studio.site.api import NO_DATABASE, api, problem
+from saucer.studio.site.api import FULL, NO_DATABASE, api, is_full, problem
 
 
 @never_cache
@@ -43,6 +43,8 @@ handler404 = _answer(404, "Not found", "There is nothing at this address.")
 def handler500(request: HttpRequest) -> HttpResponse:
     if isinstance(sys.exc_info()[1], OperationalError | InterfaceError):
         return problem(503, "Not ready", NO_DATABASE)
+    if is_full(sys.exc_info()[1]):
+        return problem(507, "No room", FULL)
     return problem(500, "Went wrong", "Something went wrong on the server. It was written to its log; trying again may help.")
 
 

@@ -1,4 +1,4 @@
-"""Bring the database up to date."""
+"""Bring the database up to date, and clear away what killed processes have left."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 
 from saucer.studio.site.measuring import measure_missing
+from saucer.studio.site.sweeping import sweep_uploads
 
 
 class Command(BaseCommand):
@@ -22,3 +23,4 @@ class Command(BaseCommand):
             self.stdout.write("Updating the database ...")
             call_command("migrate", verbosity=0, interactive=False)
             measure_missing()
+        sweep_uploads()
