@@ -5,10 +5,8 @@ from __future__ import annotations
 import gzip
 import json
 import time
-from threading import Thread
 
 import pytest
-from django.db import connections
 from django.test import override_settings
 
 from saucer.core.errors import LookError
@@ -18,7 +16,6 @@ from saucer.studio.baking.choices import BakeChoice
 from saucer.studio.baking.rules import bake_version
 from saucer.studio.catalogue.models import Entry
 from saucer.studio.common.downloads import download, safe_name
-from saucer.studio.common.refusals import Refusal
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.models import Job, State
 from saucer.studio.looks import rules as looks
@@ -27,6 +24,7 @@ from saucer.studio.luts.packs import Uploads
 from saucer.studio.pictures.models import Picture
 from tests.make import WARM, a_picture
 from tests.studio.conftest import api_for, person
+from tests.studio.work import at_once
 
 pytestmark = pytest.mark.django_db
 PROBLEM = "application/problem+json"
@@ -184,26 +182,6 @@ def test_two_peoples_words_in_one_field_are_settled_not_lost(api, designer, cura
     api.expect(200, "PATCH", address, {"note": "For the ferry", "seen": {"note": "what stood once"}})
 
 
-def race(*calls) -> list[object]:
-    """All at once, each in a thread with a connection of its own; what they gave, or the refusal that they raised."""
-    found: list[object] = [None] * len(calls)
-
-    def run(index: int) -> None:
-        try:
-            found[index] = calls[index]()
-        except Refusal as refusal:
-            found[index] = refusal
-        finally:
-            connections.close_all()
-
-    threads = [Thread(target=run, args=[index]) for index in range(len(calls))]
-    for thread in threads:
-        thread.start()
-    for thread in threads:
-        thread.join()
-    return found
-
-
 @pytest.mark.django_db(transaction=True)
 def test_changes_beside_each_other_lose_nothing_and_undo_no_deletion(designer, picture):
     from saucer.studio.catalogue import rules as catalogue
@@ -211,19 +189,19 @@ def test_changes_beside_each_other_lose_nothing_and_undo_no_deletion(designer, p
 
     for number in range(8):
         look = looks.create(designer, look_from({"name": f"Salt {number}", "steps": [WARM]})).pk
-        race(
+        at_once(
             lambda look=look: catalogue.change(designer, "look", look, {"note": "Words"}),
             lambda look=look: catalogue.change(designer, "look", look, {"licence": "CC0-1.0"}),
         )
         entry = Entry.objects.get(pk=look)
         assert (entry.note, entry.licence) == ("Words", "CC0-1.0")
-        race(
+        at_once(
             lambda look=look: catalogue.change(designer, "look", look, {"note": "Late words"}),
             lambda look=look: catalogue.delete(designer, "look", look),
         )
         assert Entry.objects.get(pk=look).deleted is not None
         Picture.objects.update(deleted=None)
-        race(
+        at_once(
             lambda: pictures.change(designer, picture.pk, "Late", None),
             lambda: pictures.delete(designer, picture.pk),
         )
@@ -234,7 +212,7 @@ def test_changes_beside_each_other_lose_nothing_and_undo_no_deletion(designer, p
 def test_the_same_bake_at_once_makes_one_lut_and_one_entry(designer):
     look = looks.create(designer, look_from({"name": "Salt", "steps": [WARM]})).pk
     version, choice = looks.save_version(designer, look), BakeChoice(size=9, own_entry=True)
-    made = race(*[lambda: bake_version(designer, version, choice)] * 4)
+    made = at_once(*[lambda: bake_version(designer, version, choice)] * 4)
     assert len({one.lut.pk for one in made}) == len({one.entry.pk for one in made}) == 1
     assert Entry.objects.filter(kind="lut").count() == 1
     assert Lut.objects.count() == 2, "the look's, and that of the entry of its own"

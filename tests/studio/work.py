@@ -1,8 +1,10 @@
-"""A worker for tests: does what is queued, then stops."""
+"""A worker for tests: does what is queued, then stops. And several people at the same moment."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from threading import Thread
 
 from django.db import connections
 from procrastinate.contrib.django import app
@@ -23,3 +25,24 @@ def _work() -> None:
             own.run_worker(wait=False, install_signal_handlers=False, listen_notify=False)
     finally:
         connections.close_all()
+
+
+def at_once(*rules: Callable[[], object]) -> list[object]:
+    """All at once, each in a thread with a connection of its own: what each came to, or what it raised."""
+    found: list[object] = [None] * len(rules)
+
+    def run(index: int) -> None:
+        try:
+            found[index] = rules[index]()
+        except Exception as error:
+            found[index] = error
+        finally:
+            connections.close_all()
+
+    threads = [Thread(target=run, args=[index]) for index in range(len(rules))]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join(60)
+    assert not any(thread.is_alive() for thread in threads)
+    return found

@@ -14,6 +14,7 @@ from saucer.core.reports.alike import find_near, group
 from saucer.core.reports.character import PROBES
 from saucer.studio.catalogue.models import Character, Entry, KeptApart
 from saucer.studio.catalogue.rules import describe_for_search
+from saucer.studio.common.locking import once_more
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people.deleting import KEPT_FOR
 from saucer.studio.people.models import Activity, Person, Role
@@ -57,6 +58,7 @@ def find_duplicates(person: Person, within: float) -> list[Alike]:
     ]
 
 
+@once_more
 def merge(person: Person, keep: int, others: Sequence[int]) -> Entry:
     """One entry out of several, of whatever kinds: it gets the tags, the favourites and the places of the others, which go to the bin.
 

@@ -14,6 +14,7 @@ from saucer.studio.catalogue import rules, tags
 from saucer.studio.catalogue.models import Entry, PassOn, Version, VersionState
 from saucer.studio.catalogue.review import move, next_states
 from saucer.studio.catalogue.rules import as_category, describe_for_search, find_or_make_category
+from saucer.studio.common.locking import once_more
 from saucer.studio.common.refusals import NotAllowed, NotFound, NotPossible
 from saucer.studio.people.models import Activity, Person, Role
 from saucer.studio.people.rules import may_change, record, require
@@ -56,6 +57,7 @@ def _lock_all(ids: Sequence[int]) -> list[Entry]:
     return list(found.select_related("owner", "category"))
 
 
+@once_more
 def change_many(person: Person, ids: Sequence[int], change: Change) -> Changed:
     """Raises: NotAllowed naming what is not the person's; NotFound; NotPossible"""
     require(person, Role.DESIGNER, "change entries")
@@ -129,6 +131,7 @@ def _apply(person: Person, entry: Entry, change: Change) -> dict[str, Any]:
     return before
 
 
+@once_more
 def undo(person: Person, number: int) -> Changed:
     """Take a change of many back, wherever what it made still stands. Raises: NotFound, NotPossible"""
     require(person, Role.DESIGNER, "change entries")

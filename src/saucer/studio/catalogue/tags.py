@@ -10,6 +10,7 @@ from django.db.models import Count, Q
 from saucer.studio.catalogue.models import Entry, Tag
 from saucer.studio.catalogue.rules import describe_many
 from saucer.studio.catalogue.words import LONGEST
+from saucer.studio.common.locking import once_more
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require
@@ -53,6 +54,7 @@ def put_on(entry: Entry, add: Sequence[str], remove: Sequence[str]) -> tuple[lis
     return [tag.name for tag in fresh], [tag.name for tag in gone]
 
 
+@once_more
 def rename(person: Person, old: str, new: str) -> int:
     """Everything that had the old tag has the new one; where there is one of that name already the two become one.
 
@@ -61,11 +63,15 @@ def rename(person: Person, old: str, new: str) -> int:
     require(person, Role.CURATOR, "rename tags")
     name = as_tag(new)
     with transaction.atomic():
-        tag = Tag.objects.select_for_update().filter(name__iexact=old.strip()).first()
+        # All that is changed is locked in the order of its number: two renames that cross wait for each other in one direction.
+        named = Q(name__iexact=old.strip()) | Q(name__iexact=name)
+        held = {one.name.lower(): one for one in Tag.objects.select_for_update().filter(named).order_by("pk")}
+        tag = held.get(old.strip().lower())
         if tag is None:
             raise NotFound(f"There is no tag {old.strip()}.")
-        other = Tag.objects.select_for_update().filter(name__iexact=name).exclude(pk=tag.pk).first()
-        entries = list(tag.entries.values_list("pk", flat=True))
+        other = held.get(name.lower()) if name.lower() != tag.name.lower() else None
+        locked = Entry.objects.select_for_update(of=("self",)).filter(pk__in=tag.entries.values("pk")).order_by("pk")
+        entries = list(locked.values_list("pk", flat=True))
         if other is None:
             tag.name = name
             tag.save(update_fields=["name"])

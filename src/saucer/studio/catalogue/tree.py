@@ -6,6 +6,7 @@ from django.db import transaction
 
 from saucer.studio.catalogue.models import Category, Entry
 from saucer.studio.catalogue.rules import as_category, check_category_name, describe_many, find_or_make_category
+from saucer.studio.common.locking import once_more
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require
@@ -25,6 +26,7 @@ def make(person: Person, path: str) -> Category:
     return made
 
 
+@once_more
 def move(person: Person, path: str, above: str, name: str) -> Category:
     """Put a category, with all below it, under another or at the top, under this name. Everything in it stays in it.
 

@@ -61,15 +61,26 @@ def adopt(person: Person, definition: OwnEncoding) -> Encoding:
     return find(definition.id)
 
 
+def hold(*encoding_ids: str) -> None:
+    """In the transaction of whatever takes these: none is removed before it is through. Raises: EncodingError for one that is gone"""
+    own_ids = sorted(set(encoding_ids) - ENCODINGS.keys() - {""})
+    if own_ids:
+        locked = TeamEncoding.objects.select_for_update(no_key=True).filter(encoding_id__in=own_ids).order_by("pk")
+        there = set(locked.values_list("encoding_id", flat=True))
+        for encoding_id in own_ids:
+            if encoding_id not in there:
+                find(encoding_id)
+
+
 def remove(person: Person, encoding_id: str) -> None:
-    """Raises: NotPossible while a picture or LUT is in it. Looks hold the definition themselves."""
-    entry = TeamEncoding.objects.filter(encoding_id=encoding_id).first()
-    if entry is None:
-        raise NotFound(f'There is no encoding "{encoding_id}" of your own.')
-    require_own(person, entry.owner, "remove this encoding")
-    used = [f"{count} {noun}" for noun, count_uses in USES if (count := count_uses(encoding_id))]
-    if used:
-        raise NotPossible(f'"{encoding_id}" is used by {" and ".join(used)}; change those first.')
+    """Raises: NotPossible while something is in it. Looks and deliveries hold the definition themselves."""
     with transaction.atomic():
+        entry = TeamEncoding.objects.select_for_update(of=("self",)).filter(encoding_id=encoding_id).first()
+        if entry is None:
+            raise NotFound(f'There is no encoding "{encoding_id}" of your own.')
+        require_own(person, entry.owner, "remove this encoding")
+        used = [f"{count} {noun}" for noun, count_uses in USES if (count := count_uses(encoding_id))]
+        if used:
+            raise NotPossible(f'"{encoding_id}" is used by {" and ".join(used)}; change those first.')
         record(person, "remove encoding", entry, **entry.definition)
         entry.delete()

@@ -35,7 +35,7 @@ from saucer.studio.common.names import file_stem
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.common.store import keep_bytes, keep_file, read_kept
 from saucer.studio.common.uploads import check_size, place_of
-from saucer.studio.encodings.rules import USES, own
+from saucer.studio.encodings.rules import USES, hold, own
 from saucer.studio.encodings.rules import find as find_encoding
 from saucer.studio.luts.facts import FileFacts, LutFacts
 from saucer.studio.luts.models import Lut, LutFile
@@ -72,6 +72,7 @@ def keep_lut(
     facts: LutFacts | None = None,
 ) -> Lut:  # fmt: skip
     """A LUT of this version with its files; the one way in which they are made. table: what its first file holds"""
+    hold(ends.expects, ends.gives)
     health, sample = examine(table, is_told=ends.known in TOLD), take_sample(table)
     lut = Lut.objects.create(
         version=version, choice=choice, kind=table.kind[:60], size=table.size, expects=ends.expects, gives=ends.gives, known=ends.known,

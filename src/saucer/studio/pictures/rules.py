@@ -17,7 +17,7 @@ from django.conf import settings
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.db import transaction
-from django.db.models import Count
+from django.db.models import Count, Q
 from django.utils import timezone
 
 from saucer.core.colour.conversion import convert
@@ -124,6 +124,7 @@ def as_kept(new: NewPicture, path: Path, encoding_id: str) -> Iterator[tuple[New
 def add(person: Person, new: NewPicture, blob: Blob, proxy: Proxy) -> Picture:
     """blob: its file, kept"""
     with transaction.atomic():
+        encodings.hold(new.encoding)
         picture = Picture.objects.create(
             name=new.name, encoding=new.encoding, file_name=new.file_name, blob=blob, proxy=proxy.blob, mended=proxy.mended,
             owner=person, passing=new.passing, stated=new.stated.words[:160] if new.stated else "",
@@ -253,6 +254,7 @@ def change(person: Person, pk: int, name: str | None, encoding_id: str | None, p
         changed = Picture.objects.visible_to(person).select_for_update(of=("self",)).filter(pk=pk).first()
         if changed is None:
             raise NotFound(GONE)
+        encodings.hold(fields.get("encoding", ""))
         for field, value in fields.items():
             setattr(changed, field, value)
         changed.save(update_fields=list(fields))
@@ -348,4 +350,9 @@ def proxy_in(picture: Picture, target: Encoding | None = None, width: int | None
     return _small_proxy_as(picture.proxy_id, source, target or source, step)
 
 
-encodings.USES.append(("pictures", lambda encoding_id: Picture.objects.filter(encoding=encoding_id).count()))
+def _count_uses(encoding_id: str) -> int:
+    """Deleted ones too, which can come back, and small copies of clips."""
+    return Picture.objects.filter(Q(encoding=encoding_id) | Q(footage__proxy_encoding=encoding_id)).count()
+
+
+encodings.USES.append(("pictures", _count_uses))

@@ -34,6 +34,7 @@ def change_shots(person: Person, pk: int, ids: Sequence[int], given: dict[str, A
             fields["note"] = fields["note"].strip()[:1000]
         if fields.get("encoding"):
             encodings.find(fields["encoding"])
+            encodings.hold(fields["encoding"])
         if "reference" in fields:
             wanted = fields.pop("reference")
             if wanted is not None:
@@ -106,6 +107,7 @@ def _take_back(person: Person, project: Project, data: dict[str, Any]) -> Done:
             _require_free(shot, fields["code"])
         if fields.get("reference_id") is not None and not Picture.objects.filter(pk=fields["reference_id"]).exists():
             fields = fields | {"reference_id": None}
+        encodings.hold(fields.get("encoding", ""))
         Shot.objects.filter(pk=shot.pk).update(**fields)
         count += 1
     return Done(count, None, tuple(left))

@@ -34,6 +34,9 @@ def kept_pictures(person: Person) -> Q:
 
 
 KEPT_FROM.append(kept_pictures)
+# Deleted ones too: they can come back.
+encodings.USES.append(("projects", lambda encoding_id: Project.objects.filter(delivery=encoding_id).count()))
+encodings.USES.append(("shots", lambda encoding_id: Shot.objects.filter(encoding=encoding_id).count()))
 
 
 def find(person: Person, pk: int) -> Project:
@@ -133,6 +136,7 @@ def _write(project: Project, given: dict[str, Any]) -> None:
             raise NotPossible(f"There is a project called {given['name']} already.")
     if "delivery" in given:
         encodings.find(given["delivery"])
+        encodings.hold(given["delivery"])
     for field, value in given.items():
         setattr(project, field, value)
 
