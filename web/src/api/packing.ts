@@ -2,12 +2,24 @@
 import { queryOptions } from "@tanstack/react-query";
 import { useChange } from "./change";
 import { api, asForm, got } from "./client";
-import type { FileChoice, PackChoice } from "./types";
+import type { FileChoice, Kind, PackChoice } from "./types";
 
 export const packPlan = (choice: PackChoice) =>
   queryOptions({
     queryKey: ["packing", choice.entries, choice.reason],
     queryFn: ({ signal }) => got(api.POST("/api/packing/plan", { body: choice, signal })),
+  });
+/** Whether an entry may leave, with all that is in it; of a look without a version, its draft. */
+export const rights = (kind: Kind, id: number, version: number | null = null) =>
+  queryOptions({
+    queryKey: ["packing", "rights", kind, id, version],
+    queryFn: ({ signal }) =>
+      got(
+        api.GET("/api/packing/rights/{kind}/{pk}", {
+          params: { path: { kind, pk: id }, query: version === null ? {} : { version } },
+          signal,
+        }),
+      ),
   });
 export const useBringBack = () =>
   useChange((file: File) => got(api.POST("/api/packing/back", asForm({ file }))), ["jobs"]);

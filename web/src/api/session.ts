@@ -10,6 +10,12 @@ export const session = queryOptions({
   staleTime: 60_000,
 });
 
+/** For admins: what lists leave out because it cannot be read. */
+export const unreadable = queryOptions({
+  queryKey: ["session", "unreadable"],
+  queryFn: ({ signal }) => got(api.GET("/api/unreadable", { signal })),
+});
+
 /** May the person do this anywhere? What they may not do is not offered to them. */
 export function useMay(ability: Ability): boolean {
   const { data } = useQuery(session);

@@ -10,6 +10,7 @@ import { Secondary } from "../kit/Button";
 import { Menu } from "../kit/Picker";
 import { Notices } from "./Notices";
 import { Panel, Round } from "./panels";
+import { Unreadable } from "./Unreadable";
 
 const Root = styled.header`
   display: flex;
@@ -179,7 +180,7 @@ function PersonMenu() {
           <div>
             <h2>{person.name}</h2>
             <p>
-              {person.username}, {person.role}
+              <bdi>{person.username}</bdi>, {person.role}
             </p>
           </div>
           <Secondary onPress={() => signOut.mutate()}>Sign out</Secondary>
@@ -206,6 +207,7 @@ export function TopBar({ children }: { children: ReactNode }) {
         </Nav>
         <Right>
           <Slot ref={setSlot} />
+          <Unreadable />
           <Notices />
           <Jobs />
           <PersonMenu />

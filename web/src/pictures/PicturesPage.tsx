@@ -129,7 +129,7 @@ export function PicturesPage() {
       {gone && (
         <Said>
           <Notice tone="word">
-            {gone.name} was deleted.{" "}
+            <bdi>{gone.name}</bdi> was deleted.{" "}
             <WordButton onPress={() => restore.mutate(gone.id, { onSuccess: () => setGone(null) })}>
               Bring it back
             </WordButton>

@@ -12,6 +12,8 @@ export const GlobalStyle = createGlobalStyle`
     margin: 0; background: ${(p) => p.theme.tokens.paper}; color: ${(p) => p.theme.tokens.ink};
     font: ${(p) => p.theme.tokens.size.text}/1.35 ${(p) => p.theme.tokens.words}; font-synthesis: none; -webkit-font-smoothing: antialiased;
   }
+  /* Names are written by people: one that turns the direction of writing turns only itself. */
+  b, a, span, small, button, bdi { unicode-bidi: isolate; }
   button, input, select, textarea { font: inherit; color: inherit; }
   h1, h2, h3, p { margin: 0; font-weight: inherit; font-size: inherit; }
   a { color: ${(p) => p.theme.tokens.accent}; text-decoration: none; }

@@ -135,7 +135,7 @@ export function AddFoot({ candidate, way, onWay, replaceable, onKeep }: Props) {
       )}
       {deleted && (
         <p>
-          {deleted.name} is deleted.{" "}
+          <bdi>{deleted.name}</bdi> is deleted.{" "}
           <WordButton
             onPress={() => restore.mutate({ kind: "preset", id: deleted.id }, { onSuccess: () => setDeleted(null) })}
           >

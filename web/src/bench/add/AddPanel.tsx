@@ -247,7 +247,9 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
           >
             {(section) => (
               <ListBoxSection id={section.id}>
-                <Title>{section.name}</Title>
+                <Title>
+                  <bdi>{section.name}</bdi>
+                </Title>
                 <Collection items={section.items} dependencies={[tiles]}>
                   {(one) => (
                     <Item

@@ -6,6 +6,7 @@ import { wordsFor } from "../../api/client";
 import { useSaveVersion } from "../../api/looks";
 import type { Picture } from "../../api/types";
 import { JobLine, useJob } from "../../jobs/JobLine";
+import { RightsNote } from "../../jobs/RightsNote";
 import { Primary, Secondary } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Sheet, SheetFoot } from "../../kit/Sheet";
@@ -140,6 +141,7 @@ export function BakeSheet({ isOpen, onClose, picture }: Props) {
             <FormatList formats={choices.formats} onChange={chooseFormats} />
           </Section>
           <WordsSection chosen={chosen} />
+          {isOpen && <RightsNote kind="look" id={entry.id} version={picked} />}
         </Side>
         <Checked>
           <CheckSection chosen={chosen} surveys={surveys} picture={picture} />

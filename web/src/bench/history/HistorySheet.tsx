@@ -146,7 +146,7 @@ export function HistorySheet({ onClose }: { onClose: () => void }) {
               <header>
                 <b>Version {one.number}</b>
                 <span>
-                  {one.made_by}, {when(one.made)}
+                  <bdi>{one.made_by}</bdi>, {when(one.made)}
                 </span>
               </header>
               {one.note && <p>{one.note}</p>}

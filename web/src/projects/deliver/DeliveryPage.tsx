@@ -88,7 +88,7 @@ export function DeliveryPage() {
                 Delivery {one.number}
               </Link>
               <small>
-                {one.made.slice(0, 10)}, {one.by}, {STATES[one.job?.state ?? "done"]}
+                {one.made.slice(0, 10)}, <bdi>{one.by}</bdi>, {STATES[one.job?.state ?? "done"]}
               </small>
             </li>
           ))}
@@ -100,7 +100,7 @@ export function DeliveryPage() {
           <>
             <h1>Delivery {data.number}</h1>
             <p>
-              By {data.by}, {data.made.slice(0, 10)}: {data.done} of {data.files} files, {sizeOf(data.bytes)}
+              By <bdi>{data.by}</bdi>, {data.made.slice(0, 10)}: {data.done} of {data.files} files, {sizeOf(data.bytes)}
             </p>
             {going && (
               <Row role="status">
@@ -128,6 +128,12 @@ export function DeliveryPage() {
                 </a>
               </span>
             )}
+            <p>
+              Made of the project as it stood when it was asked for:{" "}
+              <a href={`${at}/document.json`} download>
+                names, order, trims, notes and ranges as one document
+              </a>
+            </p>
             {data.left_out.length > 0 && (
               <>
                 <h2>Left out</h2>

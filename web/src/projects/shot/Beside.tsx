@@ -58,7 +58,11 @@ export function BesideFigure({ project, shot, beside, frame }: Props) {
   return (
     <figure>
       {other ? <img src={other.source} alt={other.name} /> : <p>{nothingBeside(beside)}</p>}
-      {other && <figcaption>{other.name}</figcaption>}
+      {other && (
+        <figcaption>
+          <bdi>{other.name}</bdi>
+        </figcaption>
+      )}
     </figure>
   );
 }

@@ -33,7 +33,7 @@ export function Notes({ project, shot, frame, numbered, onFrame }: Props) {
           <li key={note.id}>
             <span>{note.words}</span>
             <small>
-              {note.by}, {note.at.slice(0, 10)}
+              <bdi>{note.by}</bdi>, {note.at.slice(0, 10)}
               {note.frame !== null && (
                 <>
                   {" "}

@@ -218,7 +218,11 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
         <Stage $two={beside !== "alone"}>
           <figure>
             <ShotCanvas canvas={canvas} label={`${shot.code} through its look`} />
-            {beside !== "alone" && <figcaption>{shot.code}</figcaption>}
+            {beside !== "alone" && (
+              <figcaption>
+                <bdi>{shot.code}</bdi>
+              </figcaption>
+            )}
           </figure>
           {beside !== "alone" && (
             <AtFrame player={player}>

@@ -130,7 +130,7 @@ export function Source({ project, shot, mayWork, onDone }: Omit<EncodingProps, "
     <Block aria-label="Source">
       <h2>Source</h2>
       <p>
-        {shot.picture_name}, {shot.width} x {shot.height}
+        <bdi>{shot.picture_name}</bdi>, {shot.width} x {shot.height}
       </p>
       <EncodingOf project={project} shots={[shot]} mayWork={mayWork} onDone={onDone} />
       {shot.moving && <CodingOf id={shot.picture} />}

@@ -72,7 +72,7 @@ export function Stack({ shot, layers, mayWork, onMove, onRest, onNewest }: Props
           return (
             <Line key={index} $off={!on}>
               <Link to={`/shelf/${told.kind ?? "look"}/${String(told.entry)}`}>
-                {told.name}, version {told.version}
+                <bdi>{told.name}</bdi>, version {told.version}
                 {told.role === "before" ? ", before the look" : ""}
               </Link>
               {mayWork ? (

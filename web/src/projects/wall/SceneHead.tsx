@@ -52,7 +52,7 @@ export function SceneHead({
   return (
     <Head>
       <Name type="button" onClick={onChoose}>
-        {scene.name} <small>{count}</small>
+        <bdi>{scene.name}</bdi> <small>{count}</small>
       </Name>
       {project.may_work && (
         <Flyout

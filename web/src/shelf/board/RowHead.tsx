@@ -186,7 +186,7 @@ function Judging({
                     {others.map((one) => (
                       <li key={one.by}>
                         <span>
-                          {one.by}: {wordOf(one.choice)}
+                          <bdi>{one.by}</bdi>: {wordOf(one.choice)}
                         </span>
                         {one.note && <span>{one.note}</span>}
                         {one.earlier && <small>Said before it was last changed</small>}

@@ -6,6 +6,7 @@ import { useMakeFile } from "../../api/packing";
 import type { Described } from "../../api/types";
 import { JobLine, useJob } from "../../jobs/JobLine";
 import { ReadyFile } from "../../jobs/ReadyFile";
+import { RightsNote } from "../../jobs/RightsNote";
 import { Secondary } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
@@ -59,6 +60,7 @@ export function TakeFile({ entry, version }: Props) {
           {version === null ? "Make it" : `Make it of version ${String(version)}`}
         </Secondary>
       )}
+      <RightsNote kind={entry.kind} id={entry.id} version={version} />
       <JobLine id={jobId} what="Making the file" cancelled="Cancelled. No file was made." />
       {make.error && <Notice>{wordsFor(make.error)}</Notice>}
       <ReadyFile job={job} />

@@ -78,7 +78,7 @@ export function Versions({ entry, shown, onShown }: Props) {
       </Pair>
       {seen && (
         <Small>
-          Version {seen.number}, {stateNames[seen.state].toLowerCase()}: {seen.by}, {seen.made.slice(0, 10)}
+          Version {seen.number}, {stateNames[seen.state].toLowerCase()}: <bdi>{seen.by}</bdi>, {seen.made.slice(0, 10)}
           {seen.note && `. ${seen.note}`}
         </Small>
       )}

@@ -67,7 +67,11 @@ export function BinPage() {
                 <td>{one.category}</td>
                 <td>
                   {one.deleted.slice(0, 10)}
-                  {one.by && <small>by {one.by}</small>}
+                  {one.by && (
+                    <small>
+                      by <bdi>{one.by}</bdi>
+                    </small>
+                  )}
                 </td>
                 <td>{daysLeft(one.until)}</td>
                 <td>

@@ -120,7 +120,7 @@ function AlikeGroup({
             </label>
             <Link to={`/shelf/${entry.kind}/${String(entry.id)}`}>{entry.name}</Link>
             <small>
-              {entry.detail}, {stateNames[entry.state].toLowerCase()}, by {entry.by}
+              {entry.detail}, {stateNames[entry.state].toLowerCase()}, by <bdi>{entry.by}</bdi>
             </small>
             <small>{[entry.category, ...entry.tags].filter(Boolean).join(", ")}</small>
           </One>

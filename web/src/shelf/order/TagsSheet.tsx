@@ -88,8 +88,8 @@ export function TagsSheet({ onClose }: { onClose: () => void }) {
                   </Primary>
                   {other && (
                     <small>
-                      {other.name} is there already, on {other.count}: both become {other.name}. This cannot be taken
-                      back.
+                      <bdi>{other.name}</bdi> is there already, on {other.count}: both become <bdi>{other.name}</bdi>.
+                      This cannot be taken back.
                     </small>
                   )}
                   {rename.error && <Notice>{wordsFor(rename.error)}</Notice>}

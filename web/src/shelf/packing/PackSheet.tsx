@@ -149,7 +149,23 @@ export function PackSheet({ entries, onClose }: Props) {
               <Left aria-label="Held back">
                 {plan.left_out.map((one) => (
                   <li key={one.name}>
-                    {one.name}: {one.why}
+                    <bdi>{one.name}</bdi>: {one.why}
+                  </li>
+                ))}
+              </Left>
+            </>
+          )}
+          {plan && plan.inside.length > 0 && (
+            <>
+              <p>
+                {plan.inside.length === 1 ? "A LUT goes" : `${String(plan.inside.length)} LUTs go`} with what holds it,
+                and the pack lists it:
+              </p>
+              <Left aria-label="LUTs that go with them">
+                {plan.inside.map((one) => (
+                  <li key={`${one.name} ${one.used_by}`}>
+                    <bdi>{one.name}</bdi>, in <bdi>{one.used_by}</bdi>
+                    {one.rights && `: ${one.rights}`}
                   </li>
                 ))}
               </Left>

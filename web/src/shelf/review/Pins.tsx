@@ -145,7 +145,7 @@ export function Pins({ entry, picture, place, picking, onPicking }: Props) {
             <div>
               <p>{pin.words}</p>
               <Small>
-                {pin.by}, version {pin.number}
+                <bdi>{pin.by}</bdi>, version {pin.number}
                 {pin.x !== null && ", on a place of a picture"}
                 {pin.settled_by && `; settled by ${pin.settled_by}`}
               </Small>
@@ -155,7 +155,10 @@ export function Pins({ entry, picture, place, picking, onPicking }: Props) {
                     .filter((one) => one.answers === pin.id)
                     .map((one) => (
                       <li key={one.id}>
-                        {one.words} <Small>{one.by}</Small>
+                        {one.words}{" "}
+                        <Small>
+                          <bdi>{one.by}</bdi>
+                        </Small>
                       </li>
                     ))}
                 </ul>

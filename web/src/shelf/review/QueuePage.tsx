@@ -99,7 +99,9 @@ function Before({ waiting, picture }: { waiting: Waiting; picture: Picture }) {
           loading="lazy"
         />
       </div>
-      <figcaption>{picture.name}: before, after</figcaption>
+      <figcaption>
+        <bdi>{picture.name}</bdi>: before, after
+      </figcaption>
     </Pair>
   );
 }
@@ -121,7 +123,7 @@ function One({ waiting, pictures, isOn, onMark }: OneProps) {
       <Words>
         <Link to={`/shelf/${waiting.kind}/${String(waiting.entry)}`}>{waiting.name}</Link>
         <small>
-          Version {waiting.number}, by {waiting.made_by}, proposed {waiting.since.slice(0, 10)}
+          Version {waiting.number}, by <bdi>{waiting.made_by}</bdi>, proposed {waiting.since.slice(0, 10)}
         </small>
         {waiting.words && <p>{waiting.words}</p>}
         {mayPublish && (

@@ -85,7 +85,7 @@ export function ReviewBlock({ entry }: { entry: Described }) {
                 {one.words && `: ${one.words}`}
               </span>
               <Small>
-                {one.by}, {day(one.at)}
+                <bdi>{one.by}</bdi>, {day(one.at)}
               </Small>
             </li>
           ))}

@@ -113,7 +113,10 @@ export function FacetList({ title, options, chosen, onToggle, startOpen = false,
                   aria-pressed={chosen.includes(one.id)}
                   onClick={() => onToggle(one.id)}
                 >
-                  <b>{one.name}</b> <span>{one.count}</span>
+                  <b>
+                    <bdi>{one.name}</bdi>
+                  </b>{" "}
+                  <span>{one.count}</span>
                 </Line>
               </li>
             ))}

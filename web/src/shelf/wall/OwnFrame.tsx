@@ -88,7 +88,9 @@ export function FrameLine({ picture, frame, onLut }: Props) {
       <JobLine id={frame.job} what="Reading the frame" cancelled="Cancelled." />
       {picture?.passing && (
         <Line>
-          <span>On your own frame “{picture.name}”, read as</span>
+          <span>
+            On your own frame “<bdi>{picture.name}</bdi>”, read as
+          </span>
           <Picker
             label="Encoding of the frame"
             hideLabel
