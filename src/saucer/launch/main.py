@@ -80,7 +80,8 @@ def _test(given: argparse.Namespace) -> int:
 
 def _bench(given: argparse.Namespace) -> int:
     install.everything(development=True)
-    with postgres.started():
+    install.kernels()
+    with postgres.started(), postgres.beside("bench"):
         install.manage("prepare")
         install.demo("load")
         return install.run_python(["-m", "bench", *given.arguments], PYTHONPATH=f"{ROOT / 'src'}:{ROOT}")

@@ -143,6 +143,30 @@ def _ensure_database(programs: Path) -> None:
         _call([str(programs / "createdb"), *where, database["name"]], "The database could not be made", **secret)
 
 
+@contextlib.contextmanager
+def beside(name: str) -> Iterator[None]:
+    """A studio of its own for as long as the block, in a running PostgreSQL: its database and its files are made, and gone afterwards.
+
+    Everything that is started meanwhile uses it (SAUCER_BESIDE).
+    """
+    programs, database = _programs(_data_folder()), read_local()["database"]
+    where = ["-h", database["host"], "-p", str(database["port"]), "-U", database["user"]]
+    secret, called = {"PGPASSWORD": database["password"]}, f"{database['name']}_{name}"
+
+    def drop() -> None:
+        _call([str(programs / "dropdb"), *where, "--if-exists", "--force", called], "The database could not be dropped", **secret)
+        shutil.rmtree(VAR / name, ignore_errors=True)
+
+    drop()
+    _call([str(programs / "createdb"), *where, called], "The database could not be made", **secret)
+    os.environ["SAUCER_BESIDE"] = name
+    try:
+        yield
+    finally:
+        del os.environ["SAUCER_BESIDE"]
+        drop()
+
+
 def answers() -> bool:
     """Does something listen where our database is to be?"""
     database = read_local()["database"]

@@ -1153,7 +1153,7 @@ export interface paths {
         };
         /**
          * Bundle
-         * @description The draft and the LUTs it uses, to take away.
+         * @description The draft and the LUTs it uses, to take away. Why these may not be passed on stands in the header Saucer-Rights, as in an address.
          */
         get: operations["saucer_studio_looks_api_bundle"];
         put?: never;
@@ -6050,6 +6050,11 @@ export interface components {
             files: components["schemas"]["ListedFile"][];
             /** Gives */
             gives: string;
+            /**
+             * Held
+             * @description why it may not leave, with all that is in it; none where it may
+             */
+            held: string[];
             /** Id */
             id: number;
             kind: components["schemas"]["Kind"];

@@ -16,6 +16,16 @@ def var() -> Path:
     return Path(os.environ.get("SAUCER_VAR", ROOT / "var"))
 
 
+def beside() -> str:
+    """The name of a studio beside the one that is there, with its own database and files: what is measured is done in such a one."""
+    return os.environ.get("SAUCER_BESIDE", "")
+
+
+def kept_in() -> Path:
+    """The folder of this studio's own files and uploads."""
+    return var() / beside() if beside() else var()
+
+
 @lru_cache(maxsize=1)
 def local() -> dict[str, Any]:
     """var/local.json. Raises: RuntimeError that says how to make it."""

@@ -2,6 +2,7 @@ from __future__ import annotations
 
 from datetime import datetime
 from typing import Annotated, Any
+from urllib.parse import quote
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
@@ -22,6 +23,7 @@ from saucer.studio.common.names import file_stem
 from saucer.studio.common.uploads import read_upload
 from saucer.studio.looks import bringing, presence, rules
 from saucer.studio.looks.models import LookDraft
+from saucer.studio.luts.rights import Thing, contents_of
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.access import designer, file_of
 from saucer.studio.people.signed_in import person_of
@@ -172,10 +174,14 @@ def look_file(request: HttpRequest, pk: int) -> HttpResponseBase:
 @router.get("/{pk}/bundle.zip", auth=designer("download LUTs"))
 @HEAVY
 def bundle(request: HttpRequest, pk: int) -> HttpResponseBase:
-    """The draft and the LUTs it uses, to take away."""
+    """The draft and the LUTs it uses, to take away. Why these may not be passed on stands in the header Saucer-Rights, as in an address."""
     draft = rules.find(pk)
     record_download(person_of(request), draft.entry, "bundle.zip")
-    return download(bringing.bundle_of(draft), f"{file_stem(draft.entry.name)}.zip")
+    response = download(bringing.bundle_of(draft), f"{file_stem(draft.entry.name)}.zip")
+    (found,) = contents_of([Thing(draft.entry, draft.content)])
+    if found.reasons:
+        response["Saucer-Rights"] = quote("; ".join(found.reasons)[:1000], safe=" :;,\"'()")
+    return response
 
 
 @router.get("/{pk}/fingerprint.png")

@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Annotated
 
-from django.db.models import QuerySet
+from django.db.models import F, Q, QuerySet
 from pydantic import BaseModel, Field
 
-from saucer.studio.catalogue.models import Entry, Kind
+from saucer.studio.catalogue.models import Entry, Kind, Version
 from saucer.studio.common.reading import tell_each
 from saucer.studio.luts.models import LutFile
+from saucer.studio.luts.rights import Thing, contents_of
 
 MOST = 5000
 
@@ -49,6 +50,7 @@ class ListedEntry(BaseModel):
     licence: str
     may_pass_on: str
     pass_on_until: str
+    held: Annotated[list[str], Field(description="why it may not leave, with all that is in it; none where it may")]
     files: list[ListedFile]
 
 
@@ -63,12 +65,13 @@ class Listed(BaseModel):
 
 
 def list_all(found: QuerySet[Entry], start: int = 0, most: int = MOST) -> Listed:
-    """In the order of their numbers. Four queries, however many there are."""
+    """In the order of their numbers. So many queries, however many there are."""
     total = found.count()
     rows = found.order_by("pk").select_related("category", "published", "latest", "character").prefetch_related("tags")
     entries = list(rows.defer("document", "character__seen", "published__content", "latest__content")[start : start + most])
     files = _files_of([entry.pk for entry in entries])
-    told = tell_each(entries, lambda entry: _listed(entry, files.get(entry.pk, [])))
+    held = _held([entry.pk for entry in entries])
+    told = tell_each(entries, lambda entry: _listed(entry, files.get(entry.pk, []), held.get(entry.pk, [])))
     return Listed(total=total, more=start + len(entries) < total, entries=told)
 
 
@@ -86,7 +89,15 @@ def _files_of(ids: Sequence[int]) -> dict[int, list[ListedFile]]:
     return found
 
 
-def _listed(entry: Entry, files: list[ListedFile]) -> ListedEntry:
+def _held(ids: Sequence[int]) -> dict[int, list[str]]:
+    """By entry, of the version that is offered."""
+    offered = Q(pk=F("entry__published")) | Q(entry__published=None, pk=F("entry__latest"))
+    versions = list(Version.objects.filter(offered, entry__in=ids).select_related("entry"))
+    found = contents_of([Thing.of(version) for version in versions])
+    return {version.entry_id: one.reasons for version, one in zip(versions, found, strict=True)}
+
+
+def _listed(entry: Entry, files: list[ListedFile], held: list[str]) -> ListedEntry:
     shown = entry.offered
     character = getattr(entry, "character", None)
     return ListedEntry(
@@ -94,5 +105,5 @@ def _listed(entry: Entry, files: list[ListedFile]) -> ListedEntry:
         tags=sorted(tag.name for tag in entry.tags.all()), state=shown.state if shown else entry.state,
         version=shown.number if shown else None, content_hash=shown.content_hash if shown else "", expects=entry.expects,
         gives=entry.gives, character=list(character.words) if character else [], source=entry.source, licence=entry.licence,
-        may_pass_on=entry.may_pass_on, pass_on_until=str(entry.pass_on_until or ""), files=files,
+        may_pass_on=entry.may_pass_on, pass_on_until=str(entry.pass_on_until or ""), held=held, files=files,
     )  # fmt: skip

@@ -6,7 +6,7 @@ import os
 import re
 from pathlib import Path
 
-from saucer.studio.common.local import ROOT, local, var
+from saucer.studio.common.local import ROOT, beside, kept_in, local
 
 _LOCAL = local()
 _TESTING = os.environ.get("SAUCER_TESTING") == "1"
@@ -58,7 +58,7 @@ DATABASES = {
         "ENGINE": "django.db.backends.postgresql",
         "HOST": _LOCAL["database"]["host"],
         "PORT": _LOCAL["database"]["port"],
-        "NAME": _LOCAL["database"]["name"],
+        "NAME": "_".join(filter(None, (_LOCAL["database"]["name"], beside()))),
         "USER": _LOCAL["database"]["user"],
         "PASSWORD": _LOCAL["database"]["password"],
         "CONN_MAX_AGE": 0 if _TESTING else 60,
@@ -92,7 +92,7 @@ LANGUAGE_CODE = "en-gb"
 USE_I18N = False
 
 STORAGES = {
-    "default": {"BACKEND": "saucer.studio.common.store.WholeFileStorage", "OPTIONS": {"location": str(var() / "files")}},
+    "default": {"BACKEND": "saucer.studio.common.store.WholeFileStorage", "OPTIONS": {"location": str(kept_in() / "files")}},
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
 }
 STATIC_URL = "/static/"
@@ -111,7 +111,7 @@ def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:
 
 FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
 # A folder of their own, in which what a process that was killed has left is found again (site/sweeping.py).
-FILE_UPLOAD_TEMP_DIR = str(var() / "uploads")
+FILE_UPLOAD_TEMP_DIR = str(kept_in() / "uploads")
 Path(FILE_UPLOAD_TEMP_DIR).mkdir(parents=True, exist_ok=True)
 # What a path takes at most it says itself (people/access.py); this is the most of any that brings no file.
 DATA_UPLOAD_MAX_MEMORY_SIZE = 6 * 1024 * 1024
