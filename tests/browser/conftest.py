@@ -31,7 +31,7 @@ PASSWORD = "a-long-password"
 SIZE: ViewportSize = {"width": 1280, "height": 800}
 # Milliseconds: a machine busy with other things may stand still for seconds, and no time is measured here.
 PATIENCE = 45_000
-expect.set_options(timeout=20_000)
+expect.set_options(timeout=PATIENCE)
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:

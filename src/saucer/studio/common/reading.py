@@ -10,7 +10,9 @@ from typing import Any, TypeVar
 
 from django.db import Error, models, transaction
 from django.utils import timezone
+from pydantic import ValidationError
 
+from saucer.core.look.problems import describe
 from saucer.studio.common.models import Unreadable
 
 Row = TypeVar("Row")
@@ -43,7 +45,8 @@ def leave_out(row: Any, error: Exception) -> None:
     if now - _noted.get((str(kind), key), -_NOTED_EVERY) < _NOTED_EVERY:
         return
     _noted[str(kind), key] = now
-    problem = f"{type(error).__name__}: {' '.join(str(error).split())}"
+    words = "; ".join(describe(error)[:3]) if isinstance(error, ValidationError) else f"{type(error).__name__}: {error}"
+    problem = " ".join(words.split())
     log.error("%s %s cannot be read and is left out: %s", kind, key, problem, exc_info=error)
     with transaction.atomic():
         name = str(row)[:200]
