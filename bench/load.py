@@ -156,7 +156,7 @@ def run(seconds: float = SECONDS) -> Iterator[Result]:
     times: dict[str, list[float]] = defaultdict(list)
     memory: list[float] = []
     with served() as (url, group):
-        group.start("bench-worker", worker_arguments())
+        group.start("bench-worker", worker_arguments(), gives_way=True)
         first = Talker(url, people[0], defaultdict(list))
         first.ask("first", "POST", "/looks/frame", {"look": {"steps": STEPS}, "picture": picture, "quality": "drag"})
         single, watching = Talker(url, people[0], alone), Talker(url, people[-1], alone)

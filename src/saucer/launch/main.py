@@ -36,7 +36,7 @@ def _serve(given: argparse.Namespace, demo: bool = False, worker: bool = True) -
                 install.demo("load")
             if not told:
                 group.start("server", processes.server_arguments(given.port, given.address))
-                group.start("worker", processes.worker_arguments())
+                group.start("worker", processes.worker_arguments(), gives_way=True)
                 processes.wait_until_up(group, given.port, given.address)
                 say(
                     f"\nSaucer is at http://{given.address}:{given.port}/ (ready in {time.monotonic() - began:.1f} s). Ctrl-C stops it."
@@ -56,7 +56,7 @@ def _worker(given: argparse.Namespace) -> int:
     with processes.until_told_to_stop() as told, postgres.started():
         try:
             install.manage("prepare")
-            group.start("worker", processes.worker_arguments())
+            group.start("worker", processes.worker_arguments(), gives_way=True)
             say("The worker is running. Ctrl-C stops it.")
             processes.run(group, told, postgres.Tending())
         finally:

@@ -25,6 +25,7 @@ from saucer.launch.places import LOGS, PYTHON, ROOT, child_environment, rotating
 STILL_AFTER, LONGEST_START = 60.0, 900.0
 """Seconds without any work done by what is started, after which it counts as stuck; and the longest that a start may take."""
 TOLD_EVERY = 15.0
+NICE = 10
 SERVER_WORKERS, SERVER_THREADS = 2, 24
 """Threads wait for their turn in a lane (studio/common/lanes.py), so there are many more of them than work at once."""
 PAUSES = (1.0, 2.0, 4.0, 8.0, 15.0, 30.0, 60.0)
@@ -36,6 +37,12 @@ STEADY_AFTER = 120.0
 def _die_with_parent() -> None:
     """Linux: end when the launcher is killed outright, so that nothing is left behind."""
     ctypes.CDLL(None).prctl(1, signal.SIGTERM)
+
+
+def _give_way() -> None:
+    """What a worker does in minutes takes what the answers leave, which somebody waits for."""
+    _die_with_parent()
+    os.nice(NICE)
 
 
 @dataclass
@@ -65,8 +72,9 @@ class Pauses:
 class Child:
     """A process whose output goes to a log, line by line."""
 
-    def __init__(self, name: str, arguments: list[str]) -> None:
+    def __init__(self, name: str, arguments: list[str], gives_way: bool) -> None:
         self.name, self.arguments, self.pauses = name, arguments, Pauses()
+        self._gives_way = gives_way
         self._log = rotating_log(name)
         self.process = self._start()
 
@@ -74,7 +82,7 @@ class Child:
         process = subprocess.Popen(
             [str(PYTHON), *self.arguments], cwd=ROOT, env=child_environment(),
             stdin=subprocess.DEVNULL, stdout=subprocess.PIPE, stderr=subprocess.STDOUT,
-            start_new_session=True, preexec_fn=_die_with_parent,
+            start_new_session=True, preexec_fn=_give_way if self._gives_way else _die_with_parent,
         )  # fmt: skip
         threading.Thread(target=self._write_log, args=[process], daemon=True).start()
         return process
@@ -104,8 +112,9 @@ class Group:
     def __init__(self) -> None:
         self._children: dict[str, Child] = {}
 
-    def start(self, name: str, arguments: list[str]) -> None:
-        self._children[name] = Child(name, arguments)
+    def start(self, name: str, arguments: list[str], gives_way: bool = False) -> None:
+        """gives_way: to those that somebody waits for"""
+        self._children[name] = Child(name, arguments, gives_way)
 
     def pids(self) -> list[int]:
         return [child.process.pid for child in self._children.values()]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import sys
 from typing import Any
 
 from saucer.core.engine.warm import warm
@@ -18,5 +19,10 @@ accesslog = None
 forwarded_allow_ips = os.environ.get("SAUCER_PROXY", "").replace(" ", "")
 
 
+SWITCH_SECONDS = 0.001
+"""After which a thread that computes lets another one on: at Python's own 5 ms a light answer waits that long, several times, behind frames."""
+
+
 def post_worker_init(worker: Any) -> None:
+    sys.setswitchinterval(SWITCH_SECONDS)
     warm()
