@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import AbstractContextManager, nullcontext
 
 import numpy as np
 from django.core.files.base import ContentFile
@@ -24,6 +25,7 @@ from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.presets import rules as presets
 
+Turn = Callable[[], AbstractContextManager[None]]
 PREVIEWS = "previews"
 CARD_WIDTH = 480
 FINE = 95
@@ -80,15 +82,18 @@ def state_of(entry: Entry, picture: Picture, number: int | None = None, large: b
     return f"{entry.kind}-{entry.pk}-{shown}-{picture.proxy_id[:16]}-{picture.encoding}{size}"
 
 
-def preview_file(entry: Entry, picture: Picture, number: int | None = None, large: bool = False) -> bytes:
+def preview_file(entry: Entry, picture: Picture, number: int | None = None, large: bool = False, turn: Turn = nullcontext) -> bytes:
     """The card's picture as JPEG, made once per state of entry and picture and kept. number: as `grade_of`
+
+    turn: what is waited for where it is not there yet and has to be made
 
     large: all of the proxy, at the quality of a picture that is looked into, in place of CARD_WIDTH
     """
 
     def make() -> bytes:
-        grade = grade_of(entry, 1.0, number)
-        return encoded(frame(grade, picture), "jpeg", FINE) if large else encoded(small_frame(grade, picture), "jpeg")
+        with turn():
+            grade = grade_of(entry, 1.0, number)
+            return encoded(frame(grade, picture), "jpeg", FINE) if large else encoded(small_frame(grade, picture), "jpeg")
 
     return kept_preview(state_of(entry, picture, number, large), make)
 

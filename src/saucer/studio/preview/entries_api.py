@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from functools import partial
 from typing import Annotated, Literal
 
 from django.http import HttpRequest, HttpResponse
@@ -214,12 +215,15 @@ def count_entries(request: HttpRequest, given: Query[WantedIn]) -> CountsOut:
 
 
 @router.get("/entries/{pk}/preview.jpg")
-@FRAMES
 def preview(request: HttpRequest, pk: int, picture: int, version: int | None = None, large: bool = False) -> HttpResponse:
-    """version: one of its versions, in place of what the wall shows of it; large: the whole proxy, finer, in place of a card's size"""
-    entry, shown = entries.find_shown(pk), pictures.find_proxy(picture, person_of(request))
-    state = entries.state_of(entry, shown, version, large)
-    return respond(request, state, lambda: entries.preview_file(entry, shown, version, large), "image/jpeg")
+    """version: one of its versions, in place of what the wall shows of it; large: the whole proxy, finer, in place of a card's size
+
+    What was made once is given past those who wait for a processor.
+    """
+    person = person_of(request)
+    entry, shown = entries.find_shown(pk), pictures.find_proxy(picture, person)
+    state, turn = entries.state_of(entry, shown, version, large), partial(FRAMES.turn, person.pk)
+    return respond(request, state, lambda: entries.preview_file(entry, shown, version, large, turn), "image/jpeg")
 
 
 @router.post("/frame", response={200: None})

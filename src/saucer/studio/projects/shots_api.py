@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from contextlib import suppress
 from datetime import datetime
-from functools import cache
+from functools import cache, partial
 from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
@@ -266,7 +266,6 @@ def read_look(request: HttpRequest, pk: int, shot: int) -> dict[str, Any]:
 
 
 @router.get("/{pk}/shots/{shot}/preview.jpg")
-@FRAMES
 def preview(
     request: HttpRequest,
     pk: int,
@@ -286,11 +285,11 @@ def preview(
         layers = grading.renewed(found, layers)
     number = frame_of(found, frame)
     state = showing.state_of(found, layers, large, number)
-    return respond(request, state, lambda: showing.preview_file(found, layers, large, number), "image/jpeg")
+    turn = partial(FRAMES.turn, person_of(request).pk)
+    return respond(request, state, lambda: showing.preview_file(found, layers, large, number, turn), "image/jpeg")
 
 
 @router.post("/{pk}/previews", response={200: None})
-@FRAMES
 def previews(request: HttpRequest, pk: int, given: PreviewsIn) -> HttpResponse:
     """Cards of several shots: JPEGs one after the other, their lengths in the header Saucer-Sizes, 0 for one that cannot be shown."""
     shots_shown = rules.find_shots_to_show(person_of(request), pk, given.shots)
@@ -300,6 +299,7 @@ def previews(request: HttpRequest, pk: int, given: PreviewsIn) -> HttpResponse:
     trying = grading.version_of(given.trying, None) if given.trying is not None else None
     newest = cache(grading.newest_of)
     made: dict[int, bytes] = {}
+    turn = partial(FRAMES.turn, person_of(request).pk)
     for one in shots_shown:
         layers = lying.get(one.pk, [])
         with suppress(SaucerError, Refusal):
@@ -307,7 +307,7 @@ def previews(request: HttpRequest, pk: int, given: PreviewsIn) -> HttpResponse:
                 layers = grading.renewed(one, layers, newest)
             if trying is not None:
                 layers = grading.tried(one, layers, trying, given.stack)
-            made[one.pk] = showing.preview_file(one, layers, large=False)
+            made[one.pk] = showing.preview_file(one, layers, large=False, turn=turn)
     files = [made.get(one, b"") for one in given.shots]
     response = HttpResponse(b"".join(files), content_type="application/octet-stream")
     response["Saucer-Sizes"] = ",".join(str(len(one)) for one in files)

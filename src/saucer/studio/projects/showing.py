@@ -6,6 +6,7 @@ import hashlib
 import json
 from collections import OrderedDict
 from collections.abc import Sequence
+from contextlib import nullcontext
 from threading import Lock
 
 import numpy as np
@@ -23,7 +24,7 @@ from saucer.studio.pictures import footage
 from saucer.studio.pictures.models import Footage
 from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.preview.bench import CACHE
-from saucer.studio.preview.entries import CARD_WIDTH, FINE, kept_preview
+from saucer.studio.preview.entries import CARD_WIDTH, FINE, Turn, kept_preview
 from saucer.studio.projects.models import Layer, Shot
 from saucer.studio.projects.stacking import in_order, look_of
 
@@ -57,11 +58,12 @@ def shows(shot: Shot, layers: Sequence[Layer]) -> str:
     return state_of(shot, layers, False)[5:21]
 
 
-def preview_file(shot: Shot, layers: Sequence[Layer], large: bool, frame: int | None = None) -> bytes:
-    """JPEG of a card's width, or of the whole proxy; kept by what it shows, whichever shot it is of."""
+def preview_file(shot: Shot, layers: Sequence[Layer], large: bool, frame: int | None = None, turn: Turn = nullcontext) -> bytes:
+    """JPEG of a card's width, or of the whole proxy; kept by what it shows, whichever shot it is of. turn: waited for where it is made"""
 
     def make() -> bytes:
-        return encoded(pixels(shot, layers, None if large else CARD_WIDTH, frame), "jpeg", FINE if large else 90)
+        with turn():
+            return encoded(pixels(shot, layers, None if large else CARD_WIDTH, frame), "jpeg", FINE if large else 90)
 
     return kept_preview(state_of(shot, layers, large, frame), make)
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import sys
 from typing import Any
 
 from saucer.core.engine.warm import warm
@@ -19,10 +18,5 @@ accesslog = None
 forwarded_allow_ips = os.environ.get("SAUCER_PROXY", "").replace(" ", "")
 
 
-SWITCH_SECONDS = 0.001
-"""After which a thread that computes lets another one on: at Python's own 5 ms a light answer waits that long, several times, behind frames."""
-
-
 def post_worker_init(worker: Any) -> None:
-    sys.setswitchinterval(SWITCH_SECONDS)
     warm()
