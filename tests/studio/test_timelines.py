@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from io import BytesIO
 from pathlib import Path
 
@@ -70,6 +71,33 @@ def send(api, path: str, data: bytes, name: str = "ferry.edl", **fields: str):
     response = api.client.post(f"/api{path}", {"file": file, **fields}, headers=headers)
     assert response.status_code == 200, response.content[:400]
     return response.json()
+
+
+def one_clip(**times: object) -> bytes:
+    """An OpenTimelineIO file of one clip, with other times than it may have."""
+    told = {"start": 0, "count": 24, "rate": 24, "name": "Quay"} | times
+    made = otio.schema.Timeline(name="One")
+    made.tracks.append(otio.schema.Track(name="V1", kind=otio.schema.TrackKind.Video))
+    span = otio.opentime.TimeRange(otio.opentime.RationalTime(7.25, 24), otio.opentime.RationalTime(3.5, 24))
+    made.tracks[0].append(otio.schema.Clip(name="Quay", source_range=span))
+    text = otio.adapters.write_to_string(made, "otio_json")
+    text = text.replace("7.25", str(told["start"])).replace("3.5", str(told["count"])).replace('"Quay"', json.dumps(told["name"]))
+    return text.replace('"rate": 24.0', f'"rate": {told["rate"]}').encode()
+
+
+@pytest.mark.parametrize("times", [
+    {"count": "1e300"}, {"start": "-1e300"}, {"start": "1e12"}, {"rate": "1e9"}, {"rate": "-5"}, {"count": "Infinity"}, {"start": "NaN"},
+    {"name": "x" * 5000},
+])  # fmt: skip
+def test_times_and_names_that_nothing_can_keep_are_refused_in_words(times):
+    with pytest.raises(TimelineError) as refused:
+        read_timeline(one_clip(**times), "one.otio")
+    assert str(refused.value)
+
+
+def test_the_file_that_these_are_made_of_is_a_good_one():
+    (event,) = read_timeline(one_clip(), "one.otio")
+    assert (event.name, event.start, event.count, event.rate) == ("Quay", 0, 24, 24)
 
 
 def test_what_is_found_becomes_shots_in_their_order_with_trims(api, project):

@@ -7,11 +7,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from fractions import Fraction
 from pathlib import PurePath
-from typing import Any
+from typing import Annotated, Any
 
 import opentimelineio as otio
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationError
 
-from saucer.core.errors import SaucerError
+from saucer.core.errors import LookError, SaucerError
+from saucer.core.look.extent import check_text
+from saucer.core.look.problems import describe
 from saucer.core.lut.formulas import Cdl
 from saucer.core.steps.pixel.cdl import Cdl as CdlStep
 
@@ -24,21 +27,35 @@ class TimelineError(SaucerError):
     """A timeline that cannot be read."""
 
 
-@dataclass(frozen=True)
-class Event:
+def keepable(text: str) -> str:
+    """Raises: ValueError for what no database keeps"""
+    try:
+        check_text(text, "")
+    except LookError as error:
+        raise ValueError(error.problem) from None
+    return text
+
+
+Name = Annotated[str, Field(max_length=200), AfterValidator(keepable)]
+FrameNumber = Annotated[int, Field(ge=-(2**31), lt=2**31)]
+
+
+class Event(BaseModel):
     """A shot of a timeline. media: the name by which its picture is looked for; start, count: frames of the source, by its own timecode
 
     record: frame of the timeline where it begins; cdl: the ASC CDL that stands with it
     """
 
-    name: str
-    media: str
-    start: int
-    count: int
-    record: int
-    rate: float
+    model_config = ConfigDict(frozen=True)
+
+    name: Name
+    media: Name
+    start: FrameNumber
+    count: Annotated[int, Field(ge=1, lt=2**31)]
+    record: FrameNumber
+    rate: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)]
     cdl: CdlStep | None = None
-    facts: dict[str, Any] = field(default_factory=dict)
+    facts: dict[str, Name] = {}
 
 
 def read_timeline(data: bytes, file_name: str, rate: Fraction = Fraction(24)) -> list[Event]:
@@ -60,12 +77,22 @@ def read_timeline(data: bytes, file_name: str, rate: Fraction = Fraction(24)) ->
         raise TimelineError(place, f"cannot be read as a timeline: {line}") from None
     if not hasattr(timeline, "find_clips"):
         raise TimelineError(place, "holds no timeline")
-    events = [_event_of(clip) for track in getattr(timeline, "video_tracks", list)() for clip in track.find_clips()]
+    events = [_read_event(clip) for track in getattr(timeline, "video_tracks", list)() for clip in track.find_clips()]
     if not events:
         raise TimelineError(place, "holds no clip on a video track")
     if len(events) > MOST_EVENTS:
         raise TimelineError(place, f"holds {len(events)} clips; {MOST_EVENTS} is the most")
     return events
+
+
+def _read_event(clip: Any) -> Event:
+    """Raises: TimelineError naming the clip"""
+    try:
+        return _event_of(clip)
+    except ValidationError as error:
+        raise TimelineError(str(clip.name or "clip")[:80], describe(error)[0]) from None
+    except (ValueError, OverflowError, TypeError, AttributeError):
+        raise TimelineError(str(clip.name or "clip")[:80], "its times are none: a frame, a length or a rate is no number") from None
 
 
 def _event_of(clip: Any) -> Event:
