@@ -1,12 +1,13 @@
 from __future__ import annotations
 
-from typing import ClassVar
+from typing import Any, ClassVar
 
 from django.conf import settings
 from django.db import models
 
 from saucer.studio.common.constraints import one_of, within
 from saucer.studio.common.models import Blob
+from saucer.studio.people.models import Person
 
 
 class State(models.TextChoices):
@@ -15,6 +16,12 @@ class State(models.TextChoices):
     DONE = "done", "Done"
     FAILED = "failed", "Failed"
     CANCELLED = "cancelled", "Cancelled"
+
+
+class JobQuery(models.QuerySet["Job"]):
+    def visible_to(self, person: Person) -> JobQuery:
+        """One's own: nobody else is told of them, whatever their role is."""
+        return self.filter(person=person)
 
 
 class Job(models.Model):
@@ -36,6 +43,8 @@ class Job(models.Model):
     parent = models.ForeignKey("self", null=True, on_delete=models.CASCADE, related_name="parts")
     created = models.DateTimeField(auto_now_add=True)
     finished = models.DateTimeField(null=True, blank=True)
+
+    objects: ClassVar[Any] = JobQuery.as_manager()
 
     class Meta:
         ordering: ClassVar = ["-created", "-pk"]

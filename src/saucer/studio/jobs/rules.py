@@ -127,7 +127,7 @@ def _queue(pk: int) -> None:
 def restart(person: Person, pk: int) -> Job:
     """A job that failed or was cancelled, once more; parts of it that are done stay done. Raises: NotFound, NotPossible"""
     with transaction.atomic():
-        job = Job.objects.select_for_update().filter(pk=pk, person=person, parent=None).first()
+        job = Job.objects.visible_to(person).select_for_update().filter(pk=pk, parent=None).first()
         if job is None:
             raise NotFound("There is no such job of yours.")
         if job.state not in (State.FAILED, State.CANCELLED):
@@ -144,7 +144,7 @@ def restart(person: Person, pk: int) -> Job:
 
 def find(person: Person, pk: int) -> Job:
     """One of the person's own jobs. Raises: NotFound."""
-    job = Job.objects.filter(pk=pk, person=person).first()
+    job: Job | None = Job.objects.visible_to(person).filter(pk=pk).first()
     if job is None:
         raise NotFound("There is no such job of yours.")
     return job
@@ -166,7 +166,7 @@ def read_result(job: Job) -> JobResult | None:
 
 
 def list_recent(person: Person) -> list[Job]:
-    return list(Job.objects.filter(person=person, parent=None)[:KEPT_IN_LIST])
+    return list(Job.objects.visible_to(person).filter(parent=None)[:KEPT_IN_LIST])
 
 
 def cancel(person: Person, pk: int) -> Job:
