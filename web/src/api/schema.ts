@@ -3028,6 +3028,8 @@ export interface paths {
         /**
          * Preview
          * @description version: one of its versions, in place of what the wall shows of it; large: the whole proxy, finer, in place of a card's size
+         *
+         *     What was made once is given past those who wait for a processor.
          */
         get: operations["saucer_studio_preview_entries_api_preview"];
         put?: never;
