@@ -128,12 +128,11 @@ export function DeliveryPage() {
                 </a>
               </span>
             )}
-            <p>
-              Made of the project as it stood when it was asked for:{" "}
+            <span>
               <a href={`${at}/document.json`} download>
-                names, order, trims, notes and ranges as one document
+                What it was made of: names, order, trims, notes and ranges as they stood (JSON)
               </a>
-            </p>
+            </span>
             {data.left_out.length > 0 && (
               <>
                 <h2>Left out</h2>

@@ -45,7 +45,12 @@ export function ProjectSheet({ project, onClose }: { project: Project; onClose: 
       </SheetBody>
       <SheetFoot>
         <WordButton
-          onPress={() => remove.mutate(project.id, { onSuccess: () => void navigate("/projects", { replace: true }) })}
+          onPress={() =>
+            void remove.mutateAsync(project.id).then(
+              () => void navigate("/projects", { replace: true }),
+              () => undefined,
+            )
+          }
         >
           Delete the project
         </WordButton>

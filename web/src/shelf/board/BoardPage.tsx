@@ -155,9 +155,10 @@ function Actions({ board, onChange }: { board: Shown; onChange: ReturnType<typeo
                   />
                   <Secondary
                     onPress={() =>
-                      remove.mutate(id, {
-                        onSuccess: () => void navigate("/shelf", { state: { goneBoard: { id, name: board.name } } }),
-                      })
+                      void remove.mutateAsync(id).then(
+                        () => void navigate("/shelf", { state: { goneBoard: { id, name: board.name } } }),
+                        () => undefined,
+                      )
                     }
                   >
                     Delete this board

@@ -156,9 +156,11 @@ function Delete({ entry }: { entry: Described }) {
   const navigate = useNavigate();
   const { kind, id, name } = entry;
   const leave = () => void navigate("/shelf", { state: { gone: { kind, id, name } } });
+  // Also where this page finds first that it is gone, and shows nothing of it any more.
+  const start = () => void remove.mutateAsync({ kind, id }).then(leave, () => undefined);
   return (
     <Block>
-      <Secondary onPress={() => remove.mutate({ kind, id }, { onSuccess: leave })}>Delete from the Shelf</Secondary>
+      <Secondary onPress={start}>Delete from the Shelf</Secondary>
       {remove.error && <Notice>{wordsFor(remove.error)}</Notice>}
     </Block>
   );
