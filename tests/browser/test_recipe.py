@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
+
 import numpy as np
 import pytest
-from playwright.sync_api import Page, Route, expect
+from playwright.sync_api import Error, Page, Route, expect
 
 from saucer.core.look.model import look_from
 from saucer.core.lut.table import Lut
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
-from tests.browser.pages import Bench, option
+from tests.browser.pages import Bench, eventually, option
 from tests.browser.test_bench import close, draft, expected
 from tests.browser.test_editors import as_baked
 from tests.find import draft_named, look_named
@@ -212,20 +214,28 @@ def _cube(lut: Lut) -> bytes:
     return cube.write(lut)
 
 
+def _asked(held: list[Route]) -> None:
+    assert any("q=harbour" in one.request.url for one in held)
+
+
 def test_enter_pressed_before_the_results_have_come_takes_what_they_bring(several: Bench, studio):
     luts.bring_in(studio, _cube(a_lut(9)), "harbour.cube", "Harbour print", "srgb", "srgb")
     page = several.page
-    page.get_by_role("button", name="Add a step").click()
     held: list[Route] = []
-    page.route("**/shelf/entries?*q=harbour*", lambda route: held.append(route))
+    released: list[bool] = []
+    page.route("**/shelf/entries?*", lambda route: route.continue_() if released else held.append(route))
+    page.keyboard.press("a")
     page.keyboard.type("harbour")
     expect(page.get_by_text("Looking on the Shelf")).to_be_visible()
     page.keyboard.press("Enter")
+    eventually(page, lambda: _asked(held))
     expect(page.get_by_test_id("add-panel")).to_be_visible()
+    released.append(True)
     for one in held:
-        one.continue_()
+        with suppress(Error):  # what was asked for letters before is wanted no more
+            one.continue_()
     expect(page.get_by_test_id("add-panel")).to_be_hidden()
-    page.unroute("**/shelf/entries?*q=harbour*")
+    page.unroute("**/shelf/entries?*")
     assert several.order() == ["Tone", "LUT", "Saturation", "Wash", "Vignette"]
 
 

@@ -184,7 +184,7 @@ def entries(draw: st.DrawFn) -> dict[str, Any]:
     return made
 
 
-@settings(max_examples=40, suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.too_slow])
+@settings(max_examples=20, suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.too_slow])
 @given(made=st.lists(entries(), min_size=1, max_size=3))
 def test_whatever_a_manifest_says_every_list_still_answers(designer, curator, tmp_path, made):
     """One that cannot be read is told with its reason; the others are there; nothing that is kept ends a list for anybody."""
