@@ -197,7 +197,7 @@ def _files_of(packed: Packed, leaving: Leaving, version: Version) -> Iterator[tu
         try:
             made = bake_file(look, form, packed.choice.size or 33, words, one.options, luts.at_hand)
         except LutError as error:
-            packed.left_out.append(LeftOut(name=f"{entry.name} as {form.name}", why=error.problem))
+            packed.left_out.append(LeftOut(name=f"{entry.name} as {form.name}", why=error.problem[:300]))
             continue
         yield _written(packed, entry, one, made.data, made.lut.size, look.input, look.output, list(made.lost))
 
@@ -221,7 +221,7 @@ def _lut_files(packed: Packed, entry: Entry, version: Version) -> Iterator[tuple
         try:
             made = write_lut(table, form, one.options, packed.choice.size)
         except LutError as error:
-            packed.left_out.append(LeftOut(name=f"{entry.name} as {form.name}", why=error.problem))
+            packed.left_out.append(LeftOut(name=f"{entry.name} as {form.name}", why=error.problem[:300]))
             continue
         yield _written(packed, entry, one, made.data, made.lut.size, lut.expects, lut.gives, list(made.lost))
 
@@ -256,7 +256,7 @@ def _written(
         bytes=len(data),
         expects=expects,
         gives=gives,
-        lost=lost,
+        lost=[words[:300] for words in lost[:100]],
     )
     return path, data, about
 
@@ -294,7 +294,7 @@ def _describe(said: Told, entry: Entry, last: Version, files: list[PackedFile]) 
         versions=[
             PackedVersion(
                 number=one.number, state=VersionState(one.state), note=one.note, made=one.made, content=one.content,
-                made_by=one.made_by.shown_name if one.made_by else "",
+                made_by=one.made_by.shown_name[:120] if one.made_by else "",
             )
             for one in versions
         ],

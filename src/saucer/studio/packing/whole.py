@@ -42,7 +42,7 @@ def members_of_pack(
             yield noted(path, data)
         report(0.98)
     manifest = Manifest(
-        made=now, made_by=by, entries=packed.entries, left_out=packed.left_out, page=page, pipelines=config,
+        made=now, made_by=by[:120], entries=packed.entries, left_out=packed.left_out, page=page, pipelines=config,
         luts=dict(sorted(packed.used.items())), inside=sorted(packed.inside.values(), key=lambda one: one.path),
     )  # fmt: skip
     yield noted(MANIFEST, manifest_text(manifest).encode())

@@ -27,9 +27,7 @@ def _ask_database() -> tuple[str, str]:
     """What is wrong with the database, and with the workers; on a connection of its own, which a query of nobody else holds up."""
     try:
         with psycopg.connect(**connection.get_connection_params() | {"connect_timeout": 2}, autocommit=True) as own:
-            row = own.execute(
-                "SELECT extract(epoch FROM now() - max(last_heartbeat)), to_regclass('django_migrations') FROM procrastinate_workers"
-            ).fetchone()
+            row = own.execute("SELECT extract(epoch FROM now() - max(last_heartbeat)) FROM procrastinate_workers").fetchone()
     except psycopg.Error:
         return "cannot be reached", "not known: the database cannot be reached"
     silent = row[0] if row else None

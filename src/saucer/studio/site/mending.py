@@ -36,7 +36,7 @@ REMEDIES: Mapping[str, Mapping[str, Any]] = {
 
 @dataclass(frozen=True)
 class Broken:
-    """Rows that break a constraint. rows: in words; left: how many more there are; mended: were they put right?"""
+    """Rows that break a constraint. rows: some of them, in words; count: of all; mended: were they put right?"""
 
     loose: Loose
     rows: list[str]
