@@ -20,7 +20,8 @@ from saucer.core.engine.rendering import render as render_plan
 from saucer.core.look.model import Look, look_from
 from saucer.core.lut.domain import grid
 from saucer.core.lut.table import Lattice, Lut
-from saucer.core.pictures.io import Depth, Picture, write_picture
+from saucer.core.pictures.io import Picture, write_picture
+from saucer.core.pictures.stored import Depth
 from saucer.core.steps.kinds import pixel_kinds, spatial_kinds
 from saucer.core.steps.parameters import StepParameters
 from saucer.core.steps.registry import Frame, Luts, no_luts

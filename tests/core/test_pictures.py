@@ -102,7 +102,7 @@ def huge_png(width: int, height: int) -> bytes:
         (b"\x89PNG\r\n\x1a\n" + bytes(40), "bad.png: the PNG header cannot be read"),
         (b"\xff\xd8\xff\xe0 cut", "bad.png: "),
         (huge_png(20_000, 10_000), "bad.png: 20000 x 10000 (200 megapixels) is too large; the most is 100 megapixels"),
-        (huge_png(40_000, 10), "bad.png: 40000 x 10 (0 megapixels) is too large; the most is 100 megapixels and 32768 on a side"),
+        (huge_png(40_000, 10), "bad.png: 40000 x 10 (0 megapixels) is too large; the most is 100 megapixels and 16641 on a side"),
         (huge_png(300, 200), "bad.png: the picture is damaged or cut short"),
     ],
 )

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 import re
+import tempfile
 import zipfile
 from datetime import timedelta
 from fractions import Fraction
@@ -53,6 +54,10 @@ from tests.studio.work import run_worker
 
 pytestmark = pytest.mark.django_db(transaction=True)
 TRIM = [{"kind": "cdl", "slope": [1.1, 1.0, 0.95], "offset": [0.01, 0, 0], "power": [1, 0.9, 1], "saturation": 0.9, "clamp": True}]
+
+
+def empty(folder: Path) -> Path:
+    return Path(tempfile.mkdtemp(dir=folder))
 
 
 @pytest.fixture
@@ -501,7 +506,7 @@ def test_the_looks_of_a_delivery_leave_as_one_pack_in_the_version_that_was_appli
     (name,) = [one["file_name"] for one in made["items"] if one["file_name"].startswith("looks/")]
     data = read(api, project, made, name)
     (tmp_path / "pack.zip").write_bytes(data)
-    pack = read_pack(tmp_path / "pack.zip", "pack.zip")
+    pack = read_pack(tmp_path / "pack.zip", "pack.zip", empty(tmp_path))
     (packed,), members = pack.entries, pack.members
     assert (packed.name, [one.number for one in packed.versions]) == ("Hearth", [1])
     assert packed.versions[0].content == applied
@@ -563,7 +568,7 @@ def test_nothing_that_happens_while_it_runs_changes_what_leaves(api, project, de
     for made, number in ((clean, 1), (after, 2)):
         data = read(api, project, made, f"looks/looks-of-the-salt-ferry-delivery-{number}.zip")
         (tmp_path / "pack.zip").write_bytes(data)
-        packs.append(read_pack(tmp_path / "pack.zip", "pack.zip").entries)
+        packs.append(read_pack(tmp_path / "pack.zip", "pack.zip", empty(tmp_path)).entries)
     assert packs[0] == packs[1]
     document = json.loads(api.client.get(f"/api/projects/{project.pk}/deliveries/2/document.json").content)
     assert [(one["scene"], one["code"], one["first"]) for one in document["shots"]] == [

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from pathlib import Path
 
-from saucer.core.pictures.io import Depth
+from saucer.core.pictures.stored import Depth
 
 FOLDER = Path(__file__).parent / "pictures"
 

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import Literal
 
 from saucer.core.colour.encodings import Encoding
 from saucer.core.pictures.numbers import MEANT, tags_of
+from saucer.core.reading.passing import passed
 
 Matrix = Literal["bt601", "bt709", "bt2020"]
 Siting = Literal["left", "centre", "corner"]
@@ -26,12 +28,45 @@ BT2020_PRIMARIES = 9
 _BT709_CURVES = (1, 2, 6, 14, 15)
 
 
+@passed
 @dataclass(frozen=True)
 class Coding:
     """full: codes from 0 to the peak, in place of the 16..235 and 16..240 of ITU-R BT.601 and BT.709, scaled to the depth"""
 
     matrix: Matrix
     full: bool
+
+
+@passed
+@dataclass(frozen=True)
+class ClipInfo:
+    """What a clip is.
+
+    width, height: upright; count: frames; rate: frames a second; timecode: of the first frame, as the file says, or empty
+    bits, chroma: of a sample, "4:2:0" or "RGB"; coding: None for RGB; matrix_from, range_from: who says so
+    encoding: guessed from the tags; turn: degrees against the clock by which a frame is turned upright
+    variable: frames are not equally long; alpha: it has one, which is not read
+    """
+
+    codec: str
+    width: int
+    height: int
+    count: int
+    rate: Fraction
+    timecode: str
+    bits: int
+    chroma: str
+    coding: Coding | None
+    matrix_from: Said
+    range_from: Said
+    encoding: str
+    turn: int = 0
+    variable: bool = False
+    alpha: bool = False
+
+    @property
+    def seconds(self) -> float:
+        return float(self.count / self.rate)
 
 
 def _is_sd(width: int, height: int) -> bool:

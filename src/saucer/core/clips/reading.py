@@ -1,74 +1,27 @@
 """Video clips frame by frame, at full depth: what a file says of itself, where each frame is, and its samples.
 
-Whatever the library's build decodes is read. Frames are counted from 0 in the order they are shown.
+Frames are counted from 0 in the order they are shown. Decoding is done by a reader (`decoding`), in a process of its own.
 """
 
 from __future__ import annotations
 
-from bisect import bisect_right
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-import av
 import numpy as np
 
-from saucer.core.clips.coding import SITING_CODES, Coding, Said, encoding_of, matrix_of
+from saucer.core.clips.coding import ClipInfo, Coding
+from saucer.core.clips.decoding import Raw, StoredClip
 from saucer.core.clips.yuv import Layout, to_rgb
 from saucer.core.errors import PictureError
-from saucer.core.pictures.io import LONGEST_SIDE, MOST_PIXELS
-
-NO_CLIP = "not a clip that can be read"
-MOST_FRAMES = 1_000_000
-_EVEN = 0.02
-"""Of a frame's length: times that differ less are those of a constant rate, rounded."""
-_YUV = {
-    "yuv420p": (2, 2, 8), "yuvj420p": (2, 2, 8), "yuv422p": (2, 1, 8), "yuvj422p": (2, 1, 8), "yuv444p": (1, 1, 8), "yuvj444p": (1, 1, 8),
-    "yuva420p": (2, 2, 8), "yuva422p": (2, 1, 8), "yuva444p": (1, 1, 8),
-    **{
-        f"yuv{alpha}{name}p{bits}le": (across, down, bits)
-        for alpha in ("", "a") for bits in (9, 10, 12, 14, 16)
-        for name, across, down in (("420", 2, 2), ("422", 2, 1), ("444", 1, 1))
-    },
-}  # fmt: skip
-
-
-@dataclass(frozen=True)
-class ClipInfo:
-    """What a clip is.
-
-    width, height: upright; count: frames; rate: frames a second; timecode: of the first frame, as the file says, or empty
-    bits, chroma: of a sample, "4:2:0" or "RGB"; coding: None for RGB; matrix_from, range_from: who says so
-    encoding: guessed from the tags; turn: degrees against the clock by which a frame is turned upright
-    variable: frames are not equally long; alpha: it has one, which is not read
-    """
-
-    codec: str
-    width: int
-    height: int
-    count: int
-    rate: Fraction
-    timecode: str
-    bits: int
-    chroma: str
-    coding: Coding | None
-    matrix_from: Said
-    range_from: Said
-    encoding: str
-    turn: int = 0
-    variable: bool = False
-    alpha: bool = False
-
-    @property
-    def seconds(self) -> float:
-        return float(self.count / self.rate)
+from saucer.core.reading.room import Session
 
 
 @dataclass(frozen=True, eq=False)
 class RawFrame:
-    """Samples as they were decoded: Y, Cb, Cr planes, or red, green, blue with `coding` None. The frame keeps them alive."""
+    """Samples as they were decoded: Y, Cb, Cr planes, or red, green, blue with `coding` None."""
 
     number: int
     planes: tuple[np.ndarray, np.ndarray, np.ndarray]
@@ -77,7 +30,6 @@ class RawFrame:
     layout: Layout
     coding: Coding | None
     turn: int
-    frame: Any
 
     @property
     def comes_in_rows(self) -> bool:
@@ -115,193 +67,35 @@ class ClipReader:
 
     def __init__(self, path: Path, name: str = "", said: Coding | None = None, threads: int = 0) -> None:
         self._place = name or path.name
-        self._path, self._said, self._threads = path, said, threads
+        self._session = Session(StoredClip, path, self._place, said, threads, place=self._place)
 
     def __enter__(self) -> ClipReader:
-        try:
-            self._container = av.open(str(self._path), metadata_errors="replace")
-        except (av.error.FFmpegError, OSError) as error:
-            raise self._broken(NO_CLIP, error) from None
-        try:
-            self._open()
-        except BaseException:
-            self._container.close()
-            raise
+        self.info: ClipInfo = self._session.open()
         return self
 
     def __exit__(self, *problem: Any) -> None:
-        self._container.close()
-
-    def _open(self) -> None:
-        videos = self._container.streams.video
-        if not videos:
-            raise PictureError(self._place, "holds no video")
-        self._stream = videos[0]
-        context = self._stream.codec_context
-        if context is None:
-            raise PictureError(self._place, "its video is in a form that this build does not decode")
-        self._stream.thread_type = "AUTO"
-        if self._threads:
-            context.thread_count = self._threads
-        width, height = context.width, context.height
-        if width < 1 or height < 1 or width * height > MOST_PIXELS or max(width, height) > LONGEST_SIDE:
-            raise PictureError(self._place, f"{width} x {height} is no picture size that can be read")
-        self._times, self._keys = self._index()
-        first = next(self._decoded(0), None)
-        if first is None:
-            raise PictureError(self._place, "no frame of it can be decoded: it is damaged or cut short")
-        self.info = self._describe(first)
-        self._next: Iterator[Any] | None = None
-        self._at = -1
-
-    def _broken(self, what: str, error: Exception) -> PictureError:
-        reason = (getattr(error, "strerror", "") or str(error)).splitlines()[0][:160]
-        return PictureError(self._place, f"{what}: {reason.lower()}")
-
-    def _index(self) -> tuple[list[int], list[int]]:
-        """When each frame is shown, in order, and which of these times can be jumped to. Only headers of packets are read."""
-        times, keys = [], []
-        try:
-            for packet in self._container.demux(self._stream):
-                if packet.pts is None or packet.is_discard or packet.size == 0:
-                    continue
-                times.append(packet.pts)
-                if packet.is_keyframe:
-                    keys.append(packet.pts)
-                if len(times) > MOST_FRAMES:
-                    raise PictureError(self._place, f"more than {MOST_FRAMES} frames")
-        except av.error.FFmpegError as error:
-            if not times:
-                raise self._broken("cannot be read", error) from None
-        if not times or not keys:
-            raise PictureError(self._place, "holds no frame with a time, so frames cannot be found in it")
-        return sorted(times), sorted(keys)
-
-    def _describe(self, frame: Any) -> ClipInfo:
-        if frame.interlaced_frame:
-            raise PictureError(self._place, "is interlaced; make it progressive first (deinterlace it), then bring it in")
-        context, pixels = self._stream.codec_context, frame.format
-        layout = _layout(frame)
-        is_yuv = pixels.name in _YUV
-        coding: Coding | None = None
-        matrix_from: Said = "file"
-        range_from: Said = "file"
-        if is_yuv or pixels.name.startswith("gray"):
-            matrix, matrix_from = matrix_of(int(frame.colorspace), frame.width, frame.height)
-            full = int(frame.color_range) == 2 or pixels.name.startswith("yuvj")
-            range_from = "file" if int(frame.color_range) in (1, 2) or pixels.name.startswith("yuvj") else "size"
-            coding = Coding(matrix, full)
-        if self._said is not None and coding is not None:
-            coding, matrix_from, range_from = self._said, "person", "person"
-        turn = int(getattr(frame, "rotation", 0) or 0) % 360
-        if turn % 90:
-            raise PictureError(self._place, f"is turned by {turn} degrees; only quarter turns can be shown")
-        width, height = (frame.height, frame.width) if turn in (90, 270) else (frame.width, frame.height)
-        rate = self._stream.average_rate or self._stream.guessed_rate or Fraction(24)
-        base = self._stream.time_base or Fraction(1, 1000)
-        steps = np.diff(np.asarray(self._times, np.float64)) * float(base * rate)
-        slack = max(_EVEN, 1.01 * float(base * rate))
-        timecode = self._stream.metadata.get("timecode") or self._container.metadata.get("timecode") or ""
-        for stream in self._container.streams:
-            timecode = timecode or stream.metadata.get("timecode", "")
-        return ClipInfo(
-            codec=context.codec.name, width=width, height=height, count=len(self._times), rate=Fraction(rate), timecode=timecode,
-            bits=layout.bits, chroma=layout.words if is_yuv else ("grey" if pixels.name.startswith("gray") else "RGB"), coding=coding,
-            matrix_from=matrix_from, range_from=range_from, encoding=encoding_of(int(frame.color_primaries), int(frame.color_trc)),
-            turn=turn, variable=bool(len(steps) and np.abs(steps - 1).max() > slack),
-            alpha="yuva" in pixels.name or "rgba" in pixels.name or "gbrap" in pixels.name,
-        )  # fmt: skip
-
-    def _decoded(self, number: int) -> Iterator[Any]:
-        """Decoded frames from this one on."""
-        wanted = self._times[number]
-        key = self._keys[max(bisect_right(self._keys, wanted) - 1, 0)]
-        try:
-            self._container.seek(key, stream=self._stream, backward=True)
-            for frame in self._container.decode(self._stream):
-                if frame.pts is not None and frame.pts >= wanted:
-                    yield frame
-        except av.error.EOFError:
-            return
-        except av.error.FFmpegError as error:
-            raise self._broken(f"damaged or cut short near frame {number}", error) from None
+        self._session.close()
 
     def frames(self, first: int = 0, last: int | None = None) -> Iterator[RawFrame]:
         """Frames first..last, both included. Raises: PictureError where one cannot be decoded, or is not there"""
         end = self.info.count - 1 if last is None else last
         self._check(first)
         self._check(end)
-        self._next = None
-        number = first
-        for frame in self._decoded(first):
-            if frame.pts != self._times[number]:
-                break
-            yield self._raw(frame, number)
-            number += 1
-            if number > end:
-                return
-        raise PictureError(self._place, f"frame {number} cannot be decoded: the clip is damaged or cut short there")
+        for raw in self._session.each("frames", first, end):
+            yield self._frame(raw)
 
     def frame(self, number: int) -> RawFrame:
         """One frame; the one after the last is the quickest to get. Raises: PictureError"""
         self._check(number)
-        # From key to key it is quicker to jump than to decode what nobody sees.
-        near = 1 if len(self._keys) == len(self._times) else 8
-        if self._next is None or not self._at < number <= self._at + near:
-            self._next, self._at = self._decoded(number), number - 1
-        for frame in self._next:
-            self._at += 1
-            if frame.pts == self._times[number]:
-                self._at = number
-                return self._raw(frame, number)
-            if frame.pts > self._times[number]:
-                break
-        self._next = None
-        raise PictureError(self._place, f"frame {number} cannot be decoded: the clip is damaged or cut short there")
+        return self._frame(self._session.call("frame", number))
 
     def _check(self, number: int) -> None:
         if not 0 <= number < self.info.count:
             raise PictureError(self._place, f"has frames 0 to {self.info.count - 1}, got {number}")
 
-    def _raw(self, frame: Any, number: int) -> RawFrame:
-        whole = _planar(frame)
-        layout, coding = _layout(whole), self.info.coding
-        order = (2, 0, 1) if coding is None else (0, 1, 2)  # the library's planar RGB is green, blue, red
-        planes = [_plane(whole, index, layout.bits) for index in range(len(whole.planes))]
-        if len(planes) == 1:  # grey: chroma that says so
-            across = np.full_like(planes[0], 2 ** (layout.bits - 1))
-            planes = [planes[0], across, across]
-        chosen = planes[order[0]], planes[order[1]], planes[order[2]]
-        return RawFrame(number, chosen, whole.width, whole.height, layout, coding, self.info.turn, whole)
-
-
-def _layout(frame: Any) -> Layout:
-    name = frame.format.name
-    siting = SITING_CODES.get(int(getattr(frame, "chroma_location", 0) or 0), "centre" if name.startswith("yuvj") else "left")
-    if name in _YUV:
-        across, down, bits = _YUV[name]
-        return Layout(across, down, bits, siting)
-    return Layout(1, 1, frame.format.components[0].bits)
-
-
-def _planar(frame: Any) -> Any:
-    """The frame with a plane a channel: as it is, or RGB that is packed laid apart without loss."""
-    name, bits = frame.format.name, frame.format.components[0].bits
-    if (
-        name in _YUV
-        or name in ("gray", "gray10le", "gray12le", "gray16le")
-        or (name.startswith("gbr") and not name.endswith("f32le"))
-    ):
-        return frame
-    if frame.format.is_rgb and bits <= 16:
-        return frame.reformat(format="gbrp" if bits <= 8 else "gbrp16le")
-    raise PictureError("", f"pixels of the form {name} are not read; make it 4:2:0, 4:2:2, 4:4:4 or RGB first")
-
-
-def _plane(frame: Any, index: int, bits: int) -> np.ndarray:
-    plane = frame.planes[index]
-    kind = np.uint8 if bits <= 8 else np.uint16
-    return np.frombuffer(plane, kind).reshape(-1, plane.line_size // np.dtype(kind).itemsize)
+    def _frame(self, raw: Raw) -> RawFrame:
+        number, planes, width, height, layout = raw
+        return RawFrame(number, planes, width, height, layout, self.info.coding, self.info.turn)
 
 
 def with_coding(info: ClipInfo, said: Coding) -> ClipInfo:

@@ -13,11 +13,13 @@ from saucer.core.clips.coding import LUMA, Coding, Siting
 from saucer.core.errors import ShapeError
 from saucer.core.numeric.elementary import F, compiled
 from saucer.core.numeric.parallel import over_runs
+from saucer.core.reading.passing import passed
 
 ROWS = 64
 """Rows that one thread takes at a time."""
 
 
+@passed
 @dataclass(frozen=True)
 class Layout:
     """across, down: luma samples to a chroma sample, 1 or 2; bits: of a sample; siting: where chroma samples lie"""

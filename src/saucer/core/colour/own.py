@@ -19,6 +19,7 @@ from saucer.core.colour.transfer.hdr import PQ
 from saucer.core.colour.transfer.log import LOGC3_INDICES, LogParameters, log_curve, logc3
 from saucer.core.colour.transfer.pieces import straight_pieces
 from saucer.core.colour.transfer.power import touching_curve
+from saucer.core.reading.passing import passed
 
 Number = Annotated[float, Field(ge=-1e6, le=1e6, allow_inf_nan=False)]
 Positive = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
@@ -80,6 +81,7 @@ class PqDefinition(BaseModel):
 CURVES = ("log", "logc3", "gamma", "pq", "points")
 
 
+@passed
 class OwnEncoding(BaseModel):
     """An encoding as data, with one of the five curves. `id` may not be that of a shipped one."""
 

@@ -9,7 +9,8 @@ from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 from saucer.core.clips.coding import LUMA, Coding
-from saucer.core.clips.reading import NO_CLIP, inspect_clip
+from saucer.core.clips.decoding import NO_CLIP
+from saucer.core.clips.reading import inspect_clip
 from saucer.core.clips.sequences import Sequence, find_sequences, require_whole
 from saucer.core.colour.encodings import Encoding, encoding
 from saucer.core.commands.files import Commands, load, require_file
@@ -17,8 +18,9 @@ from saucer.core.engine.grade import Grade, grade_file
 from saucer.core.engine.moving import grade_clip
 from saucer.core.errors import LookError, PictureError
 from saucer.core.look.bundle import Bundle
-from saucer.core.pictures.io import inspect_picture, sniff
+from saucer.core.pictures.io import inspect_picture
 from saucer.core.pictures.stated import stated_encoding
+from saucer.core.pictures.stored import sniff
 
 _HASHES = re.compile(r"#+")
 

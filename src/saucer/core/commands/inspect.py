@@ -21,7 +21,8 @@ from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.domain import ramp
 from saucer.core.lut.health import examine
 from saucer.core.lut.table import Lut
-from saucer.core.pictures.io import Picture, inspect_picture, sniff, write_picture
+from saucer.core.pictures.io import Picture, inspect_picture, write_picture
+from saucer.core.pictures.stored import sniff
 from saucer.core.reports.fingerprint import draw_look, draw_lut
 
 DISC = 512

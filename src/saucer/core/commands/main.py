@@ -16,6 +16,7 @@ from collections.abc import Iterator, Sequence
 
 from saucer.core import commands as folder
 from saucer.core.errors import SaucerError
+from saucer.core.reading.processes import warm_up
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -45,6 +46,8 @@ def _quiet_libraries() -> Iterator[None]:
 
 def main(arguments: Sequence[str] | None = None) -> int:
     signal.signal(signal.SIGPIPE, signal.SIG_DFL)  # ending quietly when `| head` has read enough, as other commands do
+    if not {"-h", "--help"} & set(sys.argv[1:] if arguments is None else arguments):
+        warm_up()
     given = _parser().parse_args(arguments)
     problem: SaucerError | None = None
     with _quiet_libraries():

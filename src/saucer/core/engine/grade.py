@@ -18,7 +18,8 @@ from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.table import Lut
 from saucer.core.numeric.planes import fade_between
 from saucer.core.pictures.carried import lost_words
-from saucer.core.pictures.io import HOLDS_ALPHA, Depth, PictureReader, kind_of_name, upright, write_strips
+from saucer.core.pictures.io import HOLDS_ALPHA, PictureReader, kind_of_name, upright, write_strips
+from saucer.core.pictures.stored import Depth
 from saucer.core.steps.registry import Frame, Luts, no_luts
 
 STRIP_PIXELS = 1 << 21

@@ -17,7 +17,8 @@ from saucer.core.errors import LutError, PictureError
 from saucer.core.files.format import PLAIN, Format, Holds, Options
 from saucer.core.lut.domain import FEWEST_NODES, MOST_NODES, UNIT, grid
 from saucer.core.lut.table import Lattice, Lut
-from saucer.core.pictures.io import Depth, Picture, inspect_picture, read_picture, sniff, write_picture
+from saucer.core.pictures.io import Picture, inspect_picture, read_picture, write_picture
+from saucer.core.pictures.stored import Depth, sniff
 
 KINDS = {".png": "png", ".tif": "tiff"}
 DEPTHS = (16, 8)

@@ -10,6 +10,8 @@ from saucer.core.errors import LutError
 from saucer.core.files import formats as formats_folder
 from saucer.core.files.format import Format
 from saucer.core.lut.table import Lut
+from saucer.core.reading.room import ask
+from saucer.core.reading.tasks import reads
 
 
 @lru_cache(maxsize=1)
@@ -37,13 +39,20 @@ def format_for(path: str, chosen: str | None = None) -> Format:
 
 
 def read_lut(data: bytes, name: str) -> tuple[Lut, Format]:
-    """Recognise a LUT file by its content and read it. Raises: LutError whose place begins with `name`."""
+    """Recognise a LUT file by its content and read it, in a reader's process. Raises: LutError whose place begins with `name`."""
+    lut, form = ask(parse_lut, data, name, place=name)
+    return lut, formats()[form]
+
+
+@reads("lut", LutError)
+def parse_lut(data: bytes, name: str) -> tuple[Lut, str]:
+    """As `read_lut`, with the format's id."""
     if not data.strip():
         raise LutError(name, "the file is empty")
     for form in formats().values():
         if form.sniff(data):
             try:
-                return form.read(data), form
+                return form.read(data), form.id
             except LutError as error:
                 raise error.within(name) from None
     known = ", ".join(sorted({suffix for form in formats().values() for suffix in form.suffixes}))

@@ -12,6 +12,8 @@ from pathlib import Path, PurePosixPath
 from typing import IO
 
 from saucer.core.errors import LutError
+from saucer.core.reading.room import Session
+from saucer.core.reading.tasks import reads
 
 ZIP = b"PK\x03\x04"
 MOST_MEMBERS = 5000
@@ -39,30 +41,60 @@ def is_inside(name: str) -> bool:
 
 
 def read_members(
-    file: IO[bytes], place: str, most: int = MOST_MEMBERS, most_bytes: int = MOST_BYTES
+    zipped: Path | bytes, place: str, most: int = MOST_MEMBERS, most_bytes: int = MOST_BYTES
 ) -> Iterator[tuple[str, bytes | LutError]]:
     """Every file of a zip with its path; an error in the place of one that cannot be read, which does not stop the others.
 
-    Raises: LutError for what is no zip, or holds too much
+    Unpacked by a reader, one member after the other. Raises: LutError for what is no zip, or holds too much
     """
+    session = Session(StoredZip, zipped, place, most, most_bytes, place=place)
+    session.open()
     try:
-        archive = zipfile.ZipFile(file)
-        infos = [info for info in archive.infolist() if not info.filename.endswith("/") and not _ignored(info.filename)]
-    except _BROKEN as error:
-        raise LutError(place, f"a damaged zip file: {error}") from None
-    if len(infos) > most:
-        raise LutError(place, f"holds {len(infos)} files; {most} is the most")
-    left = most_bytes
-    with archive:
-        for info in infos:
-            content = _read(archive, info, min(left, LARGEST_MEMBER))
-            if not isinstance(content, LutError):
-                left -= len(content)
-                if left < 0:
-                    raise LutError(place, f"unpacks to more than {most_bytes // 2**20} MB")
-                if len(content) > LARGEST_MEMBER:
-                    content = LutError("", f"larger than {LARGEST_MEMBER // 2**20} MB")
-            yield info.filename, content
+        for name, content, problem in session.each("members"):
+            yield name, content if content is not None else LutError("", problem)
+    finally:
+        session.close()
+
+
+@reads("pack", LutError)
+class StoredZip:
+    """A zip that is open in a reader. facts: how many files it holds"""
+
+    def __init__(self, zipped: Path | bytes, place: str, most: int, most_bytes: int) -> None:
+        self._zipped, self._place, self._most, self._left = zipped, place, most, most_bytes
+        self._whole = most_bytes
+
+    def __enter__(self) -> StoredZip:
+        try:
+            self._file = self._zipped.open("rb") if isinstance(self._zipped, Path) else io.BytesIO(self._zipped)
+            self._archive = zipfile.ZipFile(self._file)
+            infos = self._archive.infolist()
+        except _BROKEN as error:
+            raise LutError(self._place, f"a damaged zip file: {error}") from None
+        self._infos = [info for info in infos if not info.filename.endswith("/") and not _ignored(info.filename)]
+        if len(self._infos) > self._most:
+            raise LutError(self._place, f"holds {len(self._infos)} files; {self._most} is the most")
+        self.facts = len(self._infos)
+        return self
+
+    def __exit__(self, *problem: object) -> None:
+        self._archive.close()
+        self._file.close()
+
+    def members(self) -> Iterator[tuple[str, bytes | None, str]]:
+        """Path, content and what is wrong with one that has none. Sums are of what was really inflated."""
+        for info in self._infos:
+            content = _read(self._archive, info, min(self._left, LARGEST_MEMBER))
+            if isinstance(content, LutError):
+                yield info.filename, None, content.problem
+                continue
+            self._left -= len(content)
+            if self._left < 0:
+                raise LutError(self._place, f"unpacks to more than {self._whole // 2**20} MB")
+            if len(content) > LARGEST_MEMBER:
+                yield info.filename, None, f"larger than {LARGEST_MEMBER // 2**20} MB"
+            else:
+                yield info.filename, content, ""
 
 
 def _ignored(name: str) -> bool:
@@ -95,13 +127,15 @@ def _dictionary(archive: zipfile.ZipFile, info: zipfile.ZipInfo) -> int:
     return int.from_bytes(file.read(9)[5:], "little")
 
 
-def count_members(file: IO[bytes]) -> int:
+def count_members(path: Path) -> int:
     """About how many files a zip holds; 1 for what is none."""
+    session = Session(StoredZip, path, path.name, MOST_MEMBERS, MOST_BYTES, place=path.name)
     try:
-        with zipfile.ZipFile(file) as archive:
-            return len(archive.namelist())
-    except _BROKEN:
+        return max(1, int(session.open()))
+    except LutError:
         return 1
+    finally:
+        session.close()
 
 
 def write_zip(members: Iterable[tuple[str, bytes]]) -> bytes:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import hashlib
-import io
 import json
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
@@ -86,7 +85,7 @@ def _members(data: bytes, place: str) -> dict[str, bytes]:
     """Every file of the zip. Raises: LookError naming one that cannot be read"""
     members = {}
     try:
-        for name, content in read_members(io.BytesIO(data), place, MOST_MEMBERS, MOST_BYTES):
+        for name, content in read_members(data, place, MOST_MEMBERS, MOST_BYTES):
             if isinstance(content, LutError):
                 raise LookError(place, f'"{name}": {content.problem}')
             members[str(PurePosixPath(name))] = content

@@ -13,6 +13,7 @@ from typing import Literal
 import numpy as np
 
 from saucer.core.errors import LutError
+from saucer.core.reading.passing import passed
 
 Three = tuple[float, float, float]
 ONES, ZEROS = (1.0, 1.0, 1.0), (0.0, 0.0, 0.0)
@@ -26,6 +27,7 @@ def _rounded(values: np.ndarray) -> np.ndarray:
     return np.clip(values, -_LIMIT, _LIMIT).astype(np.float32)
 
 
+@passed
 @dataclass(frozen=True)
 class Range:
     """low_in..high_in to low_out..high_out in a straight line, held at the ends that are given if `clamp`.
@@ -57,6 +59,7 @@ class Range:
         return 1.0, (pair[1] or 0.0) - (pair[0] or 0.0)
 
 
+@passed
 @dataclass(frozen=True)
 class Matrix:
     """out = rows x in + offset."""
@@ -75,6 +78,7 @@ class Matrix:
 LogStyle = Literal["log10", "antiLog10", "log2", "antiLog2", "linToLog", "logToLin", "cameraLinToLog", "cameraLogToLin"]
 
 
+@passed
 @dataclass(frozen=True)
 class LogChannel:
     """The parameters of one channel under the names of the standard."""
@@ -87,6 +91,7 @@ class LogChannel:
     linear_slope: float | None = None
 
 
+@passed
 @dataclass(frozen=True)
 class Log:
     """Logarithm or its inverse, one set of parameters a channel."""
@@ -135,6 +140,7 @@ ExponentStyle = Literal[
 ]  # fmt: skip
 
 
+@passed
 @dataclass(frozen=True)
 class Exponent:
     """A power, or a power with a straight piece near black (`monCurve`, with an offset)."""
@@ -177,6 +183,7 @@ CdlStyle = Literal["Fwd", "Rev", "FwdNoClamp", "RevNoClamp"]
 LUMA = np.array([0.2126, 0.7152, 0.0722])
 
 
+@passed
 @dataclass(frozen=True)
 class Cdl:
     """Slope, offset, power, saturation. Source: ASC Color Decision List transfer functions and interchange syntax, version 1.2."""
@@ -209,6 +216,7 @@ class Cdl:
         return _rounded(result)
 
 
+@passed
 @dataclass(frozen=True, eq=False)
 class HalfCurve:
     """samples (65536, 3) float32: one entry for each half-float code, read between neighbouring halves. Entries of NaN codes are 0."""

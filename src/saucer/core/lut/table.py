@@ -12,6 +12,7 @@ from saucer.core.errors import LutError
 from saucer.core.lut.domain import FEWEST_NODES, MOST_NODES, UNIT, Bounds
 from saucer.core.lut.formulas import Formula
 from saucer.core.lut.kernels import swap_ends
+from saucer.core.reading.passing import passed
 
 MOST_SAMPLES = 65536
 
@@ -25,6 +26,7 @@ def _checked(samples: np.ndarray, domain: Bounds, place: str) -> np.ndarray:
     return np.ascontiguousarray(samples, np.float32)
 
 
+@passed
 @dataclass(frozen=True, eq=False)
 class Curve1D:
     """samples (n, 3) float32, evenly spaced over `domain` (lowest and highest input per channel)."""
@@ -47,6 +49,7 @@ class Curve1D:
         return np.ascontiguousarray(self.samples.T)
 
 
+@passed
 @dataclass(frozen=True, eq=False)
 class Lattice:
     """table[r, g, b] -> (3,) float32, n nodes a side, evenly spaced over `domain`."""
@@ -80,6 +83,7 @@ class Lattice:
 Link = Curve1D | Lattice | Formula
 
 
+@passed
 @dataclass(frozen=True, eq=False)
 class Lut:
     """What a LUT file holds: a 1D table (`shaper` alone), a 3D table, both, or a chain of tables and exact formulas (`links`)."""

@@ -7,6 +7,8 @@ from typing import Any
 
 import OpenImageIO as oiio
 
+from saucer.core.reading.passing import passed
+
 # How a file is stored, and its colour, which are those of the new file; and what the library only tells of the reading.
 _STORAGE = ("oiio:", "tiff:", "png:", "jpeg:", "webp:", "dpx:", "openexr:", "iccprofile", "thumbnail")
 _OF_THE_FILE = frozenset({
@@ -17,11 +19,14 @@ _OF_THE_FILE = frozenset({
 _WITHOUT_EXIF = frozenset({"webp", "dpx"})
 
 
+@passed
 @dataclass(frozen=True)
 class Carried:
-    """attributes: name, type and value; window: x, y of the samples in the whole, and x, y, width and height of the whole; or none"""
+    """attributes: name, type (by the library's name) and value
 
-    attributes: tuple[tuple[str, Any, Any], ...] = ()
+    window: x, y of the samples in the whole, and x, y, width and height of the whole; or none"""
+
+    attributes: tuple[tuple[str, str, Any], ...] = ()
     window: tuple[int, int, int, int, int, int] | None = None
 
 
@@ -40,17 +45,17 @@ def carried_from(spec: Any) -> Carried:
     return Carried(tuple(found), window if moved else None)
 
 
-def _as_written(one: Any) -> tuple[Any, Any]:
+def _as_written(one: Any) -> tuple[str, Any]:
     """Type and value as the library writes them: fractions that it reads as two whole numbers it takes as one number only."""
     if str(one.type) in ("uint16[2]", "uint32[2]", "int[2]", "uint[2]") and one.value[1]:
-        return oiio.TypeDesc("float"), one.value[0] / one.value[1]
-    return one.type, one.value
+        return "float", one.value[0] / one.value[1]
+    return str(one.type), one.value
 
 
 def put_into(spec: oiio.ImageSpec, kind: str, carried: Carried) -> None:
     """Into the header of a file to be written; each kind keeps of it what it has room for."""
     for name, type_, value in carried.attributes:
-        spec.attribute(name, type_, value)
+        spec.attribute(name, oiio.TypeDesc(type_), value)
     if carried.window is not None and kind == "openexr":
         spec.x, spec.y, spec.full_x, spec.full_y, spec.full_width, spec.full_height = carried.window
 

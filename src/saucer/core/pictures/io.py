@@ -2,27 +2,34 @@
 
 from __future__ import annotations
 
-import math
 import os
 import tempfile
-from collections.abc import Callable, Iterator, Sequence
-from contextlib import contextmanager
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import Any, Literal
+from typing import Any
 
 import numpy as np
 import OpenImageIO as oiio
 
 from saucer.core.colour.encodings import Encoding
-from saucer.core.colour.transfer import HALF_MAX
 from saucer.core.errors import PictureError
-from saucer.core.pictures.carried import NOTHING, Carried, carried_from, put_into
+from saucer.core.pictures.carried import NOTHING, Carried, put_into
 from saucer.core.pictures.profile import state
+from saucer.core.pictures.stored import (
+    AT_ONCE,
+    Depth,
+    Header,
+    PictureInfo,
+    StoredPicture,
+    inspect_stored,
+    read_stored,
+    reason,
+    rows_of_strips,
+    unit_of,
+)
+from saucer.core.reading.room import Session, ask
 
-Depth = Literal["u8", "u16", "f16", "f32"]
-MOST_PIXELS = 100_000_000
-LONGEST_SIDE = 32_768
 HOLDS_ALPHA = ("png", "tiff", "openexr")
 KINDS = {"png": ".png", "jpeg": ".jpg", "tiff": ".tif", "openexr": ".exr", "dpx": ".dpx", "webp": ".webp"}
 _SUFFIXES = {
@@ -35,24 +42,11 @@ _SUFFIXES = {
     ".dpx": "dpx",
     ".webp": "webp",
 }
-_DEPTHS: dict[str, Depth] = {
-    "uint8": "u8",
-    "uint16": "u16",
-    "uint10": "u16",
-    "uint12": "u16",
-    "half": "f16",
-    "float": "f32",
-    "double": "f32",
-}
 _STORED = {"u8": "uint8", "u16": "uint16", "f16": "half", "f32": "float"}
 _HOLDS: dict[str, tuple[Depth, ...]] = {
     "png": ("u8", "u16"), "jpeg": ("u8",), "tiff": ("u8", "u16", "f32"), "openexr": ("f16", "f32"), "dpx": ("u8", "u16"),
     "webp": ("u8",),
 }  # fmt: skip
-_SIGNATURES = (
-    (b"\x89PNG\r\n\x1a\n", "png"), (b"\xff\xd8\xff", "jpeg"), (b"II*\0", "tiff"), (b"MM\0*", "tiff"),
-    (b"\x76\x2f\x31\x01", "openexr"), (b"SDPX", "dpx"), (b"XPDS", "dpx"),
-)  # fmt: skip
 
 
 @dataclass(frozen=True, eq=False)
@@ -84,81 +78,10 @@ Extra = Sequence[tuple[str, Any]]
 """Name and type of channels that are neither colour nor alpha."""
 
 
-@dataclass(frozen=True)
-class PictureInfo:
-    """What a picture's header says."""
-
-    kind: str
-    width: int
-    height: int
-    channels: int
-    depth: Depth
-
-
-def sniff(head: bytes) -> str | None:
-    """The kind of picture by its first bytes, or None."""
-    if head[:4] == b"RIFF" and head[8:12] == b"WEBP":
-        return "webp"
-    return next((kind for signature, kind in _SIGNATURES if head.startswith(signature)), None)
-
-
-@contextmanager
-def _opened(path: Path, place: str) -> Iterator[tuple[Any, str]]:
-    with path.open("rb") as file:
-        head = file.read(16)
-    if not head:
-        raise PictureError(place, "the file is empty")
-    kind = sniff(head)
-    if kind is None:
-        raise PictureError(place, "not a picture that Saucer reads (PNG, JPEG, TIFF, EXR, DPX, WebP), going by its content")
-    options = oiio.ImageSpec()
-    options["oiio:UnassociatedAlpha"] = 1  # colour as stored, never multiplied by alpha
-    reader = oiio.ImageInput.open(str(path), options)
-    if reader is None:
-        raise PictureError(place, f"the {kind.upper()} header cannot be read: {_reason(oiio.geterror)}")
-    try:
-        yield reader, kind
-    finally:
-        reader.close()
-
-
-def _reason(tell: Callable[[], str]) -> str:
-    """The library's first line, without the path of our temporary file."""
-    try:
-        text = tell()
-    except UnicodeDecodeError:
-        text = ""  # it quotes bytes of the file that are no text
-    line = (text.strip().splitlines() or ["damaged file"])[0]
-    return line.rsplit(f"{tempfile.gettempdir()}/", 1)[-1][:200]
-
-
-def _info(reader: Any, kind: str, place: str) -> PictureInfo:
-    spec = reader.spec()
-    if spec.width < 1 or spec.height < 1 or spec.depth > 1:
-        raise PictureError(place, f"{spec.width} x {spec.height} x {spec.depth} is no picture size")
-    if spec.width * spec.height > MOST_PIXELS or max(spec.width, spec.height) > LONGEST_SIDE:
-        size = f"{spec.width} x {spec.height} ({spec.width * spec.height / 1e6:.0f} megapixels)"
-        raise PictureError(
-            place, f"{size} is too large; the most is {MOST_PIXELS // 1_000_000} megapixels and {LONGEST_SIDE} on a side"
-        )
-    depth = _DEPTHS.get(str(spec.format))
-    if depth is None:
-        raise PictureError(place, f"samples of type {spec.format} are not supported; save it with 8 or 16 bits or as float")
-    grey_with_alpha = spec.nchannels == 2 and "a" in _names(spec)
-    if (spec.nchannels == 2 and not grey_with_alpha) or spec.getattribute("tiff:ColorSpace") in ("CMYK", "color separated"):
-        raise PictureError(place, "not an RGB picture; convert it to RGB first")
-    return PictureInfo(kind, spec.width, spec.height, spec.nchannels, depth)
-
-
-def _names(spec: Any) -> list[str]:
-    """Of the channels, in small letters, without their layers."""
-    return [channel.lower().rsplit(".", 1)[-1] for channel in spec.channelnames]
-
-
 def inspect_picture(path: Path, name: str | None = None) -> PictureInfo:
     """Read the header only. Raises: PictureError for what is no picture, is damaged or too large."""
-    with _opened(path, name or path.name) as (reader, kind):
-        return _info(reader, kind, name or path.name)
+    place = name or path.name
+    return ask(inspect_stored, path, place, place=place)
 
 
 def read_picture(path: Path, name: str | None = None) -> Picture:
@@ -167,12 +90,18 @@ def read_picture(path: Path, name: str | None = None) -> Picture:
     Float samples that are no number become 0, infinite ones the largest half float; the pixels are counted in `mended`.
     Raises: PictureError as inspect_picture, and when the pixels are cut short or damaged
     """
-    with PictureReader(path, name) as reader:
-        strips = list(reader.strips(reader.info.height))
-        samples = upright(strips[0] if len(strips) == 1 else np.concatenate(strips), reader.orientation)
+    place = name or path.name
+    found = ask(read_stored, path, place, place=place)
+    if found is None:
+        with PictureReader(path, name) as reader:
+            header, samples = reader.header, next(reader.strips(reader.info.height))
+            mended = reader.mended
+    else:
+        header, samples, mended = found
+    samples = upright(samples, header.orientation)
     pixels = np.ascontiguousarray(samples[..., :3])
     alpha = np.ascontiguousarray(samples[..., 3]) if samples.shape[2] == 4 else None
-    return Picture(pixels, reader.info.depth, alpha, reader.info.kind, reader.mended)
+    return Picture(pixels, header.info.depth, alpha, header.info.kind, mended)
 
 
 def read_rows(path: Path, top: int, bottom: int, name: str | None = None) -> tuple[np.ndarray, int, int]:
@@ -183,7 +112,7 @@ def read_rows(path: Path, top: int, bottom: int, name: str | None = None) -> tup
     """
     with PictureReader(path, name) as reader:
         if reader.orientation != 1:
-            whole = upright(np.concatenate(list(reader.strips(reader.info.height))), reader.orientation)[..., :3]
+            whole = upright(next(reader.strips(reader.info.height)), reader.orientation)[..., :3]
             return whole[top:bottom], top, whole.shape[0]
         found, row = [np.zeros((0, reader.info.width, 3), np.float32)], 0
         for strip in reader.strips(64):
@@ -195,66 +124,49 @@ def read_rows(path: Path, top: int, bottom: int, name: str | None = None) -> tup
 
 
 class PictureReader:
-    """A picture read in strips of rows, as stored (not turned upright), so that a large one never stands in memory whole."""
+    """A picture read in strips of rows, as stored (not turned upright), so that a large one never stands in memory whole.
+
+    Not to be used by two threads at once. Raises: PictureError
+    """
 
     def __init__(self, path: Path, name: str | None = None) -> None:
-        self._path, self._place = path, name or path.name
+        self._session = Session(StoredPicture, path, name or path.name, place=name or path.name)
         self.mended = 0
 
     def __enter__(self) -> PictureReader:
-        self._context = _opened(self._path, self._place)
-        self._reader, kind = self._context.__enter__()
-        self.info = _info(self._reader, kind, self._place)
-        spec = self._reader.spec()
-        self.orientation = int(spec.get_int_attribute("Orientation", 1))
-        names = _names(spec)
-        colour = (
-            [names.index(c) for c in "rgb"] if set("rgb") <= set(names) else [0, 0, 0] if self.info.channels <= 2 else [0, 1, 2]
-        )
-        self.has_alpha = "a" in names and len(set(names)) > 1
-        chosen = [*colour, *([names.index("a")] if self.has_alpha else [])]
-        self._extra = [index for index in range(spec.nchannels) if index not in chosen]
-        self.extra = [spec.channelnames[index] for index in self._extra]
-        self.extra_formats = [spec.channelformat(index) for index in self._extra]
-        self.carried, self.parts = carried_from(spec), max(1, spec.get_int_attribute("oiio:subimages", 1))
-        self.premultiplied = self.has_alpha and not spec.get_int_attribute("oiio:UnassociatedAlpha", 0)
-        self._order = chosen
-        self._tile_rows = spec.tile_height if spec.tile_width else 0
+        self.header: Header = self._session.open()
+        self.info, self.orientation, self.has_alpha = self.header.info, self.header.orientation, self.header.has_alpha
+        self.premultiplied, self.carried, self.parts = self.header.premultiplied, self.header.carried, self.header.parts
+        self.extra = self.header.extra
+        self.extra_formats = [oiio.TypeDesc(one) for one in self.header.extra_formats]
         return self
 
     def __exit__(self, *problem: Any) -> None:
-        self._context.__exit__(*problem)
+        self._session.close()
 
     def strips(self, rows: int, multiple: int = 1, with_extra: bool = False) -> Iterator[np.ndarray]:
         """(rows, w, 3) or, with alpha, (rows, w, 4) float32, from the top, about `rows` high; `extra` channels behind, if wanted.
 
-        Colour that is stored multiplied by alpha is divided by it; where that is 0 it is light that covers nothing, and stays.
         Each but the last has a multiple of `multiple` rows; with rows of the whole height there is one strip only.
         """
-        info = self.info
-        if rows < info.height:
-            unit = math.lcm(multiple, self._tile_rows or 1)
-            rows = max(unit, rows // unit * unit)
-        for top in range(0, info.height, rows):
-            bottom = min(info.height, top + rows)
-            y = self._reader.spec().y
-            if self._tile_rows:
-                x = self._reader.spec().x
-                read = self._reader.read_tiles(0, 0, x, x + info.width, y + top, y + bottom, 0, 1, 0, info.channels, oiio.FLOAT)
-            else:
-                read = self._reader.read_scanlines(0, 0, y + top, y + bottom, 0, 0, info.channels, oiio.FLOAT)
-            if read is None or self._reader.has_error:
-                raise PictureError(self._place, f"the picture is damaged or cut short: {_reason(self._reader.geterror)}")
-            samples = np.asarray(read, np.float32).reshape(bottom - top, info.width, info.channels)
-            strip = np.ascontiguousarray(samples[..., self._order + (self._extra if with_extra else [])])
-            if info.depth in ("f16", "f32"):
-                bad = ~np.isfinite(strip)
-                self.mended += int(bad.any(axis=-1).sum())
-                np.nan_to_num(strip, copy=False, nan=0.0, posinf=HALF_MAX, neginf=-HALF_MAX)
-            if self.premultiplied:
-                alpha = strip[..., 3:4]
-                np.divide(strip[..., :3], alpha, out=strip[..., :3], where=alpha > 0)
-            yield strip
+        info, unit = self.info, unit_of(self.header, multiple)
+        wanted = rows_of_strips(info.height, rows, unit)
+        each = min(wanted, rows_of_strips(info.height, AT_ONCE // info.width, unit))
+        whole, filled, top = np.zeros((0, 0, 0), np.float32), 0, 0
+        for strip, mended in self._session.each("strips", each, with_extra):
+            self.mended = mended
+            if wanted == each:
+                yield strip
+                continue
+            while len(strip):
+                if not filled:
+                    whole = np.empty((min(wanted, info.height - top), *strip.shape[1:]), np.float32)
+                part = strip[: len(whole) - filled]
+                whole[filled : filled + len(part)] = part
+                strip, filled = strip[len(part) :], filled + len(part)
+                if filled == len(whole):
+                    yield whole
+                    top, filled = top + filled, 0
 
 
 def upright(samples: np.ndarray, turn: int) -> np.ndarray:
@@ -344,7 +256,7 @@ def write_strips(
             top += len(strip)
         done = writer.close() and done
         if not done:
-            raise PictureError(path.name, f"cannot be written: {_reason(writer.geterror)}")
+            raise PictureError(path.name, f"cannot be written: {reason(writer.geterror)}")
         os.chmod(temporary, 0o644)
         os.replace(temporary, path)
     finally:

@@ -9,9 +9,9 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Literal
 
 import numpy as np
-import OpenImageIO as oiio
 
 from saucer.core.colour.adaptation import BRADFORD, adaptation
 from saucer.core.colour.encodings import ENCODINGS
@@ -23,22 +23,27 @@ from saucer.core.lut.table import Lut, lut_of
 from saucer.core.pictures.carried import Carried
 from saucer.core.pictures.io import PictureReader, write_strips
 from saucer.core.pictures.profile import D50
+from saucer.core.reading.passing import passed
 
 CONVERTED_TO = ENCODINGS["romm-rgb"]
 """Holds nearly every colour of a surface, and its white is that of profiles."""
 ROWS = 64
 
 
+Space = Literal["xyz", "lab", "lab of 16"]
+
+
+@passed
 @dataclass(frozen=True, eq=False)
 class ProfileTables:
-    """lut: device RGB to codes of the connection space; to_xyz: these to CIE XYZ, white D50 at Y = 1"""
+    """lut: device RGB to codes of the connection space; space: which that is, and how it is coded"""
 
     lut: Lut
-    to_xyz: Callable[[np.ndarray], np.ndarray]
+    space: Space
 
     def xyz(self, rgb: np.ndarray) -> np.ndarray:
         """(n, 3) device RGB, held to 0..1, as CIE XYZ relative to D50, float64."""
-        return self.to_xyz(apply_lut(self.lut, np.clip(rgb, 0, 1).astype(np.float32)).astype(np.float64))
+        return _TO_XYZ[self.space](apply_lut(self.lut, np.clip(rgb, 0, 1).astype(np.float32)).astype(np.float64))
 
     def convert(self, rgb: np.ndarray) -> np.ndarray:
         """(..., 3) device RGB as code values of ROMM RGB, float32; what that does not hold is held to its 0..1."""
@@ -59,7 +64,7 @@ def convert_by_tables(path: Path, target: Path, tables: ProfileTables, place: st
                 yield strip
 
         # Its rows stay as they are stored, and so does what says how it is turned.
-        turned = ("Orientation", oiio.TypeDesc("int"), reader.orientation)
+        turned = ("Orientation", "int", reader.orientation)
         carried = Carried((*reader.carried.attributes, turned))
         write_strips(converted(), target, info.width, info.height, channels, "u16", encoding=CONVERTED_TO, carried=carried)
 
@@ -74,7 +79,7 @@ def tables_of_profile(data: bytes) -> ProfileTables | None:
         lut = lut_of(read_tables(Bytes(tag, "the tables")))
     except LutError:
         return None
-    return ProfileTables(lut, _xyz if space == b"XYZ " else _lab_of_16 if tag[:4] == b"mft2" else _lab)
+    return ProfileTables(lut, "xyz" if space == b"XYZ " else "lab of 16" if tag[:4] == b"mft2" else "lab")
 
 
 def _lab(codes: np.ndarray) -> np.ndarray:
@@ -95,3 +100,7 @@ def _xyz_of_lab(lab: np.ndarray) -> np.ndarray:
 
 def _xyz(codes: np.ndarray) -> np.ndarray:
     return codes * (65535 / 32768)
+
+
+_TO_XYZ: dict[Space, Callable[[np.ndarray], np.ndarray]] = {"xyz": _xyz, "lab": _lab, "lab of 16": _lab_of_16}
+"""To CIE XYZ, white D50 at Y = 1."""

@@ -16,16 +16,21 @@ from saucer.core.colour.adaptation import BRADFORD, adaptation
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.own import OwnEncoding
 from saucer.core.colour.primaries import Primaries, rgb_to_xyz, xyz_of
+from saucer.core.errors import PictureError
 from saucer.core.pictures.measured import encoding_of_profile
 from saucer.core.pictures.numbers import MEANT
 from saucer.core.pictures.profile import D50
 from saucer.core.pictures.profile_tables import ProfileTables, tables_of_profile
+from saucer.core.reading.passing import passed
+from saucer.core.reading.room import ask
+from saucer.core.reading.tasks import reads
 
 NEAR = 1.0
 """CIE 1976 colour difference up to which the mean of a profile's colours counts as those of an encoding: its result comes in 8 bits."""
 CHROMATICITY = 2e-4
 
 
+@passed
 @dataclass(frozen=True)
 class Stated:
     """encoding: id, empty where what is said is none of ours; words: what said so, as "ICC profile: Display P3"
@@ -41,7 +46,13 @@ class Stated:
 
 
 def stated_encoding(path: Path) -> Stated | None:
-    """None where the file says nothing of it, or cannot be read."""
+    """None where the file says nothing of it, or cannot be read. Looked for in a reader's process. Raises: PictureError"""
+    return ask(find_stated, path, place=path.name)
+
+
+@reads("picture", PictureError)
+def find_stated(path: Path) -> Stated | None:
+    """As `stated_encoding`."""
     with path.open("rb") as file:
         head = file.read(8)
         chunks = _png_chunks(file.read(1 << 16)) if head == b"\x89PNG\r\n\x1a\n" else {}

@@ -26,7 +26,7 @@ from saucer.studio.catalogue.models import Entry
 from saucer.studio.catalogue.rules import as_category
 from saucer.studio.common.reading import tell_each
 from saucer.studio.common.refusals import NotPossible
-from saucer.studio.common.store import keep_bytes, open_kept, read_kept
+from saucer.studio.common.store import keep_bytes, local_file, open_kept, read_kept
 from saucer.studio.encodings.rules import find as find_encoding
 from saucer.studio.encodings.rules import own
 from saucer.studio.jobs.models import Job, State
@@ -98,14 +98,14 @@ def _files(uploads: Sequence[Upload]) -> Iterator[tuple[str, bytes | LutError]]:
     for upload in uploads:
         with open_kept(upload.sha256) as file:
             zipped = file.read(4) == ZIP
-            if zipped and not upload.path.lower().endswith(".json"):
-                file.seek(0)
-                try:
-                    yield from read_members(file, upload.path)
-                except LutError as error:
-                    yield upload.path, LutError("", error.problem)
-                continue
-        yield upload.path, read_kept(upload.sha256)
+        if not zipped or upload.path.lower().endswith(".json"):
+            yield upload.path, read_kept(upload.sha256)
+            continue
+        try:
+            with local_file(upload.sha256) as path:
+                yield from read_members(path, upload.path)
+        except LutError as error:
+            yield upload.path, LutError("", error.problem)
 
 
 def _parts(path: str, data: bytes) -> Iterator[tuple[str, bytes]]:
@@ -122,8 +122,8 @@ def _parts(path: str, data: bytes) -> Iterator[tuple[str, bytes]]:
 def _count(upload: Upload) -> int:
     if not upload.path.lower().endswith(".zip"):
         return 1
-    with open_kept(upload.sha256) as file:
-        return count_members(file)
+    with local_file(upload.sha256) as path:
+        return count_members(path)
 
 
 def read_pack(job: Job, uploads: Sequence[Upload], report: Callable[[float], None]) -> Pack:

@@ -7,14 +7,13 @@ import logging
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import Any
 
-from django.conf import settings
 from django.db import DataError, IntegrityError, transaction
 from pydantic import ValidationError
 
 from saucer.core.errors import LutError, SaucerError
-from saucer.core.files.zips import read_members
 from saucer.core.look.extent import decode_json
 from saucer.core.look.model import look_from
 from saucer.core.look.problems import describe
@@ -25,12 +24,14 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.luts.rights import luts_in
 from saucer.studio.packing.manifest import MANIFEST, MOST_ENTRIES, ManifestHead, PackedEntry
+from saucer.studio.packing.members import Members
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import may, record, require
 from saucer.studio.presets import rules as presets
 
 log = logging.getLogger("saucer.packing")
-MOST_MEMBERS = 20_000
+LARGEST_MANIFEST = 32 * 2**20
+"""Bytes: read as a whole it takes ten times as many."""
 
 
 @dataclass
@@ -49,17 +50,20 @@ class ReadPack:
     head: ManifestHead
     entries: list[PackedEntry]
     failed: list[str]
-    members: dict[str, bytes]
+    members: Members
 
 
-def read_pack(path: Path, place: str) -> ReadPack:
-    """What a pack says, each entry by itself. Raises: LutError for what is no pack of Saucer, or a newer one"""
-    with path.open("rb") as file:
-        read = read_members(file, place, MOST_MEMBERS, settings.PACK_UPLOAD_LIMIT * 4)
-        members = {name: content for name, content in read if isinstance(content, bytes)}
+def read_pack(path: Path, place: str, folder: Path) -> ReadPack:
+    """What a pack says, each entry by itself; its files lie in the folder, which stays as long as they are wanted.
+
+    Raises: LutError for what is no pack of Saucer, or a newer one
+    """
+    members = Members(path, place, folder)
     if MANIFEST not in members:
         raise LutError(place, f"holds no {MANIFEST}, so it is no pack that Saucer made; bring its LUTs in as files")
     place = f"{place}, {MANIFEST}"
+    if members.size(MANIFEST) > LARGEST_MANIFEST:
+        raise LutError(place, f"larger than {LARGEST_MANIFEST // 2**20} MB")
     told = decode_json(members[MANIFEST], place)
     if not isinstance(told, dict) or not isinstance(told.get("entries"), list):
         raise LutError(place, "holds no list of entries")
@@ -85,7 +89,11 @@ def bring_back(person: Person, path: Path, place: str, report: Callable[[float],
     Raises: NotAllowed; LutError for what is no pack
     """
     require(person, Role.DESIGNER, "bring in packs")
-    pack = read_pack(path, place)
+    with TemporaryDirectory() as folder:
+        return _bring(person, read_pack(path, place, Path(folder)), place, report)
+
+
+def _bring(person: Person, pack: ReadPack, place: str, report: Callable[[float], None]) -> Returned:
     found = Returned(failed=list(pack.failed))
     for number, packed in enumerate(pack.entries):
         report(number / len(pack.entries))

@@ -16,8 +16,8 @@ import numpy as np
 from django.db import transaction
 from timecode import Timecode
 
-from saucer.core.clips.coding import LUMA, Coding, Matrix
-from saucer.core.clips.reading import ClipInfo, ClipReader
+from saucer.core.clips.coding import LUMA, ClipInfo, Coding, Matrix
+from saucer.core.clips.reading import ClipReader
 from saucer.core.clips.sequences import Sequence as Numbered
 from saucer.core.clips.sequences import SequenceReader, require_whole
 from saucer.core.clips.writing import KINDS, ClipWriter

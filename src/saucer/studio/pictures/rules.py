@@ -23,10 +23,11 @@ from django.utils import timezone
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.errors import PictureError
-from saucer.core.pictures.io import PictureInfo, inspect_picture
+from saucer.core.pictures.io import inspect_picture
 from saucer.core.pictures.profile_tables import CONVERTED_TO, convert_by_tables
 from saucer.core.pictures.scale import make_proxy, scale_down, unheard
 from saucer.core.pictures.stated import Stated, stated_encoding
+from saucer.core.pictures.stored import PictureInfo
 from saucer.studio.common.models import Blob
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.common.store import PASSING, keep_bytes, keep_file, local_file, open_kept, put

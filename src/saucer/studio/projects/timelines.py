@@ -16,10 +16,16 @@ from saucer.core.errors import LookError, SaucerError
 from saucer.core.look.extent import check_text
 from saucer.core.look.problems import describe
 from saucer.core.lut.formulas import Cdl
+from saucer.core.reading.limits import LIMITS
+from saucer.core.reading.passing import passed
+from saucer.core.reading.room import ask
+from saucer.core.reading.tasks import reads
 from saucer.core.steps.pixel.cdl import Cdl as CdlStep
 
 MOST_EVENTS = 5000
-LARGEST = 16 * 2**20
+LARGEST = LIMITS["timeline"].bytes
+LINES_AN_EVENT = 2
+"""At most: a transition takes two lines of an edit list."""
 MEDIA_SUFFIXES = (".mov", ".mp4", ".m4v", ".mxf", ".mkv", ".avi", ".png", ".jpg", ".jpeg", ".tif", ".tiff", ".exr", ".dpx", ".webp")
 
 
@@ -40,6 +46,7 @@ Name = Annotated[str, Field(max_length=200), AfterValidator(keepable)]
 FrameNumber = Annotated[int, Field(ge=-(2**31), lt=2**31)]
 
 
+@passed
 class Event(BaseModel):
     """A shot of a timeline. media: the name by which its picture is looked for; start, count: frames of the source, by its own timecode
 
@@ -59,12 +66,25 @@ class Event(BaseModel):
 
 
 def read_timeline(data: bytes, file_name: str, rate: Fraction = Fraction(24)) -> list[Event]:
-    """Every clip of the video tracks, in order. rate: of an edit list, which does not say its own. Raises: TimelineError"""
+    """Every clip of the video tracks, in order, read in a reader's process. Raises: TimelineError
+
+    rate: of an edit list, which does not say its own
+    """
     place = PurePath(file_name).name
+    return ask(parse_timeline, data, place, rate, place=place)
+
+
+@reads("timeline", TimelineError)
+def parse_timeline(data: bytes, place: str, rate: Fraction) -> list[Event]:
+    """As `read_timeline`."""
     try:
         text = data.decode()
     except UnicodeDecodeError:
         raise TimelineError(place, "is no text; give an OpenTimelineIO file (.otio) or an edit list (.edl)") from None
+    # Counted before anything is built: the library takes minutes and gigabytes for what is refused anyhow.
+    count = text.count('"Clip.') if text.lstrip().startswith("{") else sum(map(_begins_event, text.splitlines()))
+    if count > LINES_AN_EVENT * MOST_EVENTS:
+        raise TimelineError(place, f"holds about {count} clips; {MOST_EVENTS} is the most")
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
@@ -83,6 +103,11 @@ def read_timeline(data: bytes, file_name: str, rate: Fraction = Fraction(24)) ->
     if len(events) > MOST_EVENTS:
         raise TimelineError(place, f"holds {len(events)} clips; {MOST_EVENTS} is the most")
     return events
+
+
+def _begins_event(line: str) -> bool:
+    """A line of an edit list that begins with a number is (a part of) an event."""
+    return line[:1].isdigit()
 
 
 def _read_event(clip: Any) -> Event:

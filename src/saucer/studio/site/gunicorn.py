@@ -6,6 +6,7 @@ import os
 from typing import Any
 
 from saucer.core.engine.warm import warm
+from saucer.core.reading.processes import warm_up
 
 worker_class = "saucer.studio.site.patience.PatientWorker"
 timeout = 120
@@ -19,4 +20,5 @@ forwarded_allow_ips = os.environ.get("SAUCER_PROXY", "").replace(" ", "")
 
 
 def post_worker_init(worker: Any) -> None:
+    warm_up()
     warm()

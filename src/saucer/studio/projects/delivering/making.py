@@ -21,7 +21,8 @@ from saucer.core.engine.plan import prepare
 from saucer.core.errors import PictureError
 from saucer.core.files.registry import formats
 from saucer.core.look.model import Look
-from saucer.core.pictures.io import Depth, Picture, depth_held, write_picture
+from saucer.core.pictures.io import Picture, depth_held, write_picture
+from saucer.core.pictures.stored import Depth
 from saucer.core.steps.registry import Frame
 from saucer.studio.common.models import Blob
 from saucer.studio.common.store import keep_bytes, keep_file, local_file
