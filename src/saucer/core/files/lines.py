@@ -9,6 +9,7 @@ import numpy as np
 
 from saucer.core.errors import LutError
 from saucer.core.lut.numbers import Stop, read_rows, with_end, write_rows
+from saucer.core.reading.limits import LONGEST_LINE
 
 NOT_FINITE = ("NAN", "INF", "INFINITY")
 LARGEST_FLOAT = float(np.finfo(np.float32).max)
@@ -96,7 +97,10 @@ class Text:
 
     def _take(self) -> str:
         data, start = self._data, self._position
-        end = line_end(data, start)
+        try:
+            end = line_end(data, start)
+        except LutError as error:
+            raise LutError(f"line {self.line}", error.problem) from None
         self._position = end + (2 if data[end : end + 2] == b"\r\n" else 1)
         self.line += 1
         return data[start:end].decode("utf-8", "replace").strip()
@@ -138,9 +142,13 @@ class Text:
 
 
 def line_end(data: bytes, position: int) -> int:
-    """Where the line that holds `position` ends."""
-    ends = [at for at in (data.find(b"\n", position), data.find(b"\r", position)) if at >= 0]
-    return min(ends, default=len(data))
+    """Where the line that holds `position` ends. Raises: LutError without a place for one that is longer than any is"""
+    most = position + LONGEST_LINE + 1
+    ends = [at for at in (data.find(b"\n", position, most), data.find(b"\r", position, most)) if at >= 0]
+    end = min(ends, default=min(most, len(data)))
+    if end - position > LONGEST_LINE:
+        raise LutError("", f"is longer than {LONGEST_LINE // 1024} KB; this is no table of numbers")
+    return end
 
 
 def comments(data: bytes) -> tuple[str, ...]:

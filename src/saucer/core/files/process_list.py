@@ -19,6 +19,7 @@ from saucer.core.lut.domain import FEWEST_NODES, MOST_NODES, UNIT
 from saucer.core.lut.formulas import HALF_CODES, Cdl, Exponent, HalfCurve, Log, LogChannel, Matrix, Range, Three
 from saucer.core.lut.numbers import Stop, read_rows, with_end
 from saucer.core.lut.table import MOST_SAMPLES, Curve1D, Lattice, Link, Lut, lut_of
+from saucer.core.reading.limits import MOST_ELEMENTS
 
 PEAKS = {"8i": 255.0, "10i": 1023.0, "12i": 4095.0, "16i": 65535.0, "16f": 1.0, "32f": 1.0}
 INFORMATION = {"Description", "Info", "InputDescriptor", "OutputDescriptor"}
@@ -31,6 +32,8 @@ def read(data: bytes) -> Lut:
         raise root.here("a ProcessList is expected")
     chain: list[Link] = []
     depth: str | None = None
+    if len(root.children) > MOST_ELEMENTS:
+        raise root.here(f"holds {len(root.children)} nodes; {MOST_ELEMENTS} is the most")
     for node in root.children:
         if node.tag in INFORMATION:
             continue

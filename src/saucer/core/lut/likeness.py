@@ -16,6 +16,7 @@ SAMPLE_COLOURS = 256
 SAME_WITHIN = 1 / 1000
 """Code values by which the samples of two LUTs that do the same may differ."""
 ROUNDED_TO = 1 / 128
+LARGEST_BUCKET = 2.0**53
 
 
 def take_sample(lut: Lut) -> np.ndarray:
@@ -33,10 +34,15 @@ def bucket_of(sample: np.ndarray) -> int:
 
     Samples that do the same lie in the same bucket or, near its edge, in one of `near_buckets`.
     """
-    return int(np.floor(float(sample.astype(np.float64).mean()) / ROUNDED_TO))
+    return _bucket(float(sample.astype(np.float64).mean()))
 
 
 def near_buckets(sample: np.ndarray) -> list[int]:
     """The buckets in which LUTs that do the same can lie."""
     mean = float(sample.astype(np.float64).mean())
-    return sorted({int(np.floor((mean + off) / ROUNDED_TO)) for off in (-SAME_WITHIN, SAME_WITHIN)})
+    return sorted({_bucket(mean + off) for off in (-SAME_WITHIN, SAME_WITHIN)})
+
+
+def _bucket(mean: float) -> int:
+    """Whatever a LUT gives, a number that databases hold."""
+    return int(np.floor(np.clip(mean / ROUNDED_TO, -LARGEST_BUCKET, LARGEST_BUCKET)))

@@ -37,9 +37,7 @@ MOST_PIXELS = 100_000_000
 MOST_CHANNELS = 1024
 MOST_SCANS = 100
 MOST_FRAMES = 1_000_000
-MOST_ELEMENTS = 1000
+MOST_ELEMENTS = 500
 """Of a process list."""
-MOST_COMMENT = 1 * MB
-"""Bytes of comments in a LUT file."""
 LONGEST_LINE = 64 * 1024
 """Bytes of a line of a LUT file that is text."""

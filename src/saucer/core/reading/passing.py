@@ -9,11 +9,11 @@ from __future__ import annotations
 import dataclasses
 import fcntl
 import json
+import math
 import mmap
 import os
 import socket
 import typing
-from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -100,7 +100,7 @@ def receive(channel: socket.socket) -> Any:
     try:
         length = int.from_bytes(room[:8], "little")
         value = json.loads(bytes(room[16 : 16 + length]))
-        return _made(value, room, _aligned(length + 16))
+        return _Maker(room, _aligned(length + 16)).make(value)
     except (ValueError, TypeError, KeyError, RecursionError) as error:
         raise BadMessage(str(error)) from None
 
@@ -135,59 +135,56 @@ def _plain(value: Any, arrays: list[np.ndarray]) -> Any:
     raise TypeError(f"{type(value).__name__} does not go between processes")
 
 
-def _model(name: str, text: str) -> BaseModel:
-    cls = _PASSED[name]
-    if not issubclass(cls, BaseModel):
-        raise BadMessage("no model")
-    return cls.model_validate_json(text)
+class _Maker:
+    """Values again out of JSON; arrays follow each other in `room` from `start` on, in the order in which they are named."""
 
+    def __init__(self, room: Any, start: int) -> None:
+        self._room, self._at, self._depth = room, start, 0
 
-def _made(value: Any, room: Any, start: int) -> Any:
-    """The value again; arrays follow each other in `room` from `start` on, in the order in which they are named."""
-    at = start
-
-    def array(kind: str, shape: list[int]) -> np.ndarray:
-        nonlocal at
-        if kind not in KINDS or len(shape) > 6 or not all(isinstance(side, int) and side >= 0 for side in shape):
-            raise BadMessage("an array of an unknown kind")
-        count = 1
-        for side in shape:
-            count *= side
-        dtype = np.dtype(kind)
-        if at + count * dtype.itemsize > len(room):
-            raise BadMessage("an array that is not there")
-        found = np.frombuffer(room, dtype, count, at) if count else np.zeros(0, dtype)
-        at = _aligned(at + count * dtype.itemsize)
-        return found.reshape(shape)
-
-    def instance(name: str, fields: dict[str, Any]) -> Any:
-        return _PASSED[name](**{field: make(one) for field, one in fields.items()})
-
-    makers: dict[str, Callable[[Any], Any]] = {
-        "array": lambda given: array(*given),
-        "bytes": lambda given: make(given).tobytes(),
-        "tuple": lambda given: tuple(make(one) for one in given),
-        "dict": lambda given: {make(key): make(one) for key, one in given},
-        "fraction": lambda given: Fraction(*given),
-        "path": Path,
-        "class": lambda given: instance(*given),
-        "model": lambda given: _model(*given),
-    }
-    depth = 0
-
-    def make(given: Any) -> Any:
-        nonlocal depth
+    def make(self, given: Any) -> Any:
         if not isinstance(given, dict | list):
             return given
-        depth += 1
-        if depth > DEEPEST:
+        self._depth += 1
+        if self._depth > DEEPEST:
             raise BadMessage("nested too deep")
         try:
             if isinstance(given, list):
-                return [make(one) for one in given]
+                return [self.make(one) for one in given]
             ((what, one),) = given.items()
-            return makers[what](one)
+            return self._made(what, one)
         finally:
-            depth -= 1
+            self._depth -= 1
 
-    return make(value)
+    def _made(self, what: str, given: Any) -> Any:
+        match what:
+            case "array":
+                return self._array(*given)
+            case "bytes":
+                return self.make(given).tobytes()
+            case "tuple":
+                return tuple(self.make(one) for one in given)
+            case "dict":
+                return {self.make(key): self.make(one) for key, one in given}
+            case "fraction":
+                return Fraction(*given)
+            case "path":
+                return Path(given)
+            case "class":
+                name, fields = given
+                return _PASSED[name](**{field: self.make(one) for field, one in fields.items()})
+            case "model":
+                name, text = given
+                cls = _PASSED[name]
+                if issubclass(cls, BaseModel):
+                    return cls.model_validate_json(text)
+        raise BadMessage("something unknown")
+
+    def _array(self, kind: str, shape: list[int]) -> np.ndarray:
+        if kind not in KINDS or len(shape) > 6 or not all(isinstance(side, int) and side >= 0 for side in shape):
+            raise BadMessage("an array of an unknown kind")
+        dtype, count = np.dtype(kind), math.prod(shape)
+        if self._at + count * dtype.itemsize > len(self._room):
+            raise BadMessage("an array that is not there")
+        found = np.frombuffer(self._room, dtype, count, self._at) if count else np.zeros(0, dtype)
+        self._at = _aligned(self._at + count * dtype.itemsize)
+        return found.reshape(shape)

@@ -11,7 +11,7 @@ from typing import Any
 
 from saucer.core.errors import SaucerError
 from saucer.core.reading import passing
-from saucer.core.reading.limits import LIMITS, MB, Limit
+from saucer.core.reading.limits import MB
 from saucer.core.reading.tasks import find_task
 
 inside = False
@@ -27,20 +27,19 @@ def serve(channel: socket.socket) -> None:
     base = _address_space()
     with suppress(EOFError, OSError):
         while True:
-            name, given = passing.receive(channel)
+            name, memory, processor, given = passing.receive(channel)
             task = find_task(name)
-            limit = LIMITS[task.reads]  # type: ignore[attr-defined]
             _, most = resource.getrlimit(resource.RLIMIT_AS)
-            resource.setrlimit(resource.RLIMIT_AS, (base + limit.memory, most))
-            _give_time(limit)
+            resource.setrlimit(resource.RLIMIT_AS, (base + memory, most))
+            _give_time(processor)
             try:
-                answer = _stay_open(channel, task, given, limit) if isinstance(task, type) else ("done", _is_worn(), task(*given))
+                answer = _stay_open(channel, task, given, processor) if isinstance(task, type) else ("done", _is_worn(), task(*given))
             except BaseException as error:
                 answer = _told(error)
             _send(channel, answer)
 
 
-def _stay_open(channel: socket.socket, task: type, given: Any, limit: Limit) -> tuple[str, bool, Any]:
+def _stay_open(channel: socket.socket, task: type, given: Any, processor: int) -> tuple[str, bool, Any]:
     """Answer what is asked of something that is open, until it is told to be closed, or fails with more than a refusal."""
     with task(*given) as opened:
         answer: tuple[str, bool, Any] = ("open", False, opened.facts)
@@ -50,7 +49,7 @@ def _stay_open(channel: socket.socket, task: type, given: Any, limit: Limit) -> 
             what, arguments = passing.receive(channel)
             if what == "close":
                 break
-            _give_time(limit)
+            _give_time(processor)
             try:
                 if what == "next":
                     found = next(walk, None)
@@ -87,11 +86,11 @@ def _is_worn() -> bool:
     return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss * 1024 > WORN_OUT
 
 
-def _give_time(limit: Limit) -> None:
+def _give_time(seconds: int) -> None:
     """Of processors, from now on; past it the system ends this process."""
     used = resource.getrusage(resource.RUSAGE_SELF)
     _, most = resource.getrlimit(resource.RLIMIT_CPU)
-    resource.setrlimit(resource.RLIMIT_CPU, (int(used.ru_utime + used.ru_stime) + limit.processor + 1, most))
+    resource.setrlimit(resource.RLIMIT_CPU, (int(used.ru_utime + used.ru_stime) + seconds + 1, most))
 
 
 def _address_space() -> int:

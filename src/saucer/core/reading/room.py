@@ -34,7 +34,7 @@ def ask(task: Callable[..., Result], *given: Any, place: str) -> Result:
     manners = _Manners(task, given, place)
     one = manners.take()
     try:
-        answer = one.ask((name_of(task), manners.given), manners.limit)
+        answer = one.ask(manners.message, manners.limit)
     except ReaderEnded as ended:
         one.end()
         raise manners.refuse(ended) from None
@@ -53,7 +53,8 @@ class _Manners:
         self.error: type[SaucerError] = task.error
         self._name, self._place = name_of(task), place
         # A reader stands in another folder.
-        self.given = tuple(one.absolute() if isinstance(one, Path) else one for one in given)
+        absolute = tuple(one.absolute() if isinstance(one, Path) else one for one in given)
+        self.message = (self._name, self.limit.memory, self.limit.processor, absolute)
         for one in given:
             size = len(one) if isinstance(one, bytes) else self._size_of(one) if isinstance(one, Path) else 0
             if size > self.limit.bytes:
@@ -126,7 +127,7 @@ class Session:
         self._reader = self._manners.take()
         # One that nobody closes goes with whoever held it.
         self._end = weakref.finalize(self, self._reader.end)
-        answer = self._asked((name_of(self._task), self._manners.given))
+        answer = self._asked(self._manners.message)
         if answer[0] != "open":
             self._leave(answer[1] or answer[0] != "refused")
         return self._manners.value(answer)

@@ -81,10 +81,10 @@ def _rows(data: bytes, codes: np.ndarray, header: _Header) -> np.ndarray:
     out, filled, position, line = np.empty((0, 3), np.float32), 0, 0, 1
     while True:
         why, filled, position, line = read_rows(codes, position, line, out, filled, len(out))
-        text = data[position : line_end(data, position)].decode("utf-8", "replace").strip()
         try:
             if why is Stop.END:
                 return out[:filled]
+            text = data[position : line_end(data, position)].decode("utf-8", "replace").strip()
             if why is Stop.FULL and len(out) == 0:
                 wanted = header.rows_1d + header.rows_3d
                 if not wanted:
@@ -113,7 +113,9 @@ def _rows(data: bytes, codes: np.ndarray, header: _Header) -> np.ndarray:
 
 
 def _last_line(data: bytes) -> str:
-    return f"line {max(1, len(data.splitlines()))}"
+    ends = data.count(b"\n") or data.count(b"\r")
+    open_end = not data.endswith((b"\n", b"\r"))
+    return f"line {max(1, ends + open_end)}"
 
 
 def _next_line(data: bytes, position: int) -> int:
