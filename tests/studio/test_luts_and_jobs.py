@@ -97,9 +97,14 @@ def test_a_worker_that_died_during_a_bake_is_replaced(api):
     with connection.cursor() as cursor:
         cursor.execute("insert into procrastinate_workers (last_heartbeat) values (now()) returning id")
         dead = cursor.fetchone()[0]
-        cursor.execute("update procrastinate_jobs set status = 'doing', attempts = 1, worker_id = %s", [dead])
+        mine = "where args->>'job' = %s and status = 'todo'"
         cursor.execute(
-            "insert into procrastinate_events (job_id, type, at) select id, 'started', now() - interval '10 minutes' from procrastinate_jobs"
+            f"insert into procrastinate_events (job_id, type, at) "
+            f"select id, 'started', now() - interval '10 minutes' from procrastinate_jobs {mine}",
+            [str(job["id"])],
+        )
+        cursor.execute(
+            f"update procrastinate_jobs set status = 'doing', attempts = 1, worker_id = %s {mine}", [dead, str(job["id"])]
         )
     Job.objects.update(state="running", progress=0.1)
     run_worker()

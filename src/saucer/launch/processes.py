@@ -7,6 +7,7 @@ import ctypes
 import ipaddress
 import logging
 import os
+import resource
 import signal
 import socket
 import subprocess
@@ -26,10 +27,16 @@ STILL_AFTER, LONGEST_START = 60.0, 900.0
 """Seconds without any work done by what is started, after which it counts as stuck; and the longest that a start may take."""
 TOLD_EVERY = 15.0
 NICE = 10
+LOADED = 3 << 30
+"""Addresses, in bytes, that a worker has before it does anything: libraries, and what is kept for threads."""
 SERVER_WORKERS, SERVER_THREADS = 2, 24
 """Threads wait for their turn in a lane (studio/common/lanes.py), so there are many more of them than work at once."""
 PAUSES = (1.0, 2.0, 4.0, 8.0, 15.0, 30.0, 60.0)
 """Seconds before something that ended is started again, the longer the more often it has ended in a row."""
+SILENT_AFTER = 30.0
+"""Seconds without a sign of life, after the first one, after which a process is ended and started again: it holds its own interpreter."""
+SIGN = "SAUCER_SIGN"
+"""The number of the pipe on which a process gives signs of life (studio/site/alive.py)."""
 STEADY_AFTER = 120.0
 """Seconds after which something that runs counts as well, and the next pause is the shortest again."""
 
@@ -43,6 +50,17 @@ def _give_way() -> None:
     """What a worker does in minutes takes what the answers leave, which somebody waits for."""
     _die_with_parent()
     os.nice(NICE)
+    _, most = resource.getrlimit(resource.RLIMIT_AS)
+    resource.setrlimit(resource.RLIMIT_AS, (worker_memory(), most))
+
+
+def worker_memory() -> int:
+    """Bytes of addresses that a worker may have; a job that wants more fails, in words. SAUCER_WORKER_GB says it otherwise."""
+    told = os.environ.get("SAUCER_WORKER_GB", "")
+    if told.isdigit() and int(told):
+        return int(told) << 30
+    whole = os.sysconf("SC_PHYS_PAGES") * os.sysconf("SC_PAGE_SIZE")
+    return LOADED + max(2 << 30, whole // 2)
 
 
 @dataclass
@@ -69,6 +87,28 @@ class Pauses:
         self.started, self.due = now, None
 
 
+class Signs:
+    """Of life, that a process gives on a pipe every few seconds, by this process's own clock."""
+
+    def __init__(self) -> None:
+        self._ours, self.theirs = os.pipe()
+        self._last: float | None = None
+
+    def listen(self) -> None:
+        """From when on the process has its end."""
+        os.close(self.theirs)
+        threading.Thread(target=self._hear, daemon=True).start()
+
+    def _hear(self) -> None:
+        with os.fdopen(self._ours, "rb", buffering=0) as pipe:
+            while pipe.read(64):
+                self._last = time.monotonic()
+
+    def are_missing(self, now: float) -> bool:
+        """One that has given none yet is still starting."""
+        return self._last is not None and now - self._last > SILENT_AFTER
+
+
 class Child:
     """A process whose output goes to a log, line by line."""
 
@@ -79,11 +119,13 @@ class Child:
         self.process = self._start()
 
     def _start(self) -> subprocess.Popen[bytes]:
+        self.signs = Signs()
         process = subprocess.Popen(
-            [str(PYTHON), *self.arguments], cwd=ROOT, env=child_environment(),
-            stdin=subprocess.DEVNULL, stdout=subprocess.PIPE, stderr=subprocess.STDOUT,
+            [str(PYTHON), *self.arguments], cwd=ROOT, env=child_environment(**{SIGN: str(self.signs.theirs)}),
+            stdin=subprocess.DEVNULL, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, pass_fds=[self.signs.theirs],
             start_new_session=True, preexec_fn=_give_way if self._gives_way else _die_with_parent,
         )  # fmt: skip
+        self.signs.listen()
         threading.Thread(target=self._write_log, args=[process], daemon=True).start()
         return process
 
@@ -92,6 +134,15 @@ class Child:
         with process.stdout as output:
             for line in output:
                 self._log.emit(logging.makeLogRecord({"msg": line.decode(errors="replace").rstrip("\n")}))
+
+    def end_if_silent(self, now: float) -> bool:
+        """Has it given no sign of life for too long? Then it is killed, with what it started: it would not hear anything else."""
+        if not self.signs.are_missing(now) or self.process.poll() is not None:
+            return False
+        with contextlib.suppress(ProcessLookupError):
+            os.killpg(self.process.pid, signal.SIGKILL)
+        self.process.wait()
+        return True
 
     def start_again(self) -> None:
         self.process = self._start()
@@ -132,6 +183,8 @@ class Group:
     def tend(self, now: float) -> None:
         """Start again what has ended, after a pause that grows."""
         for name, child in self._children.items():
+            if child.end_if_silent(now):
+                say(f"The {name} gave no sign of life for {SILENT_AFTER:.0f} s, so it was ended.")
             if child.pauses.due is None and child.process.poll() is not None:
                 pause = child.pauses.ended(now)
                 say(f"The {name} ended ({child.last_words()[:200]}); it is started again in {pause:.0f} s.")

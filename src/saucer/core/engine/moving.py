@@ -23,14 +23,19 @@ from saucer.core.numeric.parallel import thread_count
 from saucer.core.pictures.scale import unheard
 from saucer.core.steps.registry import Frame
 
-Change = Callable[[np.ndarray, int], np.ndarray]
-"""(h, w, 3) float32 and the number of the frame -> the same of what is delivered"""
+AnyFrame = RawFrame | StillFrame
+Change = Callable[[AnyFrame], np.ndarray]
+"""A frame -> (h, w, 3) float32 of what is delivered"""
 RowChange = Callable[[np.ndarray, Frame], np.ndarray]
 """Some rows of a frame, and which they are -> the same rows of what is delivered, where no row needs another one"""
 ROWS = 64
 """That go through everything together: what they are on the way stays in a core's cache."""
+STORED, GRADED = 6, 48
+"""Bytes a pixel of a frame: as it is decoded at most; and in float32 as it comes, on the way and as it leaves."""
 NODES = 65
 """A clip goes through a lattice of so many nodes a side: its error lies well under what the codec leaves."""
+BUDGET = 600 << 20
+"""Bytes of frames that are under way at once, where that is more than one."""
 Item = TypeVar("Item")
 Made = TypeVar("Made")
 
@@ -71,32 +76,46 @@ def fetched_ahead(items: Iterator[Item], room: int) -> Generator[Item]:
 
 
 def write_frames(
-    frames: Iterator[RawFrame | StillFrame],
+    frames: Iterator[AnyFrame],
     writer: ClipWriter,
     change: Change,
     count: int,
+    pixels: int,
     report: Callable[[float], None] = unheard,
     by_rows: RowChange | None = None,
 ) -> None:
-    """Frames through `change` into the writer: decoding, grading and encoding overlap.
+    """Frames through `change` into the writer: decoding, grading and encoding overlap, as far as memory lets them.
 
-    report: called with the share done; what it raises ends the work
+    pixels: of a frame as it comes; report: called with the share done; what it raises ends the work
     Raises: PictureError
     """
 
-    def work(frame: RawFrame | StillFrame) -> Any:
+    def work(frame: AnyFrame) -> Any:
         if by_rows is not None and isinstance(frame, RawFrame) and frame.comes_in_rows and frame.height == writer.height:
             return _row_by_row(frame, writer, by_rows)
-        return writer.pack(change(frame.rgb(1), frame.number), 1)
+        return writer.pack(change(frame), 1)
 
     # Closed here, whatever happens: a clip must not be closed by who opened it while a thread still decodes from it.
     with (
-        closing(fetched_ahead(iter(frames), 3)) as fetched,
-        closing(in_order(fetched, work, thread_count())) as made,
+        closing(fetched_ahead(iter(frames), _room_for(pixels * STORED, 3))) as fetched,
+        closing(in_order(fetched, work, _room_for(pixels * (STORED if by_rows else GRADED), thread_count()))) as made,
     ):
         for done, packed in enumerate(made, 1):
             writer.put(packed)
             report(done / count)
+
+
+def rows_of(frame: AnyFrame) -> Callable[[int, int], np.ndarray]:
+    """Its rows, a few at a time where it comes in rows."""
+    if isinstance(frame, RawFrame) and frame.comes_in_rows:
+        return frame.rows
+    whole = frame.rgb(1)
+    return lambda top, bottom: whole[top:bottom]
+
+
+def _room_for(size: int, most: int) -> int:
+    """How many things of this many bytes may be under way: one at least."""
+    return max(1, min(most, BUDGET // size))
 
 
 def _row_by_row(frame: RawFrame, writer: ClipWriter, change: RowChange) -> Any:
@@ -118,7 +137,12 @@ def rows_by(grade: Grade, source: Encoding, target: Encoding, height: int) -> Ro
 
 def change_by(grade: Grade, source: Encoding, target: Encoding) -> Change:
     """The grade as it is laid on frames from one encoding to another."""
-    return lambda pixels, number: grade(pixels, source, target, Frame(pixels.shape[1], pixels.shape[0], 0, number))
+
+    def change(frame: AnyFrame) -> np.ndarray:
+        pixels = frame.rgb(1)
+        return grade(pixels, source, target, Frame(pixels.shape[1], pixels.shape[0], 0, frame.number))
+
+    return change
 
 
 def kind_of_clip(path: Path) -> str:
@@ -144,4 +168,4 @@ def grade_clip(
         sampled = grade.sampled(NODES)
         with writer:
             change, by_rows = change_by(sampled, before, after), rows_by(sampled, before, after, info.height)
-            write_frames(reader.frames(), writer, change, info.count, report, by_rows)
+            write_frames(reader.frames(), writer, change, info.count, info.width * info.height, report, by_rows)

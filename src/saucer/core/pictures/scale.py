@@ -12,6 +12,9 @@ from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.pictures.io import PictureReader, upright
 
 STRIP_PIXELS = 1 << 21
+STRIP_ROWS = 64
+Rows = Callable[[int, int], np.ndarray]
+"""From which row to before which -> (rows, w, 3) float32 code values"""
 
 
 def unheard(fraction: float) -> None:
@@ -40,6 +43,18 @@ def make_proxy(
             report(row / info.height)
         light = scale_down(upright(np.concatenate(small), reader.orientation), width, height)
     return np.asarray(convert(light, linear, source), np.float32), reader.mended
+
+
+def average_down(rows: Rows, size: tuple[int, int], source: Encoding, fit: tuple[int, int]) -> np.ndarray:
+    """Rows of a picture of this width and height averaged down to fit, as (h, w, 3) float32 linear light of Rec.709.
+
+    A few rows at a time, so that a large frame never stands in memory as floats whole
+    """
+    linear = ENCODINGS["linear-709"]
+    factor = max(1, int(min(size[0] / fit[0], size[1] / fit[1])))
+    step = max(factor, STRIP_ROWS // factor * factor)
+    small = [_average(convert(rows(top, min(top + step, size[1])), source, linear), factor) for top in range(0, size[1], step)]
+    return scale_down(np.concatenate(small), *fit)
 
 
 def _average(strip: np.ndarray, factor: int) -> np.ndarray:

@@ -33,7 +33,9 @@ def serve(channel: socket.socket) -> None:
             resource.setrlimit(resource.RLIMIT_AS, (base + memory, most))
             _give_time(processor)
             try:
-                answer = _stay_open(channel, task, given, processor) if isinstance(task, type) else ("done", _is_worn(), task(*given))
+                answer = (
+                    _stay_open(channel, task, given, processor) if isinstance(task, type) else ("done", _is_worn(), task(*given))
+                )
             except BaseException as error:
                 answer = _told(error)
             _send(channel, answer)

@@ -73,5 +73,7 @@ class Lane:
 FRAMES = Lane(width=1, patience=20)
 """What is looked at while it is dragged: tens of milliseconds each. One at once in a process: its kernels take all cores as it is, and what
 is light finds the interpreter free (measured with twenty people: answers about jobs in two thirds of the time, frames as fast)."""
+MEDIA = Lane(width=2, patience=60)
+"""What reads folders in place: a disk that does not answer holds up those who wait for it, and nobody else."""
 HEAVY = Lane(width=2, patience=60)
 """What takes seconds: files brought in or packed, fidelity, health, charts. Drags go on beside it."""

@@ -31,3 +31,14 @@ class Unreadable(models.Model):
 
     def __str__(self) -> str:
         return f"{self.kind} {self.key}"
+
+
+class Clock(models.Model):
+    """One row: when the clock was looked at last, and its last step that no waiting explains."""
+
+    seen = models.DateTimeField()
+    moved_from = models.DateTimeField(null=True)
+    moved_at = models.DateTimeField(null=True)
+
+    def __str__(self) -> str:
+        return f"seen {self.seen}"

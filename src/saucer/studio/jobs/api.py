@@ -41,7 +41,7 @@ def job_out(job: Job) -> JobOut:
     return JobOut(
         id=job.pk, kind=job.kind, state=State(job.state), progress=job.progress, problem=job.problem, created=job.created,
         page=result.page, entry=result.entry, picture=result.picture, file_name=result.file_name, download=download,
-        left_out=result.left_out, may_restart=State(job.state) in (State.FAILED, State.CANCELLED) and job.kind in rules.RESTARTED,
+        left_out=result.left_out, may_restart=rules.may_restart(job),
     )  # fmt: skip
 
 

@@ -32,6 +32,7 @@ MOST_ATTEMPTS = 3
 GOING = (State.WAITING, State.RUNNING)
 WENT_WRONG = "Something went wrong on the server. It was written to its log; trying again may help."
 FULL = "The server's disk is full, so nothing was kept. Tell who runs it, and try again once there is room."
+MEMORY = "It needs more memory than a job may have on this server; a smaller file or size takes less."
 ENDS_WORKERS = "It may need more memory than the server has; a smaller file or size may help."
 
 
@@ -60,23 +61,34 @@ Work = Callable[[Job, Any, Progress], JobResult]
 
 @dataclass(frozen=True)
 class JobKind:
+    """gives_way: it is begun only when nothing else waits; alone: one of its kind at a time, so that it never takes every place
+
+    restarted: it is offered to be begun again, as what it needs is still there after it failed
+    """
+
     role: Role
     parameters: type[BaseModel]
     result: type[JobResult]
     work: Work
+    gives_way: bool = False
+    alone: bool = False
+    restarted: bool = False
 
 
 _KINDS: dict[str, JobKind] = {}
-RESTARTED = frozenset(("deliver", "proxy", "misfits"))
-"""Kinds that are offered to be begun again: what they need is still there after they failed."""
+LATER = -10
+"""The queue's priority of what gives way; that of everything else is 0."""
 
 
 class Cancelled(Exception):
     """The person cancelled the job; raised at the next report of progress."""
 
 
-def job_kind(name: str, role: Role, parameters: type[Given], result: type[JobResult]) -> Callable[[Work], Work]:
-    """Register a function as the work of a kind of job: from its parameters to its result.
+def job_kind(
+    name: str, role: Role, parameters: type[Given], result: type[JobResult], *,
+    gives_way: bool = False, alone: bool = False, restarted: bool = False,
+) -> Callable[[Work], Work]:  # fmt: skip
+    """Register a function as the work of a kind of job: from its parameters to its result; further as `JobKind` has it.
 
     Raises: RuntimeError naming both owners when the name is taken.
     """
@@ -85,7 +97,7 @@ def job_kind(name: str, role: Role, parameters: type[Given], result: type[JobRes
         other = _KINDS.get(name)
         if other is not None and other.work.__module__ != work.__module__:
             raise RuntimeError(f'job kind "{name}" of {work.__module__} is already that of {other.work.__module__}')
-        _KINDS[name] = JobKind(role, parameters, result, work)
+        _KINDS[name] = JobKind(role, parameters, result, work, gives_way, alone, restarted)
         return work
 
     return register
@@ -97,7 +109,7 @@ def start(person: Person, kind: str, parameters: BaseModel, blobs: Sequence[Blob
     with transaction.atomic():
         job = Job.objects.create(kind=kind, parameters=parameters.model_dump(mode="json"), person=person)
         job.blobs.set(blobs)
-        _queue(job.pk)
+        _queue(job.pk, kind)
     return job
 
 
@@ -116,12 +128,18 @@ def start_parts(
             Job(kind=part_kind, parameters=part.model_dump(mode="json"), person=person, parent=job) for part in parts
         )
         for one in made or [job]:
-            _queue(one.pk)
+            _queue(one.pk, one.kind)
     return job
 
 
-def _queue(pk: int) -> None:
-    app.configure_task(TASK, queue=QUEUE, allow_unknown=True).defer(job=pk)
+def may_restart(job: Job) -> bool:
+    return State(job.state) in (State.FAILED, State.CANCELLED) and _KINDS[job.kind].restarted
+
+
+def _queue(pk: int, kind: str) -> None:
+    how = _KINDS[kind]
+    lock = {"lock": f"{kind} alone"} if how.alone else {}
+    app.configure_task(TASK, queue=QUEUE, priority=LATER if how.gives_way else 0, allow_unknown=True, **lock).defer(job=pk)
 
 
 def restart(person: Person, pk: int) -> Job:
@@ -132,11 +150,11 @@ def restart(person: Person, pk: int) -> Job:
             raise NotFound("There is no such job of yours.")
         if job.state not in (State.FAILED, State.CANCELLED):
             raise NotPossible(f"The job is {State(job.state).label.lower()}; only what failed or was cancelled is begun again.")
-        again = list(job.parts.exclude(state=State.DONE).values_list("pk", flat=True))
+        again = list(job.parts.exclude(state=State.DONE).values_list("pk", "kind"))
         fresh = {"state": State.WAITING, "problem": "", "attempts": 0, "finished": None, "progress": 0}
-        Job.objects.filter(pk__in=[job.pk, *again]).update(**fresh)
-        for one in again or [job.pk]:
-            _queue(one)
+        Job.objects.filter(pk__in=[job.pk, *(one for one, _ in again)]).update(**fresh)
+        for one, kind in again or [(job.pk, job.kind)]:
+            _queue(one, kind)
     _follow(job.pk)
     job.refresh_from_db()
     return job
@@ -231,6 +249,9 @@ def perform(pk: int) -> None:
         return
     except (SaucerError, Refusal) as error:
         _end(pk, State.FAILED, problem=str(error)[:1000])
+    except MemoryError:
+        log.exception("job %s wanted too much memory", pk)
+        _end(pk, State.FAILED, problem=MEMORY)
     except OSError as error:
         log.exception("job %s failed", pk)
         full = error.errno in (errno.ENOSPC, errno.EDQUOT)
@@ -272,7 +293,7 @@ def _part_ended(pk: int) -> None:
             return
         failed, cancelled = states[State.FAILED], states[State.CANCELLED]
         if not failed and not cancelled:
-            _queue(pk)
+            _queue(pk, job.kind)
             return
         first = Job.objects.filter(parent=pk).exclude(problem="").order_by("pk").values_list("problem", flat=True).first()
         told = [

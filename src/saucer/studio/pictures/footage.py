@@ -23,11 +23,11 @@ from saucer.core.clips.sequences import SequenceReader, require_whole
 from saucer.core.clips.writing import KINDS, ClipWriter
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
-from saucer.core.engine.moving import write_frames
+from saucer.core.engine.moving import AnyFrame, rows_of, write_frames
 from saucer.core.errors import PictureError
 from saucer.core.pictures.io import Picture as Pixels
 from saucer.core.pictures.io import inspect_picture, write_picture
-from saucer.core.pictures.scale import scale_down, unheard
+from saucer.core.pictures.scale import average_down, scale_down, unheard
 from saucer.studio.common.models import Blob
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.common.store import keep_file, local_file
@@ -261,14 +261,13 @@ def make_proxy(footage: Footage, report: Callable[[float], None] = unheard) -> t
     scale = min(1.0, rules.PROXY[0] / width, rules.PROXY[1] / height)
     size = max(2, round(width * scale)), max(2, round(height * scale))
 
-    def shrink(pixels: np.ndarray, number: int) -> np.ndarray:
-        del number
-        return convert(scale_down(convert(pixels, source, light), *rules.PROXY), light, kept)
+    def shrink(frame: AnyFrame) -> np.ndarray:
+        return convert(average_down(rows_of(frame), (width, height), source, rules.PROXY), light, kept)
 
     with opened(footage) as reader, tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "proxy.mp4"
         with ClipWriter(path, KINDS["intra"], *size, rate_of(footage)) as writer:
-            write_frames(iter(reader.frames()), writer, shrink, footage.count, report)
+            write_frames(iter(reader.frames()), writer, shrink, footage.count, width * height, report)
         return keep_file(path), kept.id
 
 

@@ -16,7 +16,7 @@ from pydantic import Field
 
 from saucer.core.clips.sequences import find_sequences
 from saucer.core.errors import PictureError
-from saucer.studio.common.lanes import HEAVY
+from saucer.studio.common.lanes import HEAVY, MEDIA
 from saucer.studio.common.reading import tell_each
 from saucer.studio.common.uploads import place_of
 from saucer.studio.people.access import designer, file_of
@@ -170,6 +170,7 @@ def list_folders(request: HttpRequest) -> list[str]:
 
 
 @router.get("/folders/{name}", response=FolderOut, auth=designer("look into media folders"))
+@MEDIA
 def list_folder(request: HttpRequest, name: Words, path: Words = "") -> FolderOut:
     found = media.list_folder(name, path)
     return FolderOut(
@@ -182,7 +183,7 @@ def list_folder(request: HttpRequest, name: Words, path: Words = "") -> FolderOu
 
 
 @router.post("/folders/{name}", response=TakenIn, auth=designer("bring in media"))
-@HEAVY
+@MEDIA
 def take_from_folder(request: HttpRequest, name: Words, given: PathsIn) -> TakenIn:
     """Read in place: nothing is copied but the small copies that are seen. A sequence is named by any of its frames."""
     person = person_of(request)

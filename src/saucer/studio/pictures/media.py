@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import os
+import time
+from collections import deque
 from collections.abc import Iterator, Set
 from dataclasses import dataclass
 from pathlib import Path
@@ -13,6 +15,9 @@ from saucer.core.clips.sequences import Sequence, find_sequences
 from saucer.studio.common.refusals import NotFound, NotPossible
 
 MOST_LISTED = 20_000
+MOST_FOLDERS = 5_000
+LONGEST_WALK = 30.0
+"""Seconds that folders are walked through; what was found until then counts."""
 CLIPS = frozenset((".mp4", ".mov", ".mkv", ".avi", ".mxf", ".m4v", ".webm", ".mts", ".ts"))
 STILLS = frozenset((".png", ".jpg", ".jpeg", ".tif", ".tiff", ".exr", ".dpx", ".webp"))
 
@@ -66,6 +71,8 @@ def list_folder(name: str, path: str = "") -> Listing:
         suffix = Path(entry.name).suffix.lower()
         if entry.is_dir():
             folders.append(entry.name)
+        elif not entry.is_file():
+            others += 1  # a pipe, a device, a link to nothing: opening one may never end
         elif suffix in CLIPS:
             clips.append(entry.name)
         elif suffix in STILLS:
@@ -79,18 +86,25 @@ def list_folder(name: str, path: str = "") -> Listing:
 def find_by_stem(stems: Set[str]) -> dict[str, tuple[str, str]]:
     """Where in the media folders something is called so: name of the folder, and a path in it. stems: without ending, in small letters
 
-    A sequence is found by its stem without its number, and told by its first frame; where several fit, the first by name is told.
+    Each folder is looked into once, however many ways lead to it, and for so long as `LONGEST_WALK` says. A sequence is found by its stem
+    without its number, and told by its first frame; where several fit, the first by name is told.
     """
     found: dict[str, tuple[str, str]] = {}
+    been: set[tuple[int, int]] = set()
+    until = time.monotonic() + LONGEST_WALK
     for name in names():
         try:
             root = root_of(name)
         except NotFound:
             continue
-        below, seen = [""], 0
-        while below and seen < MOST_LISTED and len(found) < len(stems):
-            path = below.pop(0)
+        below, seen = deque([""]), 0
+        while below and seen < MOST_LISTED and len(been) < MOST_FOLDERS and len(found) < len(stems) and time.monotonic() < until:
+            path = below.popleft()
             try:
+                told = (root / path).stat()
+                if (told.st_dev, told.st_ino) in been:
+                    continue
+                been.add((told.st_dev, told.st_ino))
                 listing = list_folder(name, path)
             except (NotPossible, NotFound, OSError):
                 continue

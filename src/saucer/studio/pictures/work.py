@@ -64,7 +64,7 @@ class ProxyWork(BaseModel):
     footage: int
 
 
-@job_kind("proxy", Role.DESIGNER, ProxyWork, JobResult)
+@job_kind("proxy", Role.DESIGNER, ProxyWork, JobResult, gives_way=True, alone=True, restarted=True)
 def make_proxy(job: Job, given: ProxyWork, report: Progress) -> JobResult:
     """Made of the footage as it stands at the beginning; where that was changed meanwhile, the job that the change began makes it."""
     found = footage.find(given.footage, job.person)

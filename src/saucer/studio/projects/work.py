@@ -16,7 +16,7 @@ from saucer.studio.projects.delivering.rules import DeliverWork, PartWork, keep
 from saucer.studio.projects.models import Delivery, DeliveryItem, Project
 
 
-@job_kind("deliver-part", Role.DESIGNER, PartWork, JobResult)
+@job_kind("deliver-part", Role.DESIGNER, PartWork, JobResult, gives_way=True)
 def make_part(job: Job, given: PartWork, report: Progress) -> JobResult:
     """The files of one part that are not there yet: what a worker made before it ended is kept."""
     delivery = Delivery.objects.get(pk=given.delivery)
@@ -33,7 +33,7 @@ def make_part(job: Job, given: PartWork, report: Progress) -> JobResult:
         return settle(job, JobResult())
 
 
-@job_kind("deliver", Role.DESIGNER, DeliverWork, JobResult)
+@job_kind("deliver", Role.DESIGNER, DeliverWork, JobResult, restarted=True)
 def finish(job: Job, given: DeliverWork, report: Progress) -> JobResult:
     """What goes with the files, made of what they are."""
     delivery = Delivery.objects.get(pk=given.delivery)
@@ -69,7 +69,7 @@ def finish(job: Job, given: DeliverWork, report: Progress) -> JobResult:
         return settle(job, JobResult(page=f"/projects/{delivery.project_id}/deliveries/{document.number}", left_out=left))
 
 
-@job_kind(checking.JOB, Role.DESIGNER, checking.MisfitsWork, JobResult)
+@job_kind(checking.JOB, Role.DESIGNER, checking.MisfitsWork, JobResult, restarted=True)
 def find_misfits(job: Job, given: checking.MisfitsWork, report: Progress) -> JobResult:
     """Measure what has changed since it was measured last."""
     project = Project.objects.get(pk=given.project)

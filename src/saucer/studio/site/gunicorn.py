@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import os
+from threading import Event, Thread
 from typing import Any
 
 from saucer.core.engine.warm import warm
 from saucer.core.reading.processes import warm_up
+from saucer.studio.site.alive import SIGN_EVERY
 
 worker_class = "saucer.studio.site.patience.PatientWorker"
-timeout = 120
+# A process that holds its own interpreter for so long gives no sign to the one that started it, and is replaced.
+timeout = 30
 # Seconds that a browser's connection is kept for its next request; while it waits it holds no thread.
 keepalive = 65
 graceful_timeout = 8
@@ -20,5 +23,16 @@ forwarded_allow_ips = os.environ.get("SAUCER_PROXY", "").replace(" ", "")
 
 
 def post_worker_init(worker: Any) -> None:
-    warm_up()
-    warm()
+    # Loading may take longer than that on a busy machine: meanwhile signs are given for it.
+    done = Event()
+
+    def give_signs() -> None:
+        while not done.wait(SIGN_EVERY):
+            worker.notify()
+
+    Thread(target=give_signs, daemon=True).start()
+    try:
+        warm_up()
+        warm()
+    finally:
+        done.set()

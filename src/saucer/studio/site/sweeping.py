@@ -17,6 +17,7 @@ from django.utils import timezone
 
 from saucer.studio.boards.models import Board
 from saucer.studio.catalogue.models import Entry, Version
+from saucer.studio.common.clock import database_now, look_at_clock, why_not_trusted
 from saucer.studio.common.models import Blob
 from saucer.studio.common.store import discard
 from saucer.studio.jobs.models import Job, State
@@ -52,9 +53,18 @@ class Swept:
         return f"{', '.join(parts) or 'nothing'}; {self.bytes / 1e6:.1f} MB"
 
 
+class ClockMoved(Exception):
+    """Nothing is taken away by a clock that may be wrong."""
+
+
 def sweep(dry_run: bool = False, now: datetime | None = None) -> Swept:
-    """Everything past its time. dry_run: tell only, change nothing"""
-    now = now or timezone.now()
+    """Everything past its time, by the database's clock or `now`. dry_run: tell only, change nothing. Raises: ClockMoved"""
+    if now is None:
+        look_at_clock()
+        now = database_now()
+        words = why_not_trusted(now)
+        if words and not dry_run:
+            raise ClockMoved(words)
     before = now - KEPT_FOR
     swept = Swept()
     try:

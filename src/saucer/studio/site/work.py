@@ -1,4 +1,4 @@
-"""What the queue does by itself every night."""
+"""What the queue does by itself: every night, and every minute for it."""
 
 from __future__ import annotations
 
@@ -6,8 +6,9 @@ import logging
 
 from procrastinate.contrib.django import app
 
+from saucer.studio.common.clock import look_at_clock
 from saucer.studio.jobs.rules import QUEUE
-from saucer.studio.site.sweeping import sweep
+from saucer.studio.site.sweeping import ClockMoved, sweep
 
 log = logging.getLogger("saucer.sweep")
 
@@ -16,4 +17,15 @@ log = logging.getLogger("saucer.sweep")
 @app.task(queue=QUEUE, queueing_lock="sweep", pass_context=False)
 def sweep_nightly(timestamp: int) -> None:
     del timestamp
-    log.warning("swept: %s", sweep().words)
+    try:
+        log.warning("swept: %s", sweep().words)
+    except ClockMoved as moved:
+        log.error("not swept: %s", moved)
+
+
+@app.periodic(cron="* * * * *")
+@app.task(queue=QUEUE, queueing_lock="clock", pass_context=False)
+def watch_clock(timestamp: int) -> None:
+    """So that a step of it is known before anything goes by it."""
+    del timestamp
+    look_at_clock()

@@ -135,18 +135,19 @@ def _clip(item: _Item, choice: DeliveryChoice, report: Report) -> tuple[Blob, di
     marked = choice.burn or choice.mark
     by_rows = None if marked else rows_by(sampled, grade.expects, grade.gives, shot.picture.height)
 
-    def change(pixels: np.ndarray, number: int) -> np.ndarray:
-        done = through(pixels, number)
+    def change(frame: RawFrame | StillFrame) -> np.ndarray:
+        done = through(frame)
         if marked:
             words = shot.code if choice.burn else ""
-            return burn_into(done, words, footage.name_of_frame(moving, number) if choice.burn else "", choice.mark)
+            return burn_into(done, words, footage.name_of_frame(moving, frame.number) if choice.burn else "", choice.mark)
         return done
 
     with footage.opened(moving) as reader, tempfile.TemporaryDirectory() as folder:
         target = Path(folder) / Path(item.row.file_name).name
         start = footage.timecode_at(moving, first)
         with ClipWriter(target, kind, *size, shot.rate, item.document.encoding_named(item.document.encoding), start) as writer:
-            write_frames(iter(reader.frames(first, last)), writer, change, last - first + 1, report, by_rows)
+            frames: Iterator[RawFrame | StillFrame] = iter(reader.frames(first, last))
+            write_frames(frames, writer, change, last - first + 1, size[0] * size[1], report, by_rows)
         uneven = ["frames of unequal length, written at one rate"] if moving.facts.get("variable") else []
         return keep_file(target), {"frames": last - first + 1, "timecode": start, "sound": "left out", "left_out": uneven}
 

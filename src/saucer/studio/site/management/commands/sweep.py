@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.core.management.base import BaseCommand, CommandParser
+from django.core.management.base import BaseCommand, CommandError, CommandParser
 
-from saucer.studio.site.sweeping import sweep
+from saucer.studio.common.clock import believe_clock
+from saucer.studio.site.sweeping import ClockMoved, sweep
 
 
 class Command(BaseCommand):
@@ -14,7 +15,15 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--dry-run", action="store_true", help="tell what would go, change nothing")
+        parser.add_argument(
+            "--clock-is-right", action="store_true", help="the time is right, although it went on by more than a day"
+        )
 
     def handle(self, *args: Any, **options: Any) -> None:
-        swept = sweep(options["dry_run"])
+        if options["clock_is_right"]:
+            believe_clock()
+        try:
+            swept = sweep(options["dry_run"])
+        except ClockMoved as moved:
+            raise CommandError(str(moved)) from None
         self.stdout.write(f"{'Would free' if options['dry_run'] else 'Freed'}: {swept.words}.")
