@@ -16,7 +16,7 @@ import django
 
 django.setup()
 
-from bench import applying, clips, cube_files, dragging, lightbox, load, looks, lut_files, packs, previews, shelf, wall  # noqa: E402
+from bench import applying, clips, cube_files, dragging, lightbox, load, looks, lut_files, packs, previews, reading, shelf, wall  # noqa: E402
 from bench.measure import Bench, Result  # noqa: E402
 from bench.soak import soak  # noqa: E402
 from saucer.core.engine.warm import warm  # noqa: E402
@@ -36,6 +36,8 @@ BENCHES: dict[str, Bench] = {
     "wall.300": lightbox.walls,
     "play": lightbox.playing,
     "deliver.workers": lightbox.workers,
+    "read": reading.run,
+    "memory": reading.run,
     "load": load.run,
 }
 

@@ -124,7 +124,7 @@ def _clip(side: int, frames: int) -> bytes:
     return file.getvalue()
 
 
-def _zip(members: Iterator[tuple[str, bytes]]) -> bytes:
+def hostile_zip(members: Iterator[tuple[str, bytes]]) -> bytes:
     file = io.BytesIO()
     with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED, compresslevel=9) as packed:
         for name, content in members:
@@ -206,10 +206,10 @@ FILES = (
     Hostile("size.spi3d", "lut", lambda share: b"SPILUT 1.0\n3 3\n99999 99999 99999\n0 0 0 0 0 0\n"),
     Hostile("tags.icc", "lut", lambda share: _icc(0xFFFFFFFF, 0xFFFFFFF0)),
     Hostile("hald.png", "lut", lambda share: png(_many(9_261, share), _many(9_261, share))),
-    Hostile("bomb.zip", "pack", lambda share: _zip((f"a{one}.cube", bytes(_many(1.2e8, share))) for one in range(32))),
-    Hostile("members.zip", "pack", lambda share: _zip((f"{one}.cube", b"") for one in range(_many(70_000, share)))),
+    Hostile("bomb.zip", "pack", lambda share: hostile_zip((f"a{one}.cube", bytes(_many(1.2e8, share))) for one in range(32))),
+    Hostile("members.zip", "pack", lambda share: hostile_zip((f"{one}.cube", b"") for one in range(_many(70_000, share)))),
     Hostile("announced.zip", "pack", lambda share: b"PK\x05\x06" + struct.pack("<HHHHIIH", 0, 0, 65535, 65535, 0xFFFFFFF0, 0, 0)),
-    Hostile("look.zip", "look", lambda share: _zip(iter([("look.json", _deep_look(_many(2_000, max(share, 0.1))))]))),
+    Hostile("look.zip", "look", lambda share: hostile_zip(iter([("look.json", _deep_look(_many(2_000, max(share, 0.1))))]))),
     Hostile("deep.json", "look", lambda share: b"[" * _many(1e6, share)),
     Hostile("events.edl", "timeline", lambda share: _edit_list(_many(240_000, max(share, 0.1)))),
     Hostile("deep.otio", "timeline", lambda share: _otio(deep=_many(20_000, max(share, 0.05)))),

@@ -95,6 +95,7 @@ class StoredZip:
                 yield info.filename, None, f"larger than {LARGEST_MEMBER // 2**20} MB"
             else:
                 yield info.filename, content, ""
+            del content  # before the next one is unpacked
 
 
 def _ignored(name: str) -> bool:

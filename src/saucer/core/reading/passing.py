@@ -82,27 +82,26 @@ def receive(channel: socket.socket) -> Any:
     Raises: EOFError when the other end is gone; TimeoutError; BadMessage
     """
     message, handles, _, _ = socket.recv_fds(channel, INLINE + 1, 1)
+    handle = handles[0] if handles else None
     try:
         if not message:
             raise EOFError
         if message[:1] == b"I":
             room: Any = bytearray(message[1:])
-        elif message == b"F" and handles:
-            size = os.fstat(handles[0]).st_size
-            if fcntl.fcntl(handles[0], fcntl.F_GET_SEALS) & _SEALS != _SEALS:
+        elif message == b"F" and handle is not None:
+            if fcntl.fcntl(handle, fcntl.F_GET_SEALS) & _SEALS != _SEALS:
                 raise BadMessage("what it sent could still change")
-            room = mmap.mmap(handles[0], size, mmap.MAP_PRIVATE, mmap.PROT_READ | mmap.PROT_WRITE)
+            room = mmap.mmap(handle, os.fstat(handle).st_size, mmap.MAP_PRIVATE, mmap.PROT_READ | mmap.PROT_WRITE)
         else:
             raise BadMessage("it sent something else")
-    finally:
-        for handle in handles:
-            os.close(handle)
-    try:
         length = int.from_bytes(room[:8], "little")
         value = json.loads(bytes(room[16 : 16 + length]))
-        return _Maker(room, _aligned(length + 16)).make(value)
+        return _Maker(room, handle, _aligned(length + 16)).make(value)
     except (ValueError, TypeError, KeyError, RecursionError) as error:
         raise BadMessage(str(error)) from None
+    finally:
+        for one in handles:
+            os.close(one)
 
 
 def _plain(value: Any, arrays: list[np.ndarray]) -> Any:
@@ -138,8 +137,8 @@ def _plain(value: Any, arrays: list[np.ndarray]) -> Any:
 class _Maker:
     """Values again out of JSON; arrays follow each other in `room` from `start` on, in the order in which they are named."""
 
-    def __init__(self, room: Any, start: int) -> None:
-        self._room, self._at, self._depth = room, start, 0
+    def __init__(self, room: Any, handle: int | None, start: int) -> None:
+        self._room, self._handle, self._at, self._depth = room, handle, start, 0
 
     def make(self, given: Any) -> Any:
         if not isinstance(given, dict | list):
@@ -160,7 +159,7 @@ class _Maker:
             case "array":
                 return self._array(*given)
             case "bytes":
-                return self.make(given).tobytes()
+                return self._bytes(*given["array"])
             case "tuple":
                 return tuple(self.make(one) for one in given)
             case "dict":
@@ -178,6 +177,12 @@ class _Maker:
                 if issubclass(cls, BaseModel):
                     return cls.model_validate_json(text)
         raise BadMessage("something unknown")
+
+    def _bytes(self, kind: str, shape: list[int]) -> bytes:
+        """Read from the file, and not copied out of what was mapped of it: so they are there once."""
+        start = self._at
+        found = self._array(kind, shape)
+        return found.tobytes() if self._handle is None else os.pread(self._handle, found.nbytes, start)
 
     def _array(self, kind: str, shape: list[int]) -> np.ndarray:
         if kind not in KINDS or len(shape) > 6 or not all(isinstance(side, int) and side >= 0 for side in shape):

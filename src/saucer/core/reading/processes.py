@@ -102,7 +102,7 @@ class Reader:
     """One process that reads, and the socket to it."""
 
     def __init__(self, channel: socket.socket, pid: int) -> None:
-        self.channel = channel
+        self.channel, self.pid = channel, pid
         self._handle = os.pidfd_open(pid)
 
     def ask(self, message: Any, limit: Limit) -> tuple[str, bool, Any]:
@@ -187,7 +187,14 @@ def _forget() -> None:
     _mother.lock, _mother.channel, _mother.process = threading.Lock(), None, None
 
 
-def _end_all() -> None:
+def waiting() -> list[int]:
+    """Numbers of the processes that wait for work."""
+    with _idle_lock:
+        return [one.pid for one in _idle]
+
+
+def end_all() -> None:
+    """Readers that wait, and the process they come from; the next reading starts them again."""
     with _idle_lock:
         while _idle:
             _idle.pop().end()
@@ -195,4 +202,4 @@ def _end_all() -> None:
 
 
 os.register_at_fork(after_in_child=_forget)
-atexit.register(_end_all)
+atexit.register(end_all)

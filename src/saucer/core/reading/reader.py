@@ -44,10 +44,11 @@ def serve(channel: socket.socket) -> None:
 def _stay_open(channel: socket.socket, task: type, given: Any, processor: int) -> tuple[str, bool, Any]:
     """Answer what is asked of something that is open, until it is told to be closed, or fails with more than a refusal."""
     with task(*given) as opened:
-        answer: tuple[str, bool, Any] = ("open", False, opened.facts)
+        answer: tuple[str, bool, Any] | None = ("open", False, opened.facts)
         walk: Iterator[Any] = iter(())
         while True:
             _send(channel, answer)
+            found = answer = None  # it may be large, and so may be the next one
             what, arguments = passing.receive(channel)
             if what == "close":
                 break
@@ -66,7 +67,7 @@ def _stay_open(channel: socket.socket, task: type, given: Any, processor: int) -
     return "closed", _is_worn(), None
 
 
-def _send(channel: socket.socket, answer: tuple[str, bool, Any]) -> None:
+def _send(channel: socket.socket, answer: tuple[str, bool, Any] | None) -> None:
     try:
         passing.send(channel, answer)
     except (MemoryError, TypeError) as error:
