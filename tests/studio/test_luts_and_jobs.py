@@ -16,8 +16,10 @@ from saucer.core.lut.apply import apply_lut
 from saucer.core.pictures.io import read_picture
 from saucer.studio.catalogue.models import Entry
 from saucer.studio.jobs.models import Job
+from saucer.studio.jobs.rules import MEMORY
 from saucer.studio.luts.models import Lut
 from saucer.studio.people.models import Activity
+from saucer.studio.pictures.work import start_proxy
 from tests.make import WARM, a_look, a_lut, evaluate, random_pixels
 from tests.studio.conftest import api_for
 from tests.studio.work import run_worker
@@ -238,3 +240,36 @@ def test_a_job_that_runs_stops_at_its_next_report_once_it_is_cancelled(api, desi
     told = api.get(f"/jobs/{job['id']}")
     assert went == [0.1, 0.2, 0.3], "it began the third part, and was told there to stop"
     assert (told["state"], told["page"], told["progress"]) == ("cancelled", "", 0.2)
+
+
+@pytest.mark.django_db(transaction=True)
+def test_long_work_gives_way_and_never_takes_every_place(api, designer):
+    """A small copy and another one wait, a bake comes after them: it is done first, and the copies one at a time."""
+    from django.db import connection
+
+    look = versioned(api)
+    with connection.cursor() as cursor:
+        cursor.execute("delete from procrastinate_jobs")
+    copies = [start_proxy(designer, number).pk for number in (1, 2)]
+    bake = api.expect(202, "POST", f"/bake/looks/{look}", {"version": 1, "choice": {"size": 9}})["id"]
+    with connection.cursor() as cursor:
+        cursor.execute("select (args->>'job')::int, priority, lock from procrastinate_jobs order by id")
+        told = cursor.fetchall()
+    assert told == [(copies[0], -10, "proxy alone"), (copies[1], -10, "proxy alone"), (bake, 0, None)]
+    run_worker()
+    ended = dict(Job.objects.values_list("pk", "finished"))
+    assert ended[bake] < min(ended[one] for one in copies)
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_job_that_wants_too_much_memory_fails_alone_and_says_so(api, monkeypatch):
+    look = versioned(api)
+
+    def too_much(*_: object, **__: object) -> None:
+        raise MemoryError
+
+    monkeypatch.setattr("saucer.studio.baking.work.rules.bake_version", too_much)
+    first = api.expect(202, "POST", f"/bake/looks/{look}", {"version": 1, "choice": {"size": 9}})["id"]
+    run_worker()
+    told = api.get(f"/jobs/{first}")
+    assert (told["state"], told["problem"]) == ("failed", MEMORY)
