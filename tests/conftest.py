@@ -7,6 +7,8 @@ import pytest
 from hypothesis import settings
 from xdist.scheduler import LoadScopeScheduling
 
+from tests.database import use_copies
+
 # Times are measured in bench/, never here; the first call of a kernel compiles it. The same examples every time, so that a failure is of the
 # change at hand; `--hypothesis-profile=search` looks for new ones.
 settings.register_profile("saucer", deadline=None, max_examples=60, database=None, derandomize=True)
@@ -28,6 +30,11 @@ class _InTurn(LoadScopeScheduling):
     def _split_scope(self, nodeid: str) -> str:
         path = nodeid.partition("::")[0]
         return path if path in TOGETHER else nodeid
+
+
+@pytest.fixture(scope="session")
+def django_db_modify_db_settings(django_db_modify_db_settings: None) -> None:
+    use_copies()
 
 
 def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadScopeScheduling | None:

@@ -24,7 +24,7 @@ from saucer.studio.site.openapi import openapi_text
 from tests.make import WARM, a_lut
 from tests.studio.conftest import api_for
 
-CALLS = int(os.environ.get("SAUCER_CALLS", "8"))
+CALLS = int(os.environ.get("SAUCER_CALLS", "3"))
 # Signing out would end the calls.
 LEFT_OUT = {("delete", "/api/session")}
 

@@ -23,8 +23,8 @@ CHECKS: tuple[tuple[str, list[str], bool], ...] = (
 )
 # A browser and its server use more than one core: two pairs of them keep four busy, and no more of them are tried at once.
 TESTS: tuple[tuple[str, list[str]], ...] = (
-    ("pytest", ["-m", "not browser", "-n", "auto", "--maxprocesses", "8", "--dist", "loadgroup"]),
-    ("pytest in the browser", ["-m", "browser", "-n", "auto", "--maxprocesses", "2"]),
+    ("pytest", ["--ignore", "tests/browser", "-n", "auto", "--maxprocesses", "8", "--dist", "loadgroup"]),
+    ("pytest in the browser", ["tests/browser", "-n", "auto", "--maxprocesses", "2"]),
 )
 
 

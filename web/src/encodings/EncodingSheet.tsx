@@ -13,7 +13,8 @@ import { useLatest } from "../api/useLatest";
 import { Primary, Secondary } from "../kit/Button";
 import { Choice } from "../kit/Choice";
 import { Notice } from "../kit/Notice";
-import { FieldLabel, Picker } from "../kit/Picker";
+import { FieldLabel } from "../kit/FieldLabel";
+import { Picker } from "../kit/Picker";
 import { Sheet, SheetBody, SheetFoot } from "../kit/Sheet";
 import { TextBox } from "../kit/TextBox";
 import {

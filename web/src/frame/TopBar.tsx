@@ -8,6 +8,7 @@ import { session, useSignOut } from "../api/session";
 import type { Job } from "../api/types";
 import { Secondary } from "../kit/Button";
 import { Menu } from "../kit/Picker";
+import { Mark } from "../kit/Mark";
 import { Notices } from "./Notices";
 import { Panel, Round } from "./panels";
 import { Unreadable } from "./Unreadable";
@@ -64,15 +65,6 @@ const Slot = styled.div`
 const Ring = styled(Round)`
   background: none;
 `;
-export function Mark({ size = 20 }: { size?: number }) {
-  return (
-    <svg width={size} height={size} viewBox="0 0 20 20" fill="none" stroke="currentColor" strokeWidth={1.4} aria-hidden>
-      <circle cx={10} cy={10} r={8.8} />
-      <circle cx={10} cy={10} r={5} />
-    </svg>
-  );
-}
-
 const SlotContext = createContext<HTMLElement | null>(null);
 
 /** Where a page puts its own actions into the top bar. */

@@ -4,7 +4,7 @@ import styled from "styled-components";
 import { HexBox } from "./HexBox";
 import type { Rgb } from "./hex";
 import { NumberBox } from "./NumberBox";
-import { FieldLabel } from "./Picker";
+import { FieldLabel } from "./FieldLabel";
 import { useUnits } from "./units";
 
 const Root = styled.div`

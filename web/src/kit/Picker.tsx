@@ -1,16 +1,13 @@
 import { ChevronDown } from "lucide-react";
-import { Button, Label, ListBox, ListBoxItem, Popover, Select, SelectValue } from "react-aria-components";
+import { Button, ListBox, ListBoxItem, Popover, Select, SelectValue } from "react-aria-components";
 import styled from "styled-components";
+import { FieldLabel } from "./FieldLabel";
 
 const Root = styled(Select)`
   display: inline-flex;
   flex-direction: column;
   gap: 3px;
   min-width: 0;
-`;
-export const FieldLabel = styled(Label)`
-  font-size: ${(p) => p.theme.tokens.size.small};
-  color: ${(p) => p.theme.tokens.soft};
 `;
 const Trigger = styled(Button)`
   display: flex;

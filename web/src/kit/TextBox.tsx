@@ -1,6 +1,6 @@
 import { Input, TextField } from "react-aria-components";
 import styled from "styled-components";
-import { FieldLabel } from "./Picker";
+import { FieldLabel } from "./FieldLabel";
 
 const Root = styled(TextField)`
   display: flex;

@@ -4,9 +4,9 @@ import styled from "styled-components";
 import { wordsFor } from "../api/client";
 import { useSignIn } from "../api/session";
 import { Primary } from "../kit/Button";
+import { Mark } from "../kit/Mark";
 import { Notice } from "../kit/Notice";
 import { TextBox } from "../kit/TextBox";
-import { Mark } from "../frame/TopBar";
 
 const Page = styled.main`
   min-height: 100vh;

@@ -58,7 +58,7 @@ DATABASES = {
         "ENGINE": "django.db.backends.postgresql",
         "HOST": _LOCAL["database"]["host"],
         "PORT": _LOCAL["database"]["port"],
-        "NAME": "_".join(filter(None, (_LOCAL["database"]["name"], beside()))),
+        "NAME": os.environ.get("SAUCER_DATABASE") or "_".join(filter(None, (_LOCAL["database"]["name"], beside()))),
         "USER": _LOCAL["database"]["user"],
         "PASSWORD": _LOCAL["database"]["password"],
         "CONN_MAX_AGE": 0 if _TESTING else 60,

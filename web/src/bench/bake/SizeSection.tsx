@@ -3,7 +3,7 @@ import styled from "styled-components";
 import { encodings as encodingsQuery } from "../../api/encodings";
 import { Secondary } from "../../kit/Button";
 import { NumberBox } from "../../kit/NumberBox";
-import { FieldLabel } from "../../kit/Picker";
+import { FieldLabel } from "../../kit/FieldLabel";
 import { Row, Section } from "./layout";
 import { SizeChart } from "./SizeChart";
 import type { BakeChoices } from "./useBakeChoices";

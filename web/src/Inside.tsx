@@ -1,0 +1,90 @@
+import type { ReactNode } from "react";
+import { RouterProvider } from "react-aria-components";
+import { BrowserRouter, Link, Navigate, Route, Routes, useHref, useNavigate } from "react-router";
+import styled from "styled-components";
+import { Loading } from "./frame/Loading";
+import {
+  BenchPage,
+  BenchStart,
+  BinPage,
+  BoardPage,
+  DeliveryPage,
+  DuplicatesPage,
+  EncodingsPage,
+  EntryPage,
+  PicturesPage,
+  ProjectPage,
+  ProjectsPage,
+  QueuePage,
+  ShelfPage,
+  ShotPage,
+} from "./pages";
+import { TopBar } from "./frame/TopBar";
+
+const Frame = styled.div`
+  display: grid;
+  grid-template-rows: ${(p) => p.theme.tokens.top} minmax(0, 1fr);
+  height: 100vh;
+  min-width: 1080px;
+`;
+const Plain = styled.main`
+  display: grid;
+  place-content: center;
+  justify-items: center;
+  gap: 12px;
+  height: 100%;
+  color: ${(p) => p.theme.tokens.soft};
+`;
+
+/** Links inside lists and menus change the address as links elsewhere do. */
+function Linked({ children }: { children: ReactNode }) {
+  const navigate = useNavigate();
+  return (
+    <RouterProvider navigate={(to) => void navigate(to)} useHref={useHref}>
+      {children}
+    </RouterProvider>
+  );
+}
+
+/** Everything behind the door: the bar at the top and the page at this address. */
+export function Inside() {
+  return (
+    <BrowserRouter>
+      <Linked>
+        <Frame>
+          <TopBar>
+            <Loading>
+              <Routes>
+                <Route path="/" element={<Navigate to="/bench" replace />} />
+                <Route path="/bench" element={<BenchStart />} />
+                <Route path="/bench/:id" element={<BenchPage />} />
+                <Route path="/shelf" element={<ShelfPage />} />
+                <Route path="/shelf/board" element={<BoardPage key="address" />} />
+                <Route path="/shelf/board/:id" element={<BoardPage key="kept" />} />
+                <Route path="/shelf/duplicates" element={<DuplicatesPage />} />
+                <Route path="/shelf/bin" element={<BinPage />} />
+                <Route path="/shelf/review" element={<QueuePage />} />
+                <Route path="/shelf/:kind/:id" element={<EntryPage />} />
+                <Route path="/projects" element={<ProjectsPage />} />
+                <Route path="/projects/:id" element={<ProjectPage />} />
+                <Route path="/projects/:id/shots/:shot" element={<ShotPage />} />
+                <Route path="/projects/:id/deliveries/:number" element={<DeliveryPage />} />
+                <Route path="/pictures" element={<PicturesPage />} />
+                <Route path="/encodings" element={<EncodingsPage />} />
+                <Route
+                  path="*"
+                  element={
+                    <Plain>
+                      <p>There is nothing at this address.</p>
+                      <Link to="/bench">To the Bench</Link>
+                    </Plain>
+                  }
+                />
+              </Routes>
+            </Loading>
+          </TopBar>
+        </Frame>
+      </Linked>
+    </BrowserRouter>
+  );
+}

@@ -1,0 +1,63 @@
+import { Component, Suspense, useEffect, useState, type ReactNode } from "react";
+import { useLocation } from "react-router";
+import styled from "styled-components";
+import { Notice } from "../kit/Notice";
+import { Secondary } from "../kit/Button";
+
+const Middle = styled.main`
+  display: grid;
+  place-content: center;
+  justify-items: center;
+  gap: 12px;
+  height: 100%;
+  color: ${(p) => p.theme.tokens.soft};
+`;
+
+/** Said only when it takes long enough to be noticed. */
+function Fetching() {
+  const [late, setLate] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setLate(true), 400);
+    return () => clearTimeout(timer);
+  }, []);
+  return <Middle role="status">{late ? "Fetching this page ..." : null}</Middle>;
+}
+
+/** A page whose code does not come: the connection is gone, or the server has a newer one. */
+class Failing extends Component<{ place: string; children: ReactNode }, { error: Error | null }> {
+  override state = { error: null as Error | null };
+  static getDerivedStateFromError(error: Error) {
+    return { error };
+  }
+  override componentDidUpdate(before: { place: string }) {
+    if (this.state.error !== null && before.place !== this.props.place) this.setState({ error: null });
+  }
+  override render() {
+    const { error } = this.state;
+    if (error === null) return this.props.children;
+    if (!isMissing(error)) throw error;
+    return (
+      <Middle>
+        <Notice>
+          This page could not be fetched. The connection may be gone, or Saucer was brought up to date meanwhile.
+        </Notice>
+        <Secondary onPress={() => location.reload()}>Reload</Secondary>
+      </Middle>
+    );
+  }
+}
+
+/** What browsers say of a script that cannot be fetched; each has words of its own. */
+function isMissing(error: Error): boolean {
+  return /import|module|preload|chunk/i.test(error.message);
+}
+
+/** Around pages that are fetched when somebody goes there. */
+export function Loading({ children }: { children: ReactNode }) {
+  const { pathname } = useLocation();
+  return (
+    <Failing place={pathname}>
+      <Suspense fallback={<Fetching />}>{children}</Suspense>
+    </Failing>
+  );
+}
