@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from django.db import transaction
@@ -18,6 +18,8 @@ from saucer.studio.projects.places import frames_in
 from saucer.studio.projects.rules import lock_shots, work_in
 from saucer.studio.projects.undoing import WAYS, Done, done
 
+FEW = 4
+"""Different changes that are a query each; more are one for all."""
 CHANGED, APPROVED, RENAMED = "change shots", "approve shots", "rename shot"
 
 
@@ -85,7 +87,7 @@ def _write(person: Person, project: Project, action: str, wanted: dict[Shot, dic
         was = {name: getattr(shot, name) for name in fields}
         if was != fields:
             before[str(shot.pk)], after[str(shot.pk)] = was, fields
-            Shot.objects.filter(pk=shot.pk).update(**fields)
+    _update({int(pk): fields for pk, fields in after.items()})
     if not before:
         return Done(0, None)
     changed = [shot for shot in wanted if str(shot.pk) in before]
@@ -94,23 +96,40 @@ def _write(person: Person, project: Project, action: str, wanted: dict[Shot, dic
     return done(person, project, action, len(before), shots=codes, **told, before=before, after=after)
 
 
+def _update(wanted: Mapping[int, dict[str, Any]]) -> None:
+    """Fields of shots, by their numbers: a query for all that get the same, one for all where many differ."""
+    alike: dict[str, tuple[dict[str, Any], list[int]]] = {}
+    for pk, fields in wanted.items():
+        alike.setdefault(repr(sorted(fields.items())), (fields, []))[1].append(pk)
+    if len(alike) <= FEW:
+        for fields, pks in alike.values():
+            Shot.objects.filter(pk__in=pks).update(**fields)
+        return
+    shots = Shot.objects.in_bulk(wanted)
+    for pk, shot in shots.items():
+        for name, value in wanted[pk].items():
+            setattr(shot, name, value)
+    Shot.objects.bulk_update(shots.values(), sorted({name for fields in wanted.values() for name in fields}))
+
+
 def _take_back(person: Person, project: Project, data: dict[str, Any]) -> Done:
     before, after = data["before"], data["after"]
-    shots = Shot.objects.select_for_update().filter(pk__in=[int(one) for one in before], scene__project=project, deleted=None)
-    left, count = [], 0
-    for shot in shots.order_by("pk"):
-        if any(getattr(shot, name) != value for name, value in after[str(shot.pk)].items()):
-            left.append(shot.code)
-            continue
-        fields = before[str(shot.pk)]
-        if "code" in fields:
+    held = Shot.objects.select_for_update().filter(pk__in=[int(one) for one in before], scene__project=project, deleted=None)
+    shots = list(held.order_by("pk"))
+    same = [shot for shot in shots if all(getattr(shot, name) == value for name, value in after[str(shot.pk)].items())]
+    wanted = {shot.pk: dict(before[str(shot.pk)]) for shot in same}
+    references = {fields["reference_id"] for fields in wanted.values() if fields.get("reference_id") is not None}
+    there = set(Picture.objects.filter(pk__in=references).values_list("pk", flat=True))
+    for shot in same:
+        fields = wanted[shot.pk]
+        if "code" in fields:  # of one shot only: that is how names are given
             _require_free(shot, fields["code"])
-        if fields.get("reference_id") is not None and not Picture.objects.filter(pk=fields["reference_id"]).exists():
-            fields = fields | {"reference_id": None}
-        encodings.hold(fields.get("encoding", ""))
-        Shot.objects.filter(pk=shot.pk).update(**fields)
-        count += 1
-    return Done(count, None, tuple(left))
+        if fields.get("reference_id") is not None and fields["reference_id"] not in there:
+            fields["reference_id"] = None
+    for encoding in sorted({fields.get("encoding", "") for fields in wanted.values()}):
+        encodings.hold(encoding)
+    _update(wanted)
+    return Done(len(same), None, tuple(shot.code for shot in shots if shot not in same))
 
 
 WAYS.update(dict.fromkeys((CHANGED, APPROVED, RENAMED), _take_back))

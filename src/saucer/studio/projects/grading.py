@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence, Set
 from typing import Any
 
 from django.db import transaction
@@ -104,12 +104,10 @@ def set_strength(person: Person, pk: int, ids: Sequence[int], strength: float) -
 
 def take_newest(person: Person, pk: int, ids: Sequence[int]) -> Done:
     """The published version, else the latest, of every look on these shots."""
-    newest: dict[int, int] = {}
+    pinned = Layer.objects.filter(shot__in=ids, version__isnull=False).values_list("version", flat=True).distinct()
+    newest = newest_of_all(set(pinned))
 
     def renew(shot: Shot, before: Stack) -> Stack:
-        for layer in before:
-            if layer["version"] is not None and layer["version"] not in newest:
-                newest[layer["version"]] = newest_of(layer["version"])
         return [layer | {"version": newest.get(layer["version"], layer["version"])} for layer in before]
 
     return _change(person, pk, ids, renew, newest=True)
@@ -117,8 +115,15 @@ def take_newest(person: Person, pk: int, ids: Sequence[int]) -> Done:
 
 def newest_of(version: int) -> int:
     """The version that is offered in the place of this one, by its number in the database."""
-    found = Entry.objects.select_related("published", "latest").get(versions=version).offered
-    return found.pk if found else version
+    return newest_of_all({version})[version]
+
+
+def newest_of_all(versions: Set[int]) -> dict[int, int]:
+    """For each of these versions the one that is offered in its place, in one query."""
+    kept = Version.objects.filter(pk__in=versions).select_related("entry__published", "entry__latest")
+    without = kept.defer("content", "entry__published__content", "entry__latest__content")
+    offered = {one.pk: one.entry.offered for one in without}
+    return {one: found.pk if (found := offered.get(one)) else one for one in versions}
 
 
 def item(
@@ -150,15 +155,12 @@ def _checked(shot: Shot, layers: Stack) -> Stack:
 
 def _take_back(person: Person, project: Project, data: dict[str, Any]) -> Done:
     before, after = data["before"], data["after"]
-    shots = Shot.objects.select_for_update().filter(pk__in=[int(one) for one in before], scene__project=project, deleted=None)
-    left, count = [], 0
-    for shot in shots.order_by("pk"):
-        if _stack_of(shot) != after[str(shot.pk)]:
-            left.append(shot.code)
-            continue
-        _write(person, shot, before[str(shot.pk)])
-        count += 1
-    return Done(count, None, tuple(left))
+    held = Shot.objects.select_for_update().filter(pk__in=[int(one) for one in before], scene__project=project, deleted=None)
+    shots = list(held.order_by("pk"))
+    stacks = _stacks_of(shots)
+    same = [shot for shot in shots if stacks[shot.pk] == after[str(shot.pk)]]
+    _write(person, {shot: before[str(shot.pk)] for shot in same})
+    return Done(len(same), None, tuple(shot.code for shot in shots if shot not in same))
 
 
 WAYS[ACTION] = _take_back
@@ -180,32 +182,36 @@ def version_of(entry_id: int, number: int | None, deleted_too: bool = False) -> 
 def _change(person: Person, pk: int, ids: Sequence[int], change: Callable[[Shot, Stack], Stack], **told: Any) -> Done:
     with transaction.atomic():
         project = rules.work_in(person, pk, "change shots")
-        before: dict[str, Stack] = {}
-        after: dict[str, Stack] = {}
-        for shot in rules.lock_shots(project, ids):
-            was = _stack_of(shot)
-            becomes = change(shot, was)
-            if becomes != was:
-                before[str(shot.pk)], after[str(shot.pk)] = was, becomes
-                _write(person, shot, becomes)
-        if not before:
+        shots = rules.lock_shots(project, ids)
+        stacks = _stacks_of(shots)
+        becomes = {shot: change(shot, stacks[shot.pk]) for shot in shots}
+        changed = {shot: stack for shot, stack in becomes.items() if stack != stacks[shot.pk]}
+        if not changed:
             return Done(0, None)
+        _write(person, changed)
+        before = {str(shot.pk): stacks[shot.pk] for shot in changed}
+        after = {str(shot.pk): stack for shot, stack in changed.items()}
         found = done(person, project, ACTION, len(before), **told, before=before, after=after)
         checking.keep_current(person, project)
     return found
 
 
-def _stack_of(shot: Shot) -> Stack:
-    return _items(Layer.objects.filter(shot=shot))
+def _stacks_of(shots: Sequence[Shot]) -> dict[int, Stack]:
+    """What lies on each of these, in one query."""
+    found: dict[int, list[Layer]] = {shot.pk: [] for shot in shots}
+    for layer in Layer.objects.filter(shot__in=shots):
+        found[layer.shot_id].append(layer)
+    return {pk: _items(layers) for pk, layers in found.items()}
 
 
 def _items(layers: Iterable[Layer]) -> Stack:
     return [item(LayerRole(one.role), one.version_id, one.steps, one.strength, one.enabled) for one in layers]
 
 
-def _write(person: Person, shot: Shot, stack: Stack) -> None:
-    Layer.objects.filter(shot=shot).delete()
-    Layer.objects.bulk_create(layers_from(shot, stack, person))
+def _write(person: Person, stacks: Mapping[Shot, Stack]) -> None:
+    """In the place of what lies on these shots, in two queries."""
+    Layer.objects.filter(shot__in=stacks).delete()
+    Layer.objects.bulk_create([layer for shot, stack in stacks.items() for layer in layers_from(shot, stack, person)])
 
 
 def tried(shot: Shot, layers: Sequence[Layer], version: Version, stack: bool) -> list[Layer]:

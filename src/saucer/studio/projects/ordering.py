@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from django.db import transaction
+from django.db.models import Case, Value, When
 
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people.models import Person
@@ -36,9 +37,12 @@ def move_shots(person: Person, pk: int, ids: Sequence[int], name: str, before: i
             if shot.code.lower() in taken:
                 raise NotPossible(f"{place.scene.name} has a shot called {shot.code} already; rename one of them first.")
             taken.add(shot.code.lower())
-        for position, shot in enumerate([*there[:at], *moved, *there[at:]], 1):
-            Shot.objects.filter(pk=shot.pk).update(scene=place.scene, position=position)
-        becomes = _orders(project, concerned)
+        order = [shot.pk for shot in (*there[:at], *moved, *there[at:])]
+        _place_in_order(project, {place.scene: order})
+        becomes = [
+            one | {"shots": order if one["scene"] == place.scene.name else [pk for pk in one["shots"] if pk not in held]}
+            for one in was
+        ]
         _drop_empty(project)
         if was == becomes:
             return Done(0, None)
@@ -48,26 +52,41 @@ def move_shots(person: Person, pk: int, ids: Sequence[int], name: str, before: i
 
 def _orders(project: Project, scenes: set[int]) -> list[dict[str, Any]]:
     """What stands in these scenes, in its order, as it is kept in the activity."""
-    found = []
-    for scene in Scene.objects.filter(project=project, pk__in=scenes).order_by("position", "pk"):
-        shots = list(Shot.objects.filter(scene=scene, deleted=None).order_by("position", "pk").values_list("pk", flat=True))
-        found.append({"scene": scene.name, "position": scene.position, "shots": shots})
+    found = Scene.objects.filter(project=project, pk__in=scenes).order_by("position", "pk")
+    shots = _shots_in(scenes)
+    return [{"scene": scene.name, "position": scene.position, "shots": shots[scene.pk]} for scene in found]
+
+
+def _shots_in(scenes: Iterable[int]) -> dict[int, list[int]]:
+    """The shots of each of these scenes, in their order."""
+    found: dict[int, list[int]] = {one: [] for one in scenes}
+    for scene, shot in Shot.objects.filter(scene__in=found, deleted=None).order_by("position", "pk").values_list("scene", "pk"):
+        found[scene].append(shot)
     return found
+
+
+def _place_in_order(project: Project, orders: Mapping[Scene, Sequence[int]]) -> None:
+    """Shots of the project into these scenes, in this order; one query."""
+    places = {pk: (scene.pk, position) for scene, shots in orders.items() for position, pk in enumerate(shots, 1)}
+    Shot.objects.filter(pk__in=places, scene__project=project).update(
+        scene_id=Case(*(When(pk=pk, then=Value(scene)) for pk, (scene, _) in places.items())),
+        position=Case(*(When(pk=pk, then=Value(position)) for pk, (_, position) in places.items())),
+    )
 
 
 def _take_back(person: Person, project: Project, data: dict[str, Any]) -> Done:
     """All of it or nothing: half an order is none."""
     names = [one["scene"] for one in data["becomes"]]
-    now = {
-        scene.name: list(Shot.objects.filter(scene=scene, deleted=None).order_by("position", "pk").values_list("pk", flat=True))
-        for scene in Scene.objects.select_for_update().filter(project=project, name__in=names)
-    }
+    held = list(Scene.objects.select_for_update().filter(project=project, name__in=names))
+    shots = _shots_in(scene.pk for scene in held)
+    now = {scene.name: shots[scene.pk] for scene in held}
     if any(now.get(one["scene"], []) != one["shots"] for one in data["becomes"]):
         return Done(0, None, tuple(data["shots"]))
-    for one in data["was"]:
-        scene, _ = Scene.objects.get_or_create(project=project, name=one["scene"], defaults={"position": one["position"]})
-        for position, shot in enumerate(one["shots"], 1):
-            Shot.objects.filter(pk=shot, scene__project=project).update(scene=scene, position=position)
+    there = {scene.name: scene for scene in Scene.objects.filter(project=project, name__in=[one["scene"] for one in data["was"]])}
+    gone = [one for one in data["was"] if one["scene"] not in there]
+    made = Scene.objects.bulk_create(Scene(project=project, name=one["scene"], position=one["position"]) for one in gone)
+    there |= {scene.name: scene for scene in made}
+    _place_in_order(project, {there[one["scene"]]: one["shots"] for one in data["was"]})
     _drop_empty(project)
     return Done(len(data["shots"]), None)
 
@@ -130,8 +149,9 @@ def _scenes_in_order(project: Project) -> list[int]:
 def _put_scenes(there: Sequence[int], ids: Sequence[int]) -> list[int]:
     """Positions of those that are there: these first, the rest in the order in which they are."""
     order = [one for one in dict.fromkeys([*ids, *there]) if one in set(there)]
-    for position, one in enumerate(order, 1):
-        Scene.objects.filter(pk=one).update(position=position)
+    Scene.objects.filter(pk__in=order).update(
+        position=Case(*(When(pk=one, then=Value(position)) for position, one in enumerate(order, 1)))
+    )
     return order
 
 

@@ -44,9 +44,8 @@ def place_in(project: Project, name: str) -> Place:
     if scene is None:
         last = Scene.objects.filter(project=project).aggregate(Max("position"))["position__max"]
         scene = Scene.objects.create(project=project, name=name, position=(last or 0) + 1)
-    there = Shot.objects.filter(scene=scene, deleted=None)
-    taken = {code.lower() for code in there.values_list("code", flat=True)}
-    return Place(scene, there.aggregate(Max("position"))["position__max"] or 0, taken)
+    there = list(Shot.objects.filter(scene=scene, deleted=None).values_list("code", "position"))
+    return Place(scene, max((position for _, position in there), default=0), {code.lower() for code, _ in there})
 
 
 def frames_in(moving: Footage, first: int | None, last: int | None) -> tuple[int, int]:

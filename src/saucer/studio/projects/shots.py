@@ -111,12 +111,18 @@ def bring_back(person: Person, pk: int, ids: Sequence[int]) -> None:
     with transaction.atomic():
         project = work_in(person, pk, "bring shots back")
         shots = list(
-            Shot.objects.select_for_update().filter(pk__in=ids, scene__project=project, deleted__isnull=False).order_by("position")
+            Shot.objects.select_for_update(of=("self",))
+            .select_related("scene")
+            .filter(pk__in=ids, scene__project=project, deleted__isnull=False)
+            .order_by("position")
         )
         if not shots:
             raise NotFound("There is nothing to be brought back.")
+        places: dict[int, Place] = {}
         for shot in shots:
-            shot.code = place_in(project, shot.scene.name).free(shot.code)
+            if shot.scene_id not in places:
+                places[shot.scene_id] = place_in(project, shot.scene.name)
+            shot.code = places[shot.scene_id].free(shot.code)
             shot.deleted = None
-            shot.save(update_fields=["code", "deleted"])
+        Shot.objects.bulk_update(shots, ["code", "deleted"])
         record(person, "bring back shots", project, shots=[shot.code for shot in shots])
