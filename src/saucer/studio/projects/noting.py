@@ -21,7 +21,7 @@ def add_note(person: Person, pk: int, shot_pk: int, words: str, frame: int | Non
         raise NotPossible(f"{shot.code} has no frame {frame}.")
     with transaction.atomic():
         note = ShotNote.objects.create(shot=shot, frame=frame, words=words[:1000], person=person)
-        record(person, "note on shot", shot.scene.project, shot=shot.code, frame=frame, words=note.words)
+        record(person, "note on shot", shot.scene.project, shot=shot.code, ids=[shot.pk], frame=frame, words=note.words)
     return note
 
 
@@ -32,5 +32,5 @@ def remove_note(person: Person, pk: int, note_pk: int) -> None:
         note = ShotNote.objects.filter(pk=note_pk, shot__scene__project=project, person=person).select_related("shot").first()
         if note is None:
             raise NotFound("There is no such note of yours.")
-        record(person, "take back note", project, shot=note.shot.code, words=note.words)
+        record(person, "take back note", project, shot=note.shot.code, ids=[note.shot_id], words=note.words)
         note.delete()

@@ -46,8 +46,8 @@ def move_shots(person: Person, pk: int, ids: Sequence[int], name: str, before: i
         _drop_empty(project)
         if was == becomes:
             return Done(0, None)
-        codes = [shot.code for shot in moved]
-        return done(person, project, MOVED, len(moved), scene=place.scene.name, shots=codes, was=was, becomes=becomes)
+        told = {"shots": [shot.code for shot in moved], "ids": [shot.pk for shot in moved]}
+        return done(person, project, MOVED, len(moved), scene=place.scene.name, **told, was=was, becomes=becomes)
 
 
 def _orders(project: Project, scenes: set[int]) -> list[dict[str, Any]]:
@@ -110,7 +110,7 @@ def rename_scene(person: Person, pk: int, scene_pk: int, name: str) -> Done:
         if was == name:
             return Done(0, None)
         _name_scene(scene, name)
-        return done(person, project, SCENE_RENAMED, 1, scene=scene.pk, before=was, after=name)
+        return done(person, project, SCENE_RENAMED, 1, scene=scene.pk, was=was, becomes=name)
 
 
 def _name_scene(scene: Scene, name: str) -> None:
@@ -122,9 +122,9 @@ def _name_scene(scene: Scene, name: str) -> None:
 
 def _take_name_back(person: Person, project: Project, data: dict[str, Any]) -> Done:
     scene = Scene.objects.select_for_update().filter(pk=data["scene"], project=project).first()
-    if scene is None or scene.name != data["after"]:
-        return Done(0, None, (data["after"],))
-    _name_scene(scene, data["before"])
+    if scene is None or scene.name != data["becomes"]:
+        return Done(0, None, (data["becomes"],))
+    _name_scene(scene, data["was"])
     return Done(1, None)
 
 

@@ -11,7 +11,7 @@ from saucer.core.engine.plan import Plan
 from saucer.core.pictures.scopes import histogram, outside, parade, vectorscope, waveform
 from saucer.studio.preview.bench import Trace
 from saucer.studio.projects.models import Layer, Shot
-from saucer.studio.projects.showing import plan_between, rendered, source_of
+from saucer.studio.projects.showing import number_of, plan_between, rendered, source_of
 
 
 @dataclass(frozen=True)
@@ -29,7 +29,7 @@ class ShotScopes:
 
 def _through(shot: Shot, layers: Sequence[Layer], delivery: str, frame: int | None) -> tuple[Plan, np.ndarray]:
     plan = plan_between(shot, layers, delivery)
-    return plan, rendered(plan, source_of(shot, None, frame), frame or shot.poster or 0)
+    return plan, rendered(plan, source_of(shot, None, frame), number_of(shot, frame))
 
 
 def histograms(shot: Shot, layers: Sequence[Layer], delivery: str, frame: int | None) -> ShotScopes:

@@ -93,7 +93,14 @@ def add_shots(person: Person, pk: int, wanted: Sequence[NewShot]) -> list[Shot]:
                 scenes[key] = place_in(project, one.scene)
             made.append(_next_shot(scenes[key], one, found[one.picture]))
         Shot.objects.bulk_create(made)
-        record(person, "bring in shots", project, scene=wanted[0].scene, shots=[shot.code for shot in made])
+        record(
+            person,
+            "bring in shots",
+            project,
+            scene=wanted[0].scene,
+            shots=[shot.code for shot in made],
+            ids=[shot.pk for shot in made],
+        )
     return made
 
 
@@ -125,4 +132,4 @@ def bring_back(person: Person, pk: int, ids: Sequence[int]) -> None:
             shot.code = places[shot.scene_id].free(shot.code)
             shot.deleted = None
         Shot.objects.bulk_update(shots, ["code", "deleted"])
-        record(person, "bring back shots", project, shots=[shot.code for shot in shots])
+        record(person, "bring back shots", project, shots=[shot.code for shot in shots], ids=[shot.pk for shot in shots])

@@ -16,13 +16,13 @@ from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import FRAMES
 from saucer.studio.common.refusals import Refusal
 from saucer.studio.people.access import designer
-from saucer.studio.people.models import Activity
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.projects import changing, grading, noting, ordering, rules, shots, showing
 from saucer.studio.projects.grading_api import StackIn, layers_given
 from saucer.studio.projects.models import Layer, Shot, ShotNote
 from saucer.studio.projects.stacking import junctions_of, look_of
 from saucer.studio.projects.told import DoneOut, ProjectOut, ShotOut, tell_done, tell_project, tell_shot
+from saucer.studio.projects.undoing import history_of
 
 router = Router(tags=["projects"])
 Ids = Annotated[list[int], Field(min_length=1, max_length=rules.MOST_AT_ONCE)]
@@ -236,23 +236,19 @@ def change_shot(request: HttpRequest, pk: int, shot: int, given: ShotChange) -> 
     return tell_done(changing.set_frames(person, pk, shot, frames))
 
 
+UNTOLD = ("before", "after", "was", "becomes", "ids")
+
+
 @router.get("/{pk}/shots/{shot}/activity", response=list[ShotActivityOut])
 def list_activity(request: HttpRequest, pk: int, shot: int) -> list[ShotActivityOut]:
     """What was done to this shot, the newest first."""
     project = rules.find(person_of(request), pk)
     found = rules.find_shot(project, shot)
-    done = Activity.objects.filter(about_kind="project", about_id=pk).select_related("person")[:1000]
-    mine = [one for one in done if _is_about(one, found)][:50]
     return [
         ShotActivityOut(at=one.at, by=one.person.shown_name if one.person else "", action=one.action,
-                data={name: value for name, value in one.data.items() if name not in ("before", "after", "was", "becomes", "ids")})
-        for one in mine
+                data={name: value for name, value in one.data.items() if name not in UNTOLD})
+        for one in history_of(found)
     ]  # fmt: skip
-
-
-def _is_about(done: Activity, shot: Shot) -> bool:
-    told = done.data
-    return str(shot.pk) in told.get("after", {}) or shot.code in told.get("shots", ()) or told.get("shot") == shot.code
 
 
 @router.get("/{pk}/shots/{shot}/look", response=dict[str, Any])

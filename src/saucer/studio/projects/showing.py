@@ -105,7 +105,12 @@ def pixels(
     """(h, w, 3) uint8 sRGB: the shot through its layers. Raises: SaucerError, NotFound, NotPossible"""
     if frame is not None and not shot.moves:
         raise NotPossible(f"{shot.code} is a still: it has no frames.")
-    return through(plan_of(shot, layers), source_of(shot, width, frame), frame or shot.poster or 0, nodes)
+    return through(plan_of(shot, layers), source_of(shot, width, frame), number_of(shot, frame), nodes)
+
+
+def number_of(shot: Shot, frame: int | None) -> int:
+    """Of the frame that is seen: the one that was asked for, else the one on the wall; 0 for a still."""
+    return frame if frame is not None else shot.poster or 0
 
 
 def through(plan: Plan, values: np.ndarray, number: int = 0, nodes: int = NODES) -> np.ndarray:

@@ -7,14 +7,16 @@ from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
+from django.db.models import Q
 
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people.models import Activity, Person
 from saucer.studio.people.rules import record
 from saucer.studio.projects import checking, rules
-from saucer.studio.projects.models import Project
+from saucer.studio.projects.models import Project, Shot
 
 UNDONE = "undo change of shots"
+LONGEST_HISTORY = 50
 
 
 @dataclass(frozen=True)
@@ -37,6 +39,13 @@ def done(person: Person, project: Project, action: str, count: int, **data: Any)
     return Done(count, record(person, action, project, **data).pk)
 
 
+def history_of(shot: Shot) -> list[Activity]:
+    """What was done to a shot, whatever it was called then, the newest first."""
+    named = Q(data__ids__contains=[shot.pk]) | Q(data__after__has_key=str(shot.pk))
+    about = Activity.objects.filter(named, about_kind="project", about_id=shot.scene.project_id)
+    return list(about.select_related("person")[:LONGEST_HISTORY])
+
+
 def undo(person: Person, pk: int, number: int) -> Done:
     """What was before a change of one's own, wherever nobody has changed it since. Raises: NotFound, NotAllowed, NotPossible"""
     with transaction.atomic():
@@ -47,6 +56,7 @@ def undo(person: Person, pk: int, number: int) -> Done:
         if Activity.objects.filter(action=UNDONE, about_id=pk, data__of=number).exists():
             raise NotPossible("This change was taken back already.")
         found = WAYS[change.action](person, project, change.data)
-        record(person, UNDONE, project, of=number, shots=change.data.get("shots", []))
+        ids = change.data.get("ids") or [int(one) for one in change.data.get("after", {})]
+        record(person, UNDONE, project, of=number, shots=change.data.get("shots", []), ids=ids)
         checking.keep_current(person, project)
     return found
