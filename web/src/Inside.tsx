@@ -49,7 +49,8 @@ function Linked({ children }: { children: ReactNode }) {
 /** Everything behind the door: the bar at the top and the page at this address. */
 export function Inside() {
   return (
-    <BrowserRouter>
+    // A page that is left goes at once: while the next one is being fetched it would still write its own address, and win.
+    <BrowserRouter useTransitions={false}>
       <Linked>
         <Frame>
           <TopBar>
