@@ -273,3 +273,12 @@ def test_a_job_that_wants_too_much_memory_fails_alone_and_says_so(api, monkeypat
     run_worker()
     told = api.get(f"/jobs/{first}")
     assert (told["state"], told["problem"]) == ("failed", MEMORY)
+
+
+@pytest.mark.django_db
+def test_a_lut_of_any_numbers_is_kept_and_told(api):
+    """As large as float32 has them: what it is found by is a number that the database holds."""
+    rows = "\n".join(f"{1e38 * (n & 1)} {-1e38 * (n >> 1 & 1)} {n >> 2 & 1}" for n in range(8))
+    made = api.upload("/luts", "large.cube", f"LUT_3D_SIZE 2\n{rows}\n".encode()).json()
+    assert [one["id"] for one in api.get("/shelf/entries")["entries"]] == [made["id"]]
+    assert api.get(f"/luts/{made['lut']}/health")["level"]

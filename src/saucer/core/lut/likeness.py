@@ -16,7 +16,7 @@ SAMPLE_COLOURS = 256
 SAME_WITHIN = 1 / 1000
 """Code values by which the samples of two LUTs that do the same may differ."""
 ROUNDED_TO = 1 / 128
-LARGEST_BUCKET = 2.0**53
+LARGEST_BUCKET = 2**31 - 1
 
 
 def take_sample(lut: Lut) -> np.ndarray:

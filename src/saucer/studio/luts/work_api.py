@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Any
 
 import numpy as np
 from django.conf import settings
@@ -104,9 +104,14 @@ class KeepResultIn(Schema):
 
 
 def _graphs(graphs: Graphs, shown: np.ndarray) -> GraphsOut:
+    def rounded(values: np.ndarray, places: int) -> list[Any]:
+        """In float64: rounding multiplies, and a LUT may give what float32 just holds."""
+        found: list[Any] = np.round(values.astype(np.float64), places).tolist()
+        return found
+
     return GraphsOut(
-        ramp=np.round(graphs.ramp[:: len(graphs.ramp) // 128], 5).tolist(), rough=np.round(graphs.rough, 3).tolist(),
-        edge=np.round(graphs.edge, 4).tolist(), edge_shown=np.round(shown, 3).tolist(), edge_size=round(len(graphs.edge) ** (1 / 3)),
+        ramp=rounded(graphs.ramp[:: len(graphs.ramp) // 128], 5), rough=rounded(graphs.rough, 3), edge=rounded(graphs.edge, 4),
+        edge_shown=rounded(shown, 3), edge_size=round(len(graphs.edge) ** (1 / 3)),
     )  # fmt: skip
 
 
