@@ -16,6 +16,11 @@ from typing import Any
 from gunicorn.http.errors import NoMoreData
 from gunicorn.workers.gthread import TConn, ThreadWorker
 
+from saucer.studio.site.evenly import Board
+
+BOARD = Board()
+"""Made when the arbiter loads this module, before it forks."""
+
 HEAD_SECONDS = 10.0
 """For the head of a request, from its first connection or byte."""
 LONGEST_HEAD = 64 * 1024
@@ -95,6 +100,15 @@ class PatientWorker(ThreadWorker):  # type: ignore[misc]
             self.nr_conns -= 1
             conn.close()
 
+    def init_process(self) -> None:
+        BOARD.sit_down()
+        super().init_process()
+
+    def handle_request(self, req: Any, conn: Any) -> Any:
+        if BOARD.is_uneven():
+            req.force_close()
+        return super().handle_request(req, conn)
+
     def handle(self, conn: Any) -> Any:
         conn.init()
         unreader = conn.parser.unreader
@@ -105,4 +119,5 @@ class PatientWorker(ThreadWorker):  # type: ignore[misc]
         if conn.head:
             unreader.unread(conn.head)
             conn.head = b""
-        return super().handle(conn)
+        with BOARD.busy():
+            return super().handle(conn)
