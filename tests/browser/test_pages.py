@@ -16,7 +16,7 @@ def test_a_page_that_is_left_has_no_say_while_the_next_one_is_fetched(bench: Ben
     expect(save).to_be_visible()
     page.route("**/assets/ShelfPage-*.js", lambda route: held.append(route))
     page.get_by_role("navigation", name="Main").get_by_role("link", name="Shelf").click()
-    expect(page.get_by_text("Fetching this page ...")).to_be_visible()
+    expect(page.get_by_text("Fetching this page…")).to_be_visible()
     expect(save).to_have_count(0)
     assert page.url.endswith("/shelf")
     held[0].continue_()

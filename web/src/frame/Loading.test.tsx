@@ -25,8 +25,8 @@ describe("a page that is fetched when somebody goes there", () => {
 
   it("says that it is being fetched only when that takes long", async () => {
     arriving(new Promise(() => undefined));
-    expect(screen.queryByText("Fetching this page ...")).toBeNull();
-    expect(await screen.findByText("Fetching this page ...")).toBeTruthy();
+    expect(screen.queryByText("Fetching this page…")).toBeNull();
+    expect(await screen.findByText("Fetching this page…")).toBeTruthy();
   });
 
   it("offers to reload where it cannot be fetched", async () => {

@@ -20,7 +20,7 @@ function Fetching() {
     const timer = setTimeout(() => setLate(true), 400);
     return () => clearTimeout(timer);
   }, []);
-  return <Middle role="status">{late ? "Fetching this page ..." : null}</Middle>;
+  return <Middle role="status">{late ? "Fetching this page…" : null}</Middle>;
 }
 
 /** A page whose code does not come: the connection is gone, or the server has a newer one. */
