@@ -8,6 +8,7 @@ from __future__ import annotations
 import argparse
 import json
 import os
+import sys
 from collections.abc import Iterator
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "saucer.studio.site.settings")
@@ -60,14 +61,14 @@ def main() -> int:
         return soak(given.soak)
     warm()
     found = []
-    if not given.json:
-        print(f"{'name':34} {'ours ms':>9} {'peer ms':>9} {'ratio':>7} {'wanted':>7}  peer", flush=True)
+    # Each row as it comes, also beside the JSON: a whole run takes many minutes.
+    rows_to = sys.stderr if given.json else sys.stdout
+    print(f"{'name':34} {'ours ms':>9} {'peer ms':>9} {'ratio':>7} {'wanted':>7}  peer", flush=True, file=rows_to)
     for result in results(given.only):
         found.append(result)
-        if not given.json:
-            mark = "" if result.ratio >= result.wanted else "  below"
-            line = f"{result.name:34} {result.ours_ms:9.2f} {result.peer_ms:9.2f} {result.ratio:7.2f} {result.wanted:7.2f}"
-            print(f"{line}  {result.peer}{mark}", flush=True)
+        mark = "" if result.ratio >= result.wanted else "  below"
+        line = f"{result.name:34} {result.ours_ms:9.2f} {result.peer_ms:9.2f} {result.ratio:7.2f} {result.wanted:7.2f}"
+        print(f"{line}  {result.peer}{mark}", flush=True, file=rows_to)
     if given.json:
         rows = {
             r.name: {"ours_ms": r.ours_ms, "peer": r.peer, "peer_ms": r.peer_ms, "ratio": r.ratio, "wanted": r.wanted}

@@ -45,10 +45,15 @@ def run_checks(arguments: list[str]) -> int:
             failed.append(name)
             say((done.stdout + done.stderr).strip())
 
+    say("linters, types, component tests ...")
     with ThreadPoolExecutor(os.cpu_count()) as side_by_side:
         list(side_by_side.map(check, CHECKS))
     for name, chosen in TESTS:
-        if subprocess.run([*pytest, *chosen], cwd=ROOT, env=environment, check=False).returncode:
+        say(f"{name} ...")
+        began = time.monotonic()
+        done = subprocess.run([*pytest, *chosen], cwd=ROOT, env=environment, check=False).returncode
+        say(f"{name}: {'FAILED' if done else 'ok'}  {time.monotonic() - began:.0f} s")
+        if done:
             failed.append(name)
     if failed:
         complain(f"failed: {', '.join(failed)}")
