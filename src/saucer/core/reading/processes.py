@@ -77,7 +77,8 @@ class _Mother:
                 except OSError:
                     answer = b""
                 if len(answer) == 4:
-                    return Reader(ours, int.from_bytes(answer, "little"))
+                    with suppress(ProcessLookupError):  # it ended before it did anything
+                        return Reader(ours, int.from_bytes(answer, "little"))
                 self._end()
                 if not again:
                     break
@@ -111,6 +112,7 @@ class Reader:
         return self.answer(limit)
 
     def tell(self, message: Any) -> None:
+        self.channel.settimeout(START)
         try:
             passing.send(self.channel, message)
         except OSError:
