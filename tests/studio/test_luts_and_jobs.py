@@ -281,4 +281,4 @@ def test_a_lut_of_any_numbers_is_kept_and_told(api):
     rows = "\n".join(f"{1e38 * (n & 1)} {-1e38 * (n >> 1 & 1)} {n >> 2 & 1}" for n in range(8))
     made = api.upload("/luts", "large.cube", f"LUT_3D_SIZE 2\n{rows}\n".encode()).json()
     assert [one["id"] for one in api.get("/shelf/entries")["entries"]] == [made["id"]]
-    assert api.get(f"/luts/{made['lut']}/health")["level"]
+    assert api.get(f"/luts/{made['id']}/health")["level"]
