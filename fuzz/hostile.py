@@ -88,7 +88,7 @@ def png(width: int, height: int, rows: int | None = None) -> bytes:
 
 
 def _tiff(width: int, height: int, packed: bytes, next_directory: int = 0) -> bytes:
-    """One strip, deflated. Source: TIFF 6.0, section 2, and Adobe's technical note 3 for compression 8"""
+    """One strip, deflated. Source: TIFF 6.0, section 2; compression 8 is deflate (RFC 1950), as libraries read it"""
     entries = [
         (256, 4, 1, width), (257, 4, 1, height), (258, 3, 1, 8), (259, 3, 1, 8), (262, 3, 1, 1), (273, 4, 1, 8), (277, 3, 1, 1),
         (278, 4, 1, height), (279, 4, 1, len(packed)),

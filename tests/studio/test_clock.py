@@ -67,3 +67,6 @@ def test_whoever_runs_the_server_says_that_the_clock_is_right(jumps, capsys):
         call_command("sweep")
     call_command("sweep", "--clock-is-right")
     assert "Freed: nothing" in capsys.readouterr().out
+    jumps(timedelta(days=20))
+    call_command("sweep", "--clock-is-right")
+    assert "Freed: nothing" in capsys.readouterr().out, "also when nobody has looked at it since"

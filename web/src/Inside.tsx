@@ -20,20 +20,13 @@ import {
   ShotPage,
 } from "./pages";
 import { TopBar } from "./frame/TopBar";
+import { Middle } from "./kit/Middle";
 
 const Frame = styled.div`
   display: grid;
   grid-template-rows: ${(p) => p.theme.tokens.top} minmax(0, 1fr);
   height: 100vh;
   min-width: 1080px;
-`;
-const Plain = styled.main`
-  display: grid;
-  place-content: center;
-  justify-items: center;
-  gap: 12px;
-  height: 100%;
-  color: ${(p) => p.theme.tokens.soft};
 `;
 
 /** Links inside lists and menus change the address as links elsewhere do. */
@@ -75,10 +68,10 @@ export function Inside() {
                 <Route
                   path="*"
                   element={
-                    <Plain>
+                    <Middle>
                       <p>There is nothing at this address.</p>
                       <Link to="/bench">To the Bench</Link>
-                    </Plain>
+                    </Middle>
                   }
                 />
               </Routes>

@@ -1,17 +1,8 @@
 import { Component, Suspense, useEffect, useState, type ReactNode } from "react";
 import { useLocation } from "react-router";
-import styled from "styled-components";
+import { Middle } from "../kit/Middle";
 import { Notice } from "../kit/Notice";
 import { Secondary } from "../kit/Button";
-
-const Middle = styled.main`
-  display: grid;
-  place-content: center;
-  justify-items: center;
-  gap: 12px;
-  height: 100%;
-  color: ${(p) => p.theme.tokens.soft};
-`;
 
 /** Said only when it takes long enough to be noticed. */
 function Fetching() {

@@ -39,7 +39,7 @@ def why_not_trusted(now: datetime) -> str:
     clock = Clock.objects.filter(pk=1).first()
     if clock is None or clock.moved_at is None or clock.moved_from is None:
         return ""
-    if timedelta() <= now - clock.moved_at >= SETTLES_IN:
+    if now - clock.moved_at >= SETTLES_IN:
         return ""
     return (
         f"The clock went from {clock.moved_from:%Y-%m-%d %H:%M} to {clock.moved_at:%Y-%m-%d %H:%M} at once: nothing was running, or it was "
@@ -48,5 +48,6 @@ def why_not_trusted(now: datetime) -> str:
 
 
 def believe_clock() -> None:
-    """Whoever runs the server says that it is right."""
+    """Whoever runs the server says that it is right, whatever it did since it was looked at last."""
+    look_at_clock()
     Clock.objects.filter(pk=1).update(moved_at=None, moved_from=None)
