@@ -14,10 +14,13 @@ from tests.studio.api import Api
 
 @pytest.fixture(autouse=True)
 def own_files(tmp_path: Path, settings) -> None:
-    """Every test has its own storage."""
+    """Every test has its own storage, and its own uploads: a sweep takes those that nobody sends any more."""
     settings.STORAGES = settings.STORAGES | {
         "default": {"BACKEND": "saucer.studio.common.store.WholeFileStorage", "OPTIONS": {"location": str(tmp_path / "files")}}
     }
+    uploads = tmp_path / "uploads"
+    uploads.mkdir()
+    settings.FILE_UPLOAD_TEMP_DIR = str(uploads)
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 
 

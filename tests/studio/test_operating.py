@@ -10,14 +10,15 @@ from threading import Event
 
 import pytest
 from django.test import Client
-from django.utils import timezone
 
 from saucer.launch import processes
 from saucer.studio.catalogue import views
 from saucer.studio.common.downloads import safe_name
+from saucer.studio.common.local import kept_in
 from saucer.studio.common.refusals import NotPossible
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.site import front
+from saucer.studio.site import settings as declared
 from saucer.studio.site.sweeping import sweep_uploads
 from tests.make import a_picture
 
@@ -61,19 +62,19 @@ def test_a_full_disk_says_so_wherever_an_upload_meets_it(api, tmp_path, monkeypa
         assert response["Content-Type"] == "application/problem+json"
 
 
-def test_what_killed_uploads_have_left_is_swept_and_what_is_being_sent_is_not(tmp_path, settings):
-    settings.FILE_UPLOAD_TEMP_DIR = str(tmp_path)
-    (tmp_path / "left.upload").write_bytes(b"x")
-    (tmp_path / "going.upload").write_bytes(b"x")
-    os.utime(tmp_path / "left.upload", (0, 0))
-    assert sweep_uploads(timezone.now()) == 1
-    assert [path.name for path in tmp_path.iterdir()] == ["going.upload"]
+def test_what_killed_uploads_have_left_is_swept_and_what_is_being_sent_is_not(settings):
+    folder = Path(settings.FILE_UPLOAD_TEMP_DIR)
+    (folder / "left.upload").write_bytes(b"x")
+    (folder / "going.upload").write_bytes(b"x")
+    os.utime(folder / "left.upload", (0, 0))
+    assert sweep_uploads() == 1
+    assert [path.name for path in folder.iterdir()] == ["going.upload"]
 
 
-@pytest.mark.django_db
-def test_uploads_wait_in_a_folder_of_their_own(settings):
-    assert Path(settings.FILE_UPLOAD_TEMP_DIR).name == "uploads"
-    assert Path(settings.FILE_UPLOAD_TEMP_DIR).is_dir()
+def test_uploads_wait_in_a_folder_of_their_own():
+    folder = Path(declared.FILE_UPLOAD_TEMP_DIR)
+    assert folder == kept_in() / "uploads"
+    assert folder.is_dir()
 
 
 @pytest.mark.django_db

@@ -93,7 +93,7 @@ def sweep(dry_run: bool = False, now: datetime | None = None) -> Swept:
         if not dry_run:
             default_storage.delete(name)
     if not dry_run:
-        swept.uploads = sweep_uploads(now)
+        swept.uploads = sweep_uploads()
     return swept
 
 
@@ -101,9 +101,11 @@ LEFT_AFTER = timedelta(hours=1)
 """Since when nothing was written to an upload that nobody sends any more."""
 
 
-def sweep_uploads(now: datetime | None = None) -> int:
-    """Files of uploads whose process was killed: at start, and every night. Returns: how many"""
-    before, count = (now or timezone.now()) - LEFT_AFTER, 0
+def sweep_uploads() -> int:
+    """Files of uploads whose process was killed: at start, and every night. Returns: how many
+
+    By this machine's clock, not the database's: it is the one that dates the files."""
+    before, count = timezone.now() - LEFT_AFTER, 0
     for path in Path(settings.FILE_UPLOAD_TEMP_DIR).glob("*"):
         with suppress(FileNotFoundError):  # it ended just now
             if path.is_file() and path.stat().st_mtime < before.timestamp():
