@@ -67,3 +67,13 @@ def test_a_worker_may_have_so_much_memory_and_its_readers_their_own(group, monke
     group.start("worker", ["-c", words], gives_way=True)
     eventually(lambda: (tmp_path / "told").exists() and (tmp_path / "told").read_text().endswith(")"))
     assert (tmp_path / "told").read_text() == str((5 << 30, resource.RLIM_INFINITY))
+
+
+@pytest.mark.skipif(not Path("/proc/self/autogroup").exists(), reason="this kernel weighs no sessions against each other")
+def test_what_gives_way_does_so_to_other_sessions_too(group, tmp_path):
+    """Every process of ours has a session of its own, so that its niceness alone would count for nothing."""
+    for name, gives_way, weight in (("worker", True, 10), ("server", False, 0)):
+        words = f"import os; open({str(tmp_path / name)!r}, 'w').write(open('/proc/self/autogroup').read() + f'{{os.nice(0)}}.')"
+        group.start(name, ["-c", words], gives_way=gives_way)
+        eventually(lambda name=name: (tmp_path / name).exists() and (tmp_path / name).read_text().endswith("."))
+        assert f"nice {weight}\n{weight}." in (tmp_path / name).read_text()

@@ -311,3 +311,19 @@ def test_a_shot_is_not_reached_through_another_project(world):
         assert api.call(method, f"{base}{path}", body).status_code == 404, path
     assert Shot.objects.get(pk=shot).note == ""
     assert json.loads(api.call("POST", f"{base}/previews", {"shots": [shot]}).headers["Saucer-Sizes"]) == 0
+
+
+@pytest.mark.parametrize("tray", [False, True])
+def test_one_picture_is_found_for_those_whose_lists_hold_it(tray, world, django_assert_num_queries):
+    """It is asked for in a shorter way than lists are; in the tray it stays, whatever project it is a shot of."""
+    Picture.objects.filter(passing=False).update(test=tray)
+    somebody = [one for one in world.people.values() if one is not None]
+    found = {
+        (one.pk, pk) for one in somebody for pk in Picture.objects.values_list("pk", flat=True) if Picture.objects.find_for(one, pk)
+    }
+    listed = {(one.pk, pk) for one in somebody for pk in Picture.objects.visible_to(one).values_list("pk", flat=True)}
+    assert found == listed
+    if tray:
+        viewer, closed = world.people["viewer"], world.numbers["picture", "closed"]["pk"]
+        with django_assert_num_queries(1):
+            assert Picture.objects.find_for(viewer, closed)

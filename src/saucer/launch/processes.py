@@ -26,7 +26,7 @@ from saucer.launch.places import LOGS, PYTHON, ROOT, child_environment, rotating
 STILL_AFTER, LONGEST_START = 60.0, 900.0
 """Seconds without any work done by what is started, after which it counts as stuck; and the longest that a start may take."""
 TOLD_EVERY = 15.0
-NICE = 10
+NICE, AUTOGROUP = 10, Path("/proc/self/autogroup")
 LOADED = 3 << 30
 """Addresses, in bytes, that a worker has before it does anything: libraries, and what is kept for threads."""
 SERVER_WORKERS, SERVER_THREADS = 2, 24
@@ -50,6 +50,9 @@ def _give_way() -> None:
     """What a worker does in minutes takes what the answers leave, which somebody waits for."""
     _die_with_parent()
     os.nice(NICE)
+    # Linux weighs sessions against each other (sched(7), "The autogroup feature"): there the number above counts only within this one.
+    with contextlib.suppress(OSError):
+        AUTOGROUP.write_text(str(NICE))
     _, most = resource.getrlimit(resource.RLIMIT_AS)
     resource.setrlimit(resource.RLIMIT_AS, (worker_memory(), most))
 

@@ -14,7 +14,7 @@ import numpy as np
 from saucer.core.clips.coding import SITING_CODES, ClipInfo, Coding, Said, encoding_of, matrix_of
 from saucer.core.clips.yuv import Layout
 from saucer.core.errors import PictureError
-from saucer.core.reading.limits import GB, LIMITS, LONGEST_SIDE, MOST_FRAMES, MOST_PIXELS
+from saucer.core.reading.limits import GB, LIMITS, LONGEST_SIDE, MOST_FRAMES, MOST_PIXELS, MOST_SAMPLED
 from saucer.core.reading.tasks import reads
 
 NO_CLIP = "not a clip that can be read"
@@ -84,6 +84,9 @@ class StoredClip:
             raise PictureError(self._place, f"{width} x {height} is no picture size that can be read")
         self._check_price(context, width, height)
         self._times, self._keys = self._index()
+        if (whole := len(self._times) * width * height) > MOST_SAMPLED:
+            told = f"this clip is {len(self._times)} frames of {width} x {height}, {whole:.1e} pixels"
+            raise PictureError(self._place, f"{told}: {MOST_SAMPLED:.0e} is the most; cut it into parts")
         first = next(self._decoded(0), None)
         if first is None:
             raise PictureError(self._place, "no frame of it can be decoded: it is damaged or cut short")

@@ -37,6 +37,8 @@ MOST_PIXELS = 100_000_000
 MOST_CHANNELS = 1024
 MOST_SCANS = 100
 MOST_FRAMES = 1_000_000
+MOST_SAMPLED = 10**13
+"""Frames times pixels of a clip: thirteen hours of 4096 x 2160 at 24 frames a second."""
 MOST_ELEMENTS = 500
 """Of a process list."""
 LONGEST_LINE = 64 * 1024

@@ -6,11 +6,11 @@ The limits are of one server process; its other threads stay free for requests t
 from __future__ import annotations
 
 import inspect
-import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from dataclasses import dataclass, field
 from functools import wraps
-from threading import Condition
+from threading import Event, Lock
 from typing import Any, ParamSpec, TypeVar
 
 from saucer.studio.common.refusals import TooMany
@@ -20,41 +20,47 @@ Result = TypeVar("Result")
 BUSY = "The server is busy with what others asked for. Try again in a moment."
 
 
+@dataclass(eq=False)
+class _Ticket:
+    who: object
+    called: Event = field(default_factory=Event)
+
+
 class Lane:
     """width: how many work at once; patience: seconds that somebody waits for their turn"""
 
     def __init__(self, width: int, patience: float) -> None:
         self._width, self._patience = width, patience
-        self._changed = Condition()
+        self._lock = Lock()
         self._working: list[object] = []
-        self._waiting: list[tuple[object, object]] = []
-
-    def _is_next(self, ticket: object) -> bool:
-        """The first of those whose person has nothing under way; where all have, the first."""
-        if len(self._working) >= self._width:
-            return False
-        fair = next((mine for who, mine in self._waiting if who not in self._working), self._waiting[0][1])
-        return fair is ticket
+        self._waiting: list[_Ticket] = []
 
     @contextmanager
     def turn(self, who: object) -> Iterator[None]:
         """Raises: TooMany, when it takes too long to be one's turn"""
-        ticket, until = object(), time.monotonic() + self._patience
-        with self._changed:
-            self._waiting.append((who, ticket))
-            try:
-                if not self._changed.wait_for(lambda: self._is_next(ticket), until - time.monotonic()):
+        ticket = _Ticket(who)
+        with self._lock:
+            self._waiting.append(ticket)
+            self._call_next()
+        if not ticket.called.wait(self._patience):
+            with self._lock:
+                if not ticket.called.is_set():
+                    self._waiting.remove(ticket)
                     raise TooMany(BUSY)
-                self._working.append(who)
-            finally:
-                self._waiting.remove((who, ticket))
-                self._changed.notify_all()
         try:
             yield
         finally:
-            with self._changed:
+            with self._lock:
                 self._working.remove(who)
-                self._changed.notify_all()
+                self._call_next()
+
+    def _call_next(self) -> None:
+        """Only those whose turn it is are woken: the first of those whose person has nothing under way; where all have, the first."""
+        while self._waiting and len(self._working) < self._width:
+            ticket = next((one for one in self._waiting if one.who not in self._working), self._waiting[0])
+            self._waiting.remove(ticket)
+            self._working.append(ticket.who)
+            ticket.called.set()
 
     def __call__(self, view: Callable[Given, Result]) -> Callable[Given, Result]:
         """Around a function of the API: its request says whose turn it is."""

@@ -184,7 +184,7 @@ def read_result(job: Job) -> JobResult | None:
 
 
 def list_recent(person: Person) -> list[Job]:
-    return list(Job.objects.visible_to(person).filter(parent=None)[:KEPT_IN_LIST])
+    return list(Job.objects.visible_to(person).filter(parent=None).defer("parameters")[:KEPT_IN_LIST])
 
 
 def cancel(person: Person, pk: int) -> Job:

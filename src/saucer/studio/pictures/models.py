@@ -21,12 +21,20 @@ class PictureQuery(models.QuerySet["Picture"]):
         """Deleted ones too: the team's, and frames that only this person looks at; not what other parts keep from them."""
         found = self.filter(models.Q(passing=False) | models.Q(owner=person))
         for kept in KEPT_FROM:
-            found = found.exclude(kept(person))
+            found = found.exclude(kept(person) & models.Q(test=False) & ~models.Q(owner=person))
         return found
 
     def visible_to(self, person: Person) -> PictureQuery:
         """Those that are there for this person."""
         return self.known_to(person).filter(deleted=None)
+
+    def find_for(self, person: Person, pk: int) -> Picture | None:
+        """One, if it is there for this person. It is asked for with every frame of a drag, and most are kept from nobody: a short query
+        finds those, and only for others is the whole question put."""
+        found: Picture | None = self.filter(pk=pk, deleted=None).order_by().first()
+        if found is None or found.is_always_known_to(person) or Picture.objects.visible_to(person).filter(pk=pk).exists():
+            return found
+        return None
 
     def shared_with(self, person: Person) -> PictureQuery:
         """Of those, what others see too: only such can be put where others look, into sets, boards, projects, remarks."""
@@ -66,6 +74,10 @@ class Picture(models.Model):
 
     def __str__(self) -> str:
         return f"picture {self.pk} {self.name}"
+
+    def is_always_known_to(self, person: Person) -> bool:
+        """Their own, and those of everybody's tray: no other part keeps these from anybody."""
+        return self.owner_id == person.pk or (self.test and not self.passing)
 
 
 class FootageQuery(models.QuerySet["Footage"]):

@@ -195,7 +195,7 @@ def make_proxy_again(picture: Picture) -> None:
 
 def find(pk: int, person: Person) -> Picture:
     """Raises: NotFound, for deleted ones and what is kept from the person too"""
-    picture: Picture | None = Picture.objects.visible_to(person).filter(pk=pk).first()
+    picture: Picture | None = Picture.objects.find_for(person, pk)
     if picture is None:
         raise NotFound(GONE)
     return picture
@@ -222,7 +222,7 @@ def find_to_share(ids: Sequence[int], person: Person) -> list[Picture]:
 
 def find_proxy(pk: int, person: Person) -> Picture:
     """Only what it takes to look at it. Raises: NotFound"""
-    picture: Picture | None = Picture.objects.visible_to(person).filter(pk=pk).order_by().only("proxy", "encoding").first()
+    picture: Picture | None = Picture.objects.only("proxy", "encoding", "owner", "test", "passing").find_for(person, pk)
     if picture is None:
         raise NotFound(GONE)
     return picture

@@ -203,20 +203,15 @@ class DifferencesIn(Schema):
 
 
 @router.post("/frame", response={200: None})
-@FRAMES
 def frame(request: HttpRequest, given: FrameIn) -> HttpResponse:
     """JPEG while dragging, PNG at rest."""
-    codes = bench.frame(
-        given.look,
-        pictures.find(given.picture, person_of(request)),
-        given.quality,
-        given.steps,
-        given.width,
-        given.at,
-        given.screen,
-    )
+    person = person_of(request)
+    picture = pictures.find(given.picture, person)  # before one's turn: nobody else waits for the database
     form: Literal["jpeg", "png"] = "jpeg" if given.quality == "drag" else "png"
-    return HttpResponse(encoded(codes, form, profile=_profile_of(given.screen)), content_type=f"image/{form}")
+    with FRAMES.turn(person.pk):
+        codes = bench.frame(given.look, picture, given.quality, given.steps, given.width, given.at, given.screen)
+        data = encoded(codes, form, profile=_profile_of(given.screen))
+    return HttpResponse(data, content_type=f"image/{form}")
 
 
 def _profile_of(screen: bench.Screen) -> bytes | None:

@@ -27,10 +27,10 @@ def list_projects(person: Person) -> QuerySet[Project]:
 
 
 def kept_pictures(person: Person) -> Q:
-    """Pictures that are shots of projects closed to the person, and of no other: those of the team's tray and their own they see."""
+    """Pictures that are shots of projects closed to the person, and of no other."""
     shots = Shot.objects.filter(picture=OuterRef("pk"))
     seen = shots.filter(scene__project__in=Project.objects.known_to(person).values("pk"))
-    return Q(Exists(shots), test=False) & ~Q(owner=person) & ~Q(Exists(seen))
+    return Q(Exists(shots)) & ~Q(Exists(seen))
 
 
 KEPT_FROM.append(kept_pictures)

@@ -55,7 +55,7 @@ TEMPLATES: list[dict[str, object]] = []
 
 DATABASES = {
     "default": {
-        "ENGINE": "django.db.backends.postgresql",
+        "ENGINE": "saucer.studio.common.postgres",
         "HOST": _LOCAL["database"]["host"],
         "PORT": _LOCAL["database"]["port"],
         "NAME": os.environ.get("SAUCER_DATABASE") or "_".join(filter(None, (_LOCAL["database"]["name"], beside()))),

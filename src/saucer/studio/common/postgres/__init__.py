@@ -1,0 +1,1 @@
+"""Django's backend for PostgreSQL, with one thing done otherwise."""
