@@ -97,6 +97,7 @@ viewer     POST   /api/projects/{pk}/shots/{shot}/notes
 viewer     DELETE /api/projects/{pk}/notes/{note}
 designer   POST   /api/projects/{pk}/timeline/look
 designer   POST   /api/projects/{pk}/timeline
+viewer     GET    /api/projects/{pk}/timeline/read/{job}
 viewer     GET    /api/projects/{pk}/misfits
 owner      POST   /api/projects/{pk}/misfits
 owner      PUT    /api/projects/{pk}/tolerances

@@ -56,6 +56,7 @@ ROWS: list[tuple[str, str, str, Any]] = [
     ("project", "see", "POST /api/projects/{pk}/previews", SHOTS),
     ("project", "see", "POST /api/projects/{pk}/timeline/look", "timeline"),
     ("project", "work", "POST /api/projects/{pk}/timeline", "timeline"),
+    ("project", "gone", "GET /api/projects/{pk}/timeline/read/{job}", None),
     ("project", "see", "GET /api/projects/{pk}/misfits", None),
     ("project", "work", "POST /api/projects/{pk}/misfits", None),
     ("project", "lead", "PUT /api/projects/{pk}/tolerances", {}),

@@ -103,7 +103,7 @@ def world(db, tmp_path) -> World:
         delivery = delivering.deliver(owner, project.pk, DeliveryChoice(stills="png", shots=[one.pk]))
         DeliveryItem.objects.filter(delivery=delivery).update(blob=keep_bytes(b"a still"))
         numbers["project", state] = {
-            "pk": project.pk, "shot": one.pk, "second": two.pk, "out": out.pk, "note": note.pk, "number": delivery.number, "look": look.pk,
+            "pk": project.pk, "shot": one.pk, "second": two.pk, "out": out.pk, "note": note.pk, "number": delivery.number, "look": look.pk, "job": 987654,
             "scene": Scene.objects.get(project=project).pk, "item": DeliveryItem.objects.get(delivery=delivery).pk, "picture": still.pk,
         }  # fmt: skip
     shown = made["open"][0].pk

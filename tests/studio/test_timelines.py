@@ -15,6 +15,8 @@ from saucer.studio.projects import rules as projects
 from saucer.studio.projects.models import Layer, Shot
 from saucer.studio.projects.timelines import TimelineError, read_timeline
 from tests.clips import write
+from tests.studio.conftest import api_for
+from tests.studio.work import run_worker
 
 # An edit list as CMX 3600 lays it out: event, reel, track, kind of edit, source in and out, record in and out.
 # Source: CMX 3600 edit list, as documented by the OpenTimelineIO adapter; ASC CDL lines as in ASC CDL 1.2, "EDL comments".
@@ -64,12 +66,15 @@ def project(db, designer, tmp_path):
     return projects.create(designer, "The Salt Ferry")
 
 
-def send(api, path: str, data: bytes, name: str = "ferry.edl", **fields: str):
-    file = BytesIO(data)
-    file.name = name
+def send(api, path: str, data: bytes | None, name: str = "ferry.edl", status: int = 200, **fields: object):
+    """data: of the file; None sends none"""
+    files = {}
+    if data is not None:
+        files["file"] = BytesIO(data)
+        files["file"].name = name
     headers = {"X-CSRFToken": api.client.cookies["csrftoken"].value}
-    response = api.client.post(f"/api{path}", {"file": file, **fields}, headers=headers)
-    assert response.status_code == 200, response.content[:400]
+    response = api.client.post(f"/api{path}", files | fields, headers=headers)
+    assert response.status_code == status, response.content[:400]
     return response.json()
 
 
@@ -115,6 +120,32 @@ def test_what_is_found_becomes_shots_in_their_order_with_trims(api, project):
     (trim,) = Layer.objects.all()
     assert (trim.shot, trim.role, trim.steps[0]["kind"], trim.steps[0]["slope"]) == (first, "before", "cdl", [1.2, 1.0, 0.9])
     assert not trim.steps[0].get("clamp"), "an edit list does not say that anything is held"
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_large_one_is_read_by_a_job_and_taken_from_there(api, project, curator):
+    large, base = (EDIT_LIST + "\n" + "* A LINE OF WORDS\n" * 70_000).encode(), f"/projects/{project.pk}/timeline"
+    small = send(api, f"{base}/look", EDIT_LIST.encode())
+    job = send(api, f"{base}/look", large, status=202)
+    assert (job["state"], job["kind"]) == ("waiting", "timeline")
+    assert "no such result yet" in api.expect(422, "GET", f"{base}/read/{job['id']}")["detail"]
+    run_worker()
+    assert api.get(f"{base}/read/{job['id']}") == small
+    assert api_for(curator).expect(404, "GET", f"{base}/read/{job['id']}"), "of somebody else"
+    taken = send(api, base, None, scene="Reel 1", job=job["id"])
+    assert (len(taken["shots"]), len(taken["left_out"])) == (2, 1)
+    refused = send(api, base, large, scene="Reel 2", status=422)
+    assert "larger than 1 MB" in refused["detail"]
+    assert "number of the job" in send(api, base, None, scene="Reel 2", status=422)["detail"]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_large_one_that_is_no_timeline_fails_in_words(api, project):
+    job = send(api, f"/projects/{project.pk}/timeline/look", b"nonsense " * 150_000, status=202)
+    run_worker()
+    told = api.get(f"/jobs/{job['id']}")
+    assert told["state"] == "failed"
+    assert "ferry.edl" in told["problem"]
 
 
 def test_an_opentimelineio_file_of_the_library_itself(api, project, tmp_path: Path):

@@ -24,7 +24,7 @@ export function serve(answer: Answer): Sent[] {
     const one: Sent = {
       method: request.method,
       path: new URL(request.url).pathname,
-      body: text === "" ? null : JSON.parse(text),
+      body: request.headers.get("Content-Type")?.includes("json") ? JSON.parse(text) : text || null,
     };
     sent.push(one);
     const found = answer(one);

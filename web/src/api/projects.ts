@@ -289,13 +289,24 @@ export const useMatch = (id: number, shot: number) =>
       got(api.POST("/api/projects/{pk}/shots/{shot}/match", { params: { path: { pk: id, shot } }, body })),
     [],
   );
+/** What a timeline holds; of a large one the job that reads it. */
 export const useLookAtTimeline = (id: number) =>
   useChange(
     ({ file, rate }: { file: File; rate: string }) =>
       got(api.POST("/api/projects/{pk}/timeline/look", { ...at(id), ...asForm({ file, rate }) })),
     [],
   );
+/** What a job has read, once it is done. */
+export const largeTimeline = (id: number, job: number | null) =>
+  queryOptions({
+    queryKey: ["timeline", id, job],
+    queryFn: ({ signal }) =>
+      got(api.GET("/api/projects/{pk}/timeline/read/{job}", { params: { path: { pk: id, job: job ?? 0 } }, signal })),
+    enabled: job !== null,
+  });
+/** A timeline, or the job that has read it. */
+export type TimelineSource = { file: File } | { job: string };
 export const useTakeTimeline = (id: number) =>
-  useProjectChange(id, ({ file, rate, scene }: { file: File; rate: string; scene: string }) =>
-    got(api.POST("/api/projects/{pk}/timeline", { ...at(id), ...asForm({ file, rate, scene }) })),
+  useProjectChange(id, (given: TimelineSource & { rate: string; scene: string }) =>
+    got(api.POST("/api/projects/{pk}/timeline", { ...at(id), ...asForm(given) })),
   );

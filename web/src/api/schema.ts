@@ -2694,7 +2694,7 @@ export interface paths {
         put?: never;
         /**
          * Take Timeline
-         * @description The shots of it that are found here, in their order, with their ASC CDLs as trims.
+         * @description The shots of it that are found here, in their order, with their ASC CDLs as trims. job: that has read a large one, in place of it
          */
         post: operations["saucer_studio_projects_timeline_api_take_timeline"];
         delete?: never;
@@ -2715,8 +2715,30 @@ export interface paths {
         /**
          * Look At Timeline
          * @description What a timeline holds and what of it is found here; nothing is changed. rate: of an edit list, which does not say it
+         *
+         *     A large one is read by a job, whose outcome is asked for by its number.
          */
         post: operations["saucer_studio_projects_timeline_api_look_at_timeline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/timeline/read/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Large Timeline
+         * @description What a job has read, as `look_at_timeline` tells it.
+         */
+        get: operations["saucer_studio_projects_timeline_api_read_large_timeline"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -13155,11 +13177,10 @@ export interface operations {
         requestBody: {
             content: {
                 "multipart/form-data": {
-                    /**
-                     * File
-                     * Format: binary
-                     */
-                    file: string;
+                    /** File */
+                    file?: string | null;
+                    /** Job */
+                    job?: number | null;
                     /**
                      * Rate
                      * @default 24
@@ -13207,6 +13228,38 @@ export interface operations {
                 };
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimelineOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_timeline_api_read_large_timeline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                job: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

@@ -7,9 +7,12 @@ from dataclasses import dataclass, replace
 from pathlib import PurePath
 
 from django.db import transaction
+from pydantic import BaseModel
 
 from saucer.core.errors import SaucerError
 from saucer.studio.common.refusals import NotFound, NotPossible
+from saucer.studio.jobs import rules as jobs
+from saucer.studio.jobs.rules import JobResult
 from saucer.studio.people.models import Person
 from saucer.studio.people.rules import record
 from saucer.studio.pictures import footage, media
@@ -20,6 +23,28 @@ from saucer.studio.projects.timelines import Event
 
 MOST_BROUGHT = 60
 """Each takes up to half a second: its index is read and its first frame decoded."""
+
+
+JOB = "timeline"
+
+
+class TimelineWork(BaseModel):
+    """A large timeline to be read. sha256: of what was sent; rate: of an edit list, which does not say it"""
+
+    sha256: str
+    file_name: str
+    rate: str
+
+
+class TimelineRead(JobResult):
+    events: list[Event] = []
+
+
+def events_of(person: Person, job: int) -> list[Event]:
+    """What a job of theirs has read. Raises: NotFound; NotPossible before it is done"""
+    read = jobs.result_of(person, job, JOB)
+    assert isinstance(read, TimelineRead)
+    return read.events
 
 
 @dataclass(frozen=True)

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from django.db import transaction
 
-from saucer.studio.common.store import keep_bytes
+from saucer.studio.common.store import keep_bytes, open_kept
 from saucer.studio.jobs.models import Job
 from saucer.studio.jobs.rules import JobResult, Progress, job_kind, settle
 from saucer.studio.people.models import Role
-from saucer.studio.projects import checking
+from saucer.studio.projects import checking, conforming
 from saucer.studio.projects.delivering import lists, making
 from saucer.studio.projects.delivering.choice import FOLDERS
 from saucer.studio.projects.delivering.frozen import document_of
 from saucer.studio.projects.delivering.rules import DeliverWork, PartWork, keep
 from saucer.studio.projects.models import Delivery, DeliveryItem, Project
+from saucer.studio.projects.timelines import read_timeline
 
 
 @job_kind("deliver-part", Role.DESIGNER, PartWork, JobResult, gives_way=True)
@@ -76,3 +79,13 @@ def find_misfits(job: Job, given: checking.MisfitsWork, report: Progress) -> Job
     checking.measure_shots(project, report)
     with transaction.atomic():
         return settle(job, JobResult(page=f"/projects/{project.pk}"))
+
+
+@job_kind(conforming.JOB, Role.DESIGNER, conforming.TimelineWork, conforming.TimelineRead, restarted=True)
+def read_large_timeline(job: Job, given: conforming.TimelineWork, report: Progress) -> conforming.TimelineRead:
+    report(0.1)
+    with open_kept(given.sha256) as file:
+        events = read_timeline(file.read(), given.file_name, Fraction(given.rate))
+    with transaction.atomic():
+        settle(job, read := conforming.TimelineRead(events=events))
+    return read

@@ -1,8 +1,10 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
-import { useLookAtTimeline, useTakeTimeline } from "../../api/projects";
+import { largeTimeline, useLookAtTimeline, useTakeTimeline } from "../../api/projects";
 import type { Project } from "../../api/types";
+import { JobLine, useJob } from "../../jobs/JobLine";
 import { Primary, Secondary } from "../../kit/Button";
 import { FileDrop } from "../../kit/FileDrop";
 import { Notice } from "../../kit/Notice";
@@ -32,7 +34,11 @@ export function TimelineSheet({
   const [file, setFile] = useState<File | null>(null);
   const [rate, setRate] = useState("24");
   const [scene, setScene] = useState("");
-  const events = look.data?.events ?? [];
+  const job = look.data && "id" in look.data ? look.data.id : null;
+  const reading = useJob(job);
+  const large = useQuery(largeTimeline(project.id, reading.job?.state === "done" ? job : null));
+  const timeline = look.data && "events" in look.data ? look.data : large.data;
+  const events = timeline?.events ?? [];
   const isUsable = (one: (typeof events)[number]) => one.picture !== null || one.in_folder;
   const usable = events.filter(isUsable).length;
   const see = (chosen: File, at: string) => look.mutate({ file: chosen, rate: at });
@@ -60,6 +66,8 @@ export function TimelineSheet({
           }}
         />
         {look.error && <Notice>{wordsFor(look.error)}</Notice>}
+        <JobLine id={job} what="Reading the timeline" cancelled="Reading was cancelled." />
+        {large.error && <Notice>{wordsFor(large.error)}</Notice>}
         {events.length > 0 && (
           <Scroll>
             <PlainTable aria-label="What it holds">
@@ -95,7 +103,7 @@ export function TimelineSheet({
           onPress={() =>
             file &&
             take.mutate(
-              { file, rate, scene },
+              { ...(job === null ? { file } : { job: String(job) }), rate, scene },
               {
                 onSuccess: ({ shots }) => {
                   onTaken(shots);
