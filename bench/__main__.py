@@ -17,7 +17,7 @@ import django
 
 django.setup()
 
-from bench import applying, clips, cube_files, dragging, lightbox, load, looks, lut_files, packs, previews, reading, shelf, wall  # noqa: E402
+from bench import applying, clips, cube_files, dragging, load, looks, lut_files, packs, previews, projects, reading, shelf, wall  # noqa: E402
 from bench.measure import Bench, Result  # noqa: E402
 from bench.soak import soak  # noqa: E402
 from saucer.core.engine.warm import warm  # noqa: E402
@@ -34,9 +34,10 @@ BENCHES: dict[str, Bench] = {
     "shelf.previews": wall.run,
     "packs": packs.run,
     "deliver.clip": clips.run,
-    "wall.300": lightbox.walls,
-    "play": lightbox.playing,
-    "deliver.workers": lightbox.workers,
+    "wall.300": projects.walls,
+    "shots.put": projects.changes,
+    "play": projects.playing,
+    "deliver.workers": projects.workers,
     "read": reading.run,
     "memory": reading.run,
     "load": load.run,

@@ -22,7 +22,7 @@ from saucer.core.files.registry import read_lut
 from saucer.core.files.zips import read_members
 from saucer.core.pictures.io import Picture, PictureReader, read_picture, write_picture
 from saucer.core.reading import processes, reader
-from saucer.studio.projects.timelines import read_timeline
+from saucer.studio.projects.conform.timelines import read_timeline
 
 MOST_TIMES = 4.0
 """Of the largest thing that a reader must hold, its peak and ours together."""

@@ -29,7 +29,7 @@ from saucer.core.files.zips import read_members
 from saucer.core.look.bundle import read_bundle
 from saucer.core.pictures.io import read_picture
 from saucer.core.pictures.stated import stated_encoding
-from saucer.studio.projects.timelines import read_timeline
+from saucer.studio.projects.conform.timelines import read_timeline
 
 _RANGE = 'minInValue="0" maxInValue="1" minOutValue="0" maxOutValue="1"'
 ROWS = b"0 0 0\n1 0 0\n0 1 0\n1 1 0\n0 0 1\n1 0 1\n0 1 1\n1 1 1\n"

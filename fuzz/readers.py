@@ -35,7 +35,7 @@ from saucer.core.pictures.profile import profile_of
 from saucer.core.pictures.profile_tables import tables_of_profile
 from saucer.core.pictures.stated import find_stated
 from saucer.core.pictures.stored import inspect_stored, read_stored
-from saucer.studio.projects.timelines import TimelineError, parse_timeline
+from saucer.studio.projects.conform.timelines import TimelineError, parse_timeline
 
 PLACE = "fuzz"
 LARGEST_HERE = 1 << 20

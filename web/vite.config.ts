@@ -25,5 +25,6 @@ export default defineConfig({
       },
     },
   },
-  server: { proxy: { "/api": "http://127.0.0.1:8400" } },
+  // The browser's own Host goes on to the server: it holds it against the Origin of whatever changes something.
+  server: { proxy: { "/api": { target: process.env.SAUCER_API ?? "http://127.0.0.1:8400", changeOrigin: false } } },
 });

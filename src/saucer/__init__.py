@@ -1,3 +1,3 @@
 """Saucer: build, preview, bake and catalogue colour looks."""
 
-__version__ = "0.1.0"
+__version__ = "0.2.0"

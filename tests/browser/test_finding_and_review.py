@@ -10,8 +10,8 @@ from django.utils import timezone
 from playwright.sync_api import Page, expect
 
 from saucer.core.look.model import look_from
-from saucer.studio.catalogue import many
 from saucer.studio.catalogue.models import Entry, Kind, Version
+from saucer.studio.catalogue.order import many
 from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Person
 from tests.browser.conftest import PASSWORD

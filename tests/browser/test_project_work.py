@@ -18,9 +18,10 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Person
 from saucer.studio.pictures import footage
 from saucer.studio.pictures import rules as pictures
-from saucer.studio.projects import grading, shots
 from saucer.studio.projects import rules as projects
+from saucer.studio.projects.grade import grading
 from saucer.studio.projects.models import Delivery, Layer, Project, Shot
+from saucer.studio.projects.story import shots
 from tests.browser.pages import Bench, eventually
 from tests.browser.test_access import violations
 from tests.clips import write

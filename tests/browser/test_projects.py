@@ -1,4 +1,4 @@
-"""A project as a lightbox: shots in scenes, looks tried on all that are chosen, put there, taken back; what a viewer is offered."""
+"""A project as a wall: shots in scenes, looks tried on all that are chosen, put there, taken back; what a viewer is offered."""
 
 from __future__ import annotations
 
@@ -20,9 +20,10 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Person
 from saucer.studio.pictures import footage
 from saucer.studio.pictures.models import Picture
-from saucer.studio.projects import grading, shots, showing
 from saucer.studio.projects import rules as projects
+from saucer.studio.projects.grade import grading, seeing
 from saucer.studio.projects.models import Layer, Project, Shot
+from saucer.studio.projects.story import shots
 from tests.browser.conftest import PASSWORD
 from tests.browser.pages import Bench, eventually, signed_in, tick
 from tests.browser.test_access import violations
@@ -30,7 +31,7 @@ from tests.clips import moving, write
 
 
 @pytest.fixture
-def lightbox(bench: Bench, studio) -> Page:
+def wall(bench: Bench, studio) -> Page:
     """Two scenes of two shots and one; two looks."""
     for name, warm in (("Hearth", 50), ("Tide", -50)):
         draft = looks.create(studio, look_from({"name": name, "steps": [{"kind": "white-balance", "warm": warm}]}))
@@ -81,8 +82,8 @@ def test_a_project_is_made_and_shots_are_brought_in(bench: Bench):
     expect(page.get_by_role("link", name="Orchard")).to_contain_text("2 shots")
 
 
-def test_looks_are_tried_on_all_chosen_put_there_replaced_and_taken_back(lightbox: Page):
-    page = lightbox
+def test_looks_are_tried_on_all_chosen_put_there_replaced_and_taken_back(wall: Page):
+    page = wall
     page.get_by_role("button", name="Quay 2").click()
     foot = page.get_by_role("group", name="What is chosen")
     expect(foot).to_contain_text("2 chosen")
@@ -134,8 +135,8 @@ def _empty(name: str) -> None:
     assert on(name) == []
 
 
-def test_scenes_are_named_and_put_in_order_and_both_are_taken_back(lightbox: Page):
-    page, heads = lightbox, lightbox.get_by_role("button", name="Change the scene")
+def test_scenes_are_named_and_put_in_order_and_both_are_taken_back(wall: Page):
+    page, heads = wall, wall.get_by_role("button", name="Change the scene")
     heads.first.click()
     panel = page.get_by_role("dialog", name="Scene Quay")
     panel.get_by_label("Name of the scene").fill("Harbour")
@@ -154,8 +155,8 @@ def test_scenes_are_named_and_put_in_order_and_both_are_taken_back(lightbox: Pag
     expect(page.locator("section[aria-label]").first).to_have_attribute("aria-label", "Quay")
 
 
-def test_shots_are_chosen_in_a_run_and_approved(lightbox: Page):
-    page = lightbox
+def test_shots_are_chosen_in_a_run_and_approved(wall: Page):
+    page = wall
     shots = page.locator("button[aria-pressed]").filter(has=page.locator("img"))
     shots.nth(0).click()
     shots.nth(2).click(modifiers=["Shift"])
@@ -171,8 +172,8 @@ def test_shots_are_chosen_in_a_run_and_approved(lightbox: Page):
     assert not Shot.objects.filter(approved=True).exists()
 
 
-def test_members_are_chosen_with_their_roles_and_scopes_follow_the_look(lightbox: Page, studio: Person):
-    page = lightbox
+def test_members_are_chosen_with_their_roles_and_scopes_follow_the_look(wall: Page, studio: Person):
+    page = wall
     Person.objects.create_user("marek", password=PASSWORD, role="designer", full_name="Marek Sorel")
     page.reload()
     page.get_by_role("button", name="About the project").click()
@@ -219,8 +220,8 @@ def clip_in(project: Project, studio: Person, folder: Path) -> Shot:
     return shot
 
 
-def test_a_clip_plays_while_strength_is_changed_and_no_frame_is_stale(lightbox: Page, studio: Person, tmp_path: Path):
-    page, project = lightbox, Project.objects.get()
+def test_a_clip_plays_while_strength_is_changed_and_no_frame_is_stale(wall: Page, studio: Person, tmp_path: Path):
+    page, project = wall, Project.objects.get()
     shot = clip_in(project, studio, tmp_path)
     look = Entry.objects.get(name="Hearth")
     grading.put_look(studio, project.pk, [shot.pk], look.pk, None, 1.0, stack=False)
@@ -258,7 +259,7 @@ def test_a_clip_plays_while_strength_is_changed_and_no_frame_is_stale(lightbox: 
     number = int(player.get_attribute("data-frame") or 0)
     page.wait_for_timeout(600)
     stored = Shot.objects.select_related("picture__footage", "scene").get(pk=shot.pk)
-    wanted = showing.pixels(stored, list(stored.layers.select_related("version__entry")), None, number)
+    wanted = seeing.pixels(stored, list(stored.layers.select_related("version__entry")), None, number)
     seen = canvas_of(page)
     assert np.abs(seen.astype(int) - wanted.astype(int)).mean() < 1.5, "JPEG only"
 
@@ -277,8 +278,8 @@ def _strength_is(shot: Shot, strength: float) -> None:
     assert Layer.objects.get(shot=shot).strength == pytest.approx(strength)
 
 
-def test_a_shot_is_trimmed_with_the_benchs_own_editor_and_taken_back(lightbox: Page):
-    page, shot = lightbox, Shot.objects.order_by("pk").first()
+def test_a_shot_is_trimmed_with_the_benchs_own_editor_and_taken_back(wall: Page):
+    page, shot = wall, Shot.objects.order_by("pk").first()
     assert shot is not None
     page.goto(f"{page.url}/shots/{shot.pk}")
     expect(page.get_by_test_id("shot-picture")).to_be_visible()
@@ -312,8 +313,8 @@ def _trims_are(shot: Shot, kinds: list[str]) -> None:
     assert [step["kind"] for step in (own.steps if own else [])] == kinds
 
 
-def test_files_become_shots_with_scenes_out_of_their_names(lightbox: Page, tmp_path: Path):
-    page = lightbox
+def test_files_become_shots_with_scenes_out_of_their_names(wall: Page, tmp_path: Path):
+    page = wall
     clip = write(tmp_path / "deck_010.mp4", count=6, size=(320, 180))
     frames = [tmp_path / f"mast_020.{number:03d}.png" for number in (1, 2, 3)]
     for number, path in enumerate(frames):
@@ -333,8 +334,8 @@ def test_files_become_shots_with_scenes_out_of_their_names(lightbox: Page, tmp_p
     assert Shot.objects.get(code="010").last == 5
 
 
-def test_a_viewer_sees_the_wall_and_is_offered_nothing_to_change(lightbox: Page, bench: Bench):
-    page, address = lightbox, lightbox.url
+def test_a_viewer_sees_the_wall_and_is_offered_nothing_to_change(wall: Page, bench: Bench):
+    page, address = wall, wall.url
     page.context.clear_cookies()
     signed_in(page, bench.url, Person.objects.create_user("nadia", password=PASSWORD, role="viewer"))
     page.goto(address)

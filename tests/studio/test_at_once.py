@@ -13,15 +13,15 @@ from saucer.core.colour.own import OwnEncoding
 from saucer.core.errors import EncodingError
 from saucer.core.files.format import PLAIN
 from saucer.core.files.registry import formats
-from saucer.studio.catalogue import many, tags
 from saucer.studio.catalogue.models import Entry, Tag
+from saucer.studio.catalogue.order import many, tags
 from saucer.studio.common.locking import once_more
 from saucer.studio.common.refusals import NotPossible
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.luts import rules as luts
 from saucer.studio.pictures import rules as pictures
-from saucer.studio.projects import changing, shots
 from saucer.studio.projects import rules as projects
+from saucer.studio.projects.story import details, shots
 from tests.core.test_schema_and_own import LOGC3
 from tests.make import a_lut, a_picture
 from tests.studio.work import at_once
@@ -42,11 +42,11 @@ def test_an_encoding_is_not_removed_while_anything_is_in_it(designer, own, pictu
         encodings.remove(designer, own)
     projects.change(designer, project.pk, {"delivery": "rec709"})
     (shot,) = shots.add_shots(designer, project.pk, [shots.NewShot(picture.pk, "Quay")])
-    done = changing.change_shots(designer, project.pk, [shot.pk], {"encoding": own})
+    done = details.change_shots(designer, project.pk, [shot.pk], {"encoding": own})
     with pytest.raises(NotPossible, match="used by 1 shots"):
         encodings.remove(designer, own)
     assert done.count == 1
-    changing.change_shots(designer, project.pk, [shot.pk], {"encoding": ""})
+    details.change_shots(designer, project.pk, [shot.pk], {"encoding": ""})
     still = pictures.bring_in(designer, a_picture(tmp_path / "own.png"), "own.png", encoding_id=own)
     pictures.delete(designer, still.pk)
     with pytest.raises(NotPossible, match="used by 1 pictures"):

@@ -12,9 +12,10 @@ from saucer.core.pictures.io import Picture as Pixels
 from saucer.core.pictures.io import write_picture
 from saucer.studio.looks import rules as looks
 from saucer.studio.pictures import rules as pictures
-from saucer.studio.projects import grading, shots
 from saucer.studio.projects import rules as projects
+from saucer.studio.projects.grade import grading
 from saucer.studio.projects.models import Layer, Shot, ShotFigures
+from saucer.studio.projects.story import shots
 from tests.core.test_misfits_match import scene
 from tests.studio.work import run_worker
 

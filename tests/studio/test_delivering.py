@@ -41,14 +41,15 @@ from saucer.studio.luts.rules import at_hand
 from saucer.studio.packing.returning import bring_back, read_pack
 from saucer.studio.pictures import footage
 from saucer.studio.pictures import rules as pictures
-from saucer.studio.projects import changing, grading, noting, ordering, shots
 from saucer.studio.projects import rules as projects
-from saucer.studio.projects.delivering import making, naming
-from saucer.studio.projects.delivering import rules as delivering
-from saucer.studio.projects.delivering.burning import burn_into
-from saucer.studio.projects.delivering.frozen import schema_text
+from saucer.studio.projects.deliver import making, naming
+from saucer.studio.projects.deliver import rules as delivering
+from saucer.studio.projects.deliver.burning import burn_into
+from saucer.studio.projects.deliver.frozen import schema_text
+from saucer.studio.projects.grade import grading
+from saucer.studio.projects.grade.stacking import look_of
 from saucer.studio.projects.models import Delivery, DeliveryItem, Shot
-from saucer.studio.projects.stacking import look_of
+from saucer.studio.projects.story import details, notes, ordering, shots
 from tests.clips import moving, psnr, write
 from tests.studio.work import run_worker
 
@@ -522,7 +523,7 @@ def test_the_looks_of_a_delivery_leave_as_one_pack_in_the_version_that_was_appli
 def test_nothing_that_happens_while_it_runs_changes_what_leaves(api, project, designer, curator, tmp_path):
     """Everything is changed, renamed and removed between asking and making; what leaves is what left before, to the byte."""
     grading.set_trims(designer, project.pk, list(Shot.objects.values_list("pk", flat=True)), look_from({"steps": TRIM}).steps)
-    noting.add_note(designer, project.pk, Shot.objects.get(code="gulls").pk, "Lighter here", 6)
+    notes.add_note(designer, project.pk, Shot.objects.get(code="gulls").pk, "Lighter here", 6)
     clean = deliver(api, project, **EVERYTHING, template="{project}_{scene}_{shot}_{look}")
     asked = api.expect(
         200, "POST", f"/projects/{project.pk}/deliveries", EVERYTHING | {"template": "{project}_{scene}_{shot}_{look}"}
@@ -532,12 +533,12 @@ def test_nothing_that_happens_while_it_runs_changes_what_leaves(api, project, de
     grading.set_trims(designer, project.pk, [still.pk, clip.pk], other)
     grading.set_strength(designer, project.pk, [clip.pk], 0.1)
     grading.take_off(designer, project.pk, [frames.pk])
-    changing.set_frames(designer, project.pk, clip.pk, {"first": 6, "last": 9, "poster": 7})
-    changing.rename_shot(designer, project.pk, still.pk, "other")
-    changing.change_shots(designer, project.pk, [still.pk], {"note": "changed", "encoding": "rec709"})
+    details.set_frames(designer, project.pk, clip.pk, {"first": 6, "last": 9, "poster": 7})
+    details.rename_shot(designer, project.pk, still.pk, "other")
+    details.change_shots(designer, project.pk, [still.pk], {"note": "changed", "encoding": "rec709"})
     ordering.move_shots(designer, project.pk, [frames.pk], "Quay", still.pk)
     ordering.rename_scene(designer, project.pk, clip.scene_id, "Harbour")
-    noting.add_note(designer, project.pk, clip.pk, "Darker now", None)
+    notes.add_note(designer, project.pk, clip.pk, "Darker now", None)
     pictures.change(designer, still.picture_id, "another", "display-p3")
     footage.set_facts(designer, frames.picture_id, None, None, Fraction(30))
     projects.change(designer, project.pk, {"name": "Renamed", "code": "RE", "delivery": "rec2020"})

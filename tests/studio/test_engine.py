@@ -21,7 +21,7 @@ from saucer.studio.encodings.models import TeamEncoding
 from saucer.studio.luts.models import Lut
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
-from saucer.studio.preview.bench import CACHE
+from saucer.studio.preview.kept import CACHE
 from tests.core.test_schema_and_own import LOGC3
 from tests.make import CHANGED, CHANGED_SPATIAL, WARM, a_lut, evaluate, render
 from tests.studio.conftest import api_for

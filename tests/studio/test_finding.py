@@ -7,9 +7,9 @@ from urllib.parse import quote
 import pytest
 
 from saucer.core.look.model import look_from
-from saucer.studio.catalogue import many, tags
 from saucer.studio.catalogue import rules as catalogue
 from saucer.studio.catalogue.models import Character, Entry, Kind
+from saucer.studio.catalogue.order import many, tags
 from saucer.studio.looks import rules as looks
 from saucer.studio.site.measuring import measure_missing
 from tests.studio.conftest import api_for

@@ -17,7 +17,7 @@ from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.models import Activity
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.presets import rules as presets
-from saucer.studio.projects import showing
+from saucer.studio.projects.grade import seeing
 from saucer.studio.projects.models import Shot
 from tests.studio.conftest import api_for
 from tests.studio.story import FADED, WARM, ids, look, on, project
@@ -90,7 +90,7 @@ def test_a_shot_is_seen_through_its_whole_stack(api, project, designer):
     api.expect(200, "POST", path, {"shots": shot, "entry": logged.pk, "strength": 0.6})
     api.expect(200, "POST", path, {"shots": shot, "entry": faded, "strength": 0.5, "stack": True})
     found = Shot.objects.get(pk=shot[0])
-    got = showing.pixels(found, list(found.layers.select_related("version__entry")))
+    got = seeing.pixels(found, list(found.layers.select_related("version__entry")))
     film, rec709, srgb = ENCODINGS["film-log"], ENCODINGS["rec709"], ENCODINGS["srgb"]
     values = pictures.proxy_in(found.picture, srgb)
     as_film = through(conversion(srgb, film, "soft"), values)
@@ -101,7 +101,7 @@ def test_a_shot_is_seen_through_its_whole_stack(api, project, designer):
     off = np.abs(got.astype(int) - to_codes(wanted, np.uint8).astype(int))
     assert off.mean() < 0.5, "but for the lattice of previews"
     assert np.percentile(off, 99) <= 3
-    plain = showing.pixels(found, [])
+    plain = seeing.pixels(found, [])
     assert np.abs(got.astype(int) - plain.astype(int)).mean() > 2
 
 

@@ -10,8 +10,10 @@ from django.test.utils import CaptureQueriesContext
 
 from saucer.core.look.model import look_from
 from saucer.studio.looks import rules as looks
-from saucer.studio.projects import changing, grading, ordering, rules, shots, undoing
+from saucer.studio.projects import changes, rules
+from saucer.studio.projects.grade import grading
 from saucer.studio.projects.models import Layer, LayerRole, Project, Shot
+from saucer.studio.projects.story import details, ordering, shots
 from tests.make import WARM
 
 pytestmark = pytest.mark.django_db
@@ -53,14 +55,14 @@ def counted(change: Callable[[], object]) -> int:
 def test_looks_on_a_hundred_shots_and_back(designer, project, warm):
     every = ids_of(project)
     done = []
-    changes = {
+    asked = {
         "put a look": lambda: done.append(grading.put_look(designer, project.pk, every, warm, None, 1.0, False)),
         "strength": lambda: done.append(grading.set_strength(designer, project.pk, every, 0.5)),
-        "undo": lambda: undoing.undo(designer, project.pk, done[-1].undo),
+        "undo": lambda: changes.undo(designer, project.pk, done[-1].undo),
         "stack": lambda: grading.set_stack(designer, project.pk, every, [grading.item(LayerRole.BEFORE, steps=[WARM])]),
         "take off": lambda: grading.take_off(designer, project.pk, every),
     }
-    told = {name: counted(change) for name, change in changes.items()}
+    told = {name: counted(change) for name, change in asked.items()}
     assert max(told.values()) <= MOST, told
     assert Layer.objects.filter(shot__in=every, strength=1.0).count() == 100
     assert {done[0].count, done[1].count} == {100}
@@ -84,9 +86,9 @@ def test_what_is_said_of_a_hundred_shots_and_back(designer, project):
     Shot.objects.filter(pk=every[0]).update(note="its own")
     found = []
     given = {"approved": True, "note": "Warmer"}
-    assert counted(lambda: found.append(changing.change_shots(designer, project.pk, every, given))) <= MOST
+    assert counted(lambda: found.append(details.change_shots(designer, project.pk, every, given))) <= MOST
     assert Shot.objects.filter(approved=True, note="Warmer").count() == 100
-    assert counted(lambda: undoing.undo(designer, project.pk, found[0].undo)) <= MOST
+    assert counted(lambda: changes.undo(designer, project.pk, found[0].undo)) <= MOST
     assert list(Shot.objects.filter(approved=False).order_by("pk").values_list("note", flat=True)) == ["its own", *[""] * 99]
 
 
@@ -94,8 +96,8 @@ def test_many_notes_come_back_each_to_its_shot(designer, project):
     every = ids_of(project)
     for number, pk in enumerate(every):
         Shot.objects.filter(pk=pk).update(note=f"note {number}")
-    found = changing.change_shots(designer, project.pk, every, {"note": "Warmer"})
-    assert counted(lambda: undoing.undo(designer, project.pk, found.undo)) <= MOST
+    found = details.change_shots(designer, project.pk, every, {"note": "Warmer"})
+    assert counted(lambda: changes.undo(designer, project.pk, found.undo)) <= MOST
     assert list(Shot.objects.order_by("pk").values_list("note", flat=True)) == [f"note {number}" for number in range(100)]
 
 
@@ -104,11 +106,11 @@ def test_order_of_a_hundred_shots_and_back(designer, project):
     before = list(Shot.objects.order_by("pk").values_list("scene", "position"))
     found = []
     assert counted(lambda: found.append(ordering.move_shots(designer, project.pk, every[:1], "Scene 3", every[-1]))) <= MOST
-    assert counted(lambda: undoing.undo(designer, project.pk, found[-1].undo)) <= MOST
+    assert counted(lambda: changes.undo(designer, project.pk, found[-1].undo)) <= MOST
     assert list(Shot.objects.order_by("pk").values_list("scene", "position")) == before
     assert counted(lambda: found.append(ordering.move_shots(designer, project.pk, every[::-1], "Night"))) <= MOST
     assert list(Shot.objects.order_by("position").values_list("pk", flat=True)) == every[::-1]
-    assert counted(lambda: undoing.undo(designer, project.pk, found[-1].undo)) <= MOST
+    assert counted(lambda: changes.undo(designer, project.pk, found[-1].undo)) <= MOST
     assert [position for _, position in before] == list(Shot.objects.order_by("pk").values_list("position", flat=True))
     scenes = list(project.scenes.order_by("position").values_list("pk", flat=True))
     assert counted(lambda: ordering.order_scenes(designer, project.pk, scenes[::-1])) <= MOST

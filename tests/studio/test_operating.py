@@ -12,7 +12,7 @@ import pytest
 from django.test import Client
 
 from saucer.launch import processes
-from saucer.studio.catalogue import views
+from saucer.studio.catalogue.order import views
 from saucer.studio.common.downloads import safe_name
 from saucer.studio.common.local import kept_in
 from saucer.studio.common.refusals import NotPossible

@@ -12,8 +12,9 @@ from saucer.core.files.format import PLAIN
 from saucer.core.files.registry import formats
 from saucer.core.look.model import look_from
 from saucer.studio.boards import rules as boards
-from saucer.studio.catalogue import many, rules, tree
+from saucer.studio.catalogue import rules
 from saucer.studio.catalogue.models import Category, Entry, Kind
+from saucer.studio.catalogue.order import many, tree
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.packing.rules import PackChoice, choose

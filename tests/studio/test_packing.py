@@ -22,8 +22,9 @@ from saucer.core.files.format import PLAIN
 from saucer.core.files.registry import formats, read_lut
 from saucer.core.look.model import look_from, parse_look
 from saucer.core.lut.apply import apply_lut
-from saucer.studio.catalogue import many, review
 from saucer.studio.catalogue.models import Entry, Kind, VersionState
+from saucer.studio.catalogue.order import many
+from saucer.studio.catalogue.review import rules as review
 from saucer.studio.common.models import Blob
 from saucer.studio.common.refusals import NotPossible
 from saucer.studio.jobs import rules as jobs

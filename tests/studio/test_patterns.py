@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from saucer.studio.projects.patterns import read_pattern
+from saucer.studio.projects.story.patterns import read_pattern
 
 FIELDS = frozenset(("scene", "shot"))
 PARTS = st.lists(st.sampled_from(["{scene}", "{shot}", "*", "_", "a", "ab", "-", "{"]), max_size=6).filter(

@@ -18,8 +18,9 @@ from saucer.core.files.registry import formats, read_lut
 from saucer.core.look.model import look_from
 from saucer.core.lut.apply import apply_lut
 from saucer.core.steps.kinds import kinds
-from saucer.studio.catalogue import many, review
 from saucer.studio.catalogue.models import Entry, Kind, Version
+from saucer.studio.catalogue.order import many
+from saucer.studio.catalogue.review import rules as review
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.packing.returning import bring_back

@@ -6,8 +6,8 @@ import pytest
 from django.db import transaction
 
 from saucer.core.look.model import look_from
-from saucer.studio.catalogue import review
 from saucer.studio.catalogue.models import Entry, Kind, Notice, Version, VersionState
+from saucer.studio.catalogue.review import rules as review
 from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Activity
 from tests.studio.conftest import api_for, person

@@ -21,8 +21,9 @@ from saucer.core.files.registry import formats
 from saucer.core.look.model import look_from
 from saucer.studio.boards import rules as boards
 from saucer.studio.boards.models import Board
-from saucer.studio.catalogue import review, views
 from saucer.studio.catalogue.models import Entry
+from saucer.studio.catalogue.order import views
+from saucer.studio.catalogue.review import rules as review
 from saucer.studio.common.store import keep_bytes
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.jobs import rules as jobs
@@ -34,11 +35,11 @@ from saucer.studio.pictures import footage, sets
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures.models import Picture
 from saucer.studio.presets import rules as presets
-from saucer.studio.projects import noting, shots
 from saucer.studio.projects import rules as projects
-from saucer.studio.projects.delivering import rules as delivering
-from saucer.studio.projects.delivering.choice import DeliveryChoice
+from saucer.studio.projects.deliver import rules as delivering
+from saucer.studio.projects.deliver.choice import DeliveryChoice
 from saucer.studio.projects.models import DeliveryItem, MemberRole, Project, Scene, Shot
+from saucer.studio.projects.story import notes, shots
 from saucer.studio.site.api import api as described
 from tests.clips import write
 from tests.core.test_schema_and_own import LOGC3
@@ -98,7 +99,7 @@ def world(db, tmp_path) -> World:
         third = pictures.bring_in(owner, a_picture(tmp_path / f"{state}3.png", seed=8), f"{state}3.png")
         wanted = [shots.NewShot(one.pk, "Quay") for one in (still, clip, second, third)]
         one, _, two, out = shots.add_shots(owner, project.pk, wanted)
-        note = noting.add_note(owner, project.pk, one.pk, "Warm", None)
+        note = notes.add_note(owner, project.pk, one.pk, "Warm", None)
         shots.take_out(owner, project.pk, [out.pk])
         delivery = delivering.deliver(owner, project.pk, DeliveryChoice(stills="png", shots=[one.pk]))
         DeliveryItem.objects.filter(delivery=delivery).update(blob=keep_bytes(b"a still"))

@@ -34,7 +34,8 @@ from saucer.studio.luts import rules as luts
 from saucer.studio.luts.models import LutFile, PackRow
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures.models import Picture
-from saucer.studio.preview.entries import PREVIEWS, preview_file
+from saucer.studio.preview.entries import preview_file
+from saucer.studio.preview.kept import PREVIEWS
 from saucer.studio.preview.work import GradeWork
 from saucer.studio.site.checking import check_store
 from saucer.studio.site.sweeping import sweep

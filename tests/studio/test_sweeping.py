@@ -22,7 +22,7 @@ from saucer.studio.luts.models import Lut
 from saucer.studio.luts.rules import bring_in
 from saucer.studio.people.models import Activity
 from saucer.studio.pictures.models import Picture
-from saucer.studio.preview.entries import PREVIEWS
+from saucer.studio.preview.kept import PREVIEWS
 from saucer.studio.site.sweeping import sweep
 from tests.make import a_lut
 

@@ -12,8 +12,8 @@ import pytest
 from saucer.studio.pictures import footage
 from saucer.studio.pictures.models import Picture
 from saucer.studio.projects import rules as projects
+from saucer.studio.projects.conform.timelines import TimelineError, read_timeline
 from saucer.studio.projects.models import Layer, Shot
-from saucer.studio.projects.timelines import TimelineError, read_timeline
 from tests.clips import write
 from tests.studio.conftest import api_for
 from tests.studio.work import run_worker

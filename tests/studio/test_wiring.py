@@ -10,12 +10,12 @@ from django.core.checks import run_checks
 
 from saucer.launch.places import ROOT
 from saucer.studio.catalogue.uses import FINDERS
-from saucer.studio.projects.undoing import WAYS
+from saucer.studio.projects.changes import WAYS
 from saucer.studio.site.wiring import check_parts
 
 STUDIO = ROOT / "src" / "saucer" / "studio"
 SPEAK_HTTP = frozenset((
-    "common/downloads", "common/images", "people/access", "people/signed_in", "people/signing_in", "projects/told", "site/front", "site/headers",
+    "common/downloads", "common/images", "people/access", "people/signed_in", "people/signing_in", "projects/answers", "projects/story/answers", "site/front", "site/headers",
     "site/parsing", "site/urls",
 ))  # fmt: skip
 """Beside the modules called api: what answers and requests pass through."""

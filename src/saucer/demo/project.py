@@ -19,16 +19,18 @@ from saucer.core.pictures.io import Picture as Pixels
 from saucer.core.pictures.io import read_picture, write_picture
 from saucer.demo.catalogue import FOLDER, PICTURES
 from saucer.demo.moving import sea_road
-from saucer.studio.catalogue import review
 from saucer.studio.catalogue.models import Entry, Kind, VersionState
+from saucer.studio.catalogue.review import rules as review
 from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Person
 from saucer.studio.pictures import footage
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures.models import Picture
-from saucer.studio.projects import changing, checking, grading, noting, shots
 from saucer.studio.projects import rules as projects
+from saucer.studio.projects.check import misfits
+from saucer.studio.projects.grade import grading
 from saucer.studio.projects.models import MemberRole, Shot
+from saucer.studio.projects.story import details, notes, shots
 
 
 @dataclass(frozen=True)
@@ -91,12 +93,12 @@ def make_project(ilse: Person, marek: Person, nadia: Person) -> None:
     _trim(ilse, project.pk, [placed["q050 stalls"], placed["q060 lamps"], placed["q070 tubes"]], {"kind": "tone", "exposure": 0.4})
     _trim(ilse, project.pk, [placed["i080 window"]], {"kind": "tone", "exposure": -0.5}, {"kind": "white-balance", "warm": 8})
     grading.set_strength(ilse, project.pk, [placed["o040 upright"].pk], 0.6)
-    changing.change_shots(marek, project.pk, [placed["q010 wide"].pk, placed["o010 rows"].pk], {"approved": True})
+    details.change_shots(marek, project.pk, [placed["q010 wide"].pk, placed["o010 rows"].pk], {"approved": True})
     people = {"nadia": nadia, "marek": marek}
     for code, who, words in NOTES:
-        noting.add_note(people[who], project.pk, placed[code].pk, words, None)
+        notes.add_note(people[who], project.pk, placed[code].pk, words, None)
     _offer_newer(ilse, marek, LOOKS[INSIDE])
-    checking.measure_shots(project)
+    misfits.measure_shots(project)
 
 
 def _offer_newer(ilse: Person, marek: Person, name: str) -> None:

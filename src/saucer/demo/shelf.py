@@ -11,8 +11,9 @@ from saucer.core.engine.plan import prepare
 from saucer.core.files.formats.cube import write as write_cube
 from saucer.core.look.model import Look, look_from
 from saucer.studio.boards import rules as boards
-from saucer.studio.catalogue import many, review, views
 from saucer.studio.catalogue.models import Entry, Kind, VersionState
+from saucer.studio.catalogue.order import many, views
+from saucer.studio.catalogue.review import rules as review
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.people.models import Person

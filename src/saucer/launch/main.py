@@ -10,13 +10,14 @@ import sys
 import time
 from collections.abc import Callable, Sequence
 
-from saucer.launch import install, postgres, processes
+from saucer import __version__
+from saucer.launch import developing, install, postgres, processes
 from saucer.launch.checks import run_checks
 from saucer.launch.console import Stop, complain, say
 from saucer.launch.places import ROOT, WEB
 
 CORE = ("bake", "apply", "inspect", "convert", "tool", "chart", "pair", "standin", "losses", "encodings", "schema")
-PORT = 8400
+PORT, DEV_PORT = 8400, 8410
 
 
 def _demo(given: argparse.Namespace) -> int:
@@ -126,6 +127,7 @@ def _address(text: str) -> str:
 
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="./saucer", description="Build, preview, bake and catalogue colour looks.")
+    parser.add_argument("--version", action="version", version=f"saucer {__version__}")
     commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
 
     def add(name: str, run: Callable[[argparse.Namespace], int], text: str) -> argparse.ArgumentParser:
@@ -146,6 +148,9 @@ def _parser() -> argparse.ArgumentParser:
             default=os.environ.get("SAUCER_ADDRESS", "127.0.0.1"),
             help="where to listen; 0.0.0.0: everywhere",
         )
+    add("dev", developing.develop, "start everything for whoever changes it: changes are seen at once").add_argument(
+        "--port", type=int, default=DEV_PORT
+    )
     add("worker", _worker, "start one more worker")
     add("setup", _setup, "install and build, start nothing").add_argument(
         "--development", action="store_true", help="also what tests need"
@@ -163,6 +168,7 @@ def _parser() -> argparse.ArgumentParser:
         ),
         ("project", _managed("project"), "projects: list; export NAME -o FOLDER --stills png --clips h264 --luts cube ..."),
         ("generate", _generate, "write everything that is made from code"),
+        ("format", developing.write_formatted, "format the code of both languages"),
     )
     for name, run, text in others:
         add(name, run, text)

@@ -2076,10 +2076,10 @@ export interface paths {
             cookie?: never;
         };
         /** List Deliveries */
-        get: operations["saucer_studio_projects_delivery_api_list_deliveries"];
+        get: operations["saucer_studio_projects_deliver_api_list_deliveries"];
         put?: never;
         /** Deliver */
-        post: operations["saucer_studio_projects_delivery_api_deliver"];
+        post: operations["saucer_studio_projects_deliver_api_deliver"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2099,7 +2099,7 @@ export interface paths {
          * Estimate
          * @description What a delivery would hold, under which names, about how long it takes and how large it gets; nothing is made.
          */
-        post: operations["saucer_studio_projects_delivery_api_estimate"];
+        post: operations["saucer_studio_projects_deliver_api_estimate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2114,7 +2114,7 @@ export interface paths {
             cookie?: never;
         };
         /** Read */
-        get: operations["saucer_studio_projects_delivery_api_read"];
+        get: operations["saucer_studio_projects_deliver_api_read"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2134,7 +2134,7 @@ export interface paths {
          * Take All
          * @description Everything that is made of it.
          */
-        get: operations["saucer_studio_projects_delivery_api_take_all"];
+        get: operations["saucer_studio_projects_deliver_api_take_all"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2154,7 +2154,7 @@ export interface paths {
          * Read Document
          * @description What it was when it was asked for: names, order, trims, notes, ranges; everything of it is made from this. To take away.
          */
-        get: operations["saucer_studio_projects_delivery_api_read_document"];
+        get: operations["saucer_studio_projects_deliver_api_read_document"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2171,7 +2171,7 @@ export interface paths {
             cookie?: never;
         };
         /** Take File */
-        get: operations["saucer_studio_projects_delivery_api_take_file"];
+        get: operations["saucer_studio_projects_deliver_api_take_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2192,7 +2192,7 @@ export interface paths {
          * Set Layers
          * @description Everything that lies on these shots.
          */
-        put: operations["saucer_studio_projects_grading_api_set_layers"];
+        put: operations["saucer_studio_projects_grade_api_set_layers"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2213,7 +2213,7 @@ export interface paths {
          * Put Look
          * @description One look on all of these shots; a preset becomes a trim before it.
          */
-        post: operations["saucer_studio_projects_grading_api_put_look"];
+        post: operations["saucer_studio_projects_grade_api_put_look"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2233,7 +2233,7 @@ export interface paths {
          * Take Newest
          * @description The newest version of what lies on these shots.
          */
-        post: operations["saucer_studio_projects_grading_api_take_newest"];
+        post: operations["saucer_studio_projects_grade_api_take_newest"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2250,7 +2250,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take Off */
-        post: operations["saucer_studio_projects_grading_api_take_off"];
+        post: operations["saucer_studio_projects_grade_api_take_off"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2270,7 +2270,7 @@ export interface paths {
          * Set Strength
          * @description Of the topmost look of each.
          */
-        post: operations["saucer_studio_projects_grading_api_set_strength"];
+        post: operations["saucer_studio_projects_grade_api_set_strength"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2285,13 +2285,13 @@ export interface paths {
             cookie?: never;
         };
         /** List Misfits */
-        get: operations["saucer_studio_projects_checking_api_list_misfits"];
+        get: operations["saucer_studio_projects_check_api_list_misfits"];
         put?: never;
         /**
          * Check
          * @description Measure every shot through its look; once done, what changes is measured again by itself.
          */
-        post: operations["saucer_studio_projects_checking_api_check"];
+        post: operations["saucer_studio_projects_check_api_check"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2312,7 +2312,7 @@ export interface paths {
          * Remove Note
          * @description One's own.
          */
-        delete: operations["saucer_studio_projects_shots_api_remove_note"];
+        delete: operations["saucer_studio_projects_story_api_remove_note"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2331,7 +2331,7 @@ export interface paths {
          * Name By Pattern
          * @description What a pattern would make of these pictures' names; nothing is changed.
          */
-        post: operations["saucer_studio_projects_shots_api_name_by_pattern"];
+        post: operations["saucer_studio_projects_story_api_name_by_pattern"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2351,7 +2351,7 @@ export interface paths {
          * Previews
          * @description Cards of several shots: JPEGs one after the other, their lengths in the header Saucer-Sizes, 0 for one that cannot be shown.
          */
-        post: operations["saucer_studio_projects_shots_api_previews"];
+        post: operations["saucer_studio_projects_grade_seeing_api_previews"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2384,7 +2384,7 @@ export interface paths {
         };
         get?: never;
         /** Order Scenes */
-        put: operations["saucer_studio_projects_shots_api_order_scenes"];
+        put: operations["saucer_studio_projects_story_api_order_scenes"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2406,7 +2406,7 @@ export interface paths {
         options?: never;
         head?: never;
         /** Rename Scene */
-        patch: operations["saucer_studio_projects_shots_api_rename_scene"];
+        patch: operations["saucer_studio_projects_story_api_rename_scene"];
         trace?: never;
     };
     "/api/projects/{pk}/shots": {
@@ -2422,12 +2422,12 @@ export interface paths {
          * Add Shots
          * @description Pictures as shots at the end of their scenes, which are made where they are new.
          */
-        post: operations["saucer_studio_projects_shots_api_add_shots"];
+        post: operations["saucer_studio_projects_story_api_add_shots"];
         delete?: never;
         options?: never;
         head?: never;
         /** Change Shots */
-        patch: operations["saucer_studio_projects_shots_api_change_shots"];
+        patch: operations["saucer_studio_projects_story_api_change_shots"];
         trace?: never;
     };
     "/api/projects/{pk}/shots/back": {
@@ -2440,7 +2440,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Bring Back */
-        post: operations["saucer_studio_projects_shots_api_bring_back"];
+        post: operations["saucer_studio_projects_story_api_bring_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2457,7 +2457,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Move Shots */
-        post: operations["saucer_studio_projects_shots_api_move_shots"];
+        post: operations["saucer_studio_projects_story_api_move_shots"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2474,7 +2474,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take Out */
-        post: operations["saucer_studio_projects_shots_api_take_out"];
+        post: operations["saucer_studio_projects_story_api_take_out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2489,7 +2489,7 @@ export interface paths {
             cookie?: never;
         };
         /** Read Shot */
-        get: operations["saucer_studio_projects_shots_api_read_shot"];
+        get: operations["saucer_studio_projects_story_api_read_shot"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2499,7 +2499,7 @@ export interface paths {
          * Change Shot
          * @description Its name, or its frames.
          */
-        patch: operations["saucer_studio_projects_shots_api_change_shot"];
+        patch: operations["saucer_studio_projects_story_api_change_shot"];
         trace?: never;
     };
     "/api/projects/{pk}/shots/{shot}/activity": {
@@ -2513,7 +2513,7 @@ export interface paths {
          * List Activity
          * @description What was done to this shot, the newest first.
          */
-        get: operations["saucer_studio_projects_shots_api_list_activity"];
+        get: operations["saucer_studio_projects_story_api_list_activity"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2537,7 +2537,7 @@ export interface paths {
          *
          *     With some after it: JPEGs one after the other, their lengths in the header Saucer-Sizes.
          */
-        post: operations["saucer_studio_projects_shots_api_frame"];
+        post: operations["saucer_studio_projects_grade_seeing_api_frame"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2557,7 +2557,7 @@ export interface paths {
          * Histograms
          * @description Of what is delivered; source and step: of the shot with nothing on it.
          */
-        post: operations["saucer_studio_projects_scopes_api_histograms"];
+        post: operations["saucer_studio_projects_grade_scopes_api_histograms"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2575,7 +2575,7 @@ export interface paths {
          * Read Look
          * @description Everything that lies on it as one look, from what the shot is in to what is delivered.
          */
-        get: operations["saucer_studio_projects_shots_api_read_look"];
+        get: operations["saucer_studio_projects_grade_seeing_api_read_look"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2597,7 +2597,7 @@ export interface paths {
          * Match
          * @description What would bring it to another shot or to a picture; nothing is changed.
          */
-        post: operations["saucer_studio_projects_checking_api_match"];
+        post: operations["saucer_studio_projects_check_api_match"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2614,7 +2614,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Add Note */
-        post: operations["saucer_studio_projects_shots_api_add_note"];
+        post: operations["saucer_studio_projects_story_api_add_note"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2634,7 +2634,7 @@ export interface paths {
          *
          *     newest: through the versions that are offered in place of those that are pinned; plain: through nothing but a rendering
          */
-        get: operations["saucer_studio_projects_shots_api_preview"];
+        get: operations["saucer_studio_projects_grade_seeing_api_preview"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2654,7 +2654,7 @@ export interface paths {
          * Find Remedies
          * @description What takes the worst of it back, each tried on the shot.
          */
-        get: operations["saucer_studio_projects_checking_api_find_remedies"];
+        get: operations["saucer_studio_projects_check_api_find_remedies"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2676,7 +2676,7 @@ export interface paths {
          * Trace
          * @description Counts of a waveform, parade or vectorscope as little-endian uint32, with their shape in the header Saucer-Shape.
          */
-        post: operations["saucer_studio_projects_scopes_api_trace"];
+        post: operations["saucer_studio_projects_grade_scopes_api_trace"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2696,7 +2696,7 @@ export interface paths {
          * Take Timeline
          * @description The shots of it that are found here, in their order, with their ASC CDLs as trims. job: that has read a large one, in place of it
          */
-        post: operations["saucer_studio_projects_timeline_api_take_timeline"];
+        post: operations["saucer_studio_projects_conform_api_take_timeline"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2718,7 +2718,7 @@ export interface paths {
          *
          *     A large one is read by a job, whose outcome is asked for by its number.
          */
-        post: operations["saucer_studio_projects_timeline_api_look_at_timeline"];
+        post: operations["saucer_studio_projects_conform_api_look_at_timeline"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2736,7 +2736,7 @@ export interface paths {
          * Read Large Timeline
          * @description What a job has read, as `look_at_timeline` tells it.
          */
-        get: operations["saucer_studio_projects_timeline_api_read_large_timeline"];
+        get: operations["saucer_studio_projects_conform_api_read_large_timeline"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2754,7 +2754,7 @@ export interface paths {
         };
         get?: never;
         /** Set Tolerances */
-        put: operations["saucer_studio_projects_checking_api_set_tolerances"];
+        put: operations["saucer_studio_projects_check_api_set_tolerances"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2772,7 +2772,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Set Trims */
-        post: operations["saucer_studio_projects_grading_api_set_trims"];
+        post: operations["saucer_studio_projects_grade_api_set_trims"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2789,7 +2789,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Copy Trims */
-        post: operations["saucer_studio_projects_grading_api_copy_trims"];
+        post: operations["saucer_studio_projects_grade_api_copy_trims"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2809,7 +2809,7 @@ export interface paths {
          * Undo
          * @description A change of one's own is taken back, wherever nobody has changed the shots since.
          */
-        post: operations["saucer_studio_projects_grading_api_undo"];
+        post: operations["saucer_studio_projects_grade_api_undo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -12278,7 +12278,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_delivery_api_list_deliveries: {
+    saucer_studio_projects_deliver_api_list_deliveries: {
         parameters: {
             query?: never;
             header?: never;
@@ -12300,7 +12300,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_delivery_api_deliver: {
+    saucer_studio_projects_deliver_api_deliver: {
         parameters: {
             query?: never;
             header?: never;
@@ -12326,7 +12326,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_delivery_api_estimate: {
+    saucer_studio_projects_deliver_api_estimate: {
         parameters: {
             query?: never;
             header?: never;
@@ -12352,7 +12352,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_delivery_api_read: {
+    saucer_studio_projects_deliver_api_read: {
         parameters: {
             query?: never;
             header?: never;
@@ -12375,7 +12375,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_delivery_api_take_all: {
+    saucer_studio_projects_deliver_api_take_all: {
         parameters: {
             query?: never;
             header?: never;
@@ -12396,7 +12396,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_delivery_api_read_document: {
+    saucer_studio_projects_deliver_api_read_document: {
         parameters: {
             query?: never;
             header?: never;
@@ -12419,7 +12419,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_delivery_api_take_file: {
+    saucer_studio_projects_deliver_api_take_file: {
         parameters: {
             query?: never;
             header?: never;
@@ -12441,7 +12441,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_grading_api_set_layers: {
+    saucer_studio_projects_grade_api_set_layers: {
         parameters: {
             query?: never;
             header?: never;
@@ -12467,7 +12467,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_grading_api_put_look: {
+    saucer_studio_projects_grade_api_put_look: {
         parameters: {
             query?: never;
             header?: never;
@@ -12493,7 +12493,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_grading_api_take_newest: {
+    saucer_studio_projects_grade_api_take_newest: {
         parameters: {
             query?: never;
             header?: never;
@@ -12519,7 +12519,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_grading_api_take_off: {
+    saucer_studio_projects_grade_api_take_off: {
         parameters: {
             query?: never;
             header?: never;
@@ -12545,7 +12545,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_grading_api_set_strength: {
+    saucer_studio_projects_grade_api_set_strength: {
         parameters: {
             query?: never;
             header?: never;
@@ -12571,7 +12571,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_checking_api_list_misfits: {
+    saucer_studio_projects_check_api_list_misfits: {
         parameters: {
             query?: never;
             header?: never;
@@ -12593,7 +12593,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_checking_api_check: {
+    saucer_studio_projects_check_api_check: {
         parameters: {
             query?: never;
             header?: never;
@@ -12615,7 +12615,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_shots_api_remove_note: {
+    saucer_studio_projects_story_api_remove_note: {
         parameters: {
             query?: never;
             header?: never;
@@ -12636,7 +12636,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_shots_api_name_by_pattern: {
+    saucer_studio_projects_story_api_name_by_pattern: {
         parameters: {
             query?: never;
             header?: never;
@@ -12662,7 +12662,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_shots_api_previews: {
+    saucer_studio_projects_grade_seeing_api_previews: {
         parameters: {
             query?: never;
             header?: never;
@@ -12708,7 +12708,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_shots_api_order_scenes: {
+    saucer_studio_projects_story_api_order_scenes: {
         parameters: {
             query?: never;
             header?: never;
@@ -12734,7 +12734,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_shots_api_rename_scene: {
+    saucer_studio_projects_story_api_rename_scene: {
         parameters: {
             query?: never;
             header?: never;
@@ -12761,7 +12761,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_shots_api_add_shots: {
+    saucer_studio_projects_story_api_add_shots: {
         parameters: {
             query?: never;
             header?: never;
@@ -12787,7 +12787,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_shots_api_change_shots: {
+    saucer_studio_projects_story_api_change_shots: {
         parameters: {
             query?: never;
             header?: never;
@@ -12813,7 +12813,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_shots_api_bring_back: {
+    saucer_studio_projects_story_api_bring_back: {
         parameters: {
             query?: never;
             header?: never;
@@ -12837,7 +12837,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_shots_api_move_shots: {
+    saucer_studio_projects_story_api_move_shots: {
         parameters: {
             query?: never;
             header?: never;
@@ -12863,7 +12863,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_shots_api_take_out: {
+    saucer_studio_projects_story_api_take_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -12887,7 +12887,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_shots_api_read_shot: {
+    saucer_studio_projects_story_api_read_shot: {
         parameters: {
             query?: never;
             header?: never;
@@ -12910,7 +12910,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_shots_api_change_shot: {
+    saucer_studio_projects_story_api_change_shot: {
         parameters: {
             query?: never;
             header?: never;
@@ -12937,7 +12937,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_shots_api_list_activity: {
+    saucer_studio_projects_story_api_list_activity: {
         parameters: {
             query?: never;
             header?: never;
@@ -12960,7 +12960,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_shots_api_frame: {
+    saucer_studio_projects_grade_seeing_api_frame: {
         parameters: {
             query?: never;
             header?: never;
@@ -12985,7 +12985,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_scopes_api_histograms: {
+    saucer_studio_projects_grade_scopes_api_histograms: {
         parameters: {
             query?: never;
             header?: never;
@@ -13012,7 +13012,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_shots_api_read_look: {
+    saucer_studio_projects_grade_seeing_api_read_look: {
         parameters: {
             query?: never;
             header?: never;
@@ -13037,7 +13037,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_checking_api_match: {
+    saucer_studio_projects_check_api_match: {
         parameters: {
             query?: never;
             header?: never;
@@ -13064,7 +13064,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_shots_api_add_note: {
+    saucer_studio_projects_story_api_add_note: {
         parameters: {
             query?: never;
             header?: never;
@@ -13091,7 +13091,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_shots_api_preview: {
+    saucer_studio_projects_grade_seeing_api_preview: {
         parameters: {
             query?: {
                 large?: boolean;
@@ -13117,7 +13117,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_checking_api_find_remedies: {
+    saucer_studio_projects_check_api_find_remedies: {
         parameters: {
             query?: never;
             header?: never;
@@ -13140,7 +13140,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_scopes_api_trace: {
+    saucer_studio_projects_grade_scopes_api_trace: {
         parameters: {
             query?: never;
             header?: never;
@@ -13165,7 +13165,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_timeline_api_take_timeline: {
+    saucer_studio_projects_conform_api_take_timeline: {
         parameters: {
             query?: never;
             header?: never;
@@ -13203,7 +13203,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_timeline_api_look_at_timeline: {
+    saucer_studio_projects_conform_api_look_at_timeline: {
         parameters: {
             query?: never;
             header?: never;
@@ -13249,7 +13249,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_timeline_api_read_large_timeline: {
+    saucer_studio_projects_conform_api_read_large_timeline: {
         parameters: {
             query?: never;
             header?: never;
@@ -13272,7 +13272,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_checking_api_set_tolerances: {
+    saucer_studio_projects_check_api_set_tolerances: {
         parameters: {
             query?: never;
             header?: never;
@@ -13298,7 +13298,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_grading_api_set_trims: {
+    saucer_studio_projects_grade_api_set_trims: {
         parameters: {
             query?: never;
             header?: never;
@@ -13324,7 +13324,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_grading_api_copy_trims: {
+    saucer_studio_projects_grade_api_copy_trims: {
         parameters: {
             query?: never;
             header?: never;
@@ -13350,7 +13350,7 @@ export interface operations {
             };
         };
     };
-    saucer_studio_projects_grading_api_undo: {
+    saucer_studio_projects_grade_api_undo: {
         parameters: {
             query?: never;
             header?: never;

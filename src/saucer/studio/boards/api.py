@@ -11,7 +11,7 @@ from pydantic import Field
 
 from saucer.studio.boards import rules
 from saucer.studio.boards.models import Board, Choice
-from saucer.studio.catalogue import listing
+from saucer.studio.catalogue.find import listing
 from saucer.studio.common.reading import tell_each
 from saucer.studio.people.access import designer
 from saucer.studio.people.models import Person

@@ -1,3 +1,5 @@
+"""What is stored of boards: their entries, pictures and verdicts."""
+
 from __future__ import annotations
 
 from typing import ClassVar

@@ -11,8 +11,8 @@ from django.db import models, transaction
 from django.db.models import Prefetch, Q
 
 from saucer.studio.boards.models import Board, BoardEntry, BoardPicture, Choice, Verdict
-from saucer.studio.catalogue.duplicates import FOLLOWS
 from saucer.studio.catalogue.models import Entry
+from saucer.studio.catalogue.order.duplicates import FOLLOWS
 from saucer.studio.catalogue.uses import FINDERS, Use
 from saucer.studio.common.refusals import Conflict, NotFound, NotPossible
 from saucer.studio.people.deleting import bring_back, put_away

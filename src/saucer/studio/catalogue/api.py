@@ -9,8 +9,10 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import BaseModel, Field
 
-from saucer.studio.catalogue import listing, many, rules, tags, uses
+from saucer.studio.catalogue import rules, uses
+from saucer.studio.catalogue.find import listing
 from saucer.studio.catalogue.models import Entry, Kind, PassOn, VersionState
+from saucer.studio.catalogue.order import many, tags
 from saucer.studio.catalogue.words import Author, CategoryPath, Licence, Name, Note, Source, TagName, Until
 from saucer.studio.people.access import curator, designer
 from saucer.studio.people.models import Person

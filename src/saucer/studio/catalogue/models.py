@@ -1,3 +1,5 @@
+"""What is stored of the catalogue: entries, their versions, categories, tags, reviews, pins, views."""
+
 from __future__ import annotations
 
 from typing import Any, ClassVar

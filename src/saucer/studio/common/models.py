@@ -1,3 +1,5 @@
+"""What is stored for everybody: files by their hash, and the clock."""
+
 from __future__ import annotations
 
 from typing import ClassVar

@@ -1,3 +1,5 @@
+"""Encodings: listed, and those of the team's own kept and taken away."""
+
 from __future__ import annotations
 
 from django.http import HttpRequest

@@ -1,3 +1,5 @@
+"""What is stored of the team's own encodings."""
+
 from __future__ import annotations
 
 from typing import ClassVar

@@ -1,3 +1,5 @@
+"""One's jobs: listed, cancelled, begun again, their files taken."""
+
 from __future__ import annotations
 
 from datetime import datetime

@@ -1,3 +1,5 @@
+"""What is stored of jobs: what is asked for, how far it is, what came of it."""
+
 from __future__ import annotations
 
 from typing import Any, ClassVar

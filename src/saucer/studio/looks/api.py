@@ -1,3 +1,5 @@
+"""Looks: drafts, versions, branches, and who else is at one."""
+
 from __future__ import annotations
 
 from datetime import datetime

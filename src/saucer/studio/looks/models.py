@@ -1,3 +1,5 @@
+"""What is stored of looks: drafts, the contents of versions, who is present."""
+
 from __future__ import annotations
 
 from typing import ClassVar

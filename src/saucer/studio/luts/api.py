@@ -1,3 +1,5 @@
+"""LUTs: brought in, read, drawn, their files taken."""
+
 from __future__ import annotations
 
 from typing import Annotated

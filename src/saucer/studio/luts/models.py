@@ -1,3 +1,5 @@
+"""What is stored of LUTs: their files, what they take and give, their health."""
+
 from __future__ import annotations
 
 from typing import ClassVar

@@ -1,3 +1,5 @@
+"""Packs: planned, made, brought back; one entry as a file; whether it may leave."""
+
 from __future__ import annotations
 
 import hashlib
@@ -9,9 +11,9 @@ from django.http import HttpRequest, HttpResponse, HttpResponseNotModified
 from ninja import File, Query, Router, Schema, Status, UploadedFile
 from pydantic import Field
 
+from saucer.studio.catalogue.find.wanted import filter_entries, understand
 from saucer.studio.catalogue.models import Kind
 from saucer.studio.catalogue.rules import find, find_any, stamp
-from saucer.studio.catalogue.wanted import filter_entries, understand
 from saucer.studio.common.store import keep_upload
 from saucer.studio.common.uploads import check_size, place_of
 from saucer.studio.jobs import rules as jobs

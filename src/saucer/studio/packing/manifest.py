@@ -9,7 +9,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from saucer.studio.catalogue.models import Kind, PassOn, VersionState
-from saucer.studio.catalogue.tags import MOST_ON_AN_ENTRY
+from saucer.studio.catalogue.order.tags import MOST_ON_AN_ENTRY
 from saucer.studio.catalogue.words import Author, CategoryPath, Licence, Name, Note, Source, TagName, Until, VersionNote
 
 MANIFEST = "manifest.json"

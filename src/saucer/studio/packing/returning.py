@@ -17,8 +17,9 @@ from saucer.core.errors import LutError, SaucerError
 from saucer.core.look.extent import decode_json
 from saucer.core.look.model import look_from
 from saucer.core.look.problems import describe
-from saucer.studio.catalogue import many, review
 from saucer.studio.catalogue.models import Entry, Kind, Version, VersionState
+from saucer.studio.catalogue.order import many
+from saucer.studio.catalogue.review import rules as review
 from saucer.studio.common.refusals import Refusal
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts

@@ -1,3 +1,5 @@
+"""Signing in and out, and oneself."""
+
 from __future__ import annotations
 
 from datetime import datetime

@@ -1,3 +1,5 @@
+"""What is stored of people: accounts, activity, tries to sign in."""
+
 from __future__ import annotations
 
 from typing import Any, ClassVar

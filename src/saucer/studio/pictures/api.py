@@ -1,3 +1,5 @@
+"""Pictures: brought in, listed, changed, shown."""
+
 from __future__ import annotations
 
 from pathlib import Path

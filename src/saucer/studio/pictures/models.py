@@ -1,3 +1,5 @@
+"""What is stored of pictures and of what moves; who sees them."""
+
 from __future__ import annotations
 
 from collections.abc import Callable

@@ -1,3 +1,5 @@
+"""Presets and recent settings: kept, listed, drawn."""
+
 from __future__ import annotations
 
 from typing import Annotated, Any

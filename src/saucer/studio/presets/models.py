@@ -1,3 +1,5 @@
+"""What is stored of presets and recent settings."""
+
 from __future__ import annotations
 
 from typing import ClassVar

@@ -15,7 +15,6 @@ from saucer.core.colour.difference import ciede2000, linear_709_to_lab
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.oklab import linear_to_oklab
 from saucer.core.colour.working import in_turn
-from saucer.core.engine.cache import PrefixCache
 from saucer.core.engine.evaluate import evaluate, show_on_srgb
 from saucer.core.engine.plan import Plan, Stage, prepare
 from saucer.core.engine.rendering import Sampling, render
@@ -36,12 +35,11 @@ from saucer.studio.pictures import footage
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.pictures.shown import DISC, disc_of, square
+from saucer.studio.preview.kept import CACHE
 
 Quality = Literal["drag", "rest", "exact"]
 Screen = Literal["srgb", "display-p3"]
 LATTICE: dict[Quality, int | None] = {"drag": 17, "rest": 33, "exact": None}
-CACHE = PrefixCache()
-"""One a process: what the steps before the one that is being edited make of the lattices of previews."""
 
 
 def grade(plan: Plan, values: np.ndarray, quality: Quality, number: int = 0) -> np.ndarray:

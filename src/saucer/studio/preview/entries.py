@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from contextlib import AbstractContextManager, nullcontext
+from contextlib import nullcontext
 
 import numpy as np
-from django.core.files.base import ContentFile
-from django.core.files.storage import default_storage
 
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.grade import Grade
@@ -16,7 +13,6 @@ from saucer.studio.catalogue.models import Entry, Kind, Version
 from saucer.studio.catalogue.rules import find_version
 from saucer.studio.common.images import encoded
 from saucer.studio.common.refusals import NotFound
-from saucer.studio.common.store import put
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
@@ -24,9 +20,8 @@ from saucer.studio.luts.models import Lut
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.presets import rules as presets
+from saucer.studio.preview.kept import Turn, kept_preview
 
-Turn = Callable[[], AbstractContextManager[None]]
-PREVIEWS = "previews"
 CARD_WIDTH = 480
 FINE = 95
 """JPEG quality at which no block shows when it is zoomed into."""
@@ -96,21 +91,3 @@ def preview_file(entry: Entry, picture: Picture, number: int | None = None, larg
             return encoded(frame(grade, picture), "jpeg", FINE) if large else encoded(small_frame(grade, picture), "jpeg")
 
     return kept_preview(state_of(entry, picture, number, large), make)
-
-
-def kept_preview(state: str, make: Callable[[], bytes]) -> bytes:
-    """A JPEG by what it shows: made once, kept, and made again where it was cut off."""
-    name = f"{PREVIEWS}/{state}.jpg"
-    if default_storage.exists(name):
-        with default_storage.open(name, "rb") as file:
-            kept: bytes = file.read()
-        if is_whole_preview(kept):
-            return kept
-    data = make()
-    put(name, ContentFile(data))
-    return data
-
-
-def is_whole_preview(data: bytes) -> bool:
-    """Does it end as a JPEG does (ITU T.81, the EOI marker)? One that was cut off is made anew."""
-    return data.startswith(b"\xff\xd8") and data.endswith(b"\xff\xd9")

@@ -11,11 +11,11 @@ from ninja import Query, Router, Schema, Status
 from pydantic import BaseModel, Field
 
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.studio.catalogue import counting, listing
 from saucer.studio.catalogue.api import CharacterOut, character_out
+from saucer.studio.catalogue.find import counting, listing
+from saucer.studio.catalogue.find.wanted import Order, Wanted
 from saucer.studio.catalogue.models import Entry, Kind, PassOn, VersionState
 from saucer.studio.catalogue.rules import find_any, list_undeleted
-from saucer.studio.catalogue.wanted import Order, Wanted
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import FRAMES
 from saucer.studio.common.reading import tell_each

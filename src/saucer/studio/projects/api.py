@@ -15,7 +15,7 @@ from saucer.studio.people.access import designer
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.projects import rules
 from saucer.studio.projects.models import MemberRole
-from saucer.studio.projects.told import ProjectOut, tell_project
+from saucer.studio.projects.story.answers import ProjectOut, tell_project
 
 router = Router(tags=["projects"])
 

@@ -1,3 +1,5 @@
+"""What is stored of projects: scenes, shots, layers, figures, deliveries; who sees them."""
+
 from __future__ import annotations
 
 from typing import Any, ClassVar

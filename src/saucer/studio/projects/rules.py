@@ -81,6 +81,12 @@ def work_in(person: Person, pk: int, what: str, leading: bool = False) -> Projec
     return project
 
 
+def require_work_in(person: Person, pk: int, what: str) -> None:
+    """Told at once to whoever may not work there; nothing is held. Raises: NotFound, NotAllowed"""
+    require(person, Role.DESIGNER, what)
+    _require_role(person, find(person, pk), what, leading=False)
+
+
 def _require_role(person: Person, project: Project, what: str, leading: bool) -> None:
     """Raises: NotAllowed"""
     role = role_in(person, project)

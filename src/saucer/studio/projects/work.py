@@ -10,13 +10,14 @@ from saucer.studio.common.store import keep_bytes, open_kept
 from saucer.studio.jobs.models import Job
 from saucer.studio.jobs.rules import JobResult, Progress, job_kind, settle
 from saucer.studio.people.models import Role
-from saucer.studio.projects import checking, conforming
-from saucer.studio.projects.delivering import lists, making
-from saucer.studio.projects.delivering.choice import FOLDERS
-from saucer.studio.projects.delivering.frozen import document_of
-from saucer.studio.projects.delivering.rules import DeliverWork, PartWork, keep
+from saucer.studio.projects.check import misfits
+from saucer.studio.projects.conform import conforming
+from saucer.studio.projects.conform.timelines import read_timeline
+from saucer.studio.projects.deliver import lists, making
+from saucer.studio.projects.deliver.choice import FOLDERS
+from saucer.studio.projects.deliver.frozen import document_of
+from saucer.studio.projects.deliver.rules import DeliverWork, PartWork, keep
 from saucer.studio.projects.models import Delivery, DeliveryItem, Project
-from saucer.studio.projects.timelines import read_timeline
 
 
 @job_kind("deliver-part", Role.DESIGNER, PartWork, JobResult, gives_way=True)
@@ -72,11 +73,11 @@ def finish(job: Job, given: DeliverWork, report: Progress) -> JobResult:
         return settle(job, JobResult(page=f"/projects/{delivery.project_id}/deliveries/{document.number}", left_out=left))
 
 
-@job_kind(checking.JOB, Role.DESIGNER, checking.MisfitsWork, JobResult, restarted=True)
-def find_misfits(job: Job, given: checking.MisfitsWork, report: Progress) -> JobResult:
+@job_kind(misfits.JOB, Role.DESIGNER, misfits.MisfitsWork, JobResult, restarted=True)
+def find_misfits(job: Job, given: misfits.MisfitsWork, report: Progress) -> JobResult:
     """Measure what has changed since it was measured last."""
     project = Project.objects.get(pk=given.project)
-    checking.measure_shots(project, report)
+    misfits.measure_shots(project, report)
     with transaction.atomic():
         return settle(job, JobResult(page=f"/projects/{project.pk}"))
 

@@ -20,8 +20,8 @@ from saucer.core.look.problems import describe_details
 from saucer.studio.baking.api import router as baking_router
 from saucer.studio.boards.api import router as boards_router
 from saucer.studio.catalogue.api import router as catalogue_router
-from saucer.studio.catalogue.order_api import router as order_router
-from saucer.studio.catalogue.review_api import router as review_router
+from saucer.studio.catalogue.order.api import router as order_router
+from saucer.studio.catalogue.review.api import router as review_router
 from saucer.studio.common.refusals import Conflict, NotAllowed, NotFound, Refusal, TooMany
 from saucer.studio.encodings.api import router as encodings_router
 from saucer.studio.jobs.api import router as jobs_router
@@ -38,12 +38,13 @@ from saucer.studio.presets.api import router as presets_router
 from saucer.studio.preview.api import router as preview_router
 from saucer.studio.preview.entries_api import router as shelf_router
 from saucer.studio.projects.api import router as projects_router
-from saucer.studio.projects.checking_api import router as checking_router
-from saucer.studio.projects.delivery_api import router as delivery_router
-from saucer.studio.projects.grading_api import router as grading_router
-from saucer.studio.projects.scopes_api import router as shot_scopes_router
-from saucer.studio.projects.shots_api import router as shots_router
-from saucer.studio.projects.timeline_api import router as timeline_router
+from saucer.studio.projects.check.api import router as checking_router
+from saucer.studio.projects.conform.api import router as timeline_router
+from saucer.studio.projects.deliver.api import router as delivery_router
+from saucer.studio.projects.grade.api import router as grading_router
+from saucer.studio.projects.grade.scopes_api import router as shot_scopes_router
+from saucer.studio.projects.grade.seeing_api import router as shot_seeing_router
+from saucer.studio.projects.story.api import router as shots_router
 from saucer.studio.site.parsing import CountingParser
 
 log = logging.getLogger("saucer.api")
@@ -94,6 +95,7 @@ for _prefix, _router in (
     ("/boards", boards_router),
     ("/projects", projects_router),
     ("/projects", shots_router),
+    ("/projects", shot_seeing_router),
     ("/projects", shot_scopes_router),
     ("/projects", grading_router),
     ("/projects", checking_router),

@@ -13,9 +13,10 @@ class Config(AppConfig):
             "luts.rules",
             "boards.rules",
             "projects.rules",
-            "projects.grading",
-            "projects.changing",
-            "projects.ordering",
+            "projects.grade.grading",
+            "projects.story.details",
+            "projects.story.ordering",
+            "projects.check.misfits",
         ):
             import_module(f"saucer.studio.{module}")
         import_module("saucer.studio.site.wiring")

@@ -12,7 +12,7 @@ from saucer.studio.common.models import Blob
 from saucer.studio.common.store import is_whole, name_of
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures.models import Picture
-from saucer.studio.preview.entries import PREVIEWS, is_whole_preview
+from saucer.studio.preview.kept import PREVIEWS, is_whole_preview
 from saucer.studio.site.mending import Broken, check_rows
 
 

@@ -7,7 +7,8 @@ from collections.abc import Callable
 from saucer.core.look.schema import schema_text
 from saucer.core.look.step_pages import pages_text
 from saucer.studio.packing.manifest import schema_text as pack_schema_text
-from saucer.studio.projects.delivering.frozen import schema_text as delivery_schema_text
+from saucer.studio.projects.deliver.frozen import schema_text as delivery_schema_text
+from saucer.studio.site.layout import layout_text
 from saucer.studio.site.openapi import openapi_text
 
 GENERATED: dict[str, Callable[[], str]] = {
@@ -16,5 +17,6 @@ GENERATED: dict[str, Callable[[], str]] = {
     "docs/pack.schema.json": pack_schema_text,
     "docs/delivery.schema.json": delivery_schema_text,
     "web/openapi.json": openapi_text,
+    "docs/layout.md": layout_text,
 }
 """By path from the top of the repository. The web's types are made from web/openapi.json by the web's own tools."""

@@ -27,7 +27,7 @@ from saucer.studio.people.deleting import KEPT_FOR
 from saucer.studio.people.rules import record
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import PASSING_FOR
-from saucer.studio.preview.entries import PREVIEWS
+from saucer.studio.preview.kept import PREVIEWS
 from saucer.studio.projects.models import Project
 
 

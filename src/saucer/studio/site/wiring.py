@@ -8,14 +8,16 @@ from typing import Any
 
 from django.core.checks import CheckMessage, Error, register
 
-from saucer.studio.catalogue.duplicates import FOLLOWS
+from saucer.studio.catalogue.order.duplicates import FOLLOWS
 from saucer.studio.catalogue.uses import FINDERS
 from saucer.studio.pictures.models import KEPT_FROM
-from saucer.studio.projects.undoing import WAYS
+from saucer.studio.projects.changes import FOLLOWS as AFTER_CHANGES
+from saucer.studio.projects.changes import WAYS
 
 PARTS: dict[str, tuple[Collection[Any], frozenset[str]]] = {
     "what uses an entry (catalogue.uses.FINDERS)": (FINDERS, frozenset({"luts", "boards", "projects"})),
     "what follows when duplicates become one (catalogue.duplicates.FOLLOWS)": (FOLLOWS, frozenset({"boards"})),
+    "what follows when shots look different (projects.changes.FOLLOWS)": (AFTER_CHANGES, frozenset({"projects"})),
     "whose pictures are kept from a person (pictures.models.KEPT_FROM)": (KEPT_FROM, frozenset({"projects"})),
 }
 UNDONE = frozenset({"grade shots", "change shots", "approve shots", "rename shot", "move shots", "rename scene", "order scenes"})
@@ -35,5 +37,5 @@ def check_parts(app_configs: Sequence[Any] | None = None, **_: Any) -> list[Chec
                 )
             )
     for action in sorted(UNDONE - set(WAYS)):
-        found.append(Error(f'nothing takes "{action}" back (projects.undoing.WAYS)', id="saucer.E002"))
+        found.append(Error(f'nothing takes "{action}" back (projects.changes.WAYS)', id="saucer.E002"))
     return found

@@ -65,7 +65,7 @@ const Newer = styled.span`
   align-items: center;
   gap: 8px;
 `;
-const Lightbox = styled.div`
+const Wall = styled.div`
   overflow-y: auto;
   padding: 0 22px 30px;
 `;
@@ -110,7 +110,7 @@ function alike(shots: readonly Shot[], chosen: readonly Shot[]): number[] {
   return shots.filter((one) => wanted.has(looksOf(one))).map((one) => one.id);
 }
 
-/** A project as a lightbox: its shots scene by scene through their looks; looks are tried and put on all that are chosen. */
+/** A project as a wall: its shots scene by scene through their looks; looks are tried and put on all that are chosen. */
 export function ProjectPage() {
   const id = Number(useParams().id);
   const { data: project, error } = useQuery(projectQuery(id));
@@ -204,7 +204,7 @@ export function ProjectPage() {
           </Link>
         )}
       </Head>
-      <Lightbox>
+      <Wall>
         {trouble && <Notice>{wordsFor(trouble)}</Notice>}
         {project.shots.length === 0 && (
           <Quiet>
@@ -252,7 +252,7 @@ export function ProjectPage() {
             );
           })}
         </CardsOf>
-      </Lightbox>
+      </Wall>
       {project.may_work && chosen.length > 0 && (
         <Side>
           <Chosen project={project} chosen={chosen} grading={grading} />

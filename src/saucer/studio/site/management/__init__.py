@@ -1,0 +1,1 @@
+"""What Django looks for commands in."""

@@ -14,8 +14,8 @@ from saucer.studio.common.refusals import Refusal
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.models import Job, State
 from saucer.studio.people.models import Person
-from saucer.studio.projects.delivering import rules as delivering
-from saucer.studio.projects.delivering.choice import DeliveryChoice
+from saucer.studio.projects.deliver import rules as delivering
+from saucer.studio.projects.deliver.choice import DeliveryChoice
 from saucer.studio.projects.models import Project
 
 TEXTS = ("stills", "sequences", "clips", "luts", "template", "encoding", "mark")

@@ -1,0 +1,1 @@
+"""Entries looked for: what is wanted, listed, counted."""

@@ -1,0 +1,1 @@
+"""Entries put in order: categories, tags, duplicates, views that are kept, changes of many."""

@@ -1,0 +1,1 @@
+"""Review of versions: pins, and what is decided."""

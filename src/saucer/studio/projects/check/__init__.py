@@ -1,0 +1,1 @@
+"""Shots held against each other and against tolerances."""

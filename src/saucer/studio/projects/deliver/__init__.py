@@ -1,0 +1,1 @@
+"""Deliveries: asked for, fixed, made, given out."""

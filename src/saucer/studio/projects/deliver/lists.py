@@ -1,0 +1,214 @@
+"""Lists that go with a delivery: ASC CDLs, timelines, the looks themselves, a contact sheet, and the report of what was applied to what."""
+
+from __future__ import annotations
+
+import io
+import json
+import tempfile
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from reportlab.lib.pagesizes import A4, landscape
+from reportlab.lib.utils import ImageReader, simpleSplit
+from reportlab.pdfgen.canvas import Canvas
+
+from saucer import __version__
+from saucer.core.bake.bake import Words, bake_file
+from saucer.core.engine.plan import prepare
+from saucer.core.errors import SaucerError
+from saucer.core.files.corrections import NAMESPACE, correction_lines, corrections
+from saucer.core.files.corrections import document as xml_document
+from saucer.core.files.fitting import WrittenLut
+from saucer.core.files.registry import formats
+from saucer.core.files.zips import pack_into
+from saucer.core.look.model import Look
+from saucer.core.lut.formulas import Cdl
+from saucer.core.lut.table import Lut
+from saucer.core.pictures.scale import unheard
+from saucer.studio.baking.choices import FormatChoice
+from saucer.studio.catalogue.models import Entry, Version
+from saucer.studio.common.images import encoded
+from saucer.studio.common.names import file_stem
+from saucer.studio.luts.rights import words_of
+from saucer.studio.luts.rules import at_hand
+from saucer.studio.packing.rules import PackChoice, Packed, look_into
+from saucer.studio.packing.whole import members_of_pack
+from saucer.studio.pictures.footage import frame_at
+from saucer.studio.presets.rules import steps_of
+from saucer.studio.projects.conform.timelines import Placed, as_edit_list, as_otio, timeline_of
+from saucer.studio.projects.deliver.frozen import Frozen, FrozenShot
+from saucer.studio.projects.grade import seeing
+from saucer.studio.projects.models import DeliveryItem
+
+
+@dataclass(frozen=True)
+class Fitted:
+    """The trims of a shot as one ASC CDL. mean, largest: by how much colours differ from the trims, of the whole range"""
+
+    cdl: Cdl
+    mean: float
+    largest: float
+
+    @property
+    def words(self) -> str:
+        return f"the trims as one CDL: off by {self.mean:.2g} on average, {self.largest:.2g} at most (1 is the whole range)"
+
+
+def fit_trims(document: Frozen, shot: FrozenShot) -> Fitted | None:
+    """None without trims of its own. Raises: SaucerError where no CDL comes near (a step that mixes, a spatial one)"""
+    own = next((one for one in shot.layers if one.is_trim and one.enabled), None)
+    if own is None or not own.steps:
+        return None
+    at = shot.encoding
+    own_encodings = tuple(one for one in document.encodings if one.id == at)
+    look = Look(input=at, output=at, encodings=own_encodings, steps=steps_of(own.steps, "trims"))
+    made: WrittenLut = bake_file(look, formats()["ccc"], 33, Words(title=shot.code), luts=at_hand)
+    return Fitted(corrections(made.data)[0].cdl, made.mean if made.lost else 0.0, made.largest if made.lost else 0.0)
+
+
+def cdl_collection(document: Frozen) -> tuple[bytes, dict[int, Fitted], list[str]]:
+    """A .ccc with a correction for each shot that has trims; the fits by the shot's place; what could not be said as one, in words."""
+    lines, fits, left = [], {}, []
+    for place, shot in enumerate(document.shots):
+        try:
+            found = fit_trims(document, shot)
+        except SaucerError as error:
+            left.append(f"{shot.code}: no CDL comes near its trims: {error.problem}")
+            continue
+        if found is None:
+            continue
+        fits[place] = found
+        words = (f"{document.project}: {shot.encoding}", *((found.words,) if found.largest > 0 else ()))
+        lut = Lut(title=shot.named, comments=words, links=(found.cdl,))
+        lines += [f"  {line}" for line in correction_lines(lut, namespace=False)]
+    content = [f'<ColorCorrectionCollection xmlns="{NAMESPACE}">', *lines, "</ColorCorrectionCollection>"]
+    return xml_document(content), fits, left
+
+
+def placed_of(document: Frozen, items: Sequence[DeliveryItem], fits: dict[int, Fitted]) -> list[Placed]:
+    """Shots in story order as they stand in a timeline, by their delivered clip, sequence or still."""
+    by_place: dict[int, DeliveryItem] = {}
+    for item in items:
+        if item.place is not None and (item.place not in by_place or item.kind == "clip"):
+            by_place[item.place] = item
+    found = []
+    for place, shot in enumerate(document.shots):
+        delivered, moving, fit = by_place.get(place), shot.footage, fits.get(place)
+        count = shot.last - shot.first + 1 if shot.first is not None and shot.last is not None else round(shot.rate)
+        # As the delivered clip counts: by its timecode where it has one, else from its first frame.
+        start = frame_at(moving, shot.first) if moving is not None and shot.first is not None and moving.timecode else 0
+        told = {"look_hash": shot.look, "layers": _told_layers(shot), "source_encoding": shot.encoding}
+        found.append(Placed(
+            name=shot.code, file=delivered.file_name if delivered else shot.picture.file_name, start=start, count=count, rate=shot.rate,
+            scene=shot.scene, reel=shot.reel, cdl=fit.cdl if fit else None, applied=told | shot.fields,
+        ))  # fmt: skip
+    return found
+
+
+def _told_layers(shot: FrozenShot) -> list[dict[str, Any]]:
+    return [one.model_dump(mode="json", exclude_none=True) for one in shot.layers]
+
+
+def looks_pack(document: Frozen, form: str, left: list[str]) -> tuple[str, bytes] | None:
+    """Every look, LUT and preset that was applied, as a pack, in the newest version that was; none where rights hold back all of them.
+
+    form: a format's id, in which each of them is there as a file too. Rights count as they were, and as they are.
+    """
+    newest: dict[int, int] = {}
+    for layer in (layer for shot in document.shots for layer in shot.layers):
+        if layer.entry is not None and layer.version is not None:
+            newest[layer.entry] = max(layer.version, newest.get(layer.entry, 0))
+    leaving = []
+    for one in look_into(_versions(newest)):
+        said = document.entries[one.entry.pk]
+        if why := one.why or words_of(said.may_pass_on, said.pass_on_until):
+            left.append(f"{said.name} is applied, and stays here itself: {why}")
+        else:
+            leaving.append(one)
+    if not leaving:
+        return None
+    title = f"Looks of {document.project}, delivery {document.number}"[:120]
+    choice = PackChoice(entries=[one.entry.pk for one in leaving], formats=[FormatChoice(format=form)], title=title)
+    packed = Packed(choice, told=document.entries)
+    with tempfile.NamedTemporaryFile(suffix=".zip") as file:
+        pack_into(Path(file.name), members_of_pack(packed, leaving, document.by, unheard), level=6)
+        left += [f"{one.name}: {one.why}" for one in packed.left_out]
+        return f"{file_stem(title)}.zip", Path(file.name).read_bytes()
+
+
+def _versions(numbers: dict[int, int]) -> list[tuple[Entry, Version | None]]:
+    """One version of each of these entries, in the order of their names."""
+    found = Version.objects.filter(entry__in=numbers).select_related("entry__category", "entry__character", "entry__published")
+    chosen = [one for one in found.order_by("entry__name", "entry") if numbers[one.entry_id] == one.number]
+    return [(one.entry, one) for one in chosen]
+
+
+def timelines(document: Frozen, placed: Sequence[Placed]) -> tuple[bytes, bytes]:
+    """The OpenTimelineIO file and the edit list."""
+    whole = timeline_of(document.project, placed)
+    return as_otio(whole), as_edit_list(whole)
+
+
+COLUMNS, ROWS, MARGIN, GAP = 4, 3, 36.0, 14.0
+
+
+def contact_sheet(document: Frozen, report: Callable[[float], None]) -> bytes:
+    """A PDF of every shot through what lay on it, twelve a page, with its name and its look."""
+    packed, shots = io.BytesIO(), document.shots
+    width, height = landscape(A4)
+    canvas = Canvas(packed, pagesize=(width, height), invariant=1)
+    canvas.setTitle(f"{document.project}, delivery {document.number}")
+    cell = (width - 2 * MARGIN - (COLUMNS - 1) * GAP) / COLUMNS
+    tall = (height - 2 * MARGIN - 24 - (ROWS - 1) * GAP) / ROWS
+    for index, shot in enumerate(shots):
+        place = index % (COLUMNS * ROWS)
+        if place == 0:
+            if index:
+                canvas.showPage()
+            canvas.setFont("Helvetica-Bold", 11)
+            canvas.drawString(MARGIN, height - MARGIN, f"{document.project}, delivery {document.number}"[:90])
+            canvas.setFont("Helvetica", 8)
+            pages = -(-len(shots) // (COLUMNS * ROWS))
+            canvas.drawRightString(width - MARGIN, height - MARGIN, f"{index // (COLUMNS * ROWS) + 1} of {pages}")
+        left = MARGIN + (place % COLUMNS) * (cell + GAP)
+        top = height - MARGIN - 24 - (place // COLUMNS) * (tall + GAP)
+        _draw_shot(canvas, document, shot, left, top, cell, tall)
+        report((index + 1) / len(shots))
+    canvas.save()
+    return packed.getvalue()
+
+
+def _draw_shot(canvas: Canvas, document: Frozen, frozen: FrozenShot, left: float, top: float, cell: float, tall: float) -> None:
+    plan = prepare(document.look_of(frozen, seen=True), at_hand)
+    codes = seeing.through(plan, seeing.source_of(frozen.as_shot(), 480), frozen.poster or 0)
+    room = tall - 24
+    scale = min(cell / codes.shape[1], room / codes.shape[0])
+    wide, high = codes.shape[1] * scale, codes.shape[0] * scale
+    canvas.drawImage(ImageReader(io.BytesIO(encoded(codes, "jpeg"))), left, top - high, wide, high)
+    canvas.setFont("Helvetica-Bold", 7.5)
+    canvas.drawString(left, top - high - 10, simpleSplit(f"{frozen.scene}: {frozen.code}", "Helvetica-Bold", 7.5, cell)[0])
+    words = " + ".join(f"{one.name} v{one.version}" for one in frozen.layers if one.enabled and one.version is not None)
+    canvas.setFont("Helvetica", 7)
+    canvas.drawString(left, top - high - 19, (simpleSplit(words or "no look", "Helvetica", 7, cell) or [""])[0])
+
+
+def report_of(document: Frozen, items: Sequence[DeliveryItem], left: Sequence[str], more: dict[str, Any]) -> bytes:
+    """What was applied to what, with the hash of every file and what was noted, as JSON."""
+    content = {
+        "format": "saucer-delivery", "made_with": f"Saucer {__version__}", "project": document.project, "code": document.code,
+        "delivery": document.number, "by": document.by, "asked": document.asked.isoformat(),
+        "files": [_told_file(item, document.shots[item.place], document) for item in items if item.place is not None],
+        "notes": {shot.named: [one.model_dump(mode="json") for one in shot.notes] for shot in document.shots if shot.notes},
+        "left_out": list(left), **more,
+    }  # fmt: skip
+    return (json.dumps(content, indent=2, ensure_ascii=False) + "\n").encode()
+
+
+def _told_file(item: DeliveryItem, shot: FrozenShot, document: Frozen) -> dict[str, Any]:
+    return {
+        "file": item.file_name, "kind": item.kind, "sha256": item.blob_id, "shot": shot.code, "scene": shot.scene,
+        "source": shot.picture.name, "frame": item.frame, "source_sha256": shot.picture.sha256, "source_encoding": shot.encoding,
+        "encoding": document.encoding, "look": shot.look, "layers": _told_layers(shot), **item.facts,
+    }  # fmt: skip

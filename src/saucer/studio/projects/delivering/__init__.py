@@ -1,1 +1,0 @@
-"""What leaves a project: chosen, named, made in parts, listed and kept with what was in it."""

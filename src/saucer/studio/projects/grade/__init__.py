@@ -1,0 +1,1 @@
+"""What lies on shots: put there, stacked, seen, measured by scopes."""

@@ -1,0 +1,245 @@
+"""What lies on shots: looks put on many at once, replaced rather than piled, their strength, and every such change taken back."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping, Sequence, Set
+from typing import Any
+
+from django.db import transaction
+
+from saucer.core.steps.parameters import StepParameters
+from saucer.studio.catalogue.models import Entry, Kind, Version
+from saucer.studio.catalogue.uses import FINDERS, Use
+from saucer.studio.common.refusals import NotFound, NotPossible
+from saucer.studio.people.models import Person
+from saucer.studio.presets.rules import content_of, steps_of
+from saucer.studio.projects import rules
+from saucer.studio.projects.changes import WAYS, Done, done, look_different
+from saucer.studio.projects.grade.stacking import ORDER
+from saucer.studio.projects.models import Layer, LayerRole, Project, Shot
+
+ACTION = "grade shots"
+MOST_LAYERS = 4
+MOST_TRIMS = 20
+
+Stack = list[dict[str, Any]]
+
+
+def put_look(person: Person, pk: int, ids: Sequence[int], entry_id: int, number: int | None, strength: float, stack: bool) -> Done:
+    """One look on all of these shots, in place of the one that lies there unless it is to be stacked; trims stay.
+
+    A preset is no look: it becomes a trim before it, in place of another preset. number: of the version that is pinned; without it the
+    published one, else the latest. Raises: NotFound, NotAllowed, NotPossible
+    """
+    with transaction.atomic():
+        rules.work_in(person, pk, "change shots")
+        version = version_of(entry_id, number)
+        return _change(
+            person,
+            pk,
+            ids,
+            lambda shot, before: _put(shot, before, version, strength, stack),
+            look=version.entry.name,
+            version=version.number,
+            strength=strength,
+        )
+
+
+def _put(shot: Shot, before: Stack, version: Version, strength: float, stack: bool) -> Stack:
+    role = LayerRole.BEFORE if version.entry.kind == Kind.PRESET else LayerRole.LOOK
+    others = [one for one in before if stack or one["role"] != role or one["version"] is None]
+    return _checked(shot, [*others, item(role, version=version.pk, strength=strength)])
+
+
+def set_trims(person: Person, pk: int, ids: Sequence[int], steps: Sequence[StepParameters], add: bool = False) -> Done:
+    """The steps that bring these shots into range, before their looks, in place of those that are there; none takes them off.
+
+    add: after those that are there, in their place otherwise. Raises: NotFound, NotAllowed, NotPossible
+    """
+    content = content_of(steps)
+
+    def put(shot: Shot, before: Stack) -> Stack:
+        own = next((one for one in before if is_trim(one)), None)
+        kept = list(own["steps"]) if own and add else []
+        others = [one for one in before if not is_trim(one)]
+        whole = [*kept, *content]
+        if len(whole) > MOST_TRIMS:
+            raise NotPossible(f"{shot.code} would have {len(whole)} trims; {MOST_TRIMS} is the most.")
+        return _checked(shot, [*others, item(LayerRole.BEFORE, steps=whole)] if whole else others)
+
+    return _change(person, pk, ids, put, trims=[step["kind"] for step in content])
+
+
+def copy_trims(person: Person, pk: int, source: int, ids: Sequence[int], add: bool) -> Done:
+    """The trims of one shot on others, in place of theirs, or on top of them. Raises: as `set_trims`"""
+    with transaction.atomic():
+        project = rules.work_in(person, pk, "change shots")
+        shot = Shot.objects.filter(pk=source, scene__project=project, deleted=None).first()
+        if shot is None:
+            raise NotFound("The shot whose trims are to be copied was taken out.")
+        own = Layer.objects.filter(shot=shot, role=LayerRole.BEFORE, version=None).first()
+        steps = steps_of(own.steps or [], "trims") if own else ()
+        return set_trims(person, pk, [one for one in ids if one != source], steps, add)
+
+
+def set_stack(person: Person, pk: int, ids: Sequence[int], layers: Stack) -> Done:
+    """Everything that lies on these shots, as `item` makes it. Raises: NotFound, NotAllowed, NotPossible"""
+    return _change(person, pk, ids, lambda shot, before: _checked(shot, layers), layers=len(layers))
+
+
+def take_off(person: Person, pk: int, ids: Sequence[int]) -> Done:
+    """No look lies on these shots any more; their trims stay."""
+    return _change(person, pk, ids, lambda shot, before: [one for one in before if one["role"] != LayerRole.LOOK], look="")
+
+
+def set_strength(person: Person, pk: int, ids: Sequence[int], strength: float) -> Done:
+    """Of the topmost look of each shot; shots without one stay so."""
+
+    def change(shot: Shot, before: Stack) -> Stack:
+        looks = [index for index, one in enumerate(before) if one["role"] == LayerRole.LOOK]
+        return [one | {"strength": strength} if looks and index == looks[-1] else one for index, one in enumerate(before)]
+
+    return _change(person, pk, ids, change, strength=strength)
+
+
+def take_newest(person: Person, pk: int, ids: Sequence[int]) -> Done:
+    """The published version, else the latest, of every look on these shots."""
+    pinned = Layer.objects.filter(shot__in=ids, version__isnull=False).values_list("version", flat=True).distinct()
+    newest = newest_of_all(set(pinned))
+
+    def renew(shot: Shot, before: Stack) -> Stack:
+        return [layer | {"version": newest.get(layer["version"], layer["version"])} for layer in before]
+
+    return _change(person, pk, ids, renew, newest=True)
+
+
+def newest_of(version: int) -> int:
+    """The version that is offered in the place of this one, by its number in the database."""
+    return newest_of_all({version})[version]
+
+
+def newest_of_all(versions: Set[int]) -> dict[int, int]:
+    """For each of these versions the one that is offered in its place, in one query."""
+    kept = Version.objects.filter(pk__in=versions).select_related("entry__published", "entry__latest")
+    without = kept.defer("content", "entry__published__content", "entry__latest__content")
+    offered = {one.pk: one.entry.offered for one in without}
+    return {one: found.pk if (found := offered.get(one)) else one for one in versions}
+
+
+def item(
+    role: LayerRole,
+    version: int | None = None,
+    steps: list[dict[str, Any]] | None = None,
+    strength: float = 1.0,
+    enabled: bool = True,
+) -> dict[str, Any]:
+    """A layer as it is kept in the activity."""
+    return {"role": str(role), "version": version, "steps": steps, "strength": strength, "enabled": enabled}
+
+
+def is_trim(layer: dict[str, Any]) -> bool:
+    """Steps of the shot's own before its look?"""
+    return layer["role"] == LayerRole.BEFORE and layer["version"] is None
+
+
+def _checked(shot: Shot, layers: Stack) -> Stack:
+    """In the order that light goes through them. Raises: NotPossible for more than there may be"""
+    ordered = sorted(layers, key=lambda one: ORDER[LayerRole(one["role"])])
+    count = sum(one["role"] == LayerRole.LOOK for one in ordered)
+    if count > MOST_LAYERS:
+        raise NotPossible(f"{shot.code} has {count - 1} looks on it; {MOST_LAYERS} is the most.")
+    if len(ordered) > 3 * MOST_LAYERS:
+        raise NotPossible(f"{shot.code} would have {len(ordered)} layers; {3 * MOST_LAYERS} is the most.")
+    return ordered
+
+
+def _take_back(person: Person, project: Project, data: dict[str, Any]) -> Done:
+    before, after = data["before"], data["after"]
+    held = Shot.objects.select_for_update().filter(pk__in=[int(one) for one in before], scene__project=project, deleted=None)
+    shots = list(held.order_by("pk"))
+    stacks = _stacks_of(shots)
+    same = [shot for shot in shots if stacks[shot.pk] == after[str(shot.pk)]]
+    _write(person, {shot: before[str(shot.pk)] for shot in same})
+    return Done(len(same), None, tuple(shot.code for shot in shots if shot not in same))
+
+
+WAYS[ACTION] = _take_back
+
+
+def version_of(entry_id: int, number: int | None, deleted_too: bool = False) -> Version:
+    """number: without it the published one, else the latest. deleted_too: where it is pinned it stays. Raises: NotFound, NotPossible"""
+    found_in = Entry.objects.all() if deleted_too and number is not None else Entry.objects.filter(deleted=None)
+    entry = found_in.filter(pk=entry_id).select_related("published", "latest").first()
+    if entry is None:
+        raise NotFound("There is no such entry, or it was deleted.")
+    version = Version.objects.filter(entry=entry, number=number).first() if number is not None else entry.offered
+    if version is None:
+        raise NotPossible(f"{entry.name} has no {f'version {number}' if number else 'version yet: save one on the Bench'}.")
+    version.entry = entry
+    return version
+
+
+def _change(person: Person, pk: int, ids: Sequence[int], change: Callable[[Shot, Stack], Stack], **told: Any) -> Done:
+    with transaction.atomic():
+        project = rules.work_in(person, pk, "change shots")
+        shots = rules.lock_shots(project, ids)
+        stacks = _stacks_of(shots)
+        becomes = {shot: change(shot, stacks[shot.pk]) for shot in shots}
+        changed = {shot: stack for shot, stack in becomes.items() if stack != stacks[shot.pk]}
+        if not changed:
+            return Done(0, None)
+        _write(person, changed)
+        before = {str(shot.pk): stacks[shot.pk] for shot in changed}
+        after = {str(shot.pk): stack for shot, stack in changed.items()}
+        found = done(person, project, ACTION, len(before), **told, before=before, after=after)
+        look_different(person, project)
+    return found
+
+
+def _stacks_of(shots: Sequence[Shot]) -> dict[int, Stack]:
+    """What lies on each of these, in one query."""
+    found: dict[int, list[Layer]] = {shot.pk: [] for shot in shots}
+    for layer in Layer.objects.filter(shot__in=shots):
+        found[layer.shot_id].append(layer)
+    return {pk: _items(layers) for pk, layers in found.items()}
+
+
+def _items(layers: Iterable[Layer]) -> Stack:
+    return [item(LayerRole(one.role), one.version_id, one.steps, one.strength, one.enabled) for one in layers]
+
+
+def _write(person: Person, stacks: Mapping[Shot, Stack]) -> None:
+    """In the place of what lies on these shots, in two queries."""
+    Layer.objects.filter(shot__in=stacks).delete()
+    Layer.objects.bulk_create([layer for shot, stack in stacks.items() for layer in layers_from(shot, stack, person)])
+
+
+def tried(shot: Shot, layers: Sequence[Layer], version: Version, stack: bool) -> list[Layer]:
+    """What would lie on the shot with this version put on it. Raises: NotPossible"""
+    return layers_from(shot, _put(shot, _items(layers), version, 1.0, stack))
+
+
+def renewed(shot: Shot, layers: Sequence[Layer], newest: Callable[[int], int] = newest_of) -> list[Layer]:
+    """The same with the versions that are offered in place of those that are pinned."""
+    return layers_from(shot, [one | {"version": one["version"] and newest(one["version"])} for one in _items(layers)])
+
+
+def layers_from(shot: Shot, stack: Stack, person: Person | None = None) -> list[Layer]:
+    """Layers as they would be stored."""
+    return [
+        Layer(
+            shot=shot, position=position, role=one["role"], version_id=one["version"], steps=one["steps"], strength=one["strength"],
+            enabled=one["enabled"], placed_by=person,
+        )
+        for position, one in enumerate(stack)
+    ]  # fmt: skip
+
+
+def _find_uses(entry: Entry) -> list[Use]:
+    """Projects with a shot that a version of it lies on."""
+    on = Project.objects.filter(scenes__shots__layers__version__entry=entry, scenes__shots__deleted=None, deleted=None)
+    open_ones = on.filter(closed=False).distinct().order_by("name").values_list("name", "pk")
+    return [Use(name, "on shots of this project", f"/projects/{pk}") for name, pk in open_ones]
+
+
+FINDERS.append(_find_uses)

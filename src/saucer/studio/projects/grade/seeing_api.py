@@ -1,0 +1,146 @@
+"""Shots as they are seen: one look of all that lies on them, cards, frames through what lies there or would."""
+
+from __future__ import annotations
+
+from contextlib import suppress
+from functools import cache, partial
+from typing import Annotated, Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Schema
+from pydantic import Field
+
+from saucer.core.errors import SaucerError
+from saucer.studio.common.images import encoded, respond
+from saucer.studio.common.lanes import FRAMES
+from saucer.studio.common.refusals import Refusal
+from saucer.studio.people.signed_in import person_of
+from saucer.studio.projects import rules
+from saucer.studio.projects.grade import grading, seeing
+from saucer.studio.projects.grade.api import StackIn, layers_given
+from saucer.studio.projects.grade.stacking import look_of
+from saucer.studio.projects.models import Layer, Shot
+
+router = Router(tags=["projects"])
+Number = Annotated[int, Field(ge=0, le=2**31 - 1)]
+
+
+class ShotFrameIn(Schema):
+    """layers: what lies on it in place of what is stored; frame: of what moves, from 0"""
+
+    layers: StackIn | None = None
+    frame: Number | None = None
+
+
+class ShotFramesIn(ShotFrameIn):
+    """more: so many frames after it too; width: not more than this; playing: they are seen for a moment only"""
+
+    more: Annotated[int, Field(ge=0, le=7)] = 0
+    width: Annotated[int, Field(ge=16, le=960)] = 960
+    dragging: bool = False
+    playing: bool = False
+
+
+class PreviewsIn(Schema):
+    """newest: through the versions that are offered in place of those that are pinned
+
+    trying: with this entry put on them, in place of their looks unless it is to be stacked
+    """
+
+    shots: Annotated[list[int], Field(min_length=1, max_length=24)]
+    newest: bool = False
+    trying: int | None = None
+    stack: bool = False
+
+
+@router.get("/{pk}/shots/{shot}/look", response=dict[str, Any])
+def read_look(request: HttpRequest, pk: int, shot: int) -> dict[str, Any]:
+    """Everything that lies on it as one look, from what the shot is in to what is delivered."""
+    project = rules.find(person_of(request), pk)
+    found = rules.find_shot(project, shot)
+    return look_of(found, list(Layer.objects.filter(shot=found).select_related("version__entry")), project.delivery).model_dump(
+        mode="json"
+    )
+
+
+@router.get("/{pk}/shots/{shot}/preview.jpg")
+def preview(
+    request: HttpRequest,
+    pk: int,
+    shot: int,
+    large: bool = False,
+    newest: bool = False,
+    plain: bool = False,
+    frame: int | None = None,
+) -> HttpResponse:
+    """The shot through all that lies on it. large: finer, in place of a card's size
+
+    newest: through the versions that are offered in place of those that are pinned; plain: through nothing but a rendering
+    """
+    found = rules.find_shot_to_show(person_of(request), pk, shot)
+    layers = [] if plain else list(Layer.objects.filter(shot=found))
+    if newest:
+        layers = grading.renewed(found, layers)
+    number = frame_of(found, frame)
+    state = seeing.state_of(found, layers, large, number)
+    turn = partial(FRAMES.turn, person_of(request).pk)
+    return respond(request, state, lambda: seeing.preview_file(found, layers, large, number, turn), "image/jpeg")
+
+
+@router.post("/{pk}/previews", response={200: None})
+def previews(request: HttpRequest, pk: int, given: PreviewsIn) -> HttpResponse:
+    """Cards of several shots: JPEGs one after the other, their lengths in the header Saucer-Sizes, 0 for one that cannot be shown."""
+    shots_shown = rules.find_shots_to_show(person_of(request), pk, given.shots)
+    lying: dict[int, list[Layer]] = {}
+    for layer in Layer.objects.filter(shot__in=shots_shown):
+        lying.setdefault(layer.shot_id, []).append(layer)
+    trying = grading.version_of(given.trying, None) if given.trying is not None else None
+    newest = cache(grading.newest_of)
+    made: dict[int, bytes] = {}
+    turn = partial(FRAMES.turn, person_of(request).pk)
+    for one in shots_shown:
+        layers = lying.get(one.pk, [])
+        with suppress(SaucerError, Refusal):
+            if given.newest:
+                layers = grading.renewed(one, layers, newest)
+            if trying is not None:
+                layers = grading.tried(one, layers, trying, given.stack)
+            made[one.pk] = seeing.preview_file(one, layers, large=False, turn=turn)
+    files = [made.get(one, b"") for one in given.shots]
+    response = HttpResponse(b"".join(files), content_type="application/octet-stream")
+    response["Saucer-Sizes"] = ",".join(str(len(one)) for one in files)
+    return response
+
+
+def layers_seen(shot: Shot, given: ShotFrameIn) -> list[Layer]:
+    """What lies on the shot, or is only looked at. Raises: NotFound, NotPossible, LookError"""
+    if given.layers is None:
+        return list(Layer.objects.filter(shot=shot))
+    return grading.layers_from(shot, layers_given(given.layers))
+
+
+def frame_of(shot: Shot, number: int | None) -> int | None:
+    """Held to the frames of the shot; none for a still."""
+    if number is None or shot.first is None or shot.last is None:
+        return None
+    return min(max(number, shot.first), shot.last)
+
+
+@router.post("/{pk}/shots/{shot}/frame")
+@FRAMES
+def frame(request: HttpRequest, pk: int, shot: int, given: ShotFramesIn) -> HttpResponse:
+    """A frame through what lies on it, or would: for playing, and while something is being changed.
+
+    With some after it: JPEGs one after the other, their lengths in the header Saucer-Sizes.
+    """
+    found = rules.find_shot_to_show(person_of(request), pk, shot)
+    layers = layers_seen(found, given)
+    nodes = seeing.NODES_DRAGGED if given.dragging else seeing.NODES
+    files = []
+    for ahead in range(given.more + 1):
+        number = frame_of(found, None if given.frame is None else given.frame + ahead)
+        codes = seeing.pixels(found, layers, given.width, number, nodes)
+        files.append(encoded(codes, "jpeg", 85, fine=False) if given.playing else encoded(codes, "jpeg"))
+    response = HttpResponse(b"".join(files), content_type="image/jpeg")
+    response["Saucer-Sizes"] = ",".join(str(len(one)) for one in files)
+    return response

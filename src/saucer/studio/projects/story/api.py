@@ -1,0 +1,232 @@
+"""Shots and scenes of a project: brought in, named by a pattern, put in order, noted, seen."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Any
+
+from django.http import HttpRequest
+from ninja import Router, Schema, Status
+from pydantic import Field, model_validator
+
+from saucer.studio.people.access import designer
+from saucer.studio.people.signed_in import person_of
+from saucer.studio.projects import rules
+from saucer.studio.projects.answers import DoneOut, tell_done
+from saucer.studio.projects.changes import history_of
+from saucer.studio.projects.grade.stacking import junctions_of
+from saucer.studio.projects.models import Layer, ShotNote
+from saucer.studio.projects.story import details, notes, ordering, shots
+from saucer.studio.projects.story.answers import ProjectOut, ShotOut, tell_project, tell_shot
+
+router = Router(tags=["projects"])
+Ids = Annotated[list[int], Field(min_length=1, max_length=rules.MOST_AT_ONCE)]
+Number = Annotated[int, Field(ge=0, le=2**31 - 1)]
+SceneName = Annotated[str, Field(max_length=80)]
+Pattern = Annotated[str, Field(max_length=120)]
+
+
+class NewShotIn(Schema):
+    picture: int
+    scene: SceneName
+    code: Annotated[str, Field(max_length=80)] = ""
+
+
+class ShotsIn(Schema):
+    shots: Annotated[list[NewShotIn], Field(min_length=1, max_length=rules.MOST_AT_ONCE)]
+
+
+class PatternIn(Schema):
+    pictures: Ids
+    pattern: Pattern
+
+
+class NamedOut(Schema):
+    picture: int
+    name: str
+    scene: str
+    code: str
+    fits: bool
+
+
+class ShotsChange(Schema):
+    """What is not sent stays. encoding: empty, as its picture; reference: null takes it away"""
+
+    shots: Ids
+    note: Annotated[str | None, Field(max_length=1000)] = None
+    approved: bool | None = None
+    encoding: Annotated[str | None, Field(max_length=40)] = None
+    reference: int | None = None
+
+
+class ShotChange(Schema):
+    """Either a name or frames."""
+
+    code: Annotated[str | None, Field(max_length=80)] = None
+    first: Number | None = None
+    last: Number | None = None
+    poster: Number | None = None
+
+    @model_validator(mode="after")
+    def _one_of_both(self) -> ShotChange:
+        if (self.code is None) == all(one is None for one in (self.first, self.last, self.poster)):
+            raise ValueError("give a name or frames")
+        return self
+
+
+class ShotsMove(Schema):
+    """before: a shot of that scene; without it, they go to its end"""
+
+    shots: Ids
+    scene: SceneName
+    before: int | None = None
+
+
+class ShotsNamed(Schema):
+    shots: Ids
+
+
+class SceneChange(Schema):
+    name: SceneName
+
+
+class ScenesIn(Schema):
+    scenes: Annotated[list[int], Field(min_length=1, max_length=2000)]
+
+
+class ShotNoteIn(Schema):
+    words: Annotated[str, Field(max_length=1000)]
+    frame: Number | None = None
+
+
+class ShotNoteOut(Schema):
+    id: int
+    frame: int | None
+    words: str
+    by: str
+    at: datetime
+    mine: bool
+
+
+class JunctionOut(Schema):
+    encoding: str
+    what: str
+
+
+class ShotDetail(Schema):
+    """line: the encodings it goes through, from what it is in to what it is delivered in"""
+
+    shot: ShotOut
+    line: list[JunctionOut]
+    notes: list[ShotNoteOut]
+
+
+class ShotActivityOut(Schema):
+    at: datetime
+    by: str
+    action: str
+    data: dict[str, Any]
+
+
+@router.post("/{pk}/pattern", response=list[NamedOut], auth=designer("bring shots in"))
+def name_by_pattern(request: HttpRequest, pk: int, given: PatternIn) -> list[NamedOut]:
+    """What a pattern would make of these pictures' names; nothing is changed."""
+    person = person_of(request)
+    rules.find(person, pk)
+    return [NamedOut(**vars(one)) for one in shots.name_by_pattern(person, given.pictures, given.pattern)]
+
+
+@router.post("/{pk}/shots", response=ProjectOut, auth=designer("bring shots in"))
+def add_shots(request: HttpRequest, pk: int, given: ShotsIn) -> ProjectOut:
+    """Pictures as shots at the end of their scenes, which are made where they are new."""
+    person = person_of(request)
+    shots.add_shots(person, pk, [shots.NewShot(one.picture, one.scene, one.code) for one in given.shots])
+    return tell_project(rules.find(person, pk), person)
+
+
+@router.patch("/{pk}/shots", response=DoneOut, auth=designer("change shots"))
+def change_shots(request: HttpRequest, pk: int, given: ShotsChange) -> DoneOut:
+    fields = given.model_dump(exclude_unset=True, exclude={"shots"})
+    fields = {name: value for name, value in fields.items() if value is not None or name == "reference"}
+    return tell_done(details.change_shots(person_of(request), pk, given.shots, fields))
+
+
+@router.post("/{pk}/shots/move", response=DoneOut, auth=designer("change shots"))
+def move_shots(request: HttpRequest, pk: int, given: ShotsMove) -> DoneOut:
+    return tell_done(ordering.move_shots(person_of(request), pk, given.shots, given.scene, given.before))
+
+
+@router.post("/{pk}/shots/out", response={204: None}, auth=designer("take shots out"))
+def take_out(request: HttpRequest, pk: int, given: ShotsNamed) -> Status[None]:
+    shots.take_out(person_of(request), pk, given.shots)
+    return Status(204, None)
+
+
+@router.post("/{pk}/shots/back", response={204: None}, auth=designer("bring shots back"))
+def bring_back(request: HttpRequest, pk: int, given: ShotsNamed) -> Status[None]:
+    shots.bring_back(person_of(request), pk, given.shots)
+    return Status(204, None)
+
+
+@router.patch("/{pk}/scenes/{scene}", response=DoneOut, auth=designer("change scenes"))
+def rename_scene(request: HttpRequest, pk: int, scene: int, given: SceneChange) -> DoneOut:
+    return tell_done(ordering.rename_scene(person_of(request), pk, scene, given.name))
+
+
+@router.put("/{pk}/scenes", response=DoneOut, auth=designer("change scenes"))
+def order_scenes(request: HttpRequest, pk: int, given: ScenesIn) -> DoneOut:
+    return tell_done(ordering.order_scenes(person_of(request), pk, given.scenes))
+
+
+@router.get("/{pk}/shots/{shot}", response=ShotDetail)
+def read_shot(request: HttpRequest, pk: int, shot: int) -> ShotDetail:
+    person = person_of(request)
+    project = rules.find(person, pk)
+    found = rules.find_shot(project, shot)
+    layers = list(Layer.objects.filter(shot=found).select_related("version__entry"))
+    notes = [
+        ShotNoteOut(id=one.pk, frame=one.frame, words=one.words, by=one.person.shown_name if one.person else "", at=one.at,
+                mine=one.person_id == person.pk)
+        for one in ShotNote.objects.filter(shot=found).select_related("person")
+    ]  # fmt: skip
+    line = [JunctionOut(encoding=one.encoding, what=one.what) for one in junctions_of(found, layers, project.delivery)]
+    return ShotDetail(shot=tell_shot(found, person, len(notes)), line=line, notes=notes)
+
+
+@router.patch("/{pk}/shots/{shot}", response=DoneOut, auth=designer("change shots"))
+def change_shot(request: HttpRequest, pk: int, shot: int, given: ShotChange) -> DoneOut:
+    """Its name, or its frames."""
+    person = person_of(request)
+    if given.code is not None:
+        return tell_done(details.rename_shot(person, pk, shot, given.code))
+    frames = {name: value for name, value in given.model_dump(exclude_none=True).items() if name != "code"}
+    return tell_done(details.set_frames(person, pk, shot, frames))
+
+
+UNTOLD = ("before", "after", "was", "becomes", "ids")
+
+
+@router.get("/{pk}/shots/{shot}/activity", response=list[ShotActivityOut])
+def list_activity(request: HttpRequest, pk: int, shot: int) -> list[ShotActivityOut]:
+    """What was done to this shot, the newest first."""
+    project = rules.find(person_of(request), pk)
+    found = rules.find_shot(project, shot)
+    return [
+        ShotActivityOut(at=one.at, by=one.person.shown_name if one.person else "", action=one.action,
+                data={name: value for name, value in one.data.items() if name not in UNTOLD})
+        for one in history_of(found)
+    ]  # fmt: skip
+
+
+@router.post("/{pk}/shots/{shot}/notes", response=ShotNoteOut)
+def add_note(request: HttpRequest, pk: int, shot: int, given: ShotNoteIn) -> ShotNoteOut:
+    person = person_of(request)
+    note = notes.add_note(person, pk, shot, given.words, given.frame)
+    return ShotNoteOut(id=note.pk, frame=note.frame, words=note.words, by=person.shown_name, at=note.at, mine=True)
+
+
+@router.delete("/{pk}/notes/{note}", response={204: None})
+def remove_note(request: HttpRequest, pk: int, note: int) -> Status[None]:
+    """One's own."""
+    notes.remove_note(person_of(request), pk, note)
+    return Status(204, None)
