@@ -217,6 +217,7 @@ FILES = (
     Hostile("no-number.otio", "timeline", lambda share: _otio(duration="NaN")),
     Hostile("endless.otio", "timeline", lambda share: _otio(duration="Infinity")),
     Hostile("no-cdl.otio", "timeline", lambda share: _otio(metadata='{"cdl": "abc"}')),
+    Hostile("typed.otio", "timeline", lambda share: (Path(__file__).parent / "ending" / "typed.otio").read_bytes()),
     Hostile("circle.otio", "timeline", lambda share: b'{"OTIO_SCHEMA": "SerializableObjectRef.1", "id": "Timeline-1"}'),
 )  # fmt: skip
 

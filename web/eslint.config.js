@@ -1,6 +1,16 @@
 import js from "@eslint/js";
+import boundaries from "eslint-plugin-boundaries";
 import reactHooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
+
+/** From the bottom up: a folder takes from those before it. What people go to, a page each, stands side by side and takes nothing from each other. */
+const BELOW = ["theme", "kit", "api", "jobs", "play", "frame", "media", "look"];
+const FEATURES = ["bench", "shelf", "pictures", "people", "encodings", "projects"];
+const layers = [
+  ...BELOW.map((folder, at) => ({ from: folder, to: BELOW.slice(0, at + 1) })),
+  ...FEATURES.map((folder) => ({ from: folder, to: [...BELOW, folder] })),
+  { from: "top", to: [...BELOW, ...FEATURES, "top"] },
+];
 
 export default tseslint.config(
   { ignores: ["dist", "src/api/schema.ts"] },
@@ -8,6 +18,28 @@ export default tseslint.config(
   ...tseslint.configs.strictTypeChecked,
   { languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } } },
   reactHooks.configs.flat["recommended-latest"],
+  {
+    plugins: { boundaries },
+    settings: {
+      "import/resolver": { node: { extensions: [".ts", ".tsx"] } },
+      "boundaries/elements": [
+        ...[...BELOW, ...FEATURES].map((folder) => ({ type: folder, pattern: `src/${folder}` })),
+        { type: "top", pattern: "src" },
+      ],
+      "boundaries/files": [{ category: "testing", pattern: "src/testing.tsx" }],
+    },
+    rules: {
+      "boundaries/no-unknown-files": "error",
+      "boundaries/dependencies": ["error", {
+        default: "disallow",
+        message: "{{from.element.type}} takes nothing from {{to.element.type}} (docs/layout.md, eslint.config.js)",
+        policies: [
+          { allow: { to: { file: { categories: "testing" } } } },
+          ...layers.map(({ from, to }) => ({ from: { element: { type: from } }, allow: { to: { element: { types: { anyOf: to } } } } })),
+        ],
+      }],
+    },
+  },
   {
     rules: {
       "@typescript-eslint/no-non-null-assertion": "off",

@@ -184,12 +184,26 @@ def test_database_connections_that_are_cut_are_made_anew(studio: Installation):
     local = json.loads((studio.folder / "local.json").read_text())["database"]
     programs = system.postgres_programs()
     assert programs is not None
-    cut = subprocess.run(
-        [str(programs / "psql"), "-h", local["host"], "-p", str(local["port"]), "-U", local["user"], "-d", local["name"], "-Atc",
-         "SELECT count(pg_terminate_backend(pid)) FROM pg_stat_activity WHERE pid <> pg_backend_pid() AND datname = current_database()"],
-        env=os.environ | {"PGPASSWORD": local["password"]}, capture_output=True, text=True, check=True,
-    )  # fmt: skip
-    assert int(cut.stdout) > 0
+    words = "SELECT count(pg_terminate_backend(pid)) FROM pg_stat_activity WHERE pid <> pg_backend_pid() AND datname = current_database()"
+    asked = [
+        str(programs / "psql"),
+        "-h",
+        local["host"],
+        "-p",
+        str(local["port"]),
+        "-U",
+        local["user"],
+        "-d",
+        local["name"],
+        "-Atc",
+        words,
+    ]
+
+    def cut() -> int:
+        told = subprocess.run(asked, env=os.environ | {"PGPASSWORD": local["password"]}, capture_output=True, text=True, check=True)
+        return int(told.stdout)
+
+    eventually(cut, 60)  # the worker may only just be starting
     eventually(studio.is_ready, 90)
     master = studio.children("gunicorn")[0]
     for _ in range(20):

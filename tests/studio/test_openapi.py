@@ -21,7 +21,7 @@ def test_what_is_made_from_code_is_current(path):
 
 
 def test_every_kind_of_step_has_an_editor_and_every_editor_a_kind():
-    editors = {path.stem for path in (WEB / "src" / "bench" / "steps" / "kinds").glob("*.tsx")}
+    editors = {path.stem for path in (WEB / "src" / "look" / "steps" / "kinds").glob("*.tsx")}
     assert editors == {"group", *kinds()}
 
 

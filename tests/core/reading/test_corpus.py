@@ -20,7 +20,7 @@ def test_what_reached_something_new_once_does_no_harm(kind):
     kept = sorted((CORPUS / kind).iterdir())
     taken = [READERS[kind](path.read_bytes()) for path in kept]
     assert len(taken) > 10
-    assert "refused" in taken
+    assert len(set(taken)) > 1 or kind == "profile", "one that cannot be used is none"
 
 
 @pytest.mark.parametrize("kind", READERS)

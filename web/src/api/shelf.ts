@@ -3,7 +3,7 @@ import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { useChange } from "./change";
 import { api, got } from "./client";
 import type { operations } from "./schema";
-import type { EntryChange, Kind, ManyChange } from "./types";
+import type { EntryChange, Kind, ManyChange, Entry } from "./types";
 
 export type Order = NonNullable<
   NonNullable<operations["saucer_studio_preview_entries_api_list_entries"]["parameters"]["query"]>["order"]
@@ -182,3 +182,7 @@ export const useRenameTag = () =>
     (given: { old: string; new: string }) => got(api.POST("/api/catalogue/tags/rename", { body: given })),
     SHOWN,
   );
+
+/** Where an entry's fingerprint is; another address whenever it does something else. size: its pixels */
+export const markOf = (entry: Entry, size = 104) =>
+  `/api/${entry.kind}s/${String(entry.id)}/fingerprint.png?size=${size}&state=${entry.shows}`;

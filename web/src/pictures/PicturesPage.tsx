@@ -22,7 +22,7 @@ import { Check } from "../kit/Check";
 import { Notice } from "../kit/Notice";
 import { Picker } from "../kit/Picker";
 import { useTopSlot } from "../frame/TopBar";
-import { BringInSheet } from "./BringInSheet";
+import { BringInSheet } from "../media/BringInSheet";
 
 const Page = styled.main`
   overflow-y: auto;

@@ -87,7 +87,10 @@ def _named(codes: np.ndarray, light: np.ndarray) -> dict[str, object]:
     """The curve as a power, with the offset most profiles of screens have or without one, where it is that; else as points."""
     middle = np.abs(light - 0.2).argmin()
     for offset in (0.0, 0.055, 0.099, 0.16):
-        exponent = float(np.log(light[middle]) / np.log((codes[middle] + offset) / (1 + offset)))
+        code = (codes[middle] + offset) / (1 + offset)
+        if not (0 < light[middle] < 1 and 0 < code < 1):
+            continue  # of black and of white any power says the same
+        exponent = float(np.log(light[middle]) / np.log(code))
         try:
             GammaDefinition(exponent=exponent, offset=offset)
         except ValidationError:

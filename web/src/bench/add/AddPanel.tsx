@@ -15,12 +15,12 @@ import type { Look, Picture } from "../../api/types";
 import { IconButton } from "../../kit/Button";
 import { Disc } from "../../kit/Disc";
 import { useHeldKeys } from "../../kit/useHeldKeys";
-import { findStep } from "../look/arrange";
-import { useBench, useBenchPart } from "../useBench";
-import { useSpatial } from "../steps/useKinds";
+import { findStep } from "../../look/arrange";
+import { useBench, useBenchPart } from "../../look/useBench";
+import { useSpatial } from "../../look/steps/useKinds";
 import { AddFoot, type Way } from "./AddFoot";
 import { arrangeFound, useCandidates, type Candidate, type Section } from "./candidates";
-import { withAdded, withReplaced, type Placed } from "./placing";
+import { withAdded, withReplaced, type Placed } from "../../look/placing";
 import { useTries } from "./useTries";
 
 const Root = styled.section`

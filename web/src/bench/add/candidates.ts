@@ -5,7 +5,7 @@ import { stepKinds } from "../../api/looks";
 import { presets as presetsQuery, recents as recentsQuery } from "../../api/presets";
 import { firstEntries } from "../../api/shelf";
 import type { Preset, Step } from "../../api/types";
-import { editors } from "../steps/editors";
+import { editors } from "../../look/steps/editors";
 
 export interface Candidate {
   readonly id: string;

@@ -10,7 +10,7 @@ import { RightsNote } from "../../jobs/RightsNote";
 import { Primary, Secondary } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Sheet, SheetFoot } from "../../kit/Sheet";
-import { useBench, useSaving } from "../useBench";
+import { useBench, useSaving } from "../../look/useBench";
 import { CheckSection } from "./CheckSection";
 import { bakeChoice, nameOf, remember } from "./choices";
 import { FormatList } from "./FormatList";

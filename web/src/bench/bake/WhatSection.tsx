@@ -3,7 +3,7 @@ import { encodings as encodingsQuery } from "../../api/encodings";
 import type { Fidelity } from "../../api/types";
 import { Choice } from "../../kit/Choice";
 import { Picker } from "../../kit/Picker";
-import { useSaving } from "../useBench";
+import { useSaving } from "../../look/useBench";
 import type { What } from "./choices";
 import { Pair, Section } from "./layout";
 import type { BakeChoices } from "./useBakeChoices";

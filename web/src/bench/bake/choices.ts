@@ -1,6 +1,6 @@
 /** What is chosen for a bake, and what of it is remembered for the next one. */
 import type { BakeChoice, FormatChoice, Look, PartChoice, Step } from "../../api/types";
-import { titleOf } from "../recipe/titles";
+import { titleOf } from "../../look/titles";
 
 export type What = "whole" | "steps" | "one";
 

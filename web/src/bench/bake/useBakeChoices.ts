@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { versionLook } from "../../api/looks";
 import type { Look } from "../../api/types";
-import { useBenchPart, useSaving } from "../useBench";
+import { useBenchPart, useSaving } from "../../look/useBench";
 import { paths, remembered, type Choices } from "./choices";
 
 export interface BakeChoices {

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
 import { describeDifferences, fetchVersion } from "../../api/looks";
-import { useBench, useBenchPart } from "../useBench";
+import { useBench, useBenchPart } from "../../look/useBench";
 
 const List = styled.ul`
   margin: 4px 0 0;

@@ -9,8 +9,8 @@ import type { PastVersion } from "../../api/types";
 import { WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Sheet } from "../../kit/Sheet";
-import { withIds } from "../look/arrange";
-import { useBench, useBenchPart, useSaving } from "../useBench";
+import { withIds } from "../../look/arrange";
+import { useBench, useBenchPart, useSaving } from "../../look/useBench";
 import { Changes } from "./Changes";
 
 const Columns = styled.div`

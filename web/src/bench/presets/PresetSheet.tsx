@@ -10,7 +10,7 @@ import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
 import { Sheet, SheetBody, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
-import { titleOf } from "../recipe/titles";
+import { titleOf } from "../../look/titles";
 
 const Words = styled.p`
   color: ${(p) => p.theme.tokens.soft};

@@ -3,8 +3,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { rememberSettings } from "../../api/presets";
 import type { Step } from "../../api/types";
-import { findStep } from "../look/arrange";
-import { useBench } from "../useBench";
+import { findStep } from "../../look/arrange";
+import { useBench } from "../../look/useBench";
 
 export function useRemember(): void {
   const { store, mayEdit } = useBench();

@@ -5,7 +5,7 @@ import { encodings as encodingsQuery } from "../../api/encodings";
 import type { Look, Picture } from "../../api/types";
 import { WordButton } from "../../kit/Button";
 import { Picker } from "../../kit/Picker";
-import { useBench, useBenchPart } from "../useBench";
+import { useBench, useBenchPart } from "../../look/useBench";
 
 const Line = styled.li`
   display: flex;

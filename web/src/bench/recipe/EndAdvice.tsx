@@ -4,8 +4,8 @@ import styled from "styled-components";
 import { api, got, wordsFor } from "../../api/client";
 import type { Sketch } from "../../api/types";
 import { WordButton } from "../../kit/Button";
-import { withIds } from "../look/arrange";
-import { useBench } from "../useBench";
+import { withIds } from "../../look/arrange";
+import { useBench } from "../../look/useBench";
 
 const Root = styled.li`
   display: grid;

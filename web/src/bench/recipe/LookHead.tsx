@@ -13,9 +13,9 @@ import { Fingerprint } from "../../kit/Disc";
 import { Notice } from "../../kit/Notice";
 import { Menu } from "../../kit/Picker";
 import { StrengthBar } from "../../kit/StrengthBar";
-import type { Reader } from "../frames/reader";
-import { useBench, useBenchPart, useSaving } from "../useBench";
-import { useReading } from "../frames/useFrames";
+import type { Reader } from "../../look/frames/reader";
+import { useBench, useBenchPart, useSaving } from "../../look/useBench";
+import { useReading } from "../../look/frames/useFrames";
 
 const Root = styled.header`
   display: grid;

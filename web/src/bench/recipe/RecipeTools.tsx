@@ -4,10 +4,10 @@ import { Button } from "react-aria-components";
 import styled from "styled-components";
 import { IconButton } from "../../kit/Button";
 import { Hint } from "../../kit/Hint";
-import { findStep } from "../look/arrange";
-import { useBench, useBenchPart } from "../useBench";
+import { findStep } from "../../look/arrange";
+import { useBench, useBenchPart } from "../../look/useBench";
 import { useArrange } from "./useArrange";
-import { titleOf } from "./titles";
+import { titleOf } from "../../look/titles";
 
 const Root = styled.div`
   border-top: 1px solid ${(p) => p.theme.tokens.line};

@@ -1,7 +1,7 @@
 import { useTheme } from "styled-components";
 import type { Step, StepSketch } from "../../api/types";
-import { pathOf } from "../steps/graph/points";
-import { editors } from "../steps/editors";
+import { pathOf } from "../../look/steps/graph/points";
+import { editors } from "../../look/steps/editors";
 
 const TONES = new Set(["all", "master", "red", "green", "blue"]);
 

@@ -7,9 +7,9 @@ import { WordButton } from "../../kit/Button";
 import { Unseen } from "../../kit/Unseen";
 import { StrengthBar } from "../../kit/StrengthBar";
 import { Toggle } from "../../kit/Toggle";
-import { useBench } from "../useBench";
+import { useBench } from "../../look/useBench";
 import { Sparkline } from "./Sparkline";
-import { titleOf } from "./titles";
+import { titleOf } from "../../look/titles";
 
 const Line = styled.li<{
   $on: boolean;

@@ -1,7 +1,7 @@
 /** Steps as text on the clipboard. A look file's text can be pasted too. */
 import { api } from "../../api/client";
 import type { Look, Step } from "../../api/types";
-import { fresh } from "../look/arrange";
+import { fresh } from "../../look/arrange";
 
 const FORMAT = "saucer-steps";
 

@@ -1,9 +1,9 @@
 /** Grouping, moving, copying and taking away the chosen steps. */
 import { useMemo } from "react";
 import type { Step } from "../../api/types";
-import { duplicated, findStep, grouped, listed, movedBy, outermost, ungrouped, without } from "../look/arrange";
-import { useBench, type Bench } from "../useBench";
-import { titleOf } from "./titles";
+import { duplicated, findStep, grouped, listed, movedBy, outermost, ungrouped, without } from "../../look/arrange";
+import { useBench, type Bench } from "../../look/useBench";
+import { titleOf } from "../../look/titles";
 import { asText } from "./clipboard";
 
 function arrangeOn({ store }: Bench) {

@@ -1,9 +1,9 @@
 /** Copying and pasting steps through the browser's own clipboard events, which need no leave. */
 import { useEffect } from "react";
 import { wordsFor } from "../../api/client";
-import { withAdded } from "../add/placing";
-import { useBench } from "../useBench";
-import { useSpatial } from "../steps/useKinds";
+import { withAdded } from "../../look/placing";
+import { useBench } from "../../look/useBench";
+import { useSpatial } from "../../look/steps/useKinds";
 import { stepsIn } from "./clipboard";
 import type { Arrange } from "./useArrange";
 

@@ -1,8 +1,8 @@
 /** Dragging lines of the recipe by their numbers. */
 import { useCallback, useRef, useState, type PointerEvent as ReactPointer } from "react";
-import { findStep, movedTo, outline, type Place } from "../look/arrange";
-import { useBench } from "../useBench";
-import { titleOf } from "./titles";
+import { findStep, movedTo, outline, type Place } from "../../look/arrange";
+import { useBench } from "../../look/useBench";
+import { titleOf } from "../../look/titles";
 
 export interface Drop extends Place {
   /** The line that shows where it goes, and on which of its edges. */

@@ -1,9 +1,9 @@
 /** Carrying out what an advice proposes. */
 import { useCallback } from "react";
 import type { Advice } from "../../api/types";
-import { findStep, mapped, movedTo, without } from "../look/arrange";
-import { useBench } from "../useBench";
-import { titleOf } from "./titles";
+import { findStep, mapped, movedTo, without } from "../../look/arrange";
+import { useBench } from "../../look/useBench";
+import { titleOf } from "../../look/titles";
 
 export function useRemedy(): (advice: Advice) => void {
   const { store, view } = useBench();

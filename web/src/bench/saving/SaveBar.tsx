@@ -8,8 +8,8 @@ import { Primary, Secondary, WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Sheet, SheetBody, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
-import type { SaveState } from "./autosave";
-import { useBench, useSaving } from "../useBench";
+import type { SaveState } from "../../look/saving/autosave";
+import { useBench, useSaving } from "../../look/useBench";
 
 const Said = styled.span`
   color: ${(p) => p.theme.tokens.soft};

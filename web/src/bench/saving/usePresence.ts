@@ -2,7 +2,7 @@
 import { useEffect, useState } from "react";
 import { api, got } from "../../api/client";
 import type { Presence } from "../../api/types";
-import { useBench } from "../useBench";
+import { useBench } from "../../look/useBench";
 
 const EVERY = 6000;
 

@@ -4,8 +4,8 @@ import type { Picture } from "../../api/types";
 import { PlayBar } from "../../play/PlayBar";
 import { Player } from "../../play/player";
 import { usePlayer } from "../../play/usePlayer";
-import type { Painter } from "../frames/painter";
-import { useBench } from "../useBench";
+import type { Painter } from "../../look/frames/painter";
+import { useBench } from "../../look/useBench";
 
 type Moving = NonNullable<Picture["moving"]>;
 

@@ -3,10 +3,10 @@ import styled from "styled-components";
 import { callWithFigures } from "../../api/client";
 import { Latest } from "../../api/latest";
 import type { Look, Picture } from "../../api/types";
-import { shownLook } from "../look/store";
-import { useBench, useViewPart } from "../useBench";
-import { useReading, type Frames } from "../frames/useFrames";
-import type { Gamut, Marks } from "../view/view";
+import { shownLook } from "../../look/store";
+import { useBench, useViewPart } from "../../look/useBench";
+import { useReading, type Frames } from "../../look/frames/useFrames";
+import type { Gamut, Marks } from "../../look/view/view";
 import { drawn, patternsOf, wordsOf, type Marked } from "./marks";
 
 const Canvas = styled.canvas`

@@ -5,10 +5,10 @@ import type { Look, Pixel } from "../../api/types";
 import { SurroundChoice } from "../../kit/SurroundChoice";
 import { useIsWide } from "../../kit/screen";
 import { chooseUnits, unitNames, useUnits } from "../../kit/units";
-import { readPixel, type Place } from "../view/picking";
-import { shownLook } from "../look/store";
-import { useBench, useViewPart } from "../useBench";
-import { usePainted, type Frames } from "../frames/useFrames";
+import { readPixel, type Place } from "../../look/view/picking";
+import { shownLook } from "../../look/store";
+import { useBench, useViewPart } from "../../look/useBench";
+import { usePainted, type Frames } from "../../look/frames/useFrames";
 
 const Read = styled.div`
   display: flex;

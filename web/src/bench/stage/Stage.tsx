@@ -1,10 +1,10 @@
 import { useCallback, useMemo, useState } from "react";
 import styled from "styled-components";
 import type { Picture } from "../../api/types";
-import type { Place } from "../view/picking";
-import { shownLook } from "../look/store";
-import { useBenchPart, useViewPart } from "../useBench";
-import { usePainted, type Frames } from "../frames/useFrames";
+import type { Place } from "../../look/view/picking";
+import { shownLook } from "../../look/store";
+import { useBenchPart, useViewPart } from "../../look/useBench";
+import { usePainted, type Frames } from "../../look/frames/useFrames";
 import { ClipBar } from "./ClipBar";
 import { Pane } from "./Pane";
 import { Readout, type Pointed } from "./Readout";

@@ -1,8 +1,8 @@
 import { memo } from "react";
 import { Slider, SliderThumb, SliderTrack } from "react-aria-components";
 import styled from "styled-components";
-import { titleOf } from "../recipe/titles";
-import { useBench, useBenchPart, useViewPart } from "../useBench";
+import { titleOf } from "../../look/titles";
+import { useBench, useBenchPart, useViewPart } from "../../look/useBench";
 
 const Root = styled.div`
   display: grid;

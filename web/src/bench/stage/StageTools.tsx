@@ -8,8 +8,8 @@ import { Hint } from "../../kit/Hint";
 import { NumberBox } from "../../kit/NumberBox";
 import { FieldLabel } from "../../kit/FieldLabel";
 import { Picker } from "../../kit/Picker";
-import { useBench, useViewPart } from "../useBench";
-import type { Gamut, Marks, Source } from "../view/view";
+import { useBench, useViewPart } from "../../look/useBench";
+import type { Gamut, Marks, Source } from "../../look/view/view";
 import type { SideChoice } from "./sides";
 import { zoomedBy, zoomName } from "./zoom";
 

@@ -1,5 +1,5 @@
 /** Patterns drawn over the picture, from the codes of the engine: stripes and dots in black and white, so that no hue is needed to see them. */
-import type { Marks } from "../view/view";
+import type { Marks } from "../../look/view/view";
 
 export interface Marked {
   readonly pattern: ImageBitmap;

@@ -1,10 +1,10 @@
 /** What the sides of a comparison are called. */
 import { useQuery } from "@tanstack/react-query";
 import { firstEntries } from "../../api/shelf";
-import { findStep } from "../look/arrange";
-import { titleOf } from "../recipe/titles";
-import { useBenchPart, useSaving } from "../useBench";
-import type { Source } from "../view/view";
+import { findStep } from "../../look/arrange";
+import { titleOf } from "../../look/titles";
+import { useBenchPart, useSaving } from "../../look/useBench";
+import type { Source } from "../../look/view/view";
 
 export interface SideChoice {
   readonly id: Source;

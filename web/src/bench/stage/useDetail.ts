@@ -5,10 +5,10 @@ import { screenFor, type Screen } from "../../kit/screen";
 import { Latest } from "../../api/latest";
 import type { Look, Picture } from "../../api/types";
 import type { Part, Sight } from "../../kit/Compare";
-import type { Painter } from "../frames/painter";
-import { shownLook } from "../look/store";
-import { useBenchPart, useViewPart } from "../useBench";
-import { usePainted } from "../frames/useFrames";
+import type { Painter } from "../../look/frames/painter";
+import { shownLook } from "../../look/store";
+import { useBenchPart, useViewPart } from "../../look/useBench";
+import { usePainted } from "../../look/frames/useFrames";
 
 const LARGEST = 2048;
 

@@ -13,7 +13,7 @@ import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
 import { Toggle } from "../../kit/Toggle";
 import { TextBox } from "../../kit/TextBox";
-import { useBench, useViewPart } from "../useBench";
+import { useBench, useViewPart } from "../../look/useBench";
 
 const Opens = styled(Button)`
   display: inline-flex;

@@ -5,8 +5,8 @@ import styled, { css } from "styled-components";
 import type { Picture } from "../../api/types";
 import { Disc } from "../../kit/Disc";
 import { Hint } from "../../kit/Hint";
-import { useBench, useViewPart } from "../useBench";
-import { useReading, type Frames } from "../frames/useFrames";
+import { useBench, useViewPart } from "../../look/useBench";
+import { useReading, type Frames } from "../../look/frames/useFrames";
 import { SetMenu } from "./SetMenu";
 
 const Root = styled.nav`

@@ -1,6 +1,6 @@
 import styled from "styled-components";
 import { Sheet, SheetBody } from "../../kit/Sheet";
-import { useBench } from "../useBench";
+import { useBench } from "../../look/useBench";
 import { alsoKeys, keysFor } from "./keys";
 
 const List = styled.dl`

@@ -3,7 +3,7 @@ import { useEffect } from "react";
 import type { Picture } from "../../api/types";
 import type { Arrange } from "../recipe/useArrange";
 import { zoomedBy } from "../stage/zoom";
-import { useBench, type Bench } from "../useBench";
+import { useBench, type Bench } from "../../look/useBench";
 
 export interface KeyActions {
   readonly arrange: Arrange;

@@ -2,10 +2,10 @@ import { useEffect, useRef, useState } from "react";
 import { fetchHistograms, fetchTrace, type LayerGiven } from "../../api/projects";
 import { Latest } from "../../api/latest";
 import type { Scopes, Shot } from "../../api/types";
-import { Histogram } from "../../bench/scopes/Histogram";
-import { Kinds, kinds } from "../../bench/scopes/Scopes";
-import { TraceField, type Traced } from "../../bench/scopes/TraceField";
-import type { ScopeKind } from "../../bench/view/view";
+import { Histogram } from "../../look/scopes/Histogram";
+import { Kinds, kinds } from "../../look/scopes/Scopes";
+import { TraceField, type Traced } from "../../look/scopes/TraceField";
+import type { ScopeKind } from "../../look/view/view";
 import { Block } from "./parts";
 
 interface Props {

@@ -1,10 +1,10 @@
 /** The trims of a shot on a small Bench of their own, so that the Bench's editors work on them as they are. */
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { Look, Step } from "../../api/types";
-import { BenchStore, opened } from "../../bench/look/store";
-import type { Bench } from "../../bench/useBench";
-import { Picker } from "../../bench/view/picking";
-import { fromSearch, ViewStore } from "../../bench/view/view";
+import { BenchStore, opened } from "../../look/store";
+import type { Bench } from "../../look/useBench";
+import { Picker } from "../../look/view/picking";
+import { fromSearch, ViewStore } from "../../look/view/view";
 
 const SETTLES = 350;
 

@@ -1,11 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
-import { firstEntries } from "../../api/shelf";
+import { firstEntries, markOf } from "../../api/shelf";
 import type { Entry } from "../../api/types";
 import { Fingerprint } from "../../kit/Disc";
 import { TextBox } from "../../kit/TextBox";
-import { markOf } from "../../shelf/wall/Card";
 
 const Row = styled.div`
   display: flex;

@@ -3,13 +3,12 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { Button, Dialog, DialogTrigger } from "react-aria-components";
 import styled from "styled-components";
-import { firstEntries } from "../../api/shelf";
+import { firstEntries, markOf } from "../../api/shelf";
 import type { Entry, Picture } from "../../api/types";
 import { Secondary } from "../../kit/Button";
 import { Menu } from "../../kit/Picker";
 import { PlainList } from "../../kit/PlainList";
 import { TextBox } from "../../kit/TextBox";
-import { markOf } from "../wall/Card";
 
 const Panel = styled(Dialog)`
   width: 280px;

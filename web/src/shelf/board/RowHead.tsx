@@ -1,4 +1,5 @@
 import { GripVertical, MessageSquare, X } from "lucide-react";
+import { markOf } from "../../api/shelf";
 import { useState } from "react";
 import { Button, Dialog, DialogTrigger } from "react-aria-components";
 import { Link } from "react-router";
@@ -12,7 +13,7 @@ import { Notice } from "../../kit/Notice";
 import { Menu } from "../../kit/Picker";
 import { WordList } from "../../kit/PlainList";
 import { TextBox } from "../../kit/TextBox";
-import { characterOf, markOf } from "../wall/Card";
+import { characterOf } from "../wall/Card";
 
 const Root = styled.div`
   position: relative;

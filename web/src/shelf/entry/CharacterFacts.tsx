@@ -1,10 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import styled from "styled-components";
-import { alike as alikeQuery } from "../../api/shelf";
+import { alike as alikeQuery, markOf } from "../../api/shelf";
 import type { Described } from "../../api/types";
 import { Fingerprint } from "../../kit/Disc";
-import { markOf } from "../wall/Card";
 import { Block, Small } from "./layout";
 
 const Bars = styled.dl`

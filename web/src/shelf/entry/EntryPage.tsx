@@ -20,7 +20,7 @@ import { NumberBox } from "../../kit/NumberBox";
 import { StrengthBar } from "../../kit/StrengthBar";
 import { SurroundChoice } from "../../kit/SurroundChoice";
 import { Toggle } from "../../kit/Toggle";
-import { usePictureChoice } from "../../pictures/usePictureChoice";
+import { usePictureChoice } from "../../media/usePictureChoice";
 import { HealthView } from "../health/HealthView";
 import { PinMarks, Pins } from "../review/Pins";
 import { ReviewBlock } from "../review/ReviewBlock";

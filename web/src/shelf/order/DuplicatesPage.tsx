@@ -9,7 +9,7 @@ import type { Alike, Entry, Picture } from "../../api/types";
 import { Primary, Secondary } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { Notice } from "../../kit/Notice";
-import { usePictureChoice } from "../../pictures/usePictureChoice";
+import { usePictureChoice } from "../../media/usePictureChoice";
 import { Preview } from "../wall/Card";
 import { stateNames } from "../words";
 import { Head, Page } from "./page";

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { markOf } from "../../api/shelf";
 import styled from "styled-components";
 import type { Entry, Picture } from "../../api/types";
 import { Fingerprint } from "../../kit/Disc";
@@ -80,9 +81,6 @@ export function Preview({ entry, picture }: { entry: Entry; picture: Picture }) 
     </Image>
   );
 }
-
-export const markOf = (entry: Entry, size = 104) =>
-  `/api/${entry.kind}s/${String(entry.id)}/fingerprint.png?size=${size}&state=${entry.shows}`;
 
 /** What an entry does, in a few words. */
 export const characterOf = (entry: Entry) => entry.character?.words.join(", ") ?? "";

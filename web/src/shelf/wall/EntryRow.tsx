@@ -1,8 +1,9 @@
 import styled from "styled-components";
+import { markOf } from "../../api/shelf";
 import type { Entry, Picture } from "../../api/types";
 import { Fingerprint } from "../../kit/Disc";
 import { passOnNames, stateNames } from "../words";
-import { Preview, characterOf, markOf } from "./Card";
+import { Preview, characterOf } from "./Card";
 
 const Row = styled.div`
   display: grid;

@@ -25,7 +25,7 @@ import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
 import { SurroundChoice } from "../../kit/SurroundChoice";
 import { TextBox } from "../../kit/TextBox";
-import { usePictureChoice } from "../../pictures/usePictureChoice";
+import { usePictureChoice } from "../../media/usePictureChoice";
 import { useTopSlot } from "../../frame/TopBar";
 import { isNarrowed, orders, readAddress, writeAddress, type Layout, type Seen } from "./address";
 import { ListHead, lineHeads } from "./EntryRow";

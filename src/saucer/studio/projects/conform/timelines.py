@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import warnings
 from collections.abc import Sequence
 from dataclasses import dataclass, field
@@ -81,14 +82,23 @@ def parse_timeline(data: bytes, place: str, rate: Fraction) -> list[Event]:
         text = data.decode()
     except UnicodeDecodeError:
         raise TimelineError(place, "is no text; give an OpenTimelineIO file (.otio) or an edit list (.edl)") from None
+    is_json = text.lstrip().startswith("{")
+    if is_json:
+        # The library ends the whole process over some of what is no JSON.
+        try:
+            json.loads(text)
+        except RecursionError:
+            raise TimelineError(place, "cannot be read as a timeline: one thing stands in another, too many times over") from None
+        except ValueError as error:
+            raise TimelineError(place, f"cannot be read as a timeline: it is damaged ({str(error)[:120]})") from None
     # Counted before anything is built: the library takes minutes and gigabytes for what is refused anyhow.
-    count = text.count('"Clip.') if text.lstrip().startswith("{") else sum(map(_begins_event, text.splitlines()))
+    count = text.count('"Clip.') if is_json else sum(map(_begins_event, text.splitlines()))
     if count > LINES_AN_EVENT * MOST_EVENTS:
         raise TimelineError(place, f"holds about {count} clips; {MOST_EVENTS} is the most")
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
-            if text.lstrip().startswith("{"):
+            if is_json:
                 timeline = otio.adapters.read_from_string(text, "otio_json")
             else:
                 timeline = otio.adapters.read_from_string(text, "cmx_3600", rate=float(rate), ignore_timecode_mismatch=True)
@@ -97,7 +107,7 @@ def parse_timeline(data: bytes, place: str, rate: Fraction) -> list[Event]:
         raise TimelineError(place, f"cannot be read as a timeline: {line}") from None
     if not hasattr(timeline, "find_clips"):
         raise TimelineError(place, "holds no timeline")
-    events = [_read_event(clip) for track in getattr(timeline, "video_tracks", list)() for clip in track.find_clips()]
+    events = [_read_event(clip, place) for track in getattr(timeline, "video_tracks", list)() for clip in track.find_clips()]
     if not events:
         raise TimelineError(place, "holds no clip on a video track")
     if len(events) > MOST_EVENTS:
@@ -110,14 +120,17 @@ def _begins_event(line: str) -> bool:
     return line[:1].isdigit()
 
 
-def _read_event(clip: Any) -> Event:
-    """Raises: TimelineError naming the clip"""
+def _read_event(clip: Any, place: str) -> Event:
+    """Raises: TimelineError naming the file and the clip"""
     try:
         return _event_of(clip)
     except ValidationError as error:
-        raise TimelineError(str(clip.name or "clip")[:80], describe(error)[0]) from None
+        problem = describe(error)[0]
+    except TimelineError as error:
+        problem = error.problem
     except (ValueError, OverflowError, TypeError, AttributeError):
-        raise TimelineError(str(clip.name or "clip")[:80], "its times are none: a frame, a length or a rate is no number") from None
+        problem = "its times are none: a frame, a length or a rate is no number"
+    raise TimelineError(place, f'clip "{str(clip.name or "")[:80]}": {problem}')
 
 
 def _event_of(clip: Any) -> Event:
