@@ -10,6 +10,7 @@ import { FileDrop } from "../kit/FileDrop";
 import { Notice } from "../kit/Notice";
 import { Picker } from "../kit/Picker";
 import { Sheet, SheetBody, SheetFoot } from "../kit/Sheet";
+import { PICTURES } from "./accepted";
 
 interface Props {
   readonly isOpen: boolean;
@@ -61,8 +62,8 @@ export function BringInSheet({ isOpen, onClose, onDone }: Props) {
             bring.reset();
           }}
           prompt="Drop a picture here or choose one"
-          kinds="PNG, JPEG, TIFF, EXR or DPX, up to 100 megapixels"
-          accept={[".png", ".jpg", ".jpeg", ".tif", ".tiff", ".exr", ".dpx"]}
+          kinds="PNG, JPEG, TIFF, EXR, DPX or WebP, up to 100 megapixels"
+          accept={PICTURES}
         />
         <Picker label="Its encoding" value={encoding} options={options} onChange={setEncoding} />
         {bring.error && <Notice>{wordsFor(bring.error)}</Notice>}

@@ -45,12 +45,13 @@ def abilities(person: Person) -> list[Ability]:
 
 def record(person: Person | None, action: str, about: models.Model | str, **data: Any) -> Activity:
     """One line of the activity; in the transaction of the change that it tells of."""
+    line = line_of(person, action, about, **data)
+    line.save()
+    return line
+
+
+def line_of(person: Person | None, action: str, about: models.Model | str, **data: Any) -> Activity:
+    """A line of the activity that is not kept yet: for many at once."""
     kind, pk = ("", None) if isinstance(about, str) else (about._meta.model_name or "", about.pk)
-    return Activity.objects.create(
-        person=person,
-        action=action,
-        about_kind=kind[:20],
-        about_id=pk if isinstance(pk, int) else None,
-        about=str(about)[:200],
-        data=data,
-    )
+    about_id = pk if isinstance(pk, int) else None
+    return Activity(person=person, action=action, about_kind=kind[:20], about_id=about_id, about=str(about)[:200], data=data)

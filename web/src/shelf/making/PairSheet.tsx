@@ -14,6 +14,7 @@ import { Sheet, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
 import { FileDrop } from "../../kit/FileDrop";
 import { Part, Two } from "./Part";
+import { PICTURES } from "../../media/accepted";
 
 const Body = styled.div`
   display: grid;
@@ -106,7 +107,6 @@ export function PairSheet({ isOpen, onClose, onKept }: Props) {
     keep.reset();
     onClose();
   }
-  const kinds = [".png", ".tif", ".tiff", ".jpg", ".jpeg", ".webp", ".exr", ".dpx"];
   return (
     <Sheet title="LUT from a pair of pictures" isOpen={isOpen} onClose={close} width="900px">
       <Body>
@@ -120,7 +120,7 @@ export function PairSheet({ isOpen, onClose, onKept }: Props) {
             }}
             prompt="Drop the original here"
             kinds="as it was before"
-            accept={kinds}
+            accept={PICTURES}
           />
           <FileDrop
             file={recoloured}
@@ -130,7 +130,7 @@ export function PairSheet({ isOpen, onClose, onKept }: Props) {
             }}
             prompt="Drop its recoloured copy here"
             kinds="the same picture at the same size, from any program"
-            accept={kinds}
+            accept={PICTURES}
           />
           <Two>
             <Picker

@@ -13,8 +13,8 @@ import { useOutcome } from "../../jobs/useOutcome";
 import { IconButton, WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
+import { PICTURES } from "../../media/accepted";
 
-const FRAMES = [".png", ".jpg", ".jpeg", ".tif", ".tiff", ".exr", ".dpx", ".webp"];
 const Line = styled.div`
   display: flex;
   align-items: center;
@@ -31,7 +31,7 @@ const Line = styled.div`
 `;
 
 /** Is this a picture to look at things on, and nothing else? A PNG may be a LUT too. */
-export const isFrame = (name: string) => FRAMES.some((ending) => name.toLowerCase().endsWith(ending));
+export const isFrame = (name: string) => PICTURES.some((ending) => name.toLowerCase().endsWith(ending));
 
 /** A frame of one's own to look at the wall on: sent, and told once it is there. */
 export function useOwnFrame(onThere: (id: number) => void) {
@@ -62,7 +62,7 @@ export function useOwnFrame(onThere: (id: number) => void) {
 
 export function ChooseFrame({ frame }: { frame: ReturnType<typeof useOwnFrame> }) {
   return (
-    <FileTrigger acceptedFileTypes={FRAMES} onSelect={(files) => files?.[0] && frame.send(files[0])}>
+    <FileTrigger acceptedFileTypes={PICTURES} onSelect={(files) => files?.[0] && frame.send(files[0])}>
       <IconButton aria-label="Look at it all on a frame of your own" isDisabled={frame.isBusy}>
         <ImagePlus aria-hidden />
       </IconButton>

@@ -11,10 +11,10 @@ from django.db import transaction
 from django.utils import timezone
 
 from saucer.studio.catalogue import rules
-from saucer.studio.catalogue.models import Entry, PassOn, Version, VersionState
+from saucer.studio.catalogue.models import Category, Entry, PassOn, Version, VersionState
 from saucer.studio.catalogue.order import tags
-from saucer.studio.catalogue.review.rules import move, next_states
-from saucer.studio.catalogue.rules import as_category, describe_for_search, find_or_make_category
+from saucer.studio.catalogue.review.rules import move_many, next_states
+from saucer.studio.catalogue.rules import as_category, describe_for_search, describe_many, find_or_make_category
 from saucer.studio.common.locking import once_more
 from saucer.studio.common.refusals import NotAllowed, NotFound, NotPossible
 from saucer.studio.people.models import Activity, Person, Role
@@ -72,7 +72,7 @@ def change_many(person: Person, ids: Sequence[int], change: Change) -> Changed:
         if foreign:
             others = f" and {len(foreign) - 1} more" if len(foreign) > 1 else ""
             raise NotAllowed(f"{foreign[0].name}{others} belong to somebody else. A curator can change them.")
-        before = {str(entry.pk): done for entry in entries if (done := _apply(person, entry, change))}
+        before = {str(pk): done for pk, done in _apply(person, entries, change).items() if done}
         if not before:
             return Changed(0, None)
         told = {name: value for name, value in vars(change).items() if value not in (None, (), False)}
@@ -100,14 +100,26 @@ def change_one(
     return entry
 
 
-def _apply(person: Person, entry: Entry, change: Change) -> dict[str, Any]:
-    """Returns: what was there, of each thing that became another"""
+def _apply(person: Person, entries: Sequence[Entry], change: Change) -> dict[int, dict[str, Any]]:
+    """Returns: by entry what was there, of each thing that became another"""
+    category = find_or_make_category(change.category) if change.category is not None else None
+    put = tags.put_on_many(entries, {entry.pk: (change.add_tags, change.remove_tags) for entry in entries})
+    found = {entry.pk: _set(entry, change, category, *put[entry.pk]) for entry in entries}
+    _write([entry for entry in entries if found[entry.pk]])
+    if change.state is not None:
+        moved = {one.latest_id: one for one in entries if one.latest_id is not None and one.state != change.state}
+        for pk, number in Version.objects.filter(pk__in=moved).values_list("pk", "number"):
+            found[moved[pk].pk] |= {"state": moved[pk].state, "number": number}
+        move_many(person, dict.fromkeys(moved, VersionState(change.state)))
+    return found
+
+
+def _set(entry: Entry, change: Change, category: Category | None, added: list[str], removed: list[str]) -> dict[str, Any]:
+    """In memory. Returns: what was there, of each thing that became another"""
     before: dict[str, Any] = {}
-    if change.category is not None:
-        wanted = find_or_make_category(change.category)
-        if wanted != entry.category:
-            before["category"] = entry.category_path
-            entry.category = wanted
+    if change.category is not None and category != entry.category:
+        before["category"] = entry.category_path
+        entry.category = category
     for name in ("licence", "may_pass_on"):
         value = getattr(change, name)
         if value is not None and getattr(entry, name) != value:
@@ -116,20 +128,17 @@ def _apply(person: Person, entry: Entry, change: Change) -> dict[str, Any]:
     if change.pass_on_until is not None and str(entry.pass_on_until or "") != change.pass_on_until:
         before["pass_on_until"] = str(entry.pass_on_until or "")
         entry.pass_on_until = date.fromisoformat(change.pass_on_until) if change.pass_on_until else None
-    added, removed = tags.put_on(entry, change.add_tags, change.remove_tags)
     if added or removed:
         before |= {"added": added, "removed": removed}
     if change.delete:
         before["deleted"] = False
         entry.deleted = timezone.now()
-    if before:
-        entry.save(update_fields=WRITTEN)
-        describe_for_search(entry)
-    if change.state is not None and entry.latest_id is not None and entry.state != change.state:
-        version = Version.objects.only("number").get(pk=entry.latest_id)
-        before |= {"state": entry.state, "number": version.number}
-        move(person, entry.kind, entry.pk, version.number, VersionState(change.state))
     return before
+
+
+def _write(entries: Sequence[Entry]) -> None:
+    Entry.objects.bulk_update(entries, WRITTEN)
+    describe_many(Entry.objects.filter(pk__in=[entry.pk for entry in entries]))
 
 
 @once_more
@@ -144,25 +153,35 @@ def undo(person: Person, number: int) -> Changed:
             raise NotPossible("This change was taken back already.")
         before: dict[str, dict[str, Any]] = done.data["before"]
         made = done.data["change"]
-        left: list[str] = []
-        count = 0
-        for entry in _lock_all([int(pk) for pk in before]):
-            if _put_back(person, entry, before[str(entry.pk)], made):
-                count += 1
-            else:
-                left.append(entry.name)
+        entries = _lock_all([int(pk) for pk in before])
+        left = _put_back(person, entries, before, made)
+        count = len(entries) - len(left)
         record(person, UNDONE, f"{count} entries", of=number)
     return Changed(count, None, left)
 
 
-def _put_back(person: Person, entry: Entry, before: dict[str, Any], made: dict[str, Any]) -> bool:
-    """Is everything as it was? What somebody has changed since stays."""
+def _put_back(person: Person, entries: Sequence[Entry], before: Mapping[str, dict[str, Any]], made: dict[str, Any]) -> list[str]:
+    """As it was, but for what somebody has changed since. Returns: names of entries that are not whole"""
+    was = {entry.pk: before[str(entry.pk)] for entry in entries}
+    paths = {one["category"] for one in was.values() if "category" in one}
+    categories = {path: find_or_make_category(path) for path in paths}
+    whole = {entry.pk: _set_back(entry, was[entry.pk], made, categories) for entry in entries}
+    if "state" in made:
+        for pk in _move_back(person, entries, was, made["state"]):
+            whole[pk] = False
+    tags.put_on_many(entries, {pk: (one.get("removed", ()), one.get("added", ())) for pk, one in was.items()})
+    _write(entries)
+    return [entry.name for entry in entries if not whole[entry.pk]]
+
+
+def _set_back(entry: Entry, before: dict[str, Any], made: dict[str, Any], categories: Mapping[str, Category | None]) -> bool:
+    """In memory. Is everything as it was?"""
     whole = True
     if "deleted" in before:
         entry.deleted = None
     if "category" in before:
         if entry.category_path.lower() == as_category(made["category"]).lower():
-            entry.category = find_or_make_category(before["category"])
+            entry.category = categories[before["category"]]
         else:
             whole = False
     for name in ("licence", "may_pass_on", "pass_on_until"):
@@ -171,18 +190,21 @@ def _put_back(person: Person, entry: Entry, before: dict[str, Any], made: dict[s
                 setattr(entry, name, before[name] or (None if name == "pass_on_until" else ""))
             else:
                 whole = False
-    if "state" in before:
-        whole = _move_back(person, entry, before, made["state"]) and whole
-    tags.put_on(entry, before.get("removed", ()), before.get("added", ()))
-    entry.save(update_fields=WRITTEN)
-    describe_for_search(entry)
     return whole
 
 
-def _move_back(person: Person, entry: Entry, before: dict[str, Any], made: str) -> bool:
-    """Does the version stand where it stood? There is no way back to some states: what was published is retired, not drafted again."""
-    version = Version.objects.filter(entry=entry, number=before["number"]).first()
-    if version is None or version.state != made or VersionState(before["state"]) not in next_states(person, version):
-        return False
-    move(person, entry.kind, entry.pk, before["number"], VersionState(before["state"]), "taken back")
-    return True
+def _move_back(person: Person, entries: Sequence[Entry], was: Mapping[int, dict[str, Any]], made: str) -> list[int]:
+    """Versions to where they stood. Returns: entries of those that do not stand there: some ways have no way back (what was published is
+    retired, not drafted again)"""
+    by_entry = {entry.pk: entry for entry in entries if "state" in was[entry.pk]}
+    found = Version.objects.filter(entry__in=by_entry).defer("content").select_related("entry__owner")
+    wanted: dict[int, VersionState] = {}
+    back: set[int] = set()
+    for version in found:
+        one = was[version.entry_id]
+        if version.number == one["number"] and version.state == made and VersionState(one["state"]) in next_states(person, version):
+            wanted[version.pk] = VersionState(one["state"])
+            back.add(version.entry_id)
+    if wanted:
+        move_many(person, wanted, "taken back")
+    return sorted(by_entry.keys() - back)

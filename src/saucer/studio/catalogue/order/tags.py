@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from django.db import transaction
 from django.db.models import Count, Q
@@ -44,14 +44,37 @@ def find_or_make(names: Sequence[str]) -> list[Tag]:
 
 def put_on(entry: Entry, add: Sequence[str], remove: Sequence[str]) -> tuple[list[str], list[str]]:
     """Add and take off tags of an entry that the caller has locked. Returns: the names that were not there, and those that were"""
-    before = {tag.name.lower(): tag for tag in entry.tags.all()}
-    gone = [before[name.lower()] for name in map(as_tag, remove) if name.lower() in before]
-    fresh = [tag for tag in find_or_make(add) if tag.name.lower() not in before]
-    if len(before) - len(gone) + len(fresh) > MOST_ON_AN_ENTRY:
-        raise NotPossible(f"{entry.name} would have more than {MOST_ON_AN_ENTRY} tags.")
-    entry.tags.remove(*gone)
-    entry.tags.add(*fresh)
-    return [tag.name for tag in fresh], [tag.name for tag in gone]
+    return put_on_many([entry], {entry.pk: (add, remove)})[entry.pk]
+
+
+def put_on_many(
+    entries: Sequence[Entry], wanted: Mapping[int, tuple[Sequence[str], Sequence[str]]]
+) -> dict[int, tuple[list[str], list[str]]]:
+    """Of each entry what to add and to take off. As many queries for a thousand of them as for one, but for tags that are new.
+
+    Returns: as `put_on`, by entry. Raises: NotPossible
+    """
+    made = {tag.name.lower(): tag for tag in find_or_make([name for add, _ in wanted.values() for name in add])}
+    through = Entry.tags.through
+    there: dict[int, dict[str, Tag]] = {entry.pk: {} for entry in entries}
+    pairs: dict[tuple[int, int], int] = {}
+    for pair in through.objects.filter(entry__in=entries).select_related("tag"):
+        there[pair.entry_id][pair.tag.name.lower()] = pair.tag
+        pairs[pair.entry_id, pair.tag_id] = pair.pk
+    found, fresh_pairs, gone_pairs = {}, [], []
+    for entry in entries:
+        add, remove = wanted[entry.pk]
+        before = there[entry.pk]
+        gone = [before[name.lower()] for name in dict.fromkeys(map(as_tag, remove)) if name.lower() in before]
+        fresh = [made[name] for name in dict.fromkeys(as_tag(name).lower() for name in add) if name not in before]
+        if len(before) - len(gone) + len(fresh) > MOST_ON_AN_ENTRY:
+            raise NotPossible(f"{entry.name} would have more than {MOST_ON_AN_ENTRY} tags.")
+        fresh_pairs += [through(entry_id=entry.pk, tag_id=tag.pk) for tag in fresh]
+        gone_pairs += [pairs[entry.pk, tag.pk] for tag in gone]
+        found[entry.pk] = [tag.name for tag in fresh], [tag.name for tag in gone]
+    through.objects.filter(pk__in=gone_pairs).delete()
+    through.objects.bulk_create(fresh_pairs, ignore_conflicts=True)
+    return found
 
 
 @once_more
