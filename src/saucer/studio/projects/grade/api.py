@@ -10,7 +10,7 @@ from pydantic import Field, model_validator
 
 from saucer.studio.people.access import designer
 from saucer.studio.people.signed_in import person_of
-from saucer.studio.presets.rules import content_of, steps_of
+from saucer.studio.presets.rules import content_of
 from saucer.studio.projects import changes, rules
 from saucer.studio.projects.answers import DoneOut, tell_done
 from saucer.studio.projects.grade import grading
@@ -86,7 +86,7 @@ def layers_given(layers: list[LayerIn]) -> grading.Stack:
             version = grading.version_of(one.entry, one.version, deleted_too=True).pk
             found.append(grading.item(one.role, version=version, strength=one.strength, enabled=one.enabled))
         else:
-            steps = content_of(steps_of(one.steps or [], "trims"))
+            steps = content_of(grading.trims_from(one.steps or []))
             found.append(grading.item(one.role, steps=steps, strength=one.strength, enabled=one.enabled))
     return found
 
@@ -117,7 +117,7 @@ def take_newest(request: HttpRequest, pk: int, given: ChosenIn) -> DoneOut:
 
 @router.post("/{pk}/trims", response=DoneOut, auth=designer("change shots"))
 def set_trims(request: HttpRequest, pk: int, given: TrimsIn) -> DoneOut:
-    return tell_done(grading.set_trims(person_of(request), pk, given.shots, steps_of(given.steps, "trims"), given.add))
+    return tell_done(grading.set_trims(person_of(request), pk, given.shots, grading.trims_from(given.steps), given.add))
 
 
 @router.post("/{pk}/trims/copy", response=DoneOut, auth=designer("change shots"))

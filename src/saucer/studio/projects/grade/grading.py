@@ -7,10 +7,13 @@ from typing import Any
 
 from django.db import transaction
 
+from saucer.core.look.bundle import lut_hashes
+from saucer.core.look.model import Look
 from saucer.core.steps.parameters import StepParameters
 from saucer.studio.catalogue.models import Entry, Kind, Version
 from saucer.studio.catalogue.uses import FINDERS, Use
 from saucer.studio.common.refusals import NotFound, NotPossible
+from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.models import Person
 from saucer.studio.presets.rules import content_of, steps_of
 from saucer.studio.projects import rules
@@ -49,6 +52,14 @@ def _put(shot: Shot, before: Stack, version: Version, strength: float, stack: bo
     role = LayerRole.BEFORE if version.entry.kind == Kind.PRESET else LayerRole.LOOK
     others = [one for one in before if stack or one["role"] != role or one["version"] is None]
     return _checked(shot, [*others, item(role, version=version.pk, strength=strength)])
+
+
+def trims_from(given: list[dict[str, Any]]) -> tuple[StepParameters, ...]:
+    """Steps as they are sent. Raises: LookError; LutError, for a LUT that is not here: such a shot could not be seen any more"""
+    steps = steps_of(given, "trims")
+    for sha256 in lut_hashes(Look(steps=steps)):
+        at_hand(sha256)
+    return steps
 
 
 def set_trims(person: Person, pk: int, ids: Sequence[int], steps: Sequence[StepParameters], add: bool = False) -> Done:
