@@ -1,5 +1,5 @@
 import react from "@vitejs/plugin-react";
-import { defineConfig, type Plugin } from "vite";
+import { defineConfig, loadEnv, type Plugin } from "vite";
 
 /** Every browser that runs the rest reads woff2: the older form of each font would only be carried along. */
 const woff2Only: Plugin = {
@@ -11,7 +11,7 @@ const woff2Only: Plugin = {
   },
 };
 
-export default defineConfig({
+export default defineConfig(({ mode }) => ({
   plugins: [woff2Only, react()],
   build: {
     outDir: "dist",
@@ -26,5 +26,9 @@ export default defineConfig({
     },
   },
   // The browser's own Host goes on to the server: it holds it against the Origin of whatever changes something.
-  server: { proxy: { "/api": { target: process.env.SAUCER_API ?? "http://127.0.0.1:8400", changeOrigin: false } } },
-});
+  server: {
+    proxy: {
+      "/api": { target: loadEnv(mode, ".", "SAUCER_").SAUCER_API ?? "http://127.0.0.1:8400", changeOrigin: false },
+    },
+  },
+}));
