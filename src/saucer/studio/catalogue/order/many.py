@@ -13,7 +13,7 @@ from django.utils import timezone
 from saucer.studio.catalogue import rules
 from saucer.studio.catalogue.models import Category, Entry, PassOn, Version, VersionState
 from saucer.studio.catalogue.order import tags
-from saucer.studio.catalogue.review.rules import move_many, next_states
+from saucer.studio.catalogue.review.rules import AT_ONCE, move_many, next_states
 from saucer.studio.catalogue.rules import as_category, describe_for_search, describe_many, find_or_make_category
 from saucer.studio.common.locking import once_more
 from saucer.studio.common.refusals import NotAllowed, NotFound, NotPossible
@@ -137,7 +137,7 @@ def _set(entry: Entry, change: Change, category: Category | None, added: list[st
 
 
 def _write(entries: Sequence[Entry]) -> None:
-    Entry.objects.bulk_update(entries, WRITTEN)
+    Entry.objects.bulk_update(entries, WRITTEN, batch_size=AT_ONCE)
     describe_many(Entry.objects.filter(pk__in=[entry.pk for entry in entries]))
 
 

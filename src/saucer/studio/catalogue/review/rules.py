@@ -26,6 +26,8 @@ DONE = {
     PROPOSED: "proposed {}", DRAFT: "took back {}", PUBLISHED: "published {}", SENT_BACK: "sent back {}", RETIRED: "retired {}",
 }  # fmt: skip
 KEPT_IN_LIST = 50
+AT_ONCE = 500
+"""Rows of one UPDATE, whose every row looks through the values of all."""
 
 
 def next_states(person: Person, version: Version) -> list[VersionState]:
@@ -80,13 +82,14 @@ def move_many(person: Person, wanted: Mapping[int, VersionState], words: str = "
             version.entry.published = version
         elif version.entry.published_id == version.pk:
             left.append(version.entry)
-    Version.objects.bulk_update(versions, ["state"])
+    for to in set(wanted.values()):
+        Version.objects.filter(pk__in=[pk for pk, state in wanted.items() if state == to]).update(state=to)
     if left:  # the one that was published before is so again
         others = Version.objects.filter(entry__in=left, state=PUBLISHED).defer("content").order_by("number")
         before = {one.entry_id: one for one in others}
         for entry in left:
             entry.published = before.get(entry.pk)
-    Entry.objects.bulk_update(entries.values(), ["state", "published"])
+    Entry.objects.bulk_update(entries.values(), ["state", "published"], batch_size=AT_ONCE)
     Review.objects.bulk_create(reviews)
     Activity.objects.bulk_create(lines)
     _tell_of_moves(person, versions)

@@ -10,7 +10,7 @@ from django.db.backends.postgresql import base
 class DatabaseWrapper(base.DatabaseWrapper):
     def is_usable(self) -> bool:
         """Is the connection that was kept still there? Seen at its socket: a server that has gone has closed it, so that there is something
-        to read. Asking would cost every request a round trip, which is a sixth of its time when twenty people drag."""
+        to read, and only then it is asked. Asking each time would cost every request a round trip."""
         if self.connection is None or self.connection.closed:
             return False
         socket = select.poll()

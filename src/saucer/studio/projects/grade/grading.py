@@ -8,7 +8,7 @@ from typing import Any
 from django.db import transaction
 
 from saucer.core.look.bundle import lut_hashes
-from saucer.core.look.model import Look
+from saucer.core.look.model import look_from
 from saucer.core.steps.parameters import StepParameters
 from saucer.studio.catalogue.models import Entry, Kind, Version
 from saucer.studio.catalogue.uses import FINDERS, Use
@@ -56,10 +56,10 @@ def _put(shot: Shot, before: Stack, version: Version, strength: float, stack: bo
 
 def trims_from(given: list[dict[str, Any]]) -> tuple[StepParameters, ...]:
     """Steps as they are sent. Raises: LookError; LutError, for a LUT that is not here: such a shot could not be seen any more"""
-    steps = steps_of(given, "trims")
-    for sha256 in lut_hashes(Look(steps=steps)):
+    look = look_from({"steps": given}, "trims")
+    for sha256 in lut_hashes(look):
         at_hand(sha256)
-    return steps
+    return look.steps
 
 
 def set_trims(person: Person, pk: int, ids: Sequence[int], steps: Sequence[StepParameters], add: bool = False) -> Done:
