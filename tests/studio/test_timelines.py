@@ -9,6 +9,7 @@ from pathlib import Path
 import opentimelineio as otio
 import pytest
 
+from saucer.studio.jobs.models import Job
 from saucer.studio.pictures import footage
 from saucer.studio.pictures.models import Picture
 from saucer.studio.projects import rules as projects
@@ -131,6 +132,7 @@ def test_a_large_one_is_read_by_a_job_and_taken_from_there(api, project, curator
     assert "no such result yet" in api.expect(422, "GET", f"{base}/read/{job['id']}")["detail"]
     run_worker()
     assert api.get(f"{base}/read/{job['id']}") == small
+    assert len(str(Job.objects.get(pk=job["id"]).result)) < 500, "jobs are listed with what came of them"
     assert api_for(curator).expect(404, "GET", f"{base}/read/{job['id']}"), "of somebody else"
     taken = send(api, base, None, scene="Reel 1", job=job["id"])
     assert (len(taken["shots"]), len(taken["left_out"])) == (2, 1)

@@ -87,6 +87,8 @@ def read_large_timeline(job: Job, given: conforming.TimelineWork, report: Progre
     report(0.1)
     with open_kept(given.sha256) as file:
         events = read_timeline(file.read(), given.file_name, Fraction(given.rate))
+    blob = conforming.keep_events(events)
     with transaction.atomic():
-        settle(job, read := conforming.TimelineRead(events=events))
+        job.blobs.add(blob)
+        settle(job, read := conforming.TimelineRead(events=blob.pk))
     return read

@@ -7,10 +7,12 @@ from dataclasses import dataclass, replace
 from pathlib import PurePath
 
 from django.db import transaction
-from pydantic import BaseModel
+from pydantic import BaseModel, TypeAdapter
 
 from saucer.core.errors import SaucerError
+from saucer.studio.common.models import Blob
 from saucer.studio.common.refusals import NotFound, NotPossible
+from saucer.studio.common.store import keep_bytes, read_kept
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.rules import JobResult
 from saucer.studio.people.models import Person
@@ -39,14 +41,23 @@ class TimelineWork(BaseModel):
 
 
 class TimelineRead(JobResult):
-    events: list[Event] = []
+    """events: SHA-256 of the file that they are kept in: thousands of them would come along whenever jobs are listed"""
+
+    events: str = ""
+
+
+_EVENTS = TypeAdapter(list[Event])
+
+
+def keep_events(events: list[Event]) -> Blob:
+    return keep_bytes(_EVENTS.dump_json(events))
 
 
 def events_of(person: Person, job: int) -> list[Event]:
     """What a job of theirs has read. Raises: NotFound; NotPossible before it is done"""
     read = jobs.result_of(person, job, JOB)
     assert isinstance(read, TimelineRead)
-    return read.events
+    return _EVENTS.validate_json(read_kept(read.events))
 
 
 @dataclass(frozen=True)
