@@ -4,13 +4,16 @@ import reactHooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
 
 /** From the bottom up: a folder takes from those before it. What people go to, a page each, stands side by side and takes nothing from each other. */
-const BELOW = ["theme", "kit", "api", "jobs", "play", "frame", "media", "look"];
+const BELOW = ["browser", "theme", "kit", "api", "jobs", "play", "frame", "media", "look"];
 const FEATURES = ["bench", "shelf", "pictures", "people", "encodings", "projects"];
 const layers = [
   ...BELOW.map((folder, at) => ({ from: folder, to: BELOW.slice(0, at + 1) })),
   ...FEATURES.map((folder) => ({ from: folder, to: [...BELOW, folder] })),
   { from: "top", to: [...BELOW, ...FEATURES, "top"] },
 ];
+
+/** What talks to the server. Everything else asks by the names that `api/` gives to what is asked. */
+const CALLS = ["api", "got", "asForm", "callImage", "callWideImage", "loadImage", "callBlob", "callWithFigures", "callCounts", "callFiles"];
 
 export default tseslint.config(
   { ignores: ["dist", "src/api/schema.ts"] },
@@ -37,6 +40,15 @@ export default tseslint.config(
           { allow: { to: { file: { categories: "testing" } } } },
           ...layers.map(({ from, to }) => ({ from: { element: { type: from } }, allow: { to: { element: { types: { anyOf: to } } } } })),
         ],
+      }],
+    },
+  },
+  {
+    files: ["src/**"],
+    ignores: ["src/api/**", "src/**/*.test.*"],
+    rules: {
+      "no-restricted-imports": ["error", {
+        patterns: [{ regex: "/api/client$", importNames: CALLS, message: "A call to the server gets a name of its own in src/api." }],
       }],
     },
   },

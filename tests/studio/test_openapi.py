@@ -21,8 +21,8 @@ def test_what_is_made_from_code_is_current(path):
 
 
 def test_every_kind_of_step_has_an_editor_and_every_editor_a_kind():
-    editors = {path.stem for path in (WEB / "src" / "look" / "steps" / "kinds").glob("*.tsx")}
-    assert editors == {"group", *kinds()}
+    there = {path.stem for path in (WEB / "src" / "look" / "steps" / "kinds").glob("*.tsx")}
+    assert there == {f"{kind}{part}" for kind in ("group", *kinds()) for part in ("", ".editor")}
 
 
 def test_migrations_are_current(db):

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 import styled from "styled-components";
 import { wordsFor } from "./api/client";
 import { session } from "./api/session";
@@ -25,6 +25,14 @@ export function App() {
     window.addEventListener("saucer:signed-out", signedOut);
     return () => window.removeEventListener("saucer:signed-out", signedOut);
   }, [client]);
+
+  // What one person was shown is not there for the next one at this browser.
+  const person = data?.person?.username ?? null;
+  const [last, setLast] = useState(person);
+  if (last !== person) {
+    setLast(person);
+    client.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== session.queryKey[0] });
+  }
 
   if (error && !data)
     return (

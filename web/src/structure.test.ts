@@ -49,10 +49,12 @@ function circle(): string[] | null {
   return null;
 }
 
-const rule = (everything as Linter.Config[]).find((one) => one.rules?.["boundaries/dependencies"]);
+const ruleOf = (name: string) => (everything as Linter.Config[]).find((one) => one.rules?.[name]);
+const folders = ruleOf("boundaries/dependencies");
+const calls = ruleOf("no-restricted-imports");
 
-/** The rule of the folders alone (eslint.config.js), on a file that is not there. */
-async function told(file: string, text: string): Promise<string[]> {
+/** One rule alone (eslint.config.js), on a file that is not there. */
+async function told(rule: Linter.Config | undefined, file: string, text: string): Promise<string[]> {
   const parser = tseslint.parser as Linter.Parser;
   const all = { files: ["**/*.{ts,tsx}"], languageOptions: { parser } };
   const eslint = new ESLint({ overrideConfigFile: true, overrideConfig: [all, rule ?? {}] });
@@ -75,13 +77,24 @@ describe("the folders of the web application", () => {
     ["src/encodings/planted.tsx", "../pictures/PicturesPage", ["encodings takes nothing from pictures"]],
     ["src/bench/planted.tsx", "../look/store", []],
   ])("%s may not take %s, unless it stands below", async (file, from, wanted) => {
-    expect(await told(file, `import { one } from "${from}";\nexport const two = one;\n`)).toEqual(wanted);
+    expect(await told(folders, file, `import { one } from "${from}";\nexport const two = one;\n`)).toEqual(wanted);
+  });
+
+  it.each([
+    ["src/bench/planted.ts", "api", 1],
+    ["src/look/frames/planted.ts", "callImage", 1],
+    ["src/bench/planted.ts", "wordsFor", 0],
+    ["src/api/planted.ts", "api", 0],
+  ])("%s may not call the server itself, as %s does", async (file, name, wanted) => {
+    expect(
+      await told(calls, file, `import { ${name} } from "../api/client";\nexport const two = ${name};\n`),
+    ).toHaveLength(wanted);
   });
 
   it("are all known to the rule", () => {
-    const elements = rule?.settings?.["boundaries/elements"] as { type: string }[];
+    const elements = folders?.settings?.["boundaries/elements"] as { type: string }[];
     const known = elements.map((one) => one.type).filter((type) => type !== "top");
-    const folders = new Set(files.filter((file) => file.includes("/")).map((file) => file.split("/")[0]));
-    expect([...folders].sort()).toEqual(known.sort());
+    const there = new Set(files.filter((file) => file.includes("/")).map((file) => file.split("/")[0]));
+    expect([...there].sort()).toEqual(known.sort());
   });
 });

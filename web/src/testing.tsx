@@ -29,7 +29,8 @@ export function serve(answer: Answer): Sent[] {
     sent.push(one);
     const found = answer(one);
     if (found === null) throw new TypeError("no network");
-    return new Response(JSON.stringify(found.body), { status: found.status ?? 200 });
+    const { status = 200 } = found;
+    return new Response(status === 204 ? null : JSON.stringify(found.body), { status });
   });
   return sent;
 }

@@ -34,11 +34,18 @@ export const history = (id: number) =>
     staleTime: 0,
   });
 
+/** revision: the draft that it was made from; another one there by now is a Problem 409 */
+export const saveDraft = (id: number, look: Look, revision: number) =>
+  got(api.PUT("/api/looks/{pk}/draft", { ...at(id), body: { look, revision } }));
+/** That this page has the look open, or leaves it; answers who else has. A page that goes away may still say so. */
+export const tellPresence = (id: number, body: { page: string; edited: boolean; leaving: boolean }) =>
+  got(api.POST("/api/looks/{pk}/presence", { ...at(id), body, keepalive: body.leaving }));
+
 /** Steps behind those that a look has. */
 export async function addToLook(id: number, steps: readonly Step[]) {
   const { draft, revision } = await fetchLook(id);
   const look = { ...draft, steps: [...(draft.steps ?? []), ...steps] };
-  return got(api.PUT("/api/looks/{pk}/draft", { ...at(id), body: { look, revision } }));
+  return saveDraft(id, look, revision);
 }
 
 export const useMakeLook = () => useChange((given: Look) => got(api.POST("/api/looks", { body: given })), ["shelf"]);

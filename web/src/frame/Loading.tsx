@@ -5,17 +5,17 @@ import { Notice } from "../kit/Notice";
 import { Secondary } from "../kit/Button";
 
 /** Said only when it takes long enough to be noticed. */
-function Fetching() {
+function Fetching({ what }: { what: string }) {
   const [late, setLate] = useState(false);
   useEffect(() => {
     const timer = setTimeout(() => setLate(true), 400);
     return () => clearTimeout(timer);
   }, []);
-  return <Middle role="status">{late ? "Fetching this page…" : null}</Middle>;
+  return <Middle role="status">{late ? `Fetching ${what}…` : null}</Middle>;
 }
 
-/** A page whose code does not come: the connection is gone, or the server has a newer one. */
-class Failing extends Component<{ place: string; children: ReactNode }, { error: Error | null }> {
+/** What is shown in the place of something whose code does not come: the connection is gone, or the server has a newer one. */
+class Failing extends Component<{ place: string; what: string; children: ReactNode }, { error: Error | null }> {
   override state = { error: null as Error | null };
   static getDerivedStateFromError(error: Error) {
     return { error };
@@ -30,7 +30,8 @@ class Failing extends Component<{ place: string; children: ReactNode }, { error:
     return (
       <Middle>
         <Notice>
-          This page could not be fetched. The connection may be gone, or Saucer was brought up to date meanwhile.
+          {capitalised(this.props.what)} could not be fetched. The connection may be gone, or Saucer was brought up to
+          date meanwhile.
         </Notice>
         <Secondary onPress={() => location.reload()}>Reload</Secondary>
       </Middle>
@@ -38,17 +39,19 @@ class Failing extends Component<{ place: string; children: ReactNode }, { error:
   }
 }
 
+const capitalised = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
+
 /** What browsers say of a script that cannot be fetched; each has words of its own. */
 function isMissing(error: Error): boolean {
   return /import|module|preload|chunk/i.test(error.message);
 }
 
-/** Around pages that are fetched when somebody goes there. */
-export function Loading({ children }: { children: ReactNode }) {
+/** Around what is fetched when somebody goes there: a page, or a part of one. */
+export function Loading({ what = "this page", children }: { what?: string; children: ReactNode }) {
   const { pathname } = useLocation();
   return (
-    <Failing place={pathname}>
-      <Suspense fallback={<Fetching />}>{children}</Suspense>
+    <Failing place={pathname} what={what}>
+      <Suspense fallback={<Fetching what={what} />}>{children}</Suspense>
     </Failing>
   );
 }

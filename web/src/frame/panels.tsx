@@ -1,5 +1,6 @@
 import { Button, Dialog } from "react-aria-components";
 import styled from "styled-components";
+import { withoutMarks } from "../kit/PlainList";
 
 /** A round button of the top bar. */
 export const Round = styled(Button)`
@@ -30,9 +31,7 @@ export const Panel = styled(Dialog)`
     color: ${(p) => p.theme.tokens.soft};
   }
   ul {
-    list-style: none;
-    margin: 0;
-    padding: 0;
+    ${withoutMarks}
     display: grid;
     gap: 8px;
   }

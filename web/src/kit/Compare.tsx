@@ -10,7 +10,7 @@ import {
   type WheelEvent,
 } from "react";
 import styled from "styled-components";
-import { canvasSettings } from "./screen";
+import { canvasSettings } from "../browser/screen";
 import { WipeLine, leftOf, type Wipe } from "./WipeLine";
 
 export type { Wipe } from "./WipeLine";

@@ -1,5 +1,6 @@
-import { Slider, SliderThumb, SliderTrack } from "react-aria-components";
+import { Slider, SliderTrack } from "react-aria-components";
 import styled from "styled-components";
+import { RoundThumb } from "./slider";
 
 const Root = styled(Slider)`
   width: calc(100% - 16px);
@@ -11,15 +12,11 @@ const Track = styled(SliderTrack)`
   border-radius: 9px;
   cursor: ew-resize;
 `;
-const Thumb = styled(SliderThumb)`
-  top: 9px;
-  width: 18px;
-  height: 18px;
-  border-radius: 50%;
+/** Filled with the hue it stands on, so its edge is light and has a dark one around it. */
+const Thumb = styled(RoundThumb)`
   border: 2.5px solid ${(p) => p.theme.tokens.glaze};
   box-shadow: 0 0 0 1.5px ${(p) => p.theme.tokens.ink};
   &[data-focus-visible] {
-    outline: 2px solid ${(p) => p.theme.tokens.accent};
     outline-offset: 3px;
   }
 `;
@@ -48,7 +45,7 @@ export function HueStrip({ label, value, onChange, onDone }: Props) {
       onChangeEnd={onDone}
     >
       <Track style={{ background: hueRibbon }}>
-        <Thumb style={{ background: `oklch(0.72 0.125 ${value})` }} />
+        <Thumb $height={18} $size={18} style={{ background: `oklch(0.72 0.125 ${value})` }} />
       </Track>
     </Root>
   );

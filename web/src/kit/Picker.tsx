@@ -2,6 +2,7 @@ import { ChevronDown } from "lucide-react";
 import { Button, ListBox, ListBoxItem, Popover, Select, SelectValue } from "react-aria-components";
 import styled from "styled-components";
 import { FieldLabel } from "./FieldLabel";
+import { oneLine } from "./oneLine";
 
 const Root = styled(Select)`
   display: inline-flex;
@@ -24,9 +25,7 @@ const Trigger = styled(Button)`
   color: ${(p) => p.theme.tokens.ink};
   & > span {
     flex: 1;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
   svg {
     width: 14px;

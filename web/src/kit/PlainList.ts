@@ -1,6 +1,7 @@
 import styled, { css } from "styled-components";
 
-const plain = css`
+/** A list, or one inside something styled, without marks and without room around it. */
+export const withoutMarks = css`
   list-style: none;
   margin: 0;
   padding: 0;
@@ -8,12 +9,12 @@ const plain = css`
 
 /** A list without marks; its lines stand close below each other. */
 export const PlainList = styled.ul`
-  ${plain}
+  ${withoutMarks}
 `;
 
 /** Lines of a few words each, with room between them. */
 export const WordList = styled.ul`
-  ${plain}
+  ${withoutMarks}
   display: grid;
   gap: 8px;
   li {

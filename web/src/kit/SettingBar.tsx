@@ -1,6 +1,7 @@
-import { Slider, SliderThumb, SliderTrack } from "react-aria-components";
+import { Slider } from "react-aria-components";
 import styled from "styled-components";
 import { NumberBox } from "./NumberBox";
+import { LineFill, LineTrack, RoundThumb } from "./slider";
 
 const Row = styled.div`
   display: grid;
@@ -12,45 +13,13 @@ const Row = styled.div`
     color: ${(p) => p.theme.tokens.soft};
   }
 `;
-const Track = styled(SliderTrack)`
-  height: 22px;
-  width: 100%;
-  cursor: ew-resize;
-  &::before {
-    content: "";
-    position: absolute;
-    left: 0;
-    right: 0;
-    top: 10px;
-    height: 2px;
-    border-radius: 1px;
-    background: ${(p) => p.theme.tokens.line};
-  }
-`;
+const [HEIGHT, LINE] = [22, 2];
 const Neutral = styled.span`
   position: absolute;
   top: 6px;
   width: 1px;
   height: 10px;
   background: ${(p) => p.theme.tokens.faint};
-`;
-const Fill = styled.span`
-  position: absolute;
-  top: 10px;
-  height: 2px;
-  background: ${(p) => p.theme.tokens.ink};
-`;
-const Thumb = styled(SliderThumb)`
-  top: 11px;
-  width: 11px;
-  height: 11px;
-  border-radius: 50%;
-  background: ${(p) => p.theme.tokens.glaze};
-  border: 1.5px solid ${(p) => p.theme.tokens.ink};
-  &[data-focus-visible] {
-    outline: 2px solid ${(p) => p.theme.tokens.accent};
-    outline-offset: 2px;
-  }
 `;
 const Value = styled.div`
   display: flex;
@@ -117,16 +86,22 @@ export function SettingBar({
         onChange={(next) => onChange(valueAt(next), true)}
         onChangeEnd={onDone}
       >
-        <Track
+        <LineTrack
+          $height={HEIGHT}
+          $line={LINE}
           onDoubleClick={() => {
             onChange(neutral, false);
             onDone();
           }}
         >
           <Neutral style={{ left: share(neutral) }} />
-          <Fill style={{ left: share(begin), width: `calc(${share(end)} - ${share(begin)})` }} />
-          <Thumb />
-        </Track>
+          <LineFill
+            $height={HEIGHT}
+            $line={LINE}
+            style={{ left: share(begin), width: `calc(${share(end)} - ${share(begin)})` }}
+          />
+          <RoundThumb $height={HEIGHT} $size={11} />
+        </LineTrack>
       </Slider>
       <Value>
         <NumberBox

@@ -1,40 +1,11 @@
-import { Slider, SliderThumb, SliderTrack } from "react-aria-components";
+import { Slider } from "react-aria-components";
 import styled from "styled-components";
+import { LineFill, LineTrack, RoundThumb } from "./slider";
 
 const Root = styled(Slider)`
   width: 100%;
 `;
-const Track = styled(SliderTrack)`
-  height: 14px;
-  width: 100%;
-  cursor: ew-resize;
-  &::before {
-    content: "";
-    position: absolute;
-    left: 0;
-    right: 0;
-    top: 5.5px;
-    height: 3px;
-    border-radius: 2px;
-    background: ${(p) => p.theme.tokens.line};
-  }
-`;
-const Fill = styled.span`
-  position: absolute;
-  left: 0;
-  top: 5.5px;
-  height: 3px;
-  border-radius: 2px;
-  background: ${(p) => p.theme.tokens.ink};
-`;
-const Thumb = styled(SliderThumb)`
-  top: 7px;
-  width: 9px;
-  height: 9px;
-  border-radius: 50%;
-  background: ${(p) => p.theme.tokens.glaze};
-  border: 1.5px solid ${(p) => p.theme.tokens.ink};
-`;
+const [HEIGHT, LINE] = [14, 3];
 
 interface Props {
   readonly label: string;
@@ -57,15 +28,17 @@ export function StrengthBar({ label, value, onChange, onChangeEnd }: Props) {
       onChangeEnd={() => onChangeEnd?.()}
       formatOptions={{ maximumFractionDigits: 0 }}
     >
-      <Track
+      <LineTrack
+        $height={HEIGHT}
+        $line={LINE}
         onDoubleClick={() => {
           onChange(1);
           onChangeEnd?.();
         }}
       >
-        <Fill style={{ width: `${value * 100}%` }} />
-        <Thumb />
-      </Track>
+        <LineFill $height={HEIGHT} $line={LINE} style={{ width: `${value * 100}%` }} />
+        <RoundThumb $height={HEIGHT} $size={9} />
+      </LineTrack>
     </Root>
   );
 }

@@ -23,6 +23,8 @@ import { Notice } from "../kit/Notice";
 import { Picker } from "../kit/Picker";
 import { useTopSlot } from "../frame/TopBar";
 import { BringInSheet } from "../media/BringInSheet";
+import { oneLine } from "../kit/oneLine";
+import { withoutMarks } from "../kit/PlainList";
 
 const Page = styled.main`
   overflow-y: auto;
@@ -31,9 +33,7 @@ const Page = styled.main`
   color: ${(p) => p.theme.surround.ink};
 `;
 const Wall = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  ${withoutMarks}
   display: grid;
   gap: 24px 20px;
   grid-template-columns: repeat(auto-fill, minmax(280px, 1fr));
@@ -57,18 +57,14 @@ const Row = styled.div`
     flex: 1;
     min-width: 0;
     font-weight: 600;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
 `;
 const Facts = styled.p`
   color: ${(p) => p.theme.surround.soft};
   font-size: ${(p) => p.theme.tokens.size.small};
   margin: 1px 0 7px;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
+  ${oneLine}
 `;
 const Said = styled.div`
   margin-bottom: 18px;

@@ -1,10 +1,11 @@
 import { Pause, Play, Repeat, StepBack, StepForward } from "lucide-react";
 import { useSyncExternalStore } from "react";
-import { Slider, SliderThumb, SliderTrack, ToggleButton } from "react-aria-components";
+import { Slider, ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 import { IconButton } from "../kit/Button";
 import type { Player } from "./player";
 import { nameOf } from "./timecode";
+import { FieldThumb, FieldTrack } from "../kit/slider";
 
 const Root = styled.div`
   display: grid;
@@ -20,39 +21,13 @@ const Buttons = styled.div`
   display: flex;
   gap: 2px;
 `;
-const Track = styled(SliderTrack)`
-  height: 26px;
-  width: 100%;
-  cursor: pointer;
-  &::before {
-    content: "";
-    position: absolute;
-    left: 0;
-    right: 0;
-    top: 12px;
-    height: 2px;
-    border-radius: 1px;
-    background: color-mix(in srgb, currentColor 35%, transparent);
-  }
-`;
+const HEIGHT = 26;
 const Loop = styled.span`
   position: absolute;
   top: 10px;
   height: 6px;
   border-radius: 3px;
   background: color-mix(in srgb, currentColor 45%, transparent);
-`;
-const Thumb = styled(SliderThumb)`
-  top: 13px;
-  width: 13px;
-  height: 13px;
-  border-radius: 50%;
-  background: ${(p) => p.theme.surround.pill};
-  border: 2px solid ${(p) => p.theme.surround.pillInk};
-  &[data-focus-visible] {
-    outline: 2px solid ${(p) => p.theme.surround.ink};
-    outline-offset: 2px;
-  }
 `;
 const Numbers = styled.output`
   font-family: ${(p) => p.theme.tokens.numbers};
@@ -135,14 +110,14 @@ export function PlayBar({ player, first, last, rate, numbered, timecode }: Props
           player.seek(value);
         }}
       >
-        <Track>
+        <FieldTrack $height={HEIGHT}>
           {isLooped && (
             <Loop
               style={{ left: `${String(share(loop[0]))}%`, width: `${String(share(loop[1]) - share(loop[0]))}%` }}
             />
           )}
-          <Thumb />
-        </Track>
+          <FieldThumb $height={HEIGHT} $size={13} />
+        </FieldTrack>
       </Slider>
       <LoopButton
         isSelected={isLooped}

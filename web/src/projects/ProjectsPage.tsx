@@ -10,6 +10,7 @@ import { Primary } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { Picker } from "../kit/Picker";
 import { TextBox } from "../kit/TextBox";
+import { withoutMarks } from "../kit/PlainList";
 
 const Page = styled.main`
   overflow-y: auto;
@@ -29,9 +30,7 @@ const Page = styled.main`
   }
 `;
 const List = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  ${withoutMarks}
   border-top: 1px solid ${(p) => p.theme.tokens.line};
   a {
     display: grid;

@@ -1,5 +1,6 @@
-import { createContext, useContext, useMemo, useState, type ReactNode } from "react";
+import { createContext, useContext, useMemo, type ReactNode } from "react";
 import { ThemeProvider } from "styled-components";
+import { useKept } from "../browser/kept";
 import { surrounds, tokens, type SurroundName } from "./tokens";
 
 interface Choice {
@@ -8,26 +9,12 @@ interface Choice {
 }
 
 const Context = createContext<Choice | null>(null);
-const KEY = "saucer.surround";
-
-function remembered(): SurroundName {
-  const kept = localStorage.getItem(KEY);
-  return kept === "light" || kept === "dark" ? kept : "mid";
-}
+const surroundIn = (found: unknown): SurroundName => (found === "light" || found === "dark" ? found : "mid");
 
 /** The theme, with the field around pictures that this person chose last. */
 export function SurroundProvider({ children }: { children: ReactNode }) {
-  const [name, setName] = useState<SurroundName>(remembered);
-  const choice = useMemo(
-    () => ({
-      name,
-      choose(next: SurroundName) {
-        localStorage.setItem(KEY, next);
-        setName(next);
-      },
-    }),
-    [name],
-  );
+  const [name, choose] = useKept("surround", surroundIn);
+  const choice = useMemo(() => ({ name, choose }), [name, choose]);
   const theme = useMemo(() => ({ tokens, surround: surrounds[name] }), [name]);
   return (
     <Context.Provider value={choice}>

@@ -10,6 +10,7 @@ import { Choice } from "../../kit/Choice";
 import { Notice } from "../../kit/Notice";
 import { PresetSheet } from "../presets/PresetSheet";
 import type { Candidate } from "./candidates";
+import { oneLine } from "../../kit/oneLine";
 
 export type Way = "add" | "replace";
 
@@ -36,9 +37,7 @@ const Head = styled.div`
   b {
     flex: 1;
     font-weight: 600;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
 `;
 const Favourite = styled(ToggleButton)`

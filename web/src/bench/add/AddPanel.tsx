@@ -22,6 +22,7 @@ import { AddFoot, type Way } from "./AddFoot";
 import { arrangeFound, useCandidates, type Candidate, type Section } from "./candidates";
 import { withAdded, withReplaced, type Placed } from "../../look/placing";
 import { useTries } from "./useTries";
+import { oneLine } from "../../kit/oneLine";
 
 const Root = styled.section`
   position: absolute;
@@ -93,17 +94,13 @@ const Item = styled(ListBoxItem)`
   b {
     display: block;
     font-weight: 500;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
   small {
     display: block;
     font-size: ${(p) => p.theme.tokens.size.small};
     color: ${(p) => p.theme.tokens.soft};
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
 `;
 const Blank = styled(Disc)`

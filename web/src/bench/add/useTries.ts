@@ -1,6 +1,6 @@
 /** Discs of one picture through each of many looks, fetched a few at a time. */
 import { useEffect, useState } from "react";
-import { callBlob } from "../../api/client";
+import { fetchTries } from "../../api/seen";
 import type { Look } from "../../api/types";
 import type { Candidate } from "./candidates";
 
@@ -60,10 +60,7 @@ export function useTries(
       const wanted = fetched.wanted(candidates);
       for (let at = 0; at < wanted.length && !stop.signal.aborted; at += AT_ONCE) {
         const some = wanted.slice(at, at + AT_ONCE);
-        const url = fetched.came(
-          some,
-          await callBlob("/looks/tries", { looks: some.map(lookOf), picture }, stop.signal),
-        );
+        const url = fetched.came(some, await fetchTries(some.map(lookOf), picture, stop.signal));
         setTiles(
           (known) =>
             new Map([

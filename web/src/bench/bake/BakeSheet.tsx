@@ -12,7 +12,7 @@ import { Notice } from "../../kit/Notice";
 import { Sheet, SheetFoot } from "../../kit/Sheet";
 import { useBench, useSaving } from "../../look/useBench";
 import { CheckSection } from "./CheckSection";
-import { bakeChoice, nameOf, remember } from "./choices";
+import { bakeChoice, nameOf, keepChoices } from "./choices";
 import { FormatList } from "./FormatList";
 import { Section } from "./layout";
 import { SizeSection } from "./SizeSection";
@@ -70,7 +70,7 @@ function useBaking({ choices, look, picked }: BakeChoices) {
     setProblem(null);
     setJobId(null);
     try {
-      remember(choices);
+      keepChoices(choices);
       await flush();
       const started = await bake.mutateAsync({
         version: await versionToBake(),

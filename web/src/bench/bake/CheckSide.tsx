@@ -1,9 +1,11 @@
 import { useEffect, useState } from "react";
 import styled from "styled-components";
-import { callImage, wordsFor } from "../../api/client";
+import { wordsFor } from "../../api/client";
+import { fetchBaked } from "../../api/seen";
 import type { BakeChoice, Fidelity, FormatChoice, Look, Picture, SizeFidelity } from "../../api/types";
 import { Compare, type Wipe } from "../../kit/Compare";
 import { Notice } from "../../kit/Notice";
+import { withoutMarks } from "../../kit/PlainList";
 
 const Field = styled.div`
   position: relative;
@@ -60,9 +62,7 @@ const Figures = styled.table`
   }
 `;
 const Swatches = styled.ol`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  ${withoutMarks}
   display: grid;
   grid-template-columns: repeat(6, 1fr);
   gap: 8px;
@@ -128,9 +128,9 @@ function useFrames(
   useEffect(() => {
     if (!asked) return undefined;
     const controller = new AbortController();
-    const body = JSON.parse(asked) as Record<string, unknown>;
+    const body = JSON.parse(asked) as { look: Look; choice: BakeChoice; picture: number };
     const wanted = [null, JSON.parse(form) as FormatChoice].map((one) =>
-      callImage("/bake/frame", { ...body, format: one }, controller.signal),
+      fetchBaked({ ...body, format: one }, controller.signal),
     );
     void Promise.all(wanted).then(
       ([exact, baked]) =>

@@ -4,11 +4,10 @@ import { formats as formatsQuery } from "../../api/bakes";
 import { Check } from "../../kit/Check";
 import { Picker } from "../../kit/Picker";
 import { toggled, type Choices } from "./choices";
+import { withoutMarks } from "../../kit/PlainList";
 
 const List = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  ${withoutMarks}
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 7px 14px;

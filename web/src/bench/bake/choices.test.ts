@@ -1,5 +1,5 @@
 import { beforeEach, expect, test } from "vitest";
-import { bakeChoice, measuredChoice, remember, remembered, toggled } from "./choices";
+import { bakeChoice, measuredChoice, keepChoices, recallChoices, toggled } from "./choices";
 
 const kept = new Map<string, string>();
 beforeEach(() => {
@@ -15,33 +15,33 @@ beforeEach(() => {
 
 test("the last choices are remembered, but not the title and the part", () => {
   const choices = {
-    ...remembered(3),
+    ...recallChoices(3),
     size: 65,
     author: "Ilse",
     title: "Ferry",
     what: "steps" as const,
-    formats: toggled(remembered(3).formats, "clf", true),
+    formats: toggled(recallChoices(3).formats, "clf", true),
   };
-  remember(choices);
-  const next = remembered(5);
+  keepChoices(choices);
+  const next = recallChoices(5);
   expect(next).toMatchObject({ size: 65, author: "Ilse", title: null, what: "whole", last: 5 });
   expect(next.formats.map((one) => one.format)).toEqual(["cube", "clf"]);
 });
 
 test("what is kept but cannot be used is left alone", () => {
   kept.set("saucer.bake", JSON.stringify({ size: "large", formats: [], author: 7 }));
-  expect(remembered(1)).toMatchObject({ size: 33, author: "", formats: [{ format: "cube" }] });
+  expect(recallChoices(1)).toMatchObject({ size: 33, author: "", formats: [{ format: "cube" }] });
   kept.set("saucer.bake", "{");
-  expect(remembered(1).size).toBe(33);
+  expect(recallChoices(1).size).toBe(33);
 });
 
 test("one format always stays", () => {
-  const one = remembered(1).formats;
+  const one = recallChoices(1).formats;
   expect(toggled(one, "cube", false)).toBe(one);
 });
 
 test("the part follows what is chosen", () => {
-  const choices = { ...remembered(4), first: 2, last: 3, path: "steps[1]" };
+  const choices = { ...recallChoices(4), first: 2, last: 3, path: "steps[1]" };
   expect(bakeChoice(choices, "Salt").part).toEqual({ first: null, last: null, path: "" });
   expect(bakeChoice({ ...choices, what: "steps" }, "Salt").part).toEqual({ first: 2, last: 3, path: "" });
   expect(bakeChoice({ ...choices, what: "one" }, "Salt").part).toEqual({ first: null, last: null, path: "steps[1]" });
@@ -49,7 +49,7 @@ test("the part follows what is chosen", () => {
 });
 
 test("words and size change nothing that is measured", () => {
-  const choices = remembered(1);
+  const choices = recallChoices(1);
   expect(measuredChoice({ ...choices, author: "Ilse", note: "x", size: 65, title: "y" })).toEqual(
     measuredChoice(choices),
   );

@@ -1,5 +1,6 @@
 /** What is chosen for a bake, and what of it is remembered for the next one. */
 import type { BakeChoice, FormatChoice, Look, PartChoice, Step } from "../../api/types";
+import { recall, remember } from "../../browser/kept";
 import { titleOf } from "../../look/titles";
 
 export type What = "whole" | "steps" | "one";
@@ -27,7 +28,7 @@ export interface Choices {
 }
 
 export const SIZES = [17, 25, 33, 49, 65] as const;
-const KEY = "saucer.bake";
+const KEPT = "bake";
 const start: Choices = {
   what: "whole",
   first: 1,
@@ -49,24 +50,20 @@ const start: Choices = {
 const kept = ["expects", "gives", "formats", "size", "lightTop", "lightToe", "tolerance", "author", "rights"] as const;
 
 /** The last choices of this person on this machine; what a look is called, and which part of it, is asked anew. */
-export function remembered(stepCount: number): Choices {
-  try {
-    const found = JSON.parse(localStorage.getItem(KEY) ?? "{}") as Partial<Choices>;
-    const usable = Object.fromEntries(
-      kept.filter((name) => typeof found[name] === typeof start[name]).map((name) => [name, found[name]]),
-    );
-    const made = { ...start, ...usable, last: Math.max(1, stepCount) } as Choices;
-    return made.formats.length > 0 && made.formats.every((one) => typeof one.format === "string")
-      ? made
-      : { ...made, formats: start.formats };
-  } catch {
-    return { ...start, last: Math.max(1, stepCount) };
-  }
+export function recallChoices(stepCount: number): Choices {
+  const found = (recall(KEPT) ?? {}) as Partial<Choices>;
+  const usable = Object.fromEntries(
+    kept.filter((name) => typeof found[name] === typeof start[name]).map((name) => [name, found[name]]),
+  );
+  const made = { ...start, ...usable, last: Math.max(1, stepCount) } as Choices;
+  const formats =
+    Array.isArray(made.formats) &&
+    (made.formats as readonly Partial<FormatChoice>[]).every((one) => typeof one.format === "string");
+  return formats && made.formats.length > 0 ? made : { ...made, formats: start.formats };
 }
 
-export function remember(choices: Choices): void {
-  localStorage.setItem(KEY, JSON.stringify(Object.fromEntries(kept.map((name) => [name, choices[name]]))));
-}
+export const keepChoices = (choices: Choices) =>
+  remember(KEPT, Object.fromEntries(kept.map((name) => [name, choices[name]])));
 
 function partOf(choices: Choices): PartChoice {
   if (choices.what === "steps") return { first: choices.first, last: choices.last, path: "" };

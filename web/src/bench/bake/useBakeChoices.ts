@@ -4,7 +4,7 @@ import { useState } from "react";
 import { versionLook } from "../../api/looks";
 import type { Look } from "../../api/types";
 import { useBenchPart, useSaving } from "../../look/useBench";
-import { paths, remembered, type Choices } from "./choices";
+import { paths, recallChoices, type Choices } from "./choices";
 
 export interface BakeChoices {
   readonly choices: Choices;
@@ -26,7 +26,7 @@ export function useBakeChoices(): BakeChoices {
   const { data: past } = useQuery(versionLook(entry.id, picked));
   const look = picked === null ? draft : (past ?? draft);
   const steps = look.steps ?? [];
-  const [choices, setChoices] = useState<Choices>(() => remembered(steps.length));
+  const [choices, setChoices] = useState<Choices>(() => recallChoices(steps.length));
   const every = paths(steps);
   const part =
     choices.what === "one"

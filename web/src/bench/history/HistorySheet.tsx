@@ -12,6 +12,8 @@ import { Sheet } from "../../kit/Sheet";
 import { withIds } from "../../look/arrange";
 import { useBench, useBenchPart, useSaving } from "../../look/useBench";
 import { Changes } from "./Changes";
+import { oneLine } from "../../kit/oneLine";
+import { withoutMarks } from "../../kit/PlainList";
 
 const Columns = styled.div`
   display: grid;
@@ -56,9 +58,7 @@ const Version = styled.article`
   }
 `;
 const Past = styled.ol`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  ${withoutMarks}
   button {
     display: block;
     width: 100%;
@@ -68,9 +68,7 @@ const Past = styled.ol`
     padding: 4px 8px;
     text-align: left;
     cursor: pointer;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
   button:hover {
     background: ${(p) => p.theme.tokens.hush};

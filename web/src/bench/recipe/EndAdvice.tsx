@@ -1,7 +1,8 @@
 import { TriangleAlert } from "lucide-react";
 import { useState } from "react";
 import styled from "styled-components";
-import { api, got, wordsFor } from "../../api/client";
+import { wordsFor } from "../../api/client";
+import { settleEnd } from "../../api/seen";
 import type { Sketch } from "../../api/types";
 import { WordButton } from "../../kit/Button";
 import { withIds } from "../../look/arrange";
@@ -34,7 +35,7 @@ export function EndAdvice({ sketch }: { sketch: Sketch | null }) {
 
   async function settle(by: "declare" | "convert") {
     try {
-      const settled = await got(api.POST("/api/looks/settled-end", { body: { look: store.get().look, by } }));
+      const settled = await settleEnd(store.get().look, by);
       store.edit(by === "declare" ? "Declare the output" : "Convert to the output", () => withIds(settled));
       setProblem("");
     } catch (error) {

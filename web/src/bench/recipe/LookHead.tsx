@@ -16,6 +16,7 @@ import { StrengthBar } from "../../kit/StrengthBar";
 import type { Reader } from "../../look/frames/reader";
 import { useBench, useBenchPart, useSaving } from "../../look/useBench";
 import { useReading } from "../../look/frames/useFrames";
+import { oneLine } from "../../kit/oneLine";
 
 const Root = styled.header`
   display: grid;
@@ -87,9 +88,7 @@ const Item = styled(MenuItem)`
   border-radius: 5px;
   cursor: pointer;
   max-width: 260px;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
+  ${oneLine}
   &[data-focused] {
     background: ${(p) => p.theme.tokens.accentWash};
   }

@@ -10,6 +10,7 @@ import { Toggle } from "../../kit/Toggle";
 import { useBench } from "../../look/useBench";
 import { Sparkline } from "./Sparkline";
 import { titleOf } from "../../look/titles";
+import { oneLine } from "../../kit/oneLine";
 
 const Line = styled.li<{
   $on: boolean;
@@ -89,17 +90,13 @@ const Name = styled(Button)`
   b {
     display: block;
     font-weight: 500;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
   small {
     display: block;
     font-size: ${(p) => p.theme.tokens.size.small};
     color: ${(p) => p.theme.tokens.soft};
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
 `;
 const Below = styled.div`

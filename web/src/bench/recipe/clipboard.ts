@@ -1,5 +1,5 @@
 /** Steps as text on the clipboard. A look file's text can be pasted too. */
-import { api } from "../../api/client";
+import { readSketch } from "../../api/seen";
 import type { Look, Step } from "../../api/types";
 import { fresh } from "../../look/arrange";
 
@@ -20,6 +20,6 @@ export async function stepsIn(text: string, look: Look): Promise<Step[] | null> 
   }
   if ((content.format !== FORMAT && content.format !== "saucer-look") || !Array.isArray(content.steps)) return null;
   const steps = (content.steps as Step[]).map(fresh);
-  await api.POST("/api/looks/sketch", { body: { ...look, steps } });
+  await readSketch({ ...look, steps });
   return steps;
 }

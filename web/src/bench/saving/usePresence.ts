@@ -1,6 +1,6 @@
 /** Telling that this page has the look open, and learning who else has. */
 import { useEffect, useState } from "react";
-import { api, got } from "../../api/client";
+import { tellPresence } from "../../api/looks";
 import type { Presence } from "../../api/types";
 import { useBench } from "../../look/useBench";
 
@@ -19,9 +19,7 @@ export function usePresence(): Presence {
       const body = { page, edited: now !== told, leaving };
       told = now;
       try {
-        const answer = await got(
-          api.POST("/api/looks/{pk}/presence", { params: { path: { pk: id } }, body, keepalive: leaving }),
-        );
+        const answer = await tellPresence(id, body);
         if (!closed) setFound(answer);
       } catch {
         // Who else is here is not worth a word while the server cannot be reached.

@@ -1,6 +1,6 @@
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import styled from "styled-components";
-import { callWithFigures } from "../../api/client";
+import { fetchOverlay } from "../../api/seen";
 import { Latest } from "../../api/latest";
 import type { Look, Picture } from "../../api/types";
 import { shownLook } from "../../look/store";
@@ -96,7 +96,7 @@ export function MarksOver({
   useEffect(() => {
     const latest = new Latest<Ask, Marked & { kind: Ask["kind"] }>(
       async (ask, signal) => {
-        const { bitmap, figures } = await callWithFigures("/looks/overlay", ask, signal);
+        const { bitmap, figures } = await fetchOverlay(ask, signal);
         return { pattern: await drawn(bitmap, ask.kind), figures, kind: ask.kind };
       },
       (found) =>

@@ -1,10 +1,10 @@
-import { memo, useCallback, useRef, useState } from "react";
+import { memo, Suspense, useCallback, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Picture, Step } from "../../api/types";
 import { Compare, type Point, type Sight } from "../../kit/Compare";
 import { rightOf } from "../../kit/WipeLine";
 import { findStep } from "../../look/arrange";
-import { readPixel } from "../../look/view/picking";
+import { readPixel } from "../../api/seen";
 import { editors } from "../../look/steps/editors";
 import { shownLook } from "../../look/store";
 import { useBench, useBenchPart, useViewPart } from "../../look/useBench";
@@ -12,6 +12,7 @@ import { usePainted, type Frames } from "../../look/frames/useFrames";
 import { MarksOver } from "./MarksOver";
 import { useDetail } from "./useDetail";
 import { zoomedAt } from "./zoom";
+import { oneLine } from "../../kit/oneLine";
 
 const Corner = styled.span`
   position: absolute;
@@ -19,9 +20,7 @@ const Corner = styled.span`
   left: 50%;
   transform: translateX(-50%);
   max-width: 90%;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
+  ${oneLine}
   padding: 2px 11px;
   border-radius: 10px;
   background: ${(p) => p.theme.tokens.pictureVeil};
@@ -67,7 +66,9 @@ function OnPicture({ ratio }: { ratio: number }) {
   const done = useCallback(() => store.dispatch({ type: "endGesture" }), [store]);
   const Drawn = step ? editors[step.kind]?.OnPicture : undefined;
   return step && Drawn && step.enabled !== false ? (
-    <Drawn step={step} change={change} done={done} ratio={ratio} />
+    <Suspense>
+      <Drawn step={step} change={change} done={done} ratio={ratio} />
+    </Suspense>
   ) : null;
 }
 

@@ -3,9 +3,10 @@ import styled from "styled-components";
 import { useLatest } from "../../api/useLatest";
 import type { Look, Pixel } from "../../api/types";
 import { SurroundChoice } from "../../kit/SurroundChoice";
-import { useIsWide } from "../../kit/screen";
-import { chooseUnits, unitNames, useUnits } from "../../kit/units";
-import { readPixel, type Place } from "../../look/view/picking";
+import { useIsWide } from "../../browser/screen";
+import { unitNames, useUnits } from "../../kit/units";
+import { readPixel } from "../../api/seen";
+import type { Place } from "../../look/view/picking";
 import { shownLook } from "../../look/store";
 import { useBench, useViewPart } from "../../look/useBench";
 import { usePainted, type Frames } from "../../look/frames/useFrames";
@@ -105,7 +106,7 @@ function Seen() {
 
 /** What the pixel under the pointer holds, in and out; units; the surround. */
 export const Readout = memo(function Readout({ pointed, frames }: { pointed: Pointed | null; frames: Frames }) {
-  const { units, write } = useUnits();
+  const { units, write, choose } = useUnits();
   const pixel = usePixel(pointed, frames);
   const picking = useViewPart((view) => view.picking);
   const next = useMemo(() => unitNames[(unitNames.indexOf(units) + 1) % unitNames.length] ?? "8-bit", [units]);
@@ -127,7 +128,7 @@ export const Readout = memo(function Readout({ pointed, frames }: { pointed: Poi
       )}
       {!pixel && !picking && <p>Point at the picture to read it. Press ? for the keys.</p>}
       <Gap />
-      <button type="button" onClick={() => chooseUnits(next)} aria-label={`Units: ${units}. Change to ${next}`}>
+      <button type="button" onClick={() => choose(next)} aria-label={`Units: ${units}. Change to ${next}`}>
         {units}
       </button>
       <Seen />

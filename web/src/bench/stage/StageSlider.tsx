@@ -1,8 +1,10 @@
 import { memo } from "react";
-import { Slider, SliderThumb, SliderTrack } from "react-aria-components";
+import { Slider } from "react-aria-components";
 import styled from "styled-components";
 import { titleOf } from "../../look/titles";
 import { useBench, useBenchPart, useViewPart } from "../../look/useBench";
+import { oneLine } from "../../kit/oneLine";
+import { FieldThumb, FieldTrack } from "../../kit/slider";
 
 const Root = styled.div`
   display: grid;
@@ -13,27 +15,11 @@ const Root = styled.div`
   background: ${(p) => p.theme.surround.tray};
   font-size: ${(p) => p.theme.tokens.size.small};
   span {
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
     max-width: 220px;
   }
 `;
-const Track = styled(SliderTrack)`
-  height: 22px;
-  width: 100%;
-  cursor: pointer;
-  &::before {
-    content: "";
-    position: absolute;
-    left: 0;
-    right: 0;
-    top: 10px;
-    height: 2px;
-    border-radius: 1px;
-    background: color-mix(in srgb, currentColor 35%, transparent);
-  }
-`;
+const HEIGHT = 22;
 const Stop = styled.span<{ $past: boolean }>`
   position: absolute;
   top: 8px;
@@ -43,18 +29,6 @@ const Stop = styled.span<{ $past: boolean }>`
   border-radius: 50%;
   background: ${(p) => (p.$past ? "currentColor" : p.theme.surround.tray)};
   border: 1.5px solid currentColor;
-`;
-const Thumb = styled(SliderThumb)`
-  top: 11px;
-  width: 15px;
-  height: 15px;
-  border-radius: 50%;
-  background: ${(p) => p.theme.surround.pill};
-  border: 2px solid ${(p) => p.theme.surround.pillInk};
-  &[data-focus-visible] {
-    outline: 2px solid ${(p) => p.theme.surround.ink};
-    outline-offset: 2px;
-  }
 `;
 
 /** The picture after step 0, 1, 2 ... n. */
@@ -84,12 +58,12 @@ export const StageSlider = memo(function StageSlider() {
         value={at}
         onChange={(next) => view.set({ stage: next === count ? null : next })}
       >
-        <Track>
+        <FieldTrack $height={HEIGHT}>
           {Array.from({ length: count + 1 }, (_, index) => (
             <Stop key={index} $past={index <= at} style={{ left: `${(index / count) * 100}%` }} />
           ))}
-          <Thumb />
-        </Track>
+          <FieldThumb $height={HEIGHT} $size={15} />
+        </FieldTrack>
       </Slider>
       <span data-testid="stage-words">{words}</span>
     </Root>

@@ -1,7 +1,7 @@
 /** Pixels of the picture at its own size for what is in sight at a zoom, both sides, once the look is at rest. */
 import { useEffect, useRef, useState } from "react";
-import { callImage, callWideImage } from "../../api/client";
-import { screenFor, type Screen } from "../../kit/screen";
+import { fetchRegion } from "../../api/seen";
+import { screenFor, type Screen } from "../../browser/screen";
 import { Latest } from "../../api/latest";
 import type { Look, Picture } from "../../api/types";
 import type { Part, Sight } from "../../kit/Compare";
@@ -67,8 +67,7 @@ export function useDetail(painter: Painter, picture: Picture, sight: Sight | nul
       async ({ key, sight: { left, top, width, height }, picture: id, after, before, steps, screen }, signal) => {
         const part = async (one: Look | null, some: number | null): Promise<Part | null> => {
           if (!one) return null;
-          const bitmap = await (screen === "srgb" ? callImage : callWideImage)(
-            "/looks/region",
+          const bitmap = await fetchRegion(
             { look: one, picture: id, left, top, width, height, steps: some, screen },
             signal,
           );

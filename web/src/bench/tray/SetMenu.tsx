@@ -14,6 +14,7 @@ import { Picker } from "../../kit/Picker";
 import { Toggle } from "../../kit/Toggle";
 import { TextBox } from "../../kit/TextBox";
 import { useBench, useViewPart } from "../../look/useBench";
+import { oneLine } from "../../kit/oneLine";
 
 const Opens = styled(Button)`
   display: inline-flex;
@@ -29,9 +30,7 @@ const Opens = styled(Button)`
   font-weight: 500;
   color: inherit;
   span {
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
   svg {
     width: 13px;

@@ -8,6 +8,7 @@ import { Hint } from "../../kit/Hint";
 import { useBench, useViewPart } from "../../look/useBench";
 import { useReading, type Frames } from "../../look/frames/useFrames";
 import { SetMenu } from "./SetMenu";
+import { oneLine } from "../../kit/oneLine";
 
 const Root = styled.nav`
   display: grid;
@@ -75,9 +76,7 @@ const Item = styled(Button)<{ $watched: boolean }>`
   font-size: 11px;
   > span:last-child {
     max-width: 60px;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
   &[aria-current] {
     color: ${(p) => p.theme.surround.ink};

@@ -1,11 +1,12 @@
 /** Frames of the pictures in view, both sides of the comparison. The chosen picture first; the others and the other side follow. */
-import { callImage, callWideImage, loadImage, Unreachable, wordsFor } from "../../api/client";
+import { Unreachable, wordsFor } from "../../api/client";
 import { Latest } from "../../api/latest";
+import { fetchFrame, fetchOriginal } from "../../api/seen";
 import type { Look, Picture } from "../../api/types";
 import { stageOf } from "../arrange";
 import { shownLook, type BenchStore } from "../store";
 import type { Source, ViewStore } from "../view/view";
-import { screenFor, watchScreen, type Screen } from "../../kit/screen";
+import { screenFor, watchScreen, type Screen } from "../../browser/screen";
 import { Shared } from "../../kit/Shared";
 import { FetchedLooks, sideOf } from "./sources";
 
@@ -35,9 +36,6 @@ interface Ask {
   readonly at: number | null;
   readonly screen: Screen;
 }
-
-const fetchFrame = (ask: Ask, signal: AbortSignal) =>
-  (ask.screen === "srgb" ? callImage : callWideImage)("/looks/frame", ask, signal);
 
 type Round = readonly { readonly side: keyof Pair; readonly ask: Ask }[];
 
@@ -152,14 +150,15 @@ export class Painter {
   lookOf(source: Source): Look | null {
     const state = this.store.get();
     const draft = shownLook(state);
-    if (source !== "original") return sideOf(source, draft, state.selected)?.look ?? this.fetched.get(source) ?? null;
-    if (this.plain?.input !== draft.input)
-      this.plain = {
-        input: draft.input ?? "srgb",
-        output: draft.input ?? "srgb",
-        encodings: draft.encodings ?? [],
-        steps: [],
-      };
+    if (source === "original") return this.plainLook(draft);
+    return sideOf(source, draft, state.selected)?.look ?? this.fetched.get(source) ?? null;
+  }
+
+  /** A look that does nothing to pictures in the draft's encoding; the same object for as long as that is the same. */
+  private plainLook(draft: Look): Look {
+    const input = draft.input ?? "srgb";
+    if (this.plain?.input === input) return this.plain;
+    this.plain = { input, output: input, encodings: draft.encodings ?? [], steps: [] };
     return this.plain;
   }
 
@@ -292,9 +291,9 @@ export class Painter {
 
   /** As it is kept for sRGB, else through a look that does nothing. */
   private fetchOriginal(picture: Picture): Promise<ImageBitmap> {
-    if (this.screen === "srgb") return loadImage(`/pictures/${picture.id}/frame.png`);
-    const look = this.lookOf("original");
-    return callWideImage("/looks/frame", { look, picture: picture.id, quality: "rest", screen: this.screen });
+    if (this.screen === "srgb") return fetchOriginal(picture.id);
+    const look = this.plainLook(shownLook(this.store.get()));
+    return fetchFrame({ look, picture: picture.id, quality: "rest", screen: this.screen });
   }
 
   private put(picture: number, side: keyof Pair, bitmap: ImageBitmap, settled?: Look | null): void {

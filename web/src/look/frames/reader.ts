@@ -1,6 +1,7 @@
 /** What is read off the look as it stands: lines of its steps while it moves; at rest scopes, discs, fingerprint, advice. */
-import { api, callBlob, callImage, got, Unreachable } from "../../api/client";
+import { Unreachable } from "../../api/client";
 import { Latest } from "../../api/latest";
+import { fetchDiscs, fetchFingerprint, readAdvice, readScopes, readSketch } from "../../api/seen";
 import type { Advice, Look, Picture, Scopes, Sketch } from "../../api/types";
 import { findStep } from "../arrange";
 import { shownLook, type BenchStore } from "../store";
@@ -65,7 +66,7 @@ export class Reader {
   open(): void {
     this.closed = false;
     this.sketch = new Latest(
-      ({ look }, signal) => got(api.POST("/api/looks/sketch", { body: look, signal })),
+      ({ look }, signal) => readSketch(look, signal),
       (result, { alone }) => this.tell({ sketch: merged(this.readings.get().sketch, result, alone) }),
       () => undefined,
     );
@@ -119,21 +120,17 @@ export class Reader {
 
   private async read({ look, shown, picture, before, pictures, tolerance }: Rest, signal: AbortSignal): Promise<void> {
     // One after the other: a picture that moves meanwhile must not wait behind all of them.
-    const scopes = await got(api.POST("/api/looks/scopes", { body: { look: shown, picture, before }, signal })).catch(
-      onlyIf(signal, null),
-    );
+    const scopes = await readScopes(shown, picture, before, signal).catch(onlyIf(signal, null));
     if (scopes) this.tell({ scopes });
     if (pictures.length > 0) {
-      const tiles = await Promise.all(
-        parts(pictures, 24).map((some) => callImage("/looks/discs", { look: shown, pictures: some }, signal)),
-      ).catch(onlyIf(signal, null));
+      const tiles = await Promise.all(parts(pictures, 24).map((some) => fetchDiscs(shown, some, signal))).catch(
+        onlyIf(signal, null),
+      );
       if (tiles) await this.keep("discs", tiles);
     }
-    const print = await callBlob("/looks/fingerprint?size=128", look, signal).catch(onlyIf(signal, null));
+    const print = await fetchFingerprint(look, 128, signal).catch(onlyIf(signal, null));
     if (print) await this.replace("fingerprint", URL.createObjectURL(print));
-    const advice = await got(api.POST("/api/looks/advice", { body: { look, picture, tolerance }, signal })).catch(
-      onlyIf(signal, []),
-    );
+    const advice = await readAdvice(look, picture, tolerance, signal).catch(onlyIf(signal, []));
     this.tell({ advice });
   }
 

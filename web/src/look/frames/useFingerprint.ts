@@ -1,6 +1,6 @@
 /** The disc that shows what a look does, as the engine draws it. */
 import { useEffect, useState } from "react";
-import { callBlob } from "../../api/client";
+import { fetchFingerprint } from "../../api/seen";
 import type { Look } from "../../api/types";
 
 export function useFingerprint(look: Look | null, size = 192): string | null {
@@ -11,7 +11,7 @@ export function useFingerprint(look: Look | null, size = 192): string | null {
     const stop = new AbortController();
     let made: string | null = null;
     const draw = async () => {
-      const blob = await callBlob(`/looks/fingerprint?size=${size}`, JSON.parse(text), stop.signal);
+      const blob = await fetchFingerprint(JSON.parse(text) as Look, size, stop.signal);
       if (stop.signal.aborted) return;
       made = URL.createObjectURL(blob);
       setUrl(made);

@@ -1,6 +1,8 @@
 /** The draft saves itself. What could not be sent is kept in this browser until it can. */
-import { api, got, Problem, Unreachable, wordsFor } from "../../api/client";
+import { Problem, Unreachable, wordsFor } from "../../api/client";
+import { saveDraft } from "../../api/looks";
 import type { DraftState, Look } from "../../api/types";
+import { forget, recall, remember } from "../../browser/kept";
 import type { Change } from "../store";
 
 export type SaveState =
@@ -19,36 +21,21 @@ interface Kept {
   readonly revision: number;
 }
 
-const draftKey = (id: number) => `saucer.unsaved.${id}`;
-const historyKey = (id: number) => `saucer.history.${id}`;
+const draftName = (id: number) => `unsaved.${id}`;
+const historyName = (id: number) => `history.${id}`;
 
 export function keptDraft(id: number): Kept | null {
-  return parsed(localStorage.getItem(draftKey(id))) as Kept | null;
+  const found = recall(draftName(id)) as Partial<Kept> | null;
+  return found?.look && typeof found.revision === "number" ? (found as Kept) : null;
 }
 
 export function keptHistory(id: number): { past: Change[]; future: Change[] } {
-  const kept = parsed(localStorage.getItem(historyKey(id))) as { past: Change[]; future: Change[] } | null;
-  return kept ?? { past: [], future: [] };
+  const found = recall(historyName(id)) as Partial<{ past: Change[]; future: Change[] }> | null;
+  return found?.past && found.future ? { past: found.past, future: found.future } : { past: [], future: [] };
 }
 
 export function keepHistory(id: number, past: readonly Change[], future: readonly Change[]): void {
-  keep(historyKey(id), { past: past.slice(-40), future: future.slice(-40) });
-}
-
-function parsed(text: string | null): unknown {
-  try {
-    return text === null ? null : JSON.parse(text);
-  } catch {
-    return null;
-  }
-}
-
-function keep(key: string, value: unknown): void {
-  try {
-    localStorage.setItem(key, JSON.stringify(value));
-  } catch {
-    // A full store must not stop the work; the server's copy is the one that counts.
-  }
+  remember(historyName(id), { past: past.slice(-40), future: future.slice(-40) });
 }
 
 export class Autosave {
@@ -69,7 +56,7 @@ export class Autosave {
   changed(look: Look): void {
     if (this.closed || look === this.followed) return;
     this.pending = look;
-    keep(draftKey(this.id), { look, revision: this.revision });
+    remember(draftName(this.id), { look, revision: this.revision });
     if (this.state.kind === "conflict") return;
     if (!this.sending) this.tell({ kind: "waiting" });
     this.later(PAUSE);
@@ -98,7 +85,7 @@ export class Autosave {
     this.followed = look;
     this.revision = revision;
     this.pending = null;
-    localStorage.removeItem(draftKey(this.id));
+    forget(draftName(this.id));
     this.tell({ kind: "saved" });
   }
 
@@ -124,20 +111,15 @@ export class Autosave {
     this.sending = true;
     this.tell({ kind: "saving" });
     try {
-      const saved = await got(
-        api.PUT("/api/looks/{pk}/draft", {
-          params: { path: { pk: this.id } },
-          body: { look, revision: this.revision },
-        }),
-      );
+      const saved = await saveDraft(this.id, look, this.revision);
       this.revision = saved.revision;
       this.sending = false;
       if (this.pending === look) {
         this.pending = null;
-        localStorage.removeItem(draftKey(this.id));
+        forget(draftName(this.id));
         this.tell({ kind: "saved" }, saved);
       } else {
-        keep(draftKey(this.id), { look: this.pending, revision: this.revision });
+        remember(draftName(this.id), { look: this.pending, revision: this.revision });
         this.tell({ kind: "waiting" }, saved);
         this.later(PAUSE);
       }

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
-import { callCounts } from "../../api/client";
 import { Latest } from "../../api/latest";
+import { readTrace } from "../../api/seen";
 import type { Look, Picture } from "../../api/types";
 import { shownLook } from "../store";
 import { useBench, useViewPart } from "../useBench";
@@ -25,8 +25,8 @@ export function Trace({ reader, picture, kind }: { reader: Reader; picture: Pict
   useEffect(() => {
     const latest = new Latest<Ask, Traced>(
       async ({ look, picture: id, stage: steps }, signal) => ({
-        original: await callCounts("/looks/trace", { look, picture: id, kind, steps: 0 }, signal),
-        current: await callCounts("/looks/trace", { look, picture: id, kind, steps }, signal),
+        original: await readTrace({ look, picture: id, kind, steps: 0 }, signal),
+        current: await readTrace({ look, picture: id, kind, steps }, signal),
       }),
       setCounts,
       () => undefined,

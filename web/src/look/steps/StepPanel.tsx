@@ -6,6 +6,7 @@ import { findStep } from "../arrange";
 import type { Reader } from "../frames/reader";
 import { titleOf } from "../titles";
 import { editors } from "./editors";
+import { StepEditor } from "./StepEditor";
 import { StepToRead } from "./StepToRead";
 import { useBench, useBenchPart } from "../useBench";
 import { useReading } from "../frames/useFrames";
@@ -130,7 +131,7 @@ export const StepPanel = memo(function StepPanel({
         </Empty>
       )}
       {mayEdit ? (
-        <editor.Editor
+        <StepEditor
           key={id}
           step={step}
           sketch={own}

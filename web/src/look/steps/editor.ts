@@ -1,4 +1,4 @@
-/** Step editors, one file a kind beside this one, found by their default export. */
+/** What a kind of step and its editor are: of each kind two files in kinds/, found by their default exports. */
 import type { ComponentType } from "react";
 import type { Picture, Step, StepSketch } from "../../api/types";
 
@@ -20,7 +20,8 @@ export interface OnPictureProps<S extends Step = Step> extends Pick<EditorProps<
   readonly ratio: number;
 }
 
-export interface Editor<S extends Step = Step> {
+/** What is known of a kind of step before its editor is fetched. */
+export interface Kind<S extends Step = Step> {
   readonly kind: S["kind"];
   readonly title: string;
   /** What it is for, in a few words. */
@@ -31,10 +32,15 @@ export interface Editor<S extends Step = Step> {
   readonly example?: Partial<S>;
   /** What it does, small, where lines do not say it: drawn in 34 x 26. */
   readonly Spark?: ComponentType<{ readonly step: S; readonly lines: StepSketch["lines"] }>;
-  readonly Editor: ComponentType<EditorProps<S>>;
-  readonly OnPicture?: ComponentType<OnPictureProps<S>>;
+  /** Its editor has an `OnPicture` too. */
+  readonly drawsOnPicture?: true;
 }
 
-export function defineEditor<S extends Step>(editor: Editor<S>): Editor {
-  return editor as unknown as Editor;
+export interface Editor extends Kind {
+  readonly Editor: ComponentType<EditorProps>;
+  readonly OnPicture?: ComponentType<OnPictureProps>;
+}
+
+export function defineKind<S extends Step>(kind: Kind<S>): Kind {
+  return kind as unknown as Kind;
 }

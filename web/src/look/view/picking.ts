@@ -1,6 +1,5 @@
 /** Picking from the picture: the editor of the chosen step waits for a place, the stage brings it. */
-import { api, got } from "../../api/client";
-import type { Look, Pixel } from "../../api/types";
+import type { Pixel } from "../../api/types";
 
 /** 0..1 across and down the picture. */
 export interface Place {
@@ -25,14 +24,4 @@ export class Picker {
   readonly wait = (handlers: Handlers | null): void => {
     this.handlers = handlers;
   };
-}
-
-export function readPixel(
-  look: Look,
-  picture: number,
-  at: Place,
-  before: string,
-  signal?: AbortSignal,
-): Promise<Pixel> {
-  return got(api.POST("/api/looks/pixel", { body: { look, picture, x: at.x, y: at.y, before }, signal }));
 }

@@ -1,4 +1,5 @@
 /** How the Bench is looked at: pictures, comparison, stage, marks. None of it is saved with the look; most of it is in the address. */
+import { recall, remember } from "../../browser/kept";
 import type { Wipe } from "../../kit/Compare";
 
 /** What stands on one side of a comparison. `without` is the draft without the chosen step; `exact`, without a lattice. */
@@ -37,7 +38,7 @@ export interface View {
 }
 
 export const MOST_WATCHED = 3;
-const KEPT = "saucer.view";
+const KEPT = "view";
 
 interface Kept {
   readonly tolerance: number;
@@ -45,12 +46,8 @@ interface Kept {
 }
 
 function kept(): Kept {
-  try {
-    const found = JSON.parse(localStorage.getItem(KEPT) ?? "{}") as Partial<Kept>;
-    return { tolerance: found.tolerance ?? 6, scope: found.scope ?? "histogram" };
-  } catch {
-    return { tolerance: 6, scope: "histogram" };
-  }
+  const found = (recall(KEPT) ?? {}) as Partial<Kept>;
+  return { tolerance: found.tolerance ?? 6, scope: found.scope ?? "histogram" };
 }
 
 const isSource = (text: string | null): text is Source =>
@@ -117,7 +114,7 @@ export class ViewStore {
     const next = { ...this.view, ...change };
     if ((Object.keys(change) as (keyof View)[]).every((key) => next[key] === this.view[key])) return;
     if (next.tolerance !== this.view.tolerance || next.scope !== this.view.scope) {
-      localStorage.setItem(KEPT, JSON.stringify({ tolerance: next.tolerance, scope: next.scope }));
+      remember(KEPT, { tolerance: next.tolerance, scope: next.scope });
     }
     this.view = next;
     for (const listener of this.listeners) listener();

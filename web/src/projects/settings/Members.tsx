@@ -4,11 +4,11 @@ import { people as peopleQuery } from "../../api/projects";
 import type { Member } from "../../api/types";
 import { WordButton } from "../../kit/Button";
 import { Picker } from "../../kit/Picker";
+import { oneLine } from "../../kit/oneLine";
+import { withoutMarks } from "../../kit/PlainList";
 
 const Rows = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  ${withoutMarks}
   display: grid;
   gap: 6px;
   max-height: 210px;
@@ -20,9 +20,7 @@ const Rows = styled.ul`
     gap: 10px;
   }
   span {
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
 `;
 const Group = styled.fieldset`

@@ -2,11 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
 import { encodings as encodingsQuery } from "../../api/encodings";
 import { Block } from "./parts";
+import { withoutMarks } from "../../kit/PlainList";
 
 const Junctions = styled.ol`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  ${withoutMarks}
   display: grid;
   gap: 2px;
   li {

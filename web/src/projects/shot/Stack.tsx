@@ -9,6 +9,7 @@ import { NumberBox } from "../../kit/NumberBox";
 import { PlainList } from "../../kit/PlainList";
 import { StrengthBar } from "../../kit/StrengthBar";
 import { Block } from "./parts";
+import { oneLine } from "../../kit/oneLine";
 
 const Line = styled.li<{ $off: boolean }>`
   display: grid;
@@ -19,9 +20,7 @@ const Line = styled.li<{ $off: boolean }>`
   border-bottom: 1px solid ${(p) => p.theme.tokens.line};
   a {
     color: inherit;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
     text-decoration: ${(p) => (p.$off ? "line-through" : "underline")};
     text-underline-offset: 3px;
     text-decoration-color: ${(p) => p.theme.tokens.line};

@@ -2,16 +2,18 @@ import { useQuery } from "@tanstack/react-query";
 import { ChevronDown, ChevronUp, Trash2 } from "lucide-react";
 import { useCallback } from "react";
 import styled from "styled-components";
-import { api, got } from "../../api/client";
+import { readScopes, readSketch } from "../../api/seen";
 import type { Picture, Step } from "../../api/types";
 import { fresh, without } from "../../look/arrange";
 import { titleOf } from "../../look/titles";
 import { editors } from "../../look/steps/editors";
+import { StepEditor } from "../../look/steps/StepEditor";
 import { BenchContext, useBench, useBenchPart } from "../../look/useBench";
 import { IconButton } from "../../kit/Button";
 import { Picker } from "../../kit/Picker";
 import { PlainList } from "../../kit/PlainList";
 import { useTrims } from "./useTrims";
+import { oneLine } from "../../kit/oneLine";
 
 const OFFERED = [
   "tone",
@@ -59,15 +61,14 @@ function Lines({ picture }: { picture: Picture | undefined }) {
   const steps = look.steps ?? [];
   const { data: sketch } = useQuery({
     queryKey: ["trims", "sketch", look],
-    queryFn: ({ signal }) => got(api.POST("/api/looks/sketch", { body: look, signal })),
+    queryFn: ({ signal }) => readSketch(look, signal),
     placeholderData: (last) => last,
     enabled: steps.length > 0,
     gcTime: 0,
   });
   const { data: scopes } = useQuery({
     queryKey: ["trims", "scopes", look, picture?.id, selected],
-    queryFn: ({ signal }) =>
-      got(api.POST("/api/looks/scopes", { body: { look, picture: picture?.id ?? 0, before: selected ?? "" }, signal })),
+    queryFn: ({ signal }) => readScopes(look, picture?.id ?? 0, selected ?? "", signal),
     placeholderData: (last) => last,
     enabled: steps.length > 0 && picture !== undefined,
     gcTime: 0,
@@ -78,7 +79,6 @@ function Lines({ picture }: { picture: Picture | undefined }) {
       <PlainList aria-label="Trims">
         {steps.map((step) => {
           const isOpen = step.id === selected;
-          const editor = editors[step.kind];
           const own = sketch?.steps.find((one) => one.id === step.id);
           return (
             <Line key={step.id}>
@@ -94,9 +94,9 @@ function Lines({ picture }: { picture: Picture | undefined }) {
                   }))
                 }
               />
-              {isOpen && editor && (
+              {isOpen && (
                 <Open>
-                  <editor.Editor
+                  <StepEditor
                     step={step}
                     sketch={own}
                     reaching={scopes?.step}
@@ -161,9 +161,7 @@ const HeadRow = styled.div`
     }
     small {
       color: ${(p) => p.theme.tokens.soft};
-      overflow: hidden;
-      text-overflow: ellipsis;
-      white-space: nowrap;
+      ${oneLine}
       min-width: 0;
     }
   }

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import styled from "styled-components";
 import type { Entry, Shot } from "../../api/types";
 import { CardPicture } from "./CardPicture";
+import { oneLine } from "../../kit/oneLine";
 
 const Root = styled.button`
   display: block;
@@ -29,9 +30,7 @@ const Root = styled.button`
   }
   b,
   small {
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
   b {
     font-weight: 600;

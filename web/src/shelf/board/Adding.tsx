@@ -9,6 +9,7 @@ import { Secondary } from "../../kit/Button";
 import { Menu } from "../../kit/Picker";
 import { PlainList } from "../../kit/PlainList";
 import { TextBox } from "../../kit/TextBox";
+import { oneLine } from "../../kit/oneLine";
 
 const Panel = styled(Dialog)`
   width: 280px;
@@ -44,9 +45,7 @@ const Item = styled(Button)`
     flex: none;
   }
   span {
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
 `;
 

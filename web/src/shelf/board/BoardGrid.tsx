@@ -6,6 +6,7 @@ import { Cell, same, type Place } from "./Cell";
 import { Handle, RowHead } from "./RowHead";
 import type { Shown } from "./useBoard";
 import { moved, panned, WHOLE, zoomed, type View } from "./view";
+import { oneLine } from "../../kit/oneLine";
 
 const Root = styled.div`
   display: grid;
@@ -24,9 +25,7 @@ const Column = styled.div`
   min-width: 0;
   height: 24px;
   span {
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
     margin-right: auto;
   }
   button {

@@ -20,6 +20,7 @@ import type { Place } from "./Cell";
 import { PairView } from "./PairView";
 import { MOST, useBoard, type Shown } from "./useBoard";
 import { WHOLE, type View } from "./view";
+import { oneLine } from "../../kit/oneLine";
 
 const Page = styled.main`
   position: relative;
@@ -39,9 +40,7 @@ const Head = styled.header`
   h1 {
     font-size: ${(p) => p.theme.tokens.size.title};
     font-weight: 600;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
   > span {
     white-space: nowrap;

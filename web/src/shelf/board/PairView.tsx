@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import styled from "styled-components";
-import { loadImage, wordsFor } from "../../api/client";
+import { wordsFor } from "../../api/client";
+import { fetchCell } from "../../api/seen";
 import { Secondary } from "../../kit/Button";
 import { Compare, type Wipe } from "../../kit/Compare";
 import { Notice } from "../../kit/Notice";
@@ -42,7 +43,7 @@ export function PairView({ pair, names, onClose }: Props) {
   const [wipe, setWipe] = useState<Wipe>({ x: 0.5, y: 0.5, angle: 6 });
   useEffect(() => {
     const controller = new AbortController();
-    Promise.all([left, right].map((path) => loadImage(path ?? "", controller.signal))).then(
+    Promise.all([left, right].map((path) => fetchCell(path ?? "", controller.signal))).then(
       ([before, after]) => before && after && setShown((last) => ({ before, after, drawn: (last?.drawn ?? 0) + 1 })),
       (error: unknown) => {
         if (!controller.signal.aborted) setTrouble(error);

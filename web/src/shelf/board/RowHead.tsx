@@ -14,6 +14,7 @@ import { Menu } from "../../kit/Picker";
 import { WordList } from "../../kit/PlainList";
 import { TextBox } from "../../kit/TextBox";
 import { characterOf } from "../wall/Card";
+import { oneLine } from "../../kit/oneLine";
 
 const Root = styled.div`
   position: relative;
@@ -31,9 +32,7 @@ const Root = styled.div`
     color: inherit;
     font-weight: 600;
     display: block;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
   small {
     color: ${(p) => p.theme.tokens.soft};

@@ -5,6 +5,8 @@ import { alike as alikeQuery, markOf } from "../../api/shelf";
 import type { Described } from "../../api/types";
 import { Fingerprint } from "../../kit/Disc";
 import { Block, Small } from "./layout";
+import { oneLine } from "../../kit/oneLine";
+import { withoutMarks } from "../../kit/PlainList";
 
 const Bars = styled.dl`
   margin: 0;
@@ -43,9 +45,7 @@ const Rail = styled.dd`
   }
 `;
 const Like = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  ${withoutMarks}
   display: grid;
   gap: 6px;
   a {
@@ -61,9 +61,7 @@ const Like = styled.ul`
   }
   b {
     font-weight: 500;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
 `;
 

@@ -7,11 +7,10 @@ import type { LutFile } from "../../api/types";
 import { JobLine, useJob } from "../../jobs/JobLine";
 import { WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
+import { withoutMarks } from "../../kit/PlainList";
 
 const List = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  ${withoutMarks}
   display: grid;
   gap: 6px;
   li {

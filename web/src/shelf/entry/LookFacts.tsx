@@ -8,11 +8,10 @@ import type { Bake, LookOut } from "../../api/types";
 import { Primary } from "../../kit/Button";
 import { Files } from "./Files";
 import { Block, Facts, Small } from "./layout";
+import { withoutMarks } from "../../kit/PlainList";
 
 const Bakes = styled.ol`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  ${withoutMarks}
   display: grid;
   gap: 14px;
   h3 {

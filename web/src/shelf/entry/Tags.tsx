@@ -8,11 +8,10 @@ import type { Described } from "../../api/types";
 import { IconButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
+import { withoutMarks } from "../../kit/PlainList";
 
 const List = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  ${withoutMarks}
   display: flex;
   flex-wrap: wrap;
   gap: 6px;

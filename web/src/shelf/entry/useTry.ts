@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
-import { callImage, loadImage, wordsFor } from "../../api/client";
+import { wordsFor } from "../../api/client";
+import { fetchOriginal, fetchThroughEntry } from "../../api/seen";
 import type { Picture } from "../../api/types";
 import { useLatest } from "../../api/useLatest";
 import type { Shown } from "./Versions";
@@ -29,7 +30,7 @@ export function useTry(
 ): Tried {
   const [state, setState] = useState<Tried>({ after: null, before: null, drawn: 0, problem: null });
   const ask = useLatest<Ask, ImageBitmap>(
-    (input, signal) => callImage("/shelf/frame", input, signal),
+    fetchThroughEntry,
     (after) =>
       setState((last) => {
         last.after?.close();
@@ -46,9 +47,8 @@ export function useTry(
     const controller = new AbortController();
     const original =
       beside === null
-        ? loadImage(`/pictures/${String(shown)}/frame.png`, controller.signal)
-        : callImage(
-            "/shelf/frame",
+        ? fetchOriginal(shown, controller.signal)
+        : fetchThroughEntry(
             { entry, picture: shown, version: beside, strength: 1, quality: "rest" },
             controller.signal,
           );

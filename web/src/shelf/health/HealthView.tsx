@@ -11,6 +11,7 @@ import { Notice } from "../../kit/Notice";
 import { Trial } from "../tools/Trial";
 import { GreyRamp, RoughMap } from "./graphs";
 import { LatticeCube } from "./LatticeCube";
+import { withoutMarks } from "../../kit/PlainList";
 
 const Root = styled.div`
   display: grid;
@@ -29,9 +30,7 @@ const Root = styled.div`
   }
 `;
 const List = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  ${withoutMarks}
   display: grid;
   li {
     display: grid;

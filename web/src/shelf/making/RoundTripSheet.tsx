@@ -17,6 +17,7 @@ import { Sheet, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
 import { FileDrop } from "../../kit/FileDrop";
 import { Part, Two } from "./Part";
+import { withoutMarks } from "../../kit/PlainList";
 
 const Body = styled.div`
   display: grid;
@@ -66,9 +67,7 @@ const Spoil = styled.div`
   }
 `;
 const Effects = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  ${withoutMarks}
   display: grid;
   gap: 10px;
   li {

@@ -13,6 +13,7 @@ import { usePictureChoice } from "../../media/usePictureChoice";
 import { Preview } from "../wall/Card";
 import { stateNames } from "../words";
 import { Head, Page } from "./page";
+import { withoutMarks } from "../../kit/PlainList";
 
 const Group = styled.section`
   display: grid;
@@ -28,9 +29,7 @@ const Group = styled.section`
     margin-right: auto;
   }
   ul {
-    list-style: none;
-    margin: 0;
-    padding: 0;
+    ${withoutMarks}
     display: grid;
     grid-template-columns: repeat(auto-fill, minmax(210px, 260px));
     gap: 16px;

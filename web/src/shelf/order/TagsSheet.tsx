@@ -7,11 +7,10 @@ import { Primary, WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Sheet, SheetBody } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
+import { withoutMarks } from "../../kit/PlainList";
 
 const List = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  ${withoutMarks}
   max-height: 420px;
   overflow-y: auto;
   li {

@@ -10,6 +10,7 @@ import type { Point } from "../../kit/Compare";
 import { Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
 import { Block, Small } from "../entry/layout";
+import { withoutMarks } from "../../kit/PlainList";
 
 const Dot = styled.span<{ $settled: boolean }>`
   display: grid;
@@ -31,9 +32,7 @@ const Placed = styled(Dot)`
   transform: translate(-50%, -50%);
 `;
 const List = styled.ol`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  ${withoutMarks}
   display: grid;
   gap: 12px;
   > li {

@@ -12,6 +12,7 @@ import { Check } from "../../kit/Check";
 import { Notice } from "../../kit/Notice";
 import { SurroundChoice } from "../../kit/SurroundChoice";
 import { TextBox } from "../../kit/TextBox";
+import { withoutMarks } from "../../kit/PlainList";
 
 const Page = styled.main`
   overflow-y: auto;
@@ -33,9 +34,7 @@ const Head = styled.header`
   }
 `;
 const List = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  ${withoutMarks}
   display: grid;
   gap: 22px;
 `;

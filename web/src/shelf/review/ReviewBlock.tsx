@@ -9,6 +9,7 @@ import { Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
 import { Block, Small } from "../entry/layout";
 import { stateNames } from "../words";
+import { withoutMarks } from "../../kit/PlainList";
 
 const Buttons = styled.div`
   display: flex;
@@ -16,9 +17,7 @@ const Buttons = styled.div`
   gap: 8px;
 `;
 const Steps = styled.ol`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  ${withoutMarks}
   display: grid;
   gap: 8px;
   li {

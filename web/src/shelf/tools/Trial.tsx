@@ -1,7 +1,8 @@
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { callImage, wordsFor } from "../../api/client";
+import { wordsFor } from "../../api/client";
+import { fetchThroughTool } from "../../api/seen";
 import { useTool } from "../../api/luts";
 import type { Lut, Picture, ToolChoice } from "../../api/types";
 import { Primary, Secondary } from "../../kit/Button";
@@ -52,11 +53,10 @@ export function useTrial(lut: Lut, choice: ToolChoice | null, picture: Picture |
   useEffect(() => {
     if (!asked) return undefined;
     const controller = new AbortController();
-    const body = JSON.parse(asked) as { choice: ToolChoice };
-    const path = `/luts/${lut.id}/tool/frame`;
+    const body = JSON.parse(asked) as { choice: ToolChoice; picture: number; width: number };
     void Promise.all([
-      callImage(path, { ...body, choice: AS_IT_IS }, controller.signal),
-      callImage(path, body, controller.signal),
+      fetchThroughTool(lut.id, { ...body, choice: AS_IT_IS }, controller.signal),
+      fetchThroughTool(lut.id, body, controller.signal),
     ]).then(
       ([before, after]) =>
         setState((last) => {

@@ -4,6 +4,7 @@ import styled from "styled-components";
 import type { Entry, Picture } from "../../api/types";
 import { Fingerprint } from "../../kit/Disc";
 import { stateNames } from "../words";
+import { oneLine } from "../../kit/oneLine";
 
 const Image = styled.div`
   position: relative;
@@ -38,9 +39,7 @@ const Words = styled.div`
   b,
   span {
     display: block;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
   b {
     font-weight: 600;

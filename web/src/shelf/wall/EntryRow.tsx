@@ -4,6 +4,7 @@ import type { Entry, Picture } from "../../api/types";
 import { Fingerprint } from "../../kit/Disc";
 import { passOnNames, stateNames } from "../words";
 import { Preview, characterOf } from "./Card";
+import { oneLine } from "../../kit/oneLine";
 
 const Row = styled.div`
   display: grid;
@@ -62,9 +63,7 @@ const Line = styled.div`
   height: 44px;
   > * {
     min-width: 0;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
   b {
     font-weight: 600;

@@ -1,6 +1,7 @@
 import { ChevronRight } from "lucide-react";
 import { useState, type ReactNode } from "react";
 import styled from "styled-components";
+import { oneLine } from "../../kit/oneLine";
 
 export const Line = styled.button<{ $on: boolean; $depth?: number }>`
   display: flex;
@@ -18,9 +19,7 @@ export const Line = styled.button<{ $on: boolean; $depth?: number }>`
   color: ${(p) => (p.$on ? p.theme.tokens.accent : "inherit")};
   b {
     font-weight: inherit;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
   span {
     font-family: ${(p) => p.theme.tokens.numbers};

@@ -13,6 +13,7 @@ import { TextBox, TextInput } from "../../kit/TextBox";
 import { MOST } from "../board/useBoard";
 import { PackSheet } from "../packing/PackSheet";
 import { passOnNames } from "../words";
+import { withoutMarks } from "../../kit/PlainList";
 
 const Bar = styled.div`
   display: flex;
@@ -39,9 +40,7 @@ const Form = styled(Dialog)`
   outline: none;
 `;
 const Names = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  ${withoutMarks}
   display: flex;
   flex-wrap: wrap;
   gap: 6px;

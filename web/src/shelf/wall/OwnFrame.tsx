@@ -44,7 +44,7 @@ export function useOwnFrame(onThere: (id: number) => void) {
   return {
     /** What was sent last; a PNG may hold a LUT instead. */
     file,
-    send(next: File) {
+    send: (next: File) => {
       setJob(null);
       setFile(next);
       send.mutate(next, {
@@ -60,7 +60,9 @@ export function useOwnFrame(onThere: (id: number) => void) {
   };
 }
 
-export function ChooseFrame({ frame }: { frame: ReturnType<typeof useOwnFrame> }) {
+export type OwnFrame = ReturnType<typeof useOwnFrame>;
+
+export function ChooseFrame({ frame }: { frame: OwnFrame }) {
   return (
     <FileTrigger acceptedFileTypes={PICTURES} onSelect={(files) => files?.[0] && frame.send(files[0])}>
       <IconButton aria-label="Look at it all on a frame of your own" isDisabled={frame.isBusy}>
@@ -72,7 +74,7 @@ export function ChooseFrame({ frame }: { frame: ReturnType<typeof useOwnFrame> }
 
 interface Props {
   readonly picture: Picture | undefined;
-  readonly frame: ReturnType<typeof useOwnFrame>;
+  readonly frame: OwnFrame;
   readonly onLut: (file: File) => void;
 }
 

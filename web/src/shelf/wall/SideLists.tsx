@@ -15,6 +15,7 @@ import { Menu } from "../../kit/Picker";
 import { TextBox } from "../../kit/TextBox";
 import { CategoriesSheet } from "../order/CategoriesSheet";
 import { TagsSheet } from "../order/TagsSheet";
+import { oneLine } from "../../kit/oneLine";
 
 const Block = styled.section`
   padding-bottom: 6px;
@@ -30,9 +31,7 @@ const Block = styled.section`
     padding: 3px 8px;
     border-radius: 5px;
     color: inherit;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    ${oneLine}
   }
   a:hover {
     background: ${(p) => p.theme.tokens.hush};

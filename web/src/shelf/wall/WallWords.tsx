@@ -1,0 +1,79 @@
+import { useLocation, useNavigate } from "react-router";
+import styled from "styled-components";
+import { wordsFor } from "../../api/client";
+import { useRestoreEntry } from "../../api/shelf";
+import type { Kind } from "../../api/types";
+import { WordButton } from "../../kit/Button";
+import { Notice } from "../../kit/Notice";
+import { isNarrowed } from "./address";
+import type { ShelfShown } from "./useShelf";
+
+const Said = styled.div`
+  max-width: 620px;
+  margin-bottom: 18px;
+`;
+
+interface Props {
+  readonly shelf: ShelfShown;
+  /** How many LUTs have just come onto the Shelf. */
+  readonly kept: number;
+  readonly trouble: Error | null;
+}
+
+/** What there is to say about what is listed, or is not. */
+export function WallWords({ shelf, kept, trouble }: Props) {
+  const { search, wanted, seen, entries } = shelf;
+  const narrowed = isNarrowed(wanted);
+  const nothing = search
+    ? `Nothing here is called “${search}”${narrowed ? " under what is chosen at the left" : ""}.`
+    : narrowed
+      ? "Nothing under what is chosen at the left."
+      : "Nothing here yet. Bake a look on the Bench, or bring in LUTs.";
+  const wrong = shelf.error ?? trouble;
+  return (
+    <>
+      <JustDeleted />
+      {kept > 0 && (
+        <Said>
+          <Notice tone="word">{kept} LUTs are on the Shelf.</Notice>
+        </Said>
+      )}
+      {wrong && <Notice>{wordsFor(wrong)}</Notice>}
+      {shelf.isEmpty && entries.length === 0 && <p>{nothing}</p>}
+      {seen.like !== null && (
+        <Said>
+          <Notice tone="word">
+            What does most nearly what {shelf.likeName} does, the nearest first.{" "}
+            <WordButton onPress={() => shelf.show({ like: null })}>Show everything</WordButton>
+          </Notice>
+        </Said>
+      )}
+      {shelf.isNear && entries.length > 0 && (
+        <Said>
+          <Notice tone="word">Nothing has “{shelf.asked}” as it is written. These have words close to it.</Notice>
+        </Said>
+      )}
+    </>
+  );
+}
+
+/** Whoever deleted something on its own page comes here, and can have it back. */
+function JustDeleted() {
+  const gone = (useLocation().state as { gone?: { kind: Kind; id: number; name?: string } } | null)?.gone;
+  const restore = useRestoreEntry();
+  const navigate = useNavigate();
+  if (!gone) return null;
+  return (
+    <Said>
+      <Notice tone="word">
+        {gone.name ?? "It"} was deleted. It can be brought back for 30 days.{" "}
+        <WordButton
+          onPress={() => restore.mutate(gone, { onSuccess: () => void navigate("/shelf", { replace: true }) })}
+        >
+          Bring it back
+        </WordButton>
+      </Notice>
+      {restore.error && <Notice>{wordsFor(restore.error)}</Notice>}
+    </Said>
+  );
+}
