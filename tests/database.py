@@ -15,8 +15,12 @@ import django
 import procrastinate
 import psycopg
 from django.conf import settings
+from django.db import connection
+from django.test import TransactionTestCase
 
 NAME = "saucer_tables_"
+# What migrations have filled; no test changes it.
+FIXED = ("django_migrations", "django_content_type", "auth_permission", "auth_group", "auth_group_permissions")
 ROOT = Path(__file__).parents[1]
 
 
@@ -51,3 +55,17 @@ def use_copies() -> None:
             subprocess.run([sys.executable, "-m", "saucer.studio", "migrate", "--verbosity", "0"], env=environment, check=True)
             server.execute(f'alter database "{making}" rename to "{name}"')
     own["TEST"] = own.get("TEST", {}) | {"TEMPLATE": name, "MIGRATE": False}
+
+
+def _empty_what_was_filled(self: TransactionTestCase) -> None:
+    """In the place of Django's, which after each test makes every table anew and fills in what the migrations had: 0.4 s each time."""
+    tables = [
+        name for name in connection.introspection.django_table_names(only_existing=True, include_views=False) if name not in FIXED
+    ]
+    with connection.cursor() as cursor:
+        cursor.execute(" UNION ALL ".join(f"SELECT '{name}' WHERE EXISTS (SELECT FROM \"{name}\")" for name in tables))
+        if filled := [f'"{name}"' for (name,) in cursor.fetchall()]:
+            cursor.execute(f"TRUNCATE {', '.join(filled)} CASCADE")
+
+
+TransactionTestCase._fixture_teardown = _empty_what_was_filled

@@ -3,7 +3,6 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from threading import Condition
-from urllib.parse import urljoin
 
 import pytest
 from django.conf import settings
@@ -18,7 +17,7 @@ from saucer.demo.catalogue import FOLDER, PICTURES
 from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Person
 from saucer.studio.pictures import rules as pictures
-from tests.browser.pages import Bench, signed_in
+from tests.browser.pages import Bench, leave, signed_in
 from tests.browser.seed import Seed
 from tests.studio.work import run_worker
 
@@ -61,7 +60,8 @@ def profile(browser: Browser) -> Iterator[BrowserContext]:
 def page(profile: BrowserContext, studio: Person) -> Iterator[Page]:
     """A page at the size most people have, that fails the test when the application throws.
 
-    It is one tab for all tests: a new one is a new process, which compiles the application again. What a test leaves is cleared here.
+    It is one tab for all tests: a new one is a new process, which compiles the application again. What a test leaves is cleared here, as by
+    somebody who signs out: the application itself stays, so that the next test need not load it (`arrive`).
     """
     page = profile.pages[0] if profile.pages else profile.new_page()
     page.set_viewport_size(SIZE)
@@ -74,11 +74,12 @@ def page(profile: BrowserContext, studio: Person) -> Iterator[Page]:
     page.on("pageerror", keep)
     yield page
     profile.set_offline(False)
+    page.unroute_all(behavior="ignoreErrors")
     try:
         if page.url.startswith("http"):
             page.evaluate("() => (localStorage.clear(), sessionStorage.clear())")
-            # Away from the application, yet not from its origin: that would end the tab's process.
-            page.goto(urljoin(page.url, "/mark.svg"))
+            profile.clear_cookies()
+            leave(page)
     except Error:
         page.close()  # A tab that hangs or has crashed fails its own test only: the next one gets a new tab.
         raise
@@ -159,10 +160,10 @@ def studio(transactional_db) -> Person:
 
 @pytest.fixture
 def bench(page: Page, server: LiveServer, studio: Person) -> Bench:
-    """The Bench with a fresh look of one neutral Curves step."""
+    """The Bench with a fresh look of one neutral Curves step, opened when it is looked at first."""
     entry = looks.create(studio, look_from({"name": "Salt", "steps": [{"kind": "curves"}]}))
     signed_in(page, server.url, studio)
-    return Bench(page, server.url).open(entry.pk)
+    return Bench(page, server.url, entry.pk)
 
 
 @pytest.fixture

@@ -7,11 +7,12 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 from typing import Literal, TypeVar
+from urllib.parse import urljoin
 
 import numpy as np
 from django.conf import settings
 from django.test import Client
-from playwright.sync_api import Download, Locator, Page, expect
+from playwright.sync_api import Download, Error, Locator, Page, expect
 
 from saucer.studio.people.models import Person
 
@@ -46,6 +47,29 @@ _AT_REST = """async () => {
   }
   return false;
 }"""
+
+
+def leave(page: Page) -> None:
+    """Signed out: whatever was open is closed. Where the tab is not in the application, or does not answer, it goes to a picture of the same origin."""
+    page.mouse.move(0, 0)
+    try:
+        page.evaluate("() => { history.replaceState(null, '', '/'); window.dispatchEvent(new Event('saucer:signed-out')); }")
+        page.get_by_label("Password").wait_for(timeout=3000)
+        page.evaluate("() => { window.leftByTest = true; }")
+    except Error:
+        page.goto(urljoin(page.url, "/mark.svg"))
+
+
+def arrive(page: Page, url: str) -> None:
+    """At an address, as whoever is signed in by now: from the door if the application stands there, else by loading it."""
+    if page.url.startswith("http") and url.startswith(urljoin(page.url, "/")) and page.evaluate("() => window.leftByTest === true"):
+        page.evaluate(
+            "(url) => { window.leftByTest = false; history.replaceState(null, '', url); window.dispatchEvent(new Event('saucer:signed-out')); }",
+            url,
+        )
+        page.get_by_role("navigation").first.wait_for()
+    else:
+        page.goto(url)
 
 
 def sign_in(page: Page, url: str, username: str, password: str) -> None:
@@ -115,11 +139,33 @@ def option(page: Page, name: str) -> Locator:
 
 
 class Bench:
-    def __init__(self, page: Page, url: str) -> None:
-        self.page, self.url = page, url
+    """look: opened when the page is asked for first, unless something else was opened before"""
+
+    def __init__(self, page: Page, url: str, look: int | None = None) -> None:
+        self._page, self.url, self._look = page, url, look
+
+    @property
+    def page(self) -> Page:
+        if self._look is not None:
+            self.open(self._look)
+        return self._page
+
+    def enter_as(self, person: Person) -> Bench:
+        """Signed in as somebody else, before anything is opened."""
+        self._look = None
+        self._page.context.clear_cookies()
+        signed_in(self._page, self.url, person)
+        return self
+
+    def arrive(self, path: str) -> Page:
+        """At another page of the application, with no way over the Bench."""
+        self._look = None
+        arrive(self._page, self.url + path)
+        return self._page
 
     def open(self, look: int, picture: int | None = None) -> Bench:
-        self.page.goto(f"{self.url}/bench/{look}" + (f"?picture={picture}" if picture else ""))
+        self._look = None
+        arrive(self.page, f"{self.url}/bench/{look}" + (f"?picture={picture}" if picture else ""))
         expect(self.page.get_by_test_id("step").first).to_be_visible()
         self.wait_at_rest()
         return self
@@ -266,6 +312,13 @@ def tick(scope: Locator, name: str) -> None:
 class Shelf:
     def __init__(self, page: Page) -> None:
         self.page = page
+
+    @classmethod
+    def arrive(cls, bench: Bench) -> Shelf:
+        """From the door."""
+        page = bench.arrive("/shelf")
+        expect(page.get_by_label("Find")).to_be_visible()
+        return cls(page)
 
     def open(self) -> Shelf:
         self.page.get_by_role("link", name="Shelf").first.click()

@@ -29,7 +29,7 @@ def shelf(bench: Bench, studio) -> Shelf:
         step = {"kind": "white-balance", "warm": 60 - 24 * number}
         draft = looks.create(studio, look_from({"name": name, "steps": [step]}))
         looks.save_version(studio, draft.pk)
-    return Shelf(bench.page).open()
+    return Shelf.arrive(bench)
 
 
 def choose(shelf: Shelf, *names: str) -> None:

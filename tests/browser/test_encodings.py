@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.people.models import Person
 from tests.browser.conftest import PASSWORD
-from tests.browser.pages import Bench, signed_in
+from tests.browser.pages import Bench
 from tests.browser.test_access import violations
 from tests.find import look_named
 
@@ -50,9 +50,7 @@ def test_an_encoding_is_made_from_points_and_chosen_and_removed(bench: Bench):
 
 def test_a_viewer_sees_them_and_is_offered_nothing_to_make(bench: Bench):
     viewer = Person.objects.create_user("nadia", password=PASSWORD, role="viewer")
-    bench.page.context.clear_cookies()
-    signed_in(bench.page, bench.url, viewer)
-    bench.page.goto(f"{bench.url}/encodings")
+    bench.enter_as(viewer).arrive("/encodings")
     expect(bench.page.get_by_role("table", name="Shipped encodings")).to_contain_text("ACEScct")
     expect(bench.page.get_by_role("button", name="Make an encoding")).to_have_count(0)
     expect(bench.page.get_by_text("A designer can make them.")).to_be_visible()

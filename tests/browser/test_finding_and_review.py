@@ -32,7 +32,7 @@ def shelf(bench: Bench, studio) -> Shelf:
         draft = looks.create(studio, look_from({"name": name, "steps": steps}), category=category)
         looks.save_version(studio, draft.pk)
         many.change_one(studio, Kind.LOOK, draft.pk, {}, {}, (tag,), ())
-    return Shelf(bench.page).open()
+    return Shelf.arrive(bench)
 
 
 def cards(page: Page) -> list[str]:

@@ -122,7 +122,7 @@ def test_the_check_shows_what_the_server_measured_and_refuses_what_cannot_be(ben
 
 
 def test_a_pack_with_odd_and_broken_files(bench: Bench, do_jobs, tmp_path: Path):
-    page = bench.page
+    page = bench.arrive("/shelf")
     good, write = a_lut(9, title="Harbour"), formats()["cube"].write
     with zipfile.ZipFile(tmp_path / "pack.zip", "w") as archive:
         archive.writestr("Films/Night/harbour.cube", write(good, Options()))
@@ -170,7 +170,7 @@ def test_a_pack_with_odd_and_broken_files(bench: Bench, do_jobs, tmp_path: Path)
 
 
 def test_files_are_dropped_on_the_page(bench: Bench, do_jobs):
-    page = bench.page
+    page = bench.arrive("/shelf")
     Shelf(page).open()
     data = base64.b64encode(formats()["cube"].write(a_lut(5, title="Dropped"), Options())).decode()
     page.evaluate(
@@ -190,7 +190,7 @@ def test_files_are_dropped_on_the_page(bench: Bench, do_jobs):
 
 
 def test_a_rough_lut_is_examined_and_mended(bench: Bench, do_jobs, tmp_path: Path):
-    page = bench.page
+    page = bench.arrive("/shelf")
     (tmp_path / "old.cube").write_bytes(formats()["cube"].write(rough(), Options()))
     shelf = Shelf(page).open()
     shelf.bring_in(tmp_path / "old.cube", do_jobs)
@@ -226,7 +226,7 @@ def read_encoding():
 
 
 def test_a_strength_baked_in(bench: Bench, do_jobs, tmp_path: Path):
-    page = bench.page
+    page = bench.arrive("/shelf")
     (tmp_path / "one.cube").write_bytes(formats()["cube"].write(a_lut(9, title="One"), Options()))
     shelf = Shelf(page).open()
     shelf.bring_in(tmp_path / "one.cube", do_jobs)
@@ -248,7 +248,7 @@ def test_a_strength_baked_in(bench: Bench, do_jobs, tmp_path: Path):
 
 
 def test_a_chart_goes_through_another_program_and_comes_back(bench: Bench, do_jobs, tmp_path: Path):
-    page = bench.page
+    page = bench.arrive("/shelf")
     sheet = Shelf(page).open().make("Round trip")
     sheet.get_by_role("button", name="Colours a side").click()
     option(page, "11").click()
@@ -283,7 +283,7 @@ def test_a_chart_goes_through_another_program_and_comes_back(bench: Bench, do_jo
 
 
 def test_practising_with_the_stand_in_editor(bench: Bench, do_jobs):
-    page = bench.page
+    page = bench.arrive("/shelf")
     sheet = Shelf(page).open().make("Round trip")
     tick(sheet, "Grain")
     sheet.get_by_role("button", name="Recolour and read back").click()
@@ -298,7 +298,7 @@ def test_practising_with_the_stand_in_editor(bench: Bench, do_jobs):
 
 
 def test_a_pair_of_pictures_becomes_a_lut(bench: Bench, do_jobs, tmp_path: Path):
-    page = bench.page
+    page = bench.arrive("/shelf")
     original = read_picture(FOLDER / "quay-dusk.png").pixels[::3, ::3]
     look = a_look(WARM)
     for name, pixels in (("before.png", original), ("warm.png", np.clip(evaluate(look, np.ascontiguousarray(original)), 0, 1))):

@@ -17,7 +17,7 @@ from saucer.studio.people.models import Person
 from saucer.studio.pictures.models import Picture
 from saucer.studio.presets import rules as presets
 from tests.browser.conftest import PASSWORD
-from tests.browser.pages import Bench, Shelf, eventually, option, signed_in
+from tests.browser.pages import Bench, Shelf, eventually, option
 from tests.browser.test_access import violations
 from tests.make import a_picture
 
@@ -40,11 +40,7 @@ def shelf(bench: Bench, studio) -> Shelf:
 
 def enter_as(bench: Bench, person: Person) -> Shelf:
     """The Shelf as somebody else sees it."""
-    bench.page.context.clear_cookies()
-    signed_in(bench.page, bench.url, person)
-    bench.page.goto(f"{bench.url}/shelf")
-    expect(bench.page.get_by_label("Find")).to_be_visible()
-    return Shelf(bench.page)
+    return Shelf.arrive(bench.enter_as(person))
 
 
 def drop(page: Page, path: Path, kind: str) -> None:

@@ -12,6 +12,7 @@ from tests.browser.pages import Bench, signed_in
 def test_a_page_that_is_left_has_no_say_while_the_next_one_is_fetched(bench: Bench):
     """On a slow line: the Bench would go on writing what is looked at into the address, and so never be left."""
     page, held = bench.page, []
+    page.reload()  # so that nothing is fetched yet but what this page needs
     save = bench.page.get_by_role("button", name="Save version")
     expect(save).to_be_visible()
     page.route("**/assets/ShelfPage-*.js", lambda route: held.append(route))

@@ -56,9 +56,9 @@ def film(bench: Bench, studio: Person, tmp_path: Path) -> Page:
     draft = looks.create(studio, look_from({"name": "Hearth", "steps": [{"kind": "tone", "contrast": 1.25, "exposure": 0.3}]}))
     looks.save_version(studio, draft.pk)
     grading.put_look(studio, project.pk, [one.pk for one in added], draft.pk, None, 1.0, stack=False)
-    bench.page.goto(f"{bench.url}/projects/{project.pk}")
-    expect(bench.page.get_by_role("heading", name="Ferry")).to_be_visible()
-    return bench.page
+    page = bench.arrive(f"/projects/{project.pk}")
+    expect(page.get_by_role("heading", name="Ferry")).to_be_visible()
+    return page
 
 
 def test_planted_misfits_are_found_one_is_mended_and_one_is_matched(film: Page):

@@ -40,9 +40,9 @@ def wall(bench: Bench, studio) -> Page:
     first, second, third = Picture.objects.order_by("pk").values_list("pk", flat=True)[:3]
     shots.add_shots(studio, project.pk, [shots.NewShot(one, "Quay") for one in (first, second)])
     shots.add_shots(studio, project.pk, [shots.NewShot(third, "Inside")])
-    bench.page.goto(f"{bench.url}/projects/{project.pk}")
-    expect(bench.page.get_by_role("heading", name="The Salt Ferry")).to_be_visible()
-    return bench.page
+    page = bench.arrive(f"/projects/{project.pk}")
+    expect(page.get_by_role("heading", name="The Salt Ferry")).to_be_visible()
+    return page
 
 
 def scene(page: Page, name: str) -> Locator:

@@ -70,7 +70,7 @@ def test_bake_apply_and_download(bench: Bench, do_jobs, tmp_path: Path):
 
 
 def test_bringing_in_a_lut_and_a_broken_one(bench: Bench, do_jobs, tmp_path: Path):
-    page = bench.page
+    page = bench.arrive("/shelf")
     good = cube.write(a_lut(9, title="Orchard print"))
     (tmp_path / "print.cube").write_bytes(good)
     (tmp_path / "cut.cube").write_bytes(good[: len(good) // 2])
@@ -94,7 +94,7 @@ def test_bringing_in_a_lut_and_a_broken_one(bench: Bench, do_jobs, tmp_path: Pat
 
 
 def test_saying_what_a_lut_expects_changes_the_picture(bench: Bench, do_jobs, tmp_path: Path):
-    page = bench.page
+    page = bench.arrive("/shelf")
     (tmp_path / "log.cube").write_bytes(cube.write(a_lut(17, title="For log")))
     Shelf(page).open().bring_in(tmp_path / "log.cube", do_jobs)
     expect(page.get_by_role("heading", name="For log")).to_be_visible()
@@ -118,7 +118,7 @@ def test_saying_what_a_lut_expects_changes_the_picture(bench: Bench, do_jobs, tm
 
 
 def test_finding_and_deleting_and_bringing_back(bench: Bench, do_jobs, tmp_path: Path):
-    page = bench.page
+    page = bench.arrive("/shelf")
     for seed, title in enumerate(("Pale orchard", "Deep harbour")):
         (tmp_path / "x.cube").write_bytes(cube.write(a_lut(5, seed=seed, title=title)))
         Shelf(page).open().bring_in(tmp_path / "x.cube", do_jobs)

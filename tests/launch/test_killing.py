@@ -1,6 +1,7 @@
 """Worker, server and database killed in the middle of work: every job ends or goes on, the store is sound, nothing is there twice.
 
-A moment for each in every run of the tests; `SAUCER_KILLS=20` tries twenty, at moments spread over the work.
+All three of them one after the other under one piece of work in every run of the tests; with `--long` twenty pieces of work with one each, at moments
+spread over it.
 """
 
 from __future__ import annotations
@@ -24,9 +25,9 @@ from PIL import Image
 from saucer.core.files.formats import cube
 from saucer.launch.places import ROOT
 from tests.launch.installation import Installation, eventually, installed
+from tests.long import at_length
 from tests.make import a_lut
 
-KILLS = int(os.environ.get("SAUCER_KILLS", "3"))
 LUTS_IN_PACK = 300
 SIDE = 2400
 VICTIMS = ("worker", "server", "database")
@@ -125,17 +126,17 @@ def kill(studio: Installation, victim: str) -> None:
         os.kill(studio.postmaster(), signal.SIGQUIT)
 
 
-def moments() -> list[tuple[str, float]]:
+def moments(kills: int) -> list[tuple[str, float]]:
     """Victims in turn, at moments from the beginning to past the end of what goes on; the same ones each time."""
     rng = random.Random(7)
-    return [(VICTIMS[number % 3], round(rng.uniform(0.1, 1.0) * (2 + number % 5), 2)) for number in range(KILLS)]
+    return [(VICTIMS[number % 3], round(rng.uniform(0.1, 1.0) * (2 + number % 5), 2)) for number in range(kills)]
 
 
-@pytest.mark.parametrize(("number", "victim", "moment"), [(number, *one) for number, one in enumerate(moments())])
+@pytest.mark.parametrize(("number", "kills"), [*enumerate(at_length([moments(3)], [[one] for one in moments(20)]))])
 def test_whoever_is_killed_nothing_is_lost_half_done_or_there_twice(
-    studio: Installation, designer: Designer, picture: int, number, victim, moment
+    studio: Installation, designer: Designer, picture: int, number, kills
 ):
-    """A bake in three formats, a pack of three hundred, a picture graded at full size; then the kill."""
+    """A bake in three formats, a pack of three hundred, a picture graded at full size; then the kills."""
     look = designer.surely(
         "POST", "/looks", {"name": f"Salt {number}", "steps": [{"kind": "tone", "exposure": 0.1 + number / 100}]}
     )
@@ -144,9 +145,10 @@ def test_whoever_is_killed_nothing_is_lost_half_done_or_there_twice(
     bake = designer.surely("POST", f"/bake/looks/{look['id']}", {"version": 1, "choice": choice})["id"]
     intake = designer.call("POST", "/packs", files={"files": ("pack.zip", pack(number))}, paths='["pack.zip"]')["id"]
     grade = designer.surely("POST", "/shelf/grade", {"entry": look["id"], "picture": picture})["id"]
-    time.sleep(moment)
-    kill(studio, victim)
-    eventually(studio.is_ready, 120)
+    for victim, moment in kills:
+        time.sleep(moment)
+        kill(studio, victim)
+        eventually(studio.is_ready, 120)
 
     def ended() -> dict[int, dict[str, Any]] | None:
         found = {pk: designer.call("GET", f"/jobs/{pk}") for pk in (bake, intake, grade)}

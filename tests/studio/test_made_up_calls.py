@@ -1,12 +1,11 @@
 """Calls made up from the API's own description, as a viewer and as a designer: none of them breaks anything, every answer is as described.
 
-The same calls every time; `SAUCER_CALLS=200` makes so many of each kind.
+The same calls every time, two of each kind; two hundred with `--long`.
 """
 
 from __future__ import annotations
 
 import json
-import os
 from collections import Counter
 
 import jsonschema_rs
@@ -21,10 +20,11 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.presets import rules as presets
 from saucer.studio.site.openapi import openapi_text
+from tests.long import at_length
 from tests.make import WARM, a_lut
 from tests.studio.conftest import api_for
 
-CALLS = int(os.environ.get("SAUCER_CALLS", "3"))
+CALLS = at_length(2, 200)
 # Signing out would end the calls.
 LEFT_OUT = {("delete", "/api/session")}
 

@@ -21,19 +21,46 @@ CHECKS: tuple[tuple[str, list[str], bool], ...] = (
     ("prettier", ["npx", "--no-install", "prettier", "--check", "src"], True),
     ("vitest", ["npx", "--no-install", "vitest", "run"], True),
 )
-# A browser and its server use more than one core: two pairs of them keep four busy, and no more of them are tried at once.
+CORES = os.cpu_count() or 1
+# A process more than there are cores: what kills things waits for them to come up again. A browser and its server use more
+# than one core: two pairs of them keep four busy, and no more of them are tried at once.
 TESTS: tuple[tuple[str, list[str]], ...] = (
-    ("pytest", ["--ignore", "tests/browser", "-n", "auto", "--maxprocesses", "8", "--dist", "loadgroup"]),
+    ("pytest", ["--ignore", "tests/browser", "-n", str(min(8, CORES + 1)), "--dist", "loadgroup"]),
     ("pytest in the browser", ["tests/browser", "-n", "auto", "--maxprocesses", "2"]),
 )
+LONG, CHANGED = "--long", "--changed"
+
+
+def _tests_reached() -> list[str]:
+    """Raises: subprocess.CalledProcessError where git or the code cannot be read, which has said why."""
+    command = [str(BIN / "python"), "-m", "tests.reached"]
+    return subprocess.run(command, cwd=ROOT, env=child_environment(), capture_output=True, text=True, check=True).stdout.split()
+
+
+def _chosen(changed: bool) -> tuple[tuple[tuple[str, list[str], bool], ...], tuple[tuple[str, list[str]], ...]]:
+    """The checks and the tests that are to be run."""
+    if not changed:
+        return CHECKS, TESTS
+    reached = _tests_reached()
+    say(f"{len(reached)} files of tests are reached by what has changed; the browser's are left out (./saucer test tests/browser)")
+    checks = tuple((name, [*command, "--changed"] if name == "vitest" else command, in_web) for name, command, in_web in CHECKS)
+    _, (_, _, *processes) = TESTS[0]  # without what it leaves out
+    return checks, (("pytest", [*reached, *processes]),) if reached else ()
 
 
 def run_checks(arguments: list[str]) -> int:
-    """With arguments: pytest with them. Without: everything; a failing check does not keep the others from running."""
-    environment = child_environment(DJANGO_ALLOW_ASYNC_UNSAFE="true", SAUCER_TESTING="1")
+    """With arguments: pytest with them. Without: everything; a failing check does not keep the others from running.
+
+    `--long`: with more of what is drawn at random. `--changed`: only the tests that what has changed can reach.
+    """
+    more = {"SAUCER_LONG": "1"} if LONG in arguments else {}
+    changed = CHANGED in arguments
+    arguments = [one for one in arguments if one not in (LONG, CHANGED)]
+    environment = child_environment(DJANGO_ALLOW_ASYNC_UNSAFE="true", SAUCER_TESTING="1", **more)
     pytest = [str(BIN / "python"), "-m", "pytest"]
     if arguments:
         return subprocess.run([*pytest, *arguments], cwd=ROOT, env=environment, check=False).returncode
+    checks, tests = _chosen(changed)
     failed = []
 
     def check(given: tuple[str, list[str], bool]) -> None:
@@ -46,9 +73,9 @@ def run_checks(arguments: list[str]) -> int:
             say((done.stdout + done.stderr).strip())
 
     say("linters, types, component tests ...")
-    with ThreadPoolExecutor(os.cpu_count()) as side_by_side:
-        list(side_by_side.map(check, CHECKS))
-    for name, chosen in TESTS:
+    with ThreadPoolExecutor(CORES) as side_by_side:
+        list(side_by_side.map(check, checks))
+    for name, chosen in tests:
         say(f"{name} ...")
         began = time.monotonic()
         done = subprocess.run([*pytest, *chosen], cwd=ROOT, env=environment, check=False).returncode

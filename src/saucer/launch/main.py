@@ -79,6 +79,18 @@ def _test(given: argparse.Namespace) -> int:
         return run_checks(given.arguments)
 
 
+def _mutate(given: argparse.Namespace) -> int:
+    install.everything(development=True)
+    with postgres.started():
+        return install.run_python(
+            ["-m", "tests.mutate", *given.arguments],
+            DJANGO_ALLOW_ASYNC_UNSAFE="true",
+            SAUCER_TESTING="1",
+            PYTHONPATH=f"{ROOT / 'src'}:{ROOT}",
+            DJANGO_SETTINGS_MODULE="saucer.studio.site.settings",
+        )
+
+
 def _bench(given: argparse.Namespace) -> int:
     install.everything(development=True)
     install.kernels()
@@ -156,7 +168,12 @@ def _parser() -> argparse.ArgumentParser:
         "--development", action="store_true", help="also what tests need"
     )
     others: tuple[tuple[str, Callable[[argparse.Namespace], int], str], ...] = (
-        ("test", _test, "all checks and tests; with arguments, pytest with them"),
+        (
+            "test",
+            _test,
+            "all checks and tests; --changed: what a change can reach; --long: more of what is random; others: pytest with them",
+        ),
+        ("mutate", _mutate, "put faults in, one at a time; tell which of them no test finds"),
         ("bench", _bench, "measure, as ratios against peers"),
         ("shots", _shots, "take the pictures in docs/screenshots again"),
         ("people", _managed("people"), "accounts: add NAME --role R, list, role, password, off, on"),
@@ -177,7 +194,7 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-PASSED_ON = ("test", "bench", "shots", "people", "project", "sweep", "check")
+PASSED_ON = ("test", "mutate", "bench", "shots", "people", "project", "sweep", "check")
 
 
 def main(arguments: Sequence[str] | None = None) -> int:

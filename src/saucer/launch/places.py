@@ -34,7 +34,9 @@ def child_environment(**more: str) -> dict[str, str]:
     # Arrays of a picture's size are kept by the allocator and used again: fetching fresh pages for each costs 2 ms (docs/decisions/0008).
     memory = {"MALLOC_MMAP_THRESHOLD_": str(32 * 2**20), "MALLOC_TRIM_THRESHOLD_": str(128 * 2**20)}
     own = {"PYTHONPATH": str(ROOT / "src"), "SAUCER_VAR": str(VAR), "NUMBA_CACHE_DIR": str(VAR / "numba"), "PYTHONUNBUFFERED": "1"}
-    return os.environ | memory | own | more
+    # Compiled modules are kept, also where the shell says otherwise: compiling ours anew costs every process a second or two.
+    given = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
+    return given | memory | own | more
 
 
 DATA_VERSION = 2

@@ -64,8 +64,11 @@ DATABASES = {
         "CONN_MAX_AGE": 0 if _TESTING else 60,
         "CONN_HEALTH_CHECKS": True,
         # The server of browser tests makes a thread per connection: without a pool each would sign in to the database anew.
-        # A test that waits for a row, or for an answer, for ever says so, and ends.
-        "OPTIONS": {"pool": {"min_size": 1, "max_size": 24}, "options": "-c lock_timeout=60s -c statement_timeout=180s"}
+        # A test that waits for a row, or for an answer, for ever says so, and ends; and no test loses its power in between.
+        "OPTIONS": {
+            "pool": {"min_size": 1, "max_size": 24},
+            "options": "-c lock_timeout=60s -c statement_timeout=180s -c synchronous_commit=off",
+        }
         if _TESTING
         else {},
     }
