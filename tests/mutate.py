@@ -10,13 +10,15 @@ from __future__ import annotations
 
 import argparse
 import ast
+import contextlib
 import importlib
+import io
 import os
 import random
 import signal
 import sys
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from types import CodeType, FunctionType
@@ -25,6 +27,8 @@ from typing import Any
 import django
 import pytest
 from django.conf import settings
+
+from saucer.core.reading import reader
 
 ROOT = Path(__file__).parents[1]
 CORE, STUDIO, TESTS = "saucer/core", "saucer/studio", "tests/studio"
@@ -164,8 +168,9 @@ def _try_out(fault: Fault | None, tests: tuple[str, ...], slot: int) -> int:
     """In a fork. 0: the tests pass all the same. slot: of the databases, so that two are tried at once"""
     if fault is not None and not put_in(fault):
         return NOT_TRIED
-    settings.DATABASES["default"]["TEST"] = {"NAME": f"test_mutant_{slot}"}
-    return int(pytest.main(["-x", "-q", "--create-db", "-p", "no:timeout", *tests]))
+    reader.inside = True  # files are read here: a reader's own process has the code as it was
+    settings.DATABASES["default"]["TEST"]["NAME"] = f"test_mutant_{slot}"
+    return int(pytest.main(["-x", "-q", "--create-db", "--timeout", "0", *tests]))
 
 
 def _begin(run: Callable[[], int]) -> int:
@@ -184,11 +189,11 @@ def _begin(run: Callable[[], int]) -> int:
         os._exit(code)
 
 
-def _try_all(chosen: list[tuple[Fault, tuple[str, ...]]]) -> Iterator[tuple[Fault, int]]:
+def _try_all(chosen: Sequence[tuple[Fault | None, tuple[str, ...]]]) -> Iterator[tuple[Fault | None, int]]:
     """Each with how its tests ended, as they end; as many at once as there are cores. What takes too long is taken to be found."""
     waiting = list(reversed(chosen))
     free = list(range(os.cpu_count() or 1))
-    running: dict[int, tuple[Fault, int, float]] = {}
+    running: dict[int, tuple[Fault | None, int, float]] = {}
     while waiting or running:
         while waiting and free:
             fault, tests = waiting.pop()
@@ -226,7 +231,13 @@ def main() -> int:
     for module in {fault.module for fault, _ in chosen}:
         importlib.import_module(module)
     files = sorted({file for _, tests in chosen for file in tests})
-    pytest.main(["--collect-only", "-q", *files, "-p", "no:terminal"])  # everything is imported here once, and not in every fork
+    with contextlib.redirect_stdout(io.StringIO()):
+        pytest.main(["--collect-only", "-q", *files])  # everything is imported here once, and not in every fork
+    sound = [(None, tests) for tests in dict.fromkeys(tests for _, tests in chosen)]
+    for (_, tests), code in zip(sound, (code for _, code in _try_all(sound)), strict=True):
+        if code:
+            print(f"{' '.join(tests)} fail without a fault ({code})")
+            return 2
     survived, tried = [], 0
     for fault, code in _try_all(chosen):
         tried += code != NOT_TRIED

@@ -110,3 +110,15 @@ def test_in_the_order_of_the_recipe():
         look_from({"steps": [{"kind": "sharpen", "amount": 1, "id": "a"}, {"kind": "cdl", "id": "b"}, CUT, TONE]}), PIXELS
     )
     assert [one.id for one in told] == ["a", "b", "tone"]
+
+
+def test_a_few_pixels_of_skin_say_nothing():
+    """A fifth of a percent is what counts, here of the 20,000 that are looked at."""
+    bands = [{"centre": c, "hue": 30} for c in (29, 66, 110, 142, 195, 264, 300, 328)]
+    look = a_look({"kind": "hue-bands", "bands": bands})
+    for count, told in ((39, False), (41, True)):
+        values = np.full((200, 200, 3), 0.4, np.float32)
+        places = np.linspace(0, 39_998, count).astype(int) // 2 * 2  # every second pixel is looked at
+        values.reshape(-1, 3)[places] = (0.78, 0.57, 0.45)
+        kinds = [one.kind for one in advise(look, values, tolerance=6)]
+        assert ("skin" in kinds) is told, (count, kinds)

@@ -110,3 +110,23 @@ def test_a_lut_in_front_of_a_correction_loses_what_the_correction_cannot_bring_b
     assert found[0].clipped == pytest.approx((bright > 1).any(axis=1).mean(), abs=0.02)
     assert found[1].clipped == found[0].clipped
     assert CHANGED["lut"]["sha256"] == SHA
+
+
+def test_an_end_is_converted_before_what_no_lut_can_hold():
+    """Behind it a bake would have to leave the conversion out."""
+    soft = {"kind": "soft-focus", "amount": 0.3}
+    whole = settle_end(a_look(TO_LOG, soft, WARM, {"kind": "grain"}, soft), "convert")
+    assert [step.kind for step in whole.steps] == ["convert", "soft-focus", "curves", "convert", "grain", "soft-focus"]
+    assert prepare(whole).problem == ""
+    assert [step.kind for step in settle_end(a_look(TO_LOG, soft), "convert").steps] == ["convert", "convert", "soft-focus"]
+
+
+def test_a_loss_is_told_once_where_it_happens_and_carried_through_what_follows():
+    hard = {"kind": "limit", "low": 0.25, "high": 0.75}
+    found = find_losses(prepare(a_look(hard, WARM, WARM)), X.reshape(40, 100, 3))
+    assert found[0].clipped_here > 0.2
+    assert [one.clipped_here for one in found[1:]] == [0, 0]
+    assert all(one.clipped >= found[0].clipped for one in found[1:])
+    again = find_losses(prepare(a_look(hard, WARM, hard | {"low": 0.3})), X.reshape(40, 100, 3))
+    assert again[2].clipped_here > 0
+    assert again[2].clipped == pytest.approx(again[0].clipped_here + again[2].clipped_here), "nothing is counted twice"

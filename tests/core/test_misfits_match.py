@@ -9,7 +9,7 @@ from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.evaluate import evaluate
 from saucer.core.engine.plan import prepare
 from saucer.core.look.model import look_from
-from saucer.core.reports.match import match, see
+from saucer.core.reports.match import Seen, match, see
 from saucer.core.reports.misfits import Common, Figures, Tolerances, common_to, find_misfits, find_remedies, measure
 
 SRGB = ENCODINGS["srgb"]
@@ -123,3 +123,49 @@ def test_pictures_without_greys_are_not_trusted():
     assert found.white_confidence == 0
     assert (found.warm, found.tint) == (0, 0)
     assert "no white could be read" in found.words or "0 % of this picture" in found.words
+
+
+def seen(spread: float = 1.0, greys: float = 0.1, light: float = -2.0) -> Seen:
+    return Seen(light, spread, (0.18, 0.18, 0.18), greys)
+
+
+@pytest.mark.parametrize(("apart", "confidence"), [(0.0, 1.0), (0.5, 0.61), (1.0, 0.37), (2.0, 0.14)])
+def test_exposure_is_trusted_less_the_more_differently_tones_are_spread(apart, confidence):
+    """exp(-x) of the difference of their deviations in stops (docs/colour.md, common practice, no source)."""
+    for own, other in ((1.0, 1.0 + apart), (1.0 + apart, 1.0)):
+        found = match(seen(own), seen(other), SRGB)
+        assert found.exposure_confidence == confidence
+        assert (found.white_confidence, found.exposure) == (1.0, 0.0)
+        assert f"{own:.1f} stops here and {other:.1f} there" in found.words
+
+
+@pytest.mark.parametrize(("greys", "confidence"), [(0.03, 1.0), (0.3, 1.0), (0.015, 0.5), (0.003, 0.1), (0.0, 0.0)])
+def test_white_is_trusted_as_far_as_the_picture_with_fewer_greys_allows(greys, confidence):
+    for own, other in ((greys, 0.5), (0.5, greys)):
+        assert match(seen(greys=own), seen(greys=other), SRGB).white_confidence == confidence
+
+
+def test_a_few_lights_and_blacks_change_neither_brightness_nor_spread():
+    values = scene(grey=1.0)
+    before = see(values, SRGB)
+    values[0, :6], values[1, :6] = 1.0, 0.0
+    after = see(values, SRGB)
+    assert (after.light, after.spread) == pytest.approx((before.light, before.spread), abs=0.02)
+    assert float(np.log2(np.maximum(values, 1e-3)).std()) > 0.1
+
+
+def test_the_spread_is_the_deviation_in_stops():
+    """Half of it a stop above, half a stop below 18 % grey: a deviation of one."""
+    light = np.where(np.arange(4000).reshape(40, 100, 1) % 2 == 0, 0.36, 0.09) * np.ones(3)
+    found = see(light.astype(np.float32), ENCODINGS["linear-709"])
+    assert (found.spread, found.light) == (pytest.approx(1.0, abs=1e-3), pytest.approx(np.log2(0.18), abs=1e-3))
+
+
+def test_skin_is_told_of_only_where_there_is_enough_of_it():
+    values = np.full((100, 100, 3), 0.4, np.float32)
+    turned = values.copy()
+    for count, told in ((99, False), (101, True)):
+        flat, after = values.reshape(-1, 3).copy(), turned.reshape(-1, 3).copy()
+        flat[:count], after[:count] = (0.78, 0.57, 0.45), (0.66, 0.62, 0.42)
+        figures = measure(flat.reshape(100, 100, 3), after.reshape(100, 100, 3))
+        assert (figures.skin != 0) is told

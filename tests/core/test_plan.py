@@ -102,3 +102,25 @@ def test_dragging_takes_up_where_the_steps_before_left_off_also_round_a_spatial_
         np.testing.assert_array_equal(kept, render_plan(look, X, sampling=Sampling(17)))
     assert cache.hits >= 20, "two runs a frame, both of them known but for the first frames"
     assert cache.misses <= 4
+
+
+def test_what_is_replaced_in_the_byte_cache_gives_its_bytes_back():
+    cache: ByteCache[str] = ByteCache(100)
+    cache.keep("other", "x", 30)
+    for size in (60, 10, 70, 60):
+        cache.keep("one", str(size), size)
+    assert (cache.get("other"), cache.get("one")) == ("x", "60"), "90 of 100 are held, however often one was replaced"
+    cache.keep("one", "large", 71)
+    assert (cache.get("other"), cache.get("one")) == (None, "large")
+
+
+def test_how_far_steps_reach_adds_up_also_within_groups():
+    soft = {"kind": "soft-focus", "amount": 0.5, "radius": 0.01}
+    bloom = {"kind": "bloom", "amount": 0.5, "radius": 0.02}
+    alone = [prepare(look_from({"steps": [step]})).reach(1000) for step in (soft, bloom)]
+    assert min(alone) > 0
+    assert alone[0] != alone[1]
+    assert prepare(look_from({"steps": [soft, {"kind": "tone"}, bloom]})).reach(1000) == sum(alone)
+    assert prepare(look_from({"steps": [soft, {"kind": "group", "steps": [bloom]}]})).reach(1000) == sum(alone)
+    off = {"kind": "group", "steps": [bloom], "enabled": False}
+    assert prepare(look_from({"steps": [soft, off]})).reach(1000) == alone[0]

@@ -10,9 +10,12 @@ from saucer.core.engine.plan import prepare
 from saucer.core.look.model import look_from
 from saucer.core.pictures.io import Picture as Pixels
 from saucer.core.pictures.io import write_picture
+from saucer.studio.jobs import rules as jobs
+from saucer.studio.jobs.models import Job, State
 from saucer.studio.looks import rules as looks
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.projects import rules as projects
+from saucer.studio.projects.check import misfits
 from saucer.studio.projects.grade import grading
 from saucer.studio.projects.models import Layer, Shot, ShotFigures
 from saucer.studio.projects.story import shots
@@ -112,3 +115,24 @@ def test_a_match_is_proposed_with_its_confidence_and_taken_only_when_it_is_taken
     assert picture["warm"] == pytest.approx(found["warm"], abs=3)
     assert api.expect(422, "POST", f"{base}/shots/{cool}/match", {"shot": cool})["detail"] == "A shot matches itself already."
     api.expect(404, "POST", f"{base}/shots/{cool}/match", {})
+
+
+def test_a_check_that_waits_is_not_queued_again_but_one_that_runs_may_have_missed_something(api, project):
+    path = f"/projects/{project.pk}/misfits"
+    first = api.expect(200, "POST", path)["id"]
+    assert api.expect(200, "POST", path)["id"] == first
+    Job.objects.filter(pk=first).update(state=State.RUNNING)
+    second = api.expect(200, "POST", path)["id"]
+    assert second != first
+    assert api.expect(200, "POST", path)["id"] == second
+    assert Job.objects.filter(kind="misfits").count() == 2
+
+
+@pytest.mark.parametrize(("begun", "state"), [(0, "done"), (2, "done"), (3, "failed")])
+def test_a_job_is_given_up_once_its_worker_has_ended_three_times_and_not_before(designer, begun, state):
+    job = misfits.check(designer, projects.create(designer, "Ferry").pk)
+    Job.objects.filter(pk=job.pk).update(state=State.RUNNING, attempts=begun)
+    jobs.perform(job.pk)
+    job.refresh_from_db()
+    assert (job.state, job.attempts) == (state, begun + 1)
+    assert ("ended 3 times" in job.problem) is (state == "failed")

@@ -29,9 +29,10 @@ from saucer.studio.looks.models import LookDraft
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.packing.returning import bring_back, read_pack
 from saucer.studio.pictures import footage
-from saucer.studio.projects.deliver import naming
+from saucer.studio.projects.deliver import naming, planning
 from saucer.studio.projects.deliver import rules as delivering
 from saucer.studio.projects.deliver.burning import burn_into
+from saucer.studio.projects.deliver.choice import DeliveryChoice
 from saucer.studio.projects.grade import grading
 from saucer.studio.projects.grade.stacking import look_of
 from saucer.studio.projects.models import Delivery, Shot
@@ -320,3 +321,31 @@ def test_the_looks_of_a_delivery_leave_as_one_pack_in_the_version_that_was_appli
     returned = bring_back(designer, tmp_path / "pack.zip", "pack.zip", lambda done: None)
     assert [one.name for one in returned.entries] == ["Hearth"]
     assert Entry.objects.get(pk=returned.entries[0].pk).latest.content == applied
+
+
+def test_a_sequence_is_made_in_parts_that_several_workers_can_take(project, monkeypatch):
+    """Each frame in one part, no part longer than another but for the last; a part for each still, clip and LUT."""
+    monkeypatch.setattr(planning, "FRAMES_A_PART", 5)
+    planned = planning.plan(project, DeliveryChoice(stills="png", sequences="png", luts="cube"), 1, "Ilse")
+    frames: dict[int, dict[int, list[int]]] = {}
+    for one in planned.files:
+        if one.kind == "frame":
+            frames.setdefault(one.place, {}).setdefault(one.part, []).append(one.frame)
+    assert [[len(part) for part in parts.values()] for parts in frames.values()] == [[5, 5, 2], [5]]
+    others = [one.part for one in planned.files if one.kind != "frame"]
+    assert len(set(others)) == len(others)
+    assert not set(others) & {part for parts in frames.values() for part in parts}
+    assert {one.part for one in planned.files} == set(range(planned.parts))
+
+
+def test_a_look_that_is_switched_off_gives_its_name_to_nothing(api, project):
+    shot = Shot.objects.get(code="pier")
+    layer = shot.layers.get(role="look")
+
+    def named() -> list[str]:
+        made = deliver(api, project, stills="png", shots=[shot.pk], template="{shot} {look} {version}")
+        return [one["file_name"] for one in made["items"] if one["kind"] == "still"]
+
+    assert named() == ["stills/pier_Hearth_v1.png"]
+    type(layer).objects.filter(pk=layer.pk).update(enabled=False)
+    assert named() == ["stills/pier_ungraded_v0.png"]

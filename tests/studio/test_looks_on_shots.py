@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from django.utils import timezone
 
 from saucer.core.colour.conversion import conversion, convert
 from saucer.core.colour.encodings import ENCODINGS
@@ -11,7 +12,8 @@ from saucer.core.engine.grade import Grade
 from saucer.core.look.model import look_from
 from saucer.core.lut.apply import to_codes
 from saucer.core.numeric.planes import through
-from saucer.studio.catalogue.models import Version
+from saucer.studio.catalogue.models import Entry, Version
+from saucer.studio.catalogue.uses import list_uses
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.models import Activity
@@ -226,3 +228,14 @@ def test_scopes_count_what_is_delivered(api, project, designer):
         counts = np.frombuffer(answer.content, "<u4").reshape(shape)
         assert shape[0] == planes
         assert (counts.reshape(planes, -1).sum(axis=1) == count).all()
+
+
+def test_whoever_looks_at_a_look_learns_of_no_closed_project_it_lies_in(api, project, designer):
+    on = look(designer, "Hearth", WARM)
+    api.expect(200, "POST", f"/projects/{project['id']}/looks", {"shots": ids(project, "Quay1"), "entry": on})
+    assert [use.name for use in list_uses(Entry.objects.get(pk=on))] == ["The Salt Ferry"]
+    api.expect(200, "PATCH", f"/projects/{project['id']}", {"closed": True})
+    assert list_uses(Entry.objects.get(pk=on)) == []
+    api.expect(200, "PATCH", f"/projects/{project['id']}", {"closed": False})
+    Shot.objects.filter(code="Quay1").update(deleted=timezone.now())
+    assert list_uses(Entry.objects.get(pk=on)) == [], "nor of shots that were taken out"

@@ -7,6 +7,7 @@ import io
 import json
 import zipfile
 from dataclasses import dataclass, field
+from datetime import timedelta
 
 import pytest
 from django.db import connection, transaction
@@ -23,7 +24,7 @@ from saucer.studio.common.models import Blob
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.luts.models import Lut, LutFile
-from saucer.studio.luts.rights import Thing, contents_of, luts_in
+from saucer.studio.luts.rights import Thing, contents_of, luts_in, words_of
 from tests.make import a_lut
 from tests.studio.conftest import api_for
 from tests.studio.work import run_worker
@@ -202,3 +203,11 @@ def test_rights_are_told_where_single_files_bundles_and_bakes_are_taken(api, nes
     assert listed["held"] == [words]
     Entry.objects.filter(pk=nested["lut"], kind=Kind.LUT).update(may_pass_on="yes")
     assert api.get(f"/packing/rights/lut/{own}")["held"] == []
+
+
+@pytest.mark.parametrize(("days", "words"), [(-1, "may be passed on until {day} only"), (0, ""), (1, "")])
+def test_the_last_day_is_a_day_on_which_it_may_be_passed_on(days, words):
+    day = timezone.localdate() + timedelta(days=days)
+    assert words_of("yes", day) == words.format(day=day)
+    assert words_of("no", day) == (words.format(day=day) or "may not be passed on")
+    assert words_of("unknown", day) == (words.format(day=day) or "nobody has said that it may be passed on")

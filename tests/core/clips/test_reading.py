@@ -148,3 +148,15 @@ def test_a_clip_cut_short_says_at_which_frame(tmp_path: Path):
         assert reader.frame(2).rgb().shape == (48, 64, 3)
         with pytest.raises(PictureError, match=f"frames 0 to {count - 1}, got 19"):
             reader.frame(19)
+
+
+@pytest.mark.parametrize("rate", [Fraction(24000, 1001), Fraction(30000, 1001), Fraction(25), Fraction(60000, 1001)])
+def test_times_that_a_container_rounds_are_no_variable_rate(tmp_path: Path, rate):
+    """Matroska keeps times in milliseconds (RFC 9559, TimestampScale): at 23.976 frames are 41 and 42 long."""
+    times = [round(number * 1000 / float(rate)) for number in range(40)]
+    with ClipReader(write(tmp_path / "a.mkv", "ffv1", "yuv420p", 40, rate, times=times)) as reader:
+        assert not reader.info.variable
+        assert reader.info.count == 40
+    times[20:] = [one + 25 for one in times[20:]]
+    with ClipReader(write(tmp_path / "b.mkv", "ffv1", "yuv420p", 40, rate, times=times)) as reader:
+        assert reader.info.variable

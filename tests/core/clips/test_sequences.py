@@ -29,3 +29,11 @@ def test_gaps_are_told():
     (one,), _ = find_sequences(["a.1.png", "a.3.png"])
     with pytest.raises(PictureError, match=r"a: frame 2 of 1 to 3 is missing"):
         require_whole(one, "a")
+
+
+def test_a_frame_that_is_missing_is_called_as_its_neighbours_are():
+    [found], _ = find_sequences(["a_08.dpx", "a_09.dpx", "a_98.dpx", "a_99.dpx", "a_100.dpx", "a_102.dpx"])
+    assert [found.name_of(number) for number in (7, 8, 97, 99, 100, 101, 1000)] == [
+        "a_07.dpx", "a_08.dpx", "a_97.dpx", "a_99.dpx", "a_100.dpx", "a_101.dpx", "a_1000.dpx",
+    ]  # fmt: skip
+    assert found.gaps == "10 to 97, 101"

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Look } from "../api/types";
 import { findStep, stageOf, without } from "./arrange";
-import { BenchStore, opened } from "./store";
+import { BenchStore, opened, shownLook } from "./store";
 
 const look: Look = {
   name: "a",
@@ -76,5 +76,62 @@ describe("the look being edited", () => {
     expect(store.get().past).toHaveLength(0);
     store.edit("Rename", (now) => ({ ...now, name: "b" }));
     expect(store.get().trial).toBeNull();
+  });
+
+  it("ends a gesture that is undone, so that going on is another change", () => {
+    const store = new BenchStore(opened(look));
+    const drag = (strength: number) => store.editStep("Strength", "two", (step) => ({ ...step, strength }), "drag");
+    drag(0.9);
+    drag(0.8);
+    for (const type of ["undo", "redo"] as const) {
+      store.dispatch({ type });
+      expect(store.get().gesture, type).toBeNull();
+    }
+    drag(0.7);
+    expect(store.get().past.map((change) => findStep(change.look, "two")?.strength)).toEqual([undefined, 0.8]);
+  });
+
+  it("does not take a gesture of another step, or after another change, for the same one", () => {
+    const store = new BenchStore(opened(look));
+    store.editStep("Strength", "two", (step) => ({ ...step, strength: 0.9 }), "drag");
+    store.editStep("Strength", "three", (step) => ({ ...step, strength: 0.9 }), "drag");
+    store.edit("Rename", (before) => ({ ...before, name: "b" }));
+    store.edit("Rename", (before) => ({ ...before, name: "c" }));
+    expect(store.get().past).toHaveLength(4);
+  });
+
+  it("shows what there is, and not what was being tried, after going back or forth", () => {
+    const store = new BenchStore(opened(look));
+    store.edit("Rename", (before) => ({ ...before, name: "b" }));
+    for (const type of ["undo", "redo"] as const) {
+      store.dispatch({ type: "try", look: { ...store.get().look, name: "tried" } });
+      store.dispatch({ type });
+      expect(store.get().trial, type).toBeNull();
+    }
+    expect(store.get().look.name).toBe("b");
+    expect(shownLook(store.get()).name).toBe("b");
+  });
+
+  it("tells those who follow it of every change, and of none where there is none", () => {
+    const store = new BenchStore(opened(look));
+    const told: (string | undefined)[] = [];
+    const stop = store.subscribe(() => told.push(store.get().look.name));
+    store.edit("Rename", (before) => before);
+    store.dispatch({ type: "endGesture" });
+    store.dispatch({ type: "undo" });
+    store.dispatch({ type: "redo" });
+    store.dispatch({ type: "try", look: null });
+    expect(told).toEqual([]);
+    store.edit("Rename", (before) => ({ ...before, name: "b" }));
+    stop();
+    store.edit("Rename", (before) => ({ ...before, name: "c" }));
+    expect(told).toEqual(["b"]);
+  });
+
+  it("keeps the last hundred changes", () => {
+    const store = new BenchStore(opened(look));
+    for (let number = 0; number < 105; number += 1) store.edit(`${number}`, (before) => ({ ...before, name: `${number}` }));
+    expect(store.get().past).toHaveLength(100);
+    expect(store.get().past[0]?.name).toBe("5");
   });
 });

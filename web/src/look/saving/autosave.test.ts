@@ -83,4 +83,73 @@ describe("the draft that saves itself", () => {
     await vi.advanceTimersByTimeAsync(600);
     expect(sent).toEqual([{ look: look("mine on top"), revision: 9 }]);
   });
+
+  it.each([500, 502, 503, 504])("waits and sends again where the server answers %d", async (status) => {
+    answers = [() => new Response(JSON.stringify({ detail: "It broke." }), { status }), saved(2)];
+    const auto = saver();
+    auto.changed(look("a"));
+    await vi.advanceTimersByTimeAsync(600);
+    expect(said.at(-1)).toBe("offline");
+    expect(keptDraft(7)?.look).toEqual(look("a"));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(sent).toHaveLength(1);
+    await vi.advanceTimersByTimeAsync(1100);
+    expect(sent).toHaveLength(2);
+    expect(said.at(-1)).toBe("saved");
+    expect(keptDraft(7)).toBeNull();
+  });
+
+  it("does not send again what is refused, and says why", async () => {
+    answers = [() => new Response(JSON.stringify({ detail: "There are too many steps." }), { status: 422 })];
+    const auto = saver();
+    auto.changed(look("a"));
+    await vi.advanceTimersByTimeAsync(6000);
+    expect(sent).toHaveLength(1);
+    expect(auto.state).toEqual({ kind: "refused", words: "There are too many steps." });
+    expect(keptDraft(7)?.look, "is still here").toEqual(look("a"));
+  });
+
+  it("sends what was changed while an answer was on its way", async () => {
+    let come: (answer: Response) => void = () => undefined;
+    answers = [() => new Promise<Response>((given) => (come = given)), saved(3)];
+    const auto = saver();
+    auto.changed(look("a"));
+    await vi.advanceTimersByTimeAsync(600);
+    auto.changed(look("b"));
+    come(new Response(JSON.stringify({ revision: 2 })));
+    await vi.advanceTimersByTimeAsync(0);
+    expect(keptDraft(7)).toEqual({ look: look("b"), revision: 2 });
+    await vi.advanceTimersByTimeAsync(600);
+    expect(sent.map((one) => [one.look.name, one.revision])).toEqual([
+      ["a", 1],
+      ["b", 2],
+    ]);
+  });
+
+  it("sends at once what waits when the page is left, and tells nothing any more", async () => {
+    answers = [saved(2)];
+    const auto = saver();
+    auto.changed(look("a"));
+    auto.close();
+    await vi.advanceTimersByTimeAsync(0);
+    expect(sent).toHaveLength(1);
+    expect(said).toEqual(["waiting"]);
+    auto.changed(look("b"));
+    await vi.advanceTimersByTimeAsync(3000);
+    expect(sent).toHaveLength(1);
+  });
+
+  it("waits until all is saved when that is asked for, and says where it cannot be", async () => {
+    answers = [saved(2)];
+    const auto = saver();
+    auto.changed(look("a"));
+    const all = auto.flush();
+    await vi.advanceTimersByTimeAsync(100);
+    await expect(all).resolves.toBeUndefined();
+    expect(sent).toHaveLength(1);
+    auto.changed(look("b"));
+    const failed = expect(auto.flush()).rejects.toThrow("The draft could not be saved yet.");
+    await vi.advanceTimersByTimeAsync(100);
+    await failed;
+  });
 });
