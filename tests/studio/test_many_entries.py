@@ -1,4 +1,4 @@
-"""Changes of many entries cost a fixed number of queries, however many they are for."""
+"""Changes of many entries cost a fixed number of queries, however many they are for; so do boards of many, and what a pack of many would hold."""
 
 from __future__ import annotations
 
@@ -9,11 +9,15 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from saucer.core.look.model import look_from
+from saucer.studio.boards import rules as boards
+from saucer.studio.boards.models import Board
 from saucer.studio.catalogue.models import Entry, Review, VersionState
 from saucer.studio.catalogue.order import many
 from saucer.studio.catalogue.order.many import Change
 from saucer.studio.catalogue.review import rules as review
 from saucer.studio.looks import rules as looks
+from saucer.studio.packing import rules as packing
+from saucer.studio.packing.manifest import LeftOut
 from tests.make import WARM
 
 pytestmark = pytest.mark.django_db
@@ -77,3 +81,37 @@ def test_states_of_many_are_told_one_by_one(designer, curator):
     assert len(left) == FEW, "what was published is not proposed again"
     many.change_many(curator, plenty, Change(state="retired"))
     assert Entry.objects.filter(published=None, state=VersionState.RETIRED).count() == FEW
+
+
+def test_a_board_of_many_costs_what_one_of_few_does(designer, picture):
+    everything = entries_of(designer, boards.MOST)
+    few, plenty = everything[:2], everything
+    costs: dict[str, list[int]] = {"keep": [], "change": [], "list": []}
+    for ids in (few, plenty):
+        kept: list[Board] = []
+        costs["keep"].append(
+            counted(lambda ids=ids, kept=kept: kept.append(boards.keep(designer, f"Board {len(ids)}", ids, [picture.pk])))
+        )
+        turned = boards.Change(entries=tuple(reversed(ids)))
+        costs["change"].append(
+            counted(lambda kept=kept, turned=turned: boards.change(designer, kept[0].pk, kept[0].revision, turned))
+        )
+        costs["list"].append(
+            counted(lambda: [[one.entry_id for one in board.entries.all()] for board in boards.list_boards(designer)])
+        )
+        assert boards.order_of(kept[0]) == list(reversed(ids))
+    assert {name: pair for name, pair in costs.items() if pair[1] > pair[0]} == {}
+    assert max(most for _, most in costs.values()) <= 15, costs
+
+
+def test_what_a_pack_of_many_would_hold_costs_what_that_of_few_does(designer, curator):
+    few, plenty = entries_of(designer, FEW), entries_of(designer, MANY)
+    for ids in (few, plenty):
+        many.change_many(curator, ids, Change(may_pass_on="yes"))
+    costs = []
+    for ids in (few, plenty):
+        choice = packing.PackChoice.model_validate({"entries": ids})
+        found: list[tuple[list[packing.Leaving], list[LeftOut]]] = []
+        costs.append(counted(lambda choice=choice, found=found: found.append(packing.choose(curator, choice))))
+        assert len(found[0][0]) + len(found[0][1]) == len(ids)
+    assert costs[1] <= costs[0] <= 15, costs

@@ -132,8 +132,13 @@ def test_a_name_is_one_scenes_whatever_its_case_and_its_own_may_be_written_anew(
     assert ordering.rename_scene(designer, project, quay, "Quay").undo is None
     done = ordering.rename_scene(designer, project, quay, "QUAY")
     assert Scene.objects.get(pk=quay).name == "QUAY"
-    changes.undo(designer, project, done.undo)
+    assert changes.undo(designer, project, done.undo).count == 1
     assert Scene.objects.get(pk=quay).name == "Quay"
-    assert Activity.objects.filter(action=SCENE_RENAMED).count() == 1
+    first = ordering.rename_scene(designer, project, quay, "Pier")
+    ordering.rename_scene(designer, project, quay, "Mole")
+    left = changes.undo(designer, project, first.undo)
+    assert (left.count, left.left) == (0, ("Pier",))
+    assert Scene.objects.get(pk=quay).name == "Mole"
+    assert Activity.objects.filter(action=SCENE_RENAMED).count() == 3
     with pytest.raises(NotFound, match="no such scene"):
         ordering.rename_scene(designer, project, 10**9, "Elsewhere")

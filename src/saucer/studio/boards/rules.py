@@ -175,11 +175,14 @@ def _check(ids: Sequence[int], noun: str) -> None:
 
 
 def _place(rows: models.QuerySet[Placed], board: Board, field: str, ids: Sequence[int]) -> None:
-    """Only rows that are new, gone or elsewhere are written. rows: those that may be changed"""
+    """Only rows that are new, gone or elsewhere are written, in a query each. rows: those that may be changed"""
     before: dict[int, Placed] = {getattr(row, f"{field}_id"): row for row in rows}
-    rows.model._default_manager.filter(pk__in=[row.pk for one, row in before.items() if one not in ids]).delete()
-    for position, one in enumerate(ids):
-        row = before.get(one) or rows.model(board=board, **{f"{field}_id": one})
-        if row.pk is None or row.position != position:
-            row.position = position
-            row.save()
+    everything, places = rows.model._default_manager, {one: position for position, one in enumerate(ids)}
+    everything.filter(pk__in=[row.pk for one, row in before.items() if one not in places]).delete()
+    moved = [row for one, row in before.items() if one in places and row.position != places[one]]
+    for row in moved:
+        row.position = places[getattr(row, f"{field}_id")]
+    everything.bulk_update(moved, ["position"])
+    everything.bulk_create(
+        rows.model(board=board, position=at, **{f"{field}_id": one}) for one, at in places.items() if one not in before
+    )

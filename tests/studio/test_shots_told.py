@@ -1,0 +1,96 @@
+"""What is told of a shot, and its frames set over the API: a still, a clip and a sequence."""
+
+from __future__ import annotations
+
+import pytest
+from django.utils import timezone
+
+from saucer.core.look.model import look_from
+from saucer.studio.catalogue.models import Entry
+from saucer.studio.common.refusals import NotPossible
+from saucer.studio.looks import rules as looks
+from saucer.studio.projects.grade import grading, seeing
+from saucer.studio.projects.models import Shot, ShotFigures, ShotNote
+from saucer.studio.projects.story import notes
+from saucer.studio.projects.story.answers import tell_shot
+from tests.studio.delivery import project
+
+pytestmark = pytest.mark.django_db
+__all__ = ["project"]
+
+
+def shot(code: str) -> Shot:
+    return Shot.objects.get(code=code)
+
+
+def path(project, code: str) -> str:
+    return f"/projects/{project.pk}/shots/{shot(code).pk}"
+
+
+@pytest.mark.parametrize(
+    ("given", "wanted"),
+    [
+        ({"first": 2}, (2, 15, 9)), ({"first": 6, "last": 9}, (6, 9, 9)), ({"first": 11}, (11, 15, 11)), ({"poster": 12}, (4, 15, 12)), ({"poster": 0}, (4, 15, 4)),
+        ({"poster": 500}, (4, 15, 15)), ({"last": 4}, (4, 4, 4)), ({"first": 0, "last": 19, "poster": 0}, (0, 19, 0)),
+    ],
+)  # fmt: skip
+def test_frames_of_a_clip_are_set_and_its_poster_stays_among_them(api, project, given, wanted):
+    api.expect(200, "PATCH", path(project, "gulls"), given)
+    now = shot("gulls")
+    assert (now.first, now.last, now.poster) == wanted
+
+
+@pytest.mark.parametrize("given", [{"first": 10, "last": 9}, {"last": 20}, {"first": 20}])
+def test_frames_that_the_clip_has_not_are_refused_and_change_nothing(api, project, given):
+    api.expect(422, "PATCH", path(project, "gulls"), given)
+    now = shot("gulls")
+    assert (now.first, now.last) == (4, 15)
+
+
+def test_a_still_has_no_frames_to_be_set(api, project):
+    told = api.expect(422, "PATCH", path(project, "pier"), {"poster": 3})
+    assert told["detail"] == "pier is a still: it has no frames."
+    api.expect(200, "PATCH", path(project, "pier"), {"code": " pier  two "})
+    assert Shot.objects.filter(code="pier two").exists()
+    assert api.expect(422, "PATCH", path(project, "pier two"), {"code": "  "})["detail"] == "A shot needs a name."
+
+
+def test_a_newer_version_is_offered_while_the_look_is_there(project, designer):
+    entry = Entry.objects.get(name="Hearth")
+    assert newer(designer) is None
+    looks.save_draft(designer, entry.pk, look_from({"name": "Hearth", "steps": []}), looks.find(entry.pk).revision)
+    looks.save_version(designer, entry.pk)
+    assert newer(designer) == 2
+    Entry.objects.filter(pk=entry.pk).update(deleted=timezone.now())
+    assert newer(designer) is None, "what is in the bin is offered to nobody"
+
+
+def newer(person) -> int | None:
+    [layer] = [one for one in tell_shot(shot("gulls"), person).layers if one.role == "look"]
+    return layer.newer
+
+
+def test_figures_are_told_as_measured_only_while_the_shot_shows_what_was_measured(project, designer):
+    one = shot("gulls")
+    assert not tell_shot(one, designer).measured
+    ShotFigures.objects.create(shot=one, shows=seeing.shows(one, list(one.layers.all())), figures={"misfits": ["too bright"]})
+    told = tell_shot(shot("gulls"), designer)
+    assert (told.measured, told.misfits) == (True, ["too bright"])
+    grading.take_off(designer, project.pk, [one.pk])
+    assert not tell_shot(shot("gulls"), designer).measured
+
+
+def test_a_reference_is_told_only_to_those_who_may_see_it(project, designer, curator):
+    one = shot("gulls")
+    one.reference_id = shot("pier").picture_id
+    assert tell_shot(one, designer, shown={one.reference_id}).reference == one.reference_id
+    assert tell_shot(one, designer, shown=set()).reference is None
+
+
+def test_a_note_stands_at_a_frame_that_the_shot_has(project, designer):
+    notes.add_note(designer, project.pk, shot("gulls").pk, "The second gull", 7)
+    for code, frame in (("gulls", 3), ("gulls", 16), ("pier", 0)):
+        with pytest.raises(NotPossible):
+            notes.add_note(designer, project.pk, shot(code).pk, "Elsewhere", frame)
+    notes.add_note(designer, project.pk, shot("pier").pk, "All of it", None)
+    assert list(ShotNote.objects.order_by("pk").values_list("shot__code", "frame")) == [("gulls", 7), ("pier", None)]
