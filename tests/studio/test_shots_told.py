@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
 from django.utils import timezone
 
+from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.look.model import look_from
+from saucer.core.pictures.scopes import parade, vectorscope, waveform
 from saucer.studio.catalogue.models import Entry
 from saucer.studio.common.refusals import NotPossible
 from saucer.studio.looks import rules as looks
 from saucer.studio.projects.grade import grading, seeing
+from saucer.studio.projects.grade.seeing import plan_between, rendered, source_of
 from saucer.studio.projects.models import Shot, ShotFigures, ShotNote
-from saucer.studio.projects.story import notes
+from saucer.studio.projects.story import notes, shots
 from saucer.studio.projects.story.answers import tell_shot
 from tests.studio.delivery import project
 
@@ -94,3 +98,46 @@ def test_a_note_stands_at_a_frame_that_the_shot_has(project, designer):
             notes.add_note(designer, project.pk, shot(code).pk, "Elsewhere", frame)
     notes.add_note(designer, project.pk, shot("pier").pk, "All of it", None)
     assert list(ShotNote.objects.order_by("pk").values_list("shot__code", "frame")) == [("gulls", 7), ("pier", None)]
+
+
+@pytest.mark.parametrize("kind", ["waveform", "parade", "vectorscope"])
+@pytest.mark.parametrize("plain", [False, True])
+def test_a_trace_is_of_what_is_delivered_or_of_the_shot_with_nothing_on_it(api, project, kind, plain):
+    """Held against the same counts of the graded frame, and of the frame as it came."""
+    one = shot("pier")
+    layers = [] if plain else list(one.layers.all())
+    answer = api.call("POST", f"{path(project, 'pier')}/trace", {"kind": kind, "plain": plain})
+    shape = [int(size) for size in answer["Saucer-Shape"].split(",")]
+    counts = np.frombuffer(answer.content, "<u4").reshape(shape)
+    values = rendered(plan_between(one, layers, project.delivery), source_of(one, None, None), 0)
+    count = {"waveform": waveform, "vectorscope": vectorscope}.get(kind)
+    wanted = parade(values) if count is None else count(values, ENCODINGS["srgb"])[None]
+    assert np.array_equal(counts, wanted)
+    assert counts.shape[0] == (3 if kind == "parade" else 1)
+    assert counts.any()
+
+
+def test_as_many_layers_and_shots_as_may_be_and_not_one_more(project, designer, monkeypatch):
+    one = shot("pier")
+    layer = one.layers.get(role="look")
+    monkeypatch.setattr(grading, "MOST_LAYERS", 2)
+
+    def stack(looks_on: int, trims: int) -> list[dict]:
+        on = {"role": "look", "version": layer.version_id, "steps": None, "strength": 1.0, "enabled": True}
+        return [on] * looks_on + [on | {"role": "before", "version": None, "steps": []}] * trims
+
+    assert len(grading._checked(one, stack(2, 4))) == 6
+    with pytest.raises(NotPossible, match="2 is the most"):
+        grading._checked(one, stack(3, 0))
+    with pytest.raises(NotPossible, match="would have 7 layers; 6 is the most"):
+        grading._checked(one, stack(2, 5))
+    monkeypatch.setattr(shots, "MOST_AT_ONCE", 2)
+    new = shots.NewShot(one.picture_id, "Deck")
+    assert len(shots.add_shots(designer, project.pk, [new, new])) == 2
+    for several in ([], [new] * 3):
+        with pytest.raises(NotPossible, match="Choose 1 to 2 pictures"):
+            shots.add_shots(designer, project.pk, several)
+    monkeypatch.setattr(shots, "MOST_SHOTS", 6)
+    shots.add_shots(designer, project.pk, [new])
+    with pytest.raises(NotPossible, match="6 shots at most"):
+        shots.add_shots(designer, project.pk, [new])
