@@ -11,7 +11,7 @@ from saucer.core.engine.rendering import Sampling
 from saucer.core.look.model import Look
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
-from tests.browser.pages import Bench, option
+from tests.browser.pages import Bench
 from tests.browser.test_bench import close, draft, expected
 from tests.make import render
 
@@ -139,28 +139,6 @@ def test_colour_curves_by_clicking_dragging_keys_and_typing(bench: Bench):
     assert draft().steps[-1].turn == ()
 
 
-def test_split_tone_zone_by_zone(bench: Bench):
-    bench.add_step("Split tone")
-    bench.type_setting("Hue, °", "250")
-    bench.type_setting("Amount, C", "0.06")
-    bench.page.get_by_role("radio", name="Highlights").click()
-    bench.type_setting("Hue, °", "80")
-    bench.type_setting("Amount, C", "0.05")
-    bench.type_setting("Lean", "0.4")
-    after = bench.pixels()
-    bench.wait_saved()
-    step = draft().steps[-1]
-    assert (step.shadows.hue, step.shadows.amount, step.highlights.hue, step.highlights.amount, step.lean) == (
-        250,
-        0.06,
-        80,
-        0.05,
-        0.4,
-    )
-    assert step.midtones.amount == 0
-    close(after, as_baked(draft()))
-
-
 def test_a_vignette_shows_but_stays_out_of_the_lut(bench: Bench):
     bench.add_step("Vignette")
     bench.type_setting("Amount", "0.9")
@@ -209,72 +187,4 @@ def test_levels_by_their_markers_and_gamma(bench: Bench):
     master = draft().steps[-1].master
     assert (master.input_black, master.output_white) == pytest.approx((0.1, 230 / 255), abs=0.005)
     assert master.gamma == pytest.approx(1.1)
-    close(after, as_baked(draft()))
-
-
-def test_channel_mix_as_a_matrix_and_as_monochrome(bench: Bench):
-    bench.add_step("Channel mix")
-    bench.type_setting("red, green", "0.25")
-    bench.type_setting("blue, offset", "0.04")
-    close(bench.pixels(), as_baked_after(bench))
-    bench.page.get_by_text("Monochrome: one row for all three").click()
-    bench.type_setting("grey, blue", "0.5")
-    after = bench.pixels()
-    bench.wait_saved()
-    step = draft().steps[-1]
-    assert (step.red, step.offset, step.monochrome, step.grey[2]) == ((1, 0.25, 0), (0, 0, 0.04), True, 0.5)
-    close(after, as_baked(draft()))
-    bench.type_setting("offset, blue", "0")
-    assert np.ptp(bench.pixels().astype(int), axis=-1).max() == 0
-
-
-def as_baked_after(bench: Bench) -> np.ndarray:
-    bench.wait_saved()
-    return as_baked(draft())
-
-
-def test_a_wash_by_numbers_by_area_and_by_mode(bench: Bench):
-    bench.add_step("Wash")
-    bench.page.get_by_role("button", name="Laid over by").click()
-    option(bench.page, "Soft light").click()
-    bench.type_setting("Colour, code values, red, 8-bit", "230")
-    bench.type_setting("Colour, code values, blue, 8-bit", "60")
-    bench.page.get_by_role("slider", name="Colour, code values: hue").focus()
-    bench.page.keyboard.press("ArrowRight")
-    after = bench.pixels()
-    bench.wait_saved()
-    step = draft().steps[-1]
-    assert step.mode == "soft-light"
-    assert step.colour != (1, 1, 1)
-    close(after, as_baked(draft()))
-
-
-def test_isolate_hue_by_its_handles(bench: Bench):
-    bench.add_step("Isolate hue")
-    bench.page.get_by_role("slider", name="Softness, and what others keep").focus()
-    for _ in range(3):
-        bench.page.keyboard.press("Shift+ArrowDown")
-    bench.page.get_by_role("slider", name="Hue that is kept").focus()
-    bench.page.keyboard.press("Shift+ArrowRight")
-    after = bench.pixels()
-    bench.wait_saved()
-    step = draft().steps[-1]
-    assert (step.centre, round(step.others, 2)) == (50, 0.7)
-    close(after, as_baked(draft()))
-
-
-def test_limit_convert_and_spatial_kinds_by_typing(bench: Bench):
-    bench.add_step("Limit")
-    bench.page.get_by_text("High end held").click()
-    bench.type_setting("High end", "200")
-    bench.type_setting("Knee", "0.5")
-    for title, label, text in (
-        ("Soft focus", "Amount", "0.6"), ("Sharpen", "Amount", "1.2"), ("Bloom", "Brighter than, light", "0.4"), ("Halation", "Radius, h", "0.02"), ("Grain", "Number of the pattern", "77"),
-    ):  # fmt: skip
-        bench.add_step(title).type_setting(label, text)
-    after = bench.pixels()
-    bench.wait_saved()
-    limit, soft, sharpen, bloom, halation, grain = draft().steps[1:]
-    assert (limit.high, limit.knee, limit.low) == (pytest.approx(200 / 255), 0.5, None)
-    assert (soft.amount, sharpen.amount, bloom.threshold, halation.radius, grain.seed) == (0.6, 1.2, 0.4, 0.02, 77)
     close(after, as_baked(draft()))

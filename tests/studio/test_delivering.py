@@ -29,6 +29,7 @@ from saucer.studio.looks.models import LookDraft
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.packing.returning import bring_back, read_pack
 from saucer.studio.pictures import footage
+from saucer.studio.pictures.models import Footage
 from saucer.studio.projects.deliver import naming, planning
 from saucer.studio.projects.deliver import rules as delivering
 from saucer.studio.projects.deliver.burning import burn_into
@@ -243,6 +244,30 @@ def test_words_are_burnt_into_review_clips(api, project, tmp_path):
     words = burn_into(np.full((360, 640, 3), 0.5, np.float32), "gulls", "10:00:00:04", "for review")
     assert words[:300, :400].std() == 0
     assert words[-16:, :120].max() > 0.9
+    assert words[-16:, -120:].max() > 0.9
+    assert words[-16:, 250:400].max() < 0.5, "veiled, with no word in the middle"
+    assert words[:24, -150:].max() > 0.9
+    assert words[60:300].std() == 0
+    alone = burn_into(np.full((360, 640, 3), 0.5, np.float32), "", "10:00:00:04")
+    assert alone[-16:, :300].max() < 0.5
+    assert alone[-16:, -120:].max() > 0.9
+
+
+def test_a_clip_runs_as_fast_as_its_source_and_the_whole_is_called_after_the_project(api, project, tmp_path):
+    Footage.objects.filter(kind="clip").update(rate_top=25)
+    made = deliver(api, project, clips="prores", stills="png")
+    clip = next(one["file_name"] for one in made["items"] if "gulls" in one["file_name"] and one["kind"] == "clip")
+    (tmp_path / "a.mov").write_bytes(read(api, project, made, clip))
+    with ClipReader(tmp_path / "a.mov") as reader:
+        assert reader.info.rate == 25
+    assert (made["done"], made["files"]) == (len(made["items"]),) * 2
+    assert made["bytes"] > len(read(api, project, made, clip))
+    for code, name in (("TSF", "tsf"), ("", "the-salt-ferry")):
+        projects.change(project.owner, project.pk, {"code": code})
+        whole = api.client.get(f"/api/projects/{project.pk}/deliveries/{made['number']}/all.zip")
+        assert f'filename="{name}-delivery-001.zip"' in whole["Content-Disposition"]
+        with zipfile.ZipFile(io.BytesIO(b"".join(whole.streaming_content))) as archive:
+            assert {one["file_name"] for one in made["items"]} <= set(archive.namelist())
 
 
 def test_an_export_overwrites_nothing_unasked(api, project, designer, tmp_path):

@@ -28,6 +28,7 @@ import { useArrange } from "./recipe/useArrange";
 import { useClipboard } from "./recipe/useClipboard";
 import { SaveBar, SaveTrouble } from "./saving/SaveBar";
 import { Scopes } from "../look/scopes/Scopes";
+import { useAllEditors } from "../look/steps/editors";
 import { Stage } from "./stage/Stage";
 import { StepPanel } from "../look/steps/StepPanel";
 import { Tray } from "./tray/Tray";
@@ -158,6 +159,7 @@ function Workplace() {
   useSeen(frames, seen, tray);
   useAddress();
   useRemember();
+  useAllEditors();
   const close = useCallback(() => setOpen(null), []);
   const actions = useMemo(
     () => ({

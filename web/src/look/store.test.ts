@@ -42,7 +42,7 @@ describe("the look being edited", () => {
     const store = new BenchStore(opened(look));
     store.dispatch({ type: "select", id: "three" });
     store.edit("Delete", (before) => ({ ...before, steps: without(before.steps ?? [], new Set(["three"])) }));
-    expect(store.get().selected).toBe("one");
+    expect(store.get()).toMatchObject({ selected: "one", marked: ["one"] });
     store.dispatch({ type: "undo" });
     expect(findStep(store.get().look, "three")).toBeDefined();
   });
@@ -61,6 +61,12 @@ describe("the look being edited", () => {
     expect(store.get().marked).toEqual(["one", "g", "two"]);
     store.dispatch({ type: "mark", id: "g" });
     expect(store.get().marked).toEqual(["one", "two"]);
+    store.dispatch({ type: "select", id: "three" });
+    store.dispatch({ type: "markTo", id: "g" });
+    expect(store.get()).toMatchObject({ marked: ["g", "two", "three"], selected: "three" });
+    store.dispatch({ type: "select", id: null });
+    store.dispatch({ type: "markTo", id: "g" });
+    expect(store.get()).toMatchObject({ marked: ["one", "g"], selected: "g" });
     for (const name of ["b", "c", "d"]) store.edit(`Rename ${name}`, (before) => ({ ...before, name }));
     store.dispatch({ type: "rewind", by: 2 });
     expect(store.get().look.name).toBe("b");
@@ -130,7 +136,8 @@ describe("the look being edited", () => {
 
   it("keeps the last hundred changes", () => {
     const store = new BenchStore(opened(look));
-    for (let number = 0; number < 105; number += 1) store.edit(`${number}`, (before) => ({ ...before, name: `${number}` }));
+    for (let number = 0; number < 105; number += 1)
+      store.edit(`${number}`, (before) => ({ ...before, name: `${number}` }));
     expect(store.get().past).toHaveLength(100);
     expect(store.get().past[0]?.name).toBe("5");
   });

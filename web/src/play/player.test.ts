@@ -53,6 +53,21 @@ beforeEach(() => {
 afterEach(() => vi.useRealTimers());
 
 describe("the player", () => {
+  it("asks alone for the frame that is waited for, and for the rest together", async () => {
+    const one = player(23, 0, 4);
+    expect(asked.map(({ frame, more }) => [frame, more])).toEqual([[0, 0]]);
+    await arrive();
+    one.play();
+    expect(asked.map(({ frame, more }) => [frame, more])[0]).toEqual([1, 3]);
+    const alone = player(23, 0, 1);
+    asked.length = 0;
+    await arrive();
+    alone.play();
+    for (const { more } of asked) expect(more).toBe(0);
+    one.close();
+    alone.close();
+  });
+
   it("shows the frame it stands on and fetches nothing more", async () => {
     const one = player();
     await arrive();

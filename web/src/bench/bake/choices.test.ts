@@ -33,11 +33,14 @@ test("what is kept but cannot be used is left alone", () => {
   expect(recallChoices(1)).toMatchObject({ size: 33, author: "", formats: [{ format: "cube" }] });
   kept.set("saucer.bake", "{");
   expect(recallChoices(1).size).toBe(33);
+  expect([recallChoices(0).last, recallChoices(1).last], "a look without steps").toEqual([1, 1]);
 });
 
 test("one format always stays", () => {
   const one = recallChoices(1).formats;
   expect(toggled(one, "cube", false)).toBe(one);
+  const two = toggled(one, "clf", true);
+  expect(toggled(two, "cube", false).map((format) => format.format)).toEqual(["clf"]);
 });
 
 test("the part follows what is chosen", () => {
@@ -53,4 +56,9 @@ test("words and size change nothing that is measured", () => {
   expect(measuredChoice({ ...choices, author: "Ilse", note: "x", size: 65, title: "y" })).toEqual(
     measuredChoice(choices),
   );
+  expect(measuredChoice({ ...choices, ownEntry: true })).toMatchObject({
+    size: 33,
+    own_entry: false,
+    formats: [{ format: "cube", depth: 0, suffix: "" }],
+  });
 });

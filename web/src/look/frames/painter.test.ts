@@ -11,6 +11,7 @@ interface Asked {
     picture: number;
     quality: string;
     width: number | null;
+    edited: number | null;
     steps: number | null;
     at: number | null;
     screen: string;
@@ -163,8 +164,10 @@ describe("what is on the stage", () => {
   it("gives back the memory of frames that are replaced, and of pictures that are left", async () => {
     const { painter, drag, answer, told } = opened();
     const [first] = await answer();
+    const { drawn } = told();
     drag(1);
     const [second] = await answer();
+    expect(told().drawn).toBe(drawn + 1);
     expect(first?.close.mock.calls).toHaveLength(1);
     painter.see([pictureOf(9)]);
     expect(second?.close.mock.calls).toHaveLength(1);
@@ -187,6 +190,22 @@ describe("what is on the stage", () => {
     expect(told()).toMatchObject({ drawn: 0, settled: null });
     await answer();
     expect(told().pairs.size).toBe(0);
+    painter.ask();
+    expect(asked).toEqual([]);
+  });
+
+  it("says which step is being edited on every side that is of the draft", async () => {
+    const { view, answer } = opened();
+    expect(asked.at(-1)?.ask.edited).toBe(0);
+    await answer();
+    for (const [shown, quality] of [
+      ["without", "rest"],
+      ["exact", "exact"],
+    ] as const) {
+      view.set({ shown });
+      expect(asked.at(-1)?.ask, shown).toMatchObject({ edited: 0, quality });
+      await answer();
+    }
   });
 });
 

@@ -6,6 +6,7 @@ import { fromSearch, ViewStore } from "../view/view";
 import { Reader } from "./reader";
 
 const calls: { what: string; given: unknown[] }[] = [];
+const drawnAt: number[] = [];
 let failing: Record<string, Error> = {};
 let held: (() => void)[] | null = null;
 
@@ -62,7 +63,7 @@ function opened() {
 const settle = () => vi.advanceTimersByTimeAsync(50);
 
 beforeEach(() => {
-  [calls.length, revoked.length, failing, held, urls] = [0, 0, {}, null, 0];
+  [calls.length, revoked.length, drawnAt.length, failing, held, urls] = [0, 0, 0, {}, null, 0];
   vi.useFakeTimers();
   vi.stubGlobal("URL", {
     createObjectURL: () => `blob:${String((urls += 1))}`,
@@ -82,7 +83,7 @@ beforeEach(() => {
         readonly width: number,
         readonly height: number,
       ) {}
-      getContext = () => ({ drawImage: vi.fn() });
+      getContext = () => ({ drawImage: (_: unknown, __: number, top: number) => drawnAt.push(top) });
       convertToBlob = () => Promise.resolve(new Blob(["y"]));
     },
   );
@@ -135,6 +136,22 @@ describe("what is read off a look", () => {
     await settle();
     const discs = calls.filter((one) => one.what === "discs").map((one) => (one.given[1] as number[]).length);
     expect(discs).toEqual([24, 24, 2]);
+  });
+
+  it("asks for no discs where the tray is empty, and hangs those of parts below each other", async () => {
+    const { reader, read } = opened();
+    reader.see(7, []);
+    reader.atRest();
+    await settle();
+    expect(made()).not.toContain("discs");
+    expect(read().discs).toBeNull();
+    reader.see(
+      7,
+      Array.from({ length: 50 }, (_, id) => ({ id }) as Picture),
+    );
+    reader.atRest();
+    await settle();
+    expect(drawnAt).toEqual([0, 20, 40]);
   });
 
   it("is of what is being tried where that is seen, and of the look itself where it is edited", async () => {

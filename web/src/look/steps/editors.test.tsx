@@ -244,4 +244,53 @@ describe("editors with more than numbers", () => {
       editors.curves ? ((editors.curves.fresh() as StepOf<"curves">).master ?? []) : [],
     );
   });
+
+  it("of isolate hue move what is kept and what others keep by keys, round the circle and no further than there is", async () => {
+    const { seen } = await opened({ kind: "isolate-hue", id: "s", centre: 355 });
+    const others = await screen.findByRole("slider", { name: "Softness, and what others keep" });
+    for (let press = 0; press < 3; press += 1) fireEvent.keyDown(others, { key: "ArrowDown", shiftKey: true });
+    fireEvent.keyDown(screen.getByRole("slider", { name: "Hue that is kept" }), { key: "ArrowRight", shiftKey: true });
+    const step = () => seen.step as StepOf<"isolate-hue">;
+    expect(step().others).toBeCloseTo(0.7, 6);
+    expect(step().centre).toBe(5);
+    const width = screen.getByRole("slider", { name: "Width of what is kept" });
+    for (let press = 0; press < 9; press += 1) fireEvent.keyDown(width, { key: "ArrowLeft", shiftKey: true });
+    expect(step().width).toBe(0);
+  });
+
+  it("of a wash set its colour by codes and how it is laid over, and leave the rest", async () => {
+    const { seen } = await opened({ kind: "wash", id: "s" });
+    await type("Colour, code values, red, 8-bit", "230");
+    await type("Colour, code values, blue, 8-bit", "60");
+    const step = () => seen.step as StepOf<"wash">;
+    expect(step().colour?.map((value) => Math.round(value * 255))).toEqual([230, 255, 60]);
+    fireEvent.click(screen.getByRole("button", { name: /Laid over by/ }));
+    fireEvent.click(await screen.findByRole("option", { name: /^Soft light/ }));
+    expect(step().mode).toBe("soft-light");
+  });
+
+  it("of limit hold an end only where that is asked for", async () => {
+    const { seen } = await opened({ kind: "limit", id: "s" });
+    fireEvent.click(await screen.findByRole("switch", { name: "High end held" }));
+    await type("High end", "200");
+    await type("Knee", "0.5");
+    const step = () => seen.step as StepOf<"limit">;
+    expect([step().high, step().knee]).toEqual([200 / 255, 0.5]);
+    const low = step().low;
+    fireEvent.click(screen.getByRole("switch", { name: "High end held" }));
+    expect([step().high, step().low]).toEqual([null, low]);
+  });
+
+  it("of tone go by the keys of their bars, and back to neutral by a double click", async () => {
+    const { seen, done } = await opened({ kind: "tone", id: "s" });
+    const bar = await screen.findByRole("slider", { name: "Exposure" });
+    fireEvent.keyDown(bar, { key: "PageDown" });
+    fireEvent.keyUp(bar, { key: "PageDown" });
+    expect((seen.step as StepOf<"tone">).exposure).toBeLessThan(-0.05);
+    const box = (await screen.findAllByLabelText("Contrast")).at(-1);
+    await type("Contrast", "1.4");
+    if (box) fireEvent.doubleClick(box);
+    expect((seen.step as StepOf<"tone">).contrast).toBe(1);
+    expect(done).toHaveBeenCalled();
+  });
 });

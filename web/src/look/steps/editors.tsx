@@ -1,5 +1,5 @@
 /** All kinds of steps: every file of kinds/ is one, and beside it its editor, which is fetched when somebody chooses such a step. */
-import { lazy, type ComponentType } from "react";
+import { lazy, useEffect, type ComponentType } from "react";
 import type { Editor, EditorProps, Kind, OnPictureProps } from "./editor";
 
 interface Editing {
@@ -21,5 +21,13 @@ export const editors: Readonly<Record<string, Editor>> = Object.fromEntries(
   Object.entries(kinds).map(([file, { default: kind }]) => [kind.kind, editorOf(file, kind)]),
 );
 
-/** All of them, so that nobody waits for one who chooses a step; for when there is nothing else to do. */
+/** All of them, so that nobody who chooses a step waits for its editor, or is without it where the connection is lost by then. */
 export const fetchEditors = () => Promise.all(Object.values(editing).map((fetch) => fetch()));
+
+/** Once there is nothing else to do. */
+export function useAllEditors(): void {
+  useEffect(() => {
+    const wait = requestIdleCallback(() => void fetchEditors().catch(() => undefined), { timeout: 5000 });
+    return () => cancelIdleCallback(wait);
+  }, []);
+}

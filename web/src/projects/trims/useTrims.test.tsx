@@ -14,18 +14,18 @@ const settle = () => {
 };
 
 function opened(first: Step[]) {
+  const onMove = vi.fn<(steps: readonly Step[], isMoving: boolean) => void>();
   const onRest = vi.fn<(steps: readonly Step[]) => void>();
-  const hook = renderHook(
-    ({ steps, isKeeping }) => useTrims("srgb", steps, { isKeeping, onMove: () => undefined, onRest }),
-    { initialProps: { steps: first, isKeeping: false } },
-  );
+  const hook = renderHook(({ steps, isKeeping }) => useTrims("srgb", steps, { isKeeping, onMove, onRest }), {
+    initialProps: { steps: first, isKeeping: false },
+  });
   const bench = () => hook.result.current.store;
   const seen = () => bench().get().look.steps;
   const put = (steps: Step[]) => {
     act(() => bench().edit("Tone", (look) => ({ ...look, steps })));
   };
   const served = (steps: Step[], isKeeping: boolean) => act(() => hook.rerender({ steps, isKeeping }));
-  return { onRest, seen, put, served, leave: hook.unmount };
+  return { onMove, onRest, bench, seen, put, served, leave: hook.unmount };
 }
 
 describe("trims", () => {
@@ -36,6 +36,26 @@ describe("trims", () => {
     expect(onRest).not.toHaveBeenCalled();
     settle();
     expect(onRest.mock.calls).toEqual([[tone(2)]]);
+  });
+
+  it("are told as moving only while they are held", () => {
+    const { onMove, bench } = opened(tone(0));
+    const drag = (exposure: number) =>
+      act(() => bench().editStep("Tone", "a", (step) => ({ ...step, exposure }) as Step, "exposure"));
+    drag(1);
+    expect(onMove.mock.calls.at(-1)).toEqual([tone(1), true]);
+    act(() => bench().edit("Tone", (look) => ({ ...look, steps: tone(2) })));
+    expect(onMove.mock.calls.at(-1)).toEqual([tone(2), false]);
+  });
+
+  it("that were not touched are not kept when the page is left, and those that were are", () => {
+    const plain = opened(tone(1));
+    plain.leave();
+    expect(plain.onRest).not.toHaveBeenCalled();
+    const other = opened(tone(1));
+    other.put(tone(2));
+    other.leave();
+    expect(other.onRest.mock.calls).toEqual([[tone(2)]]);
   });
 
   it("are not taken back by the answer to an earlier change", () => {
