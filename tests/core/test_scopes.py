@@ -29,7 +29,7 @@ def test_histograms_and_ends_are_those_of_numpy(bins):
         assert np.array_equal(counts[channel], np.histogram(np.clip(flat[:, channel], 0, 1), bins, (0, 1))[0])
     luma = np.clip(flat[1:] @ SRGB.luma, 0, 1)
     assert np.abs(counts[3] - np.histogram(luma, bins, (0, 1))[0]).sum() <= 4, "a rounding, and the pixel that has no luma"
-    assert outside(x) == ((flat <= 0).any(axis=1).mean(), (flat >= 1).any(axis=1).mean())
+    assert outside(x) == ((flat < 0.5 / 65535).any(axis=1).mean(), (flat > 1 - 0.5 / 65535).any(axis=1).mean())
 
 
 def test_a_ramp_is_a_diagonal_from_bottom_left_to_top_right():

@@ -30,6 +30,7 @@ from saucer.studio.luts.rules import at_hand
 from saucer.studio.packing.returning import bring_back, read_pack
 from saucer.studio.pictures import footage
 from saucer.studio.pictures.models import Footage
+from saucer.studio.projects import rules as projects
 from saucer.studio.projects.deliver import naming, planning
 from saucer.studio.projects.deliver import rules as delivering
 from saucer.studio.projects.deliver.burning import burn_into

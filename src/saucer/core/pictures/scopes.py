@@ -12,6 +12,8 @@ from saucer.core.numeric.elementary import compiled
 
 BINS = 256
 COLUMNS = 512
+LOWEST, HIGHEST = np.float32(0.5 / 65535), np.float32(1 - 0.5 / 65535)
+"""What 16 bits write as their first and as their last code: 1 that went to light and back is 1 less a rounding."""
 
 
 def _luma(values: np.ndarray, encoding: Encoding) -> np.ndarray:
@@ -86,7 +88,7 @@ def vectorscope(values: np.ndarray, encoding: Encoding, size: int = BINS) -> np.
 
 
 def outside(values: np.ndarray) -> tuple[float, float]:
-    """Shares 0..1 of the pixels with some channel at or below 0, and at or above 1."""
+    """Shares 0..1 of the pixels with some channel at `LOWEST` or below it, and at `HIGHEST` or above it."""
     flat = values.reshape(-1, 3)
     low, high = _ends(flat)
     return low / len(flat), high / len(flat)
@@ -97,6 +99,6 @@ def _ends(values):  # type: ignore[no-untyped-def]
     low = high = 0
     for i in range(values.shape[0]):
         r, g, b = values[i, 0], values[i, 1], values[i, 2]
-        low += r <= 0 or g <= 0 or b <= 0
-        high += r >= 1 or g >= 1 or b >= 1
+        low += r <= LOWEST or g <= LOWEST or b <= LOWEST
+        high += r >= HIGHEST or g >= HIGHEST or b >= HIGHEST
     return low, high

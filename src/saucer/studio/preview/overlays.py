@@ -13,6 +13,7 @@ from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.skin import is_skin, skin_shift, turns
 from saucer.core.engine.plan import prepare
 from saucer.core.look.model import Look
+from saucer.core.pictures.scopes import HIGHEST, LOWEST
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
@@ -30,7 +31,7 @@ SEEN, PLAIN = 1.0, 2.0
 class Overlay:
     """codes (h, w) uint8 of the picture's proxy: 0 nothing; figures: what the codes come down to.
 
-    clipping: 1 a channel at or below 0, 2 at or above 1; shares `low` and `high`
+    clipping: 1 a channel at or below the lowest code, 2 at or above the highest; shares `low` and `high`
     skin: 1 skin, 2 skin that turned beyond the tolerance; `share` of the picture, median `shift` in degrees, share `beyond` of the skin
     gamut: 1 outside the primaries' triangle, 2 inside it and brighter than their white; shares `outside` and `above`
     bake: 1 off by CIEDE2000 1, 2 by 2 and more; `p95` and `worst`
@@ -47,7 +48,7 @@ def draw_overlay(look: Look, picture: Picture, kind: OverlayKind, tolerance: flo
     result = grade(plan, values, "rest")
     codes = np.zeros(values.shape[:2], np.uint8)
     if kind == "clipping":
-        low, high = (result <= 0).any(axis=-1), (result >= 1).any(axis=-1)
+        low, high = (result <= LOWEST).any(axis=-1), (result >= HIGHEST).any(axis=-1)
         codes[low], codes[high] = 1, 2
         return Overlay(codes, {"low": float(low.mean()), "high": float(high.mean())})
     if kind == "skin":

@@ -75,7 +75,7 @@ const Item = styled(Button)<{ $watched: boolean }>`
   cursor: pointer;
   font-size: 11px;
   > span:last-child {
-    max-width: 60px;
+    max-width: 56px;
     ${oneLine}
   }
   &[aria-current] {
