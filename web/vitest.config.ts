@@ -1,3 +1,11 @@
 import { defineConfig } from "vitest/config";
 
-export default defineConfig({ test: { environment: "jsdom", include: ["src/**/*.test.{ts,tsx}"], testTimeout: 30_000 } });
+/** What is drawn needs a document, whose making takes longer than most tests; what is only computed needs none, unless its file says so. */
+export default defineConfig({
+  test: {
+    projects: [
+      { test: { name: "logic", environment: "node", include: ["src/**/*.test.ts"], testTimeout: 30_000 } },
+      { test: { name: "components", environment: "jsdom", include: ["src/**/*.test.tsx"], testTimeout: 30_000 } },
+    ],
+  },
+});

@@ -170,6 +170,10 @@ def test_formats_and_fidelity_before_baking(api, picture):
     assert told["sizes"][0]["worst"][0]["difference"] > 0
     real = len(formats()["cube"].write(a_lut(17), Options()))
     assert 0.8 * real < told["sizes"][1]["about"] < 1.25 * real
+    assert told["sizes"][0]["colours"]["picture"]["mean"] > told["sizes"][1]["colours"]["picture"]["mean"] > 0
+    alone = api.expect(200, "POST", "/bake/fidelity", asked | {"picture": None})
+    assert [one["colours"]["picture"] for one in alone["sizes"]] == [None, None]
+    assert alone["sizes"][0]["colours"]["uniform"] == told["sizes"][0]["colours"]["uniform"]
     assert api.expect(200, "POST", "/bake/fidelity", asked | {"tolerance": 0.0001})["proposed"] is None
     wrong = api.expect(422, "POST", "/bake/fidelity", asked | {"sizes": [1]})
     assert "must be from 2 to 129" in wrong["detail"]

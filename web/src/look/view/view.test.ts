@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { beforeEach, describe, expect, it } from "vitest";
 import { fromSearch, MOST_WATCHED, toSearch, ViewStore } from "./view";
 

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { describe, expect, it } from "vitest";
 import { EVERYTHING } from "../../api/shelf";
 import { isNarrowed, readAddress, toggle, writeAddress, type Seen } from "./address";

@@ -1,32 +1,18 @@
 import { Trash2 } from "lucide-react";
-import { useId, useRef, useState, type PointerEvent } from "react";
-import styled, { useTheme } from "styled-components";
+import { useRef, useState } from "react";
+import styled from "styled-components";
 import { IconButton, WordButton } from "../../../kit/Button";
 import { Choice } from "../../../kit/Choice";
 import { NumberBox } from "../../../kit/NumberBox";
 import { PickButton } from "../../../kit/PickButton";
 import { usePicking } from "../../view/usePicking";
 import type { EditorProps } from "../editor";
+import { ColourCurveGraph, heightOf } from "../graph/ColourCurveGraph";
 import { added, curves, isNeutral, moved, pointsOf, type ColourCurves, type Curve } from "../graph/colourPoints";
-import { Handle } from "../graph/Handle";
+import { hueRibbon, toneRibbon } from "../graph/gradients";
 import type { Point } from "../graph/points";
 import { Ribbon } from "../graph/Ribbon";
-import { hueRibbon, toneRibbon } from "../graph/gradients";
 
-const [WIDTH, HEIGHT] = [312, 150];
-/** What is drawn up and down; points beyond it, typed in, stand at the edge. */
-const drawn: Readonly<Record<Curve, readonly [number, number]>> = {
-  turn: [-90, 90],
-  saturation: [0, 2.5],
-  lightness: [-0.25, 0.25],
-  saturation_by_lightness: [0, 2.5],
-};
-const ends: Readonly<Record<Curve, readonly [string, string]>> = {
-  turn: ["turned on", "turned back"],
-  saturation: ["more", "grey"],
-  lightness: ["lighter", "darker"],
-  saturation_by_lightness: ["more", "grey"],
-};
 const options: readonly (readonly [Curve, string])[] = [
   ["turn", "Hue"],
   ["saturation", "Saturation"],
@@ -35,18 +21,7 @@ const options: readonly (readonly [Curve, string])[] = [
 ];
 /** Degrees of hue, or lightness: a point this near to what was picked is taken instead of a new one. */
 const NEAR = { hue: 8, tone: 0.04 };
-/** A hue of the fingerprint's lightness. */
-const inkOf = (hue: number) => `oklch(0.72 0.125 ${hue})`;
 
-const Svg = styled.svg`
-  display: block;
-  width: calc(100% - 16px);
-  margin: 4px 8px;
-  height: auto;
-  overflow: visible;
-  cursor: crosshair;
-  touch-action: none;
-`;
 const Row = styled.div`
   display: flex;
   align-items: center;
@@ -79,29 +54,16 @@ const Note = styled.p`
 `;
 
 export default function ColourCurvesEditor({ step, sketch, change, done }: EditorProps<ColourCurves>) {
-  const { tokens } = useTheme();
-  const fill = useId();
-  const svg = useRef<SVGSVGElement>(null);
   const [curve, setCurve] = useState<Curve>("saturation");
   const [chosen, setChosen] = useState(0);
-  const begun = useRef<{ readonly index: number; readonly point: Point } | null>(null);
+  const picked = useRef<{ readonly index: number; readonly point: Point } | null>(null);
   const range = curves[curve];
-  const [least, most] = drawn[curve];
   const points = pointsOf(step, curve);
   const at = Math.min(chosen, points.length - 1);
   const point = points[at];
   const lines = sketch?.lines ?? {};
   const line = lines[curve === "turn" ? "hue" : curve];
   const label = curve === "saturation_by_lightness" ? "saturation by tone" : range.name.toLowerCase();
-
-  const xOf = (x: number) => (Math.min(x, range.across) / range.across) * WIDTH;
-  const yOf = (y: number) => HEIGHT - ((Math.min(most, Math.max(least, y)) - least) / (most - least)) * HEIGHT;
-  const back = (x: number, y: number): Point => [
-    (x / WIDTH) * range.across,
-    least + ((HEIGHT - y) / HEIGHT) * (most - least),
-  ];
-  const say = ([x, y]: Point) =>
-    `at ${range.isCyclic ? `${x.toFixed(0)} degrees` : `lightness ${x.toFixed(2)}`}, ${y.toFixed(range.digits)} ${range.unit}`;
 
   const set = (what: string, next: (before: readonly Point[]) => readonly Point[], gesture?: string) =>
     change(
@@ -122,6 +84,8 @@ export default function ColourCurvesEditor({ step, sketch, change, done }: Edito
     setChosen(made.index);
     return made.index;
   };
+  /** Where the curve runs now. */
+  const valueAt = (place: number) => line?.[Math.round((place / range.across) * (line.length - 1))] ?? range.neutral;
 
   const pick = usePicking("Click a colour in the picture; drag up or down to shape the chosen curve there", {
     down: (pixel) => {
@@ -131,48 +95,18 @@ export default function ColourCurvesEditor({ step, sketch, change, done }: Edito
       const index = near >= 0 ? near : add([place, valueAt(place)]);
       if (index === null) return;
       setChosen(index);
-      begun.current = { index, point: points[near] ?? [place, valueAt(place)] };
+      picked.current = { index, point: points[near] ?? [place, valueAt(place)] };
     },
     move: (_, up) => {
-      const from = begun.current;
-      if (from) move(from.index, [from.point[0], from.point[1] + up * (most - least)]);
+      const from = picked.current;
+      if (from) move(from.index, [from.point[0], from.point[1] + up * heightOf(curve)]);
     },
     up: () => {
-      begun.current = null;
+      picked.current = null;
       done();
     },
   });
 
-  /** Where the curve runs now. */
-  function valueAt(place: number): number {
-    return line?.[Math.round((place / range.across) * (line.length - 1))] ?? range.neutral;
-  }
-
-  function onPointerDown(event: PointerEvent<SVGSVGElement>) {
-    const matrix = svg.current?.getScreenCTM();
-    if (event.button !== 0 || !matrix) return;
-    const place = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
-    const index = add(back(place.x, place.y));
-    if (index === null) return;
-    svg.current?.setPointerCapture(event.pointerId);
-    begun.current = { index, point: back(place.x, place.y) };
-  }
-  function onPointerMove(event: PointerEvent<SVGSVGElement>) {
-    const matrix = svg.current?.getScreenCTM();
-    if (!begun.current || !matrix) return;
-    const place = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
-    move(begun.current.index, back(place.x, place.y));
-  }
-  function release() {
-    if (begun.current) done();
-    begun.current = null;
-  }
-
-  const path = line
-    ?.map((y, i) => `${i ? "L" : "M"}${((i / (line.length - 1)) * WIDTH).toFixed(1)} ${yOf(y).toFixed(1)}`)
-    .join("");
-  const level = yOf(range.neutral);
-  const stops = Array.from({ length: 25 }, (_, index) => index / 24);
   return (
     <>
       <Row>
@@ -191,66 +125,18 @@ export default function ColourCurvesEditor({ step, sketch, change, done }: Edito
         aria-label={range.isCyclic ? "Hues as they come in" : "Tones as they come in"}
         style={{ background: range.isCyclic ? hueRibbon({}) : toneRibbon({}, range.across) }}
       />
-      <Svg
-        ref={svg}
-        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-        role="group"
-        aria-label={`Curve of ${label}${range.isCyclic ? " over hue" : ""}; click to add a point`}
-        data-testid="colour-curve"
-        onPointerDown={onPointerDown}
-        onPointerMove={onPointerMove}
-        onPointerUp={release}
-        onPointerCancel={release}
-      >
-        <rect width={WIDTH} height={HEIGHT} rx={4} fill={tokens.graph.field} />
-        <linearGradient id={fill}>
-          {stops.map((share) => (
-            <stop
-              key={share}
-              offset={share}
-              stopColor={range.isCyclic ? inkOf(360 * share) : `oklch(${share} 0.06 40)`}
-            />
-          ))}
-        </linearGradient>
-        {path && <path d={`${path}L${WIDTH} ${level}L0 ${level}Z`} fill={`url(#${fill})`} fillOpacity={0.45} />}
-        <path d={`M0 ${level}H${WIDTH}`} stroke={tokens.graph.diagonal} strokeDasharray="3 4" />
-        {!range.isCyclic && <path d={`M${xOf(1)} 0V${HEIGHT}`} stroke={tokens.graph.grid} />}
-        <text x={4} y={12} fontSize={10.5} fill={tokens.soft}>
-          {ends[curve][0]}
-        </text>
-        <text x={4} y={HEIGHT - 5} fontSize={10.5} fill={tokens.soft}>
-          {ends[curve][1]}
-        </text>
-        {!range.isCyclic && (
-          <text x={xOf(1) - 4} y={HEIGHT - 5} fontSize={10.5} textAnchor="end" fill={tokens.soft}>
-            white
-          </text>
-        )}
-        {path && <path d={path} fill="none" stroke={tokens.graph.master} strokeWidth={2} data-testid="colour-line" />}
-        {points.map((one, index) => (
-          <g key={index}>
-            <path d={`M${xOf(one[0])} ${level}V${yOf(one[1])}`} stroke={tokens.graph.master} strokeOpacity={0.5} />
-            <Handle
-              x={xOf(one[0])}
-              y={yOf(one[1])}
-              label={`Point ${index + 1} of ${points.length}`}
-              value={one[1]}
-              low={range.low}
-              high={range.high}
-              text={say(one)}
-              isChosen={index === at}
-              fill={range.isCyclic && index !== at ? inkOf(one[0]) : undefined}
-              onChoose={() => setChosen(index)}
-              onDone={done}
-              onRemove={() => remove(index)}
-              onMove={(x, y) => move(index, back(x, y))}
-              onNudge={(right, up) =>
-                move(index, [one[0] + right * (range.isCyclic ? 1 : 0.01), one[1] + up * range.step])
-              }
-            />
-          </g>
-        ))}
-      </Svg>
+      <ColourCurveGraph
+        curve={curve}
+        label={label}
+        points={points}
+        line={line}
+        chosen={at}
+        onChoose={setChosen}
+        onAdd={add}
+        onMove={move}
+        onRemove={remove}
+        onDone={done}
+      />
       <Ribbon
         role="img"
         aria-label={range.isCyclic ? "Hues as they leave" : "Tones as they leave"}
