@@ -58,7 +58,7 @@ def use_copies() -> None:
 
 
 def _empty_what_was_filled(self: TransactionTestCase) -> None:
-    """In the place of Django's, which after each test makes every table anew and fills in what the migrations had: 0.4 s each time."""
+    """In the place of Django's, which after each test makes every table anew and fills in what the migrations had."""
     tables = [
         name for name in connection.introspection.django_table_names(only_existing=True, include_views=False) if name not in FIXED
     ]
