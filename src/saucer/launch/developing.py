@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import argparse
 import os
+import signal
 import subprocess
 
 from saucer.launch import install, postgres, processes
 from saucer.launch.console import say
 from saucer.launch.places import WEB
 
+ANEW = "saucer.studio.site.anew"
 BEHIND = 1
 """The page is at the port that was asked for, the server one above it."""
 
@@ -25,8 +27,8 @@ def develop(given: argparse.Namespace) -> int:
         try:
             install.manage("prepare")
             install.demo("load")
-            group.start("dev-server", ["-m", "saucer.studio", "runserver", f"127.0.0.1:{server}"])
-            group.start("dev-worker", ["-m", "saucer.studio", "dev_worker"])
+            group.start("dev-server", ["-m", ANEW, "server", f"127.0.0.1:{server}"])
+            group.start("dev-worker", ["-m", ANEW, "worker"])
             vite = subprocess.Popen(
                 ["npm", "run", "--silent", "dev", "--", "--port", str(page), "--strictPort"],
                 cwd=WEB, env=os.environ | {"SAUCER_API": f"http://127.0.0.1:{server}"}, start_new_session=True,
@@ -43,7 +45,7 @@ def develop(given: argparse.Namespace) -> int:
             try:
                 processes.run(group, told, tend)
             finally:
-                vite.terminate()
+                os.killpg(vite.pid, signal.SIGTERM)  # with what npm has started: it does not pass on that it is to end
                 vite.wait()
         finally:
             group.end()
