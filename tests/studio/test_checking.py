@@ -10,12 +10,13 @@ from saucer.core.engine.plan import prepare
 from saucer.core.look.model import look_from
 from saucer.core.pictures.io import Picture as Pixels
 from saucer.core.pictures.io import write_picture
+from saucer.core.reports import match as matching
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.models import Job, State
 from saucer.studio.looks import rules as looks
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.projects import rules as projects
-from saucer.studio.projects.check import misfits
+from saucer.studio.projects.check import match, misfits
 from saucer.studio.projects.grade import grading
 from saucer.studio.projects.models import Layer, Shot, ShotFigures
 from saucer.studio.projects.story import shots
@@ -115,6 +116,14 @@ def test_a_match_is_proposed_with_its_confidence_and_taken_only_when_it_is_taken
     assert picture["warm"] == pytest.approx(found["warm"], abs=3)
     assert api.expect(422, "POST", f"{base}/shots/{cool}/match", {"shot": cool})["detail"] == "A shot matches itself already."
     api.expect(404, "POST", f"{base}/shots/{cool}/match", {})
+
+
+def test_what_a_match_proposes_stays_within_what_a_white_balance_can(project, designer, monkeypatch):
+    far = matching.Proposal(0, 900.0, -3.0, 0, 1, "far off")
+    monkeypatch.setattr(matching, "match", lambda *seen: far)
+    cool, even = Shot.objects.get(code="cool").pk, Shot.objects.get(code="even0").pk
+    _, [step] = match.propose_match(designer, project.pk, cool, even, None)
+    assert (step["warm"], step["tint"]) == (150, -0.05)
 
 
 def test_a_check_that_waits_is_not_queued_again_but_one_that_runs_may_have_missed_something(api, project):

@@ -55,7 +55,7 @@ def test_a_still_has_no_frames_and_is_used_as_it_is():
     [
         (0, 100, 0, 99, ""), (40, 1, 40, 40, ""), (99, 1, 99, 99, ""),
         (90, 20, 90, 99, "reaches beyond the clip; frames 90 to 99 are taken"),
-        (99, 2, 99, 99, "reaches beyond the clip"), (100, 5, 0, 99, "outside the clip; all of the clip is taken"),
+        (99, 2, 99, 99, "reaches beyond the clip"), (-4, 5, 0, 0, "reaches beyond the clip"), (-4, 4, 0, 99, "all of the clip is taken"), (100, 5, 0, 99, "outside the clip; all of the clip is taken"),
     ],
 )  # fmt: skip
 def test_frames_are_held_to_those_that_the_clip_has(start, count, first, last, words):

@@ -102,6 +102,21 @@ def test_scenes_that_were_left_empty_stand_in_their_place_again(designer, story)
     assert read(project) == now
 
 
+def test_an_order_that_is_there_already_is_no_change(designer, story):
+    project, _ = story
+    ids = list(Scene.objects.filter(project=project).order_by("position").values_list("pk", flat=True))
+    assert ordering.order_scenes(designer, project, ids).count == 0
+    assert not Activity.objects.filter(action=SCENES_ORDERED).exists()
+
+
+def test_a_scene_needs_a_name(designer, story):
+    project, before = story
+    scene = Scene.objects.filter(project=project).first()
+    with pytest.raises(NotPossible, match="A scene needs a name"):
+        ordering.rename_scene(designer, project, scene.pk, " \n ")
+    assert read(project) == before
+
+
 def test_scenes_not_named_stay_behind_those_that_are(designer, story):
     project, now = story
     by_name = dict(Scene.objects.filter(project=project).values_list("name", "pk"))

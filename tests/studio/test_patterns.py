@@ -6,7 +6,7 @@ import re
 import time
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from saucer.studio.projects.story.patterns import read_pattern
@@ -23,6 +23,8 @@ def as_expression(parts: list[str]) -> re.Pattern[str]:
     return re.compile("".join(said.get(part, re.escape(part)) for part in parts))
 
 
+@example(["{scene}", "*"], "ab")
+@example(["*", "{scene}", "{shot}"], "abc")
 @given(PARTS, st.text("ab_-{", max_size=12))
 def test_a_name_is_shared_out_as_the_expression_would(parts, name):
     match = as_expression(parts).fullmatch(name)

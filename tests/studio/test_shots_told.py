@@ -12,7 +12,9 @@ from saucer.core.pictures.scopes import parade, vectorscope, waveform
 from saucer.studio.catalogue.models import Entry
 from saucer.studio.common.refusals import NotPossible
 from saucer.studio.looks import rules as looks
-from saucer.studio.projects.grade import grading, seeing
+from saucer.studio.pictures import footage
+from saucer.studio.pictures import rules as pictures
+from saucer.studio.projects.grade import grading, seeing, seeing_api, stacking
 from saucer.studio.projects.grade.seeing import plan_between, rendered, source_of
 from saucer.studio.projects.models import Shot, ShotFigures, ShotNote
 from saucer.studio.projects.story import notes, shots
@@ -127,7 +129,7 @@ def test_as_many_layers_and_shots_as_may_be_and_not_one_more(project, designer, 
         return [on] * looks_on + [on | {"role": "before", "version": None, "steps": []}] * trims
 
     assert len(grading._checked(one, stack(2, 4))) == 6
-    with pytest.raises(NotPossible, match="2 is the most"):
+    with pytest.raises(NotPossible, match="pier has 2 looks on it; 2 is the most"):
         grading._checked(one, stack(3, 0))
     with pytest.raises(NotPossible, match="would have 7 layers; 6 is the most"):
         grading._checked(one, stack(2, 5))
@@ -141,3 +143,38 @@ def test_as_many_layers_and_shots_as_may_be_and_not_one_more(project, designer, 
     shots.add_shots(designer, project.pk, [new])
     with pytest.raises(NotPossible, match="6 shots at most"):
         shots.add_shots(designer, project.pk, [new])
+
+
+def test_a_reference_is_put_on_many_and_taken_off_and_what_is_not_said_stays(api, project):
+    ids = [shot("pier").pk, shot("gulls").pk]
+    api.expect(200, "PATCH", f"/projects/{project.pk}/shots", {"shots": ids, "reference": shot("mast").picture_id})
+    api.expect(200, "PATCH", f"/projects/{project.pk}/shots", {"shots": ids, "note": "Low sun"})
+    assert {shot(code).reference_id for code in ("pier", "gulls")} == {shot("mast").picture_id}
+    api.expect(200, "PATCH", f"/projects/{project.pk}/shots", {"shots": ids, "reference": None, "note": None})
+    assert [(shot(code).reference_id, shot(code).note) for code in ("pier", "gulls")] == [(None, "Low sun")] * 2
+
+
+def test_what_moves_is_seen_at_its_poster_or_at_the_frame_asked_for(project):
+    gulls, pier = shot("gulls"), shot("pier")
+    assert [seeing.number_of(gulls, None), seeing.number_of(gulls, 5), seeing.number_of(pier, None)] == [gulls.poster, 5, 0]
+    asked = {number: seeing_api.frame_of(gulls, number) for number in (None, 0, 4, 9, 15, 400)}
+    assert asked == {None: None, 0: 4, 4: 4, 9: 9, 15: 15, 400: 15}
+    assert seeing_api.frame_of(pier, 7) is None
+
+
+def test_until_there_is_a_small_copy_every_frame_is_the_first(project):
+    gulls = shot("gulls")
+    first = pictures.proxy_in(gulls.picture, None, 80)
+    assert np.array_equal(source_of(gulls, 80, 9), first)
+    moving = gulls.picture.footage
+    footage.keep_proxy(moving.pk, *footage.make_proxy(moving), moving)
+    gulls = shot("gulls")
+    assert not np.allclose(source_of(gulls, 80, 9), source_of(gulls, 80, 4), atol=0.02)
+
+
+def test_a_preset_lies_on_a_shot_as_its_steps(api, project):
+    steps = [{"kind": "tone", "exposure": 0.5}]
+    preset = api.expect(200, "POST", "/presets", {"name": "Half a stop", "steps": steps})["id"]
+    api.expect(200, "POST", f"/projects/{project.pk}/looks", {"shots": [shot("mast").pk], "entry": preset, "stack": True})
+    there = stacking.look_of(shot("mast"), list(shot("mast").layers.all()), "srgb")
+    assert '"exposure":0.5' in there.model_dump_json()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from fractions import Fraction
 from io import BytesIO
 from pathlib import Path
 
@@ -13,6 +14,7 @@ from saucer.studio.jobs.models import Job
 from saucer.studio.pictures import footage
 from saucer.studio.pictures.models import Picture
 from saucer.studio.projects import rules as projects
+from saucer.studio.projects.conform import timelines
 from saucer.studio.projects.conform.timelines import TimelineError, read_timeline
 from saucer.studio.projects.models import Layer, Shot
 from tests.clips import write
@@ -43,6 +45,20 @@ def test_an_edit_list_is_read_with_its_cdl():
     assert (first.cdl.slope, first.cdl.saturation) == ((1.2, 1.0, 0.9), 0.85)
     assert second.cdl is None
     assert third.count == 24
+
+
+def test_a_cdl_without_its_saturation_leaves_it_alone():
+    """The ASC CDL's own default is 1 (ASC Color Decision List transfer functions 1.2)."""
+    first = read_timeline(EDIT_LIST.replace("* ASC_SAT 0.85\n", "").encode(), "ferry.edl")[0]
+    assert first.cdl is not None
+    assert (first.cdl.slope, first.cdl.saturation) == ((1.2, 1.0, 0.9), 1)
+
+
+def test_more_clips_than_may_be_are_counted_before_any_is_built(monkeypatch):
+    monkeypatch.setattr(timelines, "MOST_EVENTS", 1)
+    monkeypatch.setattr(timelines.otio.adapters, "read_from_string", lambda *given, **named: pytest.fail("it was built"))
+    with pytest.raises(TimelineError, match="about 3 clips; 1 is the most"):
+        timelines.parse_timeline(EDIT_LIST.encode(), "ferry.edl", Fraction(24))
 
 
 @pytest.mark.parametrize(

@@ -16,7 +16,7 @@ CHECKS: tuple[tuple[str, list[str], bool], ...] = (
     ("ruff format", [str(BIN / "ruff"), "format", "--check", "."], False),
     ("mypy", [str(BIN / "mypy")], False),
     ("import-linter", [str(BIN / "lint-imports")], False),
-    ("tsc", ["npx", "--no-install", "tsc", "--noEmit"], True),
+    ("tsc", ["npx", "--no-install", "tsc", "--noEmit", "--incremental", "--tsBuildInfoFile", "node_modules/.cache/tsc.json"], True),
     ("eslint", ["npx", "--no-install", "eslint", "src"], True),
     ("prettier", ["npx", "--no-install", "prettier", "--check", "src"], True),
     ("vitest", ["npx", "--no-install", "vitest", "run"], True),
