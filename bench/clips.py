@@ -61,12 +61,13 @@ def _through_libavfilter(source: Path, cube: Path, target: Path) -> None:
 def run() -> Iterator[Result]:
     table = (grid(33).reshape(33, 33, 33, 3) ** np.float32(0.9)).astype(np.float32)
     lut, rec709 = Lut(lattice=Lattice(table)), ENCODINGS["rec709"]
+    grade = Grade.of_lut(lut, rec709, rec709, 1, "plain")
     with TemporaryDirectory() as folder:
         source, cube = Path(folder) / "in.mp4", Path(folder) / "look.cube"
         _clip(source)
         cube.write_bytes(write(lut))
         ours, theirs = Path(folder) / "ours.mp4", Path(folder) / "theirs.mp4"
         yield compare(
-            "deliver.clip", lambda: grade_clip(Grade.of_lut(lut, rec709, rec709), source, ours), "libavfilter, H.264 1080p through 33",
+            "deliver.clip", lambda: grade_clip(grade, source, ours, rec709, rec709), "libavfilter, H.264 1080p through 33",
             lambda: _through_libavfilter(source, cube, theirs), WANTED, rounds=5,
         )  # fmt: skip

@@ -26,7 +26,7 @@ def run() -> Iterator[Result]:
 
     def preview(look: Look, size: int, form: str) -> bytes:
         values = render(prepare(look, LUTS), picture, sampling=Sampling(size))
-        return encoded(to_codes(show_on_srgb(values, ENCODINGS[look.output]), np.uint8), form)  # type: ignore[arg-type]
+        return encoded(to_codes(show_on_srgb(values, ENCODINGS[look.output], look.view), np.uint8), form)  # type: ignore[arg-type]
 
     budget = "25 ms of server time at p95"
     ten, every = ten_steps(), every_kind()
@@ -47,4 +47,4 @@ def run() -> Iterator[Result]:
 
 
 def _exact(look: Look, picture: np.ndarray) -> bytes:
-    return encoded(to_codes(show_on_srgb(render(prepare(look), picture), ENCODINGS[look.output]), np.uint8), "jpeg")
+    return encoded(to_codes(show_on_srgb(render(prepare(look), picture), ENCODINGS[look.output], look.view), np.uint8), "jpeg")

@@ -19,7 +19,7 @@ SRGB = ENCODINGS["srgb"]
 def seen(change) -> np.ndarray:
     """What a LUT of this formula on sRGB codes makes of the probes."""
     table = np.clip(change(grid(33)), 0, 1).astype(np.float32).reshape(33, 33, 33, 3)
-    return see_lut(Lut(lattice=Lattice(table)), SRGB, SRGB)
+    return see_lut(Lut(lattice=Lattice(table)), SRGB, SRGB, "plain")
 
 
 def grey(x: np.ndarray) -> np.ndarray:
@@ -121,4 +121,4 @@ def test_a_lut_for_log_is_judged_by_what_reaches_the_screen():
 
     log = ENCODINGS["film-log"]
     table = np.clip(convert(grid(65), log, SRGB), 0, 1).astype(np.float32).reshape(65, 65, 65, 3)
-    assert measure(see_lut(Lut(lattice=Lattice(table)), log, SRGB)).strength < 1
+    assert measure(see_lut(Lut(lattice=Lattice(table)), log, SRGB, "plain")).strength < 1

@@ -1887,7 +1887,7 @@ export interface paths {
         };
         /**
          * Frame
-         * @description The proxy, plainly converted to sRGB, without loss.
+         * @description The proxy as it is seen without a look, in sRGB, without loss.
          */
         get: operations["saucer_studio_pictures_api_frame"];
         put?: never;
@@ -5438,8 +5438,8 @@ export interface components {
          * Group
          * @description Steps with one strength between them: out = in + strength * (blend(in, steps(in)) - in).
          *
-         *     Where the steps change the encoding, `in` is the input properly converted to the encoding at their end: plainly, or softly rendered
-         *     (`soft`) where the one is a scene's and the other a display's.
+         *     Where the steps change the encoding, `in` is the input properly converted to the encoding at their end: by the look's view, or by a
+         *     rendering of the group's own, where the one is a scene's and the other a display's.
          */
         Group: {
             /**
@@ -6220,6 +6220,13 @@ export interface components {
              * @constant
              */
             version?: 1;
+            /**
+             * View
+             * @description how light of a scene is seen on a display, wherever no step says it
+             * @default plain
+             * @enum {string}
+             */
+            view?: "plain" | "soft";
         };
         /**
          * LookIn
@@ -6436,7 +6443,8 @@ export interface components {
          * @description The samples are converted to what the LUT expects, held to its domain, and put through it.
          *
          *     expects, gives: ids of encodings; empty: that of the junction, and what it expects
-         *     ends_in: `back`, converted back to the junction's encoding; `gives`, the look goes on in the encoding the LUT gives
+         *     ends_in: `back`, converted back to the junction's encoding, from a display's to a scene's by the inverse of the look's view, so that
+         *         it is seen as the LUT gives it; `gives`, the look goes on in the encoding the LUT gives
          *     file: in a look file, a path relative to it; replaced by the SHA-256 of its content when the look is read
          */
         LutStep: {
@@ -7313,6 +7321,8 @@ export interface components {
             name?: string | null;
             /** Note */
             note?: string | null;
+            /** View */
+            view?: ("plain" | "soft") | null;
         };
         /** ProjectIn */
         ProjectIn: {
@@ -7338,6 +7348,11 @@ export interface components {
              * @default
              */
             note?: string;
+            /**
+             * View
+             * @description by which its pictures are seen; none: the studio's
+             */
+            view?: ("plain" | "soft") | null;
         };
         /** ProjectLine */
         ProjectLine: {
@@ -7391,6 +7406,11 @@ export interface components {
             scenes: components["schemas"]["SceneOut"][];
             /** Shots */
             shots: components["schemas"]["ShotOut"][];
+            /**
+             * View
+             * @enum {string}
+             */
+            view: "plain" | "soft";
         };
         /**
          * PublishIn

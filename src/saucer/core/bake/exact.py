@@ -10,13 +10,14 @@ import numpy as np
 
 from saucer.core.colour.working import in_turn
 from saucer.core.engine.lattice import SHAPER, Shaper, lattice_inputs
-from saucer.core.engine.plan import Plan, Stage, at_strength
+from saucer.core.engine.plan import Plan, Stage
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.domain import UNIT, Bounds, grid
 from saucer.core.lut.formulas import Log, LogChannel
 from saucer.core.lut.table import Lattice, Link, Lut, lut_of
 from saucer.core.numeric.planes import Operation, through
 from saucer.core.steps.registry import PixelKind
+from saucer.core.steps.strength import at_strength
 
 FORMULA_TOLERANCE = 2e-5
 """Code values, of the larger of 1 and the value, by which formulas may miss the step that they stand for: the published
@@ -40,7 +41,7 @@ def chain_of(plan: Plan, size: int, shaper: Shaper = SHAPER) -> Lut:
     values = lattice_inputs(17, plan.source, shaper)
     pieces: list[_Piece | tuple[Link, ...]] = []
     if plan.strength != 1:
-        whole = at_strength(in_turn(plan.run.operations), plan.source, plan.end, plan.strength)
+        whole = at_strength(in_turn(plan.run.operations), plan.source, plan.end, plan.strength, plan.view)
         pieces = [_Piece([whole], plan.source.linear)]
     else:
         pieces = _pieces(plan, values)

@@ -71,8 +71,8 @@ def put_between(look: Look, expects: str = "", gives: str = "") -> Look:
     if look.strength != 1:
         # The strength is the look's, not the conversions': it goes onto a group of what was there.
         steps = (Group(name=look.name, strength=look.strength, steps=look.steps),)
-    before = (Convert(to=look.input),) if expects and expects != look.input else ()
-    behind = (Convert(to=gives),) if gives and gives != look.output else ()
+    before = (Convert(to=look.input, rendering=look.view),) if expects and expects != look.input else ()
+    behind = (Convert(to=gives, rendering=look.view),) if gives and gives != look.output else ()
     return look.model_copy(
         update={
             "steps": (*before, *steps, *behind),

@@ -14,7 +14,7 @@ from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.gamut import clip, draw_in
 from saucer.core.colour.hlg import PEAK, apply_ootf, ootf
 from saucer.core.colour.primaries import BT2020, Adaptation, Primaries, rgb_to_rgb
-from saucer.core.colour.rendering import SOFT_WHITE, TONE_SCALE, Rendering, ToneScale, soft, tone_scale
+from saucer.core.colour.rendering import SOFT_WHITE, TONE_SCALE, Rendering, ToneScale, View, soft, tone_scale
 from saucer.core.colour.transfer.hdr import HLG, REFERENCE_WHITE
 from saucer.core.numeric.planes import NO_OFFSET, Operation, mix, through
 
@@ -75,13 +75,15 @@ def _conversion(
         steps.append(between(rendering, peak, is_hdr(source, hlg == "source")))
         steps += _to_primaries(BT2020, target.primaries, adaptation)
     else:
-        steps += _to_primaries(source.primaries, target.primaries, adaptation)
+        # On the display's primaries both ways: under another white the same colour has another luminance, and the way back would miss.
+        primaries, rendered = _to_primaries(source.primaries, target.primaries, adaptation), []
         if crosses and (hlg is None or ends_at_white):
             if rendering == "soft":
-                steps.append(soft(white, target.luma, to_display))
+                rendered = [soft(white, display.luma, to_display)]
             if rendering == "scale":
                 top = peak / REFERENCE_WHITE if display.hdr_display else 1.0
-                steps.append(tone_scale(replace(scale, top=top), target.luma, to_display))
+                rendered = [tone_scale(replace(scale, top=top), display.luma, to_display)]
+        steps += primaries + rendered if to_display else rendered + primaries
     if hlg == "target":
         steps.append(ootf(peak, False, target.luma))
     if gamut == "clip":
@@ -115,15 +117,24 @@ def _to_primaries(before: Primaries, after: Primaries, adaptation: Adaptation) -
     return [lambda planes: mix(planes, matrix, NO_OFFSET)]
 
 
-def convert(values: np.ndarray, source: Encoding, target: Encoding) -> np.ndarray:
-    """Code values of one encoding as code values of another, plainly: 1.0 stays white, nothing is clipped.
+def is_rendered(source: Encoding, target: Encoding, view: View) -> bool:
+    """Does it matter between these by which view one goes?"""
+    return view != "plain" and source.referred != target.referred
 
-    values: (..., 3) float32 or float64; the result has the same shape and dtype, the values themselves where nothing changes
+
+def convert(values: np.ndarray, source: Encoding, target: Encoding, view: View = "plain") -> np.ndarray:
+    """Code values of one encoding as code values of another; nothing is clipped.
+
+    view: how light of a scene is brought onto a display, and back; plainly, 1.0 stays white
+    values: (..., 3) float32 or float64; the result has the same shape and dtype, the values themselves where nothing changes. Rendered,
+        it is computed in float32
     """
     if source == target:
         return values
     if values.dtype == np.float32:
-        return through(_conversion(source, target, "plain", SOFT_WHITE, "keep"), values)
+        return through(_conversion(source, target, view, SOFT_WHITE, "keep"), values)
+    if is_rendered(source, target, view):
+        return convert(values.astype(np.float32), source, target, view).astype(values.dtype)
     linear, hlg = source.transfer.decode(values), hlg_side(source, target)
     if hlg == "source":
         linear = apply_ootf(linear, PEAK, True, source.luma)

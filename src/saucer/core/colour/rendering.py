@@ -17,6 +17,8 @@ from saucer.core.numeric.elementary import SMALLEST_NORMAL, F, compiled, power, 
 from saucer.core.numeric.planes import Operation
 
 Rendering = Literal["plain", "soft", "scale", "aces-1", "aces-2", "bt2446-a", "bt2446-c"]
+View = Literal["plain", "soft"]
+"""How light of a scene is seen on a display, wherever nothing else is said: a rendering that can be taken back exactly."""
 SOFT_WHITE = 4.0
 MID_GREY = 0.18
 DARKEST = 1e-6

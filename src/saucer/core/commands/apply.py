@@ -7,12 +7,14 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from pathlib import Path
+from typing import get_args
 
 from saucer.core.clips.coding import LUMA, Coding
 from saucer.core.clips.decoding import NO_CLIP
 from saucer.core.clips.reading import inspect_clip
 from saucer.core.clips.sequences import Sequence, find_sequences, require_whole
 from saucer.core.colour.encodings import Encoding, encoding
+from saucer.core.colour.rendering import View
 from saucer.core.commands.files import Commands, load, require_file
 from saucer.core.engine.grade import Grade, grade_file
 from saucer.core.engine.moving import grade_clip
@@ -72,10 +74,12 @@ def _apply(given: argparse.Namespace) -> None:
     if isinstance(through, Bundle):
         if given.expects or given.gives:
             raise LookError(given.through.name, "a look declares its own encodings; --expects and --gives are for LUT files")
-        grade, own = Grade.of_look(through.look, given.strength, through.luts), through.look.own
+        look = through.look.model_copy(update={"view": given.view}) if given.view else through.look
+        grade, own = Grade.of_look(look, given.strength, through.luts), look.own
     else:
         expects = encoding(given.expects or "srgb", "--expects")
-        grade = Grade.of_lut(through, expects, encoding(given.gives, "--gives") if given.gives else expects, given.strength)
+        gives = encoding(given.gives, "--gives") if given.gives else expects
+        grade = Grade.of_lut(through, expects, gives, given.strength, given.view or "soft")
     source = encoding(given.picture_encoding, "--picture-encoding", own) if given.picture_encoding else grade.expects
     target = encoding(given.output_encoding, "--output-encoding", own) if given.output_encoding else grade.gives
     said = Coding(given.matrix or "bt709", given.range == "full") if given.matrix or given.range else None
@@ -170,6 +174,9 @@ def add(commands: Commands) -> None:
         ("--gives", "what a LUT file gives (default: what it expects)"),
     ):
         lay.add_argument(option, help=f"{what}; see `encodings`")
+    lay.add_argument(
+        "--view", choices=get_args(View), help="between a scene's light and a display's (default: the look's; soft for a LUT file)"
+    )
     lay.add_argument("--matrix", choices=sorted(LUMA), help="of a clip, in place of what it says")
     lay.add_argument("--range", choices=["limited", "full"], help="of a clip, in place of what it says")
     lay.add_argument("--overwrite", action="store_true", help="replace files that are there")

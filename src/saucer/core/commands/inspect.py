@@ -66,7 +66,9 @@ def _describe_lut(lut: Lut, form: Format, name: str) -> dict[str, Any]:
 
 def _draw(through: Lut | Bundle, path: Path) -> None:
     srgb = ENCODINGS["srgb"]
-    disc = draw_look(through.look, DISC, through.luts) if isinstance(through, Bundle) else draw_lut(through, srgb, srgb, DISC)
+    disc = (
+        draw_look(through.look, DISC, through.luts) if isinstance(through, Bundle) else draw_lut(through, srgb, srgb, DISC, "plain")
+    )
     values = disc.astype(np.float32) / 255
     write_picture(Picture(np.ascontiguousarray(values[..., :3]), "u8", values[..., 3]), path)
 

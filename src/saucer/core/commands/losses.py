@@ -20,7 +20,7 @@ def _losses(given: argparse.Namespace) -> None:
     named = given.picture_encoding
     source = encoding(named, "--picture-encoding", look.own) if named else plan.source
     pixels, _ = make_proxy(require_file(given.picture), source, 960, 540)
-    found = find_losses(plan, convert(pixels, source, plan.source))
+    found = find_losses(plan, convert(pixels, source, plan.source, plan.view))
     if given.json:
         print(json.dumps([vars(loss) for loss in found], indent=2))
         return

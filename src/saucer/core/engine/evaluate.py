@@ -6,13 +6,15 @@ import numpy as np
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
+from saucer.core.colour.rendering import View
 from saucer.core.colour.working import in_turn
 from saucer.core.engine.cache import PrefixCache
 from saucer.core.engine.lattice import SHAPER, Shaper, as_lut, lattice_inputs, sample_run
-from saucer.core.engine.plan import Plan, at_strength
+from saucer.core.engine.plan import Plan
 from saucer.core.errors import ShapeError
 from saucer.core.lut.table import Lut
 from saucer.core.numeric.planes import fade_between, through
+from saucer.core.steps.strength import at_strength
 
 
 def evaluate(plan: Plan, values: np.ndarray) -> np.ndarray:
@@ -27,7 +29,7 @@ def evaluate(plan: Plan, values: np.ndarray) -> np.ndarray:
     operations = plan.run.operations
     if not operations:
         return values.copy()
-    return through(at_strength(in_turn(operations), plan.source, plan.end, plan.strength), values)
+    return through(at_strength(in_turn(operations), plan.source, plan.end, plan.strength, plan.view), values)
 
 
 def sample_look(plan: Plan, size: int, cache: PrefixCache | None = None, shaper: Shaper = SHAPER) -> Lut:
@@ -44,9 +46,9 @@ def sample_look(plan: Plan, size: int, cache: PrefixCache | None = None, shaper:
 
 def fade_look(values: np.ndarray, result: np.ndarray, plan: Plan) -> np.ndarray:
     """The whole look's strength: between the values properly converted to the encoding at its end, and its result."""
-    return fade_between(values if plan.strength == 1 else convert(values, plan.source, plan.end), result, plan.strength)
+    return fade_between(values if plan.strength == 1 else convert(values, plan.source, plan.end, plan.view), result, plan.strength)
 
 
-def show_on_srgb(values: np.ndarray, source: Encoding) -> np.ndarray:
+def show_on_srgb(values: np.ndarray, source: Encoding, view: View) -> np.ndarray:
     """Code values as they are shown on an sRGB screen; not clipped."""
-    return convert(values, source, ENCODINGS["srgb"])
+    return convert(values, source, ENCODINGS["srgb"], view)

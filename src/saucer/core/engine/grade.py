@@ -10,6 +10,7 @@ import numpy as np
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import Encoding
+from saucer.core.colour.rendering import View
 from saucer.core.engine.cache import PrefixCache
 from saucer.core.engine.plan import Plan, prepare
 from saucer.core.engine.rendering import EXACTLY, Sampling, render, windows
@@ -34,6 +35,8 @@ class Grade:
     gives: Encoding
     strength: float = 1.0
     sampling: Sampling = EXACTLY
+    view: View = "plain"
+    """By which pictures are brought to what it expects, and what it gives is shown."""
 
     def sampled(self, nodes: int) -> Grade:
         """The same with the per-pixel steps of a look on a lattice of so many nodes a side, where many frames go through it."""
@@ -43,11 +46,11 @@ class Grade:
     def of_look(look: Look, strength: float = 1.0, luts: Luts = no_luts) -> Grade:
         plan = prepare(look, luts)
         plan.check_end()
-        return Grade(plan, plan.source, plan.end, strength)
+        return Grade(plan, plan.source, plan.end, strength, view=plan.view)
 
     @staticmethod
-    def of_lut(lut: Lut, expects: Encoding, gives: Encoding, strength: float = 1.0) -> Grade:
-        return Grade(lut, expects, gives, strength)
+    def of_lut(lut: Lut, expects: Encoding, gives: Encoding, strength: float, view: View) -> Grade:
+        return Grade(lut, expects, gives, strength, view=view)
 
     def reach(self, height: int) -> int:
         """Rows above and below a row that take part in it."""
@@ -56,18 +59,19 @@ class Grade:
     def __call__(self, pixels: np.ndarray, source: Encoding, target: Encoding, frame: Frame | None = None) -> np.ndarray:
         """(rows, width, 3) float32 in `source` to `target`; `frame` when the rows are part of a larger picture.
 
-        At strength 0 the plainly converted values: strength fades the look only.
+        Strength fades in the encoding that it gives, as a layer of a stack does; at 0 the converted values are left.
         """
         if self.strength == 0:
-            return convert(pixels, source, target)
-        expected = convert(pixels, source, self.expects)
+            return convert(pixels, source, target, self.view)
+        expected = convert(pixels, source, self.expects, self.view)
         done = (
             render(self.through, expected, frame, self.sampling)
             if isinstance(self.through, Plan)
             else apply_lut(self.through, expected)
         )
-        result = convert(done, self.gives, target)
-        return result if self.strength == 1 else fade_between(convert(pixels, source, target), result, self.strength)
+        if self.strength != 1:
+            done = fade_between(convert(pixels, source, self.gives, self.view), done, self.strength)
+        return convert(done, self.gives, target, self.view)
 
 
 @dataclass(frozen=True)

@@ -79,8 +79,8 @@ def sample_run(run: PixelRun, size: int, cache: PrefixCache | None = None, shape
     inputs = lattice_inputs(size, run.before, shaper)
     if cache is None:
         return through(in_turn(run.operations), inputs)
-    own = tuple(sorted(run.stages[0].junction.own.items())) if run.stages else ()
-    keys = ((size, shaper, run.before, own), *(stage.content for stage in run.stages))
+    stands = (tuple(sorted(run.stages[0].junction.own.items())), run.stages[0].junction.view) if run.stages else ()
+    keys = ((size, shaper, run.before, stands), *(stage.content for stage in run.stages))
     known, reached = cache.longest(keys)
     begun, table = max(known, 1), inputs if reached is None else reached
     parting = cache.parting(keys)

@@ -15,17 +15,17 @@ import numpy as np
 
 from saucer.core.colour.conversion import conversion
 from saucer.core.colour.encodings import Encoding
-from saucer.core.colour.rendering import Rendering
+from saucer.core.colour.rendering import Rendering, View
 from saucer.core.colour.working import in_turn
 from saucer.core.errors import LookError, SaucerError
 from saucer.core.look.model import Group, Look
 from saucer.core.look.tree import Place, number_of, path_of
 from saucer.core.numeric.blending import blend
-from saucer.core.numeric.elementary import F
-from saucer.core.numeric.planes import Operation, fade
+from saucer.core.numeric.planes import Operation
 from saucer.core.steps.kinds import kind_of, title_of
 from saucer.core.steps.pixel.convert import Convert
 from saucer.core.steps.registry import Junction, Kind, Luts, PixelKind, SpatialKind, no_luts
+from saucer.core.steps.strength import at_strength
 
 _NAMES = {"id", "name"}
 
@@ -154,6 +154,11 @@ class Plan:
         return self.start.encoding
 
     @property
+    def view(self) -> View:
+        """By which what comes in and what comes out is seen, and brought into other encodings."""
+        return self.start.view
+
+    @property
     def end(self) -> Encoding:
         """The encoding that the steps end in."""
         return self.stages[-1].after if self.stages else self.source
@@ -212,7 +217,7 @@ class Plan:
 
 def prepare(look: Look, luts: Luts = no_luts) -> Plan:
     """Raises: SaucerError naming a step that cannot be made ready."""
-    start = Junction(look.encoding(look.input), look.own, luts)
+    start = Junction(look.encoding(look.input), look.own, luts, look.view)
     return Plan(_prepare_all(look.steps, start, ()), start, look.strength, look.output)
 
 
@@ -236,9 +241,11 @@ def _prepare(step: Any, junction: Junction, place: Place) -> Stage:
         after = kind.after(step, junction)
         operation: Operation | None
         if step.enabled and step.strength > 0:
-            operation = at_strength(kind.prepare(step, junction), before, after, step.strength)
+            operation = kind.prepare(step, junction)
+            if not kind.fades:
+                operation = at_strength(operation, before, after, step.strength, junction.view)
         else:
-            operation = conversion(before, after)
+            operation = conversion(before, after, junction.view)
         return Stage(place, step, kind, junction, after, (operation,) if operation is not None else ())
     except SaucerError as error:
         raise error.within(path_of(place)) from None
@@ -250,36 +257,22 @@ def _prepare_group(group: Group, junction: Junction, place: Place) -> Stage:
     operations = tuple(operation for stage in inner for operation in stage.operations)
     strength = group.strength if group.enabled else 0.0
     if group.blend != "normal" or strength != 1:
-        laid = _lay_over(in_turn(operations), group, before, after)
-        operations = (at_strength(laid, before, after, strength, group.rendering),)
+        rendering = rendering_of(group, junction)
+        laid = _lay_over(in_turn(operations), group, before, after, rendering)
+        operations = (at_strength(laid, before, after, strength, rendering),)
     return Stage(place, group, None, junction, after, operations, inner)
 
 
-def at_strength(
-    operation: Operation, before: Encoding, after: Encoding, strength: float, rendering: Rendering = "plain"
-) -> Operation:
-    """a + s (f(x) - a), where a is x itself, or x properly converted where the encoding changes."""
-    if strength == 1:
-        return operation
-    converted = conversion(before, after, rendering)
-    if strength == 0:
-        return converted or (lambda planes: None)
-
-    def run(planes: np.ndarray) -> None:
-        kept = planes.copy()
-        operation(planes)
-        if converted is not None:
-            converted(kept)
-        fade(planes.reshape(-1), kept.reshape(-1), F(strength))
-
-    return run
+def rendering_of(group: Group, junction: Junction) -> Rendering:
+    """By which what comes into a group is brought to its end: its own, or the look's view."""
+    return group.rendering if group.rendering != "plain" else junction.view
 
 
-def _lay_over(operation: Operation, group: Group, before: Encoding, after: Encoding) -> Operation:
+def _lay_over(operation: Operation, group: Group, before: Encoding, after: Encoding, rendering: Rendering) -> Operation:
     """The group's result over its input, by its blend mode, on code values of the encoding at its end."""
     if group.blend == "normal":
         return operation
-    converted = conversion(before, after, group.rendering)
+    converted = conversion(before, after, rendering)
 
     def run(planes: np.ndarray) -> None:
         result = planes.copy()
@@ -336,4 +329,4 @@ def settle_end(look: Look, by: str, luts: Luts = no_luts) -> Look:
     if by == "declare":
         return look.model_copy(update={"output": plan.end.id})
     last = max((index for index, stage in enumerate(plan.stages, 1) if not stage.spatial), default=0)
-    return look.model_copy(update={"steps": (*look.steps[:last], Convert(to=look.output), *look.steps[last:])})
+    return look.model_copy(update={"steps": (*look.steps[:last], Convert(to=look.output, rendering=look.view), *look.steps[last:])})

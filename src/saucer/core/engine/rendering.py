@@ -15,7 +15,7 @@ from saucer.core.colour.working import in_turn
 from saucer.core.engine.cache import PrefixCache
 from saucer.core.engine.evaluate import evaluate, fade_look, sample_look
 from saucer.core.engine.lattice import as_lut, sample_run
-from saucer.core.engine.plan import GroupSegment, PixelRun, Plan, Segment, SpatialSegment
+from saucer.core.engine.plan import GroupSegment, PixelRun, Plan, Segment, SpatialSegment, rendering_of
 from saucer.core.lut.apply import apply_lut
 from saucer.core.numeric.blending import BlendMode, blend
 from saucer.core.numeric.planes import fade_between, through
@@ -80,7 +80,7 @@ def _group(segment: GroupSegment, pixels: np.ndarray, frame: Frame, sampling: Sa
     result = _run(segment.segments, pixels, frame, sampling)
     if stage.step.blend == "normal" and stage.strength == 1:
         return result
-    converted = conversion(stage.before, stage.after, stage.step.rendering)
+    converted = conversion(stage.before, stage.after, rendering_of(stage.step, stage.junction))
     plain = pixels if converted is None else through(converted, pixels)
     if stage.step.blend != "normal":
         result = _lay_over(stage.step.blend, plain, result)

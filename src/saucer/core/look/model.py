@@ -13,7 +13,7 @@ from pydantic_core import PydanticCustomError
 
 from saucer.core.colour.encodings import ENCODINGS, Encoding, encoding
 from saucer.core.colour.own import OwnEncoding, encodings_of
-from saucer.core.colour.rendering import Rendering
+from saucer.core.colour.rendering import Rendering, View
 from saucer.core.errors import LookError
 from saucer.core.look.extent import decode_json
 from saucer.core.look.problems import describe
@@ -29,8 +29,8 @@ MOST_STEPS = 200
 class Group(StepParameters):
     """Steps with one strength between them: out = in + strength * (blend(in, steps(in)) - in).
 
-    Where the steps change the encoding, `in` is the input properly converted to the encoding at their end: plainly, or softly rendered
-    (`soft`) where the one is a scene's and the other a display's.
+    Where the steps change the encoding, `in` is the input properly converted to the encoding at their end: by the look's view, or by a
+    rendering of the group's own, where the one is a scene's and the other a display's.
     """
 
     kind: Literal["group"] = "group"
@@ -61,6 +61,7 @@ class Look(BaseModel):
     input: str = "srgb"
     output: str = "srgb"
     strength: Strength = 1.0
+    view: Annotated[View, Field(description="how light of a scene is seen on a display, wherever no step says it")] = "plain"
     encodings: Annotated[tuple[OwnEncoding, ...], Field(max_length=16, description="the team's own that this look uses")] = ()
     steps: tuple[AnyStep, ...] = ()
 

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
+from saucer.core.colour.conversion import is_rendered
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.own import OwnEncoding, encodings_of
-from saucer.core.colour.rendering import Rendering
+from saucer.core.colour.rendering import View
 from saucer.core.errors import LookError
 from saucer.core.look.model import Group, Look
 from saucer.core.steps.parameters import StepParameters
@@ -43,16 +44,14 @@ def look_of_lut(name: str, sha256: str, expects: str, gives: str, own: Sequence[
     return Look(name=name[:120], input=expects, output=gives, encodings=tuple(own), steps=(step,))
 
 
-def rendering_between(before: Encoding, after: Encoding) -> Rendering:
-    """Light of a scene is brought onto a display, and back, softly; within one of them 1.0 stays 1.0."""
-    return "plain" if before.referred == after.referred else "soft"
-
-
-def stack(source: str, layers: Iterable[Layer], target: str, own: Sequence[OwnEncoding] = (), name: str = "") -> Look:
+def stack(
+    source: str, layers: Iterable[Layer], target: str, own: Sequence[OwnEncoding] = (), name: str = "", view: View = "soft"
+) -> Look:
     """One look from `source` through the layers, the first one first, to `target`.
 
     Each look gets what it expects, whatever reaches it; a layer that is off, or at strength 0, is left out with its conversions.
     own: the definitions of encodings that are not shipped, of the source and the target
+    view: by which all of it is seen, whatever the looks in it say: their own is for when they are seen by themselves
     Raises: LookError where two own encodings of the same id are not the same; EncodingError
     """
     parts = [layer for layer in layers if layer.acts]
@@ -65,28 +64,27 @@ def stack(source: str, layers: Iterable[Layer], target: str, own: Sequence[OwnEn
         nonlocal at
         after = known.get(encoding_id) or _missing(encoding_id)
         if after != at:
-            steps.append(Convert(to=encoding_id, rendering=rendering_between(at, after)))
+            steps.append(Convert(to=encoding_id, rendering=view if is_rendered(at, after, view) else "plain"))
         at = after
 
     for part in parts:
         if not isinstance(part.content, Look):
-            steps += _held(part, part.content, part.strength, "plain")
+            steps += _held(part, part.content, part.strength)
             continue
         look = part.content
         go_to(look.input)
-        after = known[look.output]
-        steps += _held(part, look.steps, part.strength * look.strength, rendering_between(at, after))
-        at = after
+        steps += _held(part, look.steps, part.strength * look.strength)
+        at = known[look.output]
     go_to(target)
     used = tuple(one for one in defined if one.id in {source, target} | _named(steps))
-    return Look(name=name[:120], input=source, output=target, encodings=used, steps=tuple(steps))
+    return Look(name=name[:120], input=source, output=target, view=view, encodings=used, steps=tuple(steps))
 
 
-def _held(layer: Layer, steps: tuple[StepParameters, ...], strength: float, rendering: Rendering) -> list[StepParameters]:
+def _held(layer: Layer, steps: tuple[StepParameters, ...], strength: float) -> list[StepParameters]:
     """The steps as they are where nothing else is needed: a group costs, and groups stand only so deep."""
     if strength == 1:
         return list(steps)
-    return [Group(name=layer.name[:80], strength=strength, rendering=rendering, steps=steps)]
+    return [Group(name=layer.name[:80], strength=strength, steps=steps)]
 
 
 def _defined(groups: Iterable[Sequence[OwnEncoding]]) -> list[OwnEncoding]:
@@ -109,7 +107,9 @@ def _missing(encoding_id: str) -> Encoding:
     raise LookError("encodings", f'unknown encoding "{encoding_id}"')
 
 
-def line_of(source: str, layers: Iterable[Layer], target: str, own: Sequence[OwnEncoding] = ()) -> list[Junction]:
+def line_of(
+    source: str, layers: Iterable[Layer], target: str, own: Sequence[OwnEncoding] = (), view: View = "soft"
+) -> list[Junction]:
     """The encodings a picture goes through, in order, each with how it got there."""
     parts = [layer for layer in layers if layer.acts]
     defined = _defined([own, *(part.content.encodings for part in parts if isinstance(part.content, Look))])
@@ -121,7 +121,7 @@ def line_of(source: str, layers: Iterable[Layer], target: str, own: Sequence[Own
         nonlocal at
         after = known.get(encoding_id) or _missing(encoding_id)
         if after != at or by:
-            line.append(Junction(encoding_id, by or ("rendered" if rendering_between(at, after) == "soft" else "converted")))
+            line.append(Junction(encoding_id, by or ("rendered" if is_rendered(at, after, view) else "converted")))
         at = after
 
     for part in parts:

@@ -15,6 +15,7 @@ from saucer.core.colour.difference import linear_709_to_lab
 from saucer.core.colour.difference_fast import difference_of_light
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.oklab import oklab_to_linear
+from saucer.core.colour.rendering import View
 from saucer.core.engine.evaluate import evaluate
 from saucer.core.engine.plan import prepare
 from saucer.core.look.model import Look
@@ -143,15 +144,15 @@ def see_look(look: Look, luts: Luts = no_luts) -> np.ndarray:
     Raises: SaucerError for a look that cannot be made ready
     """
     plan, srgb = prepare(look, luts), ENCODINGS["srgb"]
-    through = evaluate(plan, np.ascontiguousarray(convert(probes(), srgb, plan.source), np.float32))
-    return _held(convert(np.asarray(through, np.float32), plan.end, srgb))
+    through = evaluate(plan, np.ascontiguousarray(convert(probes(), srgb, plan.source, plan.view), np.float32))
+    return _held(convert(np.asarray(through, np.float32), plan.end, srgb, plan.view))
 
 
-def see_lut(lut: Lut, expects: Encoding, gives: Encoding) -> np.ndarray:
+def see_lut(lut: Lut, expects: Encoding, gives: Encoding, view: View) -> np.ndarray:
     """(PROBES, 3) float32 sRGB, held to 0..1: what the probes become through a LUT between these encodings."""
     srgb = ENCODINGS["srgb"]
-    through = apply_lut(lut, np.ascontiguousarray(convert(probes(), srgb, expects), np.float32))
-    return _held(convert(through, gives, srgb))
+    through = apply_lut(lut, np.ascontiguousarray(convert(probes(), srgb, expects, view), np.float32))
+    return _held(convert(through, gives, srgb, view))
 
 
 def _held(values: np.ndarray) -> np.ndarray:

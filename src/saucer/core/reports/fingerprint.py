@@ -9,7 +9,8 @@ import numpy as np
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.oklab import oklab_to_linear
-from saucer.core.engine.evaluate import evaluate
+from saucer.core.colour.rendering import View
+from saucer.core.engine.evaluate import evaluate, show_on_srgb
 from saucer.core.engine.plan import prepare
 from saucer.core.look.model import Look
 from saucer.core.lut.apply import apply_lut
@@ -48,13 +49,13 @@ def draw_look(look: Look, size: int, luts: Luts = no_luts) -> np.ndarray:
     """(size, size, 4) uint8 sRGB with alpha: the disc through the exact look, spatial steps left out."""
     colours, coverage = plain_disc(size * SUPERSAMPLING)
     plan = prepare(look, luts)
-    through = convert(evaluate(plan, convert(colours, ENCODINGS["srgb"], plan.source)), plan.end, ENCODINGS["srgb"])
+    through = show_on_srgb(evaluate(plan, convert(colours, ENCODINGS["srgb"], plan.source, plan.view)), plan.end, plan.view)
     return _average(through, coverage, size)
 
 
-def draw_lut(lut: Lut, expects: Encoding, gives: Encoding, size: int) -> np.ndarray:
+def draw_lut(lut: Lut, expects: Encoding, gives: Encoding, size: int, view: View) -> np.ndarray:
     """(size, size, 4) uint8: the disc through a LUT that expects and gives these encodings."""
     colours, coverage = plain_disc(size * SUPERSAMPLING)
-    expected = convert(colours, ENCODINGS["srgb"], expects)
-    through = convert(apply_lut(lut, expected), gives, ENCODINGS["srgb"])
+    expected = convert(colours, ENCODINGS["srgb"], expects, view)
+    through = show_on_srgb(apply_lut(lut, expected), gives, view)
     return _average(through, coverage, size)

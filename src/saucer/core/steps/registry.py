@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from saucer.core.colour.encodings import Encoding
+from saucer.core.colour.rendering import View
 from saucer.core.errors import LutError
 from saucer.core.lut.formulas import Formula
 from saucer.core.lut.table import Link, Lut
@@ -28,11 +29,12 @@ def no_luts(sha256: str) -> Lut:
 
 @dataclass(frozen=True)
 class Junction:
-    """Where a step stands: the encoding there, the look's own encodings, and where LUTs come from."""
+    """Where a step stands: the encoding there, the look's own encodings, where LUTs come from, and by which view the look is seen."""
 
     encoding: Encoding
     own: Mapping[str, Encoding] = field(default_factory=dict)
     luts: Luts = no_luts
+    view: View = "plain"
 
 
 @dataclass(frozen=True)
@@ -73,6 +75,7 @@ class PixelKind:
     after: the encoding at its end
     links: the step at full strength as links of a LUT file, None where none say it exactly. Only where the values that reach it stay
         within what its formulas cover: whoever uses them checks them against the operation
+    fades: does `prepare` lay on the step's strength by itself, because it fades elsewhere than at its end?
     corrects: does it correct the base of a picture, and so needs all of it?
     examples: settings that between them run every kernel of the kind
     """
@@ -85,6 +88,7 @@ class PixelKind:
     lines: Callable[[Any, Junction], Lines] = no_lines
     after: Callable[[Any, Junction], Encoding] = unchanged
     links: Callable[[Any, Junction], tuple[Link, ...] | None] = no_links
+    fades: bool = False
     corrects: bool = False
     examples: tuple[dict[str, Any], ...] = ()
 

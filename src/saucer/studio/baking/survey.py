@@ -11,9 +11,8 @@ import numpy as np
 from saucer.core.bake.bake import Words, bake_file, round_as_written, sample_for
 from saucer.core.bake.fidelity import SURVEYED_SIZES, Report, Truth, survey
 from saucer.core.bake.part import name_left_out
-from saucer.core.colour.conversion import convert
-from saucer.core.colour.encodings import ENCODINGS, log_of
-from saucer.core.engine.evaluate import evaluate
+from saucer.core.colour.encodings import log_of
+from saucer.core.engine.evaluate import evaluate, show_on_srgb
 from saucer.core.engine.plan import prepare
 from saucer.core.look.model import Look
 from saucer.core.lut.apply import apply_lut, to_codes
@@ -36,7 +35,7 @@ def _truth(look: Look, picture: Picture | None) -> Truth:
     with _LOCK:
         found = _TRUTHS.get(key)
     if found is None:
-        pixels = None if picture is None else proxy_in(picture, look.encoding(look.input), MEASURED_WIDTH)
+        pixels = None if picture is None else proxy_in(picture, look.encoding(look.input), MEASURED_WIDTH, look.view)
         found = Truth(prepare(look, at_hand), pixels)
     with _LOCK:
         _TRUTHS[key] = found
@@ -102,11 +101,11 @@ def _in_log(look: Look, choice: BakeChoice, one: FormatChoice, picture: Picture 
 def draw_baked(look: Look, choice: BakeChoice, one: FormatChoice | None, picture: Picture, width: int | None = None) -> np.ndarray:
     """(h, w, 3) uint8 sRGB: the picture through the exact look, or through the LUT of one format with its rounding."""
     made = look_to_bake(look, choice)
-    pixels = proxy_in(picture, made.encoding(made.input), width)
+    pixels = proxy_in(picture, made.encoding(made.input), width, made.view)
     if one is None:
         done = evaluate(prepare(made, at_hand), pixels)
     else:
         form = one.form()
         lut, _ = sample_for(prepare(made, at_hand), form, choice.size, choice.shaper)
         done = apply_lut(round_as_written(lut, form, one.options), pixels)
-    return to_codes(np.ascontiguousarray(convert(done, made.encoding(made.output), ENCODINGS["srgb"]), np.float32), np.uint8)
+    return to_codes(show_on_srgb(np.ascontiguousarray(done, np.float32), made.encoding(made.output), made.view), np.uint8)

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from contextlib import suppress
+from typing import cast
 
+from django.conf import settings
 from django.db import IntegrityError, transaction
 
 from saucer.core.colour.encodings import ENCODINGS, Encoding, encoding
 from saucer.core.colour.own import OwnEncoding, encodings_of
+from saucer.core.colour.rendering import View
 from saucer.studio.common.reading import tell_each
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.encodings.models import TeamEncoding
@@ -32,6 +35,11 @@ def removable_by(person: Person) -> set[str]:
 
 def own() -> Mapping[str, Encoding]:
     return encodings_of(definitions())
+
+
+def studio_view() -> View:
+    """By which pictures are seen where nothing says another: new looks and projects begin with it."""
+    return cast(View, settings.VIEW)
 
 
 def find(encoding_id: str, place: str = "encoding") -> Encoding:

@@ -23,6 +23,7 @@ from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import FRAMES, HEAVY
 from saucer.studio.common.names import file_stem
 from saucer.studio.common.uploads import read_upload
+from saucer.studio.encodings.rules import studio_view
 from saucer.studio.looks import bringing, presence, rules
 from saucer.studio.looks.models import LookDraft
 from saucer.studio.luts.rights import Thing, contents_of
@@ -115,6 +116,8 @@ def _out(draft: LookDraft, request: HttpRequest) -> LookOut:
 
 @router.post("", response=LookOut, auth=designer("make looks"))
 def create(request: HttpRequest, look: Look) -> LookOut:
+    if "view" not in look.model_fields_set:
+        look = look.model_copy(update={"view": studio_view()})
     return _out(rules.create(person_of(request), look), request)
 
 

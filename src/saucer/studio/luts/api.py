@@ -18,6 +18,7 @@ from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import FRAMES, HEAVY
 from saucer.studio.common.store import open_kept
 from saucer.studio.common.uploads import read_upload
+from saucer.studio.encodings.rules import studio_view
 from saucer.studio.luts import rules
 from saucer.studio.luts.facts import FileFacts, LutFacts, SpreadFacts
 from saucer.studio.luts.models import Lut
@@ -141,9 +142,10 @@ def correct(request: HttpRequest, pk: int, given: EndsIn) -> LutOut:
 @FRAMES
 def lut_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpResponse:
     lut, size = rules.find(pk), max(16, min(size, 512))
-    state = f"{rules.first_file(lut).blob_id}-{lut.expects}-{lut.gives}-{size}"
+    view = studio_view()
+    state = f"{rules.first_file(lut).blob_id}-{lut.expects}-{lut.gives}-{view}-{size}"
     return respond(
-        request, state, lambda: encoded(draw_lut(rules.table_of(lut), *rules.encodings_of(lut), size), "png"), "image/png"
+        request, state, lambda: encoded(draw_lut(rules.table_of(lut), *rules.encodings_of(lut), size, view), "png"), "image/png"
     )
 
 

@@ -35,7 +35,7 @@ from saucer.studio.common.names import file_stem
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.common.store import keep_bytes, keep_file, read_kept
 from saucer.studio.common.uploads import check_size, place_of
-from saucer.studio.encodings.rules import USES, hold, own
+from saucer.studio.encodings.rules import USES, hold, own, studio_view
 from saucer.studio.encodings.rules import find as find_encoding
 from saucer.studio.luts.facts import FileFacts, LutFacts
 from saucer.studio.luts.models import Lut, LutFile
@@ -115,7 +115,7 @@ def shown_as(lut: Lut, table: Table) -> catalogue.Shown:
     ends = Ends(lut.expects, lut.gives, lut.known)
     return catalogue.Shown(
         hash_files([NewFile(one.format, one.file_name, one.size, one.blob) for one in files], ends), lut.expects, lut.gives, lut.health,
-        tuple(one.format for one in files), seen=see_lut(table, *encodings_of(lut)),
+        tuple(one.format for one in files), seen=see_lut(table, *encodings_of(lut), studio_view()),
     )  # fmt: skip
 
 

@@ -8,15 +8,15 @@ from typing import Annotated
 import numpy as np
 from pydantic import Field
 
-from saucer.core.colour.conversion import convert
-from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.cache import ByteCache
+from saucer.core.engine.evaluate import show_on_srgb
 from saucer.core.errors import LutError
 from saucer.core.files.registry import formats
 from saucer.core.lut.apply import apply_lut, to_codes
 from saucer.core.making.tools import Tool, ToolInput, ToolResult, ToolSettings, find_tool
 from saucer.studio.catalogue.models import Entry
 from saucer.studio.common.refusals import NotPossible
+from saucer.studio.encodings.rules import studio_view
 from saucer.studio.luts.facts import LutFacts
 from saucer.studio.luts.models import Lut
 from saucer.studio.luts.rules import Ends, encodings_of, find, first_file, put_on_shelf, table_of
@@ -110,5 +110,5 @@ def frame(lut: Lut, choice: ToolChoice, picture: Picture, width: int | None = No
     made = _result(tool, _inputs(lut, tool, choice), settings)
     assert made.expects is not None
     assert made.gives is not None
-    done = apply_lut(made.lut, np.ascontiguousarray(proxy_in(picture, made.expects, width)))
-    return to_codes(np.ascontiguousarray(convert(done, made.gives, ENCODINGS["srgb"]), np.float32), np.uint8)
+    done = apply_lut(made.lut, np.ascontiguousarray(proxy_in(picture, made.expects, width, studio_view())))
+    return to_codes(show_on_srgb(np.ascontiguousarray(done, np.float32), made.gives, studio_view()), np.uint8)

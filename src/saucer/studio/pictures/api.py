@@ -17,6 +17,7 @@ from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import HEAVY
 from saucer.studio.common.reading import tell_each
 from saucer.studio.common.store import keep_file, open_kept
+from saucer.studio.encodings.rules import studio_view
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
 from saucer.studio.people.access import Access, designer, file_of
@@ -201,17 +202,20 @@ def restore(request: HttpRequest, pk: int) -> PictureOut:
 
 @router.get("/{pk}/frame.png")
 def frame(request: HttpRequest, pk: int) -> HttpResponse:
-    """The proxy, plainly converted to sRGB, without loss."""
+    """The proxy as it is seen without a look, in sRGB, without loss."""
     picture = rules.find(pk, person_of(request))
-    return respond(request, f"{picture.proxy_id}-{picture.encoding}", lambda: encoded(plain_frame(picture), "png"), "image/png")
+    return respond(request, _state(picture), lambda: encoded(plain_frame(picture), "png"), "image/png")
+
+
+def _state(picture: Picture) -> str:
+    """Changes whenever it would look different."""
+    return f"{picture.proxy_id}-{picture.encoding}-{studio_view()}"
 
 
 @router.get("/{pk}/disc.jpg")
 def disc(request: HttpRequest, pk: int) -> HttpResponse:
     picture = rules.find(pk, person_of(request))
-    return respond(
-        request, f"{picture.proxy_id}-{picture.encoding}", lambda: encoded(disc_of(plain_frame(picture)), "jpeg"), "image/jpeg"
-    )
+    return respond(request, _state(picture), lambda: encoded(disc_of(plain_frame(picture)), "jpeg"), "image/jpeg")
 
 
 @router.get("/{pk}/file", auth=designer("download pictures"))

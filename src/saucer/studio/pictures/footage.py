@@ -23,6 +23,7 @@ from saucer.core.clips.sequences import SequenceReader, require_whole
 from saucer.core.clips.writing import KINDS, ClipWriter
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
+from saucer.core.colour.rendering import View
 from saucer.core.engine.moving import AnyFrame, rows_of, write_frames
 from saucer.core.errors import PictureError
 from saucer.core.pictures.io import Picture as Pixels
@@ -283,8 +284,8 @@ _open: OrderedDict[str, tuple[ClipReader, Lock]] = OrderedDict()
 _opening = Lock()
 
 
-def frame_in(footage: Footage, number: int, target: Encoding, width: int | None = None) -> np.ndarray:
-    """(h, w, 3) float32 of the proxy's frame as code values of `target`. number: from 0
+def frame_in(footage: Footage, number: int, target: Encoding, width: int | None = None, view: View = "plain") -> np.ndarray:
+    """(h, w, 3) float32 of the proxy's frame as code values of `target`. number: from 0; view: as `proxy_in`
 
     Raises: NotPossible before the proxy is made; PictureError for a frame that is not there
     """
@@ -297,8 +298,8 @@ def frame_in(footage: Footage, number: int, target: Encoding, width: int | None 
     pixels = raw.rgb()
     if width is not None and width < pixels.shape[1]:
         small = scale_down(convert(pixels, kept, light), width, rules.PROXY[1])
-        return np.ascontiguousarray(convert(small, light, target))
-    return convert(pixels, kept, target)
+        return np.ascontiguousarray(convert(convert(small, light, kept), kept, target, view))
+    return convert(pixels, kept, target, view)
 
 
 def _reader(sha256: str) -> tuple[ClipReader, Lock]:

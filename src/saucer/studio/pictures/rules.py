@@ -22,6 +22,7 @@ from django.utils import timezone
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
+from saucer.core.colour.rendering import View
 from saucer.core.errors import PictureError
 from saucer.core.pictures.io import inspect_picture
 from saucer.core.pictures.profile_tables import CONVERTED_TO, convert_by_tables
@@ -294,16 +295,16 @@ def _proxy(sha256: str) -> np.ndarray:
 
 
 @lru_cache(maxsize=24)
-def _proxy_as(sha256: str, source: Encoding, target: Encoding) -> np.ndarray:
-    pixels = np.ascontiguousarray(convert(_proxy(sha256), source, target), np.float32)
+def _proxy_as(sha256: str, source: Encoding, target: Encoding, view: View) -> np.ndarray:
+    pixels = np.ascontiguousarray(convert(_proxy(sha256), source, target, view), np.float32)
     pixels.flags.writeable = False
     return pixels
 
 
 @lru_cache(maxsize=24)
-def _small_proxy_as(sha256: str, source: Encoding, target: Encoding, width: int) -> np.ndarray:
+def _small_proxy_as(sha256: str, source: Encoding, target: Encoding, view: View, width: int) -> np.ndarray:
     small = _kept_small(sha256, source) if width == SMALLER[0] else _averaged(_proxy(sha256), source, width)
-    pixels = np.ascontiguousarray(convert(small, source, target), np.float32)
+    pixels = np.ascontiguousarray(convert(small, source, target, view), np.float32)
     pixels.flags.writeable = False
     return pixels
 
@@ -339,16 +340,17 @@ def _kept_small(sha256: str, source: Encoding) -> np.ndarray:
     return _keep_small(sha256, _proxy(sha256), source)
 
 
-def proxy_in(picture: Picture, target: Encoding | None = None, width: int | None = None) -> np.ndarray:
+def proxy_in(picture: Picture, target: Encoding | None = None, width: int | None = None, view: View = "plain") -> np.ndarray:
     """(h, w, 3) float32 proxy of the picture as code values of the encoding, of its own without; read-only, kept between requests.
 
+    view: by which it goes from scene to display, or back
     width: when given and well below the proxy's, its light is averaged down to the next larger of a few widths
     """
     source = encodings.find(picture.encoding)
     step = next((step for step in SMALLER if width is not None and width <= step), None)
     if step is None:
-        return _proxy_as(picture.proxy_id, source, target or source)
-    return _small_proxy_as(picture.proxy_id, source, target or source, step)
+        return _proxy_as(picture.proxy_id, source, target or source, view)
+    return _small_proxy_as(picture.proxy_id, source, target or source, view, step)
 
 
 def _count_uses(encoding_id: str) -> int:

@@ -7,6 +7,7 @@ from PIL import Image
 
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.lut.apply import to_codes
+from saucer.studio.encodings.rules import studio_view
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 
@@ -14,7 +15,7 @@ DISC = 128
 
 
 def plain_frame(picture: Picture) -> np.ndarray:
-    return to_codes(proxy_in(picture, ENCODINGS["srgb"]), np.uint8)
+    return to_codes(proxy_in(picture, ENCODINGS["srgb"], view=studio_view()), np.uint8)
 
 
 def square(pixels: np.ndarray) -> np.ndarray:

@@ -16,6 +16,7 @@ from saucer.core.steps.parameters import StepParameters
 from saucer.studio.catalogue import rules as catalogue
 from saucer.studio.catalogue.models import Entry, Kind, Version
 from saucer.studio.common.refusals import NotPossible, Refusal
+from saucer.studio.encodings.rules import studio_view
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require, require_own
@@ -42,12 +43,12 @@ def look_of(entry: Entry, version: Version | None = None) -> Look:
     """The preset's latest version, or another, as a look for display pictures, to be seen by."""
     version = version or entry.latest
     assert version is not None
-    return Look(name=entry.name, steps=steps_of_version(version))
+    return Look(name=entry.name, view=studio_view(), steps=steps_of_version(version))
 
 
 def shown_as(steps: Sequence[StepParameters]) -> catalogue.Shown:
     """What the wall has of a preset: its steps on display pictures. It is for no encoding."""
-    look = Look(steps=tuple(steps))
+    look = Look(view=studio_view(), steps=tuple(steps))
     try:
         seen = see_look(look, at_hand)
     except (SaucerError, Refusal):

@@ -48,6 +48,14 @@ def grade(plan: Plan, values: np.ndarray, quality: Quality, number: int = 0) -> 
     return render(plan, values, whole, Sampling(LATTICE[quality], CACHE))
 
 
+def _values(plan: Plan, picture: Picture, width: int | None = None, at: int | None = None) -> np.ndarray:
+    """(h, w, 3) float32: the picture as the plan takes it in, by its view. at: a frame of what moves"""
+    moving = None if at is None else footage.of_picture(picture)
+    if moving is None:
+        return proxy_in(picture, plan.source, width, plan.view)
+    return footage.frame_in(moving, at or 0, plan.source, width, plan.view)
+
+
 def frame(
     look: Look,
     picture: Picture,
@@ -62,17 +70,16 @@ def frame(
     at: a frame of what moves, from 0
     """
     plan = prepare(look, at_hand).first(steps)
-    moving = None if at is None else footage.of_picture(picture)
-    values = proxy_in(picture, plan.source, width) if moving is None else footage.frame_in(moving, at or 0, plan.source, width)
-    return to_codes(convert(grade(plan, values, quality, at or 0), plan.end, ENCODINGS[screen]), np.uint8)
+    values = _values(plan, picture, width, at)
+    return to_codes(convert(grade(plan, values, quality, at or 0), plan.end, ENCODINGS[screen], plan.view), np.uint8)
 
 
 def _disc(plan: Plan, picture: Picture) -> np.ndarray:
     """(DISC, DISC, 3) uint8: the middle of the picture through the look."""
-    middle = square(proxy_in(picture, plan.source))
+    middle = square(_values(plan, picture))
     step = max(1, middle.shape[0] // (2 * DISC))
     values = grade(plan, np.ascontiguousarray(middle[::step, ::step]), "drag")
-    return disc_of(to_codes(show_on_srgb(values, plan.end), np.uint8))
+    return disc_of(to_codes(show_on_srgb(values, plan.end, plan.view), np.uint8))
 
 
 def discs(look: Look, pictures: list[Picture]) -> np.ndarray:
@@ -111,11 +118,11 @@ def region(
     spatial, across = plan.acts_spatially, rows.shape[1]
     if not spatial:  # columns that are not shown take no part
         rows = rows[:, left : left + width]
-    values = convert(np.ascontiguousarray(rows), encodings.find(picture.encoding), plan.source)
+    values = convert(np.ascontiguousarray(rows), encodings.find(picture.encoding), plan.source, plan.view)
     done = render(plan, values, Frame(across, whole, first), Sampling(LATTICE["rest"], CACHE))
     done = done[top - first : top - first + height]
     done = done[:, left : left + width] if spatial else done
-    return to_codes(convert(np.ascontiguousarray(done), plan.end, ENCODINGS[screen]), np.uint8)
+    return to_codes(convert(np.ascontiguousarray(done), plan.end, ENCODINGS[screen], plan.view), np.uint8)
 
 
 @dataclass(frozen=True)
@@ -132,7 +139,7 @@ class Scopes:
 def scopes(look: Look, picture: Picture, before: str = "") -> Scopes:
     """Histograms of code values; `before` is the id of the step being edited."""
     plan = prepare(look, at_hand)
-    values, leading = proxy_in(picture, plan.source), plan.leading_to(before)
+    values, leading = _values(plan, picture), plan.leading_to(before)
     reaching = grade(leading, values, "rest") if leading.stages else values
     result = grade(plan, values, "rest")
     low, high = outside(result)
@@ -145,7 +152,7 @@ Trace = Literal["waveform", "parade", "vectorscope"]
 def trace(look: Look, picture: Picture, kind: Trace, steps: int | None) -> np.ndarray:
     """Counts (planes, rows, columns) int64 of the picture after the look, or after its first `steps` steps."""
     plan = prepare(look, at_hand).first(steps)
-    values = grade(plan, proxy_in(picture, plan.source), "rest")
+    values = grade(plan, _values(plan, picture), "rest")
     if kind == "parade":
         return parade(values)
     return (waveform(values, plan.end) if kind == "waveform" else vectorscope(values, plan.end))[None]
@@ -157,14 +164,14 @@ MOST_ADVISED = 1 << 12
 
 def advise(look: Look, picture: Picture, tolerance: float) -> list[core_advice.Advice]:
     """On an even choice of the picture's pixels."""
-    values = proxy_in(picture, look.encoding(look.input)).reshape(-1, 3)
+    values = proxy_in(picture, look.encoding(look.input), view=look.view).reshape(-1, 3)
     sample = np.ascontiguousarray(values[:: max(1, len(values) // MOST_ADVISED)])
     return core_advice.advise(look, sample, tolerance, at_hand, declared)
 
 
 def losses(look: Look, picture: Picture) -> list[Loss]:
     plan = prepare(look, at_hand)
-    return find_losses(plan, proxy_in(picture, plan.source))
+    return find_losses(plan, _values(plan, picture))
 
 
 PICKED = 2
@@ -174,7 +181,7 @@ PICKED = 2
 def neutral_at(look: Look, picture: Picture, x: float, y: float, before: str, cones: str) -> tuple[float, float]:
     """(warm, tint) of a white balance where the step of this id stands that makes the place in the picture grey."""
     leading = prepare(look, at_hand).leading_to(before)
-    values = proxy_in(picture, leading.source)
+    values = _values(leading, picture)
     row, column = min(int(y * values.shape[0]), values.shape[0] - 1), min(int(x * values.shape[1]), values.shape[1] - 1)
     near = values[max(row - PICKED, 0) : row + PICKED + 1, max(column - PICKED, 0) : column + PICKED + 1]
     reached = evaluate(leading, np.ascontiguousarray(near))
@@ -204,7 +211,7 @@ class Pixel:
 def pixel(look: Look, picture: Picture, x: float, y: float, before: str = "") -> Pixel:
     """x, y: 0..1 across and down the picture; before: id of a step."""
     plan = prepare(look, at_hand)
-    leading, values = plan.leading_to(before), proxy_in(picture, plan.source)
+    leading, values = plan.leading_to(before), _values(plan, picture)
     column, row = min(int(x * values.shape[1]), values.shape[1] - 1), min(int(y * values.shape[0]), values.shape[0] - 1)
     source = values[row, column].reshape(1, 3)
 
@@ -274,5 +281,5 @@ def _ramp(stage: Stage) -> list[tuple[int, int, int]]:
     """Grey code values 0..1 of the junction after the step, as sRGB; the plain ramp for a spatial one."""
     planes = np.repeat(np.linspace(0, 1, RAMP, dtype=np.float32)[None], 3, axis=0)
     in_turn(stage.operations)(planes)
-    codes = to_codes(show_on_srgb(np.ascontiguousarray(planes.T), stage.after), np.uint8)
+    codes = to_codes(show_on_srgb(np.ascontiguousarray(planes.T), stage.after, stage.junction.view), np.uint8)
     return [(int(r), int(g), int(b)) for r, g, b in codes]

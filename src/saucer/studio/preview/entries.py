@@ -55,7 +55,7 @@ def grade_of_version(version: Version, strength: float = 1.0) -> Grade:
 
 
 def _of_lut(lut: Lut, strength: float) -> Grade:
-    return Grade.of_lut(luts.table_of(lut), *luts.encodings_of(lut), strength)
+    return Grade.of_lut(luts.table_of(lut), *luts.encodings_of(lut), strength, encodings.studio_view())
 
 
 def frame(grade: Grade, picture: Picture, step: int = 1) -> np.ndarray:
@@ -74,7 +74,8 @@ def state_of(entry: Entry, picture: Picture, number: int | None = None, large: b
     """Changes whenever the entry, or the picture, would look different. number: as `grade_of`; a version never changes"""
     shown = f"version-{number}" if number is not None else entry.shown_hash[:16]
     size = "-large" if large else ""
-    return f"{entry.kind}-{entry.pk}-{shown}-{picture.proxy_id[:16]}-{picture.encoding}{size}"
+    seen = "" if entry.kind == Kind.LOOK else f"-{encodings.studio_view()}"
+    return f"{entry.kind}-{entry.pk}-{shown}-{picture.proxy_id[:16]}-{picture.encoding}{seen}{size}"
 
 
 def preview_file(entry: Entry, picture: Picture, number: int | None = None, large: bool = False, turn: Turn = nullcontext) -> bytes:

@@ -44,7 +44,7 @@ class Overlay:
 def draw_overlay(look: Look, picture: Picture, kind: OverlayKind, tolerance: float, gamut: Gamut = "srgb") -> Overlay:
     plan = prepare(look, at_hand)
     source, target = plan.source, plan.end
-    values = proxy_in(picture, source)
+    values = proxy_in(picture, source, view=plan.view)
     result = grade(plan, values, "rest")
     codes = np.zeros(values.shape[:2], np.uint8)
     if kind == "clipping":
@@ -58,7 +58,7 @@ def draw_overlay(look: Look, picture: Picture, kind: OverlayKind, tolerance: flo
         codes[skin & (np.abs(turns(values, source, result, target)) > tolerance)] = 2
         return Overlay(codes, {"share": found.share, "shift": found.shift, "beyond": found.beyond})
     if kind == "gamut":
-        light = ENCODINGS[gamut].transfer.decode(convert(result, target, ENCODINGS[gamut]))
+        light = ENCODINGS[gamut].transfer.decode(convert(result, target, ENCODINGS[gamut], plan.view))
         outside = (light < -OUTSIDE).any(axis=-1)
         above = (light > 1 + OUTSIDE).any(axis=-1) & ~outside
         codes[outside], codes[above] = 1, 2

@@ -10,6 +10,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field
 
+from saucer.core.colour.rendering import View
 from saucer.studio.common.reading import tell_each
 from saucer.studio.people.access import designer
 from saucer.studio.people.signed_in import person_of
@@ -35,6 +36,7 @@ class ProjectIn(Schema):
     code: Annotated[str, Field(max_length=20)] = ""
     note: Annotated[str, Field(max_length=2000)] = ""
     delivery: Annotated[str, Field(max_length=40)] = "rec709"
+    view: View | None = Field(None, description="by which its pictures are seen; none: the studio's")
     closed: bool = False
 
 
@@ -52,6 +54,7 @@ class ProjectChange(Schema):
     code: Annotated[str | None, Field(max_length=20)] = None
     note: Annotated[str | None, Field(max_length=2000)] = None
     delivery: Annotated[str | None, Field(max_length=40)] = None
+    view: View | None = None
     closed: bool | None = None
     members: Annotated[list[MemberIn] | None, Field(max_length=200)] = None
 
@@ -72,7 +75,7 @@ def list_projects(request: HttpRequest) -> list[ProjectLine]:
 @router.post("", response=ProjectOut, auth=designer("make projects"))
 def create(request: HttpRequest, given: ProjectIn) -> ProjectOut:
     person = person_of(request)
-    return tell_project(rules.create(person, **given.model_dump()), person)
+    return tell_project(rules.create(person, **given.model_dump(exclude_none=True)), person)
 
 
 @router.get("/{pk}", response=ProjectOut)

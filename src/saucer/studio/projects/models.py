@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Any, ClassVar
+from typing import Any, ClassVar, get_args
 
 from django.conf import settings
 from django.db import models
 from django.db.models.functions import Lower
 
+from saucer.core.colour.rendering import View
 from saucer.studio.catalogue.models import Version
 from saucer.studio.common.constraints import at_most, one_of
 from saucer.studio.common.models import Blob
@@ -32,7 +33,9 @@ class ProjectQuery(models.QuerySet["Project"]):
 
 
 class Project(models.Model):
-    """delivery: the encoding that its pictures leave in; closed: seen by its owner, its members and admins only
+    """delivery: the encoding that its pictures leave in; view: by which they are seen, and brought there
+
+    closed: seen by its owner, its members and admins only
 
     tolerances: beyond which a shot is a misfit, what differs from those that everybody has
     """
@@ -41,6 +44,7 @@ class Project(models.Model):
     code = models.CharField(max_length=20, blank=True)
     note = models.TextField(max_length=2000, blank=True)
     delivery = models.CharField(max_length=40, default="rec709")
+    view = models.CharField(max_length=10, default="soft", choices=[(one, one) for one in get_args(View)])
     closed = models.BooleanField(default=False)
     tolerances = models.JSONField(default=dict)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="own_projects")
@@ -55,6 +59,7 @@ class Project(models.Model):
         constraints: ClassVar = [
             models.UniqueConstraint(Lower("name"), name="one_project_per_name", condition=models.Q(deleted=None)),
             at_most("note_of_a_project", "note", 2000),
+            one_of("view_of_a_project", "view", get_args(View)),
         ]
 
     def __str__(self) -> str:

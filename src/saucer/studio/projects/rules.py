@@ -100,7 +100,7 @@ def create(person: Person, name: str, **fields: Any) -> Project:
     """fields: as `change`. Raises: NotAllowed, NotPossible, EncodingError"""
     require(person, Role.DESIGNER, "make projects")
     with transaction.atomic():
-        project = Project(owner=person)
+        project = Project(owner=person, view=encodings.studio_view())
         _write(project, {"name": name} | fields)
         project.save()
         record(person, "make project", project)
@@ -108,7 +108,7 @@ def create(person: Person, name: str, **fields: Any) -> Project:
 
 
 def change(person: Person, pk: int, given: dict[str, Any]) -> Project:
-    """Only what is given is written. given: name, code, note, delivery, closed, members (username to role)
+    """Only what is given is written. given: name, code, note, delivery, view, closed, members (username to role)
 
     Raises: as `create`; NotFound
     """
@@ -166,7 +166,9 @@ def restore(person: Person, pk: int) -> Project:
 
 def list_shots(project: Project) -> list[Shot]:
     """In story order, with their scenes, pictures and what lies on them; three queries."""
-    found = Shot.objects.filter(scene__project=project, deleted=None).select_related("scene", "picture__footage", "figures")
+    found = Shot.objects.filter(scene__project=project, deleted=None).select_related(
+        "scene__project", "picture__footage", "figures"
+    )
     return list(found.prefetch_related(Prefetch("layers", layers_at_hand())))
 
 
@@ -179,14 +181,19 @@ def layers_at_hand() -> QuerySet[Layer]:
 
 def find_shot(project: Project, pk: int) -> Shot:
     """Raises: NotFound"""
-    found = Shot.objects.filter(pk=pk, scene__project=project, deleted=None).select_related("scene", "picture__footage").first()
+    found = (
+        Shot.objects.filter(pk=pk, scene__project=project, deleted=None)
+        .select_related("scene__project", "picture__footage")
+        .first()
+    )
     if found is None:
         raise NotFound("There is no such shot, or it was taken out.")
     return found
 
 
 _SHOWN = (
-    "code", "encoding", "first", "last", "poster", "scene__project__closed", "scene__project__owner", "scene__project__deleted",
+    "code", "encoding", "first", "last", "poster", "scene__project__closed", "scene__project__view", "scene__project__owner",
+    "scene__project__deleted",
     "picture__name", "picture__encoding", "picture__proxy", "picture__footage__proxy", "picture__footage__proxy_encoding",
 )  # fmt: skip
 

@@ -6,6 +6,8 @@ import os
 import re
 from pathlib import Path
 
+from django.core.exceptions import ImproperlyConfigured
+
 from saucer.studio.common.local import ROOT, beside, kept_in, local
 
 _LOCAL = local()
@@ -17,6 +19,9 @@ ALLOWED_HOSTS = os.environ.get("SAUCER_HOSTS", "127.0.0.1,localhost").split(",")
 # Addresses or networks of the proxy in front, with commas: what it says of a request (HTTPS, from where) is believed.
 PROXY = os.environ.get("SAUCER_PROXY", "")
 MEDIA_FOLDERS = dict(one.split("=", 1) for one in os.environ.get("SAUCER_MEDIA", "").split(os.pathsep) if "=" in one)
+VIEW = os.environ.get("SAUCER_VIEW", "soft")
+if VIEW not in ("plain", "soft"):
+    raise ImproperlyConfigured(f'SAUCER_VIEW is "{VIEW}"; it must be plain or soft')
 PUBLISH_OWN = os.environ.get("SAUCER_PUBLISH_OWN", "") == "1"
 HTTPS = os.environ.get("SAUCER_HTTPS", "") == "1"
 CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS else []

@@ -25,7 +25,7 @@ from saucer.studio.pictures.models import Footage
 from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.preview.entries import CARD_WIDTH, FINE
 from saucer.studio.preview.kept import CACHE, Turn, kept_preview
-from saucer.studio.projects.grade.stacking import in_order, look_of
+from saucer.studio.projects.grade.stacking import in_order, look_of, view_of
 from saucer.studio.projects.models import Layer, Shot
 
 MOST_PLANS = 64
@@ -44,7 +44,13 @@ def state_of(shot: Shot, layers: Sequence[Layer], large: bool, frame: int | None
     moving = footage_of(shot)
     number = shot.poster if frame is None else frame
     seen = f"{moving.proxy_id}:{number}" if moving is not None else ""
-    told = [shot.picture.proxy_id, seen, shot.source_encoding, *(_told(one) for one in in_order(layers) if one.enabled)]
+    told = [
+        shot.picture.proxy_id,
+        seen,
+        shot.source_encoding,
+        view_of(shot),
+        *(_told(one) for one in in_order(layers) if one.enabled),
+    ]
     return f"shot-{hashlib.sha256('/'.join(told).encode()).hexdigest()[:32]}{'-large' if large else ''}"
 
 
@@ -75,7 +81,7 @@ def plan_of(shot: Shot, layers: Sequence[Layer]) -> Plan:
 
 def plan_between(shot: Shot, layers: Sequence[Layer], target: str) -> Plan:
     """Kept by what it does: the frames of a clip, and shots under the same look, share one."""
-    key = "/".join([shot.source_encoding, target, *(_told(one) for one in in_order(layers) if one.enabled)])
+    key = "/".join([shot.source_encoding, target, view_of(shot), *(_told(one) for one in in_order(layers) if one.enabled)])
     with _planning:
         found = _plans.pop(key, None)
     if found is None:
@@ -120,7 +126,7 @@ def through(plan: Plan, values: np.ndarray, number: int = 0, nodes: int = NODES)
 
 def values_through(plan: Plan, values: np.ndarray, number: int = 0, nodes: int = NODES) -> np.ndarray:
     """(h, w, 3) float32 sRGB code values, not clipped."""
-    return show_on_srgb(rendered(plan, values, number, nodes), plan.end)
+    return show_on_srgb(rendered(plan, values, number, nodes), plan.end, plan.view)
 
 
 def rendered(plan: Plan, values: np.ndarray, number: int = 0, nodes: int = NODES) -> np.ndarray:

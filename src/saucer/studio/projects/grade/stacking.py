@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from typing import Any
+from typing import Any, cast
 
 from saucer.core.colour.own import OwnEncoding
+from saucer.core.colour.rendering import View
 from saucer.core.look.model import Look
 from saucer.core.look.stack import Junction, line_of, look_of_lut, stack
 from saucer.core.look.stack import Layer as Part
@@ -67,14 +68,19 @@ def _content_of(version: Version, own: Sequence[OwnEncoding]) -> Look | tuple[An
     return look_of_lut(entry.name, luts.first_file(lut).blob_id, lut.expects, lut.gives, own)
 
 
+def view_of(shot: Shot) -> View:
+    """Its project's."""
+    return cast(View, shot.scene.project.view)
+
+
 def look_of(shot: Shot, layers: Sequence[Layer], target: str, contents: Contents | None = None) -> Look:
     """From what the shot is in, through its layers, to `target`. Raises: SaucerError, NotFound"""
     contents = contents or Contents()
     parts = [part_of(layer, contents) for layer in in_order(with_versions(layers))]
-    return stack(shot.source_encoding, parts, target, contents.own, shot.code)
+    return stack(shot.source_encoding, parts, target, contents.own, shot.code, view_of(shot))
 
 
 def junctions_of(shot: Shot, layers: Sequence[Layer], target: str) -> list[Junction]:
     contents = Contents()
     parts = [part_of(layer, contents) for layer in in_order(with_versions(layers))]
-    return line_of(shot.source_encoding, parts, target, contents.own)
+    return line_of(shot.source_encoding, parts, target, contents.own, view_of(shot))

@@ -9,6 +9,7 @@ from typing import Annotated, Any
 from ninja import Schema
 from pydantic import Field
 
+from saucer.core.colour.rendering import View
 from saucer.studio.catalogue.models import Kind
 from saucer.studio.common.reading import tell_each
 from saucer.studio.people.models import Person
@@ -88,6 +89,7 @@ class ProjectOut(Schema):
     code: str
     note: str
     delivery: str
+    view: View
     closed: bool
     by: str
     members: list[MemberOut]
@@ -145,7 +147,7 @@ def tell_project(project: Project, person: Person) -> ProjectOut:
     scenes: dict[int, Scene] = {shot.scene_id: shot.scene for shot in shots}
     notes = rules.count_notes(project)
     return ProjectOut(
-        **{name: getattr(project, name) for name in ("id", "name", "code", "note", "delivery", "closed")},
+        **{name: getattr(project, name) for name in ("id", "name", "code", "note", "delivery", "view", "closed")},
         by=project.owner.shown_name if project.owner else "",
         members=tell_each(
             project.memberships.select_related("person"),
