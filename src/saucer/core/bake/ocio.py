@@ -9,13 +9,17 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
-from saucer.core.bake.bake import Words, bake_file
+from saucer.core.bake.bake import bake
 from saucer.core.colour.adaptation import BRADFORD, adaptation
+from saucer.core.colour.conversion import is_rendered
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.primaries import AP0, BT709, Primaries, rgb_to_rgb, rgb_to_xyz, xyz_of
+from saucer.core.colour.rendering import View
+from saucer.core.files.fitting import write_lut
 from saucer.core.files.format import PLAIN
 from saucer.core.files.registry import formats
 from saucer.core.look.model import look_from
@@ -38,13 +42,22 @@ ROLES = {
 
 @dataclass(frozen=True)
 class ConfigLook:
-    """A look as the configuration offers it. file: path of the LUT in the configuration; words: what is said of it"""
+    """A look as the configuration offers it. file: path of the LUT in the configuration; words: what is said of it
+
+    view: by which it was made to be seen, and goes back between a display and its process space
+    """
 
     name: str
     file: str
     expects: Encoding
     gives: Encoding
     words: str = ""
+    view: View = "plain"
+
+    @property
+    def is_rendered(self) -> bool:
+        """Does more than a plain conversion stand between its ends?"""
+        return is_rendered(self.gives, self.expects, self.view)
 
 
 def name_of(encoding: Encoding) -> str:
@@ -120,12 +133,31 @@ def _path(encoding: Encoding, way: str) -> str:
     return f"{SPACES}/{encoding.id}-{way}-aces2065-1.clf"
 
 
+LOG = ENCODINGS["acescct"]
+"""What soft is sampled over, from it to itself: there it is smooth, where the codes of a display turn endlessly steep at black."""
+SOFT, SOFT_BACK = f"{VIEWS}/soft.clf", f"{VIEWS}/soft-back.clf"
+
+
 def view_files(encodings: Sequence[Encoding]) -> Iterator[tuple[str, bytes]]:
-    """Scene light shown softly on each display, as lattices over ACEScct; HLG as its display shows it, as lattices over its signal."""
+    """Scene light made that of a display softly, and back, as lattices over ACEScct; HLG as its display shows it, over its signal."""
+    words = "Scene light softly as that of a display", "Light of a display that was shown softly as that of the scene"
+    for file, ways, what in zip((SOFT, SOFT_BACK), (("soft", "plain"), ("plain", "soft")), words, strict=True):
+        steps = [{"kind": "convert", "to": to, "rendering": way} for to, way in zip((SHOWN[0], LOG.id), ways, strict=True)]
+        yield file, _baked({"name": what, "input": LOG.id, "output": LOG.id, "steps": steps}, what)
     for view in _views(encodings):
-        step = {"kind": "convert", "to": view.shown, "rendering": view.rendering}
-        look = look_from({"name": view.space, "input": view.over.id, "output": view.shown, "steps": [step]})
-        yield view.file, bake_file(look, formats()["clf"], VIEW_SIZE, Words(f"{view.words}: {ENCODINGS[view.shown].name}")).data
+        if view.rule:
+            look = {
+                "name": view.space,
+                "input": view.over.id,
+                "output": view.shown,
+                "steps": [{"kind": "convert", "to": view.shown}],
+            }
+            yield view.file, _baked(look, f"{view.words}: {ENCODINGS[view.shown].name}")
+
+
+def _baked(look: dict[str, Any], words: str) -> bytes:
+    """As one lattice: there and back again, what formulas say of it would leave a lattice over the codes of a display."""
+    return write_lut(bake(look_from(look), VIEW_SIZE, words), formats()["clf"]).data
 
 
 @dataclass(frozen=True)
@@ -135,7 +167,6 @@ class _View:
     name: str
     shown: str
     over: Encoding
-    rendering: str
     words: str
     rule: str = ""
 
@@ -145,21 +176,22 @@ class _View:
 
     @property
     def file(self) -> str:
-        return f"{VIEWS}/{'soft' if not self.rule else self.over.id}-{self.shown}.clf"
+        return f"{VIEWS}/{self.over.id}-{self.shown}.clf" if self.rule else SOFT
 
 
 def _views(encodings: Sequence[Encoding]) -> Iterator[_View]:
     for shown in SHOWN:
-        yield _View("Soft", shown, ENCODINGS["acescct"], "soft", "Scene light shown softly")
+        yield _View("Soft", shown, LOG, "Scene light shown softly")
     for one in encodings:
         if one.hdr and not one.hdr_display:
             for shown in SHOWN:
-                yield _View(name_of(one), shown, one, "plain", "HLG as a display of 1000 cd/m2 shows it", name_of(one))
+                yield _View(name_of(one), shown, one, "HLG as a display of 1000 cd/m2 shows it", name_of(one))
 
 
-def config_text(title: str, encodings: Sequence[Encoding], looks: Sequence[ConfigLook]) -> str:
+def config_text(title: str, encodings: Sequence[Encoding], looks: Sequence[ConfigLook], view: View = "plain") -> str:
     """The configuration. encodings: those that are offered; those of the roles, the displays and the looks are added
 
+    view: the one that a viewer begins with
     Its files are those of `space_files` of `needed_for`, of `view_files`, and the looks' own.
     """
     spaces = needed_for(encodings, looks)
@@ -187,10 +219,10 @@ def config_text(title: str, encodings: Sequence[Encoding], looks: Sequence[Confi
             else []
         ),
         "displays:",
-        *(line for shown in SHOWN for line in _display(shown, views)),
+        *(line for shown in SHOWN for line in _display(shown, views, view)),
         "",
         f"active_displays: [{', '.join(_text(name_of(ENCODINGS[shown])) for shown in SHOWN)}]",
-        f"active_views: [{', '.join(_text(one) for one in ('Plain', 'Soft', *rules))}]",
+        f"active_views: [{', '.join(_text(one) for one in (*_in_order(view), *rules))}]",
         "",
         *(["looks:", *(line for look in looks for line in _look(look)), ""] if looks else []),
         *_display_reference(),
@@ -256,21 +288,28 @@ def _display_reference() -> list[str]:
     ]
 
 
-def _display(shown: str, views: Sequence[_View]) -> list[str]:
+def _in_order(first: View) -> tuple[str, str]:
+    return ("Plain", "Soft") if first == "plain" else ("Soft", "Plain")
+
+
+def _display(shown: str, views: Sequence[_View], first: View) -> list[str]:
     name = name_of(ENCODINGS[shown])
-    lines = [f"  {_text(name)}:", f"    - !<View> {{name: Plain, colorspace: {_text(name)}}}"]
+    lines = {"Plain": f"    - !<View> {{name: Plain, colorspace: {_text(name)}}}"}
     for view in views:
         if view.shown == shown:
             rule = f", rule: {_text(view.rule)}" if view.rule else ""
-            lines.append(f"    - !<View> {{name: {_text(view.name)}, colorspace: {_text(view.space)}{rule}}}")
-    return lines
+            lines[view.name] = f"    - !<View> {{name: {_text(view.name)}, colorspace: {_text(view.space)}{rule}}}"
+    return [f"  {_text(name)}:", *(lines.pop(one) for one in _in_order(first)), *lines.values()]
 
 
 def _look(look: ConfigLook) -> list[str]:
     """What it gives is brought back into the process space, so that a viewer goes on from there as from the picture before."""
     parts = [_file(look.file)]
-    if look.gives.id != look.expects.id:
-        parts.append(f"!<ColorSpaceTransform> {{src: {_text(name_of(look.gives))}, dst: {_text(name_of(look.expects))}}}")
+    if look.is_rendered:
+        file = SOFT_BACK if look.gives.referred == "display" else SOFT
+        parts += [_between(look.gives, LOG), _file(file), _between(LOG, look.expects)]
+    elif look.gives.id != look.expects.id:
+        parts.append(_between(look.gives, look.expects))
     return [
         "  - !<Look>",
         f"    name: {_text(look.name)}",
@@ -278,6 +317,10 @@ def _look(look: ConfigLook) -> list[str]:
         *([f"    description: {_text(look.words)}"] if look.words else []),
         *_transform("transform", parts),
     ]
+
+
+def _between(source: Encoding, target: Encoding) -> str:
+    return f"!<ColorSpaceTransform> {{src: {_text(name_of(source))}, dst: {_text(name_of(target))}}}"
 
 
 def _transform(key: str, parts: Sequence[str]) -> list[str]:
@@ -317,8 +360,9 @@ def _kind(encoding: Encoding) -> str:
 
 def _view_space(view: _View) -> list[str]:
     """To look at only: there is no way back from it."""
-    goes_back = _has_formulas(view.over)
-    there = _file(_path(view.over, "to" if goes_back else "from"), inverse=goes_back)
+    parts = [_from_reference(view.over), _file(view.file)]
+    if not view.rule:
+        parts += [_file(_path(view.over, "to")), _from_reference(ENCODINGS[view.shown])]
     return [
         "  - !<ColorSpace>",
         f"    name: {_text(view.space)}",
@@ -328,5 +372,10 @@ def _view_space(view: _View) -> list[str]:
         f"    description: {_text(view.words)}",
         "    isdata: false",
         "    categories: [file-io]",
-        *_transform("from_scene_reference", [there, _file(view.file)]),
+        *_transform("from_scene_reference", parts),
     ]
+
+
+def _from_reference(encoding: Encoding) -> str:
+    goes_back = _has_formulas(encoding)
+    return _file(_path(encoding, "to" if goes_back else "from"), inverse=goes_back)

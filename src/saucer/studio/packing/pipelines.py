@@ -8,6 +8,7 @@ from pathlib import PurePosixPath
 from saucer.core.bake import aces, ocio
 from saucer.core.bake.bake import Words, bake_file
 from saucer.core.colour.encodings import Encoding
+from saucer.core.colour.rendering import View
 from saucer.core.errors import SaucerError
 from saucer.core.files.fitting import write_lut
 from saucer.core.files.registry import formats
@@ -37,8 +38,8 @@ def members_for(packed: Packed, entries: Sequence[Entry]) -> Iterator[Member]:
     for entry, name in zip(published, ocio.names_for([entry.name for entry in published]), strict=True):
         path = str(PurePosixPath("looks") / safe_name(f"{file_stem(name)}-{entry.pk}.clf"))
         try:
-            data, expects, gives = _file_of(entry)
-            offered.append(ocio.ConfigLook(name, path, expects, gives, _words(entry)))
+            data, expects, gives, view = _file_of(entry)
+            offered.append(ocio.ConfigLook(name, path, expects, gives, _words(entry), view))
             yield f"{FOLDER}/{path}", data
             if entry.kind == Kind.LOOK and aces.is_aces(expects.id, gives.id) and entry.published is not None:
                 look, number = looks.look_of(entry.published), entry.published.number
@@ -54,19 +55,20 @@ def members_for(packed: Packed, entries: Sequence[Entry]) -> Iterator[Member]:
             yield f"{FOLDER}/{path}", data
     for path, data in ocio.view_files(spaces):
         yield f"{FOLDER}/{path}", data
-    yield CONFIG, ocio.config_text(packed.choice.title, own, offered).encode()
+    yield CONFIG, ocio.config_text(packed.choice.title, own, offered, encodings.studio_view()).encode()
 
 
-def _file_of(entry: Entry) -> tuple[bytes, Encoding, Encoding]:
-    """The published version in the Common LUT Format, and the encodings at its ends."""
+def _file_of(entry: Entry) -> tuple[bytes, Encoding, Encoding, View]:
+    """The published version in the Common LUT Format, the encodings at its ends, and the view that it is seen by."""
     assert entry.published is not None
     form = formats()["clf"]
     if entry.kind == Kind.LUT:
         lut = luts.find_in_version(entry.published)
-        return write_lut(luts.table_of(lut), form).data, encodings.find(lut.expects), encodings.find(lut.gives)
+        data = write_lut(luts.table_of(lut), form).data
+        return data, encodings.find(lut.expects), encodings.find(lut.gives), encodings.studio_view()
     look = looks.look_of(entry.published)
     made = bake_file(look, form, SIZE, Words(entry.name, entry.author, entry.licence), luts=luts.at_hand)
-    return made.data, encodings.find(look.input), encodings.find(look.output)
+    return made.data, encodings.find(look.input), encodings.find(look.output), look.view
 
 
 def _words(entry: Entry) -> str:
