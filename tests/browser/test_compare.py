@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import expect
 
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.engine.rendering import Sampling
+from saucer.core.engine.rendering import EXACTLY, Sampling
 from saucer.core.look.model import look_from
 from saucer.core.pictures.io import read_picture
 from saucer.studio.common.store import local_file
@@ -15,8 +15,8 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.pictures.models import Picture, PictureSet
 from saucer.studio.pictures.rules import proxy_in
 from tests.browser.pages import Bench, canvas_pixels, eventually, option
-from tests.browser.test_bench import close, draft, expected
-from tests.browser.test_editors import as_baked
+from tests.browser.test_bench import close, draft
+from tests.browser.test_editors import as_graded
 from tests.find import look_named
 from tests.make import render
 
@@ -43,9 +43,9 @@ def side(bench: Bench, label: str, name: str) -> None:
     bench.page.keyboard.press("Escape")
 
 
-def baked(steps: list, picture: str = "Quay, dusk", **fields) -> np.ndarray:
+def graded_pixels(steps: list, picture: str = "Quay, dusk", sampling: Sampling = EXACTLY, **fields) -> np.ndarray:
     values = proxy_in(Picture.objects.get(name=picture), ENCODINGS["srgb"])
-    return np.round(np.clip(render(look_from({"steps": steps} | fields), values, sampling=Sampling(33)), 0, 1) * 255)
+    return np.round(np.clip(render(look_from({"steps": steps} | fields), values, sampling=sampling), 0, 1) * 255)
 
 
 def wait_for(bench: Bench, which: str, wanted: np.ndarray, index: int = 0) -> None:
@@ -70,15 +70,15 @@ def test_two_versions_are_compared_and_the_address_shares_it(graded: Bench):
     graded.page.keyboard.press("w")
     side(graded, "Compared with", "version 1")
     side(graded, "Shown", "version 2")
-    wait_for(graded, "before", baked([TONE]))
-    wait_for(graded, "after", baked([TONE, HUES]))
+    wait_for(graded, "before", graded_pixels([TONE]))
+    wait_for(graded, "after", graded_pixels([TONE, HUES]))
     address = graded.page.url
     assert "compare=wipe" in address
     assert "against=version-1" in address
     assert "show=version-2" in address
     graded.page.goto(address)
-    wait_for(graded, "before", baked([TONE]))
-    wait_for(graded, "after", baked([TONE, HUES]))
+    wait_for(graded, "before", graded_pixels([TONE]))
+    wait_for(graded, "after", graded_pixels([TONE, HUES]))
     assert draft().strength == 0.5, "comparing changes nothing"
 
 
@@ -87,25 +87,25 @@ def test_another_look_on_the_other_side(graded: Bench, studio):
     graded.open(look_named("Salt").pk)
     graded.page.keyboard.press("d")
     side(graded, "Compared with", "Pepper")
-    wait_for(graded, "before", baked([{"kind": "levels", "master": {"gamma": 2}}]))
-    wait_for(graded, "after", baked([TONE, HUES], strength=0.5), index=1)
+    wait_for(graded, "before", graded_pixels([{"kind": "levels", "master": {"gamma": 2}}]))
+    wait_for(graded, "after", graded_pixels([TONE, HUES], strength=0.5), index=1)
 
 
-def test_without_the_chosen_step_and_exact_against_baked(graded: Bench):
+def test_without_the_chosen_step_and_as_a_lut_holds_it(graded: Bench):
     graded.choose("Saturation")
     side(graded, "Compared with", "without Saturation")
     graded.page.keyboard.down("o")
-    wait_for(graded, "before", baked([TONE, HUES | {"enabled": False}], strength=0.5))
+    wait_for(graded, "before", graded_pixels([TONE, HUES | {"enabled": False}], strength=0.5))
     graded.page.keyboard.up("o")
-    side(graded, "Compared with", "exact")
+    side(graded, "Compared with", "sampled")
     graded.page.keyboard.down("o")
-    wait_for(graded, "before", expected(draft()))
+    wait_for(graded, "before", graded_pixels([TONE, HUES], strength=0.5, sampling=Sampling(33)))
     graded.page.keyboard.up("o")
     # The step itself, left out while a key is held.
     graded.page.keyboard.down("b")
-    wait_for(graded, "after", baked([TONE, HUES | {"enabled": False}], strength=0.5))
+    wait_for(graded, "after", graded_pixels([TONE, HUES | {"enabled": False}], strength=0.5))
     graded.page.keyboard.up("b")
-    wait_for(graded, "after", baked([TONE, HUES], strength=0.5))
+    wait_for(graded, "after", graded_pixels([TONE, HUES], strength=0.5))
     graded.wait_saved()
     assert draft().steps[1].enabled
 
@@ -115,14 +115,14 @@ def test_the_stage_slider_shows_the_picture_after_each_step(graded: Bench):
     expect(words).to_have_text("after all steps")
     graded.page.keyboard.press("[")
     expect(words).to_have_text("after Tone")
-    wait_for(graded, "after", baked([TONE], strength=0.5))
+    wait_for(graded, "after", graded_pixels([TONE], strength=0.5))
     graded.page.keyboard.press("[")
     expect(words).to_have_text("before the first step")
-    wait_for(graded, "after", baked([]))
+    wait_for(graded, "after", graded_pixels([]))
     graded.page.get_by_role("slider", name="Stage").focus()
     graded.page.keyboard.press("End")
     expect(words).to_have_text("after all steps")
-    wait_for(graded, "after", baked([TONE, HUES], strength=0.5))
+    wait_for(graded, "after", graded_pixels([TONE, HUES], strength=0.5))
 
 
 def test_pixel_for_pixel_shows_the_picture_as_it_was_brought_in(graded: Bench):
@@ -132,7 +132,7 @@ def test_pixel_for_pixel_shows_the_picture_as_it_was_brought_in(graded: Bench):
     picture = Picture.objects.get(name="Quay, dusk")
     with local_file(picture.blob_id) as path:
         whole = read_picture(path).pixels[..., :3]
-    result = np.round(np.clip(render(draft(), np.ascontiguousarray(whole), sampling=Sampling(33)), 0, 1) * 255)
+    result = np.round(np.clip(render(draft(), np.ascontiguousarray(whole)), 0, 1) * 255)
 
     def place() -> tuple[float, float]:
         return tuple(part.evaluate("(canvas) => [parseFloat(canvas.style.left), parseFloat(canvas.style.top)]"))
@@ -167,11 +167,11 @@ def test_up_to_four_pictures_are_live_side_by_side(graded: Bench):
     names = list(Picture.objects.order_by("position", "pk").values_list("name", flat=True))
     order = ["Quay, dusk", *[name for name in names if name != "Quay, dusk"]]
     for index, name in enumerate(order):
-        wait_for(graded, "after", baked([TONE, HUES], name, strength=0.5), index)
+        wait_for(graded, "after", graded_pixels([TONE, HUES], name, strength=0.5), index)
     graded.page.get_by_role("slider", name="Strength of the look").focus()
     graded.page.keyboard.press("Home")
     for index, name in enumerate(order):
-        wait_for(graded, "after", baked([], name), index)
+        wait_for(graded, "after", graded_pixels([], name), index)
     assert "watch=" in graded.page.url
     graded.page.get_by_text("Several").click()
     expect(graded.page.get_by_test_id("compare")).to_have_count(1)
@@ -251,4 +251,4 @@ def test_everything_stays_in_reach_at_the_narrowest_and_a_wide_window(graded: Be
             assert box
             assert box["x"] + box["width"] <= width
             assert box["y"] + box["height"] <= height
-    close(graded.pixels(), as_baked(draft()))
+    close(graded.pixels(), as_graded(draft()))

@@ -7,7 +7,6 @@ import pytest
 from playwright.sync_api import expect
 
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.engine.rendering import Sampling
 from saucer.core.look.model import Look
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
@@ -16,10 +15,10 @@ from tests.browser.test_bench import close, draft, expected
 from tests.make import render
 
 
-def as_baked(look: Look) -> np.ndarray:
+def as_graded(look: Look) -> np.ndarray:
     """The look through the lattice of a preview at rest, spatial steps and all, on the picture's proxy, as 8-bit sRGB."""
     values = proxy_in(Picture.objects.get(name="Quay, dusk"), ENCODINGS[look.input])
-    return np.round(np.clip(render(look, values, sampling=Sampling(33)), 0, 1) * 255)
+    return np.round(np.clip(render(look, values), 0, 1) * 255)
 
 
 def test_tone_by_keys_and_by_typing(bench: Bench):
@@ -82,7 +81,7 @@ def test_hue_bands_by_dragging_along_the_ribbon_and_by_typing(bench: Bench):
     first, second = draft().steps[-1].bands[:2]
     assert (first.centre, first.saturation, first.hue) == pytest.approx((44, 2, -25), abs=1.5)
     assert (second.saturation, second.hue) == (1, 0)
-    close(after, as_baked(draft()))
+    close(after, as_graded(draft()))
     # Past its neighbour it does not go.
     bench.page.get_by_role("slider", name="Band 1 of 8").focus()
     for _ in range(4):
@@ -103,7 +102,7 @@ def test_curves_over_a_range_beyond_white(bench: Bench):
     assert (step.high, step.master[-1]) == (4, (1, pytest.approx(0.5, abs=1e-3)))
     expect(page.get_by_test_id("zero-and-one")).to_be_visible()
     expect(page.get_by_text("Clip to the range after")).to_be_visible()
-    close(after, as_baked(draft()))
+    close(after, as_graded(draft()))
 
 
 def test_colour_curves_by_clicking_dragging_keys_and_typing(bench: Bench):
@@ -133,7 +132,7 @@ def test_colour_curves_by_clicking_dragging_keys_and_typing(bench: Bench):
     turn = draft().steps[-1].turn
     assert [value for _, value in turn] == [0, 25]
     assert turn[1][0] == 210
-    close(after, as_baked(draft()))
+    close(after, as_graded(draft()))
     page.get_by_role("button", name="Straighten").click()
     bench.wait_saved()
     assert draft().steps[-1].turn == ()
@@ -146,7 +145,7 @@ def test_a_vignette_shows_but_stays_out_of_the_lut(bench: Bench):
     bench.wait_saved()
     look = draft()
     assert look.steps[-1].amount == 0.9
-    close(after, as_baked(look))
+    close(after, as_graded(look))
     assert after[0, 0].mean() < 0.5 * bench.original()[0, 0].mean()
 
 
@@ -187,4 +186,4 @@ def test_levels_by_their_markers_and_gamma(bench: Bench):
     master = draft().steps[-1].master
     assert (master.input_black, master.output_white) == pytest.approx((0.1, 230 / 255), abs=0.005)
     assert master.gamma == pytest.approx(1.1)
-    close(after, as_baked(draft()))
+    close(after, as_graded(draft()))

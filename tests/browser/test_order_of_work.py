@@ -7,7 +7,6 @@ from playwright.sync_api import expect
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.engine.rendering import Sampling
 from saucer.core.files.formats import cube
 from saucer.core.look.model import Group, Look, look_from
 from saucer.core.lut.table import Lut
@@ -33,7 +32,7 @@ def a_log_picture(path) -> None:
 
 def as_core(look: Look, name: str) -> np.ndarray:
     values = proxy_in(Picture.objects.get(name=name), ENCODINGS[look.input])
-    done = render(look, values, luts=lambda _: PRINT_LUT, sampling=Sampling(33))
+    done = render(look, values, luts=lambda _: PRINT_LUT)
     return np.round(np.clip(convert(done, ENCODINGS[look.output], ENCODINGS["srgb"]), 0, 1) * 255)
 
 

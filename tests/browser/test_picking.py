@@ -14,7 +14,7 @@ from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 from tests.browser.pages import Bench, settle
 from tests.browser.test_bench import close, draft, expected
-from tests.browser.test_editors import as_baked
+from tests.browser.test_editors import as_graded
 from tests.make import evaluate
 
 
@@ -92,7 +92,7 @@ def test_a_colour_in_the_picture_finds_its_band_and_dragging_there_changes_it(be
     assert changed == [int(np.argmin(away))]
     height = bench.page.get_by_test_id("compare").bounding_box()["height"]
     assert bands[changed[0]].saturation == pytest.approx(1 - 3 * 60 / height, abs=0.02)
-    close(after, as_baked(draft()))
+    close(after, as_graded(draft()))
 
 
 def test_the_centre_of_an_isolated_hue_is_picked(bench: Bench):
@@ -103,7 +103,7 @@ def test_the_centre_of_an_isolated_hue_is_picked(bench: Bench):
     after = bench.pixels()
     bench.wait_saved()
     assert draft().steps[-1].centre == pytest.approx(hue_at(0.7, 0.1), abs=1)
-    close(after, as_baked(draft()))
+    close(after, as_graded(draft()))
 
 
 def test_the_places_of_a_graduated_wash_are_dragged_on_the_picture(bench: Bench):
@@ -119,7 +119,7 @@ def test_the_places_of_a_graduated_wash_are_dragged_on_the_picture(bench: Bench)
     step = draft().steps[-1]
     assert step.end == pytest.approx((0.8, 0.9), abs=0.01)
     assert step.start == (0.5, 0)
-    close(after, as_baked(draft()))
+    close(after, as_graded(draft()))
     bench.page.get_by_role("slider", name="Where the wash is full").focus()
     bench.page.keyboard.press("ArrowRight")
     bench.page.keyboard.press("Shift+ArrowDown")
@@ -145,4 +145,4 @@ def test_the_ring_of_a_vignette_is_dragged_on_the_picture(bench: Bench):
     after = bench.pixels()
     bench.wait_saved()
     assert draft().steps[-1].midpoint == pytest.approx(0.3 * np.sqrt(2), abs=0.03)
-    close(after, as_baked(draft()))
+    close(after, as_graded(draft()))

@@ -13,7 +13,7 @@ from saucer.studio.presets import rules as presets
 from saucer.studio.presets.models import RecentSetting
 from tests.browser.pages import Bench, eventually, option
 from tests.browser.test_bench import close, draft
-from tests.browser.test_editors import as_baked
+from tests.browser.test_editors import as_graded
 from tests.find import look_named
 
 WARM = {"kind": "white-balance", "warm": 40}
@@ -75,7 +75,7 @@ def test_trying_presets_one_after_another_replaces_and_adding_is_a_choice(kept: 
     option(kept.page, "Lamplight").click()
     kept.wait_saved()
     assert shape() == [("curves", None), ("white-balance", -40), ("white-balance", 40), ("grain", None), ("grain", None)]
-    close(kept.pixels(), as_baked(draft()))
+    close(kept.pixels(), as_graded(draft()))
     kept.undo()
     kept.undo()
     kept.wait_saved()
@@ -125,4 +125,4 @@ def test_the_settings_a_step_was_left_with_are_offered_again(bench: Bench):
     option(bench.page, "Saturation").click()
     bench.wait_saved()
     assert [step.factor for step in draft().steps if step.kind == "saturation"] == [1.7, 1.7]
-    close(bench.pixels(), as_baked(draft()))
+    close(bench.pixels(), as_graded(draft()))

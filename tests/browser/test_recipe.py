@@ -14,7 +14,7 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from tests.browser.pages import Bench, eventually, option
 from tests.browser.test_bench import close, draft, expected
-from tests.browser.test_editors import as_baked
+from tests.browser.test_editors import as_graded
 from tests.find import draft_named, look_named
 from tests.make import a_lut
 
@@ -71,7 +71,7 @@ def test_steps_move_by_drag_and_by_keys_and_the_picture_follows(several: Bench):
     after = several.pixels()
     several.wait_saved()
     assert kinds() == ["saturation", "wash", "tone", "vignette"]
-    close(after, as_baked(draft()))
+    close(after, as_graded(draft()))
     several.choose("Tone").page.keyboard.press("Alt+ArrowUp")
     assert several.order() == ["Saturation", "Tone", "Wash", "Vignette"]
     several.undo()
@@ -110,7 +110,7 @@ def test_group_strength_blend_and_ungroup_by_keys(several: Bench):
     several.wait_saved()
     group = draft().steps[1]
     assert (group.strength, group.blend) == (0.4, "soft-light")
-    close(after, as_baked(draft()))
+    close(after, as_graded(draft()))
     several.page.get_by_test_id("group").click()
     several.page.keyboard.press("Shift+G")
     expect(several.page.get_by_test_id("group")).to_have_count(0)
@@ -130,7 +130,7 @@ def test_a_step_moves_into_and_out_of_a_group_by_keys(several: Bench):
 
 def test_several_are_switched_off_duplicated_and_deleted_together_and_come_back_by_undo(several: Bench):
     several.choose("Tone").choose("Wash", "Control").page.keyboard.press("e")
-    close(several.pixels(), as_baked(look_from({"steps": [STEPS[1], STEPS[3]]})))
+    close(several.pixels(), as_graded(look_from({"steps": [STEPS[1], STEPS[3]]})))
     several.page.keyboard.press("e")
     several.page.keyboard.press("Shift+D")
     assert several.order() == ["Tone", "Saturation", "Wash", "Tone", "Wash", "Vignette"]
@@ -257,7 +257,7 @@ def test_a_conversion_shows_at_its_junction_and_the_end_is_put_right_in_one_clic
     expect(advice).to_be_hidden()
     several.wait_saved()
     assert [step.kind for step in draft().steps] == ["tone", "saturation", "wash", "convert", "convert", "vignette"]
-    close(several.pixels(), as_baked(draft()))
+    close(several.pixels(), as_graded(draft()))
 
 
 def test_a_correction_after_a_loss_is_moved_before_it_in_one_click(bench: Bench, studio):

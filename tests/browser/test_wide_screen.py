@@ -10,7 +10,6 @@ from playwright.sync_api import Playwright, expect
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
-from saucer.core.engine.rendering import Sampling
 from saucer.core.look.model import look_from
 from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Person
@@ -49,7 +48,7 @@ def wide(playwright: Playwright, vivid: Bench, studio: Person) -> Iterator[Bench
 def shown() -> np.ndarray:
     """(h, w, 3) code values of sRGB, as far as they go."""
     source = proxy_in(Picture.objects.get(name="Quay, dusk"), SRGB)
-    return render(look_from(VIVID), source, sampling=Sampling(33))
+    return render(look_from(VIVID), source)
 
 
 def assert_near(codes: np.ndarray, values: np.ndarray) -> None:

@@ -5,9 +5,11 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from saucer.core.bake.exact import chain_of
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.rendering import soft
+from saucer.core.engine.cache import PrefixCache
 from saucer.core.engine.evaluate import evaluate, show_on_srgb
 from saucer.core.engine.grade import Grade
 from saucer.core.engine.plan import prepare
@@ -142,8 +144,6 @@ def test_a_step_that_is_switched_off_leaves_the_view_behind():
 
 
 def test_the_lattice_of_one_view_is_not_that_of_another():
-    from saucer.core.engine.cache import PrefixCache
-
     cache = PrefixCache()
     x = samples("s-log3", 400).reshape(20, 20, 3)
     found = {}
@@ -153,6 +153,21 @@ def test_the_lattice_of_one_view_is_not_that_of_another():
         )
         found[view] = render(prepare(look, lambda _: LUT), x, None, Sampling(17, cache))
     assert np.abs(found["soft"] - found["plain"]).max() > 0.01
+
+
+def test_a_chain_of_formulas_does_not_spread_its_lattice_over_what_no_picture_holds():
+    """S-Log3's primaries hold light that ACEScct's do not: it lies at codes of -50, and 65 nodes over that range were 0.8 apart."""
+    layers = [
+        Layer(
+            "log",
+            look_from({"input": "acescct", "output": "acescct", "steps": [{"kind": "lut", "sha256": SHA, "gives": "rec709"}]}),
+            0.5,
+        )
+    ]
+    plan = prepare(stack("s-log3", layers, "srgb"), lambda _: LUT)
+    light = np.random.default_rng(8).uniform(0.02, 1, (2000, 1)) * np.random.default_rng(9).uniform(0.7, 1, (2000, 3))
+    x = np.ascontiguousarray(convert(light.astype(np.float32), ENCODINGS["linear-709"], ENCODINGS["s-log3"]))
+    assert np.abs(apply_lut(chain_of(plan, 65), x) - evaluate(plan, x)).max() < 1 / 255
 
 
 def test_soft_is_extended_reinhard_on_the_displays_luminance():

@@ -8,7 +8,7 @@ const drawnFor = (screen: "srgb" | "display-p3") => (screen === "srgb" ? callIma
 interface FrameAsk {
   readonly look: Look;
   readonly picture: number;
-  readonly quality: "drag" | "rest" | "exact";
+  readonly quality: "drag" | "rest" | "sampled";
   readonly width?: number | null;
   readonly edited?: number | null;
   readonly steps?: number | null;

@@ -24,12 +24,18 @@ FORMULA_TOLERANCE = 2e-5
 constants of sRGB alone leave 1e-5 between its curve and the same curve as the standard's formula."""
 
 
+WIDEST = 1.75
+"""Code values that a lattice behind formulas may reach over: what a log of narrower primaries makes of light that they do not hold goes far
+below 0, and nodes spread over all of it would leave none where pictures are."""
+
+
 @dataclass
 class _Piece:
-    """Operations in a row that no formula says."""
+    """Operations in a row; links: what says them exactly, none where no formula does"""
 
     operations: list[Operation]
     linear: bool
+    links: tuple[Link, ...] | None = None
 
 
 def chain_of(plan: Plan, size: int, shaper: Shaper = SHAPER) -> Lut:
@@ -39,29 +45,31 @@ def chain_of(plan: Plan, size: int, shaper: Shaper = SHAPER) -> Lut:
     """
     plan.check_end()
     values = lattice_inputs(17, plan.source, shaper)
-    pieces: list[_Piece | tuple[Link, ...]] = []
     if plan.strength != 1:
         whole = at_strength(in_turn(plan.run.operations), plan.source, plan.end, plan.strength, plan.view)
         pieces = [_Piece([whole], plan.source.linear)]
     else:
         pieces = _pieces(plan, values)
     chain: list[Link] = []
-    reached = values
+    reached, before = values, _Piece([], plan.source.linear)
     for index, piece in enumerate(pieces):
-        if isinstance(piece, tuple):
-            chain += piece
-            reached = apply_lut(lut_of(piece), reached)
+        operation = in_turn(piece.operations)
+        if piece.links is not None:
+            chain += piece.links
+        elif index and not piece.linear and float(np.ptp(reached, axis=0).max()) > WIDEST:
+            whole = in_turn([*before.operations, *piece.operations])
+            chain = _lattice(whole, size, shaper if before.linear else None, values if before.linear else None)
         else:
-            operation = in_turn(piece.operations)
             chain += _lattice(
                 operation, size, shaper if piece.linear else None, None if index == 0 and not piece.linear else reached
             )
-            reached = through(operation, reached)
+        before.operations += piece.operations
+        reached = through(operation, reached)
     return lut_of(chain or [Lattice(grid(2).reshape(2, 2, 2, 3))])
 
 
-def _pieces(plan: Plan, values: np.ndarray) -> list[_Piece | tuple[Link, ...]]:
-    pieces: list[_Piece | tuple[Link, ...]] = []
+def _pieces(plan: Plan, values: np.ndarray) -> list[_Piece]:
+    pieces: list[_Piece] = []
     reached = values
     for stage in _opened(plan.stages):
         if not stage.operations:
@@ -69,8 +77,8 @@ def _pieces(plan: Plan, values: np.ndarray) -> list[_Piece | tuple[Link, ...]]:
         after = through(in_turn(stage.operations), reached)
         exact = _links_of(stage, reached, after)
         if exact is not None:
-            pieces.append(exact)
-        elif pieces and isinstance(pieces[-1], _Piece):
+            pieces.append(_Piece(list(stage.operations), stage.before.linear, exact))
+        elif pieces and pieces[-1].links is None:
             pieces[-1].operations += stage.operations
         else:
             pieces.append(_Piece(list(stage.operations), stage.before.linear))

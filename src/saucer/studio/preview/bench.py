@@ -37,9 +37,10 @@ from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.pictures.shown import DISC, disc_of, square
 from saucer.studio.preview.kept import CACHE
 
-Quality = Literal["drag", "rest", "exact"]
+Quality = Literal["drag", "rest", "sampled"]
 Screen = Literal["srgb", "display-p3"]
-LATTICE: dict[Quality, int | None] = {"drag": 17, "rest": 33, "exact": None}
+LATTICE: dict[Quality, int | None] = {"drag": 17, "rest": None, "sampled": 33}
+"""Nodes a side that per-pixel steps go through; at rest none: exactly, as on a card, in a project and in what is delivered."""
 
 
 def grade(plan: Plan, values: np.ndarray, quality: Quality, number: int = 0) -> np.ndarray:
@@ -217,7 +218,7 @@ def pixel(look: Look, picture: Picture, x: float, y: float, before: str = "") ->
 
     def reach(through: Plan) -> np.ndarray:
         # A spatial step needs the pixel's surroundings: then the whole proxy is computed.
-        return grade(through, values, "exact")[row, column].reshape(1, 3) if through.acts_spatially else evaluate(through, source)
+        return grade(through, values, "rest")[row, column].reshape(1, 3) if through.acts_spatially else evaluate(through, source)
 
     result, step = reach(plan), reach(leading)
     ends = (source, plan.source), (result, plan.end)

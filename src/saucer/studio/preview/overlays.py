@@ -63,7 +63,7 @@ def draw_overlay(look: Look, picture: Picture, kind: OverlayKind, tolerance: flo
         above = (light > 1 + OUTSIDE).any(axis=-1) & ~outside
         codes[outside], codes[above] = 1, 2
         return Overlay(codes, {"outside": float(outside.mean()), "above": float(above.mean())})
-    ends = (result, grade(plan, values, "exact"))
+    ends = (grade(plan, values, "sampled"), result)
     one, other = (linear_709_to_lab(to_linear_709(end.astype(np.float64), target)) for end in ends)
     error = ciede2000(one, other)
     codes[error > SEEN], codes[error > PLAIN] = 1, 2

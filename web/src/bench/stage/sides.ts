@@ -20,9 +20,9 @@ export function useSides(): { choices: readonly SideChoice[]; nameOf: (source: S
     return found ? titleOf(found) : null;
   });
   const choices: SideChoice[] = [
-    { id: "draft", name: "draft", note: "as it stands, as it will be baked" },
+    { id: "draft", name: "draft", note: "as it stands" },
     { id: "original", name: "original", note: "the picture without the look" },
-    { id: "exact", name: "exact", note: "the draft without a lattice" },
+    { id: "sampled", name: "sampled", note: "the draft through a lattice of 33, as a LUT holds it" },
     { id: "without", name: step ? `without ${step}` : "without the step", note: "the draft, the chosen step left out" },
     ...entry.versions.map((one) => ({
       id: `version-${one.number}` as const,

@@ -201,7 +201,7 @@ describe("what is on the stage", () => {
     await answer();
     for (const [shown, quality] of [
       ["without", "rest"],
-      ["exact", "exact"],
+      ["sampled", "sampled"],
     ] as const) {
       view.set({ shown });
       expect(asked.at(-1)?.ask, shown).toMatchObject({ edited: 0, quality });

@@ -28,7 +28,7 @@ export interface Painted {
 interface Ask {
   readonly look: Look;
   readonly picture: number;
-  readonly quality: "drag" | "rest" | "exact";
+  readonly quality: "drag" | "rest" | "sampled";
   readonly width: number | null;
   readonly edited: number | null;
   readonly steps: number | null;
@@ -243,13 +243,13 @@ export class Painter {
     const look = side?.look ?? (source === "original" ? null : this.fetched.get(source));
     if (!look) return null;
     const dragging = quality === "drag";
-    const mine = source === "draft" || source === "exact" || source === "without";
+    const mine = source === "draft" || source === "sampled" || source === "without";
     const seen = dragging && this.width > 0 ? Math.ceil(this.width / (small ? 2 : 1)) : null;
     const edited = mine && !state.trial && state.selected ? stageOf(look, state.selected) : null;
     return {
       look,
       picture: picture.id,
-      quality: side?.exact ? "exact" : quality,
+      quality: side?.sampled ? "sampled" : quality,
       width: seen,
       edited,
       steps: source === "draft" ? this.view.get().stage : null,

@@ -6,20 +6,20 @@ import type { Source } from "../view/view";
 
 export interface Side {
   readonly look: Look;
-  readonly exact: boolean;
+  readonly sampled: boolean;
 }
 
 /** The side as it can be had at once; null for one that has to be fetched first, and for the original, which is no look. */
 export function sideOf(source: Source, draft: Look, selected: string | null): Side | null {
-  if (source === "draft") return { look: draft, exact: false };
-  if (source === "exact") return { look: draft, exact: true };
+  if (source === "draft") return { look: draft, sampled: false };
+  if (source === "sampled") return { look: draft, sampled: true };
   if (source === "without" && selected !== null) {
     return {
       look: { ...draft, steps: mapped(draft.steps ?? [], selected, (step) => ({ ...step, enabled: false })) },
-      exact: false,
+      sampled: false,
     };
   }
-  return source === "without" ? { look: draft, exact: false } : null;
+  return source === "without" ? { look: draft, sampled: false } : null;
 }
 
 /** Looks and versions fetched for comparing, kept as long as the Bench is open. Another look's draft is asked for anew each time it is chosen. */

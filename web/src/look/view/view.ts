@@ -2,8 +2,8 @@
 import { recall, remember } from "../../browser/kept";
 import type { Wipe } from "../../kit/Compare";
 
-/** What stands on one side of a comparison. `without` is the draft without the chosen step; `exact`, without a lattice. */
-export type Source = "draft" | "original" | "exact" | "without" | `version-${number}` | `look-${number}`;
+/** What stands on one side of a comparison. `without` is the draft without the chosen step; `sampled`, through a lattice, as a LUT holds it. */
+export type Source = "draft" | "original" | "sampled" | "without" | `version-${number}` | `look-${number}`;
 export type Mode = "single" | "wipe" | "beside";
 export type Marks = "none" | "clipping" | "skin" | "gamut" | "bake";
 export type Gamut = "srgb" | "display-p3" | "rec2020";
@@ -51,7 +51,7 @@ function kept(): Kept {
 }
 
 const isSource = (text: string | null): text is Source =>
-  text !== null && /^(draft|original|exact|without|version-\d+|look-\d+)$/.test(text);
+  text !== null && /^(draft|original|sampled|without|version-\d+|look-\d+)$/.test(text);
 const numberIn = (text: string | null) => (text !== null && /^\d+$/.test(text) ? Number(text) : null);
 
 /** A view as an address says it. */

@@ -124,7 +124,7 @@ def _frames_of(shot: Shot) -> _Frames:
     return [(one, seeing.source_of(shot, WIDTH, one)) for one in numbers] or [(0, seeing.source_of(shot, WIDTH))]
 
 
-def _through(shot: Shot, layers: Sequence[Layer], frames: _Frames, nodes: int = seeing.NODES) -> np.ndarray:
+def _through(shot: Shot, layers: Sequence[Layer], frames: _Frames, nodes: int | None = None) -> np.ndarray:
     """All of them through the layers, one below the other."""
     plan = seeing.plan_of(shot, layers)
     return np.concatenate([seeing.values_through(plan, values, number, nodes) for number, values in frames])

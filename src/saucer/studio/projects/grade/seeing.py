@@ -32,7 +32,7 @@ MOST_PLANS = 64
 _plans: OrderedDict[str, Plan] = OrderedDict()
 _planning = Lock()
 SEEN_ON = "srgb"
-NODES, NODES_DRAGGED = 33, 17
+NODES_PLAYED, NODES_DRAGGED = 33, 17
 
 
 def footage_of(shot: Shot) -> Footage | None:
@@ -106,9 +106,12 @@ def source_of(shot: Shot, width: int | None = None, frame: int | None = None) ->
 
 
 def pixels(
-    shot: Shot, layers: Sequence[Layer], width: int | None = None, frame: int | None = None, nodes: int = NODES
+    shot: Shot, layers: Sequence[Layer], width: int | None = None, frame: int | None = None, nodes: int | None = None
 ) -> np.ndarray:
-    """(h, w, 3) uint8 sRGB: the shot through its layers. Raises: SaucerError, NotFound, NotPossible"""
+    """(h, w, 3) uint8 sRGB: the shot through its layers. Raises: SaucerError, NotFound, NotPossible
+
+    nodes: a side of a lattice that per-pixel steps go through; none: exactly
+    """
     if frame is not None and not shot.moves:
         raise NotPossible(f"{shot.code} is a still: it has no frames.")
     return through(plan_of(shot, layers), source_of(shot, width, frame), number_of(shot, frame), nodes)
@@ -119,17 +122,17 @@ def number_of(shot: Shot, frame: int | None) -> int:
     return frame if frame is not None else shot.poster or 0
 
 
-def through(plan: Plan, values: np.ndarray, number: int = 0, nodes: int = NODES) -> np.ndarray:
+def through(plan: Plan, values: np.ndarray, number: int = 0, nodes: int | None = None) -> np.ndarray:
     """(h, w, 3) uint8 sRGB. number: of the frame, for what moves from frame to frame"""
     return to_codes(values_through(plan, values, number, nodes), np.uint8)
 
 
-def values_through(plan: Plan, values: np.ndarray, number: int = 0, nodes: int = NODES) -> np.ndarray:
+def values_through(plan: Plan, values: np.ndarray, number: int = 0, nodes: int | None = None) -> np.ndarray:
     """(h, w, 3) float32 sRGB code values, not clipped."""
     return show_on_srgb(rendered(plan, values, number, nodes), plan.end, plan.view)
 
 
-def rendered(plan: Plan, values: np.ndarray, number: int = 0, nodes: int = NODES) -> np.ndarray:
+def rendered(plan: Plan, values: np.ndarray, number: int = 0, nodes: int | None = None) -> np.ndarray:
     """(h, w, 3) float32 code values of the plan's end."""
     whole = Frame(values.shape[1], values.shape[0], 0, number)
     return render(plan, np.ascontiguousarray(values), whole, Sampling(nodes, CACHE))

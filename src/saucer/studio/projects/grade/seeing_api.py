@@ -135,7 +135,7 @@ def frame(request: HttpRequest, pk: int, shot: int, given: ShotFramesIn) -> Http
     """
     found = rules.find_shot_to_show(person_of(request), pk, shot)
     layers = layers_seen(found, given)
-    nodes = seeing.NODES_DRAGGED if given.dragging else seeing.NODES
+    nodes = seeing.NODES_DRAGGED if given.dragging else seeing.NODES_PLAYED if given.playing else None
     files = []
     for ahead in range(given.more + 1):
         number = frame_of(found, None if given.frame is None else given.frame + ahead)
