@@ -119,7 +119,7 @@ def load_demo(say: Callable[[str], None]) -> None:
         fill_shelf(people["ilse"], people["marek"])
         for content in reversed(LOOKS):
             draft = looks.create(
-                people["ilse"], look_from({"format": "saucer-look", "version": 1} | content), category="Ferry film"
+                people["ilse"], look_from({"format": "saucer-look", "version": 1, "view": "soft"} | content), category="Ferry film"
             )
             version = looks.save_version(people["ilse"], draft.pk, "First pass")
             if content["name"] in BAKED:

@@ -115,7 +115,7 @@ def _looks() -> Iterator[tuple[str, str, tuple[str, ...], Look, int]]:
 
 def _look(family: str, name: str, steps: Steps) -> Look:
     ends = ENDS.get(family, "srgb")
-    return look_from({"name": name, "input": ends, "output": ends, "steps": steps})
+    return look_from({"name": name, "input": ends, "output": ends, "view": "soft", "steps": steps})
 
 
 def keep_board(ilse: Person, marek: Person, nadia: Person) -> None:

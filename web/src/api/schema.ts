@@ -5012,7 +5012,7 @@ export interface components {
              * @default rest
              * @enum {string}
              */
-            quality?: "drag" | "rest" | "exact";
+            quality?: "drag" | "rest" | "sampled";
             /**
              * Screen
              * @description what the picture is shown on; it comes with the profile of a wide one
@@ -7841,6 +7841,13 @@ export interface components {
              * @default 0
              */
             unreadable?: number;
+            /**
+             * View
+             * @description by which pictures are seen in this studio where nothing says another
+             * @default soft
+             * @enum {string}
+             */
+            view?: "plain" | "soft";
         };
         /** SettleIn */
         SettleIn: {

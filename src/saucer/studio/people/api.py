@@ -5,12 +5,14 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated
 
+from django.conf import settings
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Router, Schema, Status
 from ninja.utils import check_csrf
 from pydantic import Field
 
+from saucer.core.colour.rendering import View
 from saucer.studio.common.reading import count_unreadable, list_unreadable
 from saucer.studio.common.refusals import NotAllowed
 from saucer.studio.people import rules
@@ -32,6 +34,7 @@ class SessionOut(Schema):
     person: PersonOut | None
     may: Annotated[list[rules.Ability], Field(description="what the person may do anywhere")] = []
     unreadable: Annotated[int, Field(description="for admins: how many rows lists have left out lately")] = 0
+    view: Annotated[View, Field(description="by which pictures are seen in this studio where nothing says another")] = "soft"
 
 
 class UnreadableOut(Schema):
@@ -52,7 +55,7 @@ class SignIn(Schema):
 def _session(person: Person) -> SessionOut:
     shown = PersonOut(username=person.username, name=person.shown_name, role=Role(person.role))
     may = rules.abilities(person)
-    return SessionOut(person=shown, may=may, unreadable=count_unreadable() if "administer" in may else 0)
+    return SessionOut(person=shown, may=may, unreadable=count_unreadable() if "administer" in may else 0, view=settings.VIEW)
 
 
 @router.get("/people", response=list[PersonOut], auth=designer("see who works here"))

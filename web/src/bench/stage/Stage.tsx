@@ -97,7 +97,7 @@ export function Stage({ pictures, frames }: { pictures: readonly Picture[]; fram
         <ClipBar key={chosen.id} picture={chosen.id} moving={chosen.moving} painter={frames.painter} />
       )}
       <StageSlider />
-      <Readout pointed={pointed} frames={frames} />
+      <Readout pointed={pointed} frames={frames} picture={chosen} />
     </Root>
   );
 }

@@ -13,6 +13,11 @@ import { Sheet, SheetBody, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
 import { Members } from "./Members";
 
+const views = [
+  { id: "soft", name: "Soft", note: "what lies above white is drawn in, so that it is seen" },
+  { id: "plain", name: "Plain", note: "light of 1 is white" },
+];
+
 /** What a project is called, what it leaves in, and who sees it. */
 export function ProjectSheet({ project, onClose }: { project: Project; onClose: () => void }) {
   const { data: encodings = [] } = useQuery(encodingsQuery);
@@ -23,6 +28,7 @@ export function ProjectSheet({ project, onClose }: { project: Project; onClose: 
   const [code, setCode] = useState(project.code);
   const [note, setNote] = useState(project.note);
   const [delivery, setDelivery] = useState(project.delivery);
+  const [view, setView] = useState(project.view);
   const [closed, setClosed] = useState(project.closed);
   const [members, setMembers] = useState<readonly Member[]>(project.members);
   return (
@@ -36,6 +42,12 @@ export function ProjectSheet({ project, onClose }: { project: Project; onClose: 
           value={delivery}
           options={encodings.map((one) => ({ id: one.id, name: one.name }))}
           onChange={setDelivery}
+        />
+        <Picker
+          label="Light of a scene on a display"
+          value={view}
+          options={views}
+          onChange={(next) => setView(next as Project["view"])}
         />
         <Members owner={project.by} members={members} onChange={setMembers} />
         <Check isOn={closed} onChange={setClosed}>
@@ -65,6 +77,7 @@ export function ProjectSheet({ project, onClose }: { project: Project; onClose: 
                 code,
                 note,
                 delivery,
+                view,
                 closed,
                 members: members.map(({ name: who, role }) => ({ name: who, role })),
               },

@@ -79,6 +79,11 @@ export default function ConvertEditor({ step, sketch, change, done }: EditorProp
   const isHdrOf = (one: typeof from) => one?.hdr ?? false;
   const changesRange = shownLight(from) && shownLight(to) && isHdrOf(from) !== isHdrOf(to);
   const rendering = step.rendering ?? "plain";
+  // What is chosen first is rendered as pictures are seen; a rendering that was chosen stays.
+  const convertedTo = (before: Convert, value: string): Convert =>
+    !before.to && from && of(value) && from.referred !== of(value)?.referred
+      ? { ...before, to: value, rendering: "soft" }
+      : { ...before, to: value };
   const render = (next: Rendering) => change("Convert: rendering", (before) => ({ ...before, rendering: next }));
   return (
     <Root>
@@ -97,7 +102,7 @@ export default function ConvertEditor({ step, sketch, change, done }: EditorProp
             note: one.referred === "scene" ? "scene light" : "display light",
           })),
         ]}
-        onChange={(value) => change("Convert: to another encoding", (before) => ({ ...before, to: value }))}
+        onChange={(value) => change("Convert: to another encoding", (before) => convertedTo(before, value))}
       />
       {crosses && (
         <Picker
