@@ -31,9 +31,9 @@ def a_log_picture(path) -> None:
 
 
 def as_core(look: Look, name: str) -> np.ndarray:
-    values = proxy_in(Picture.objects.get(name=name), ENCODINGS[look.input])
+    values = proxy_in(Picture.objects.get(name=name), ENCODINGS[look.input], view=look.view)
     done = render(look, values, luts=lambda _: PRINT_LUT)
-    return np.round(np.clip(convert(done, ENCODINGS[look.output], ENCODINGS["srgb"]), 0, 1) * 255)
+    return np.round(np.clip(convert(done, ENCODINGS[look.output], ENCODINGS["srgb"], look.view), 0, 1) * 255)
 
 
 PRINT_LUT: Lut = cube.read(cube.write(PRINT))

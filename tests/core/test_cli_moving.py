@@ -2,6 +2,13 @@
 
 from __future__ import annotations
 
+import fcntl
+import os
+import select
+import struct
+import subprocess
+import sys
+import termios
 from pathlib import Path
 
 import numpy as np
@@ -81,12 +88,102 @@ def test_a_clip(folder: Path):
         assert one.frame(0).rgb().min() > other.frame(0).rgb().min() + 0.02
 
 
-def test_what_a_picture_says_otherwise_is_told_once(folder: Path):
+def test_what_pictures_say_is_believed_and_told_once(folder: Path):
     """Every frame says PQ, the look expects Rec.709."""
     for number in (8, 9, 10):
         path = folder / "frames" / f"quay_{number:04d}.png"
         write_picture(Picture(moving(number), "u16"), path, encoding=ENCODINGS["pq"])
-    done = saucer(folder, "apply", "look.json", "frames/quay_####.png", "-o", "out/graded.###.tif")
-    first, last = done.stdout.splitlines()
-    assert first.startswith("quay_0008.png: its cICP chunk: primaries 9, transfer 16 of ITU-T H.273 means pq; it is read as rec709")
+    given = ("apply", "look.json", "frames/quay_####.png", "-o", "out/graded.###.tif")
+    first, last = saucer(folder, *given).stdout.splitlines()
+    tag = "its cICP chunk: primaries 9, transfer 16 of ITU-T H.273"
+    assert first == f"quay_0008.png: read as pq, as {tag} says (--picture-encoding says otherwise)"
     assert last == "3 frames, 8 to 10"
+    rec709, pq = ENCODINGS["rec709"], ENCODINGS["pq"]
+    wanted = Grade.of_look(LOOK)(moving(8), pq, rec709, Frame(64, 48, 0, 8))
+    assert np.abs(read_picture(folder / "out" / "graded.008.tif").pixels - np.clip(wanted, 0, 1)).max() < 5e-4
+    first, _ = saucer(folder, *given, "--picture-encoding", "rec709", "--overwrite").stdout.splitlines()
+    assert first == f"quay_0008.png: {tag} means pq; it is read as rec709, as --picture-encoding says"
+    assert np.abs(read_picture(folder / "out" / "graded.008.tif").pixels - expected(8)).max() < 3e-5
+
+
+PQ_TAGS = {"color_primaries": 9, "color_trc": 16, "colorspace": 9, "color_range": 1}
+
+
+def test_the_tags_of_a_clip_are_believed_as_those_of_a_picture_are(folder: Path):
+    """ITU-T H.273: primaries 9 and transfer 16 are BT.2020 and PQ."""
+    write(folder / "in.mp4", "libx264", "yuv420p10le", 3, tags=PQ_TAGS)
+    given = ("apply", "look.json", "in.mp4", "-o", "out.mov")
+    assert saucer(folder, *given).stdout == "in.mp4: read as pq, as its tags say (--picture-encoding says otherwise)\n"
+    with ClipReader(folder / "in.mp4") as source, ClipReader(folder / "out.mov") as reader:
+        raw = source.frame(1).rgb()
+        wanted = Grade.of_look(LOOK)(raw, ENCODINGS["pq"], ENCODINGS["rec709"], Frame(64, 48, 0, 1))
+        assert psnr(reader.frame(1).rgb(), np.clip(wanted, 0, 1)) > 36
+        assert reader.info.encoding == "rec709"
+    told = saucer(folder, *given, "--overwrite", "--picture-encoding", "rec709").stdout
+    assert told == "in.mp4: its tags mean pq; it is read as rec709, as --picture-encoding says\n"
+
+
+def test_what_a_clip_without_tags_is_read_as_is_told(folder: Path):
+    write(folder / "in.mp4", count=3)
+    done = saucer(folder, "apply", "look.json", "in.mp4", "-o", "out.mp4")
+    assert done.stdout == "in.mp4: does not say what it is in; it is read as rec709 (--picture-encoding says otherwise)\n"
+    assert saucer(folder, "apply", "look.json", "in.mp4", "-o", "two.mp4", "--picture-encoding", "rec709").stdout == ""
+
+
+@pytest.mark.parametrize(("code", "matrix"), [(1, "bt709"), (6, "bt601")])
+def test_a_small_clip_stays_coded_as_it_says(folder: Path, code: int, matrix: str):
+    write(folder / "in.mp4", count=2, tags={"color_primaries": 1, "color_trc": 1, "colorspace": code, "color_range": 1})
+    assert saucer(folder, "apply", "look.json", "in.mp4", "-o", "out.mp4").returncode == 0
+    with ClipReader(folder / "out.mp4") as reader:
+        assert (reader.info.coding.matrix, reader.info.matrix_from) == (matrix, "file")
+
+
+def test_nothing_is_written_over_what_is_read_unasked(folder: Path):
+    before = (folder / "frames" / "quay_0008.png").read_bytes()
+    given = ("apply", "look.json", "frames/quay_0008.png", "-o", "frames/../frames/quay_0008.png")
+    refused = saucer(folder, *given)
+    assert "is there already and is what would be read; give --overwrite" in refused.stderr
+    assert (folder / "frames" / "quay_0008.png").read_bytes() == before
+    assert saucer(folder, *given, "--overwrite").returncode == 0
+    assert (folder / "frames" / "quay_0008.png").read_bytes() != before
+
+
+@pytest.mark.parametrize(
+    ("source", "output", "words"),
+    [
+        ("frames/quay_0008.png", "nowhere/x.png", "saucer: nowhere: no such folder; make it first"),
+        ("frames/quay_0008.png", "frames", "saucer: frames: is a folder; name the file in it"),
+        ("in.mov", "nowhere/x.mov", "saucer: nowhere: no such folder; make it first"),
+        ("hollow", "out", "saucer: hollow: holds no picture that can be read"),
+        ("frames", "look.json", "saucer: look.json: is a file; several pictures need a folder"),
+        ("broken.mov", "x.mov", "saucer: broken.mov: "),
+        ("broken.png", "x.png", "saucer: broken.png: "),
+    ],
+)
+def test_what_cannot_be_is_one_line_that_names_the_culprit_and_leaves_nothing(folder: Path, source: str, output: str, words: str):
+    (folder / "hollow").mkdir()
+    write(folder / "in.mov", "prores_ks", "yuv422p10le", 2)
+    (folder / "broken.mov").write_bytes((folder / "in.mov").read_bytes()[:3000])
+    (folder / "broken.png").write_bytes((folder / "frames" / "quay_0008.png").read_bytes()[:200])
+    before = sorted(folder.rglob("*"))
+    done = saucer(folder, "apply", "look.json", source, "-o", output)
+    assert (done.returncode, len(done.stderr.splitlines())) == (1, 1), done.stderr
+    assert done.stderr.startswith(words)
+    assert sorted(folder.rglob("*")) == before
+
+
+def test_progress_is_for_terminals_only(folder: Path):
+    """A pseudo-terminal as standard error; a pipe gets nothing but words."""
+    write(folder / "in.mov", "prores_ks", "yuv422p10le", 12)
+    leader, follower = os.openpty()
+    fcntl.ioctl(follower, termios.TIOCSWINSZ, struct.pack("HHHH", 24, 80, 0, 0))
+    done = subprocess.run(
+        [sys.executable, "-m", "saucer.core.commands.main", "apply", "look.json", "in.mov", "-o", "out.mov"], cwd=folder, stderr=follower,
+        stdout=subprocess.PIPE, check=False, timeout=120, env=os.environ,
+    )  # fmt: skip
+    assert done.returncode == 0
+    assert select.select([leader], [], [], 0)[0], "somebody at a terminal is told nothing"
+    assert "/12" in os.read(leader, 1 << 16).decode()
+    os.close(follower)
+    os.close(leader)
+    assert saucer(folder, "apply", "look.json", "in.mov", "-o", "two.mov").stderr == ""

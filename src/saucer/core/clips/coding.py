@@ -24,7 +24,7 @@ SITING_CODES: dict[int, Siting] = {1: "left", 2: "centre", 3: "corner"}
 LARGEST_SD = (768, 576)
 """Columns (of square pixels) and rows of the largest standard-definition picture: up to here an untagged file is taken to be BT.601.
 Common practice, no source for untagged files; the sizes follow ITU-R BT.601-7."""
-BT2020_PRIMARIES = 9
+BT709_PRIMARIES, BT2020_PRIMARIES = 1, 9
 _BT709_CURVES = (1, 2, 6, 14, 15)
 
 
@@ -44,7 +44,8 @@ class ClipInfo:
 
     width, height: upright; count: frames; rate: frames a second; timecode: of the first frame, as the file says, or empty
     bits, chroma: of a sample, "4:2:0" or "RGB"; coding: None for RGB; matrix_from, range_from: who says so
-    encoding: guessed from the tags; turn: degrees against the clock by which a frame is turned upright
+    encoding: what the tags mean, else Rec.709; encoding_from: who says so
+    turn: degrees against the clock by which a frame is turned upright
     variable: frames are not equally long; alpha: it has one, which is not read
     """
 
@@ -60,6 +61,7 @@ class ClipInfo:
     matrix_from: Said
     range_from: Said
     encoding: str
+    encoding_from: Said = "file"
     turn: int = 0
     variable: bool = False
     alpha: bool = False
@@ -80,16 +82,20 @@ def matrix_of(code: int, width: int, height: int) -> tuple[Matrix, Said]:
     return ("bt601" if _is_sd(width, height) else "bt709"), "size"
 
 
-def encoding_of(primaries: int, transfer: int) -> str:
-    """Id of the encoding that tags of ITU-T H.273 mean; Rec.709 display where they say nothing that we know."""
+def encoding_of(primaries: int, transfer: int) -> tuple[str, Said]:
+    """Id of the encoding that tags of ITU-T H.273 mean; Rec.709 display ("size") where they say nothing that we know."""
     found = MEANT.get((primaries, transfer))
-    if found is None and primaries == 9 and transfer in _BT709_CURVES:
-        return "rec2020"
-    return found or "rec709"
+    if found is None and primaries == BT2020_PRIMARIES and transfer in _BT709_CURVES:
+        return "rec2020", "file"
+    if found is None:
+        return "rec709", "file" if primaries == BT709_PRIMARIES and transfer in _BT709_CURVES else "size"
+    return found, "file"
 
 
-def matrix_for(encoding: Encoding, width: int, height: int) -> Matrix:
-    """What a new file of this encoding is coded with: that of its primaries, and BT.601 for small pictures in Rec.709."""
+def matrix_for(encoding: Encoding, width: int, height: int, source: Coding | None = None) -> Matrix:
+    """What a new file of this encoding is coded with: that of its primaries; in Rec.709 that of its source, else BT.601 for small ones."""
     if tags_of(encoding)[0] == BT2020_PRIMARIES:
         return "bt2020"
+    if source is not None and source.matrix in ("bt601", "bt709"):
+        return source.matrix
     return "bt601" if _is_sd(width, height) else "bt709"

@@ -142,6 +142,7 @@ class StoredClip:
             coding = Coding(matrix, full)
         if self._said is not None and coding is not None:
             coding, matrix_from, range_from = self._said, "person", "person"
+        encoding, encoding_from = encoding_of(int(frame.color_primaries), int(frame.color_trc))
         turn = int(getattr(frame, "rotation", 0) or 0) % 360
         if turn % 90:
             raise PictureError(self._place, f"is turned by {turn} degrees; only quarter turns can be shown")
@@ -156,8 +157,8 @@ class StoredClip:
         return ClipInfo(
             codec=context.codec.name, width=width, height=height, count=len(self._times), rate=Fraction(rate), timecode=timecode,
             bits=layout.bits, chroma=layout.words if is_yuv else ("grey" if pixels.name.startswith("gray") else "RGB"), coding=coding,
-            matrix_from=matrix_from, range_from=range_from, encoding=encoding_of(int(frame.color_primaries), int(frame.color_trc)),
-            turn=turn, variable=bool(len(steps) and np.abs(steps - 1).max() > slack),
+            matrix_from=matrix_from, range_from=range_from, encoding=encoding,
+            encoding_from=encoding_from, turn=turn, variable=bool(len(steps) and np.abs(steps - 1).max() > slack),
             alpha="yuva" in pixels.name or "rgba" in pixels.name or "gbrap" in pixels.name,
         )  # fmt: skip
 

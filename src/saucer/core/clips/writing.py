@@ -58,18 +58,19 @@ class ClipWriter:
     """A clip being written beside its place; it gets its name when `finish` is called, and leaves nothing otherwise.
 
     width, height: of the frames; where the kind needs even ones, the last column or row is there twice
+    source: what they were coded with in the file that they come from
     encoding: what the frames are in, written into the file as numbers of ITU-T H.273 where it has them
     Raises: PictureError where the file cannot be written
     """
 
     def __init__(
         self, path: Path, kind: ClipKind, width: int, height: int, rate: Fraction, encoding: Encoding = ENCODINGS["rec709"],
-        timecode: str = "", options: Mapping[str, str] | None = None,
+        timecode: str = "", options: Mapping[str, str] | None = None, source: Coding | None = None,
     ) -> None:  # fmt: skip
         if path.suffix.lower() != kind.suffix:
             raise PictureError(path.name, f"{kind.name} is written as {kind.suffix}")
         self._path, self.kind = path, kind
-        self.coding = Coding(matrix_for(encoding, width, height), full=False)
+        self.coding = Coding(matrix_for(encoding, width, height, source), full=False)
         self.width, self.height = (
             -(-width // kind.layout.across) * kind.layout.across,
             -(-height // kind.layout.down) * kind.layout.down,

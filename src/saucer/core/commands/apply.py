@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import argparse
 import re
-from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from collections.abc import Callable, Iterator, Mapping
+from contextlib import contextmanager
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import get_args
+
+from tqdm import tqdm
 
 from saucer.core.clips.coding import LUMA, Coding
 from saucer.core.clips.decoding import NO_CLIP
@@ -15,13 +18,14 @@ from saucer.core.clips.reading import inspect_clip
 from saucer.core.clips.sequences import Sequence, find_sequences, require_whole
 from saucer.core.colour.encodings import Encoding, encoding
 from saucer.core.colour.rendering import View
+from saucer.core.commands.believed import Believed
 from saucer.core.commands.files import Commands, load, require_file
 from saucer.core.engine.grade import Grade, grade_file
-from saucer.core.engine.moving import grade_clip
+from saucer.core.engine.moving import grade_clip, kind_of_clip
 from saucer.core.errors import LookError, PictureError
 from saucer.core.look.bundle import Bundle
 from saucer.core.pictures.io import inspect_picture
-from saucer.core.pictures.stated import stated_encoding
+from saucer.core.pictures.scale import unheard
 from saucer.core.pictures.stored import sniff
 
 _HASHES = re.compile(r"#+")
@@ -30,42 +34,50 @@ _HASHES = re.compile(r"#+")
 @dataclass(frozen=True)
 class _Work:
     grade: Grade
-    source: Encoding
+    believed: Believed
     target: Encoding
     overwrite: bool
     said: Coding | None
-    told: set[str] = field(default_factory=set)
-    """What was said of a file already is not said of each frame after it."""
 
-    def one(self, source: Path, target: Path, number: int = 0) -> None:
+    def one(self, source: Path, target: Path, number: int = 0, report: Callable[[float], None] = unheard) -> None:
         """A picture. number: of the frame, for what moves from frame to frame"""
-        if target.exists() and not self.overwrite:
-            raise PictureError(str(target), "is there already; give --overwrite to replace it")
-        self._tell_encoding(source)
-        done = grade_file(self.grade, source, target, self.source, self.target, number=number)
+        self._require_room(source, target)
+        encoding = self.believed.of_picture(source)
+        done = grade_file(self.grade, source, target, encoding, self.target, number=number, report=report)
         if done.mended:
-            print(f"{source.name}: {done.mended} pixels were not finite; no number became 0, infinity 65504")
+            tqdm.write(f"{source.name}: {done.mended} pixels were not finite; no number became 0, infinity 65504")
         for words in done.left_out:
-            if words not in self.told:
-                self.told.add(words)
-                print(f"{source.name}: left out, because {target.suffix} files have no room for it: {words}")
-
-    def _tell_encoding(self, source: Path) -> None:
-        """Where a picture says that it is in something else than it is read as."""
-        said = stated_encoding(source)
-        if said is None or said.encoding == self.source.id or said.words in self.told:
-            return
-        self.told.add(said.words)
-        meant = f"means {said.encoding}" if said.encoding else "is none that Saucer knows"
-        print(f"{source.name}: its {said.words} {meant}; it is read as {self.source.id} (--picture-encoding says which)")
+            self.believed.tell(source.name, f"left out, because {target.suffix} files have no room for it: {words}")
 
     def clip(self, source: Path, target: Path) -> None:
-        if target.exists() and not self.overwrite:
-            raise PictureError(str(target), "is there already; give --overwrite to replace it")
-        grade_clip(self.grade, source, target, self.source, self.target, self._said_of(source))
+        self._require_room(source, target)
+        kind_of_clip(target)
+        info = inspect_clip(source)
+        encoding = self.believed.of_clip(source, info)
+        said = self.said if info.coding is not None else None
+        with _progress(info.count, "frame") as report:
+            grade_clip(self.grade, source, target, encoding, self.target, said, report)
 
-    def _said_of(self, source: Path) -> Coding | None:
-        return self.said if self.said is None or inspect_clip(source).coding is not None else None
+    def _require_room(self, source: Path, target: Path) -> None:
+        """Before anything is read that takes long."""
+        if not target.parent.is_dir():
+            raise PictureError(str(target.parent), "no such folder; make it first")
+        if target.is_dir():
+            raise PictureError(str(target), "is a folder; name the file in it")
+        if target.exists() and not self.overwrite:
+            own = " and is what would be read" if source.exists() and target.samefile(source) else ""
+            raise PictureError(str(target), f"is there already{own}; give --overwrite to replace it")
+
+
+@contextmanager
+def _progress(count: int, unit: str) -> Iterator[Callable[[float], None]]:
+    """How much is done, how fast, and the time left, where somebody looks at a terminal. Told: the share that is done"""
+    with tqdm(total=count, unit=unit, disable=None, leave=False, dynamic_ncols=True) as bar:
+
+        def report(share: float) -> None:
+            bar.update(round(share * count) - bar.n)
+
+        yield report
 
 
 def _apply(given: argparse.Namespace) -> None:
@@ -80,10 +92,10 @@ def _apply(given: argparse.Namespace) -> None:
         expects = encoding(given.expects or "srgb", "--expects")
         gives = encoding(given.gives, "--gives") if given.gives else expects
         grade = Grade.of_lut(through, expects, gives, given.strength, given.view or "soft")
-    source = encoding(given.picture_encoding, "--picture-encoding", own) if given.picture_encoding else grade.expects
+    named = encoding(given.picture_encoding, "--picture-encoding", own) if given.picture_encoding else None
     target = encoding(given.output_encoding, "--output-encoding", own) if given.output_encoding else grade.gives
     said = Coding(given.matrix or "bt709", given.range == "full") if given.matrix or given.range else None
-    _lay(_Work(grade, source, target, given.overwrite, said), given.picture, given.output)
+    _lay(_Work(grade, Believed(named, grade.expects), target, given.overwrite, said), given.picture, given.output)
 
 
 def _lay(work: _Work, source: Path, output: Path) -> None:
@@ -92,8 +104,10 @@ def _lay(work: _Work, source: Path, output: Path) -> None:
     elif _HASHES.search(source.name):
         _lay_on_sequence(work, _sequence_of(source), source.parent, output)
     elif _is_picture(require_file(source)):
-        # A picture keeps its old way: what -o names is written.
-        replace(work, overwrite=True).one(source, output)
+        # A picture keeps its old way: what -o names is written, unless it is the picture itself.
+        itself = output.exists() and output.samefile(source)
+        with _progress(100, "%") as report:
+            replace(work, overwrite=work.overwrite or not itself).one(source, output, report=report)
     else:
         work.clip(source, output)
 
@@ -123,7 +137,8 @@ def _sequence_of(pattern: Path) -> Sequence:
 def _lay_on_sequence(work: _Work, sequence: Sequence, folder: Path, output: Path) -> None:
     """output: a name with ### too, or a folder that takes the frames under their own names"""
     require_whole(sequence, sequence.title)
-    for number, name in sorted(sequence.names.items()):
+    frames = sorted(sequence.names.items())
+    for number, name in tqdm(frames, unit="frame", disable=None, leave=False, dynamic_ncols=True):
         if _HASHES.search(output.name):
             target = output.parent / _HASHES.sub(lambda found, n=number: f"{n:0{len(found[0])}d}", output.name, count=1)  # type: ignore[misc]
         else:
@@ -135,18 +150,20 @@ def _lay_on_sequence(work: _Work, sequence: Sequence, folder: Path, output: Path
 
 def _lay_on_folder(work: _Work, folder: Path, output: Path) -> None:
     """Every picture in it, under its own name; what is none is told."""
-    output.mkdir(parents=True, exist_ok=True)
     if output.resolve() == folder.resolve():
         raise PictureError(str(output), "is the folder the pictures come from; give another one")
+    if output.exists() and not output.is_dir():
+        raise PictureError(str(output), "is a file; several pictures need a folder")
     paths = [path for path in sorted(folder.iterdir()) if path.is_file()]
     numbers = {name: number for one in find_sequences([path.name for path in paths])[0] for number, name in one.names.items()}
     done = 0
-    for path in paths:
+    for path in tqdm(paths, unit="file", disable=None, leave=False, dynamic_ncols=True):
         try:
             inspect_picture(path)
         except PictureError as error:
-            print(f"left out: {error}")
+            tqdm.write(f"left out: {error}")
             continue
+        output.mkdir(parents=True, exist_ok=True)
         work.one(path, output / path.name, numbers.get(path.name, 0))
         done += 1
     print(f"{done} pictures")
@@ -168,7 +185,10 @@ def add(commands: Commands) -> None:
     lay.add_argument("-o", "--output", type=Path, required=True, help="a file; a folder, or a name with ####, for several")
     lay.add_argument("--strength", type=_share, default=1.0, help="0 to 1")
     for option, what in (
-        ("--picture-encoding", "what the picture is encoded in (default: what the LUT or look expects)"),
+        (
+            "--picture-encoding",
+            "what the picture is encoded in (default: what it says of itself, else what the LUT or look expects)",
+        ),
         ("--output-encoding", "what the result is encoded in (default: what the LUT or look gives)"),
         ("--expects", "what a LUT file expects (default srgb)"),
         ("--gives", "what a LUT file gives (default: what it expects)"),

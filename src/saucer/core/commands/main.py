@@ -31,14 +31,18 @@ def _parser() -> argparse.ArgumentParser:
 
 @contextlib.contextmanager
 def _quiet_libraries() -> Iterator[None]:
-    """Picture libraries print their own complaints to file descriptor 2; ours is the one line that a person should read."""
-    sys.stderr.flush()
+    """Picture libraries print their own complaints to file descriptor 2; ours is the one line that a person should read, and progress."""
+    said = sys.stderr
+    said.flush()
     kept = os.dup(2)
     nowhere = os.open(os.devnull, os.O_WRONLY)
     try:
         os.dup2(nowhere, 2)
+        if said is sys.__stderr__:
+            sys.stderr = os.fdopen(kept, "w", buffering=1, closefd=False)
         yield
     finally:
+        sys.stderr = said
         os.dup2(kept, 2)
         os.close(kept)
         os.close(nowhere)

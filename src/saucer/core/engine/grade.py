@@ -12,7 +12,7 @@ from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import Encoding
 from saucer.core.colour.rendering import View
 from saucer.core.engine.cache import PrefixCache
-from saucer.core.engine.plan import Plan, prepare
+from saucer.core.engine.plan import Plan, enclose, prepare
 from saucer.core.engine.rendering import EXACTLY, Sampling, render, windows
 from saucer.core.look.model import Look
 from saucer.core.lut.apply import apply_lut
@@ -38,9 +38,15 @@ class Grade:
     view: View = "plain"
     """By which pictures are brought to what it expects, and what it gives is shown."""
 
-    def sampled(self, nodes: int) -> Grade:
-        """The same with the per-pixel steps of a look on a lattice of so many nodes a side, where many frames go through it."""
-        return replace(self, sampling=Sampling(nodes, PrefixCache()))
+    def sampled(self, nodes: int, source: Encoding, target: Encoding) -> Grade:
+        """The same between these, with the per-pixel steps of a look on a lattice of so many nodes a side, for many frames.
+
+        Over the codes of `source`: those that the look expects hold no light above their white
+        """
+        whole = self
+        if isinstance(self.through, Plan) and self.strength == self.through.strength == 1:
+            whole = replace(self, through=enclose(self.through, source, target), expects=source, gives=target)
+        return replace(whole, sampling=Sampling(nodes, PrefixCache()))
 
     @staticmethod
     def of_look(look: Look, strength: float = 1.0, luts: Luts = no_luts) -> Grade:
@@ -103,9 +109,8 @@ def grade_file(
     report: is told the share done after each strip; what it raises ends the work
     Raises: PictureError
     """
-    kind = kind_of_name(target)
     with PictureReader(source, name or source.name) as reader:
-        info = reader.info
+        info, kind = reader.info, kind_of_name(target)
         rows = info.height if reader.orientation != 1 else max(1, STRIP_PIXELS // info.width)
         keep_alpha, with_extra = kind in HOLDS_ALPHA, kind == info.kind == "openexr"
         channels, behind = 4 if reader.has_alpha and keep_alpha else 3, 4 if reader.has_alpha else 3

@@ -164,8 +164,8 @@ def grade_clip(
     kind, before, after = KINDS[kind_of_clip(target)], source_encoding or grade.expects, target_encoding or grade.gives
     with ClipReader(source, said=said) as reader:
         info = reader.info
-        writer = ClipWriter(target, kind, info.width, info.height, Fraction(info.rate), after, info.timecode)
-        sampled = grade.sampled(NODES)
+        writer = ClipWriter(target, kind, info.width, info.height, Fraction(info.rate), after, info.timecode, source=info.coding)
+        sampled = grade.sampled(NODES, before, after)
         with writer:
             change, by_rows = change_by(sampled, before, after), rows_by(sampled, before, after, info.height)
             write_frames(reader.frames(), writer, change, info.count, info.width * info.height, report, by_rows)

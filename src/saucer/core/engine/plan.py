@@ -221,6 +221,22 @@ def prepare(look: Look, luts: Luts = no_luts) -> Plan:
     return Plan(_prepare_all(look.steps, start, ()), start, look.strength, look.output)
 
 
+def enclose(plan: Plan, source: Encoding, target: Encoding) -> Plan:
+    """The plan with the ways from `source` to where it begins, and from where it ends to `target`, as stages of its own.
+
+    Of a plan at full strength: what comes in would take part in its strength.
+    """
+    own = {**plan.start.own, source.id: source, target.id: target}
+    start = replace(plan.start, encoding=source, own=own)
+    before = _prepare_all(_way(source, plan.source, plan.view), start, ())
+    behind = _prepare_all(_way(plan.end, target, plan.view), replace(start, encoding=plan.end), ())
+    return replace(plan, stages=(*before, *plan.stages, *behind), start=start, declared=None)
+
+
+def _way(source: Encoding, target: Encoding, view: View) -> list[Convert]:
+    return [] if source == target else [Convert(to=target.id, rendering=view)]
+
+
 def _prepare_all(steps: Sequence[Any], junction: Junction, inside: Place) -> tuple[Stage, ...]:
     found = []
     for index, step in enumerate(steps):

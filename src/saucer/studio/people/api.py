@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, cast
 
 from django.conf import settings
 from django.http import HttpRequest
@@ -55,7 +55,9 @@ class SignIn(Schema):
 def _session(person: Person) -> SessionOut:
     shown = PersonOut(username=person.username, name=person.shown_name, role=Role(person.role))
     may = rules.abilities(person)
-    return SessionOut(person=shown, may=may, unreadable=count_unreadable() if "administer" in may else 0, view=settings.VIEW)
+    return SessionOut(
+        person=shown, may=may, unreadable=count_unreadable() if "administer" in may else 0, view=cast(View, settings.VIEW)
+    )
 
 
 @router.get("/people", response=list[PersonOut], auth=designer("see who works here"))

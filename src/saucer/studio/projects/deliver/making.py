@@ -130,7 +130,7 @@ def _clip(item: _Item, choice: DeliveryChoice, report: Report) -> tuple[Blob, di
     assert shot.last is not None
     first, last = shot.first, shot.last
     grade, size = item.grade, (shot.picture.width, shot.picture.height)
-    sampled = grade.sampled(NODES)
+    sampled = grade.sampled(NODES, grade.expects, grade.gives)
     through = change_by(sampled, grade.expects, grade.gives)
     marked = choice.burn or choice.mark
     by_rows = None if marked else rows_by(sampled, grade.expects, grade.gives, shot.picture.height)
