@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import permutations
+
 import numpy as np
 import pytest
 from django.utils import timezone
@@ -239,3 +241,51 @@ def test_whoever_looks_at_a_look_learns_of_no_closed_project_it_lies_in(api, pro
     api.expect(200, "PATCH", f"/projects/{project['id']}", {"closed": False})
     Shot.objects.filter(code="Quay1").update(deleted=timezone.now())
     assert list_uses(Entry.objects.get(pk=on)) == [], "nor of shots that were taken out"
+
+
+def places(shot: Shot) -> list[str]:
+    return [layer.version.entry.name if layer.version else "trims" for layer in shot.layers.order_by("position")]
+
+
+@pytest.mark.parametrize("clicks", list(permutations(["trims", "preset", "look"])))
+def test_each_thing_has_its_place_whatever_was_put_on_first(api, project, designer, clicks):
+    """And setting the trims again turns nothing round."""
+    warm = look(designer, "Warm", WARM)
+    steps = look_from({"steps": [{"kind": "saturation", "factor": 0.5}]}).steps
+    preset = presets.keep(designer, "Paler", steps).pk
+    [quay] = ids(project, "Quay1")
+    base = f"/projects/{project['id']}"
+    trims = {"shots": [quay], "steps": [{"kind": "tone", "exposure": 0.4}]}
+    puts = {
+        "trims": ("trims", trims),
+        "preset": ("looks", {"shots": [quay], "entry": preset}),
+        "look": ("looks", {"shots": [quay], "entry": warm}),
+    }
+    for one in (*clicks, "trims", "preset"):
+        path, body = puts[one]
+        api.expect(200, "POST", f"{base}/{path}", body)
+    shot = Shot.objects.select_related("scene__project").get(pk=quay)
+    assert places(shot) == ["trims", "Paler", "Warm"]
+    # What is looked at before it is kept is the same, in whatever order it is sent.
+    kept = api.image(f"{base}/shots/{quay}/frame", {})
+    given = [
+        {"role": "look", "entry": warm, "version": 1},
+        {"role": "before", "entry": preset, "version": 1},
+        {"role": "before", "steps": trims["steps"]},
+    ]
+    seen = api.image(f"{base}/shots/{quay}/frame", {"layers": given})
+    assert np.abs(seen.astype(int) - kept.astype(int)).max() <= 2
+
+
+def test_stacked_looks_are_moved_past_each_other(api, project, designer):
+    warm, faded = look(designer, "Warm", WARM), look(designer, "Faded", FADED)
+    [quay] = ids(project, "Quay1")
+    base = f"/projects/{project['id']}"
+    for entry in (warm, faded):
+        api.expect(200, "POST", f"{base}/looks", {"shots": [quay], "entry": entry, "stack": True})
+    shot = Shot.objects.get(pk=quay)
+    layers = [{"role": "look", "entry": faded, "version": 1}, {"role": "look", "entry": warm, "version": 1}]
+    done = api.expect(200, "PUT", f"{base}/layers", {"shots": [quay], "layers": layers})
+    assert places(shot) == ["Faded", "Warm"]
+    api.expect(200, "POST", f"{base}/undo/{done['undo']}")
+    assert places(shot) == ["Warm", "Faded"]

@@ -1,4 +1,4 @@
-import { Eye, EyeOff, Trash2 } from "lucide-react";
+import { ArrowDown, ArrowUp, Eye, EyeOff, Trash2 } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
@@ -13,7 +13,7 @@ import { oneLine } from "../../kit/oneLine";
 
 const Line = styled.li<{ $off: boolean }>`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) auto auto;
+  grid-template-columns: minmax(0, 1fr) repeat(4, auto);
   align-items: center;
   gap: 2px 4px;
   padding: 4px 0;
@@ -55,6 +55,9 @@ export function Stack({ shot, layers, mayWork, onMove, onRest, onNewest }: Props
     latest.current = next;
     return next;
   };
+  /** Past its neighbour: looks among looks, presets among presets. */
+  const swapped = (index: number, other: number) =>
+    layers.map((one, at) => (at === index ? layers[other] : at === other ? layers[index] : one)) as LayerGiven[];
   const pinned = layers.flatMap((layer, index) => (layer.entry === null || layer.entry === undefined ? [] : [index]));
   return (
     <Block aria-label="Look">
@@ -68,6 +71,12 @@ export function Stack({ shot, layers, mayWork, onMove, onRest, onNewest }: Props
           if (!told) return null;
           const strength = layer.strength ?? 1;
           const on = layer.enabled ?? true;
+          const place = pinned.indexOf(index);
+          const beside = (by: -1 | 1) => {
+            const other = pinned[place + by];
+            return other !== undefined && layers[other]?.role === layer.role ? other : null;
+          };
+          const [earlier, later] = [beside(-1), beside(1)];
           return (
             <Line key={index} $off={!on}>
               <Link to={`/shelf/${told.kind ?? "look"}/${String(told.entry)}`}>
@@ -76,6 +85,24 @@ export function Stack({ shot, layers, mayWork, onMove, onRest, onNewest }: Props
               </Link>
               {mayWork ? (
                 <>
+                  {(earlier !== null || later !== null) && (
+                    <>
+                      <IconButton
+                        aria-label={`Move ${told.name} earlier`}
+                        isDisabled={earlier === null}
+                        onPress={() => earlier !== null && onRest(swapped(index, earlier))}
+                      >
+                        <ArrowUp />
+                      </IconButton>
+                      <IconButton
+                        aria-label={`Move ${told.name} later`}
+                        isDisabled={later === null}
+                        onPress={() => later !== null && onRest(swapped(index, later))}
+                      >
+                        <ArrowDown />
+                      </IconButton>
+                    </>
+                  )}
                   <IconButton
                     aria-label={on ? `Switch ${told.name} off` : `Switch ${told.name} on`}
                     onPress={() => onRest(set(index, { enabled: !on }))}

@@ -153,9 +153,17 @@ def is_trim(layer: dict[str, Any]) -> bool:
     return layer["role"] == LayerRole.BEFORE and layer["version"] is None
 
 
+def in_places(layers: Stack) -> Stack:
+    """In the order that light goes through them, whatever was put on first: own trims, presets, looks, trims after them.
+
+    Among presets, and among looks, in the order that they were given.
+    """
+    return sorted(layers, key=lambda one: (ORDER[LayerRole(one["role"])], one["role"] == LayerRole.BEFORE and not is_trim(one)))
+
+
 def _checked(shot: Shot, layers: Stack) -> Stack:
     """In the order that light goes through them. Raises: NotPossible for more than there may be"""
-    ordered = sorted(layers, key=lambda one: ORDER[LayerRole(one["role"])])
+    ordered = in_places(layers)
     count = sum(one["role"] == LayerRole.LOOK for one in ordered)
     if count > MOST_LAYERS:
         raise NotPossible(f"{shot.code} has {count - 1} looks on it; {MOST_LAYERS} is the most.")
@@ -236,13 +244,13 @@ def renewed(shot: Shot, layers: Sequence[Layer], newest: Callable[[int], int] = 
 
 
 def layers_from(shot: Shot, stack: Stack, person: Person | None = None) -> list[Layer]:
-    """Layers as they would be stored."""
+    """Layers as they would be stored, each in its place."""
     return [
         Layer(
             shot=shot, position=position, role=one["role"], version_id=one["version"], steps=one["steps"], strength=one["strength"],
             enabled=one["enabled"], placed_by=person,
         )
-        for position, one in enumerate(stack)
+        for position, one in enumerate(in_places(stack))
     ]  # fmt: skip
 
 
