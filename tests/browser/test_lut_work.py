@@ -146,7 +146,7 @@ def test_a_pack_with_odd_and_broken_files(bench: Bench, do_jobs, tmp_path: Path)
         "film-log",
         "said",
     )
-    assert (kept["V-Log to Rec709"].gives, kept["V-Log to Rec709"].known) == ("rec709", "guessed")
+    assert (kept["V-Log to Rec709"].gives, kept["V-Log to Rec709"].known) == ("rec709", "asked")
     page.keyboard.press("Escape")
     cards = page.get_by_label("Entries").get_by_role("row")
     expect(cards).to_have_count(3)

@@ -174,9 +174,9 @@ def test_strong_contrast_is_not_taken_for_log(contrast):
     [
         ("x", "", ("Expects acescct, gives rec709",), ("acescct", "rec709", "declared")),
         ("x", "", ("Input: ACEScct", "Output: Rec.709 display"), ("acescct", "rec709", "declared")),
-        ("S-Log3 to Rec709", "", (), ("s-log3", "rec709", "guessed")),
-        ("x", "LogC3_to_Rec2020", (), ("logc3-ei800", "rec2020", "guessed")),
-        ("V-Log2BT709", "", (), ("v-log", "rec709", "guessed")),
+        ("S-Log3 to Rec709", "", (), ("s-log3", "rec709", "asked")),
+        ("x", "LogC3_to_Rec2020", (), ("logc3-ei800", "rec2020", "asked")),
+        ("V-Log2BT709", "", (), ("v-log", "rec709", "asked")),
         ("Warm sRGB", "", (), ("srgb", "srgb", "guessed")),
         ("Teal evening", "", (), ("srgb", "srgb", "asked")),
         ("log book of the ferry", "", (), ("srgb", "srgb", "asked")),

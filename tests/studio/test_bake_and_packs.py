@@ -225,7 +225,7 @@ def test_a_zip_pack_becomes_a_table_and_what_is_kept_goes_onto_the_shelf(api):
     assert (rows["Films/Night/harbour.cube"]["name"], rows["Films/Night/harbour.cube"]["size"]) == ("Harbour", 5)
     assert rows["Films/broken.cube"]["problem"] == 'line 3: expected three numbers with a point as the decimal sign, got "0 0,5 0"'
     legal = rows["Films/legal.3dl"]
-    assert (legal["expects"], legal["gives"], legal["how"]) == ("s-log3", "rec709", "guessed")
+    assert (legal["expects"], legal["gives"], legal["how"]) == ("s-log3", "rec709", "asked")
     assert legal["health"] == "notice"
     assert "looks legal-range" in legal["health_words"]
     assert rows["again.cube"]["same_as"] == "the same as Films/Night/harbour.cube"

@@ -3,45 +3,26 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
+import numpy as np
+
 from saucer.core.colour.encodings import ENCODINGS, Encoding
-from saucer.core.lut.health import expects_log
+from saucer.core.files.spelling import Named, find_names
+from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.table import Lut
 
 How = Literal["declared", "guessed", "asked"]
 _OURS = re.compile(r"expects ([a-z0-9.-]+), gives ([a-z0-9.-]+)", re.IGNORECASE)
 _DESCRIPTOR = re.compile(r"^(Input|Output): (.+)$")
-# Words that people put into names, beside the ids themselves. Common practice, no source.
-_NAMES: tuple[tuple[re.Pattern[str], str], ...] = (
-    (re.compile(r"s[\W_]?log[\W_]?3[\W_]*s?[\W_]?gamut[\W_]?3[\W_]?cine"), "s-log3-cine"),
-    (re.compile(r"s[\W_]?log[\W_]?3"), "s-log3"),
-    (re.compile(r"log[\W_]?c[\W_]?4"), "logc4"),
-    (re.compile(r"log[\W_]?c[\W_]?3?(?!\d)"), "logc3-ei800"),
-    (re.compile(r"v[\W_]?log"), "v-log"),
-    (re.compile(r"log[\W_]?3[\W_]?g[\W_]?10"), "log3g10"),
-    (re.compile(r"f[\W_]?log[\W_]?2"), "f-log2"),
-    (re.compile(r"aces[\W_]?cct"), "acescct"),
-    (re.compile(r"aces[\W_]?cc(?!t)"), "acescc"),
-    (re.compile(r"aces[\W_]?cg"), "acescg"),
-    (re.compile(r"aces[\W_]?2065"), "aces2065-1"),
-    (re.compile(r"cineon|film[\W_]?log|printing[\W_]density"), "film-log"),
-    (re.compile(r"\bhlg\b"), "hlg"),
-    (re.compile(r"\bpq\b|st[\W_]?2084"), "pq"),
-    (re.compile(r"dci[\W_]?p3|p3[\W_]?theat"), "p3-theatre"),
-    (re.compile(r"display[\W_]?p3|p3[\W_]?d65"), "display-p3"),
-    (re.compile(r"(?:rec|bt)[\W_]?2020"), "rec2020"),
-    (re.compile(r"(?:rec|bt)[\W_]?709|r709|_709"), "rec709"),
-    (re.compile(r"\bs[\W_]?rgb\b"), "srgb"),
-    (re.compile(r"linear"), "linear-709"),
-)
-_TO = re.compile(r"\s(?:to|into|2)\s|_to_|[-_ ]2[-_ ]|(?<=\w)2(?=(?:rec|bt|709|srgb|p3))|->|>|→", re.IGNORECASE)
 
 
-LOG_FROM = 0.5
-"""The score of `expects_log` from which a LUT counts as one for log pictures."""
+REACHED, STEEP, WHITE_BY = 0.07, 1.6, 0.89
+"""A curve made for log: 3 % of its range is reached so far in, its steepest slope, and where 90 % are. Every shipped log's ways to Rec.709,
+also with black raised and white lowered by 7 %, are within; looks of moderate contrast for display pictures are not."""
 
 
 @dataclass(frozen=True)
@@ -54,30 +35,6 @@ class Guess:
     reason: str
 
 
-_OF_AN_ID = frozenset("abcdefghijklmnopqrstuvwxyz0123456789-")
-
-
-def _stands_alone(identity: str, text: str) -> bool:
-    """Somewhere in the text, and not as a part of a longer id?"""
-    at = text.find(identity)
-    while at >= 0:
-        before, after = text[at - 1 : at] if at else "", text[at + len(identity) : at + len(identity) + 1]
-        if before not in _OF_AN_ID | {"."} and after not in _OF_AN_ID:
-            return True
-        at = text.find(identity, at + 1)
-    return False
-
-
-def _named(text: str, known: Iterable[str]) -> str:
-    """The encoding that a text names first, by id or by a usual spelling."""
-    low = text.lower()
-    for identity in sorted(known, key=len, reverse=True):
-        if _stands_alone(identity, low):
-            return identity
-    places = [(found.start(), -len(found[0]), identity) for pattern, identity in _NAMES if (found := pattern.search(low))]
-    return min(places)[2] if places else ""
-
-
 @dataclass(frozen=True)
 class _Asked:
     """The LUT, the name of its file, and the ids of the encodings there are."""
@@ -86,8 +43,30 @@ class _Asked:
     name: str
     known: Sequence[str]
 
+    def names_in(self, text: str) -> tuple[list[Named], str]:
+        return find_names(text, [id for id in self.known if id not in ENCODINGS])
+
     def first_in(self, text: str) -> str:
-        return _named(text, self.known)
+        low = text.strip().lower()
+        names = self.names_in(text)[0]
+        return low if low in self.known else names[0].id if names else ""
+
+    @cached_property
+    def acts_on_log(self) -> bool:
+        """By its grey curve alone, whatever its black and white: black long after 0, steep from there, white long before 1."""
+        x = np.linspace(0, 1, 257, dtype=np.float32)
+        ramp = np.clip(apply_lut(self.lut, np.repeat(x[:, None], 3, axis=1)).astype(np.float64).mean(axis=1), 0, 1)
+        ramp = np.maximum.accumulate(ramp)
+        risen = (ramp - ramp[0]) / max(ramp[-1] - ramp[0], 1e-3)
+        low, high = (float(x[int(np.argmax(risen >= share))]) for share in (0.03, 0.9))
+        return bool(low >= REACHED and high <= WHITE_BY and np.gradient(risen, x).max() >= STEEP)
+
+    def is_log(self, id: str) -> bool:
+        one = ENCODINGS.get(id)
+        return one is not None and one.referred == "scene" and not one.linear and id not in ("hlg", "hlg-p3", "rec709-camera")
+
+    def is_shown(self, id: str) -> bool:
+        return ENCODINGS.get(id, ENCODINGS["srgb"]).referred == "display"
 
 
 def _declared(asked: _Asked) -> Guess | None:
@@ -110,37 +89,64 @@ def _described(asked: _Asked) -> Guess | None:
     )
 
 
-def _from_to(asked: _Asked) -> Guess | None:
-    """By a title, file name or comment of the form "this to that"."""
-    for what, text in (("title", asked.lut.title), ("name", asked.name), *(("comment", one) for one in asked.lut.comments[:20])):
-        parts = _TO.split(text, maxsplit=1)
-        if len(parts) == 2:
-            into, out = asked.first_in(parts[0]), asked.first_in(parts[1])
-            if into and out:
-                return Guess(into, out, "guessed", f'Its {what} "{text[:80]}" says so.')
+def _by_names(asked: _Asked) -> Guess | None:
+    """By what the title, the name of the file or a comment names, the first that names two encodings, else the first that names one."""
+    texts = [("title", asked.lut.title), ("name", asked.name), *(("comment", one) for one in asked.lut.comments[:20])]
+    read = [(what, text, *asked.names_in(text)) for what, text in texts]
+    for what, text, names, _ in read:
+        if len(names) > 1:
+            return _of_two(asked, names, f'Its {what} "{text[:80]}"')
+    for what, text, names, then in read[:2]:
+        if names:
+            return _of_one(asked, names[0], then, f'Its {what} "{text[:80]}"')
     return None
 
 
-def _named_once(asked: _Asked) -> Guess | None:
-    """By a title or file name that names one encoding: what it expects, and what it gives too unless its curve renders log."""
-    for what, text in (("title", asked.lut.title), ("name", asked.name)):
-        only = asked.first_in(text)
-        if only and ENCODINGS.get(only, ENCODINGS["srgb"]).referred == "scene" and expects_log(asked.lut) > LOG_FROM:
-            words = f'Its {what} "{text[:80]}" names it, and its curve is that of a LUT that expects log.'
-            return Guess(only, "rec709", "guessed", words)
-        if only:
-            return Guess(only, only, "guessed", f'Its {what} "{text[:80]}" names it.')
-    return None
+def _of_two(asked: _Asked, names: Sequence[Named], says: str) -> Guess:
+    first, last = names[0].id, names[-1].id
+    ways = [one.before for one in names[1:]]
+    if "to" in ways:
+        return _weigh(asked, first, names[1 + ways.index("to")].id, f"{says} says so.")
+    if ways[-1] == "from":
+        return _weigh(asked, last, first, f"{says} says so.")
+    if len(names) == 2 and not asked.is_shown(first) and asked.is_shown(last):
+        return _weigh(asked, first, last, f"{says} names them in this order.")
+    into, out = (last, first) if asked.is_shown(first) and not asked.is_shown(last) else (first, last)
+    return Guess(into, out, "asked", f"{says} names both, but not which way it goes.")
+
+
+def _of_one(asked: _Asked, named: Named, then: str, says: str) -> Guess:
+    """What it expects, and gives too unless its curve renders log; or only what it gives."""
+    if named.before == "to":
+        into = "film-log" if asked.acts_on_log else named.id
+        return Guess(into, named.id, "asked", f"{says} says what it gives; what it expects it does not say.")
+    if asked.is_log(named.id) and asked.acts_on_log:
+        return Guess(named.id, "rec709", "guessed", f"{says} names it, and its curve is that of a LUT that expects log.")
+    if then == "to":
+        return Guess(named.id, named.id, "asked", f"{says} says what it expects; what it gives it does not say.")
+    if asked.is_shown(named.id) and asked.acts_on_log:
+        words = f"{says} names what it gives, or both; its grey curve is as steep as one made for log pictures."
+        return Guess("film-log", named.id, "asked", words)
+    return Guess(named.id, named.id, "guessed", f"{says} names it.")
+
+
+def _weigh(asked: _Asked, into: str, out: str, says: str) -> Guess:
+    """What a name says, against the grey curve: where they contradict each other a person has to say it."""
+    if asked.is_log(into) and asked.is_shown(out) and not asked.acts_on_log:
+        return Guess(into, out, "asked", f"{says} But its grey curve is not as steep as that of a LUT that expects log.")
+    if asked.is_shown(into) and asked.is_shown(out) and asked.acts_on_log:
+        return Guess(into, out, "asked", f"{says} But its grey curve is as steep as that of a LUT that expects log.")
+    return Guess(into, out, "guessed", says)
 
 
 def _by_curve(asked: _Asked) -> Guess | None:
-    if expects_log(asked.lut) <= LOG_FROM:
+    if not asked.acts_on_log:
         return None
     words = "Its grey curve is as steep as one made for log pictures; which log, the file does not say."
     return Guess("film-log", "rec709", "asked", words)
 
 
-STRATEGIES: tuple[Callable[[_Asked], Guess | None], ...] = (_declared, _described, _from_to, _named_once, _by_curve)
+STRATEGIES: tuple[Callable[[_Asked], Guess | None], ...] = (_declared, _described, _by_names, _by_curve)
 """From what the file says for certain to what can only be asked."""
 
 
