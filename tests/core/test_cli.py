@@ -7,6 +7,8 @@ import contextlib
 import io
 import json
 import os
+import re
+import shutil
 import signal
 import subprocess
 import sys
@@ -192,3 +194,25 @@ def test_a_reader_that_has_read_enough_ends_it_quietly(folder: Path):
     words = f"{sys.executable} -m saucer.core.commands.main schema | head -n 1"
     done = subprocess.run(words, shell=True, cwd=folder, capture_output=True, text=True)
     assert (done.stdout, done.stderr) == ("{\n", "")
+
+
+@pytest.mark.parametrize("shell", ["bash", "zsh"])
+def test_a_shell_completes_commands_options_and_files(folder: Path, shell: str):
+    """The script that is printed is one to the shell itself, where it is installed, and knows every command."""
+    script = saucer(folder, "--print-completion", shell).stdout
+    assert {"apply", "inspect", "losses", "chart"} <= set(re.findall(r"[a-z]+", script))
+    assert "--picture-encoding" in script
+    program = shutil.which(shell)
+    if program is None:
+        return
+    checked = subprocess.run([program, "-n", "-c", script], capture_output=True, text=True, check=False)
+    assert (checked.returncode, checked.stderr) == (0, "")
+
+
+def test_a_shell_that_was_told_completes_a_command(folder: Path):
+    script = saucer(folder, "--print-completion", "bash").stdout
+    asked = (
+        'COMP_WORDS=(saucer ins); COMP_CWORD=1; "$(complete -p saucer | sed "s/.*-F \\([^ ]*\\).*/\\1/")"; echo "${COMPREPLY[*]}"'
+    )
+    done = subprocess.run(["bash", "-c", f"{script}\n{asked}"], capture_output=True, text=True, check=False)
+    assert done.stdout.strip() == "inspect", done.stderr

@@ -105,6 +105,10 @@ def running() -> bool:
     return subprocess.run(_as_server(status), cwd="/", capture_output=True, check=False).returncode == 0
 
 
+LONGEST_START = 900
+"""Seconds; it is waited for as long as it lives, and after a crash on a busy machine it first goes through its log."""
+
+
 def _start(data: Path, programs: Path) -> None:
     local = read_local()
     database = local["database"]
@@ -114,7 +118,7 @@ def _start(data: Path, programs: Path) -> None:
     LOGS.mkdir(parents=True, exist_ok=True)
     log = data / "server.log"
     options = f"-c listen_addresses=127.0.0.1 -c port={database['port']} -c unix_socket_directories=''"
-    command = [str(programs / "pg_ctl"), "-D", str(data), "-l", str(log), "-w", "-t", "60", "-o", options, "start"]
+    command = [str(programs / "pg_ctl"), "-D", str(data), "-l", str(log), "-w", "-t", str(LONGEST_START), "-o", options, "start"]
     # Its output goes nowhere: a pipe would stay open as long as the server runs.
     done = subprocess.run(
         _as_server(command), cwd="/", stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, check=False

@@ -41,7 +41,7 @@ def _describe_step(stage: Stage) -> str:
 def _describe_look(bundle: Bundle) -> dict[str, Any]:
     look, plan = bundle.look, prepare(bundle.look, bundle.luts)
     return {
-        "what": "look", "luts": sorted(bundle.files), "name": look.name, "input": look.input, "output": look.output,
+        "what": "look", "luts": sorted(bundle.files), "name": look.name, "input": look.input, "output": look.output, "view": look.view,
         "strength": look.strength, "steps": [_describe_step(stage) for stage in plan.walk()], "content": look.content_hash,
         **({"problem": plan.problem} if plan.problem else {}),
     }  # fmt: skip

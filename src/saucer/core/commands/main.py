@@ -13,6 +13,9 @@ import pkgutil
 import signal
 import sys
 from collections.abc import Iterator, Sequence
+from pathlib import Path
+
+import shtab
 
 from saucer.core import commands as folder
 from saucer.core.errors import SaucerError
@@ -26,7 +29,18 @@ def _parser() -> argparse.ArgumentParser:
         add = getattr(importlib.import_module(f"{folder.__name__}.{info.name}"), "add", None)
         if add is not None:
             add(commands)
+    shtab.add_argument_to(parser, ["--print-completion"], help="the script by which a shell completes these words")
+    for one in commands.choices.values():
+        _complete_files(one)
     return parser
+
+
+def _complete_files(parser: argparse.ArgumentParser) -> None:
+    for action in parser._actions:
+        if action.type is Path:
+            action.complete = shtab.FILE  # type: ignore[attr-defined]
+        for inner in action.choices.values() if isinstance(action, argparse._SubParsersAction) else ():
+            _complete_files(inner)
 
 
 @contextlib.contextmanager
