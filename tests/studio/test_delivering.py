@@ -40,6 +40,8 @@ from saucer.studio.projects.grade.stacking import look_of
 from saucer.studio.projects.models import Delivery, Shot
 from saucer.studio.projects.story import shots
 from tests.clips import moving, psnr
+from tests.core.clips.test_sound import clip as clip_with_sound
+from tests.core.clips.test_sound import heard, tone
 from tests.studio.delivery import EVERYTHING, as_picture, deliver, empty, project, read
 
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -269,6 +271,23 @@ def test_a_clip_runs_as_fast_as_its_source_and_the_whole_is_called_after_the_pro
         assert f'filename="{name}-delivery-001.zip"' in whole["Content-Disposition"]
         with zipfile.ZipFile(io.BytesIO(b"".join(whole.streaming_content))) as archive:
             assert {one["file_name"] for one in made["items"]} <= set(archive.namelist())
+
+
+def test_the_sound_of_a_shot_is_that_of_its_frames(api, designer, project, tmp_path):
+    """24 bits of PCM, bit for bit; a shot that runs at another speed has none, and says so."""
+    samples = tone(2, 2)
+    source = footage.Source(clip_with_sound(tmp_path / "bell.mov", [samples]), "bell.mov")
+    bell = footage.bring_in_clip(designer, source).pk
+    [shot] = shots.add_shots(designer, project.pk, [shots.NewShot(bell, "Bell", first=12, last=29)])
+    made = deliver(api, project, shots=[shot.pk], clips="prores")
+    [item] = [one for one in made["items"] if one["kind"] == "clip"]
+    (tmp_path / "a.mov").write_bytes(read(api, project, made, item["file_name"]))
+    assert np.array_equal(heard(tmp_path / "a.mov"), samples[24_000:60_000])
+    assert delivering.find(designer, project.pk, made["number"]).items.get(kind="clip").facts["sound"] == "1 track"
+    Footage.objects.filter(picture=bell).update(rate_top=25)
+    made = deliver(api, project, shots=[shot.pk], clips="prores")
+    facts = delivering.find(designer, project.pk, made["number"]).items.get(kind="clip").facts
+    assert (facts["sound"], facts["left_out"]) == ("none", ["sound: the clip runs at another speed than its file"])
 
 
 def test_an_export_overwrites_nothing_unasked(api, project, designer, tmp_path):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import os
 import tempfile
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass
 from fractions import Fraction
@@ -15,6 +15,7 @@ import av
 import numpy as np
 
 from saucer.core.clips.coding import CODES_OF, Coding, matrix_for
+from saucer.core.clips.sound import SoundWriter, Track
 from saucer.core.clips.yuv import Layout, from_rgb
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.errors import PictureError
@@ -58,6 +59,7 @@ class ClipWriter:
     """A clip being written beside its place; it gets its name when `finish` is called, and leaves nothing otherwise.
 
     width, height: of the frames; where the kind needs even ones, the last column or row is there twice
+    sound: the tracks that go with it, which are put through `sound`
     source: what they were coded with in the file that they come from
     encoding: what the frames are in, written into the file as numbers of ITU-T H.273 where it has them
     Raises: PictureError where the file cannot be written
@@ -65,7 +67,7 @@ class ClipWriter:
 
     def __init__(
         self, path: Path, kind: ClipKind, width: int, height: int, rate: Fraction, encoding: Encoding = ENCODINGS["rec709"],
-        timecode: str = "", options: Mapping[str, str] | None = None, source: Coding | None = None,
+        timecode: str = "", options: Mapping[str, str] | None = None, source: Coding | None = None, sound: Sequence[Track] = (),
     ) -> None:  # fmt: skip
         if path.suffix.lower() != kind.suffix:
             raise PictureError(path.name, f"{kind.name} is written as {kind.suffix}")
@@ -91,9 +93,14 @@ class ClipWriter:
             if timecode:
                 stream.metadata["timecode"] = timecode
             self._stream = stream
+            self.sound = SoundWriter(self._container, kind.suffix, sound)
         except (av.error.FFmpegError, OSError, ValueError) as error:
             self.discard()
             raise PictureError(path.name, f"cannot be written: {error}") from None
+
+    @property
+    def seconds_a_frame(self) -> float:
+        return float(self._base)
 
     def pack(self, rgb: np.ndarray, threads: int | None = None) -> Any:
         """(h, w, 3) float32 code values as a frame to `put`; it touches nothing else, so that several threads may pack."""
@@ -130,6 +137,7 @@ class ClipWriter:
     def finish(self) -> None:
         try:
             self._container.mux(self._stream.encode(None))
+            self.sound.finish()
             self._container.close()
             with self._temporary.open("rb") as file:
                 os.fsync(file.fileno())

@@ -38,6 +38,7 @@ class _Work:
     target: Encoding
     overwrite: bool
     said: Coding | None
+    with_sound: bool
 
     def one(self, source: Path, target: Path, number: int = 0, report: Callable[[float], None] = unheard) -> None:
         """A picture. number: of the frame, for what moves from frame to frame"""
@@ -56,7 +57,9 @@ class _Work:
         encoding = self.believed.of_clip(source, info)
         said = self.said if info.coding is not None else None
         with _progress(info.count, "frame") as report:
-            grade_clip(self.grade, source, target, encoding, self.target, said, report)
+            sound = grade_clip(self.grade, source, target, encoding, self.target, said, report, self.with_sound)
+        if sound.left_out:
+            self.believed.tell(source.name, f"left out: {sound.left_out} tracks of sound in a form that is not read")
 
     def _require_room(self, source: Path, target: Path) -> None:
         """Before anything is read that takes long."""
@@ -95,7 +98,9 @@ def _apply(given: argparse.Namespace) -> None:
     named = encoding(given.picture_encoding, "--picture-encoding", own) if given.picture_encoding else None
     target = encoding(given.output_encoding, "--output-encoding", own) if given.output_encoding else grade.gives
     said = Coding(given.matrix or "bt709", given.range == "full") if given.matrix or given.range else None
-    _lay(_Work(grade, Believed(named, grade.expects), target, given.overwrite, said), given.picture, given.output)
+    _lay(
+        _Work(grade, Believed(named, grade.expects), target, given.overwrite, said, not given.no_sound), given.picture, given.output
+    )
 
 
 def _lay(work: _Work, source: Path, output: Path) -> None:
@@ -199,5 +204,6 @@ def add(commands: Commands) -> None:
     )
     lay.add_argument("--matrix", choices=sorted(LUMA), help="of a clip, in place of what it says")
     lay.add_argument("--range", choices=["limited", "full"], help="of a clip, in place of what it says")
+    lay.add_argument("--no-sound", action="store_true", help="leave out the sound of a clip")
     lay.add_argument("--overwrite", action="store_true", help="replace files that are there")
     lay.set_defaults(run=_apply)

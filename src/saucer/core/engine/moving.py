@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import deque
 from collections.abc import Callable, Generator, Iterable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
-from contextlib import closing
+from contextlib import ExitStack, closing
 from fractions import Fraction
 from pathlib import Path
 from typing import Any, TypeVar
@@ -15,6 +15,7 @@ import numpy as np
 from saucer.core.clips.coding import Coding
 from saucer.core.clips.reading import ClipReader, RawFrame
 from saucer.core.clips.sequences import StillFrame
+from saucer.core.clips.sound import Following, Sound, SoundReader
 from saucer.core.clips.writing import KINDS, ClipWriter
 from saucer.core.colour.encodings import Encoding
 from saucer.core.engine.grade import Grade
@@ -83,10 +84,11 @@ def write_frames(
     pixels: int,
     report: Callable[[float], None] = unheard,
     by_rows: RowChange | None = None,
+    sound: Following | None = None,
 ) -> None:
     """Frames through `change` into the writer: decoding, grading and encoding overlap, as far as memory lets them.
 
-    pixels: of a frame as it comes; report: called with the share done; what it raises ends the work
+    pixels: of a frame as it comes; sound: what goes along with them; report: called with the share done; what it raises ends the work
     Raises: PictureError
     """
 
@@ -102,7 +104,11 @@ def write_frames(
     ):
         for done, packed in enumerate(made, 1):
             writer.put(packed)
+            if sound is not None:
+                sound.go_to(done * writer.seconds_a_frame)
             report(done / count)
+    if sound is not None:
+        sound.finish()
 
 
 def rows_of(frame: AnyFrame) -> Callable[[int, int], np.ndarray]:
@@ -155,17 +161,24 @@ def kind_of_clip(path: Path) -> str:
 
 def grade_clip(
     grade: Grade, source: Path, target: Path, source_encoding: Encoding | None = None, target_encoding: Encoding | None = None,
-    said: Coding | None = None, report: Callable[[float], None] = unheard,
-) -> None:  # fmt: skip
-    """A clip through a grade into another one, whole or not at all. Sound is left out. Encodings: those of the grade where none are given.
+    said: Coding | None = None, report: Callable[[float], None] = unheard, with_sound: bool = True,
+) -> Sound:  # fmt: skip
+    """A clip through a grade into another one, whole or not at all. Encodings: those of the grade where none are given.
 
+    Returns: the sound that went with it, and what could not
     said: matrix and range of the source, in place of what it says. Raises: PictureError
     """
     kind, before, after = KINDS[kind_of_clip(target)], source_encoding or grade.expects, target_encoding or grade.gives
-    with ClipReader(source, said=said) as reader:
+    with ClipReader(source, said=said) as reader, ExitStack() as open_sound:
         info = reader.info
-        writer = ClipWriter(target, kind, info.width, info.height, Fraction(info.rate), after, info.timecode, source=info.coding)
+        sounds = open_sound.enter_context(SoundReader(source)) if with_sound else None
+        tracks = sounds.tracks if sounds is not None else ()
+        writer = ClipWriter(
+            target, kind, info.width, info.height, Fraction(info.rate), after, info.timecode, source=info.coding, sound=tracks
+        )
         sampled = grade.sampled(NODES, before, after)
         with writer:
             change, by_rows = change_by(sampled, before, after), rows_by(sampled, before, after, info.height)
-            write_frames(reader.frames(), writer, change, info.count, info.width * info.height, report, by_rows)
+            along = Following(sounds.chunks(0, info.seconds), tracks, writer.sound) if sounds is not None and tracks else None
+            write_frames(reader.frames(), writer, change, info.count, info.width * info.height, report, by_rows, along)
+    return Sound(tracks, sounds.left_out if sounds is not None else 0)

@@ -20,6 +20,7 @@ from saucer.core.clips.coding import LUMA, ClipInfo, Coding, Matrix
 from saucer.core.clips.reading import ClipReader
 from saucer.core.clips.sequences import Sequence as Numbered
 from saucer.core.clips.sequences import SequenceReader, require_whole
+from saucer.core.clips.sound import SoundReader
 from saucer.core.clips.writing import KINDS, ClipWriter
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
@@ -158,6 +159,17 @@ def of_picture(picture: Picture) -> Footage:
     if footage is None:
         raise NotFound("There is no such clip or sequence, or it was deleted.")
     return footage
+
+
+@contextmanager
+def opened_sound(footage: Footage) -> Iterator[SoundReader | None]:
+    """The sound of a clip; none of a sequence. Raises: as `opened`"""
+    if footage.kind == "sequence":
+        yield None
+        return
+    file = footage.files.all()[0]
+    with _place_of(footage, file) as path, SoundReader(path, file.file_name) as reader:
+        yield reader
 
 
 @contextmanager

@@ -5,6 +5,7 @@ from __future__ import annotations
 import tempfile
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
@@ -12,8 +13,9 @@ import numpy as np
 
 from saucer.core.bake.bake import Words, bake_file
 from saucer.core.bake.part import name_left_out
-from saucer.core.clips.reading import RawFrame
+from saucer.core.clips.reading import ClipReader, RawFrame
 from saucer.core.clips.sequences import StillFrame
+from saucer.core.clips.sound import Following
 from saucer.core.clips.writing import KINDS, ClipWriter
 from saucer.core.engine.grade import Grade, grade_file
 from saucer.core.engine.moving import NODES, change_by, rows_by, write_frames
@@ -142,14 +144,29 @@ def _clip(item: _Item, choice: DeliveryChoice, report: Report) -> tuple[Blob, di
             return burn_into(done, words, footage.name_of_frame(moving, frame.number) if choice.burn else "", choice.mark)
         return done
 
-    with footage.opened(moving) as reader, tempfile.TemporaryDirectory() as folder:
+    with (
+        footage.opened(moving) as reader,
+        footage.opened_sound(moving) as sound,
+        tempfile.TemporaryDirectory() as folder,
+    ):
         target = Path(folder) / Path(item.row.file_name).name
-        start = footage.timecode_at(moving, first)
-        with ClipWriter(target, kind, *size, shot.rate, item.document.encoding_named(item.document.encoding), start) as writer:
+        start, encoding = footage.timecode_at(moving, first), item.document.encoding_named(item.document.encoding)
+        in_time = isinstance(reader, ClipReader) and reader.info.rate == Fraction(shot.rate)
+        tracks = sound.tracks if sound is not None and in_time else ()
+        with ClipWriter(target, kind, *size, shot.rate, encoding, start, sound=tracks) as writer:
             frames: Iterator[RawFrame | StillFrame] = iter(reader.frames(first, last))
-            write_frames(frames, writer, change, last - first + 1, size[0] * size[1], report, by_rows)
-        uneven = ["frames of unequal length, written at one rate"] if moving.facts.get("variable") else []
-        return keep_file(target), {"frames": last - first + 1, "timecode": start, "sound": "left out", "left_out": uneven}
+            along = None
+            if sound is not None and tracks:
+                chunks = sound.chunks(first * writer.seconds_a_frame, (last + 1) * writer.seconds_a_frame)
+                along = Following(chunks, tracks, writer.sound)
+            write_frames(frames, writer, change, last - first + 1, size[0] * size[1], report, by_rows, along)
+        lost = ["frames of unequal length, written at one rate"] if moving.facts.get("variable") else []
+        if sound is not None and sound.left_out:
+            lost.append(f"{sound.left_out} tracks of sound in a form that is not read")
+        if sound is not None and sound.tracks and not tracks:
+            lost.append("sound: the clip runs at another speed than its file")
+        carried = f"{len(tracks)} track{'s' if len(tracks) != 1 else ''}" if tracks else "none"
+        return keep_file(target), {"frames": last - first + 1, "timecode": start, "sound": carried, "left_out": lost}
 
 
 def _lut(item: _Item, choice: DeliveryChoice, report: Report) -> tuple[Blob, dict[str, Any]]:
