@@ -53,11 +53,7 @@ class StoredClip:
         self._path, self._said, self._threads = path, said, threads
 
     def __enter__(self) -> StoredClip:
-        allowed = {"format_whitelist": CONTAINERS, "protocol_whitelist": PROTOCOLS}
-        try:
-            self._container = av.open(f"file:{self._path}", metadata_errors="replace", options=allowed)
-        except (av.error.FFmpegError, OSError) as error:
-            raise self._broken(NO_CLIP, error) from None
+        self._open_container()
         try:
             self._open()
         except BaseException:
@@ -68,7 +64,15 @@ class StoredClip:
     def __exit__(self, *problem: Any) -> None:
         self._container.close()
 
-    def _open(self) -> None:
+    def _open_container(self) -> None:
+        allowed = {"format_whitelist": CONTAINERS, "protocol_whitelist": PROTOCOLS}
+        try:
+            self._container = av.open(f"file:{self._path}", metadata_errors="replace", options=allowed)
+        except (av.error.FFmpegError, OSError) as error:
+            raise self._broken(NO_CLIP, error) from None
+
+    def _take_stream(self) -> Any:
+        """Its video, ready to be decoded; the context of its codec."""
         videos = self._container.streams.video
         if not videos:
             raise PictureError(self._place, "holds no video")
@@ -79,6 +83,10 @@ class StoredClip:
         self._stream.thread_type = "AUTO"
         if self._threads:
             context.thread_count = self._threads
+        return context
+
+    def _open(self) -> None:
+        context = self._take_stream()
         width, height = context.width, context.height
         if width < 1 or height < 1 or width * height > MOST_PIXELS or max(width, height) > LONGEST_SIDE:
             raise PictureError(self._place, f"{width} x {height} is no picture size that can be read")
@@ -109,9 +117,11 @@ class StoredClip:
 
     def _index(self) -> tuple[list[int], list[int]]:
         """When each frame is shown, in order, and which of these times can be jumped to. Only headers of packets are read."""
-        times, keys = [], []
+        times, keys, stored, cut = [], [], 0, False
         try:
             for packet in self._container.demux(self._stream):
+                stored += packet.size > 0
+                cut = cut or (packet.is_corrupt and self._container.format.name != "mpegts")  # there a gap is common, and survived
                 if packet.pts is None or packet.is_discard or packet.size == 0:
                     continue
                 times.append(packet.pts)
@@ -122,9 +132,23 @@ class StoredClip:
         except av.error.FFmpegError as error:
             if not times:
                 raise self._broken("cannot be read", error) from None
+        if times and (cut or self._lacks_frames(stored, max(times))):
+            whole = f"says that it has {self._stream.frames} frames, and " if self._stream.frames else "breaks off in a frame: "
+            raise PictureError(self._place, f"is cut short: it {whole}{stored - cut} are whole. Copy it again from where it came")
+        if self._container.format.name == "avi" and self._stream.codec_context.has_b_frames:
+            told = "does not say when its frames are shown, which an .avi cannot for such video"
+            raise PictureError(self._place, f"{told}; put it into a .mov, .mp4 or .mkv first, without coding it again")
         if not times or not keys:
             raise PictureError(self._place, "holds no frame with a time, so frames cannot be found in it")
         return sorted(times), sorted(keys)
+
+    def _lacks_frames(self, stored: int, last: int) -> bool:
+        """Fewer than the file says, and it ends earlier than it says: where an edit list hides some, it says how long the rest is."""
+        stream = self._stream
+        if stored >= stream.frames or stream.duration is None or not stream.average_rate or stream.time_base is None:
+            return False
+        frame = 1 / float(stream.average_rate * stream.time_base)
+        return bool(last + 2 * frame < (stream.start_time or 0) + stream.duration)
 
     def _describe(self, frame: Any) -> ClipInfo:
         if frame.interlaced_frame:
@@ -165,16 +189,34 @@ class StoredClip:
     def _decoded(self, number: int) -> Iterator[Any]:
         """Decoded frames from this one on."""
         wanted = self._times[number]
-        key = self._keys[max(bisect_right(self._keys, wanted) - 1, 0)]
-        try:
-            self._container.seek(key, stream=self._stream, backward=True)
-            for frame in self._container.decode(self._stream):
-                if frame.pts is not None and frame.pts >= wanted:
+        at = max(bisect_right(self._keys, wanted) - 1, 0)
+        # A transport stream has no index: a jump may land behind what it was for. Then from further ahead, in the end from the start.
+        for key in (self._keys[at], self._keys[max(at - 2, 0)], None):
+            begun = False
+            try:
+                for frame in self._decoded_from(key):
+                    if frame.pts is None or frame.pts < wanted:
+                        continue
+                    if not begun and frame.pts != wanted and key is not None:
+                        break
+                    begun = True
                     yield frame
-        except av.error.EOFError:
-            return
-        except av.error.FFmpegError as error:
-            raise self._broken(f"damaged or cut short near frame {number}", error) from None
+            except av.error.EOFError:
+                pass
+            except av.error.FFmpegError as error:
+                raise self._broken(f"damaged or cut short near frame {number}", error) from None
+            if begun:
+                return
+
+    def _decoded_from(self, key: int | None) -> Iterator[Any]:
+        """key: none for the start of the file, opened anew"""
+        if key is None:
+            self._container.close()
+            self._open_container()
+            self._take_stream()
+        else:
+            self._container.seek(key, stream=self._stream, backward=True)
+        yield from self._container.decode(self._stream)
 
     def frames(self, first: int, last: int) -> Iterator[Raw]:
         """Frames first..last, both included. Raises: PictureError where one cannot be decoded"""
