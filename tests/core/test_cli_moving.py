@@ -80,7 +80,10 @@ def test_a_clip(folder: Path):
         assert reader.info.count == 6
         assert psnr(reader.frame(4).rgb(), expected(4)) > 36
     assert "is there already" in saucer(folder, "apply", "look.json", "in.mov", "-o", "out.mov").stderr
-    assert "written as .mp4 (H.264) or .mov (ProRes)" in saucer(folder, "apply", "look.json", "in.mov", "-o", "out.avi").stderr
+    assert (
+        "written as .mp4 (H.264, H.265), .mov (ProRes, VC-3) or .mkv (FFV1)"
+        in saucer(folder, "apply", "look.json", "in.mov", "-o", "out.avi").stderr
+    )
     full = saucer(folder, "apply", "look.json", "in.mov", "-o", "full.mov", "--range", "full", "--matrix", "bt709")
     assert full.returncode == 0
     with ClipReader(folder / "full.mov") as one, ClipReader(folder / "out.mov") as other:
@@ -121,6 +124,16 @@ def test_the_tags_of_a_clip_are_believed_as_those_of_a_picture_are(folder: Path)
         assert reader.info.encoding == "rec709"
     told = saucer(folder, *given, "--overwrite", "--picture-encoding", "rec709").stdout
     assert told == "in.mp4: its tags mean pq; it is read as rec709, as --picture-encoding says\n"
+
+
+def test_a_codec_is_chosen_where_a_suffix_has_several(folder: Path):
+    write(folder / "in.mov", "prores_ks", "yuv422p10le", 2)
+    given = ("apply", "look.json", "in.mov", "--picture-encoding", "rec709")
+    for codec, name, found in (("h265", "a.mp4", "hevc"), ("prores4444", "b.mov", "prores"), ("", "c.mkv", "ffv1")):
+        assert saucer(folder, *given, "-o", name, *(["--codec", codec] if codec else [])).returncode == 0
+        with ClipReader(folder / name) as reader:
+            assert reader.info.codec == found
+    assert "H.265, 10 bit, 4:2:0 is written as .mp4" in saucer(folder, *given, "-o", "d.mov", "--codec", "h265").stderr
 
 
 def test_what_a_clip_without_tags_is_read_as_is_told(folder: Path):

@@ -1,5 +1,6 @@
 from __future__ import annotations
 
+from contextlib import nullcontext
 from fractions import Fraction
 from pathlib import Path
 
@@ -22,6 +23,7 @@ from tests.clips import moving, psnr, write
 @pytest.mark.parametrize("size", [(64, 48), (63, 47)])
 def test_what_is_written_is_read_by_the_library(tmp_path: Path, kind, size):
     """By the library's own reading of the tags and its own conversion to RGB."""
+    size = (max(size[0], kind.smallest[0] + size[0] % 2), max(size[1], kind.smallest[1] + size[1] % 2))
     path = tmp_path / f"a{kind.suffix}"
     with ClipWriter(path, kind, *size, Fraction(24000, 1001), ENCODINGS["rec709"], "01:00:00:00") as writer:
         for number in range(8):
@@ -31,7 +33,8 @@ def test_what_is_written_is_read_by_the_library(tmp_path: Path, kind, size):
         frames = list(container.decode(stream))
         assert (len(frames), stream.average_rate) == (8, Fraction(24000, 1001))
         assert (frames[0].color_primaries, frames[0].color_trc, int(frames[0].color_range)) == (1, 1, 1)
-        assert stream.metadata.get("timecode", container.metadata.get("timecode")) == "01:00:00:00"
+        said = {key.lower(): value for key, value in (stream.metadata | container.metadata).items()}
+        assert said["timecode"] == "01:00:00:00"
         for number, frame in enumerate(frames):
             found = frame.reformat(format="rgb48le", interpolation="BILINEAR").to_ndarray()[: size[1], : size[0]] / 65535
             assert psnr(found, moving(number, *size)) > 36
@@ -102,3 +105,20 @@ def test_a_failing_step_ends_the_work_and_leaves_nothing(tmp_path: Path):
     with pytest.raises(InterruptedError):
         grade_clip(Grade.of_look(look_from({"input": "rec709", "output": "rec709"})), source, tmp_path / "out.mp4", report=stop)
     assert [path.name for path in tmp_path.iterdir()] == ["in.mp4"]
+
+
+@pytest.mark.parametrize("kind", KINDS.values(), ids=lambda kind: kind.id)
+def test_what_an_encoder_does_not_take_is_said_before_anything_is_made(tmp_path: Path, kind):
+    width, height = kind.smallest
+    with pytest.raises(PictureError, match=f"takes pictures of {width} x {height} and more") if width > 1 else nullcontext():
+        ClipWriter(tmp_path / f"a{kind.suffix}", kind, width - 1 or 2, height or 2, Fraction(24)).discard()
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_ffv1_keeps_sixteen_bits(tmp_path: Path):
+    """Without loss but for the way to Y'CbCr and back, whose steps are of 16 bits."""
+    with ClipWriter(tmp_path / "a.mkv", KINDS["ffv1"], 64, 48, Fraction(24)) as writer:
+        writer.write(moving(3))
+    with ClipReader(tmp_path / "a.mkv") as reader:
+        assert (reader.info.bits, reader.info.chroma) == (16, "4:4:4")
+        assert np.abs(reader.frame(0).rgb() - np.clip(moving(3), 0, 1)).max() < 4 / 65535

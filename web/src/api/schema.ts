@@ -4351,7 +4351,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            clips?: "" | "h264" | "prores";
+            clips?: "" | "h264" | "prores" | "prores4444" | "h265" | "vc3" | "ffv1";
             /**
              * Encoding
              * @default

@@ -175,9 +175,8 @@ class StoredClip:
         base = self._stream.time_base or Fraction(1, 1000)
         steps = np.diff(np.asarray(self._times, np.float64)) * float(base * rate)
         slack = max(_EVEN, 1.01 * float(base * rate))
-        timecode = self._stream.metadata.get("timecode") or self._container.metadata.get("timecode") or ""
-        for stream in self._container.streams:
-            timecode = timecode or stream.metadata.get("timecode", "")
+        said = [self._stream.metadata, self._container.metadata, *(stream.metadata for stream in self._container.streams)]
+        timecode = next((told for one in said if (told := one.get("timecode") or one.get("TIMECODE"))), "")
         return ClipInfo(
             codec=context.codec.name, width=width, height=height, count=len(self._times), rate=Fraction(rate), timecode=timecode,
             bits=layout.bits, chroma=layout.words if is_yuv else ("grey" if pixels.name.startswith("gray") else "RGB"), coding=coding,

@@ -26,7 +26,7 @@ RATES = range(8_000, 192_001)
 HIGHEST_AAC = 96_000
 CHUNK = 0.5
 """Seconds of a track that come at a time."""
-CODECS = {".mp4": "aac", ".mov": "pcm_s24le"}
+CODECS = {".mp4": "aac", ".mov": "pcm_s24le", ".mkv": "pcm_s24le"}
 BITS_A_CHANNEL = 160_000
 """A second, of AAC."""
 

@@ -33,6 +33,10 @@ class ClipKind:
     pixels: str
     layout: Layout
     options: Mapping[str, str]
+    smallest: tuple[int, int] = (1, 1)
+    """Columns and rows that its encoder takes."""
+    is_hd: bool = False
+    """Its files say BT.709 or BT.2020, and nothing of BT.601."""
 
 
 KINDS: dict[str, ClipKind] = {
@@ -40,12 +44,26 @@ KINDS: dict[str, ClipKind] = {
     for kind in (
         ClipKind("h264", "H.264, 8 bit, 4:2:0", "libx264", ".mp4", "yuv420p", Layout(2, 2, 8), {"preset": "veryfast", "crf": "16"}),
         ClipKind("prores", "ProRes 422 HQ, 10 bit", "prores_ks", ".mov", "yuv422p10le", Layout(2, 1, 10), {"profile": "3"}),
+        ClipKind("prores4444", "ProRes 4444, 10 bit", "prores_ks", ".mov", "yuv444p10le", Layout(1, 1, 10), {"profile": "4"}),
+        ClipKind(
+            "h265", "H.265, 10 bit, 4:2:0", "libx265", ".mp4", "yuv420p10le", Layout(2, 2, 10),
+            {"preset": "veryfast", "crf": "16", "tag": "hvc1", "x265-params": "log-level=error"},
+        ),
+        ClipKind(
+            "vc3", "VC-3 (HQX), 10 bit, 4:2:2", "dnxhd", ".mov", "yuv422p10le", Layout(2, 1, 10), {"profile": "dnxhr_hqx"},
+            (256, 120), True,
+        ),
+        ClipKind("ffv1", "FFV1, 16 bit, without loss", "ffv1", ".mkv", "yuv444p16le", Layout(1, 1, 16), {"level": "3", "slices": "4"}),
         ClipKind(
             "intra", "H.264, 10 bit, every frame by itself", "libx264", ".mp4", "yuv444p10le", Layout(1, 1, 10),
             {"preset": "ultrafast", "crf": "8", "g": "1", "tune": "fastdecode"},
         ),
     )
 }  # fmt: skip
+
+
+OFFERED = tuple(one for one in KINDS if one != "intra")
+"""What people are given: the other one is for small copies that play."""
 
 
 def planes_of(frame: Any, bits: int) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
@@ -71,8 +89,12 @@ class ClipWriter:
     ) -> None:  # fmt: skip
         if path.suffix.lower() != kind.suffix:
             raise PictureError(path.name, f"{kind.name} is written as {kind.suffix}")
+        if width < kind.smallest[0] or height < kind.smallest[1]:
+            least = f"{kind.smallest[0]} x {kind.smallest[1]}"
+            raise PictureError(path.name, f"{kind.name} takes pictures of {least} and more, not of {width} x {height}")
         self._path, self.kind = path, kind
-        self.coding = Coding(matrix_for(encoding, width, height, source), full=False)
+        matrix = matrix_for(encoding, width, height, source)
+        self.coding = Coding("bt709" if kind.is_hd and matrix == "bt601" else matrix, full=False)
         self.width, self.height = (
             -(-width // kind.layout.across) * kind.layout.across,
             -(-height // kind.layout.down) * kind.layout.down,
@@ -81,7 +103,8 @@ class ClipWriter:
         os.close(handle)
         self._temporary, self._count, self._base, self._tags = Path(temporary), 0, 1 / rate, tags_of(encoding)
         try:
-            self._container = av.open(temporary, "w", options={"movflags": "+faststart+write_colr"})
+            flags = {} if kind.suffix == ".mkv" else {"movflags": "+faststart+write_colr"}
+            self._container = av.open(temporary, "w", options=flags)
             stream = self._container.add_stream(kind.codec, rate=rate)
             assert isinstance(stream, av.VideoStream)
             stream.width, stream.height, stream.pix_fmt = self.width, self.height, kind.pixels

@@ -16,6 +16,7 @@ from saucer.core.clips.coding import LUMA, Coding
 from saucer.core.clips.decoding import NO_CLIP
 from saucer.core.clips.reading import inspect_clip
 from saucer.core.clips.sequences import Sequence, find_sequences, require_whole
+from saucer.core.clips.writing import OFFERED
 from saucer.core.colour.encodings import Encoding, encoding
 from saucer.core.colour.rendering import View
 from saucer.core.commands.believed import Believed
@@ -39,6 +40,7 @@ class _Work:
     overwrite: bool
     said: Coding | None
     with_sound: bool
+    codec: str
 
     def one(self, source: Path, target: Path, number: int = 0, report: Callable[[float], None] = unheard) -> None:
         """A picture. number: of the frame, for what moves from frame to frame"""
@@ -52,12 +54,12 @@ class _Work:
 
     def clip(self, source: Path, target: Path) -> None:
         self._require_room(source, target)
-        kind_of_clip(target)
+        kind_of_clip(target, self.codec)
         info = inspect_clip(source)
         encoding = self.believed.of_clip(source, info)
         said = self.said if info.coding is not None else None
         with _progress(info.count, "frame") as report:
-            sound = grade_clip(self.grade, source, target, encoding, self.target, said, report, self.with_sound)
+            sound = grade_clip(self.grade, source, target, encoding, self.target, said, report, self.with_sound, self.codec)
         if sound.left_out:
             self.believed.tell(source.name, f"left out: {sound.left_out} tracks of sound in a form that is not read")
 
@@ -99,7 +101,9 @@ def _apply(given: argparse.Namespace) -> None:
     target = encoding(given.output_encoding, "--output-encoding", own) if given.output_encoding else grade.gives
     said = Coding(given.matrix or "bt709", given.range == "full") if given.matrix or given.range else None
     _lay(
-        _Work(grade, Believed(named, grade.expects), target, given.overwrite, said, not given.no_sound), given.picture, given.output
+        _Work(grade, Believed(named, grade.expects), target, given.overwrite, said, not given.no_sound, given.codec),
+        given.picture,
+        given.output,
     )
 
 
@@ -204,6 +208,9 @@ def add(commands: Commands) -> None:
     )
     lay.add_argument("--matrix", choices=sorted(LUMA), help="of a clip, in place of what it says")
     lay.add_argument("--range", choices=["limited", "full"], help="of a clip, in place of what it says")
+    lay.add_argument(
+        "--codec", choices=OFFERED, default="", help="of a clip, where its suffix has several (h264, prores, ffv1 else)"
+    )
     lay.add_argument("--no-sound", action="store_true", help="leave out the sound of a clip")
     lay.add_argument("--overwrite", action="store_true", help="replace files that are there")
     lay.set_defaults(run=_apply)

@@ -151,24 +151,29 @@ def change_by(grade: Grade, source: Encoding, target: Encoding) -> Change:
     return change
 
 
-def kind_of_clip(path: Path) -> str:
-    """The kind of clip to write for this suffix. Raises: PictureError"""
-    found = {".mp4": "h264", ".mov": "prores"}.get(path.suffix.lower())
+def kind_of_clip(path: Path, wanted: str = "") -> str:
+    """The kind of clip to write for this suffix, or the one that is wanted. Raises: PictureError where the suffix is another's"""
+    suffix = path.suffix.lower()
+    found = wanted or {".mp4": "h264", ".mov": "prores", ".mkv": "ffv1"}.get(suffix)
     if found is None:
-        raise PictureError(path.name, "clips are written as .mp4 (H.264) or .mov (ProRes)")
+        raise PictureError(path.name, "clips are written as .mp4 (H.264, H.265), .mov (ProRes, VC-3) or .mkv (FFV1)")
+    if KINDS[found].suffix != suffix:
+        raise PictureError(path.name, f"{KINDS[found].name} is written as {KINDS[found].suffix}")
     return found
 
 
 def grade_clip(
     grade: Grade, source: Path, target: Path, source_encoding: Encoding | None = None, target_encoding: Encoding | None = None,
     said: Coding | None = None, report: Callable[[float], None] = unheard, with_sound: bool = True,
+    codec: str = "",
 ) -> Sound:  # fmt: skip
     """A clip through a grade into another one, whole or not at all. Encodings: those of the grade where none are given.
 
+    codec: id of a kind of clip, where the suffix of `target` has several
     Returns: the sound that went with it, and what could not
     said: matrix and range of the source, in place of what it says. Raises: PictureError
     """
-    kind, before, after = KINDS[kind_of_clip(target)], source_encoding or grade.expects, target_encoding or grade.gives
+    kind, before, after = KINDS[kind_of_clip(target, codec)], source_encoding or grade.expects, target_encoding or grade.gives
     with ClipReader(source, said=said) as reader, ExitStack() as open_sound:
         info = reader.info
         sounds = open_sound.enter_context(SoundReader(source)) if with_sound else None

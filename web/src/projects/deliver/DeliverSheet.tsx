@@ -71,6 +71,10 @@ const CLIPS = [
   { id: "", name: "None" },
   { id: "h264", name: "H.264, 8 bit" },
   { id: "prores", name: "ProRes 422 HQ, 10 bit" },
+  { id: "prores4444", name: "ProRes 4444, 10 bit" },
+  { id: "h265", name: "H.265, 10 bit" },
+  { id: "vc3", name: "VC-3 (HQX), 10 bit" },
+  { id: "ffv1", name: "FFV1, 16 bit, without loss" },
 ];
 
 interface Props {

@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from saucer.studio.projects.rules import MOST_AT_ONCE
 
 Picture = Literal["", "png", "tiff", "jpeg", "openexr", "dpx"]
-Clip = Literal["", "h264", "prores"]
+Clip = Literal["", "h264", "prores", "prores4444", "h265", "vc3", "ffv1"]
 SUFFIXES = {"png": ".png", "tiff": ".tif", "jpeg": ".jpg", "openexr": ".exr", "dpx": ".dpx"}
 FOLDERS = {"still": "stills", "frame": "sequences", "clip": "clips", "lut": "luts", "look": "looks", "list": "lists"}
 

@@ -22,10 +22,12 @@ from saucer.studio.projects.models import Project, Shot
 FRAMES_A_PART = 48
 BYTES_A_PIXEL = {
     "png": 1.5, "tiff": 1.25, "tiff frame": 6.0, "jpeg": 0.18, "openexr": 1.0, "dpx": 6.0, "h264": 0.03, "prores": 0.44,
+    "prores4444": 0.58, "h265": 0.03, "vc3": 0.44, "ffv1": 1.12,
 }  # fmt: skip
 """Measured on four of the demo's pictures and both its clips after a soft curve; what a camera brings, with its noise, is larger."""
 SECONDS_A_PIXEL = {
     "png": 2.7e-7, "tiff": 3.8e-7, "tiff frame": 3e-8, "jpeg": 8.5e-8, "openexr": 1.7e-7, "dpx": 9.1e-8, "h264": 9.4e-8, "prores": 1.4e-7,
+    "prores4444": 1.6e-7, "h265": 1.1e-7, "vc3": 1.0e-7, "ffv1": 1.3e-7,
 }  # fmt: skip
 """Reading and writing, measured on the same, on two cores of 2026; grading is measured when it is estimated."""
 

@@ -34,7 +34,7 @@ class Command(BaseCommand):
         export.add_argument("--as", dest="person", default="", help="whose delivery it is (default: the project's owner)")
         export.add_argument("--stills", default="", help="png, tiff, jpeg, openexr or dpx")
         export.add_argument("--sequences", default="", help="as --stills, of what moves")
-        export.add_argument("--clips", default="", help="h264 or prores")
+        export.add_argument("--clips", default="", help="h264, h265, prores, prores4444, vc3 or ffv1")
         export.add_argument("--luts", default="", help="a LUT format, as `inspect` names them: cube, clf, ...")
         export.add_argument("--lut-size", type=int, default=33)
         for name, words in (
