@@ -29,10 +29,11 @@ def _clip(path: Path) -> None:
     """1080p with real motion: the demo's walk between trees, enlarged."""
     with ClipReader(FOLDER / "orchard-walk.mp4") as reader, ClipWriter(path, KINDS["h264"], 1920, 1080, Fraction(24)) as writer:
         for frame in reader.frames(0, FRAMES - 1):
-            writer.write(_enlarged(frame.frame))
+            writer.write(_enlarged(frame.rgb()))
 
 
-def _enlarged(frame: av.VideoFrame) -> np.ndarray:
+def _enlarged(rgb: np.ndarray) -> np.ndarray:
+    frame = av.VideoFrame.from_ndarray(np.round(np.clip(rgb, 0, 1) * 255).astype(np.uint8), format="rgb24")
     large = frame.reformat(width=1920, height=1080, format="rgb24", interpolation="BICUBIC").to_ndarray()
     return large.astype(np.float32) / np.float32(255)
 

@@ -65,13 +65,83 @@ def test_more_clips_than_may_be_are_counted_before_any_is_built(monkeypatch):
     ("data", "words"),
     [
         (b"\xff\xd8\xff", "is no text"), (b"nonsense", "holds no clip|cannot be read as a timeline"), (b'{"OTIO_SCHEMA": "Clip.1"', "cannot be read as a timeline"),
-        (EDIT_LIST.replace("10:00:00:05", "10:00:00").encode(), "cannot be read as a timeline"), (b"TITLE: EMPTY\n", "holds no clip"),
-        (EDIT_LIST.replace("(1.2 1.0 0.9)", "(99 1 1)").encode(), "ASC CDL is not one"),
+        (b"001  A V C 10:00:00 10:00:01:00 01:00:00:00 01:00:01:00\n", "cannot be read as a timeline: line 1"), (b"TITLE: EMPTY\n", "holds no clip"),
     ],
 )  # fmt: skip
 def test_broken_timelines_are_refused_in_words(data, words):
     with pytest.raises(TimelineError, match=words):
         read_timeline(data, "ferry.edl")
+
+
+def line(number: int, start: int, count: int, record: int, reel: str = "A", channels: str = "V", way: str = "C") -> str:
+    """An event of an edit list at 24 frames a second, the timeline from 01:00:00:00 on."""
+
+    def timecode(frames: int) -> str:
+        return f"{frames // 86400:02d}:{frames // 1440 % 60:02d}:{frames // 24 % 60:02d}:{frames % 24:02d}"
+
+    times = (start, start + count, 86400 + record, 86400 + record + count)
+    return f"{number:03d}  {reel} {channels} {way} {' '.join(map(timecode, times))}\n"
+
+
+def edits(text: str, rate: Fraction = Fraction(24)) -> list[tuple[str, int, int, int, str]]:
+    """Name, first frame, count, place in the timeline, and what is said."""
+    read = read_timeline(text.encode(), "x.edl", rate)
+    return [(one.name, one.start, one.count, one.record, one.facts.get("words") or one.facts.get("problem", "")) for one in read]
+
+
+@pytest.mark.parametrize(
+    ("text", "wanted"),
+    [
+        ("\ufeffTITLE: X\n" + line(1, 100, 24, 0), [("001", 100, 24, 0, "")]),
+        (line(1, 200, 24, 24) + line(2, 100, 24, 0), [("002", 100, 24, 0, ""), ("001", 200, 24, 24, "")]),
+        (line(1, 0, 24, 0, "BL") + line(2, 100, 24, 24) + line(3, 0, 24, 48, "BARS"), [("002", 100, 24, 0, "")]),
+        (line(1, 100, 24, 0) + line(2, 100, 24, 0, channels="A") + line(3, 300, 24, 24, channels="AA/V"), [("001", 100, 24, 0, ""), ("003", 300, 24, 24, "")]),
+        (line(1, 100, 24, 0) + "M2   A       012.0                00:00:04:04\n", [("001", 100, 12, 0, "runs at 50% of its speed; its 12 frames are taken as they are")]),
+        (line(1, 100, 24, 0) + "M2   A       -024.0               00:00:04:04\n", [("001", 100, 24, 0, "runs at -100% of its speed; its 24 frames are taken as they are")]),
+        (
+            line(1, 100, 24, 0) + line(2, 124, 0, 24) + line(2, 200, 48, 24, "B", way="D 012") + "* FROM CLIP NAME: a.mov\n* TO CLIP NAME: b.mov\n",
+            [("001", 100, 36, 0, "goes on for 12 frames of a dissolve"), ("b", 200, 48, 24, "begins with a dissolve of 12 frames")],
+        ),
+        (
+            line(1, 100, 24, 0) + "002  B V C 00:00:99 00:00:00:10 01:00:01:00 01:00:01:10\n" + line(3, 300, 24, 34),
+            [("001", 100, 24, 0, ""), ("line 2", 0, 1, 0, "line 2: Input timecode '00:00:99' is an invalid timecode"), ("003", 300, 24, 34, "")],
+        ),
+        (line(1, 100, 24, 0) + "2 x\n", [("001", 100, 24, 0, ""), ("line 2", 0, 1, 0, "line 2 is no event: a number, a reel, a channel, a transition and four timecodes")]),
+        (
+            line(1, 100, 24, 0) + "* ASC_SOP (99 1 1)(0 0 0)(1 1 1)\n",
+            [("001", 100, 24, 0, "its ASC CDL is not one: 1 validation error for Cdl; it is left out")],
+        ),
+    ],
+)  # fmt: skip
+def test_edit_lists_as_they_come(text, wanted):
+    assert edits(text) == wanted
+
+
+@pytest.mark.parametrize("key", ["* ASC_SOP", "* asc_sop", "*ASC_SOP", "* Asc_Sop"])
+def test_lines_of_a_cdl_are_read_in_any_case(key):
+    text = (
+        line(1, 100, 24, 0)
+        + f"{key} (1.2 1 1)(0 0 0)(1 1 1)\n{key.replace('SOP', 'SAT').replace('sop', 'sat').replace('Sop', 'Sat')} 0.8\n"
+    )
+    [event] = read_timeline(text.encode(), "x.edl")
+    assert event.cdl is not None
+    assert (event.cdl.slope, event.cdl.saturation) == ((1.2, 1, 1), 0.8)
+
+
+def test_half_a_cdl_is_none():
+    """A saturation without the slopes that belong to it is another correction than the one that was meant."""
+    [event] = read_timeline((line(1, 100, 24, 0) + "* ASC_SOP (1.2 1 1)(0 0 0)\n* ASC_SAT 0.8\n").encode(), "x.edl")
+    assert event.cdl is None
+    assert event.facts["words"] == "line 2: its ASC_SOP is not one, so its whole CDL is left out"
+
+
+def test_dropped_frames_are_counted_also_with_colons():
+    """SMPTE ST 12-1: an hour of 29.97 has 107,892 frames; 10 s from 01:00:59:28 on are 300 by number, less the two that minute 1 drops."""
+    text = "FCM: DROP FRAME\n001  A V C 01:00:00:00 01:00:10:00 01:00:59:28 01:01:10:00\n"
+    [(_, start, count, *_)] = edits(text, Fraction(30000, 1001))
+    assert (start, count) == (107_892, 300)
+    [(_, plain, *_)] = edits(text.replace("FCM: DROP", "FCM: NON-DROP"), Fraction(30000, 1001))
+    assert plain == 108_000
 
 
 @pytest.fixture

@@ -111,6 +111,15 @@ def _stem(name: str) -> str:
 
 
 def _conform_one(event: Event, by_name: dict[str, Picture]) -> Conformed:
+    """With what the timeline's own line says of it."""
+    if problem := event.facts.get("problem", ""):
+        return Conformed(event, None, None, None, problem)
+    found = _matched(event, by_name)
+    words = "; ".join(part for part in (found.words, event.facts.get("words", "")) if part)
+    return replace(found, words=words)
+
+
+def _matched(event: Event, by_name: dict[str, Picture]) -> Conformed:
     picture = next((by_name[_stem(name)] for name in _names(event) if _stem(name) in by_name), None)
     if picture is None:
         return Conformed(event, None, None, None, f'no picture here is called "{event.media or event.name}"; bring it in first')

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import warnings
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from pathlib import PurePath
 from typing import Annotated, Any
@@ -22,6 +22,7 @@ from saucer.core.reading.passing import passed
 from saucer.core.reading.room import ask
 from saucer.core.reading.tasks import reads
 from saucer.core.steps.pixel.cdl import Cdl as CdlStep
+from saucer.studio.projects.conform.edit_lists import Edit, read_edits
 
 MOST_EVENTS = 5000
 LARGEST = LIMITS["timeline"].bytes
@@ -79,7 +80,7 @@ def read_timeline(data: bytes, file_name: str, rate: Fraction = Fraction(24)) ->
 def parse_timeline(data: bytes, place: str, rate: Fraction) -> list[Event]:
     """As `read_timeline`."""
     try:
-        text = data.decode()
+        text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
         raise TimelineError(place, "is no text; give an OpenTimelineIO file (.otio) or an edit list (.edl)") from None
     is_json = text.lstrip().startswith("{")
@@ -95,24 +96,57 @@ def parse_timeline(data: bytes, place: str, rate: Fraction) -> list[Event]:
     count = text.count('"Clip.') if is_json else sum(map(_begins_event, text.splitlines()))
     if count > LINES_AN_EVENT * MOST_EVENTS:
         raise TimelineError(place, f"holds about {count} clips; {MOST_EVENTS} is the most")
-    try:
-        with warnings.catch_warnings():
-            warnings.simplefilter("ignore")
-            if is_json:
-                timeline = otio.adapters.read_from_string(text, "otio_json")
-            else:
-                timeline = otio.adapters.read_from_string(text, "cmx_3600", rate=float(rate), ignore_timecode_mismatch=True)
-    except Exception as error:
-        line = (str(error).strip().splitlines() or ["it is damaged"])[0][:200]
-        raise TimelineError(place, f"cannot be read as a timeline: {line}") from None
-    if not hasattr(timeline, "find_clips"):
-        raise TimelineError(place, "holds no timeline")
-    events = [_read_event(clip, place) for track in getattr(timeline, "video_tracks", list)() for clip in track.find_clips()]
+    events = _read_json(text, place) if is_json else _read_edit_list(text, place, rate)
     if not events:
         raise TimelineError(place, "holds no clip on a video track")
     if len(events) > MOST_EVENTS:
         raise TimelineError(place, f"holds {len(events)} clips; {MOST_EVENTS} is the most")
     return events
+
+
+def _read_json(text: str, place: str) -> list[Event]:
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            timeline = otio.adapters.read_from_string(text, "otio_json")
+    except Exception as error:
+        line = (str(error).strip().splitlines() or ["it is damaged"])[0][:200]
+        raise TimelineError(place, f"cannot be read as a timeline: {line}") from None
+    if not hasattr(timeline, "find_clips"):
+        raise TimelineError(place, "holds no timeline")
+    return [_read_event(clip, place) for track in getattr(timeline, "video_tracks", list)() for clip in track.find_clips()]
+
+
+def _read_edit_list(text: str, place: str, rate: Fraction) -> list[Event]:
+    """Raises: TimelineError where no line of it is a good event"""
+    edits = read_edits(text, rate)
+    if edits and all(one.problem for one in edits):
+        raise TimelineError(place, f"cannot be read as a timeline: {edits[0].problem}")
+    return [_event_of_edit(one, rate) for one in edits]
+
+
+def _event_of_edit(edit: Edit, rate: Fraction) -> Event:
+    """With its words; what cannot be read keeps its place in the list, and says why."""
+    if edit.problem:
+        return _unread(edit, rate)
+    words = list(edit.words)
+    try:
+        try:
+            event = _event_of(edit.clip)
+        except TimelineError as error:  # of its CDL: the shot is as good without
+            words.append(f"{error.problem}; it is left out")
+            edit.clip.metadata.pop("cdl")
+            event = _event_of(edit.clip)
+        facts = event.facts | {"words": "; ".join(words)[:200]}
+        told = {"start": edit.start, "count": edit.count, "record": edit.record, "facts": facts}
+        return Event.model_validate(event.model_dump() | told)
+    except ValidationError as error:
+        return _unread(replace(edit, problem=f"line {edit.line}: {describe(error)[0]}"), rate)
+
+
+def _unread(edit: Edit, rate: Fraction) -> Event:
+    problem = {"problem": edit.problem[:200]}
+    return Event(name=f"line {edit.line}", media="", start=0, count=1, record=edit.record, rate=float(rate), facts=problem)
 
 
 def _begins_event(line: str) -> bool:
