@@ -112,7 +112,7 @@ def _clip(person: Person, folder: Path, name: str, frames: int) -> int:
     with ClipWriter(path, KINDS["h264"], 960, 540, Fraction(24)) as writer:
         for number in range(frames):
             writer.write(_picture(number // 2))
-    found = footage.find(footage.bring_in_clip(person, footage.Source(path, name)).pk)
+    found = footage.find(footage.bring_in_clip(person, footage.Source(path, name)).pk, person)
     footage.keep_proxy(found.pk, *footage.make_proxy(found), found)
     return found.pk
 
