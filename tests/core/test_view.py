@@ -5,7 +5,9 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from saucer.core.bake.bake import Words
 from saucer.core.bake.exact import chain_of
+from saucer.core.bake.part import WHOLE
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.rendering import soft
@@ -175,3 +177,16 @@ def test_soft_is_extended_reinhard_on_the_displays_luminance():
     planes = np.repeat(np.array([0.18, 4.0], np.float32)[None], 3, axis=0)
     soft(4.0, ENCODINGS["rec709"].luma, True)(planes)
     assert planes[0] == pytest.approx([0.18 * (1 + 0.18 / 16) / 1.18, 1.0], abs=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("fields", "is_told"),
+    [
+        ({"input": "s-log3", "output": "rec709", "view": "soft"}, True), ({"input": "s-log3", "output": "rec709"}, False), ({"view": "soft"}, False),
+        ({"view": "soft", "steps": [{"kind": "group", "steps": [{"kind": "lut", "sha256": SHA, "expects": "acescct", "gives": "srgb"}]}]}, True),
+    ],
+)  # fmt: skip
+def test_a_file_says_by_which_view_it_was_made_where_that_matters(fields, is_told):
+    steps = [{"kind": "convert", "to": "rec709", "rendering": "soft"}] if fields.get("output") == "rec709" else []
+    look = look_from({"steps": steps} | fields)
+    assert ("Light of a scene is seen by the view soft" in Words().comments(look, WHOLE, ())) is is_told

@@ -6,6 +6,7 @@ import json
 from fractions import Fraction
 from io import BytesIO
 from pathlib import Path
+from typing import Any
 
 import opentimelineio as otio
 import pytest
@@ -142,6 +143,38 @@ def test_dropped_frames_are_counted_also_with_colons():
     assert (start, count) == (107_892, 300)
     [(_, plain, *_)] = edits(text.replace("FCM: DROP", "FCM: NON-DROP"), Fraction(30000, 1001))
     assert plain == 108_000
+
+
+def otio_clip(name: str, start: int, count: int, url: str = "", **fields: Any) -> otio.schema.Clip:
+    span = otio.opentime.TimeRange(otio.opentime.RationalTime(start, 24), otio.opentime.RationalTime(count, 24))
+    media = otio.schema.ExternalReference(target_url=url) if url else otio.schema.MissingReference()
+    return otio.schema.Clip(name=name, media_reference=media, source_range=span, **fields)
+
+
+def test_an_opentimelineio_file_with_all_that_may_lie_in_it():
+    """Nested tracks with ranges of their own, a gap, what is switched off, another speed, an address with signs in it."""
+    inner = otio.schema.Track(name="inner", kind=otio.schema.TrackKind.Video)
+    inner.extend([otio_clip("one", 100, 24), otio_clip("two", 200, 24, "file:///films/low%20tide%20%231.mov")])
+    nested = otio.schema.Stack(name="nested", children=[inner])
+    nested.source_range = otio.opentime.TimeRange(otio.opentime.RationalTime(12, 24), otio.opentime.RationalTime(36, 24))
+    off = otio_clip("off", 0, 24)
+    off.enabled = False
+    fast = otio_clip("fast", 300, 48, effects=[otio.schema.LinearTimeWarp(time_scalar=2.0)])
+    gap = otio.schema.Gap(
+        source_range=otio.opentime.TimeRange(otio.opentime.RationalTime(0, 24), otio.opentime.RationalTime(10, 24))
+    )
+    outer = otio.schema.Track(name="V1", kind=otio.schema.TrackKind.Video)
+    outer.extend([otio_clip("zero", 0, 24), gap, nested, off, fast])
+    hidden = otio.schema.Track(name="V2", kind=otio.schema.TrackKind.Video, children=[otio_clip("hidden", 0, 24)])
+    hidden.enabled = False
+    timeline = otio.schema.Timeline(name="all")
+    timeline.tracks.extend([outer, hidden])
+    read = read_timeline(otio.adapters.write_to_string(timeline, "otio_json").encode(), "x.otio")
+    told = [(one.name, one.media, one.start, one.count, one.record) for one in read]
+    assert told == [
+        ("zero", "zero", 0, 24, 0), ("one", "one", 112, 12, 34), ("two", "low tide #1", 200, 24, 46), ("fast", "fast", 300, 48, 94),
+    ]  # fmt: skip
+    assert read[-1].facts["words"] == "runs at 200% of its speed; its 48 frames are taken as they are"
 
 
 @pytest.fixture

@@ -46,6 +46,7 @@ class Words:
             *([part.words[0].upper() + part.words[1:]] if part.words else []),
             *self.extra,
             f"Expects {look.input}, gives {look.output}",
+            *([f"Light of a scene is seen by the view {look.view}"] if look.view != "plain" and look.takes_scene_light else []),
             "Made to be read by tetrahedral interpolation",
             *(f"Left out: {words}" for words in left_out),
             *(f"{name}: {' '.join(text.split())}" for name, text in

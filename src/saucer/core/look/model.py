@@ -104,6 +104,13 @@ class Look(BaseModel):
         return encoding(name, own=self.own)
 
     @property
+    def takes_scene_light(self) -> bool:
+        """Does light of a scene take part in it, so that its view matters?"""
+        steps = [step for _, step in walk(self.steps)]
+        named = {getattr(step, field, "") for step in steps for field in ("to", "expects", "gives")}
+        return any(self.encoding(one).referred == "scene" for one in {self.input, self.output, *named} - {""})
+
+    @property
     def content_hash(self) -> str:
         """SHA-256 of everything that changes the picture. Neutral fields take no part: new ones do not change old hashes."""
         data = self.model_dump(mode="json", exclude={"name", "steps"}, exclude_defaults=True)

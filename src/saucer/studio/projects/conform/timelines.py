@@ -9,6 +9,7 @@ from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from pathlib import PurePath
 from typing import Annotated, Any
+from urllib.parse import unquote
 
 import opentimelineio as otio
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationError
@@ -114,7 +115,11 @@ def _read_json(text: str, place: str) -> list[Event]:
         raise TimelineError(place, f"cannot be read as a timeline: {line}") from None
     if not hasattr(timeline, "find_clips"):
         raise TimelineError(place, "holds no timeline")
-    return [_read_event(clip, place) for track in getattr(timeline, "video_tracks", list)() for clip in track.find_clips()]
+    clips = [clip for track in getattr(timeline, "video_tracks", list)() if track.enabled for clip in track.find_clips()]
+    events = [event for clip in clips if _is_on(clip) and (event := _read_event(clip, place, timeline)) is not None]
+    if clips and not events:
+        raise TimelineError(place, "holds only clips that are switched off")
+    return events
 
 
 def _read_edit_list(text: str, place: str, rate: Fraction) -> list[Event]:
@@ -154,10 +159,28 @@ def _begins_event(line: str) -> bool:
     return line[:1].isdigit()
 
 
-def _read_event(clip: Any, place: str) -> Event:
-    """Raises: TimelineError naming the file and the clip"""
+def _is_on(item: Any) -> bool:
+    """It, and whatever it lies in."""
+    return item is None or (bool(getattr(item, "enabled", True)) and _is_on(item.parent()))
+
+
+def _read_event(clip: Any, place: str, timeline: Any) -> Event | None:
+    """With its place in the whole timeline, however deep it lies; none where nothing of it is seen.
+
+    Raises: TimelineError naming the file and the clip
+    """
     try:
-        return _event_of(clip)
+        event, words = _event_of(clip), []
+        seen = _seen_of(clip, timeline)
+        if seen is None:
+            return None
+        record = round(clip.transformed_time(seen.start_time, timeline.tracks).rescaled_to(event.rate).value)
+        span = {"start": round(seen.start_time.rescaled_to(event.rate).value), "count": max(1, round(seen.duration.value))}
+        if (speed := _speed_of(clip)) != 1:
+            words.append(f"runs at {speed:.0%} of its speed; its {event.count} frames are taken as they are")
+        return event.model_copy(
+            update=span | {"record": record, "facts": event.facts | ({"words": "; ".join(words)} if words else {})}
+        )
     except ValidationError as error:
         problem = describe(error)[0]
     except TimelineError as error:
@@ -167,11 +190,35 @@ def _read_event(clip: Any, place: str) -> Event:
     raise TimelineError(place, f'clip "{str(clip.name or "")[:80]}": {problem}')
 
 
+def _seen_of(clip: Any, timeline: Any) -> Any:
+    """What of a clip is seen, in its own time: whatever it lies in may have a range of its own. None: nothing"""
+    seen, around = clip.trimmed_range(), clip.parent()
+    while around is not None and around != timeline.tracks:
+        if around.source_range is not None:
+            there, shown = clip.transformed_time_range(seen, around), around.trimmed_range()
+            low = max(there.start_time, shown.start_time)
+            high = min(there.end_time_exclusive(), shown.end_time_exclusive())
+            if high <= low:
+                return None
+            seen = otio.opentime.TimeRange(seen.start_time + (low - there.start_time), high - low)
+        around = around.parent()
+    return seen
+
+
+def _speed_of(clip: Any) -> float:
+    """By its linear time warps."""
+    speed = 1.0
+    for effect in clip.effects:
+        if isinstance(effect, otio.schema.LinearTimeWarp):
+            speed *= float(effect.time_scalar)
+    return speed
+
+
 def _event_of(clip: Any) -> Event:
     told = clip.trimmed_range()
     rate = told.duration.rate or 24.0
     reference = clip.media_reference
-    url = getattr(reference, "target_url", "") or getattr(reference, "name_prefix", "") or ""
+    url = unquote(getattr(reference, "target_url", "") or getattr(reference, "name_prefix", "") or "")
     cmx = dict(clip.metadata.get("cmx_3600", {}))
     media = PurePath(str(url)).stem or PurePath(clip.name or "").stem or str(cmx.get("reel", ""))
     place = clip.range_in_parent().start_time
