@@ -63,6 +63,20 @@ def test_gaps_and_names_that_are_taken_are_refused(folder: Path):
     assert "no frames of this name" in saucer(folder, "apply", "look.json", "frames/pier_####.png", "-o", "new").stderr
 
 
+def test_a_sequence_with_gaps_is_taken_as_it_is_said(folder: Path):
+    (folder / "frames" / "quay_0009.png").unlink()
+    given = ("apply", "look.json", "frames/quay_####.png", "--gaps")
+    left = saucer(folder, *given, "leave", "-o", "left/a.####.tif")
+    assert left.stdout == "missing, and left so: 9\n2 frames, 8 to 10\n"
+    assert sorted(path.name for path in (folder / "left").iterdir()) == ["a.0008.tif", "a.0010.tif"]
+    held = saucer(folder, *given, "hold", "-o", "held")
+    assert held.stdout == "the frame before stands in the place of 9\n3 frames, 8 to 10\n"
+    rec709 = ENCODINGS["rec709"]
+    # Its grain is that of its own number: a held frame does not stand still.
+    wanted = np.clip(Grade.of_look(LOOK)(moving(8), rec709, rec709, Frame(64, 48, 0, 9)), 0, 1)
+    assert np.abs(read_picture(folder / "held" / "quay_0009.png").pixels - wanted).max() < 3e-5
+
+
 def test_a_folder_of_pictures(folder: Path):
     (folder / "frames" / "notes.txt").write_text("tide at six")
     done = saucer(folder, "apply", "look.json", "frames", "-o", "out")

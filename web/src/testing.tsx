@@ -3,6 +3,11 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, configure } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { afterEach, beforeEach, vi } from "vitest";
+import type { Look } from "./api/types";
+import { BenchStore, opened } from "./look/store";
+import type { Bench } from "./look/useBench";
+import { Picker } from "./look/view/picking";
+import { fromSearch, ViewStore } from "./look/view/view";
 import { SurroundProvider } from "./theme/surround";
 
 // A machine busy with other things may stand still for seconds, and no time is measured here.
@@ -44,6 +49,24 @@ export function studio(): ({ children }: { children: ReactNode }) => ReactNode {
         <SurroundProvider>{children}</SurroundProvider>
       </QueryClientProvider>
     );
+  };
+}
+
+/** A look that is worked at, as the Bench's parts are given it; nothing of it is saved. */
+export function benchOf(look: Look, mayEdit = true): Bench {
+  const nothing = () => Promise.resolve();
+  return {
+    store: new BenchStore(opened(look)),
+    view: new ViewStore(fromSearch(new URLSearchParams())),
+    picker: new Picker(),
+    id: 1,
+    mayEdit,
+    flush: nothing,
+    keepMine: nothing,
+    takeTheirs: nothing,
+    follow: nothing,
+    refresh: nothing,
+    revision: () => 1,
   };
 }
 

@@ -41,6 +41,7 @@ class _Work:
     said: Coding | None
     with_sound: bool
     codec: str
+    gaps: str
 
     def one(self, source: Path, target: Path, number: int = 0, report: Callable[[float], None] = unheard) -> None:
         """A picture. number: of the frame, for what moves from frame to frame"""
@@ -101,7 +102,7 @@ def _apply(given: argparse.Namespace) -> None:
     target = encoding(given.output_encoding, "--output-encoding", own) if given.output_encoding else grade.gives
     said = Coding(given.matrix or "bt709", given.range == "full") if given.matrix or given.range else None
     _lay(
-        _Work(grade, Believed(named, grade.expects), target, given.overwrite, said, not given.no_sound, given.codec),
+        _Work(grade, Believed(named, grade.expects), target, given.overwrite, said, not given.no_sound, given.codec, given.gaps),
         given.picture,
         given.output,
     )
@@ -145,16 +146,23 @@ def _sequence_of(pattern: Path) -> Sequence:
 
 def _lay_on_sequence(work: _Work, sequence: Sequence, folder: Path, output: Path) -> None:
     """output: a name with ### too, or a folder that takes the frames under their own names"""
-    require_whole(sequence, sequence.title)
-    frames = sorted(sequence.names.items())
-    for number, name in tqdm(frames, unit="frame", disable=None, leave=False, dynamic_ncols=True):
+    if work.gaps == "refuse":
+        require_whole(sequence, sequence.title)
+    held = sequence.first
+    numbers = range(sequence.first, sequence.last + 1) if work.gaps == "hold" else sorted(sequence.names)
+    for number in tqdm(numbers, unit="frame", disable=None, leave=False, dynamic_ncols=True):
+        held = number if number in sequence.names else held
+        name = sequence.name_of(number)
         if _HASHES.search(output.name):
             target = output.parent / _HASHES.sub(lambda found, n=number: f"{n:0{len(found[0])}d}", output.name, count=1)  # type: ignore[misc]
         else:
             target = output / name
         target.parent.mkdir(parents=True, exist_ok=True)
-        work.one(folder / name, target, number)
-    print(f"{len(sequence.names)} frames, {sequence.first} to {sequence.last}")
+        work.one(folder / sequence.name_of(held), target, number)
+    if sequence.missing:
+        what = "the frame before stands in the place of" if work.gaps == "hold" else "missing, and left so:"
+        print(f"{what} {sequence.gaps}")
+    print(f"{len(numbers)} frames, {sequence.first} to {sequence.last}")
 
 
 def _lay_on_folder(work: _Work, folder: Path, output: Path) -> None:
@@ -211,6 +219,10 @@ def add(commands: Commands) -> None:
     lay.add_argument(
         "--codec", choices=OFFERED, default="", help="of a clip, where its suffix has several (h264, prores, ffv1 else)"
     )
+    lay.add_argument(
+        "--gaps", choices=["refuse", "leave", "hold"], default="refuse",
+        help="frames that a sequence lacks: refuse it (without this), leave them out, or hold the frame before",
+    )  # fmt: skip
     lay.add_argument("--no-sound", action="store_true", help="leave out the sound of a clip")
     lay.add_argument("--overwrite", action="store_true", help="replace files that are there")
     lay.set_defaults(run=_apply)

@@ -2,11 +2,9 @@ import { fireEvent, render, screen } from "@testing-library/react";
 
 import { describe, expect, it } from "vitest";
 import type { Look, Picture } from "../../api/types";
-import { BenchStore, opened as openedLook } from "../../look/store";
-import { BenchContext, type Bench } from "../../look/useBench";
-import { Picker } from "../../look/view/picking";
-import { fromSearch, ViewStore } from "../../look/view/view";
-import { serve, studio } from "../../testing";
+import type { BenchStore } from "../../look/store";
+import { BenchContext } from "../../look/useBench";
+import { benchOf, serve, studio } from "../../testing";
 import { SeenBy } from "./SeenBy";
 
 const encodings = [
@@ -17,21 +15,7 @@ const encodings = [
 
 function shown(look: Look, encoding: string, mayEdit = true): BenchStore {
   serve(({ path }) => ({ body: path === "/api/encodings" ? encodings : { person: null, view: "soft" } }));
-  const nothing = () => Promise.resolve();
-  const store = new BenchStore(openedLook(look));
-  const bench: Bench = {
-    store,
-    view: new ViewStore(fromSearch(new URLSearchParams())),
-    picker: new Picker(),
-    id: 1,
-    mayEdit,
-    flush: nothing,
-    keepMine: nothing,
-    takeTheirs: nothing,
-    follow: nothing,
-    refresh: nothing,
-    revision: () => 1,
-  };
+  const bench = benchOf(look, mayEdit);
   const Studio = studio();
   render(
     <Studio>
@@ -41,7 +25,7 @@ function shown(look: Look, encoding: string, mayEdit = true): BenchStore {
       </BenchContext>
     </Studio>,
   );
-  return store;
+  return bench.store;
 }
 
 describe("the view that a look is seen by", () => {

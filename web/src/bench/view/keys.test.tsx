@@ -2,11 +2,8 @@ import { fireEvent, renderHook } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Picture, Step } from "../../api/types";
-import { BenchStore, opened as openedLook } from "../../look/store";
 import { BenchContext, type Bench } from "../../look/useBench";
-import { Picker } from "../../look/view/picking";
-import { fromSearch, ViewStore } from "../../look/view/view";
-import "../../testing";
+import { benchOf } from "../../testing";
 import { alsoKeys, keysFor, useKeys, type KeyActions } from "./keys";
 
 const steps: Step[] = [
@@ -17,20 +14,7 @@ const steps: Step[] = [
 const tray = [{ id: 5 }, { id: 6 }] as Picture[];
 
 function opened(mayEdit = true) {
-  const nothing = () => Promise.resolve();
-  const bench: Bench = {
-    store: new BenchStore(openedLook({ steps })),
-    view: new ViewStore(fromSearch(new URLSearchParams())),
-    picker: new Picker(),
-    id: 1,
-    mayEdit,
-    flush: nothing,
-    keepMine: nothing,
-    takeTheirs: nothing,
-    follow: nothing,
-    refresh: nothing,
-    revision: () => 1,
-  };
+  const bench = benchOf({ steps }, mayEdit);
   const arrange = {
     move: vi.fn(),
     toggle: vi.fn(),

@@ -3,12 +3,9 @@ import { useState } from "react";
 import { MemoryRouter } from "react-router";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import api from "../../../openapi.json";
-import type { Look, Step, StepOf } from "../../api/types";
-import { serve, studio } from "../../testing";
-import { BenchStore, opened as openedLook } from "../store";
-import { BenchContext, type Bench } from "../useBench";
-import { Picker } from "../view/picking";
-import { fromSearch, ViewStore } from "../view/view";
+import type { Step, StepOf } from "../../api/types";
+import { benchOf, serve, studio } from "../../testing";
+import { BenchContext } from "../useBench";
 import { editors, fetchEditors } from "./editors";
 import { StepEditor } from "./StepEditor";
 
@@ -25,21 +22,7 @@ async function opened(first: Step) {
   serve(({ path }) => ({
     body: path.endsWith("/encodings") ? encodings : path.endsWith("/shelf/entries") ? { entries: [] } : [],
   }));
-  const look: Look = { steps: [first] };
-  const nothing = () => Promise.resolve();
-  const bench: Bench = {
-    store: new BenchStore(openedLook(look)),
-    view: new ViewStore(fromSearch(new URLSearchParams())),
-    picker: new Picker(),
-    id: 1,
-    mayEdit: true,
-    flush: nothing,
-    keepMine: nothing,
-    takeTheirs: nothing,
-    follow: nothing,
-    refresh: nothing,
-    revision: () => 1,
-  };
+  const bench = benchOf({ steps: [first] });
   const seen = { step: first, names: [] as string[], gestures: [] as (string | undefined)[] };
   const done = vi.fn();
   function Tried() {
