@@ -113,7 +113,7 @@ def test_saying_what_a_lut_expects_changes_the_picture(bench: Bench, do_jobs, tm
 
     small, _ = make_proxy(FOLDER / "quay-dusk.png", ENCODINGS["srgb"], 960, 540)
     log, srgb = ENCODINGS["film-log"], ENCODINGS["srgb"]
-    wanted = np.round(np.clip(convert(apply_lut(a_lut(17), convert(small, srgb, log)), log, srgb), 0, 1) * 255)
+    wanted = np.round(np.clip(convert(apply_lut(a_lut(17), convert(small, srgb, log, "soft")), log, srgb, "soft"), 0, 1) * 255)
     shows(page, wanted)
 
 
