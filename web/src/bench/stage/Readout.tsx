@@ -1,7 +1,7 @@
 import { memo, useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
 import { useLatest } from "../../api/useLatest";
-import type { Look, Picture, Pixel } from "../../api/types";
+import type { Look, Pixel } from "../../api/types";
 import { SurroundChoice } from "../../kit/SurroundChoice";
 import { useIsWide } from "../../browser/screen";
 import { unitNames, useUnits } from "../../kit/units";
@@ -9,7 +9,6 @@ import { readPixel } from "../../api/seen";
 import type { Place } from "../../look/view/picking";
 import { shownLook } from "../../look/store";
 import { useBench, useViewPart } from "../../look/useBench";
-import { SeenBy } from "./SeenBy";
 import { usePainted, type Frames } from "../../look/frames/useFrames";
 
 const Read = styled.div`
@@ -105,14 +104,8 @@ function Seen() {
   );
 }
 
-interface ReadoutProps {
-  readonly pointed: Pointed | null;
-  readonly frames: Frames;
-  readonly picture: Picture | undefined;
-}
-
-/** What the pixel under the pointer holds, in and out; units; by which view and on what it is seen; the surround. */
-export const Readout = memo(function Readout({ pointed, frames, picture }: ReadoutProps) {
+/** What the pixel under the pointer holds, in and out; units; what it is seen on; the surround. */
+export const Readout = memo(function Readout({ pointed, frames }: { pointed: Pointed | null; frames: Frames }) {
   const { units, write, choose } = useUnits();
   const pixel = usePixel(pointed, frames);
   const picking = useViewPart((view) => view.picking);
@@ -138,7 +131,6 @@ export const Readout = memo(function Readout({ pointed, frames, picture }: Reado
       <button type="button" onClick={() => choose(next)} aria-label={`Units: ${units}. Change to ${next}`}>
         {units}
       </button>
-      <SeenBy picture={picture} />
       <Seen />
       <SurroundChoice />
     </Read>

@@ -96,8 +96,8 @@ export function Stage({ pictures, frames }: { pictures: readonly Picture[]; fram
       {chosen?.moving?.plays && (
         <ClipBar key={chosen.id} picture={chosen.id} moving={chosen.moving} painter={frames.painter} />
       )}
-      <StageSlider />
-      <Readout pointed={pointed} frames={frames} picture={chosen} />
+      <StageSlider picture={chosen} />
+      <Readout pointed={pointed} frames={frames} />
     </Root>
   );
 }

@@ -1,22 +1,44 @@
 import { memo } from "react";
 import { Slider } from "react-aria-components";
 import styled from "styled-components";
+import type { Picture } from "../../api/types";
 import { titleOf } from "../../look/titles";
 import { useBench, useBenchPart, useViewPart } from "../../look/useBench";
 import { oneLine } from "../../kit/oneLine";
 import { FieldThumb, FieldTrack } from "../../kit/slider";
+import { SeenBy } from "./SeenBy";
 
 const Root = styled.div`
-  display: grid;
-  grid-template-columns: auto minmax(80px, 1fr) minmax(120px, auto);
+  display: flex;
   gap: 14px;
   align-items: center;
   padding: 0 20px;
   background: ${(p) => p.theme.surround.tray};
   font-size: ${(p) => p.theme.tokens.size.small};
-  span {
+  > span {
     ${oneLine}
     max-width: 220px;
+  }
+  > :nth-child(2) {
+    flex: 1;
+    min-width: 80px;
+  }
+  > [data-testid="stage-words"] {
+    min-width: 120px;
+  }
+  > button {
+    font: inherit;
+    color: inherit;
+    border: 0;
+    background: none;
+    padding: 2px 4px;
+    cursor: pointer;
+    white-space: nowrap;
+    text-decoration: underline dotted;
+    text-underline-offset: 3px;
+  }
+  > button:focus-visible {
+    outline-color: ${(p) => p.theme.surround.ink};
   }
 `;
 const HEIGHT = 22;
@@ -31,8 +53,8 @@ const Stop = styled.span<{ $past: boolean }>`
   border: 1.5px solid currentColor;
 `;
 
-/** The picture after step 0, 1, 2 ... n. */
-export const StageSlider = memo(function StageSlider() {
+/** The picture after step 0, 1, 2 ... n, and by which view it is seen. */
+export const StageSlider = memo(function StageSlider({ picture }: { picture: Picture | undefined }) {
   const { view } = useBench();
   const steps = useBenchPart((state) => state.look.steps);
   const stage = useViewPart((one) => one.stage);
@@ -45,6 +67,8 @@ export const StageSlider = memo(function StageSlider() {
     return (
       <Root>
         <span>Stage: before the first step</span>
+        <span />
+        <SeenBy picture={picture} />
       </Root>
     );
   return (
@@ -66,6 +90,7 @@ export const StageSlider = memo(function StageSlider() {
         </FieldTrack>
       </Slider>
       <span data-testid="stage-words">{words}</span>
+      <SeenBy picture={picture} />
     </Root>
   );
 });

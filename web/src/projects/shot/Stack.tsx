@@ -13,7 +13,7 @@ import { oneLine } from "../../kit/oneLine";
 
 const Line = styled.li<{ $off: boolean }>`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) repeat(4, auto);
+  grid-template-columns: minmax(0, 1fr) auto;
   align-items: center;
   gap: 2px 4px;
   padding: 4px 0;
@@ -24,6 +24,9 @@ const Line = styled.li<{ $off: boolean }>`
     text-decoration: ${(p) => (p.$off ? "line-through" : "underline")};
     text-underline-offset: 3px;
     text-decoration-color: ${(p) => p.theme.tokens.line};
+  }
+  > span {
+    display: flex;
   }
   > div {
     grid-column: 1 / -1;
@@ -85,36 +88,38 @@ export function Stack({ shot, layers, mayWork, onMove, onRest, onNewest }: Props
               </Link>
               {mayWork ? (
                 <>
-                  {(earlier !== null || later !== null) && (
-                    <>
-                      <IconButton
-                        aria-label={`Move ${told.name} earlier`}
-                        isDisabled={earlier === null}
-                        onPress={() => earlier !== null && onRest(swapped(index, earlier))}
-                      >
-                        <ArrowUp />
-                      </IconButton>
-                      <IconButton
-                        aria-label={`Move ${told.name} later`}
-                        isDisabled={later === null}
-                        onPress={() => later !== null && onRest(swapped(index, later))}
-                      >
-                        <ArrowDown />
-                      </IconButton>
-                    </>
-                  )}
-                  <IconButton
-                    aria-label={on ? `Switch ${told.name} off` : `Switch ${told.name} on`}
-                    onPress={() => onRest(set(index, { enabled: !on }))}
-                  >
-                    {on ? <Eye /> : <EyeOff />}
-                  </IconButton>
-                  <IconButton
-                    aria-label={`Take ${told.name} off`}
-                    onPress={() => onRest(layers.filter((_, at) => at !== index))}
-                  >
-                    <Trash2 />
-                  </IconButton>
+                  <span>
+                    {(earlier !== null || later !== null) && (
+                      <>
+                        <IconButton
+                          aria-label={`Move ${told.name} earlier`}
+                          isDisabled={earlier === null}
+                          onPress={() => earlier !== null && onRest(swapped(index, earlier))}
+                        >
+                          <ArrowUp />
+                        </IconButton>
+                        <IconButton
+                          aria-label={`Move ${told.name} later`}
+                          isDisabled={later === null}
+                          onPress={() => later !== null && onRest(swapped(index, later))}
+                        >
+                          <ArrowDown />
+                        </IconButton>
+                      </>
+                    )}
+                    <IconButton
+                      aria-label={on ? `Switch ${told.name} off` : `Switch ${told.name} on`}
+                      onPress={() => onRest(set(index, { enabled: !on }))}
+                    >
+                      {on ? <Eye /> : <EyeOff />}
+                    </IconButton>
+                    <IconButton
+                      aria-label={`Take ${told.name} off`}
+                      onPress={() => onRest(layers.filter((_, at) => at !== index))}
+                    >
+                      <Trash2 />
+                    </IconButton>
+                  </span>
                   <div>
                     <StrengthBar
                       label={`Strength of ${told.name}`}
