@@ -140,6 +140,15 @@ def test_the_tags_of_a_clip_are_believed_as_those_of_a_picture_are(folder: Path)
     assert told == "in.mp4: its tags mean pq; it is read as rec709, as --picture-encoding says\n"
 
 
+def test_what_of_a_clip_cannot_be_kept_is_told(folder: Path):
+    write(folder / "uneven.mkv", "ffv1", "yuv444p", 6, times=[0, 40, 100, 140, 200, 300])
+    told = saucer(folder, "apply", "look.json", "uneven.mkv", "-o", "a.mov", "--picture-encoding", "rec709").stdout
+    assert told == "uneven.mkv: frames of unequal length are written at one rate\n"
+    write(folder / "clear.mov", "prores_ks", "yuva444p10le", 2)
+    told = saucer(folder, "apply", "look.json", "clear.mov", "-o", "b.mov", "--picture-encoding", "rec709").stdout
+    assert told == "clear.mov: its alpha is left out\n"
+
+
 def test_a_codec_is_chosen_where_a_suffix_has_several(folder: Path):
     write(folder / "in.mov", "prores_ks", "yuv422p10le", 2)
     given = ("apply", "look.json", "in.mov", "--picture-encoding", "rec709")

@@ -59,6 +59,12 @@ class _Work:
         info = inspect_clip(source)
         encoding = self.believed.of_clip(source, info)
         said = self.said if info.coding is not None else None
+        for is_so, words in (
+            (info.variable, "frames of unequal length are written at one rate"),
+            (info.alpha, "its alpha is left out"),
+        ):
+            if is_so:
+                self.believed.tell(source.name, words)
         with _progress(info.count, "frame") as report:
             sound = grade_clip(self.grade, source, target, encoding, self.target, said, report, self.with_sound, self.codec)
         if sound.left_out:
