@@ -20,13 +20,13 @@ pytestmark = pytest.mark.django_db
 def test_sign_in_and_out():
     person("designer", "ilse")
     api = api_for(None)
-    assert api.get("/session") == {"person": None, "may": [], "unreadable": 0}
+    assert api.get("/session") == {"person": None, "may": [], "unreadable": 0, "view": "soft"}
     signed = api.expect(200, "POST", "/session", {"username": "ilse", "password": "a-long-password"})
     assert signed["person"] == {"username": "ilse", "name": "Ilse", "role": "designer"}
     assert signed["may"] == ["design"]
     assert Activity.objects.filter(action="sign in", about="ilse").count() == 1
     api.expect(204, "DELETE", "/session")
-    assert api.get("/session") == {"person": None, "may": [], "unreadable": 0}
+    assert api.get("/session") == {"person": None, "may": [], "unreadable": 0, "view": "soft"}
 
 
 def test_wrong_password_then_locked_out():

@@ -6,6 +6,7 @@ Source: the layout of CMX 3600 lists as OpenTimelineIO's adapter documents it; l
 
 from __future__ import annotations
 
+import math
 import re
 import warnings
 from collections.abc import Iterator
@@ -25,8 +26,7 @@ _DROP = re.compile(r"^\s*FCM:\s*(?P<non>NON[- ]?)?DROP", re.IGNORECASE)
 _SPEED = re.compile(r"^\s*M2\s+\S+\s+(?P<speed>[-+]?\d+(?:\.\d+)?)", re.IGNORECASE)
 _ASC = re.compile(r"^\s*\*\s*ASC[_ ](?P<which>SOP|SAT)\b\s*:?\s*(?P<rest>.*)$", re.IGNORECASE)
 _NAMED = re.compile(r"^\s*\*\s*(?P<which>FROM|TO)\s+CLIP\s+NAME\s*:\s*(?P<name>.*)$", re.IGNORECASE)
-_THREE = r"\(\s*[-+.\deE]+[\s,]+[-+.\deE]+[\s,]+[-+.\deE]+\s*\)"
-_SOP = re.compile(rf"^\s*{_THREE}\s*{_THREE}\s*{_THREE}\s*$")
+_BRACKETS = re.compile(r"\(([^()]*)\)")
 BLACK = ("BL", "BLACK", "BARS", "BAR")
 DROPPED = (Fraction(30000, 1001), Fraction(60000, 1001))
 """Rates at which timecodes leave numbers out (SMPTE ST 12-1)."""
@@ -162,6 +162,17 @@ def _with_drop(timecode: str, drop: bool) -> str:
     return re.sub(r"[:;.](?=\d+$)", ";", timecode) if drop else timecode
 
 
+def _is_sop(text: str) -> bool:
+    """Three times three numbers in brackets, and nothing else."""
+    triples = [part.replace(",", " ").split() for part in _BRACKETS.findall(text)]
+    if [len(one) for one in triples] != [3, 3, 3] or _BRACKETS.sub("", text).strip():
+        return False
+    try:
+        return all(math.isfinite(float(number)) for one in triples for number in one)
+    except ValueError:
+        return False
+
+
 def _notes_of(block: _Block) -> tuple[list[str], str]:
     """Comments as the library reads them: keys of ASC lines in capitals, the name of what a dissolve leads to; and what was left out."""
     asc: dict[str, str] = {}
@@ -170,7 +181,7 @@ def _notes_of(block: _Block) -> tuple[list[str], str]:
     for number, line in block.notes:
         if told := _ASC.match(line):
             asc[told["which"].upper()] = told["rest"].strip()
-            if told["which"].upper() == "SOP" and not _SOP.match(told["rest"]):
+            if told["which"].upper() == "SOP" and not _is_sop(told["rest"]):
                 lost = f"line {number}: its ASC_SOP is not one, so its whole CDL is left out"
         elif told := _NAMED.match(line):
             names[told["which"].upper()] = told["name"].strip()
