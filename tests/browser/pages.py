@@ -53,7 +53,8 @@ def leave(page: Page) -> None:
     """Signed out: whatever was open is closed. Where the tab is not in the application, or does not answer, it goes to a picture of the same origin."""
     page.mouse.move(0, 0)
     try:
-        page.evaluate("() => { history.replaceState(null, '', '/'); window.dispatchEvent(new Event('saucer:signed-out')); }")
+        # Not to "/": whoever is taken for signed in again too soon would be on the way to a look from there, and get there late.
+        page.evaluate("() => { history.replaceState(null, '', '/left'); window.dispatchEvent(new Event('saucer:signed-out')); }")
         page.get_by_label("Password").wait_for(timeout=3000)
         page.evaluate("() => { window.leftByTest = true; }")
     except Error:
