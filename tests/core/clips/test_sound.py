@@ -10,10 +10,11 @@ import av
 import numpy as np
 import pytest
 
-from saucer.core.clips.sound import SoundReader
+from saucer.core.clips.sound import Following, SoundReader, Track
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.grade import Grade
 from saucer.core.engine.moving import grade_clip
+from saucer.core.errors import PictureError
 from saucer.core.look.model import look_text
 from tests.clips import frames
 from tests.core.test_cli import saucer
@@ -126,3 +127,23 @@ def test_sound_that_breaks_off_leaves_the_clip_whole(tmp_path: Path):
     assert np.array_equal(heard(made), samples)
     with av.open(str(made)) as container:
         assert container.streams.video[0].frames == 48
+
+
+def test_sound_that_is_damaged_costs_no_picture():
+    """It breaks off where it cannot be decoded, and says so."""
+
+    def chunks():
+        yield 0, tone(0.5, 1)
+        raise PictureError("a.mov", "its sound is damaged or cut short")
+
+    written = []
+
+    class Writer:
+        def put(self, number, samples):
+            written.append((number, len(samples)))
+
+    along = Following(chunks(), (Track(0, "pcm_s24le", RATE, "mono", 1),), Writer())
+    along.go_to(0.25)
+    along.go_to(2)
+    along.finish()
+    assert (written, along.problem) == ([(0, RATE // 2)], "its sound is damaged or cut short")

@@ -46,10 +46,11 @@ class Track:
 @passed
 @dataclass(frozen=True)
 class Sound:
-    """tracks: those that can be carried; left_out: how many cannot"""
+    """tracks: those that can be carried; left_out: how many cannot; problem: why what was carried breaks off"""
 
     tracks: tuple[Track, ...]
     left_out: int
+    problem: str = ""
 
 
 @reads("clip", PictureError)
@@ -209,19 +210,30 @@ class SoundWriter:
 
 
 class Following:
-    """Sound that goes along with frames as they are written: as much of it as they have lasted."""
+    """Sound that goes along with frames as they are written: as much of it as they have lasted.
+
+    problem: why it breaks off, where it is damaged; the pictures go on without it
+    """
 
     def __init__(self, chunks: Iterator[tuple[int, np.ndarray]], tracks: Sequence[Track], writer: SoundWriter) -> None:
         self._chunks, self._tracks, self._writer = chunks, tracks, writer
+        self.problem = ""
         self._reached = 0.0
         self._lasted = [0.0] * len(tracks)
 
     def go_to(self, seconds: float) -> None:
-        while self._reached < seconds and (chunk := next(self._chunks, None)) is not None:
+        while self._reached < seconds and (chunk := self._next()) is not None:
             number, samples = chunk
             self._writer.put(number, samples)
             self._lasted[number] += len(samples) / self._tracks[number].rate
             self._reached = max(self._lasted)
+
+    def _next(self) -> tuple[int, np.ndarray] | None:
+        try:
+            return next(self._chunks, None)
+        except PictureError as error:
+            self.problem, self._chunks = error.problem, iter(())
+            return None
 
     def finish(self) -> None:
         self.go_to(float("inf"))

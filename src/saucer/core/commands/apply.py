@@ -67,6 +67,8 @@ class _Work:
                 self.believed.tell(source.name, words)
         with _progress(info.count, "frame") as report:
             sound = grade_clip(self.grade, source, target, encoding, self.target, said, report, self.with_sound, self.codec)
+        if sound.problem:
+            self.believed.tell(source.name, sound.problem)
         if sound.left_out:
             self.believed.tell(source.name, f"left out: {sound.left_out} tracks of sound in a form that is not read")
 

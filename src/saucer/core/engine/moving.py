@@ -186,4 +186,4 @@ def grade_clip(
             change, by_rows = change_by(sampled, before, after), rows_by(sampled, before, after, info.height)
             along = Following(sounds.chunks(0, info.seconds), tracks, writer.sound) if sounds is not None and tracks else None
             write_frames(reader.frames(), writer, change, info.count, info.width * info.height, report, by_rows, along)
-    return Sound(tracks, sounds.left_out if sounds is not None else 0)
+    return Sound(tracks, sounds.left_out if sounds is not None else 0, along.problem if along is not None else "")

@@ -161,6 +161,8 @@ def _clip(item: _Item, choice: DeliveryChoice, report: Report) -> tuple[Blob, di
                 along = Following(chunks, tracks, writer.sound)
             write_frames(frames, writer, change, last - first + 1, size[0] * size[1], report, by_rows, along)
         lost = ["frames of unequal length, written at one rate"] if moving.facts.get("variable") else []
+        if along is not None and along.problem:
+            lost.append(f"sound from some place on: {along.problem}")
         if sound is not None and sound.left_out:
             lost.append(f"{sound.left_out} tracks of sound in a form that is not read")
         if sound is not None and sound.tracks and not tracks:
