@@ -10,6 +10,7 @@ import type { Place } from "../../look/view/picking";
 import { shownLook } from "../../look/store";
 import { useBench, useViewPart } from "../../look/useBench";
 import { usePainted, type Frames } from "../../look/frames/useFrames";
+import { trayButton } from "./trayButton";
 
 const Read = styled.div`
   display: flex;
@@ -38,17 +39,7 @@ const Read = styled.div`
     min-width: 0;
   }
   > button {
-    font: inherit;
-    color: inherit;
-    border: 0;
-    background: none;
-    padding: 2px 4px;
-    cursor: pointer;
-    text-decoration: underline dotted;
-    text-underline-offset: 3px;
-  }
-  > button:focus-visible {
-    outline-color: ${(p) => p.theme.surround.ink};
+    ${trayButton}
   }
 `;
 const Gap = styled.span`

@@ -7,6 +7,7 @@ import { useBench, useBenchPart, useViewPart } from "../../look/useBench";
 import { oneLine } from "../../kit/oneLine";
 import { FieldThumb, FieldTrack } from "../../kit/slider";
 import { SeenBy } from "./SeenBy";
+import { trayButton } from "./trayButton";
 
 const Root = styled.div`
   display: flex;
@@ -27,18 +28,7 @@ const Root = styled.div`
     min-width: 120px;
   }
   > button {
-    font: inherit;
-    color: inherit;
-    border: 0;
-    background: none;
-    padding: 2px 4px;
-    cursor: pointer;
-    white-space: nowrap;
-    text-decoration: underline dotted;
-    text-underline-offset: 3px;
-  }
-  > button:focus-visible {
-    outline-color: ${(p) => p.theme.surround.ink};
+    ${trayButton}
   }
 `;
 const HEIGHT = 22;
