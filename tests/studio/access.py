@@ -113,6 +113,8 @@ designer   GET    /api/projects/{pk}/deliveries/{number}/all.zip
 owner      POST   /api/projects/{pk}/trims
 owner      POST   /api/projects/{pk}/trims/copy
 owner      PUT    /api/projects/{pk}/layers
+owner      PUT    /api/projects/{pk}/shared
+owner      POST   /api/projects/{pk}/shared/switch
 owner      POST   /api/projects/{pk}/looks
 owner      POST   /api/projects/{pk}/looks/off
 owner      POST   /api/projects/{pk}/looks/strength

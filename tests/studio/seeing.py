@@ -68,6 +68,8 @@ ROWS: list[tuple[str, str, str, Any]] = [
     ("project", "see", "GET /api/projects/{pk}/deliveries/{number}/files/{item}", None),
     ("project", "see", "GET /api/projects/{pk}/deliveries/{number}/all.zip", None),
     ("project", "work", "PUT /api/projects/{pk}/layers", SHOTS | {"layers": []}),
+    ("project", "work", "PUT /api/projects/{pk}/shared", {"reach": "project", "layers": [{"steps": STEPS}]}),
+    ("project", "work", "POST /api/projects/{pk}/shared/switch", SHOTS | {"layer": "{shared}", "enabled": False}),
     ("project", "work", "POST /api/projects/{pk}/looks", SHOTS | {"entry": "{look}"}),
     ("project", "work", "POST /api/projects/{pk}/looks/off", SHOTS),
     ("project", "work", "POST /api/projects/{pk}/looks/newest", SHOTS),

@@ -37,6 +37,7 @@ BODIES = {"/api/packs/{job}/keep": {"rows": [0]}, "/api/results/{job}/keep": {"w
           "/api/projects/{pk}/shots/{shot}": {"code": "One"}, "/api/projects/{pk}/scenes/{scene}": {"name": "One"},
           "/api/projects/{pk}/scenes": {"scenes": [1]}, "/api/projects/{pk}/trims": {"shots": [1], "steps": []},
           "/api/projects/{pk}/trims/copy": {"shots": [1], "source": 1}, "/api/projects/{pk}/layers": {"shots": [1], "layers": []}, "/api/projects/{pk}/looks": {"shots": [1], "entry": 1},
+          "/api/projects/{pk}/shared": {"reach": "project", "layers": []}, "/api/projects/{pk}/shared/switch": {"shots": [1], "layer": 1, "enabled": True},
           "/api/projects/{pk}/looks/off": {"shots": [1]}, "/api/projects/{pk}/looks/newest": {"shots": [1]},
           "/api/projects/{pk}/looks/strength": {"shots": [1], "strength": 1}, "/api/looks/{pk}/draft": {"look": {"steps": []}, "revision": 1}, "/api/looks/{pk}/versions": {"revision": 1}, "/api/boards/{pk}": {"seen": 1}, "/api/presets/{pk}/versions": {"steps": [{"kind": "curves"}]}}  # fmt: skip
 

@@ -219,7 +219,7 @@ def test_trims_that_are_no_cdl_are_fitted_and_the_error_told(api, project, desig
     )
     made = deliver(api, project, cdl=True)
     words = json.loads(read(api, project, made, "lists/report.json"))["cdl"]["Quay pier"]
-    assert words.startswith("the trims as one CDL: off by 0.0")
+    assert words.startswith("the correction as one CDL: off by 0.0")
     assert "as one CDL" in read(api, project, made, "lists/trims.ccc").decode()
 
 

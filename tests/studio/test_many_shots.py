@@ -11,8 +11,8 @@ from django.test.utils import CaptureQueriesContext
 from saucer.core.look.model import look_from
 from saucer.studio.looks import rules as looks
 from saucer.studio.projects import changes, rules
-from saucer.studio.projects.grade import grading
-from saucer.studio.projects.models import Layer, LayerRole, Project, Shot
+from saucer.studio.projects.grade import grading, sharing
+from saucer.studio.projects.models import Layer, LayerRole, Project, Reach, Shot
 from saucer.studio.projects.story import details, ordering, shots
 from tests.make import WARM
 
@@ -124,3 +124,20 @@ def test_a_hundred_shots_in_out_and_back(designer, picture, project):
     assert counted(lambda: shots.take_out(designer, project.pk, every)) <= MOST
     assert counted(lambda: shots.bring_back(designer, project.pk, every)) <= MOST + 4, "two a scene"
     assert Shot.objects.filter(deleted=None).count() == 200
+
+
+def test_a_layer_for_all_shots_and_off_for_a_hundred_and_back(designer, project, warm):
+    version = looks.find(warm).entry.latest_id
+    spot, done = sharing.Spot(Reach.PROJECT), []
+    layers = [grading.item(LayerRole.BEFORE, version=version), grading.item(LayerRole.BEFORE, steps=[WARM])]
+    asked = {
+        "put": lambda: done.append(sharing.set_shared(designer, project.pk, spot, layers)),
+        "off": lambda: done.append(
+            sharing.switch_for(designer, project.pk, Layer.objects.earliest("pk").pk, ids_of(project), False)
+        ),
+        "undo": lambda: changes.undo(designer, project.pk, done[-1].undo),
+        "away": lambda: done.append(sharing.set_shared(designer, project.pk, spot, [])),
+    }
+    told = {name: counted(change) for name, change in asked.items()}
+    assert max(told.values()) <= MOST, told
+    assert [one.count for one in done] == [100, 100, 100]

@@ -38,7 +38,7 @@ from saucer.studio.presets import rules as presets
 from saucer.studio.projects import rules as projects
 from saucer.studio.projects.deliver import rules as delivering
 from saucer.studio.projects.deliver.choice import DeliveryChoice
-from saucer.studio.projects.models import DeliveryItem, MemberRole, Project, Scene, Shot
+from saucer.studio.projects.models import DeliveryItem, Layer, MemberRole, Project, Shot
 from saucer.studio.projects.story import notes, shots
 from saucer.studio.site.api import api as described
 from tests.clips import write
@@ -101,11 +101,12 @@ def world(db, tmp_path) -> World:
         one, _, two, out = shots.add_shots(owner, project.pk, wanted)
         note = notes.add_note(owner, project.pk, one.pk, "Warm", None)
         shots.take_out(owner, project.pk, [out.pk])
+        shared = Layer.objects.create(scene=one.scene, position=0, role="before", steps=[WARM])
         delivery = delivering.deliver(owner, project.pk, DeliveryChoice(stills="png", shots=[one.pk]))
         DeliveryItem.objects.filter(delivery=delivery).update(blob=keep_bytes(b"a still"))
         numbers["project", state] = {
             "pk": project.pk, "shot": one.pk, "second": two.pk, "out": out.pk, "note": note.pk, "number": delivery.number, "look": look.pk, "job": 987654,
-            "scene": Scene.objects.get(project=project).pk, "item": DeliveryItem.objects.get(delivery=delivery).pk, "picture": still.pk,
+            "scene": one.scene_id, "shared": shared.pk, "item": DeliveryItem.objects.get(delivery=delivery).pk, "picture": still.pk,
         }  # fmt: skip
     shown = made["open"][0].pk
     numbers |= _catalogue(owner, look.pk, lut, shown)

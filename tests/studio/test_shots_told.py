@@ -72,25 +72,25 @@ def test_a_newer_version_is_offered_while_the_look_is_there(project, designer):
 
 
 def newer(person) -> int | None:
-    [layer] = [one for one in tell_shot(shot("gulls"), person).layers if one.role == "look"]
+    [layer] = [one for one in tell_shot(shot("gulls"), person, []).layers if one.role == "look"]
     return layer.newer
 
 
 def test_figures_are_told_as_measured_only_while_the_shot_shows_what_was_measured(project, designer):
     one = shot("gulls")
-    assert not tell_shot(one, designer).measured
+    assert not tell_shot(one, designer, []).measured
     ShotFigures.objects.create(shot=one, shows=seeing.shows(one, list(one.layers.all())), figures={"misfits": ["too bright"]})
-    told = tell_shot(shot("gulls"), designer)
+    told = tell_shot(shot("gulls"), designer, [])
     assert (told.measured, told.misfits) == (True, ["too bright"])
     grading.take_off(designer, project.pk, [one.pk])
-    assert not tell_shot(shot("gulls"), designer).measured
+    assert not tell_shot(shot("gulls"), designer, []).measured
 
 
 def test_a_reference_is_told_only_to_those_who_may_see_it(project, designer, curator):
     one = shot("gulls")
     one.reference_id = shot("pier").picture_id
-    assert tell_shot(one, designer, shown={one.reference_id}).reference == one.reference_id
-    assert tell_shot(one, designer, shown=set()).reference is None
+    assert tell_shot(one, designer, [], shown={one.reference_id}).reference == one.reference_id
+    assert tell_shot(one, designer, [], shown=set()).reference is None
 
 
 def test_a_note_stands_at_a_frame_that_the_shot_has(project, designer):

@@ -2409,6 +2409,46 @@ export interface paths {
         patch: operations["saucer_studio_projects_story_api_rename_scene"];
         trace?: never;
     };
+    "/api/projects/{pk}/shared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Shared
+         * @description In place of all that lies there; for the shots that come later too.
+         */
+        put: operations["saucer_studio_projects_grade_sharing_api_set_shared"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/shared/switch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Switch
+         * @description Off for these shots, or on again.
+         */
+        post: operations["saucer_studio_projects_grade_sharing_api_switch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{pk}/shots": {
         parameters: {
             query?: never;
@@ -5121,7 +5161,7 @@ export interface components {
         };
         /**
          * FrozenLayer
-         * @description A version of an entry by its number, or steps.
+         * @description A version of an entry by its number, or steps. reach: whom it was put on; reached: the name of that roll or scene
          */
         FrozenLayer: {
             /**
@@ -5136,6 +5176,13 @@ export interface components {
             entry?: number | null;
             /** Name */
             name: string;
+            /** @default shot */
+            reach?: components["schemas"]["Reach"];
+            /**
+             * Reached
+             * @default
+             */
+            reached?: string;
             role: components["schemas"]["LayerRole"];
             /** Steps */
             steps?: {
@@ -5194,6 +5241,12 @@ export interface components {
             approved: boolean;
             /** Code */
             code: string;
+            /**
+             * Corrected In
+             * @description the encoding that its correction, as one CDL, works in
+             * @default
+             */
+            corrected_in?: string;
             /** Encoding */
             encoding: string;
             /** Fields */
@@ -7404,6 +7457,8 @@ export interface components {
             note: string;
             /** Scenes */
             scenes: components["schemas"]["SceneOut"][];
+            /** Shared */
+            shared: components["schemas"]["SharedOut"][];
             /** Shots */
             shots: components["schemas"]["ShotOut"][];
             /**
@@ -7456,6 +7511,12 @@ export interface components {
              */
             output_white?: number;
         };
+        /**
+         * Reach
+         * @description Whom a layer is for.
+         * @enum {string}
+         */
+        Reach: "shot" | "roll" | "scene" | "project";
         /**
          * Reading
          * @description What a recoloured chart says. measured: of a twin chart, in codes of 255; smooth and raw: the two LUTs that can be kept.
@@ -7858,6 +7919,104 @@ export interface components {
             settled?: boolean;
         };
         /**
+         * SharedIn
+         * @description All that lies in one place. reach: a roll by its name, a scene by its number, or the project, before all else or after it
+         */
+        SharedIn: {
+            /** Layers */
+            layers: components["schemas"]["SharedLayerIn"][];
+            reach: components["schemas"]["Reach"];
+            /** @default before */
+            role?: components["schemas"]["LayerRole"];
+            /**
+             * Roll
+             * @default
+             */
+            roll?: string;
+            /** Scene */
+            scene?: number | null;
+        };
+        /**
+         * SharedLayerIn
+         * @description off_on: shots that it reaches and does not act on
+         */
+        SharedLayerIn: {
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /** Entry */
+            entry?: number | null;
+            /**
+             * Off On
+             * @default []
+             */
+            off_on?: number[];
+            /** @default look */
+            role?: components["schemas"]["LayerRole"];
+            /** Steps */
+            steps?: {
+                [key: string]: unknown;
+            }[] | null;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength?: number;
+            /** Version */
+            version?: number | null;
+        };
+        /**
+         * SharedLayerOut
+         * @description off_on: shots that it reaches and does not act on
+         */
+        SharedLayerOut: {
+            /** By */
+            by: string;
+            /** Enabled */
+            enabled: boolean;
+            /** Entry */
+            entry: number | null;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["Kind"] | null;
+            /** Name */
+            name: string;
+            /** Newer */
+            newer: number | null;
+            /** Off On */
+            off_on: number[];
+            /**
+             * Placed
+             * Format: date-time
+             */
+            placed: string;
+            role: components["schemas"]["LayerRole"];
+            /** Steps */
+            steps: {
+                [key: string]: unknown;
+            }[] | null;
+            /** Strength */
+            strength: number;
+            /** Version */
+            version: number | null;
+        };
+        /**
+         * SharedOut
+         * @description Layers for more than one shot that lie in one place: before all else or after it, for the project, a scene, or a roll.
+         */
+        SharedOut: {
+            /** Layers */
+            layers: components["schemas"]["SharedLayerOut"][];
+            reach: components["schemas"]["Reach"];
+            role: components["schemas"]["LayerRole"];
+            /** Roll */
+            roll: string;
+            /** Scene */
+            scene: number | null;
+        };
+        /**
          * Sharpen
          * @description Detail d of luma code values becomes d |d| / (|d| + threshold) before it is added `amount` times: fine noise is left alone.
          */
@@ -7938,7 +8097,7 @@ export interface components {
         };
         /**
          * ShotDetail
-         * @description line: the encodings it goes through, from what it is in to what it is delivered in
+         * @description line: the encodings it goes through, from what it is in to what it is delivered in; trimmed_in: what its own trims work in
          */
         ShotDetail: {
             /** Line */
@@ -7946,16 +8105,19 @@ export interface components {
             /** Notes */
             notes: components["schemas"]["ShotNoteOut"][];
             shot: components["schemas"]["ShotOut"];
+            /** Trimmed In */
+            trimmed_in: string;
         };
         /**
          * ShotFrameIn
-         * @description layers: what lies on it in place of what is stored; frame: of what moves, from 0
+         * @description layers: what lies on it in place of what is stored; shared: the same of what lies on many; frame: of what moves, from 0
          */
         ShotFrameIn: {
             /** Frame */
             frame?: number | null;
             /** Layers */
             layers?: components["schemas"]["LayerIn"][] | null;
+            shared?: components["schemas"]["SharedIn"] | null;
         };
         /**
          * ShotFramesIn
@@ -7981,6 +8143,7 @@ export interface components {
              * @default false
              */
             playing?: boolean;
+            shared?: components["schemas"]["SharedIn"] | null;
             /**
              * Width
              * @default 960
@@ -8032,7 +8195,9 @@ export interface components {
         };
         /**
          * ShotOut
-         * @description encoding: what it is in; encoding_said: was that said of the shot, and not of its picture?
+         * @description encoding: what it is in; encoding_said: was that said of the shot, and not of its picture? layers: its own
+         *
+         *     roll: the camera, roll or folder that it comes from
          *
          *     first, last, poster: frames of what moves, from 0; shows changes whenever the shot would look different
          *     misfits: in what it is one, as last measured; stale: has it changed since it was measured?
@@ -8073,6 +8238,8 @@ export interface components {
             poster: number | null;
             /** Reference */
             reference: number | null;
+            /** Roll */
+            roll: string;
             /** Scene */
             scene: number;
             /** Shows */
@@ -8122,10 +8289,11 @@ export interface components {
              * @default false
              */
             plain?: boolean;
+            shared?: components["schemas"]["SharedIn"] | null;
         };
         /**
          * ShotsChange
-         * @description What is not sent stays. encoding: empty, as its picture; reference: null takes it away
+         * @description What is not sent stays. encoding: empty, as its picture; roll: the camera, roll or folder; reference: null takes it away
          */
         ShotsChange: {
             /** Approved */
@@ -8136,6 +8304,8 @@ export interface components {
             note?: string | null;
             /** Reference */
             reference?: number | null;
+            /** Roll */
+            roll?: string | null;
             /** Shots */
             shots: number[];
         };
@@ -8451,6 +8621,18 @@ export interface components {
             shots: number[];
             /** Strength */
             strength: number;
+        };
+        /**
+         * SwitchIn
+         * @description layer: by its number, as the project tells it
+         */
+        SwitchIn: {
+            /** Enabled */
+            enabled: boolean;
+            /** Layer */
+            layer: number;
+            /** Shots */
+            shots: number[];
         };
         /**
          * TagIn
@@ -12774,6 +12956,58 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SceneChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_grade_sharing_api_set_shared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_grade_sharing_api_switch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwitchIn"];
             };
         };
         responses: {

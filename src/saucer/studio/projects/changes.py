@@ -64,7 +64,7 @@ def undo(person: Person, pk: int, number: int) -> Done:
         if Activity.objects.filter(action=UNDONE, about_id=pk, data__of=number).exists():
             raise NotPossible("This change was taken back already.")
         found = WAYS[change.action](person, project, change.data)
-        ids = change.data.get("ids") or [int(one) for one in change.data.get("after", {})]
+        ids = change.data["ids"] if "ids" in change.data else [int(one) for one in change.data.get("after", {})]
         record(person, UNDONE, project, of=number, shots=change.data.get("shots", []), ids=ids)
         look_different(person, project)
     return found

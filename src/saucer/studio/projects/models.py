@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any, ClassVar, get_args
 
 from django.conf import settings
+from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from django.db.models.functions import Lower
 
@@ -107,6 +108,7 @@ class Shot(models.Model):
     """A picture, or some frames of a clip or sequence, in its place in the story.
 
     encoding: what the picture is in, where it is not what the picture says of itself
+    roll: the camera, roll or folder it comes from, by whose name corrections are put on all of it
     first, last, poster: frames of what moves, from 0; poster is the one on the wall. None for a still
     reference: a picture it is held beside; facts: what a timeline said of it
     approved: somebody has said that it is done; by whom stands in the activity
@@ -117,6 +119,7 @@ class Shot(models.Model):
     position = models.PositiveIntegerField()
     picture = models.ForeignKey(Picture, on_delete=models.PROTECT, related_name="shots")
     encoding = models.CharField(max_length=40, blank=True)
+    roll = models.CharField(max_length=80, blank=True)
     first = models.PositiveIntegerField(null=True, blank=True)
     last = models.PositiveIntegerField(null=True, blank=True)
     poster = models.PositiveIntegerField(null=True, blank=True)
@@ -157,13 +160,27 @@ class LayerRole(models.TextChoices):
     AFTER = "after", "after the look"
 
 
+class Reach(models.TextChoices):
+    """Whom a layer is for."""
+
+    SHOT = "shot", "one shot"
+    ROLL = "roll", "every shot of a camera, roll or folder"
+    SCENE = "scene", "every shot of a scene"
+    PROJECT = "project", "every shot of the project"
+
+
 class Layer(models.Model):
     """A version of an entry, or steps, on a shot: one look, unless it was asked to be stacked, and trims before or after it.
 
-    A version is pinned; a newer one is offered, never slipped in.
+    Or on many: in place of the shot it names a scene, or a project and in it, where it is for one only, a roll.
+    A version is pinned; a newer one is offered, never slipped in. off_on: numbers of shots that it reaches and does not act on
     """
 
-    shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="layers")
+    shot = models.ForeignKey(Shot, null=True, on_delete=models.CASCADE, related_name="layers")
+    scene = models.ForeignKey(Scene, null=True, on_delete=models.CASCADE, related_name="shared_layers")
+    project = models.ForeignKey(Project, null=True, on_delete=models.CASCADE, related_name="shared_layers")
+    roll = models.CharField(max_length=80, blank=True)
+    off_on = ArrayField(models.BigIntegerField(), default=list, blank=True)
     position = models.PositiveSmallIntegerField()
     role = models.CharField(max_length=6, choices=LayerRole, default=LayerRole.LOOK)
     version = models.ForeignKey(Version, null=True, on_delete=models.PROTECT, related_name="layers")
@@ -177,16 +194,33 @@ class Layer(models.Model):
         ordering: ClassVar = ["position", "pk"]
         constraints: ClassVar = [
             models.UniqueConstraint(fields=["shot", "position"], name="one_layer_per_place", deferrable=models.Deferrable.DEFERRED),
+            models.UniqueConstraint(fields=["scene", "position"], name="one_layer_per_place_of_a_scene"),
+            models.UniqueConstraint(fields=["project", "roll", "role", "position"], name="one_layer_per_place_of_a_project"),
             one_of("role_of_a_layer", "role", LayerRole),
             models.CheckConstraint(name="strength_of_a_layer", condition=models.Q(strength__gte=0, strength__lte=1)),
             models.CheckConstraint(
                 name="version_or_steps",
                 condition=models.Q(version__isnull=False, steps=None) | models.Q(version=None, steps__isnull=False),
             ),
+            models.CheckConstraint(
+                name="on_a_shot_or_on_many",
+                condition=models.Q(shot__isnull=False, scene=None, project=None, roll="", off_on=[])
+                | models.Q(shot=None, scene__isnull=False, project=None, roll="", role="before")
+                | models.Q(shot=None, scene=None, project__isnull=False, role="before")
+                | models.Q(shot=None, scene=None, project__isnull=False, roll="", role="after"),
+            ),
         ]
 
     def __str__(self) -> str:
-        return f"{self.version or 'steps'} on {self.shot}"
+        return f"{self.version or 'steps'} on {self.shot or self.scene or self.project}"
+
+    @property
+    def reach(self) -> Reach:
+        if self.scene_id is not None:
+            return Reach.SCENE
+        if self.project_id is not None:
+            return Reach.ROLL if self.roll else Reach.PROJECT
+        return Reach.SHOT
 
 
 class ShotNote(models.Model):

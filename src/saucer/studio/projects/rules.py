@@ -192,7 +192,7 @@ def find_shot(project: Project, pk: int) -> Shot:
 
 
 _SHOWN = (
-    "code", "encoding", "first", "last", "poster", "scene__project__closed", "scene__project__view", "scene__project__owner",
+    "code", "encoding", "roll", "first", "last", "poster", "scene__project__closed", "scene__project__view", "scene__project__owner",
     "scene__project__deleted",
     "picture__name", "picture__encoding", "picture__proxy", "picture__footage__proxy", "picture__footage__proxy_encoding",
 )  # fmt: skip

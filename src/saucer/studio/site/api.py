@@ -44,6 +44,7 @@ from saucer.studio.projects.deliver.api import router as delivery_router
 from saucer.studio.projects.grade.api import router as grading_router
 from saucer.studio.projects.grade.scopes_api import router as shot_scopes_router
 from saucer.studio.projects.grade.seeing_api import router as shot_seeing_router
+from saucer.studio.projects.grade.sharing_api import router as sharing_router
 from saucer.studio.projects.story.api import router as shots_router
 from saucer.studio.site.parsing import CountingParser
 
@@ -97,6 +98,7 @@ for _prefix, _router in (
     ("/projects", shots_router),
     ("/projects", shot_seeing_router),
     ("/projects", shot_scopes_router),
+    ("/projects", sharing_router),
     ("/projects", grading_router),
     ("/projects", checking_router),
     ("/projects", delivery_router),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
@@ -16,7 +17,9 @@ from saucer.studio.presets.rules import content_of
 from saucer.studio.projects import rules
 from saucer.studio.projects.check.misfits import WIDTH
 from saucer.studio.projects.grade import seeing
-from saucer.studio.projects.models import Layer, LayerRole, Shot
+from saucer.studio.projects.grade.chain import OWN_TRIMS, chain_of, rank_of, with_content
+from saucer.studio.projects.grade.stacking import encoding_before
+from saucer.studio.projects.models import Layer, Shot
 
 
 def propose_match(
@@ -24,16 +27,19 @@ def propose_match(
 ) -> tuple[matching.Proposal, list[dict[str, Any]]]:
     """What brings a shot, without its trims, to another one as it is trimmed, or to a picture; the steps that would do it.
 
+    What lies on its roll and under the project counts as the shot's: trims come after it.
     Raises: NotFound, NotPossible
     """
     project = rules.find(person, pk)
     shot = rules.find_shot(project, shot_pk)
-    at = encodings.find(shot.source_encoding)
-    own = matching.see(seeing.source_of(shot, WIDTH), at)
+    chain = chain_of(shot, with_content())
+    own = _seen_after(shot, [one for one in chain if rank_of(one) < OWN_TRIMS])
+    at = encodings.find(encoding_before(shot, [one for one in chain if rank_of(one) < OWN_TRIMS]))
     if other is not None:
         if other == shot_pk:
             raise NotPossible("A shot matches itself already.")
-        target = _trimmed(rules.find_shot(project, other))
+        beside = rules.find_shot(project, other)
+        target = _seen_after(beside, [one for one in chain_of(beside, with_content()) if rank_of(one) <= OWN_TRIMS])
     elif picture is not None:
         found = pictures.find(picture, person)
         target = matching.see(pictures.proxy_in(found, None, WIDTH), encodings.find(found.encoding))
@@ -52,12 +58,10 @@ def _held(value: float, most: float) -> float:
     return float(np.clip(value, -most, most))
 
 
-def _trimmed(shot: Shot) -> matching.Seen:
-    """A shot as it comes out of its trims, in what it is in."""
-    trims = [one for one in Layer.objects.filter(shot=shot).select_related("version__entry") if one.role == LayerRole.BEFORE]
-    at = encodings.find(shot.source_encoding)
+def _seen_after(shot: Shot, layers: Sequence[Layer]) -> matching.Seen:
+    """A shot as it comes out of these, in what it is in there."""
+    at = encoding_before(shot, layers)
     values = seeing.source_of(shot, WIDTH)
-    if trims:
-        plan = seeing.plan_between(shot, trims, shot.source_encoding)
-        values = seeing.rendered(plan, values)
-    return matching.see(values, at)
+    if layers:
+        values = seeing.rendered(seeing.plan_between(shot, layers, at), values)
+    return matching.see(values, encodings.find(at))

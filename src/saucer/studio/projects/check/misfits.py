@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Callable, Sequence
+from copy import copy
 from typing import Any
 
 import numpy as np
@@ -34,8 +35,8 @@ from saucer.studio.presets.rules import content_of
 from saucer.studio.projects import rules
 from saucer.studio.projects.changes import FOLLOWS
 from saucer.studio.projects.grade import seeing
-from saucer.studio.projects.grade.stacking import in_order
-from saucer.studio.projects.models import Layer, LayerRole, Project, Shot, ShotFigures
+from saucer.studio.projects.grade.chain import chain_of, chains_of, with_content
+from saucer.studio.projects.models import Layer, LayerRole, Project, Reach, Shot, ShotFigures
 
 WIDTH = 480
 JOB = "misfits"
@@ -94,12 +95,12 @@ FOLLOWS.append(keep_current)
 def measure_shots(project: Project, report: Callable[[float], None] = unheard) -> int:
     """Figures of the shots that show something else than they were measured in; how many there were."""
     shots = rules.list_shots(project)
+    chains = chains_of(shots)
     known = dict(ShotFigures.objects.filter(shot__in=shots).values_list("shot", "shows"))
-    stale = [(shot, shows) for shot in shots if known.get(shot.pk) != (shows := seeing.shows(shot, list(shot.layers.all())))]
+    stale = [(shot, shows) for shot in shots if known.get(shot.pk) != (shows := seeing.shows(shot, chains[shot.pk]))]
     for done, (shot, shows) in enumerate(stale, 1):
         try:
-            layers = list(Layer.objects.filter(shot=shot).select_related("version__entry"))
-            told: dict[str, Any] = {"figures": as_numbers(figures_of(shot, layers))}
+            told: dict[str, Any] = {"figures": as_numbers(figures_of(shot, chains[shot.pk]))}
         except (SaucerError, Refusal) as error:
             told = {"problem": str(error)}
         ShotFigures.objects.update_or_create(shot=shot, defaults={"shows": shows, "figures": told})
@@ -130,12 +131,12 @@ def _through(shot: Shot, layers: Sequence[Layer], frames: _Frames, nodes: int | 
     return np.concatenate([seeing.values_through(plan, values, number, nodes) for number, values in frames])
 
 
-def _looks_of(shot: Shot) -> tuple[int, ...]:
+def _looks_of(chain: Sequence[Layer]) -> tuple[int, ...]:
     """Entries, whatever their version: shots under one look are held against each other."""
     return tuple(
         one.version.entry_id
-        for one in in_order(shot.layers.all())
-        if one.role == LayerRole.LOOK and one.enabled and one.version is not None
+        for one in chain
+        if (one.role == LayerRole.LOOK or one.reach != Reach.SHOT) and one.enabled and one.version is not None
     )
 
 
@@ -144,13 +145,14 @@ def judge(project: Project) -> None:
     tolerances = tolerances_of(project)
     shots = [shot for shot in rules.list_shots(project) if hasattr(shot, "figures") and "figures" in shot.figures.figures]
     groups: dict[tuple[int, ...], list[Shot]] = defaultdict(list)
+    chains = chains_of(shots, with_content())
     for shot in shots:
-        groups[_looks_of(shot)].append(shot)
+        groups[_looks_of(chains[shot.pk])].append(shot)
     for under, members in groups.items():
         common = common_to([Figures(**one.figures.figures["figures"]) for one in members]) if under else None
         for shot in members:
             told = shot.figures.figures
-            found = find_misfits(Figures(**told["figures"]), common, tolerances) if shot.layers.all() else []
+            found = find_misfits(Figures(**told["figures"]), common, tolerances) if chains[shot.pk] else []
             fresh = {"figures": told["figures"], "misfits": [one.words for one in found], "what": [one.what for one in found]}
             if fresh != told:
                 ShotFigures.objects.filter(pk=shot.pk).update(figures=fresh)
@@ -160,7 +162,7 @@ def remedies_for(person: Person, pk: int, shot_pk: int) -> tuple[list[Misfit], l
     """What is wrong with a shot, and what takes the worst of it back, tried. Raises: NotFound, NotPossible"""
     project = rules.find(person, pk)
     shot = rules.find_shot(project, shot_pk)
-    layers = in_order(Layer.objects.filter(shot=shot).select_related("version__entry"))
+    layers = chain_of(shot, with_content())
     common, tolerances = _common_for(project, shot), tolerances_of(project)
     misfits = find_misfits(figures_of(shot, layers), common, tolerances)
     if not misfits:
@@ -178,23 +180,19 @@ def remedies_for(person: Person, pk: int, shot_pk: int) -> tuple[list[Misfit], l
 
 
 def _common_for(project: Project, shot: Shot) -> Common | None:
-    under = _looks_of(shot)
+    shots = rules.list_shots(project)
+    chains = chains_of(shots, with_content())
+    under = _looks_of(chains[shot.pk])
     told = [
-        Figures(**one.figures.figures["figures"]) for one in rules.list_shots(project)
-        if _looks_of(one) == under and hasattr(one, "figures") and "figures" in one.figures.figures
+        Figures(**one.figures.figures["figures"]) for one in shots
+        if _looks_of(chains[one.pk]) == under and hasattr(one, "figures") and "figures" in one.figures.figures
     ]  # fmt: skip
     return common_to(told) if under else None
 
 
 def with_exposure(shot: Shot, layers: Sequence[Layer], stops: float, strength: float) -> list[Layer]:
     """The layers with an exposure before the look, and the topmost look at another strength; nothing is stored."""
-    found = [
-        Layer(
-            shot=shot, position=one.position, role=one.role, version=one.version, steps=one.steps, strength=one.strength,
-            enabled=one.enabled,
-        )
-        for one in layers
-    ]  # fmt: skip
+    found = [copy(one) for one in layers]
     looks = [one for one in found if one.role == LayerRole.LOOK and one.enabled]
     if looks:
         looks[-1].strength = strength

@@ -15,11 +15,20 @@ from saucer.studio.packing.rules import told_of
 from saucer.studio.pictures.footage import rate_of
 from saucer.studio.pictures.models import Picture
 from saucer.studio.projects.deliver.choice import DeliveryChoice
-from saucer.studio.projects.deliver.frozen import Frozen, FrozenFootage, FrozenLayer, FrozenNote, FrozenPicture, FrozenShot
+from saucer.studio.projects.deliver.frozen import (
+    Frozen,
+    FrozenFootage,
+    FrozenLayer,
+    FrozenNote,
+    FrozenPicture,
+    FrozenShot,
+    correction_in,
+)
 from saucer.studio.projects.deliver.naming import check_distinct, name_from
 from saucer.studio.projects.grade import seeing
-from saucer.studio.projects.grade.stacking import Contents, in_order, look_of
-from saucer.studio.projects.models import Layer, LayerRole, Project, Shot, ShotNote
+from saucer.studio.projects.grade.chain import chains_of, with_content
+from saucer.studio.projects.grade.stacking import Contents, encoding_before, look_of
+from saucer.studio.projects.models import Layer, LayerRole, Project, Reach, Shot, ShotNote
 
 
 def freeze(project: Project, choice: DeliveryChoice, shots: Sequence[Shot], number: int, by: str) -> tuple[Frozen, dict[str, Look]]:
@@ -28,7 +37,7 @@ def freeze(project: Project, choice: DeliveryChoice, shots: Sequence[Shot], numb
     Raises: NotPossible for names that are no names or stand twice; EncodingError
     """
     target = encodings.find(choice.encoding or project.delivery).id
-    lying = _layers_on(shots)
+    lying = chains_of(shots, with_content())
     fields = {shot.pk: _fields_of(project, shot, lying[shot.pk], target, number) for shot in shots}
     names = {shot.pk: name_from(choice.template, fields[shot.pk]) for shot in shots}
     check_distinct({f"{shot.code} of {shot.scene.name}": names[shot.pk] for shot in shots})
@@ -46,6 +55,8 @@ def freeze(project: Project, choice: DeliveryChoice, shots: Sequence[Shot], numb
         try:
             look = keep(look_of(shot, layers, target, contents))
             seen = keep(look_of(shot, layers, seeing.SEEN_ON, contents)) if choice.sheet else ""
+            place = correction_in(layers)
+            corrected = encoding_before(shot, layers[: place.first], contents) if place else ""
         except (SaucerError, Refusal) as error:
             left.append(f"{shot.code}: {error}")
             continue
@@ -53,8 +64,9 @@ def freeze(project: Project, choice: DeliveryChoice, shots: Sequence[Shot], numb
             FrozenShot(
                 id=shot.pk, scene=shot.scene.name, code=shot.code, file_name=names[shot.pk], fields=fields[shot.pk],
                 picture=_picture(shot.picture), encoding=shot.source_encoding, first=shot.first, last=shot.last, poster=shot.poster,
-                reel=str(shot.facts.get("reel", "")), note=shot.note, approved=shot.approved, notes=notes.get(shot.pk, []),
-                layers=[_layer(one) for one in layers], look=look, seen=seen,
+                reel=str(shot.facts.get("reel", "") or shot.roll), note=shot.note, approved=shot.approved, notes=notes.get(shot.pk, []),
+                layers=[_layer(one, shot) for one in layers], corrected_in=corrected, look=look,
+                seen=seen,
             )
         )  # fmt: skip
     document = Frozen(
@@ -63,14 +75,6 @@ def freeze(project: Project, choice: DeliveryChoice, shots: Sequence[Shot], numb
         shots=frozen, entries={entry.pk: told_of(entry) for entry in _entries_on(lying)}, left_out=left,
     )  # fmt: skip
     return document, looks
-
-
-def _layers_on(shots: Sequence[Shot]) -> dict[int, list[Layer]]:
-    """With all that they do, as the light goes through them; one query."""
-    found: dict[int, list[Layer]] = {shot.pk: [] for shot in shots}
-    for layer in Layer.objects.filter(shot__in=shots).select_related("version__entry"):
-        found[layer.shot_id].append(layer)
-    return {pk: in_order(layers) for pk, layers in found.items()}
 
 
 def _fields_of(project: Project, shot: Shot, layers: Sequence[Layer], target: str, number: int) -> dict[str, str]:
@@ -83,14 +87,17 @@ def _fields_of(project: Project, shot: Shot, layers: Sequence[Layer], target: st
     }  # fmt: skip
 
 
-def _layer(layer: Layer) -> FrozenLayer:
+def _layer(layer: Layer, shot: Shot) -> FrozenLayer:
     version = layer.version
     pinned = (
         {"name": "Trims", "steps": layer.steps}
         if version is None
         else {"name": version.entry.name, "entry": version.entry_id, "version": version.number, "content": version.content_hash}
     )
-    return FrozenLayer(role=LayerRole(layer.role), strength=layer.strength, enabled=layer.enabled, **pinned)
+    reached = {Reach.SCENE: shot.scene.name, Reach.ROLL: shot.roll}.get(layer.reach, "")
+    return FrozenLayer(
+        reach=layer.reach, reached=reached, role=LayerRole(layer.role), strength=layer.strength, enabled=layer.enabled, **pinned
+    )  # fmt: skip
 
 
 def _picture(picture: Picture) -> FrozenPicture:

@@ -6,10 +6,11 @@ Whatever becomes of the project, its shots, pictures and entries meanwhile chang
 from __future__ import annotations
 
 import json
+from collections.abc import Sequence
 from datetime import datetime
 from fractions import Fraction
 from functools import lru_cache
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, NamedTuple, Protocol
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -20,16 +21,33 @@ from saucer.studio.common.refusals import NotPossible
 from saucer.studio.packing.manifest import Told
 from saucer.studio.pictures.models import Footage, Picture
 from saucer.studio.projects.deliver.choice import DeliveryChoice
-from saucer.studio.projects.models import Delivery, LayerRole, Shot
+from saucer.studio.projects.models import Delivery, LayerRole, Reach, Shot
 
 
 class Document(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True)
 
 
-class FrozenLayer(Document):
-    """A version of an entry by its number, or steps."""
+class Pinned(Protocol):
+    """A layer, stored or frozen, as far as it matters here."""
 
+    @property
+    def reach(self) -> Reach: ...
+    @property
+    def role(self) -> str: ...
+    @property
+    def enabled(self) -> bool: ...
+    @property
+    def strength(self) -> float: ...
+    @property
+    def steps(self) -> Any: ...
+
+
+class FrozenLayer(Document):
+    """A version of an entry by its number, or steps. reach: whom it was put on; reached: the name of that roll or scene"""
+
+    reach: Reach = Reach.SHOT
+    reached: str = ""
     role: LayerRole
     name: str
     strength: float
@@ -40,9 +58,40 @@ class FrozenLayer(Document):
     steps: list[dict[str, Any]] | None = None
 
     @property
-    def is_trim(self) -> bool:
-        """Steps of the shot's own before its look?"""
-        return self.role == LayerRole.BEFORE and self.entry is None
+    def acts(self) -> bool:
+        return self.enabled and self.strength > 0
+
+    @property
+    def words(self) -> str:
+        """Whose it is, as "the scene Quay's correction"."""
+        what = "correction" if self.entry is None else self.name
+        return f"{self.reached}: {what}" if self.reached else f"{'project: ' if self.reach == Reach.PROJECT else ''}{what}"
+
+
+class Correction(NamedTuple):
+    """Layers of steps that stand together in a chain. first, end: their places in it; end is the place after the last one"""
+
+    first: int
+    end: int
+
+
+def correction_in(layers: Sequence[Pinned]) -> Correction | None:
+    """What one CDL of a shot can say: the steps before its look that stand together with the shot's own, or, without those, the first.
+
+    What is switched off stands in nobody's way. None where nothing but versions of entries acts there
+    """
+    runs: list[list[int]] = [[]]
+    for place, one in enumerate(layers):
+        if not one.enabled or one.strength == 0:
+            continue
+        if one.steps is None or one.role != LayerRole.BEFORE:
+            runs.append([])
+        else:
+            runs[-1].append(place)
+    found = [run for run in runs if run]
+    own = [run for run in found if any(layers[place].reach == Reach.SHOT for place in run)]
+    best = next(iter(own or found), None)
+    return Correction(best[0], best[-1] + 1) if best else None
 
 
 class FrozenFootage(Document):
@@ -104,6 +153,7 @@ class FrozenShot(Document):
     approved: bool
     notes: list[FrozenNote]
     layers: Annotated[list[FrozenLayer], Field(description="as the light goes through them")]
+    corrected_in: Annotated[str, Field(description="the encoding that its correction, as one CDL, works in")] = ""
     look: str
     seen: str = ""
 

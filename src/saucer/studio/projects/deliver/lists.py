@@ -23,7 +23,8 @@ from saucer.core.files.corrections import document as xml_document
 from saucer.core.files.fitting import WrittenLut
 from saucer.core.files.registry import formats
 from saucer.core.files.zips import pack_into
-from saucer.core.look.model import Look
+from saucer.core.look.stack import Layer as Part
+from saucer.core.look.stack import stack
 from saucer.core.lut.formulas import Cdl
 from saucer.core.lut.table import Lut
 from saucer.core.pictures.scale import unheard
@@ -38,49 +39,71 @@ from saucer.studio.packing.whole import members_of_pack
 from saucer.studio.pictures.footage import frame_at
 from saucer.studio.presets.rules import steps_of
 from saucer.studio.projects.conform.timelines import Placed, as_edit_list, as_otio, timeline_of
-from saucer.studio.projects.deliver.frozen import Frozen, FrozenShot
+from saucer.studio.projects.deliver.frozen import Frozen, FrozenShot, correction_in
 from saucer.studio.projects.grade import seeing
 from saucer.studio.projects.models import DeliveryItem
 
 
 @dataclass(frozen=True)
 class Fitted:
-    """The trims of a shot as one ASC CDL. mean, largest: by how much colours differ from the trims, of the whole range"""
+    """The correction of a shot as one ASC CDL. mean, largest: by how much colours differ from it, of the whole range
+
+    after: what the picture has gone through where the CDL works, in words; empty where it works on the picture as it comes
+    """
 
     cdl: Cdl
     mean: float
     largest: float
+    after: str = ""
 
     @property
     def words(self) -> str:
-        return f"the trims as one CDL: off by {self.mean:.2g} on average, {self.largest:.2g} at most (1 is the whole range)"
+        return f"the correction as one CDL: off by {self.mean:.2g} on average, {self.largest:.2g} at most (1 is the whole range)"
 
 
 def fit_trims(document: Frozen, shot: FrozenShot) -> Fitted | None:
-    """None without trims of its own. Raises: SaucerError where no CDL comes near (a step that mixes, a spatial one)"""
-    own = next((one for one in shot.layers if one.is_trim and one.enabled), None)
-    if own is None or not own.steps:
+    """None without a correction. Raises: SaucerError where no CDL comes near (a step that mixes, a spatial one)"""
+    place = correction_in(shot.layers)
+    if place is None:
         return None
-    at = shot.encoding
-    own_encodings = tuple(one for one in document.encodings if one.id == at)
-    look = Look(input=at, output=at, encodings=own_encodings, steps=steps_of(own.steps, "trims"))
+    at = shot.corrected_in or shot.encoding
+    parts = [
+        Part(one.name, steps_of(one.steps or [], "trims"), one.strength, one.enabled)
+        for one in shot.layers[place.first : place.end]
+        if one.steps is not None
+    ]
+    look = stack(at, parts, at, document.encodings, shot.code)
+    if not look.steps:
+        return None
     made: WrittenLut = bake_file(look, formats()["ccc"], 33, Words(title=shot.code), luts=at_hand)
-    return Fitted(corrections(made.data)[0].cdl, made.mean if made.lost else 0.0, made.largest if made.lost else 0.0)
+    after = ", ".join(one.words for one in shot.layers[: place.first] if one.acts)
+    return Fitted(corrections(made.data)[0].cdl, made.mean if made.lost else 0.0, made.largest if made.lost else 0.0, after)
+
+
+def _beside(shot: FrozenShot) -> list[str]:
+    """Corrections that stand elsewhere in the chain, which no CDL of the shot says."""
+    place = correction_in(shot.layers)
+    if place is None:
+        return []
+    outside = [*shot.layers[: place.first], *shot.layers[place.end :]]
+    return [one.words for one in outside if one.acts and one.steps]
 
 
 def cdl_collection(document: Frozen) -> tuple[bytes, dict[int, Fitted], list[str]]:
-    """A .ccc with a correction for each shot that has trims; the fits by the shot's place; what could not be said as one, in words."""
+    """A .ccc with a correction for each shot that has one; the fits by the shot's place; what could not be said as one, in words."""
     lines, fits, left = [], {}, []
     for place, shot in enumerate(document.shots):
         try:
             found = fit_trims(document, shot)
         except SaucerError as error:
-            left.append(f"{shot.code}: no CDL comes near its trims: {error.problem}")
+            left.append(f"{shot.code}: no CDL comes near its correction: {error.problem}")
             continue
+        left += [f"{shot.code}: {words} stands elsewhere in the chain and is in no CDL" for words in _beside(shot)]
         if found is None:
             continue
         fits[place] = found
-        words = (f"{document.project}: {shot.encoding}", *((found.words,) if found.largest > 0 else ()))
+        works_in = f"{document.project}: {shot.corrected_in or shot.encoding}"
+        words = (f"{works_in}, after {found.after}" if found.after else works_in, *((found.words,) if found.largest > 0 else ()))
         lut = Lut(title=shot.named, comments=words, links=(found.cdl,))
         lines += [f"  {line}" for line in correction_lines(lut, namespace=False)]
     content = [f'<ColorCorrectionCollection xmlns="{NAMESPACE}">', *lines, "</ColorCorrectionCollection>"]
@@ -189,7 +212,7 @@ def _draw_shot(canvas: Canvas, document: Frozen, frozen: FrozenShot, left: float
     canvas.drawImage(ImageReader(io.BytesIO(encoded(codes, "jpeg"))), left, top - high, wide, high)
     canvas.setFont("Helvetica-Bold", 7.5)
     canvas.drawString(left, top - high - 10, simpleSplit(f"{frozen.scene}: {frozen.code}", "Helvetica-Bold", 7.5, cell)[0])
-    words = " + ".join(f"{one.name} v{one.version}" for one in frozen.layers if one.enabled and one.version is not None)
+    words = " + ".join(f"{one.name} v{one.version}" for one in frozen.layers if one.acts and one.version is not None)
     canvas.setFont("Helvetica", 7)
     canvas.drawString(left, top - high - 19, (simpleSplit(words or "no look", "Helvetica", 7, cell) or [""])[0])
 

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sequence, Set
-from typing import Any
+from typing import Any, cast
 
 from django.db import transaction
+from django.db.models import Q
 
 from saucer.core.look.bundle import lut_hashes
 from saucer.core.look.model import look_from
@@ -18,8 +19,8 @@ from saucer.studio.people.models import Person
 from saucer.studio.presets.rules import content_of, steps_of
 from saucer.studio.projects import rules
 from saucer.studio.projects.changes import WAYS, Done, done, look_different
-from saucer.studio.projects.grade.stacking import ORDER
-from saucer.studio.projects.models import Layer, LayerRole, Project, Shot
+from saucer.studio.projects.grade.chain import RANKS, joined, own_of
+from saucer.studio.projects.models import Layer, LayerRole, Project, Reach, Shot
 
 ACTION = "grade shots"
 MOST_LAYERS = 4
@@ -158,7 +159,9 @@ def in_places(layers: Stack) -> Stack:
 
     Among presets, and among looks, in the order that they were given.
     """
-    return sorted(layers, key=lambda one: (ORDER[LayerRole(one["role"])], one["role"] == LayerRole.BEFORE and not is_trim(one)))
+    return sorted(
+        layers, key=lambda one: (RANKS[Reach.SHOT, LayerRole(one["role"])], one["role"] == LayerRole.BEFORE and not is_trim(one))
+    )
 
 
 def _checked(shot: Shot, layers: Stack) -> Stack:
@@ -219,7 +222,7 @@ def _stacks_of(shots: Sequence[Shot]) -> dict[int, Stack]:
     """What lies on each of these, in one query."""
     found: dict[int, list[Layer]] = {shot.pk: [] for shot in shots}
     for layer in Layer.objects.filter(shot__in=shots):
-        found[layer.shot_id].append(layer)
+        found[cast(int, layer.shot_id)].append(layer)
     return {pk: _items(layers) for pk, layers in found.items()}
 
 
@@ -234,13 +237,18 @@ def _write(person: Person, stacks: Mapping[Shot, Stack]) -> None:
 
 
 def tried(shot: Shot, layers: Sequence[Layer], version: Version, stack: bool) -> list[Layer]:
-    """What would lie on the shot with this version put on it. Raises: NotPossible"""
-    return layers_from(shot, _put(shot, _items(layers), version, 1.0, stack))
+    """The chain of the shot as it would be with this version put on it. Raises: NotPossible"""
+    return joined(shot, layers_from(shot, _put(shot, _items(own_of(layers)), version, 1.0, stack)), _shared(layers))
+
+
+def _shared(layers: Sequence[Layer]) -> list[Layer]:
+    return [one for one in layers if one.reach != Reach.SHOT]
 
 
 def renewed(shot: Shot, layers: Sequence[Layer], newest: Callable[[int], int] = newest_of) -> list[Layer]:
-    """The same with the versions that are offered in place of those that are pinned."""
-    return layers_from(shot, [one | {"version": one["version"] and newest(one["version"])} for one in _items(layers)])
+    """The same with the versions that are offered in place of those that are pinned on it."""
+    own = [one | {"version": one["version"] and newest(one["version"])} for one in _items(own_of(layers))]
+    return joined(shot, layers_from(shot, own), _shared(layers))
 
 
 def layers_from(shot: Shot, stack: Stack, person: Person | None = None) -> list[Layer]:
@@ -255,9 +263,12 @@ def layers_from(shot: Shot, stack: Stack, person: Person | None = None) -> list[
 
 
 def _find_uses(entry: Entry) -> list[Use]:
-    """Projects with a shot that a version of it lies on."""
-    on = Project.objects.filter(scenes__shots__layers__version__entry=entry, scenes__shots__deleted=None, deleted=None)
-    open_ones = on.filter(closed=False).distinct().order_by("name").values_list("name", "pk")
+    """Projects with a shot that a version of it lies on, or that it lies on for many."""
+    lying = Layer.objects.filter(version__entry=entry)
+    on_shots = Q(pk__in=lying.filter(shot__isnull=False, shot__deleted=None).values("shot__scene__project"))
+    on_many = Q(pk__in=lying.values("project")) | Q(pk__in=lying.values("scene__project"))
+    on = Project.objects.filter(on_shots | on_many, deleted=None)
+    open_ones = on.filter(closed=False).order_by("name").values_list("name", "pk")
     return [Use(name, "on shots of this project", f"/projects/{pk}") for name, pk in open_ones]
 
 

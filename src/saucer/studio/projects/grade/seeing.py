@@ -25,7 +25,8 @@ from saucer.studio.pictures.models import Footage
 from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.preview.entries import CARD_WIDTH, FINE
 from saucer.studio.preview.kept import CACHE, Turn, kept_preview
-from saucer.studio.projects.grade.stacking import in_order, look_of, view_of
+from saucer.studio.projects.grade.chain import in_order
+from saucer.studio.projects.grade.stacking import look_of, view_of
 from saucer.studio.projects.models import Layer, Shot
 
 MOST_PLANS = 64

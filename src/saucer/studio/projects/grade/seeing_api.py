@@ -16,19 +16,22 @@ from saucer.studio.common.lanes import FRAMES
 from saucer.studio.common.refusals import Refusal
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.projects import rules
-from saucer.studio.projects.grade import grading, seeing
+from saucer.studio.projects.grade import grading, seeing, sharing
 from saucer.studio.projects.grade.api import StackIn, layers_given
+from saucer.studio.projects.grade.chain import chain_of, chains_of, joined, own_of, with_content
+from saucer.studio.projects.grade.sharing_api import SharedIn, shared_given
 from saucer.studio.projects.grade.stacking import look_of
-from saucer.studio.projects.models import Layer, Shot
+from saucer.studio.projects.models import Layer, Reach, Shot
 
 router = Router(tags=["projects"])
 Number = Annotated[int, Field(ge=0, le=2**31 - 1)]
 
 
 class ShotFrameIn(Schema):
-    """layers: what lies on it in place of what is stored; frame: of what moves, from 0"""
+    """layers: what lies on it in place of what is stored; shared: the same of what lies on many; frame: of what moves, from 0"""
 
     layers: StackIn | None = None
+    shared: SharedIn | None = None
     frame: Number | None = None
 
 
@@ -58,9 +61,7 @@ def read_look(request: HttpRequest, pk: int, shot: int) -> dict[str, Any]:
     """Everything that lies on it as one look, from what the shot is in to what is delivered."""
     project = rules.find(person_of(request), pk)
     found = rules.find_shot(project, shot)
-    return look_of(found, list(Layer.objects.filter(shot=found).select_related("version__entry")), project.delivery).model_dump(
-        mode="json"
-    )
+    return look_of(found, chain_of(found, with_content()), project.delivery).model_dump(mode="json")
 
 
 @router.get("/{pk}/shots/{shot}/preview.jpg")
@@ -78,7 +79,7 @@ def preview(
     newest: through the versions that are offered in place of those that are pinned; plain: through nothing but a rendering
     """
     found = rules.find_shot_to_show(person_of(request), pk, shot)
-    layers = [] if plain else list(Layer.objects.filter(shot=found))
+    layers = [] if plain else chain_of(found)
     if newest:
         layers = grading.renewed(found, layers)
     number = frame_of(found, frame)
@@ -91,15 +92,13 @@ def preview(
 def previews(request: HttpRequest, pk: int, given: PreviewsIn) -> HttpResponse:
     """Cards of several shots: JPEGs one after the other, their lengths in the header Saucer-Sizes, 0 for one that cannot be shown."""
     shots_shown = rules.find_shots_to_show(person_of(request), pk, given.shots)
-    lying: dict[int, list[Layer]] = {}
-    for layer in Layer.objects.filter(shot__in=shots_shown):
-        lying.setdefault(layer.shot_id, []).append(layer)
+    lying = chains_of(shots_shown)
     trying = grading.version_of(given.trying, None) if given.trying is not None else None
     newest = cache(grading.newest_of)
     made: dict[int, bytes] = {}
     turn = partial(FRAMES.turn, person_of(request).pk)
     for one in shots_shown:
-        layers = lying.get(one.pk, [])
+        layers = lying[one.pk]
         with suppress(SaucerError, Refusal):
             if given.newest:
                 layers = grading.renewed(one, layers, newest)
@@ -113,10 +112,17 @@ def previews(request: HttpRequest, pk: int, given: PreviewsIn) -> HttpResponse:
 
 
 def layers_seen(shot: Shot, given: ShotFrameIn) -> list[Layer]:
-    """What lies on the shot, or is only looked at. Raises: NotFound, NotPossible, LookError"""
-    if given.layers is None:
-        return list(Layer.objects.filter(shot=shot))
-    return grading.layers_from(shot, layers_given(given.layers))
+    """What lies on the shot and on all that it belongs to, or is only looked at. Raises: NotFound, NotPossible, LookError"""
+    if given.layers is None and given.shared is None:
+        return chain_of(shot)
+    lying = chain_of(shot)
+    own = own_of(lying) if given.layers is None else grading.layers_from(shot, layers_given(given.layers))
+    shared = [one for one in lying if one.reach != Reach.SHOT]
+    if given.shared is not None:
+        spot = given.shared.spot
+        tried = sharing.layers_at(shot.scene.project, spot, shared_given(given.shared.layers))
+        shared = [*(one for one in shared if sharing.spot_of(one) != spot), *tried]
+    return joined(shot, own, shared)
 
 
 def frame_of(shot: Shot, number: int | None) -> int | None:

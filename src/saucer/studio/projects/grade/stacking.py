@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from typing import Any, cast
 
 from saucer.core.colour.own import OwnEncoding
@@ -15,15 +15,10 @@ from saucer.studio.encodings import rules as encodings
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.presets import rules as presets
-from saucer.studio.projects.models import Layer, LayerRole, Shot
+from saucer.studio.projects.grade.chain import in_order
+from saucer.studio.projects.models import Layer, Shot
 
-ORDER = {LayerRole.BEFORE: 0, LayerRole.LOOK: 1, LayerRole.AFTER: 2}
 TRIMS = "Trims"
-
-
-def in_order(layers: Iterable[Layer]) -> list[Layer]:
-    """As the light goes through them."""
-    return sorted(layers, key=lambda layer: (ORDER[LayerRole(layer.role)], layer.position))
 
 
 def with_versions(layers: Sequence[Layer]) -> Sequence[Layer]:
@@ -80,7 +75,16 @@ def look_of(shot: Shot, layers: Sequence[Layer], target: str, contents: Contents
     return stack(shot.source_encoding, parts, target, contents.own, shot.code, view_of(shot))
 
 
-def junctions_of(shot: Shot, layers: Sequence[Layer], target: str) -> list[Junction]:
-    contents = Contents()
+def encoding_before(shot: Shot, layers: Sequence[Layer], contents: Contents | None = None) -> str:
+    """What the shot is in once it has gone through these, before it is taken anywhere else."""
+    contents = contents or Contents()
+    found = shot.source_encoding
+    for part in (part_of(layer, contents) for layer in in_order(with_versions(layers))):
+        if part.acts and isinstance(part.content, Look):
+            found = part.content.output
+    return found
+
+
+def junctions_of(shot: Shot, layers: Sequence[Layer], target: str, contents: Contents) -> list[Junction]:
     parts = [part_of(layer, contents) for layer in in_order(with_versions(layers))]
     return line_of(shot.source_encoding, parts, target, contents.own, view_of(shot))

@@ -14,8 +14,9 @@ from saucer.studio.people.signed_in import person_of
 from saucer.studio.projects import rules
 from saucer.studio.projects.answers import DoneOut, tell_done
 from saucer.studio.projects.changes import history_of
-from saucer.studio.projects.grade.stacking import junctions_of
-from saucer.studio.projects.models import Layer, ShotNote
+from saucer.studio.projects.grade.chain import OWN_TRIMS, chain_of, rank_of, shared_on, with_content
+from saucer.studio.projects.grade.stacking import Contents, encoding_before, junctions_of
+from saucer.studio.projects.models import ShotNote
 from saucer.studio.projects.story import details, notes, ordering, shots
 from saucer.studio.projects.story.answers import ProjectOut, ShotOut, tell_project, tell_shot
 
@@ -50,12 +51,13 @@ class NamedOut(Schema):
 
 
 class ShotsChange(Schema):
-    """What is not sent stays. encoding: empty, as its picture; reference: null takes it away"""
+    """What is not sent stays. encoding: empty, as its picture; roll: the camera, roll or folder; reference: null takes it away"""
 
     shots: Ids
     note: Annotated[str | None, Field(max_length=1000)] = None
     approved: bool | None = None
     encoding: Annotated[str | None, Field(max_length=40)] = None
+    roll: Annotated[str | None, Field(max_length=80)] = None
     reference: int | None = None
 
 
@@ -114,10 +116,11 @@ class JunctionOut(Schema):
 
 
 class ShotDetail(Schema):
-    """line: the encodings it goes through, from what it is in to what it is delivered in"""
+    """line: the encodings it goes through, from what it is in to what it is delivered in; trimmed_in: what its own trims work in"""
 
     shot: ShotOut
     line: list[JunctionOut]
+    trimmed_in: str
     notes: list[ShotNoteOut]
 
 
@@ -183,14 +186,17 @@ def read_shot(request: HttpRequest, pk: int, shot: int) -> ShotDetail:
     person = person_of(request)
     project = rules.find(person, pk)
     found = rules.find_shot(project, shot)
-    layers = list(Layer.objects.filter(shot=found).select_related("version__entry"))
+    layers, contents = chain_of(found, with_content()), Contents()
     notes = [
         ShotNoteOut(id=one.pk, frame=one.frame, words=one.words, by=one.person.shown_name if one.person else "", at=one.at,
                 mine=one.person_id == person.pk)
         for one in ShotNote.objects.filter(shot=found).select_related("person")
     ]  # fmt: skip
-    line = [JunctionOut(encoding=one.encoding, what=one.what) for one in junctions_of(found, layers, project.delivery)]
-    return ShotDetail(shot=tell_shot(found, person, len(notes)), line=line, notes=notes)
+    line = [JunctionOut(encoding=one.encoding, what=one.what) for one in junctions_of(found, layers, project.delivery, contents)]
+    return ShotDetail(
+        shot=tell_shot(found, person, shared_on([found]), len(notes)), line=line, notes=notes,
+        trimmed_in=encoding_before(found, [one for one in layers if rank_of(one) < OWN_TRIMS], contents),
+    )  # fmt: skip
 
 
 @router.patch("/{pk}/shots/{shot}", response=DoneOut, auth=designer("change shots"))

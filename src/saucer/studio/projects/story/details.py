@@ -23,7 +23,7 @@ CHANGED, APPROVED, RENAMED = "change shots", "approve shots", "rename shot"
 
 
 def change_shots(person: Person, pk: int, ids: Sequence[int], given: dict[str, Any]) -> Done:
-    """Only what is given is written to all of these. given: note, approved, encoding (empty: as its picture), reference
+    """Only what is given is written to all of these. given: note, approved, encoding (empty: as its picture), roll, reference
 
     Raises: NotFound, NotAllowed, NotPossible, EncodingError
     """
@@ -33,6 +33,8 @@ def change_shots(person: Person, pk: int, ids: Sequence[int], given: dict[str, A
         fields = dict(given)
         if fields.get("note") is not None:
             fields["note"] = fields["note"].strip()[:1000]
+        if fields.get("roll") is not None:
+            fields["roll"] = " ".join(fields["roll"].split())
         if fields.get("encoding"):
             encodings.find(fields["encoding"])
             encodings.hold(fields["encoding"])

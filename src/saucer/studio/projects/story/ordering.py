@@ -13,7 +13,7 @@ from saucer.studio.people.models import Person
 from saucer.studio.projects.changes import WAYS, Done, done
 from saucer.studio.projects.models import Project, Scene, Shot
 from saucer.studio.projects.rules import lock_shots, work_in
-from saucer.studio.projects.story.places import place_in, scene_name
+from saucer.studio.projects.story.places import scene_in, scene_name
 
 MOVED, SCENE_RENAMED, SCENES_ORDERED = "move shots", "rename scene", "order scenes"
 
@@ -23,11 +23,11 @@ def move_shots(person: Person, pk: int, ids: Sequence[int], name: str, before: i
     with transaction.atomic():
         project = work_in(person, pk, "change shots")
         held = {shot.pk: shot for shot in lock_shots(project, ids)}
-        place = place_in(project, name)
-        concerned = {place.scene.pk, *(shot.scene_id for shot in held.values())}
+        scene = scene_in(project, name)
+        concerned = {scene.pk, *(shot.scene_id for shot in held.values())}
         was = _orders(project, concerned)
         there = [
-            shot for shot in Shot.objects.select_for_update().filter(scene=place.scene, deleted=None).order_by("position", "pk")
+            shot for shot in Shot.objects.select_for_update().filter(scene=scene, deleted=None).order_by("position", "pk")
             if shot.pk not in held
         ]  # fmt: skip
         at = next((index for index, shot in enumerate(there) if shot.pk == before), len(there))
@@ -35,19 +35,18 @@ def move_shots(person: Person, pk: int, ids: Sequence[int], name: str, before: i
         moved = [held[one] for one in dict.fromkeys(ids)]
         for shot in moved:
             if shot.code.lower() in taken:
-                raise NotPossible(f"{place.scene.name} has a shot called {shot.code} already; rename one of them first.")
+                raise NotPossible(f"{scene.name} has a shot called {shot.code} already; rename one of them first.")
             taken.add(shot.code.lower())
         order = [shot.pk for shot in (*there[:at], *moved, *there[at:])]
-        _place_in_order(project, {place.scene: order})
+        _place_in_order(project, {scene: order})
         becomes = [
-            one | {"shots": order if one["scene"] == place.scene.name else [pk for pk in one["shots"] if pk not in held]}
-            for one in was
+            one | {"shots": order if one["scene"] == scene.name else [pk for pk in one["shots"] if pk not in held]} for one in was
         ]
         _drop_empty(project)
         if was == becomes:
             return Done(0, None)
         told = {"shots": [shot.code for shot in moved], "ids": [shot.pk for shot in moved]}
-        return done(person, project, MOVED, len(moved), scene=place.scene.name, **told, was=was, becomes=becomes)
+        return done(person, project, MOVED, len(moved), scene=scene.name, **told, was=was, becomes=becomes)
 
 
 def _orders(project: Project, scenes: set[int]) -> list[dict[str, Any]]:
@@ -96,7 +95,7 @@ WAYS[MOVED] = _take_back
 
 def _drop_empty(project: Project) -> None:
     """Scenes that never held a shot any more, not even one that can be brought back."""
-    Scene.objects.filter(project=project, shots=None).delete()
+    Scene.objects.filter(project=project, shots=None, shared_layers=None).delete()
 
 
 def rename_scene(person: Person, pk: int, scene_pk: int, name: str) -> Done:

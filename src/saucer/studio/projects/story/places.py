@@ -37,13 +37,19 @@ def scene_name(name: str) -> str:
     return name
 
 
-def place_in(project: Project, name: str) -> Place:
-    """The end of a scene, which is made where it is new. Raises: NotPossible"""
+def scene_in(project: Project, name: str) -> Scene:
+    """The scene of this name, made at the end of the story where it is new. Raises: NotPossible"""
     name = scene_name(name)
     scene = Scene.objects.filter(project=project, name__iexact=name).first()
     if scene is None:
         last = Scene.objects.filter(project=project).aggregate(Max("position"))["position__max"]
         scene = Scene.objects.create(project=project, name=name, position=(last or 0) + 1)
+    return scene
+
+
+def place_in(project: Project, name: str) -> Place:
+    """The end of a scene, which is made where it is new. Raises: NotPossible"""
+    scene = scene_in(project, name)
     there = list(Shot.objects.filter(scene=scene, deleted=None).values_list("code", "position"))
     return Place(scene, max((position for _, position in there), default=0), {code.lower() for code, _ in there})
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from pathlib import PurePosixPath
 from typing import Any
 
 from django.db import transaction
@@ -68,12 +69,19 @@ def name_by_pattern(person: Person, pictures: Sequence[int], pattern: str) -> li
 def _next_shot(place: Place, wanted: NewShot, picture: Picture) -> Shot:
     place.last += 1
     code = place.free(wanted.code or picture.name)
-    shot = Shot(scene=place.scene, code=code, position=place.last, picture=picture, facts=wanted.facts)
     moving: Footage | None = getattr(picture, "footage", None)
+    roll = _roll_of(wanted, moving)
+    shot = Shot(scene=place.scene, code=code, position=place.last, picture=picture, facts=wanted.facts, roll=roll)
     if moving is not None:
         shot.first, shot.last = frames_in(moving, wanted.first, wanted.last)
         shot.poster = (shot.first + shot.last) // 2
     return shot
+
+
+def _roll_of(wanted: NewShot, moving: Footage | None) -> str:
+    """The reel that a timeline gave, else the folder that the footage lies in; empty where neither is known."""
+    folder = PurePosixPath(moving.path).parent.name if moving is not None else ""
+    return str(wanted.facts.get("reel", "") or folder)[:80]
 
 
 def add_shots(person: Person, pk: int, wanted: Sequence[NewShot]) -> list[Shot]:
