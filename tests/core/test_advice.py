@@ -39,7 +39,25 @@ def test_a_correction_after_a_loss_says_how_much_is_gone_and_where_to_go():
     assert kinds(TONE, CUT) == []
     assert kinds(CUT | {"low": None, "high": 1.5}, TONE) == []
     assert kinds(CUT, TONE | {"enabled": False}) == []
-    assert kinds(CUT, CHANGED["split-tone"]) == []
+    assert kinds(CUT, CHANGED["wash"]) == []
+
+
+@pytest.mark.parametrize("kind", ["curves", "split-tone", "saturation"])
+def test_shaping_steps_need_all_of_a_picture_too(kind):
+    (told,) = advise(a_look(CUT, CHANGED[kind] | {"id": kind}), PIXELS)
+    assert (told.id, told.kind) == (kind, "after-loss")
+
+
+def test_tones_that_fall_together_are_told_as_what_is_clipped_is():
+    """A curve that gives the upper half of all tones a fiftieth of the range clips nothing, and nothing brings it back."""
+    flat = {"kind": "curves", "id": "flat", "master": [[0, 0], [0.5, 0.88], [0.6, 0.9], [0.8, 0.91], [1, 0.92]]}
+    (told,) = [one for one in advise(a_look(flat, TONE), PIXELS) if one.kind == "after-loss"]
+    assert told.words.endswith("% of this picture lies in tones that have already fallen together here, by Curves.")
+    share = float((PIXELS.min(axis=-1) > 0.65).mean())
+    assert int(told.words.split(" ", 1)[0]) == pytest.approx(share * 100, abs=4)
+    assert [one for one in kinds(TONE, flat) if one[1] == "after-loss"] == []
+    gentle = {"kind": "curves", "id": "soft", "master": [[0, 0], [0.5, 0.6], [1, 0.9]]}
+    assert [one for one in kinds(gentle, TONE) if one[1] == "after-loss"] == []
 
 
 @pytest.mark.parametrize("where", [np.s_[:30], np.s_[30:], np.s_[:, :40], np.s_[:, 40:]], ids=["top", "bottom", "left", "right"])

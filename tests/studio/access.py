@@ -102,6 +102,7 @@ viewer     GET    /api/projects/{pk}/misfits
 owner      POST   /api/projects/{pk}/misfits
 owner      PUT    /api/projects/{pk}/tolerances
 viewer     GET    /api/projects/{pk}/shots/{shot}/remedies
+viewer     GET    /api/projects/{pk}/shots/{shot}/advice
 viewer     POST   /api/projects/{pk}/shots/{shot}/match
 designer   POST   /api/projects/{pk}/deliveries/estimate
 owner      POST   /api/projects/{pk}/deliveries

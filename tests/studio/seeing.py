@@ -49,6 +49,7 @@ ROWS: list[tuple[str, str, str, Any]] = [
     ("project", "see", "POST /api/projects/{pk}/shots/{shot}/frame", {}),
     ("project", "see", "POST /api/projects/{pk}/shots/{shot}/histograms", {}),
     ("project", "see", "POST /api/projects/{pk}/shots/{shot}/trace", {"kind": "waveform"}),
+    ("project", "see", "GET /api/projects/{pk}/shots/{shot}/advice", None),
     ("project", "see", "POST /api/projects/{pk}/shots/{shot}/match", {"shot": "{second}"}),
     ("project", "see", "GET /api/projects/{pk}/shots/{shot}/remedies", None),
     ("project", "see", "POST /api/projects/{pk}/shots/{shot}/notes", {"words": "Warm"}),

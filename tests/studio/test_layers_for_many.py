@@ -232,6 +232,21 @@ def test_match_starts_from_what_reaches_the_trims(api, project, designer):
     assert proposal.exposure == pytest.approx(-0.5, abs=0.05)
 
 
+def test_a_correction_after_something_that_lost_detail_is_told_on_its_layer(api, project, designer):
+    shot = ids(project, "Quay1")
+    cut = look(designer, "Print", {"kind": "limit", "low": 0.3, "high": 0.7})
+    put(api, project, "project", {"entry": cut})
+    path = f"/projects/{project['id']}/shots/{shot[0]}/advice"
+    assert api.get(path) == []
+    api.expect(200, "POST", f"/projects/{project['id']}/trims", {"shots": shot, "steps": [BRIGHTER]})
+    put(api, project, "scene", {"steps": [LESS]}, scene=scene_of(project, "Quay1"))
+    told = api.get(path)
+    assert [(one["reach"], one["words"].split("% ")[1]) for one in told] == [
+        ("shot", "of this picture is already clipped here, by Print."), ("scene", "of this picture is already clipped here, by Print."),
+    ]  # fmt: skip
+    assert {one["layer"] for one in told} == set(Layer.objects.filter(version=None).values_list("pk", flat=True))
+
+
 @pytest.mark.django_db(transaction=True)
 def test_a_delivery_is_what_is_seen_and_says_whose_each_layer_is(api, film, designer, tmp_path):
     """Delivered through layers for many: the still is that of the same look laid on the shot, the report and the CDL know them."""

@@ -2562,6 +2562,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{pk}/shots/{shot}/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Advise
+         * @description Corrections in its chain that come after something that lost detail of it.
+         */
+        get: operations["saucer_studio_projects_check_api_advise"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{pk}/shots/{shot}/frame": {
         parameters: {
             query?: never;
@@ -3770,6 +3790,18 @@ export interface components {
              * @default 1
              */
             strength?: number;
+        };
+        /**
+         * ChainAdviceOut
+         * @description layer: by its number in the database, of its own or for many
+         */
+        ChainAdviceOut: {
+            /** Layer */
+            layer: number;
+            reach: components["schemas"]["Reach"];
+            role: components["schemas"]["LayerRole"];
+            /** Words */
+            words: string;
         };
         /**
          * ChangedOut
@@ -6372,6 +6404,10 @@ export interface components {
             clipped_here: number;
             /** Encoding */
             encoding: string;
+            /** Fallen */
+            fallen: number;
+            /** Fallen Here */
+            fallen_here: number;
             /** Merged */
             merged: number;
             /** Path */
@@ -13217,6 +13253,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShotActivityOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_check_api_advise: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                shot: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChainAdviceOut"][];
                 };
             };
         };

@@ -54,10 +54,18 @@ def stack(
     view: by which all of it is seen, whatever the looks in it say: their own is for when they are seen by themselves
     Raises: LookError where two own encodings of the same id are not the same; EncodingError
     """
+    return stack_told(source, layers, target, own, name, view)[0]
+
+
+def stack_told(
+    source: str, layers: Iterable[Layer], target: str, own: Sequence[OwnEncoding] = (), name: str = "", view: View = "soft"
+) -> tuple[Look, list[Layer | None]]:
+    """The same, with the layer that each of its steps is of; None for a conversion between them. Raises: as `stack`"""
     parts = [layer for layer in layers if layer.acts]
     defined = _defined([own, *(part.content.encodings for part in parts if isinstance(part.content, Look))])
     known = {**ENCODINGS, **encodings_of(defined)}
     steps: list[StepParameters] = []
+    owners: list[Layer | None] = []
     at = known.get(source) or _missing(source)
 
     def go_to(encoding_id: str) -> None:
@@ -65,19 +73,25 @@ def stack(
         after = known.get(encoding_id) or _missing(encoding_id)
         if after != at:
             steps.append(Convert(to=encoding_id, rendering=view if is_rendered(at, after, view) else "plain"))
+            owners.append(None)
         at = after
+
+    def lay(part: Layer, content: tuple[StepParameters, ...], strength: float) -> None:
+        held = _held(part, content, strength)
+        steps.extend(held)
+        owners.extend([part] * len(held))
 
     for part in parts:
         if not isinstance(part.content, Look):
-            steps += _held(part, part.content, part.strength)
+            lay(part, part.content, part.strength)
             continue
         look = part.content
         go_to(look.input)
-        steps += _held(part, look.steps, part.strength * look.strength)
+        lay(part, look.steps, part.strength * look.strength)
         at = known[look.output]
     go_to(target)
     used = tuple(one for one in defined if one.id in {source, target} | _named(steps))
-    return Look(name=name[:120], input=source, output=target, view=view, encodings=used, steps=tuple(steps))
+    return Look(name=name[:120], input=source, output=target, view=view, encodings=used, steps=tuple(steps)), owners
 
 
 def _held(layer: Layer, steps: tuple[StepParameters, ...], strength: float) -> list[StepParameters]:

@@ -21,6 +21,8 @@ from saucer.core.steps.registry import Luts, PixelKind, SpatialKind, no_luts
 
 WORTH_TELLING = 0.005
 """Share of a picture's pixels below which a loss is not worth a word."""
+TONES_WORTH_TELLING = 0.02
+"""The same of tones that fall together: at the ends of any shoulder a few do."""
 ENOUGH_SKIN = 0.002
 """Share of a picture that must be skin coloured for its turn to mean anything."""
 
@@ -122,23 +124,39 @@ def _named(look: Look, encoding: str) -> str:
 
 
 def _after_losses(plan: Plan, values: np.ndarray) -> list[Advice]:
-    """Corrections behind a step that clipped some of the picture."""
+    """Corrections behind a step that clipped some of the picture, or made tones of it one."""
     return list(_corrections(plan.stages, None, {loss.path: loss for loss in find_losses(plan, values)}))
 
 
 def _corrections(stages: Sequence[Stage], into: str | None, by_path: dict[str, Loss]) -> Iterator[Advice]:
-    worst: tuple[Stage, float] | None = None  # the stage that clipped last in this list, and the share clipped by then
+    worst: tuple[Stage, str] | None = None  # the stage that lost something last in this list, and what is lost by then
     for stage in stages:
-        corrects = isinstance(stage.kind, PixelKind) and stage.kind.corrects
-        if worst is not None and corrects and stage.acts:
-            share = f"{worst[1] * 100:.0f} %" if worst[1] >= 0.01 else f"{worst[1] * 100:.1f} %"
+        if worst is not None and corrects(stage):
             title = _called(worst[0])
-            words = f"{share} of this picture is already clipped here, by {title}."
+            words = f"{worst[1]}, by {title}."
             yield _about(stage, "after-loss", words, Remedy("move-before", f"Move before {title}", worst[0].step.id, into))
         yield from _corrections(stage.inner, stage.step.id, by_path)
         loss = by_path.get(stage.path)
-        if loss is not None and loss.clipped_here >= WORTH_TELLING and stage.strength > 0:
-            worst = (stage, loss.clipped)
+        if loss is not None and stage.strength > 0 and (lost := words_of_loss(loss)):
+            worst = (stage, lost)
+
+
+def corrects(stage: Stage) -> bool:
+    """Is it a correction at work, which needs all of the picture?"""
+    return isinstance(stage.kind, PixelKind) and stage.kind.corrects and stage.acts
+
+
+def words_of_loss(loss: Loss) -> str:
+    """What is lost by then where a step loses something worth a word itself; empty where it does not."""
+    if loss.clipped_here >= WORTH_TELLING:
+        return f"{_share(loss.clipped)} of this picture is already clipped here"
+    if loss.fallen_here >= TONES_WORTH_TELLING:
+        return f"{_share(loss.fallen)} of this picture lies in tones that have already fallen together here"
+    return ""
+
+
+def _share(share: float) -> str:
+    return f"{share * 100:.0f} %" if share >= 0.01 else f"{share * 100:.1f} %"
 
 
 def _called(stage: Stage) -> str:

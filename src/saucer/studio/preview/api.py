@@ -82,6 +82,8 @@ class LossOut(Schema):
     encoding: str
     clipped: float
     clipped_here: float
+    fallen: float
+    fallen_here: float
     merged: float
 
 

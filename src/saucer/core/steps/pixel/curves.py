@@ -173,6 +173,7 @@ register(
         neutral,
         summary,
         lines,
+        corrects=True,
         examples=(
             {"master": [[0, 0.05], [0.5, 0.6], [1, 1]], "red": [[0, 0.05], [0.5, 0.6], [1, 1]]},
             {"master": [[0, 0.05], [0.5, 0.6], [1, 1]], "master_on": "luma"},

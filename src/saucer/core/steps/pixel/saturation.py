@@ -102,6 +102,7 @@ register(
         summary,
         lines,
         links=links,
+        corrects=True,
         examples=(
             {"factor": 1.1},
             {"muted": 0.1},

@@ -101,5 +101,14 @@ def lines(step: SplitTone, junction: Junction) -> dict[str, list[float]]:
 
 
 register(
-    PixelKind(SplitTone, "Split tone", prepare, neutral, summary, lines, examples=({"all": {"amount": 0.1}, "strength": 0.5},))
+    PixelKind(
+        SplitTone,
+        "Split tone",
+        prepare,
+        neutral,
+        summary,
+        lines,
+        corrects=True,
+        examples=({"all": {"amount": 0.1}, "strength": 0.5},),
+    )
 )

@@ -16,9 +16,10 @@ from saucer.studio.people.signed_in import person_of
 from saucer.studio.presets.rules import content_of
 from saucer.studio.projects import rules
 from saucer.studio.projects.check import misfits
+from saucer.studio.projects.check.lost import advise_shot
 from saucer.studio.projects.check.match import propose_match
 from saucer.studio.projects.check.misfits import TolerancesIn
-from saucer.studio.projects.models import ShotFigures
+from saucer.studio.projects.models import LayerRole, Reach, ShotFigures
 
 router = Router(tags=["projects"])
 
@@ -74,6 +75,15 @@ class MatchOut(Schema):
     steps: list[dict[str, Any]]
 
 
+class ChainAdviceOut(Schema):
+    """layer: by its number in the database, of its own or for many"""
+
+    layer: int
+    reach: Reach
+    role: LayerRole
+    words: str
+
+
 def _told(pk: int, request: HttpRequest) -> MisfitsOut:
     project = rules.find(person_of(request), pk)
     found = ShotFigures.objects.filter(shot__scene__project=project, shot__deleted=None)
@@ -119,6 +129,14 @@ def find_remedies(request: HttpRequest, pk: int, shot: int) -> ShotRemediesOut:
             for one in remedies
         ],
     )  # fmt: skip
+
+
+@router.get("/{pk}/shots/{shot}/advice", response=list[ChainAdviceOut])
+@HEAVY
+def advise(request: HttpRequest, pk: int, shot: int) -> list[ChainAdviceOut]:
+    """Corrections in its chain that come after something that lost detail of it."""
+    found = advise_shot(person_of(request), pk, shot)
+    return [ChainAdviceOut(layer=layer.pk, reach=layer.reach, role=LayerRole(layer.role), words=words) for layer, words in found]
 
 
 @router.post("/{pk}/shots/{shot}/match", response=MatchOut)
