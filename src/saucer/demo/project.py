@@ -26,10 +26,11 @@ from saucer.studio.people.models import Person
 from saucer.studio.pictures import footage
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures.models import Picture
+from saucer.studio.presets.rules import content_of
 from saucer.studio.projects import rules as projects
 from saucer.studio.projects.check import misfits
-from saucer.studio.projects.grade import grading
-from saucer.studio.projects.models import MemberRole, Shot
+from saucer.studio.projects.grade import grading, sharing
+from saucer.studio.projects.models import LayerRole, MemberRole, Reach, Shot
 from saucer.studio.projects.story import details, notes, shots
 
 
@@ -68,6 +69,7 @@ FRAMED: dict[str, tuple[Framed, ...]] = {
         Framed("i070 room", "room-window.png", WHOLE, "film-log", ".dpx"), Framed("i080 window", "room-window.png", (0.35, 0.1, 0.5, 0.5), "film-log", ".dpx"),
     ),
 }  # fmt: skip
+ROLLS = {"Camera A": "s-log3", "Camera B": "acescg", "Camera C": "logc4"}
 LOOKS = {QUAY: "Deck lamp, plain", ORCHARD: "Bare branch, thin", INSIDE: "Hearth, full"}
 SEQUENCE = 16
 LEFT_PLAIN = ("o070 far", "i060 linen")
@@ -90,7 +92,14 @@ def make_project(ilse: Person, marek: Person, nadia: Person) -> None:
         chosen = [shot.pk for shot in placed.values() if shot.scene.name == scene and shot.code not in LEFT_PLAIN]
         entry = Entry.objects.get(name=look, kind=Kind.LOOK, deleted=None)
         grading.put_look(ilse, project.pk, chosen, entry.pk, 1, 1.0, stack=False)
-    _trim(ilse, project.pk, [placed["q050 stalls"], placed["q060 lamps"], placed["q070 tubes"]], {"kind": "tone", "exposure": 0.4})
+    for roll, encoding in ROLLS.items():
+        details.change_shots(
+            ilse, project.pk, [one.pk for one in placed.values() if one.source_encoding == encoding], {"roll": roll}
+        )
+    _put_on_many(ilse, project.pk, sharing.Spot(Reach.ROLL, roll="Camera B"), {"kind": "tone", "exposure": 0.4})
+    orchard = sharing.Spot(Reach.SCENE, scene=placed["o010 rows"].scene_id)
+    _put_on_many(ilse, project.pk, orchard, {"kind": "white-balance", "warm": 6})
+    _put_on_many(ilse, project.pk, sharing.Spot(Reach.PROJECT, LayerRole.AFTER), {"kind": "saturation", "factor": 0.96})
     _trim(ilse, project.pk, [placed["i080 window"]], {"kind": "tone", "exposure": -0.5}, {"kind": "white-balance", "warm": 8})
     grading.set_strength(ilse, project.pk, [placed["o040 upright"].pk], 0.6)
     details.change_shots(marek, project.pk, [placed["q010 wide"].pk, placed["o010 rows"].pk], {"approved": True})
@@ -111,6 +120,11 @@ def _offer_newer(ilse: Person, marek: Person, name: str) -> None:
     version = looks.save_version(ilse, entry.pk, "Softer in the faces")
     for person, state in ((ilse, VersionState.PROPOSED), (marek, VersionState.PUBLISHED)):
         review.move(person, Kind.LOOK, entry.pk, version.number, state, "For the scenes inside")
+
+
+def _put_on_many(ilse: Person, pk: int, spot: sharing.Spot, *steps: dict[str, object]) -> None:
+    content = content_of(look_from({"steps": list(steps)}).steps)
+    sharing.set_shared(ilse, pk, spot, [grading.item(spot.role, steps=content)])
 
 
 def _trim(ilse: Person, pk: int, chosen: list[Shot], *steps: dict[str, object]) -> None:

@@ -7,6 +7,8 @@ import type { Shot, Step } from "./types";
 
 type Schemas = components["schemas"];
 export type LayerGiven = Schemas["LayerIn"];
+export type SharedGiven = Schemas["SharedIn"];
+export type SharedLayerGiven = Schemas["SharedLayerIn"];
 export type ProjectChange = Schemas["ProjectChange"];
 
 const at = (pk: number) => ({ params: { path: { pk } } });
@@ -26,6 +28,15 @@ export const shotDetail = (id: number, shot: number) =>
     queryKey: ["shot", id, shot],
     queryFn: ({ signal }) =>
       got(api.GET("/api/projects/{pk}/shots/{shot}", { params: { path: { pk: id, shot } }, signal })),
+  });
+/** Corrections in its chain that come after something that lost detail of it. */
+export const shotAdvice = (id: number, shot: Shot) =>
+  queryOptions({
+    queryKey: ["shot", id, shot.id, "advice", shot.shows],
+    queryFn: ({ signal }) =>
+      got(
+        api.GET("/api/projects/{pk}/shots/{shot}/advice", { params: { path: { pk: id, shot: shot.id } }, signal }),
+      ),
   });
 export const shotActivity = (id: number, shot: number) =>
   queryOptions({
@@ -56,6 +67,7 @@ export async function fetchFrames(
   shot: number,
   asked: {
     layers: readonly LayerGiven[] | null;
+    shared: SharedGiven | null;
     frame: number | null;
     more: number;
     width: number;
@@ -97,6 +109,7 @@ export async function fetchPreviews(
 
 interface ScopeAsked {
   readonly layers: readonly LayerGiven[] | null;
+  readonly shared: SharedGiven | null;
   readonly frame: number | null;
 }
 const ofShot = (project: number, shot: number) => `/projects/${String(project)}/shots/${String(shot)}`;
@@ -105,7 +118,7 @@ export const fetchHistograms = (project: number, shot: number, asked: ScopeAsked
   got(
     api.POST("/api/projects/{pk}/shots/{shot}/histograms", {
       params: { path: { pk: project, shot } },
-      body: { layers: asked.layers && [...asked.layers], frame: asked.frame },
+      body: { layers: asked.layers && [...asked.layers], shared: asked.shared, frame: asked.frame },
       signal,
     }),
   );
@@ -215,6 +228,14 @@ export const useCopyTrims = (id: number) =>
 export const useSetLayers = (id: number) =>
   useProjectChange(id, (body: { shots: number[]; layers: LayerGiven[] }) =>
     got(api.PUT("/api/projects/{pk}/layers", { ...at(id), body })),
+  );
+/** Everything that lies in one place for many shots. */
+export const useSetShared = (id: number) =>
+  useProjectChange(id, (body: SharedGiven) => got(api.PUT("/api/projects/{pk}/shared", { ...at(id), body })));
+/** A layer for many acts on these shots, or does not. */
+export const useSwitchShared = (id: number) =>
+  useProjectChange(id, (body: { layer: number; shots: number[]; enabled: boolean }) =>
+    got(api.POST("/api/projects/{pk}/shared/switch", { ...at(id), body })),
   );
 export const useUndo = (id: number) =>
   useProjectChange(id, (number: number) =>

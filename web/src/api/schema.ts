@@ -5950,6 +5950,8 @@ export interface components {
             enabled: boolean;
             /** Entry */
             entry: number | null;
+            /** Id */
+            id: number;
             kind: components["schemas"]["Kind"] | null;
             /** Name */
             name: string;
@@ -8133,7 +8135,9 @@ export interface components {
         };
         /**
          * ShotDetail
-         * @description line: the encodings it goes through, from what it is in to what it is delivered in; trimmed_in: what its own trims work in
+         * @description line: the encodings it goes through, from what it is in to what it is delivered in
+         *
+         *     trimmed_in, trimmed_after_in: what its own trims work in, before its look and after it
          */
         ShotDetail: {
             /** Line */
@@ -8141,6 +8145,8 @@ export interface components {
             /** Notes */
             notes: components["schemas"]["ShotNoteOut"][];
             shot: components["schemas"]["ShotOut"];
+            /** Trimmed After In */
+            trimmed_after_in: string;
             /** Trimmed In */
             trimmed_in: string;
         };

@@ -4,23 +4,21 @@ import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { useLive } from "../../api/order";
 import { pictures as picturesQuery } from "../../api/pictures";
-import { project as projectQuery, shotDetail } from "../../api/projects";
+import { project as projectQuery } from "../../api/projects";
 import type { Project, Shot } from "../../api/types";
 import { WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
+import { Chain } from "../chain/Chain";
+import { useSharedDraft, type SharedDraft } from "../chain/useSharedDraft";
 import { Match } from "../checking/Match";
 import { Misfit } from "../checking/Misfit";
-import { TrimsPanel } from "../trims/TrimsPanel";
 import { AtFrame, useIsPlaying } from "./AtFrame";
-import { Encodings } from "./Encodings";
 import { Done, Notes } from "./Notes";
 import { Block } from "./parts";
 import { Poster } from "./Poster";
 import { Reference } from "./Reference";
 import { ShotScopes } from "./ShotScopes";
 import { Head, ShotStage } from "./ShotStage";
-import { Source } from "./Source";
-import { Stack } from "./Stack";
 import { useShotDraft, type ShotDraft } from "./useShotDraft";
 import { useShotPlayer } from "./View";
 
@@ -65,52 +63,31 @@ export function ShotPage() {
 
 function Opened({ project, shot }: { project: Project; shot: Shot }) {
   const draft = useShotDraft(project, shot);
-  const { player, canvas } = useShotPlayer(project.id, shot, draft.layers, draft.isMoving);
+  const shared = useSharedDraft(project, draft.told);
+  const seen = { layers: draft.layers, shared: shared.given, isMoving: draft.isMoving || shared.isMoving };
+  const { player, canvas } = useShotPlayer(project.id, shot, seen);
   const { data: pictures = [] } = useQuery(picturesQuery);
-  const { data: detail } = useQuery(shotDetail(project.id, shot.id));
   const isPlaying = useIsPlaying(player);
   const mayWork = project.may_work;
   return (
     <Page>
       <ShotStage project={project} shot={shot} player={player} canvas={canvas} />
       <Column>
-        <Kept draft={draft} mayWork={mayWork} />
+        <Kept draft={draft} shared={shared} mayWork={mayWork} />
         <AtFrame player={player}>
           {(frame) => (
             <ShotScopes
               project={project.id}
               shot={shot}
               layers={draft.layers}
+              shared={shared.given}
               frame={shot.moving ? frame : null}
               delivery={project.delivery}
               isPlaying={isPlaying}
             />
           )}
         </AtFrame>
-        <Source project={project.id} shot={shot} mayWork={mayWork} onDone={draft.told} />
-        <Block aria-label="Trims before the look">
-          <h2>Trims before the look</h2>
-          {mayWork ? (
-            <TrimsPanel
-              encoding={shot.encoding}
-              steps={draft.trims}
-              picture={pictures.find((one) => one.id === shot.picture)}
-              isKeeping={draft.isKeepingTrims}
-              onMove={draft.lookAtTrims}
-              onRest={draft.keepTrims}
-            />
-          ) : (
-            <p>{draft.trims.length === 0 ? "None." : draft.trims.map((one) => one.kind).join(", ")}</p>
-          )}
-        </Block>
-        <Stack
-          shot={shot}
-          layers={draft.layers ?? draft.stored}
-          mayWork={mayWork}
-          onMove={draft.look}
-          onRest={draft.take}
-          onNewest={draft.takeNewest}
-        />
+        <Chain project={project} shot={shot} draft={draft} shared={shared} />
         <Misfit
           project={project.id}
           shot={shot}
@@ -122,7 +99,6 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
         {mayWork && (
           <Match project={project} shot={shot} layers={draft.stored} onTry={draft.look} onTake={draft.take} />
         )}
-        <Encodings junctions={detail?.line ?? []} />
         {mayWork && <Reference project={project} shot={shot} pictures={pictures} onDone={draft.told} />}
         {mayWork && shot.moving && (
           <AtFrame player={player}>
@@ -147,20 +123,22 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
 }
 
 /** What went wrong, and whether the last change is kept yet. */
-function Kept({ draft, mayWork }: { draft: ShotDraft; mayWork: boolean }) {
+function Kept({ draft, shared, mayWork }: { draft: ShotDraft; shared: SharedDraft; mayWork: boolean }) {
+  const error = draft.error ?? shared.error;
+  const isKeeping = draft.isKeeping || shared.isKeeping;
   return (
     <>
-      {draft.error && (
+      {error && (
         <Block>
-          <Notice>{wordsFor(draft.error)}</Notice>
+          <Notice>{wordsFor(error)}</Notice>
         </Block>
       )}
       {draft.last !== null && mayWork && (
         <Block>
           <p role="status">
-            {draft.isKeeping ? "Keeping it…" : "Kept."}{" "}
+            {isKeeping ? "Keeping it…" : "Kept."}{" "}
             {/* Not before all is kept: what is under way would come back over what was taken back. */}
-            <WordButton isDisabled={draft.isKeeping || draft.isTakingBack} onPress={draft.takeBack}>
+            <WordButton isDisabled={isKeeping || draft.isTakingBack} onPress={draft.takeBack}>
               Take it back
             </WordButton>
           </p>

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { fetchHistograms, fetchTrace, type LayerGiven } from "../../api/projects";
+import { fetchHistograms, fetchTrace, type LayerGiven, type SharedGiven } from "../../api/projects";
 import { Latest } from "../../api/latest";
 import type { Scopes, Shot } from "../../api/types";
 import { Histogram } from "../../look/scopes/Histogram";
@@ -12,6 +12,7 @@ interface Props {
   readonly project: number;
   readonly shot: Shot;
   readonly layers: readonly LayerGiven[] | null;
+  readonly shared: SharedGiven | null;
   readonly frame: number | null;
   readonly delivery: string;
   readonly isPlaying: boolean;
@@ -19,12 +20,13 @@ interface Props {
 
 interface Ask {
   readonly layers: readonly LayerGiven[] | null;
+  readonly shared: SharedGiven | null;
   readonly frame: number | null;
 }
 type Counted = { kind: "histogram"; scopes: Scopes } | { kind: Exclude<ScopeKind, "histogram">; traced: Traced };
 
 /** Scopes of what is delivered, the shot with nothing on it behind. While a clip plays they rest: counting would take its frames' time. */
-export function ShotScopes({ project, shot, layers, frame, delivery, isPlaying }: Props) {
+export function ShotScopes({ project, shot, layers, shared, frame, delivery, isPlaying }: Props) {
   const [kind, setKind] = useState<ScopeKind>("histogram");
   const [counted, setCounted] = useState<Counted | null>(null);
   const channel = useRef<Latest<Ask, Counted> | null>(null);
@@ -43,8 +45,8 @@ export function ShotScopes({ project, shot, layers, frame, delivery, isPlaying }
     return () => latest.close();
   }, [project, id, kind]);
   useEffect(() => {
-    if (!isPlaying) channel.current?.ask({ layers, frame });
-  }, [layers, frame, kind, shot.shows, delivery, isPlaying]);
+    if (!isPlaying) channel.current?.ask({ layers, shared, frame });
+  }, [layers, shared, frame, kind, shot.shows, delivery, isPlaying]);
   return (
     <Block aria-label="Scopes">
       <h2>Scopes of what is delivered</h2>

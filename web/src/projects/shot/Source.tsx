@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { wordsFor } from "../../api/client";
 import { encodings as encodingsQuery } from "../../api/encodings";
 import { footageOf, useChangeFootage, useMakeProxy, type Footage } from "../../api/footage";
@@ -7,7 +8,7 @@ import type { Shot } from "../../api/types";
 import { WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
-import { Block } from "./parts";
+import { TextBox } from "../../kit/TextBox";
 
 const MATRICES = [
   { id: "bt601", name: "BT.601" },
@@ -63,6 +64,41 @@ export function EncodingOf({ project, shots, mayWork, onDone }: EncodingProps) {
       )}
       {change.error && <Notice>{wordsFor(change.error)}</Notice>}
     </>
+  );
+}
+
+/** The camera, roll or folder that shots come from, by whose name corrections are put on all of it; kept once the box is left. */
+export function RollOf({ project, shots, mayWork, onDone }: EncodingProps) {
+  const change = useChangeShots(project);
+  const found = new Set(shots.map((one) => one.roll));
+  const [only = ""] = found;
+  const kept = found.size > 1 ? "" : only;
+  const [typed, setTyped] = useState<string | null>(null);
+  const keep = () => {
+    const roll = (typed ?? kept).trim();
+    if (typed !== null && roll !== kept)
+      change.mutate(
+        { shots: shots.map((one) => one.id), roll },
+        { onSuccess: onDone, onSettled: () => setTyped(null) },
+      );
+  };
+  if (!mayWork) return only === "" ? null : <p>From {[...found].join(", ")}</p>;
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        keep();
+      }}
+      onBlur={keep}
+    >
+      <TextBox
+        label={found.size > 1 ? "Camera, roll or folder (mixed)" : "Camera, roll or folder"}
+        value={typed ?? kept}
+        onChange={setTyped}
+        maxLength={80}
+      />
+      {change.error && <Notice>{wordsFor(change.error)}</Notice>}
+    </form>
   );
 }
 
@@ -127,13 +163,13 @@ function CodingOf({ id }: { id: number }) {
 /** Where the light comes from, and what it is in. */
 export function Source({ project, shot, mayWork, onDone }: Omit<EncodingProps, "shots"> & { readonly shot: Shot }) {
   return (
-    <Block aria-label="Source">
-      <h2>Source</h2>
+    <>
       <p>
         <bdi>{shot.picture_name}</bdi>, {shot.width} x {shot.height}
       </p>
       <EncodingOf project={project} shots={[shot]} mayWork={mayWork} onDone={onDone} />
+      <RollOf project={project} shots={[shot]} mayWork={mayWork} onDone={onDone} />
       {shot.moving && <CodingOf id={shot.picture} />}
-    </Block>
+    </>
   );
 }

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef } from "react";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
-import { fetchFrames, type LayerGiven } from "../../api/projects";
+import { fetchFrames, type LayerGiven, type SharedGiven } from "../../api/projects";
 import type { Shot } from "../../api/types";
 import { Player } from "../../play/player";
 import { usePlayer } from "../../play/usePlayer";
@@ -16,10 +16,17 @@ const Canvas = styled.canvas`
 `;
 const WIDTH = 960;
 
+interface Looked {
+  readonly layers: readonly LayerGiven[] | null;
+  readonly shared: SharedGiven | null;
+  readonly isMoving: boolean;
+}
+
 /** Players of shots, whose frames go through whatever layers are looked at. */
-export function useShotPlayer(project: number, shot: Shot, layers: readonly LayerGiven[] | null, isMoving: boolean) {
+export function useShotPlayer(project: number, shot: Shot, looked: Looked) {
+  const { layers, shared, isMoving } = looked;
   const canvas = useRef<HTMLCanvasElement>(null);
-  const seen = useRef(layers);
+  const seen = useRef({ layers, shared });
   const { id, moving, first, last, poster } = shot;
   const rate = moving?.rate ?? 24;
   const player = usePlayer(
@@ -35,7 +42,7 @@ export function useShotPlayer(project: number, shot: Shot, layers: readonly Laye
           fetchFrames(
             project,
             id,
-            { layers: seen.current, frame: first === null ? null : frame, more, width: WIDTH, dragging, playing },
+            { ...seen.current, frame: first === null ? null : frame, more, width: WIDTH, dragging, playing },
             signal,
           ),
         draw: (bitmap) => {
@@ -52,14 +59,14 @@ export function useShotPlayer(project: number, shot: Shot, layers: readonly Laye
         words: wordsFor,
       }),
   );
-  const key = useMemo(() => JSON.stringify(layers), [layers]);
+  const key = useMemo(() => JSON.stringify([layers, shared]), [layers, shared]);
   const known = useRef({ key, shows: shot.shows });
   useEffect(() => {
-    seen.current = layers;
+    seen.current = { layers, shared };
     if (known.current.key === key && known.current.shows === shot.shows) return;
     known.current = { key, shows: shot.shows };
     player?.changed(isMoving);
-  }, [player, key, layers, isMoving, shot.shows]);
+  }, [player, key, layers, shared, isMoving, shot.shows]);
   return { player, canvas };
 }
 

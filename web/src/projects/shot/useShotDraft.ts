@@ -10,6 +10,7 @@ import {
   type LayerGiven,
 } from "../../api/projects";
 import type { Project, Shot, Step } from "../../api/types";
+import { isTrims } from "../chain/parts";
 import { same } from "../trims/useTrims";
 import { useSoon } from "./useSoon";
 
@@ -17,8 +18,6 @@ export interface Done {
   /** What takes it back; null where there was nothing to do. */
   readonly undo: number | null;
 }
-
-const isTrims = (one: LayerGiven) => one.role === "before" && one.entry === null;
 
 /** The shot's own steps in a stack that is looked at. */
 const stepsOf = (layers: readonly LayerGiven[]): readonly Step[] =>
@@ -35,6 +34,14 @@ function withTrims(layers: readonly LayerGiven[], steps: readonly Step[]): Layer
     enabled: true,
   } as const;
   return steps.length === 0 ? others : [trims, ...others];
+}
+
+const isAfter = (one: LayerGiven) => one.role === "after" && one.entry === null;
+
+function withAfter(layers: readonly LayerGiven[], steps: readonly Step[]): LayerGiven[] {
+  const others = layers.filter((one) => !isAfter(one));
+  const trims = { role: "after", entry: null, version: null, steps: [...steps] as never, strength: 1, enabled: true };
+  return steps.length === 0 ? others : [...others, trims as LayerGiven];
 }
 
 export function useShotDraft(project: Project, shot: Shot) {
@@ -62,6 +69,11 @@ export function useShotDraft(project: Project, shot: Shot) {
       },
     ),
   );
+  const keptAfter = shot.layers.find((one) => one.role === "after" && one.entry === null);
+  const take = (layers: LayerGiven[]) => {
+    setDraft({ layers, isMoving: false });
+    keepSoon(layers);
+  };
   const error = setTrims.error ?? setLayers.error ?? newest.error ?? undo.error;
   return {
     stored,
@@ -77,10 +89,14 @@ export function useShotDraft(project: Project, shot: Shot) {
     last,
     told,
     look: (layers: LayerGiven[] | null, isMoving = false) => setDraft(layers && { layers, isMoving }),
-    take: (layers: LayerGiven[]) => {
-      setDraft({ layers, isMoving: false });
-      keepSoon(layers);
-    },
+    take,
+    /** Steps after the look, as they are kept. */
+    after: (keptAfter?.steps ?? []) as unknown as readonly Step[],
+    afterId: keptAfter?.id ?? null,
+    isKeepingLayers: setLayers.isPending,
+    lookAtAfter: (steps: readonly Step[], isMoving: boolean) =>
+      setDraft({ layers: withAfter(stored, steps), isMoving }),
+    keepAfter: (steps: readonly Step[]) => take(withAfter(stored, steps)),
     lookAtTrims: (steps: readonly Step[], isMoving: boolean) =>
       setDraft({ layers: withTrims(stored, steps), isMoving }),
     keepTrims: (steps: readonly Step[]) =>

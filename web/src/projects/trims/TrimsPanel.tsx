@@ -38,6 +38,8 @@ interface Props {
   readonly encoding: string;
   readonly steps: readonly Step[];
   readonly picture: Picture | undefined;
+  /** What adding one is called. */
+  readonly adds?: string;
   /** What rested last is still being kept. */
   readonly isKeeping: boolean;
   readonly onMove: (steps: readonly Step[], isMoving: boolean) => void;
@@ -45,16 +47,16 @@ interface Props {
 }
 
 /** What brings a shot into range before its look, step by step, with the Bench's own editors. */
-export function TrimsPanel({ encoding, steps, picture, isKeeping, onMove, onRest }: Props) {
+export function TrimsPanel({ encoding, steps, picture, adds = "Add a trim", isKeeping, onMove, onRest }: Props) {
   const bench = useTrims(encoding, steps, { isKeeping, onMove, onRest });
   return (
     <BenchContext value={bench}>
-      <Lines picture={picture} />
+      <Lines picture={picture} adds={adds} />
     </BenchContext>
   );
 }
 
-function Lines({ picture }: { picture: Picture | undefined }) {
+function Lines({ picture, adds }: { picture: Picture | undefined; adds: string }) {
   const { store } = useBench();
   const look = useBenchPart((state) => state.look);
   const selected = useBenchPart((state) => state.selected);
@@ -111,12 +113,10 @@ function Lines({ picture }: { picture: Picture | undefined }) {
         })}
       </PlainList>
       <Picker
-        label="Add a trim"
+        label={adds}
+        hideLabel
         value=""
-        options={[
-          { id: "", name: "Choose a kind of step" },
-          ...OFFERED.map((kind) => ({ id: kind, name: editors[kind]?.title ?? kind })),
-        ]}
+        options={[{ id: "", name: adds }, ...OFFERED.map((kind) => ({ id: kind, name: editors[kind]?.title ?? kind }))]}
         onChange={(kind) => {
           const editor = editors[kind];
           if (!editor) return;

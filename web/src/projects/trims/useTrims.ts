@@ -32,7 +32,7 @@ interface Told {
 }
 
 export function useTrims(encoding: string, steps: readonly Step[], { isKeeping, onMove, onRest }: Told): Bench {
-  const [store] = useState(() => new BenchStore(opened(lookOf(encoding, steps))));
+  const [store] = useState(() => new BenchStore({ ...opened(lookOf(encoding, steps)), selected: null }));
   const told = useRef({ onMove, onRest });
   const ours = useRef(steps);
   const theirs = useRef(steps);

@@ -9,8 +9,9 @@ import { Secondary, WordButton } from "../../kit/Button";
 import { NumberBox } from "../../kit/NumberBox";
 import { PlainList } from "../../kit/PlainList";
 import { TextBox } from "../../kit/TextBox";
+import { ForMany } from "./ForMany";
 import { Actions, Block } from "../shot/parts";
-import { EncodingOf } from "../shot/Source";
+import { EncodingOf, RollOf } from "../shot/Source";
 import { TrimsPanel } from "../trims/TrimsPanel";
 import { same } from "../trims/useTrims";
 import type { Grading } from "./useGrading";
@@ -77,6 +78,7 @@ export function Chosen({ project, chosen, grading }: Props) {
       <Block aria-label="Source">
         <h2>Source</h2>
         <EncodingOf project={project.id} shots={chosen} mayWork onDone={grading.encodingSaid} />
+        <RollOf key={ids.join()} project={project.id} shots={chosen} mayWork onDone={grading.rollSaid} />
       </Block>
       <Block aria-label="Trims before the look">
         <h2>Trims before the look</h2>
@@ -147,6 +149,7 @@ export function Chosen({ project, chosen, grading }: Props) {
           </>
         )}
       </Block>
+      <ForMany project={project} chosen={chosen} grading={grading} />
       <Block aria-label="In the story">
         <h2>In the story</h2>
         <TextBox label="Move to scene" value={scene} onChange={setScene} maxLength={80} />

@@ -78,6 +78,8 @@ export function useGrading(project: number) {
     approve: (shots: number[], approved: boolean) =>
       change.mutate({ shots, approved }, told(approved ? "Approved" : "Not approved any more:")),
     encodingSaid: told("Encoding said of").onSuccess,
+    rollSaid: told("Where they come from is said of").onSuccess,
+    forMany: told("Put on").onSuccess,
     move: (shots: number[], scene: string) => move.mutate({ shots, scene }, told(`Moved to ${scene}:`)),
     renameScene: (scene: number, wanted: string) =>
       name.mutate(

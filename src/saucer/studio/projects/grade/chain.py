@@ -21,7 +21,7 @@ RANKS = {
 """Where each stands: under everything what is for the project, then the roll's, the shot's own, the scene's, looks, what comes after."""
 
 
-OWN_TRIMS = RANKS[Reach.SHOT, LayerRole.BEFORE]
+OWN_TRIMS, TRIMS_AFTER = RANKS[Reach.SHOT, LayerRole.BEFORE], RANKS[Reach.SHOT, LayerRole.AFTER]
 
 
 def rank_of(layer: Layer) -> int:

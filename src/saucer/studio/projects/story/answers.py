@@ -29,6 +29,7 @@ class LayerOut(Schema):
     newer: the number of the version that is offered in its place, null where it is the newest
     """
 
+    id: int
     role: LayerRole
     kind: Kind | None
     entry: int | None
@@ -45,7 +46,6 @@ class LayerOut(Schema):
 class SharedLayerOut(LayerOut):
     """off_on: shots that it reaches and does not act on"""
 
-    id: int
     off_on: list[int]
 
 
@@ -128,6 +128,7 @@ def tell_layer(layer: Layer) -> LayerOut:
 
 def _told_of(layer: Layer) -> dict[str, Any]:
     told: dict[str, Any] = {
+        "id": layer.pk,
         "role": LayerRole(layer.role),
         "strength": layer.strength,
         "enabled": layer.enabled,
@@ -147,7 +148,7 @@ def tell_shared(project: Project) -> list[SharedOut]:
     return [
         SharedOut(
             reach=spot.reach, role=spot.role, scene=spot.scene, roll=spot.roll,
-            layers=[SharedLayerOut(**_told_of(one), id=one.pk, off_on=one.off_on) for one in layers],
+            layers=[SharedLayerOut(**_told_of(one), off_on=one.off_on) for one in layers],
         )
         for spot, layers in list_shared(project, rules.layers_at_hand()).items()
     ]  # fmt: skip

@@ -14,7 +14,7 @@ from saucer.studio.people.signed_in import person_of
 from saucer.studio.projects import rules
 from saucer.studio.projects.answers import DoneOut, tell_done
 from saucer.studio.projects.changes import history_of
-from saucer.studio.projects.grade.chain import OWN_TRIMS, chain_of, rank_of, shared_on, with_content
+from saucer.studio.projects.grade.chain import OWN_TRIMS, TRIMS_AFTER, chain_of, rank_of, shared_on, with_content
 from saucer.studio.projects.grade.stacking import Contents, encoding_before, junctions_of
 from saucer.studio.projects.models import ShotNote
 from saucer.studio.projects.story import details, notes, ordering, shots
@@ -116,11 +116,15 @@ class JunctionOut(Schema):
 
 
 class ShotDetail(Schema):
-    """line: the encodings it goes through, from what it is in to what it is delivered in; trimmed_in: what its own trims work in"""
+    """line: the encodings it goes through, from what it is in to what it is delivered in
+
+    trimmed_in, trimmed_after_in: what its own trims work in, before its look and after it
+    """
 
     shot: ShotOut
     line: list[JunctionOut]
     trimmed_in: str
+    trimmed_after_in: str
     notes: list[ShotNoteOut]
 
 
@@ -196,6 +200,7 @@ def read_shot(request: HttpRequest, pk: int, shot: int) -> ShotDetail:
     return ShotDetail(
         shot=tell_shot(found, person, shared_on([found]), len(notes)), line=line, notes=notes,
         trimmed_in=encoding_before(found, [one for one in layers if rank_of(one) < OWN_TRIMS], contents),
+        trimmed_after_in=encoding_before(found, [one for one in layers if rank_of(one) < TRIMS_AFTER], contents),
     )  # fmt: skip
 
 

@@ -1,0 +1,106 @@
+import { Eye, EyeOff, Trash2 } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import { Link } from "react-router";
+import type { LayerGiven } from "../../api/projects";
+import { IconButton } from "../../kit/Button";
+import { ChainLink } from "./ChainLink";
+import { movedBy, movedTo, type Moved, type OwnPart, type Told } from "./parts";
+import { Strength } from "./Strength";
+
+export const nameOfPinned = (told: Told) => (
+  <Link to={`/shelf/${told.kind ?? "look"}/${String(told.entry)}`}>
+    <bdi>{told.name}</bdi>
+  </Link>
+);
+
+interface Props {
+  readonly parts: readonly OwnPart[];
+  /** All of the shot's own, of which the parts are some. */
+  readonly layers: readonly LayerGiven[];
+  readonly mayWork: boolean;
+  readonly warned: ReadonlyMap<number, string>;
+  readonly onMove: (layers: LayerGiven[], isMoving: boolean) => void;
+  readonly onRest: (layers: LayerGiven[]) => void;
+}
+
+/** Looks, LUTs and presets of a shot in their places, each with its strength; moved by its dot or by keys. */
+export function PinnedParts({ parts, layers, mayWork, warned, onMove, onRest }: Props) {
+  // Keys come faster than what they change is drawn: each goes on from the last.
+  const latest = useRef(layers);
+  const [moved, setMoved] = useState<string | null>(null);
+  useEffect(() => {
+    latest.current = layers;
+  }, [layers]);
+  const set = (index: number, change: Partial<LayerGiven>) => {
+    const next = latest.current.map((one, at) => (at === index ? { ...one, ...change } : one));
+    latest.current = next;
+    return next;
+  };
+  const placed = (found: Moved | null, key: string) => {
+    if (!found) return;
+    setMoved(key);
+    onRest(found.layers);
+  };
+  return (
+    <>
+      {parts.map(({ key, at, layer, told }) => {
+        if (!told) return null;
+        const on = layer.enabled ?? true;
+        const strength = layer.strength ?? 1;
+        return (
+          <ChainLink
+            key={key}
+            label={told.name}
+            title={nameOfPinned(told)}
+            shape="own"
+            isOff={!on}
+            isMoved={moved === key}
+            note={`version ${String(told.version)}`}
+            warning={warned.get(told.id)}
+            moving={
+              mayWork
+                ? {
+                    name: told.name,
+                    lane: "own",
+                    at,
+                    onBy: (by) => placed(movedBy(latest.current, at, by), key),
+                    onDrop: (from) => placed(movedTo(latest.current, from, at), key),
+                  }
+                : undefined
+            }
+            tools={
+              mayWork && (
+                <>
+                  <IconButton
+                    aria-label={on ? `Switch ${told.name} off` : `Switch ${told.name} on`}
+                    onPress={() => onRest(set(at, { enabled: !on }))}
+                  >
+                    {on ? <Eye /> : <EyeOff />}
+                  </IconButton>
+                  <IconButton
+                    aria-label={`Take ${told.name} off`}
+                    onPress={() => onRest(layers.filter((_, index) => index !== at))}
+                  >
+                    <Trash2 />
+                  </IconButton>
+                </>
+              )
+            }
+          >
+            {mayWork ? (
+              <Strength
+                name={told.name}
+                value={strength}
+                onMove={(value) => onMove(set(at, { strength: value }), true)}
+                onRest={(value) => onRest(set(at, { strength: value }))}
+                onEnd={() => onRest([...latest.current])}
+              />
+            ) : (
+              <p>{Math.round(strength * 100)} %</p>
+            )}
+          </ChainLink>
+        );
+      })}
+    </>
+  );
+}

@@ -1,0 +1,166 @@
+import { fireEvent, render, screen, within } from "@testing-library/react";
+import { MemoryRouter } from "react-router";
+import { describe, expect, it, vi } from "vitest";
+import type { LayerGiven } from "../../api/projects";
+import type { Shot } from "../../api/types";
+import { studio } from "../../testing";
+import { ownParts, type SharedPlace } from "./parts";
+import { PinnedParts } from "./PinnedParts";
+import { SharedParts } from "./SharedParts";
+import type { SharedDraft } from "./useSharedDraft";
+
+const look = (entry: number): LayerGiven => ({
+  role: "look",
+  entry,
+  version: 1,
+  steps: null,
+  strength: 1,
+  enabled: true,
+});
+const layers = [look(2), look(3)];
+const shot = {
+  id: 7,
+  encoding: "srgb",
+  layers: [
+    { id: 11, entry: 2, version: 1, role: "look", name: "Warm", kind: "look" },
+    { id: 12, entry: 3, version: 1, role: "look", name: "Faded", kind: "look" },
+  ],
+} as unknown as Shot;
+
+function shown(mayWork = true) {
+  const onRest = vi.fn<(layers: LayerGiven[]) => void>();
+  const Studio = studio();
+  render(
+    <MemoryRouter>
+      <Studio>
+        <ol>
+          <PinnedParts
+            parts={ownParts(layers, shot.layers)}
+            layers={layers}
+            mayWork={mayWork}
+            warned={new Map([[12, "3 % of this picture is already clipped here, by Warm."]])}
+            onMove={vi.fn()}
+            onRest={onRest}
+          />
+        </ol>
+      </Studio>
+    </MemoryRouter>,
+  );
+  return onRest;
+}
+
+const entries = (call: LayerGiven[] | undefined) => call?.map((one) => one.entry);
+
+describe("what is pinned on a shot", () => {
+  it("is moved by keys on its dot, and nowhere it cannot go", () => {
+    const onRest = shown();
+    fireEvent.keyDown(screen.getByRole("button", { name: "Move Faded" }), { key: "ArrowUp", altKey: true });
+    expect(entries(onRest.mock.lastCall?.[0])).toEqual([3, 2]);
+    fireEvent.keyDown(screen.getByRole("button", { name: "Move Faded" }), { key: "ArrowDown", altKey: true });
+    fireEvent.keyDown(screen.getByRole("button", { name: "Move Warm" }), { key: "ArrowDown" });
+    expect(onRest).toHaveBeenCalledTimes(1);
+  });
+
+  it("is moved by dragging its dot onto another part", () => {
+    const onRest = shown();
+    const dataTransfer = { setData: vi.fn(), effectAllowed: "" };
+    fireEvent.dragStart(screen.getByRole("button", { name: "Move Warm" }), { dataTransfer });
+    const target = screen.getByRole("listitem", { name: "Faded" });
+    fireEvent.dragOver(target, { dataTransfer });
+    fireEvent.drop(target, { dataTransfer });
+    expect(entries(onRest.mock.lastCall?.[0])).toEqual([3, 2]);
+    fireEvent.dragEnd(screen.getByRole("button", { name: "Move Warm" }), { dataTransfer });
+    fireEvent.drop(target, { dataTransfer });
+    expect(onRest).toHaveBeenCalledTimes(1);
+  });
+
+  it("tells what comes after something that lost detail on its own line", () => {
+    shown();
+    expect(
+      within(screen.getByRole("listitem", { name: "Faded" })).getByText(/already clipped here, by Warm/),
+    ).toBeTruthy();
+    expect(within(screen.getByRole("listitem", { name: "Warm" })).queryByText(/clipped/)).toBeNull();
+  });
+
+  it("is only read by a viewer", () => {
+    shown(false);
+    expect(screen.queryByRole("button")).toBeNull();
+    expect(screen.getAllByText("100 %")).toHaveLength(2);
+  });
+});
+
+describe("what lies on more shots than one", () => {
+  const place = {
+    key: "scene:before:1:",
+    name: "Quay",
+    reached: 6,
+    spot: { reach: "scene", role: "before", scene: 1 },
+    layers: [
+      {
+        id: 5,
+        role: "before",
+        entry: 9,
+        version: 2,
+        name: "Print",
+        kind: "lut",
+        strength: 0.6,
+        enabled: true,
+        off_on: [7],
+      },
+    ],
+  } as unknown as SharedPlace;
+
+  function shownShared(mayWork: boolean) {
+    const draft = {
+      given: null,
+      isMoving: false,
+      isKeeping: false,
+      error: null,
+      look: vi.fn(),
+      take: vi.fn(),
+      turn: vi.fn(),
+    };
+    const Studio = studio();
+    render(
+      <MemoryRouter>
+        <Studio>
+          <ol>
+            <SharedParts
+              place={place}
+              shot={shot}
+              draft={draft as unknown as SharedDraft}
+              mayWork={mayWork}
+              picture={undefined}
+              warned={new Map()}
+            />
+          </ol>
+        </Studio>
+      </MemoryRouter>,
+    );
+    return draft;
+  }
+
+  it("says for whom it is and that it is off here, and is taken again", () => {
+    const draft = shownShared(true);
+    expect(screen.getByText("Quay · 6 shots")).toBeTruthy();
+    expect(screen.getByText("Off on this shot.")).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Take it on this shot again" }));
+    expect(draft.turn).toHaveBeenCalledWith(5, [7], true);
+  });
+
+  it("is changed for all of them, those it is off on staying so", () => {
+    const draft = shownShared(true);
+    fireEvent.click(screen.getByRole("button", { name: "Switch Print off for all" }));
+    expect(draft.take.mock.lastCall?.[1]).toMatchObject([
+      { entry: 9, version: 2, enabled: false, off_on: [7], strength: 0.6 },
+    ]);
+    fireEvent.click(screen.getByRole("button", { name: "Take Print off for all" }));
+    expect(draft.take.mock.lastCall?.[1]).toEqual([]);
+  });
+
+  it("is only read by a viewer", () => {
+    shownShared(false);
+    expect(screen.queryByRole("button")).toBeNull();
+    expect(screen.getByText("60 %")).toBeTruthy();
+  });
+});
