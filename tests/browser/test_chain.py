@@ -84,6 +84,7 @@ def test_stacked_looks_are_moved_by_their_dots_and_by_keys(wall: Page, studio: P
     hearth, tide = (page.get_by_role("listitem", name=name, exact=True) for name in ("Hearth", "Tide"))
     hearth.get_by_role("button", name="Move Hearth").drag_to(tide)
     eventually(page, lambda: _is(looks_on(shot), ["Tide", "Hearth"]))
+    expect(page.get_by_text("Kept.")).to_be_visible()
     grip = page.get_by_role("button", name="Move Hearth")
     grip.focus()
     page.keyboard.press("Alt+ArrowUp")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import io
 import json
 import re
@@ -38,7 +39,7 @@ from saucer.studio.projects.deliver.choice import DeliveryChoice
 from saucer.studio.projects.grade import grading
 from saucer.studio.projects.grade.stacking import look_of
 from saucer.studio.projects.models import Delivery, Shot
-from saucer.studio.projects.story import shots
+from saucer.studio.projects.story import notes, shots
 from tests.clips import moving, psnr
 from tests.core.clips.test_sound import clip as clip_with_sound
 from tests.core.clips.test_sound import heard, tone
@@ -197,6 +198,26 @@ def test_lists_are_read_by_other_libraries(api, project):
     first = next(iter(edits.find_clips()))
     assert list(first.metadata["cdl"]["asc_sop"]["slope"]) == pytest.approx([1.1, 1.0, 0.95])
     assert first.metadata["cdl"]["asc_sat"] == pytest.approx(0.9)
+
+
+def test_what_stands_for_a_shot_in_a_timeline_is_its_clip_its_frames_or_its_still(api, project, designer):
+    """With LUTs and stills of all beside them; notes are markers; the report has the hash of every list."""
+    notes.add_note(designer, project.pk, Shot.objects.get(code="gulls").pk, "Too blue", 7)
+    made = deliver(api, project, stills="png", sequences="png", luts="cube", timeline=True, cdl=True)
+    timeline = otio.adapters.read_from_string(read(api, project, made, "lists/timeline.otio").decode(), "otio_json")
+    pier, gulls, mast = (clip.media_reference for clip in timeline.find_clips())
+    assert pier.target_url == "stills/Quay_pier.png"
+    assert (gulls.name_prefix, gulls.target_url_for_image_number(0)) == (
+        "Quay_gulls.",
+        "sequences/Quay_gulls/Quay_gulls.000004.png",
+    )
+    assert mast.target_url_for_image_number(4) == "sequences/Deck_mast/Deck_mast.000005.png"
+    (marker,) = next(clip for clip in timeline.find_clips() if clip.name == "gulls").markers
+    assert (marker.name.split(": ")[1], marker.marked_range.start_time.value) == ("Too blue", 7)
+    told = json.loads(read(api, project, made, "lists/report.json"))["lists"]
+    assert {one["file"] for one in told} == {"lists/trims.ccc", "lists/timeline.otio", "lists/timeline.edl"}
+    for one in told:
+        assert hashlib.sha256(read(api, project, made, one["file"])).hexdigest() == one["sha256"]
 
 
 def test_the_collection_is_read_by_opencolorio(api, project, tmp_path):

@@ -17,7 +17,7 @@ from saucer.studio.pictures.models import Picture
 from saucer.studio.projects import rules as projects
 from saucer.studio.projects.conform import timelines
 from saucer.studio.projects.conform.timelines import TimelineError, read_timeline
-from saucer.studio.projects.models import Layer, Shot
+from saucer.studio.projects.models import Layer, Shot, ShotNote
 from tests.clips import write
 from tests.studio.conftest import api_for
 from tests.studio.work import run_worker
@@ -319,3 +319,18 @@ def test_media_is_found_in_an_allowed_folder_and_read_in_place(api, project, tmp
     assert (two.first, two.last) == (12, 19)
     assert one.picture.footage.folder == "rushes"
     assert not one.picture.footage.files.exclude(blob=None).exists(), "nothing of it is kept"
+
+
+def test_markers_become_notes_at_the_frames_of_the_shot(api, project):
+    """In the same change as the shots; by the clip's own timecode, which begins at ten hours."""
+    base = 10 * 3600 * 24
+    clip = otio_clip("Tide", base + 4, 10, "Tide.mov")
+    span = otio.opentime.TimeRange(otio.opentime.RationalTime(base + 7, 24), otio.opentime.RationalTime(1, 24))
+    clip.markers.append(otio.schema.Marker(name="Lamp", comment="too hot", marked_range=span))
+    timeline = otio.schema.Timeline(name="Ferry")
+    timeline.tracks.append(otio.schema.Track(name="V1", kind=otio.schema.TrackKind.Video, children=[clip]))
+    data = str(otio.adapters.write_to_string(timeline, "otio_json")).encode()
+    send(api, f"/projects/{project.pk}/timeline", data, "ferry.otio", scene="Quay")
+    note = ShotNote.objects.get()
+    assert (note.frame, note.words, note.shot.first) == (7, "Lamp: too hot", 4)
+    assert note.person.username == "designer"

@@ -56,14 +56,16 @@ def finish(job: Job, given: DeliverWork, report: Progress) -> JobResult:
         if choice.cdl:
             made.append(("trims.ccc", content))
     if choice.timeline:
-        otio, edit_list = lists.timelines(document, lists.placed_of(document, items, fits))
+        otio, edit_list, words = lists.timelines(document, lists.placed_of(document, items, fits))
+        left += words
         made += [("timeline.otio", otio), ("timeline.edl", edit_list)]
     if choice.looks:
         packed = lists.looks_pack(document, choice.luts or "cube", left)
         looks += [packed] if packed else []
     if choice.sheet:
         made.append(("contact-sheet.pdf", lists.contact_sheet(document, lambda share: report(0.95 + share * 0.04))))
-    made.append(("report.json", lists.report_of(document, items, left, more)))
+    listed = {f"{FOLDERS[kind]}/{name}": data for kind, some in (("list", made), ("look", looks)) for name, data in some}
+    made.append(("report.json", lists.report_of(document, items, listed, left, more)))
     placed = (("list", made), ("look", looks))
     blobs = [(f"{FOLDERS[kind]}/{name}", keep_bytes(data)) for kind, some in placed for name, data in some]
     with transaction.atomic():

@@ -22,7 +22,7 @@ from saucer.studio.pictures.models import Footage, Picture
 from saucer.studio.projects import rules
 from saucer.studio.projects.conform.timelines import Event
 from saucer.studio.projects.grade import grading
-from saucer.studio.projects.models import Shot
+from saucer.studio.projects.models import Shot, ShotNote
 from saucer.studio.projects.story import shots
 
 MOST_BROUGHT = 60
@@ -126,7 +126,7 @@ def _matched(event: Event, by_name: dict[str, Picture]) -> Conformed:
     moving: Footage | None = getattr(picture, "footage", None)
     if moving is None:
         return Conformed(event, picture, None, None, "a still")
-    first = footage.number_of(moving, event.start) if moving.timecode or moving.kind == "sequence" else event.start
+    first = _number_in(moving, event.start)
     last = first + event.count - 1
     if 0 <= first <= last < moving.count:
         words = (
@@ -141,6 +141,11 @@ def _matched(event: Event, by_name: dict[str, Picture]) -> Conformed:
     return Conformed(
         event, picture, held_first, held_last, f"reaches beyond the clip; frames {held_first} to {held_last} are taken"
     )
+
+
+def _number_in(moving: Footage, frame: int) -> int:
+    """The frame of what moves, from 0, that a timeline counts as this one."""
+    return footage.number_of(moving, frame) if moving.timecode or moving.kind == "sequence" else frame
 
 
 def _with_media(person: Person, conformed: Sequence[Conformed]) -> list[Conformed]:
@@ -163,8 +168,16 @@ def _with_media(person: Person, conformed: Sequence[Conformed]) -> list[Conforme
     ]
 
 
+def _noted_at(one: Conformed, frame: int) -> int | None:
+    """The frame of a note in the shot that its clip becomes; None for a still."""
+    moving: Footage | None = getattr(one.picture, "footage", None)
+    if moving is None or one.first is None or one.last is None:
+        return None
+    return min(max(_number_in(moving, frame), one.first), one.last)
+
+
 def take_in(person: Person, pk: int, events: Sequence[Event], scene: str) -> tuple[list[Shot], list[str]]:
-    """The events that were found as shots in their order; CDLs become trims; what was left out, in words.
+    """The events that were found as shots in their order; CDLs become trims, markers notes; what was left out, in words.
 
     What lies in a media folder is brought in first, read in place from then on. scene: its name
     Raises: NotFound, NotAllowed, NotPossible where nothing was found
@@ -191,5 +204,10 @@ def take_in(person: Person, pk: int, events: Sequence[Event], scene: str) -> tup
         for shot, one in zip(made, usable, strict=True):
             if one.event.cdl is not None:
                 grading.set_trims(person, pk, [shot.pk], [one.event.cdl])
+        ShotNote.objects.bulk_create(
+            ShotNote(shot=shot, frame=_noted_at(one, frame), words=words, person=person)
+            for shot, one in zip(made, usable, strict=True)
+            for frame, words in one.event.notes
+        )
         record(person, "read timeline", rules.find(person, pk), shots=len(made), left_out=len(left))
     return made, left

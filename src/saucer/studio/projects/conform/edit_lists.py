@@ -26,6 +26,7 @@ _DROP = re.compile(r"^\s*FCM:\s*(?P<non>NON[- ]?)?DROP", re.IGNORECASE)
 _SPEED = re.compile(r"^\s*M2\s+\S+\s+(?P<speed>[-+]?\d+(?:\.\d+)?)", re.IGNORECASE)
 _ASC = re.compile(r"^\s*\*\s*ASC[_ ](?P<which>SOP|SAT)\b\s*:?\s*(?P<rest>.*)$", re.IGNORECASE)
 _NAMED = re.compile(r"^\s*\*\s*(?P<which>FROM|TO)\s+CLIP\s+NAME\s*:\s*(?P<name>.*)$", re.IGNORECASE)
+_LOCATED = re.compile(r"^\s*\*\s*LOC\s*:\s*(?P<at>\S+)\s+(?P<colour>[A-Za-z]+)?(?:\s+(?P<words>.*))?$", re.IGNORECASE)
 _BRACKETS = re.compile(r"\(([^()]*)\)")
 BLACK = ("BL", "BLACK", "BARS", "BAR")
 DROPPED = (Fraction(30000, 1001), Fraction(60000, 1001))
@@ -36,7 +37,7 @@ DROPPED = (Fraction(30000, 1001), Fraction(60000, 1001))
 class Edit:
     """An event. line: of the file, from 1; clip: of the library, none where it cannot be read; problem: why
 
-    words: what is to be known of it; within: the timeline that keeps the clip alive
+    words: what is to be known of it; notes: its LOC lines, each at a frame of the source; within: the timeline that keeps the clip alive
     start, count: frames of the source, by its timecode; record: frame of the timeline
     """
 
@@ -47,6 +48,7 @@ class Edit:
     record: int = 0
     problem: str = ""
     words: tuple[str, ...] = ()
+    notes: tuple[tuple[int, str], ...] = ()
     within: Any = None
 
 
@@ -154,7 +156,23 @@ def _edit_of(block: _Block, rate: Fraction) -> Edit | None:
     except Exception as error:
         line = (str(error).strip().splitlines() or ["it is damaged"])[0][:160]
         return Edit(block.line, problem=f"line {block.line}: {line}")
-    return Edit(block.line, clip, source, count, record, words=tuple(words), within=read)
+    located = tuple(_located(block, rate, record, source, source + count))
+    return Edit(block.line, clip, source, count, record, words=tuple(words), notes=located, within=read)
+
+
+def _located(block: _Block, rate: Fraction, record: int, first: int, end: int) -> Iterator[tuple[int, str]]:
+    """Its notes by the frame of the source; a place outside of it, or that is no timecode, is that of its first frame."""
+    for _, line in block.notes:
+        told = _LOCATED.match(line)
+        words = told and (told["words"] or told["colour"] or "").strip()
+        if not told or not words:
+            continue
+        try:
+            at = otio.opentime.from_timecode(_with_drop(told["at"], block.drop and rate in DROPPED), float(rate))
+            frame = first + round(at.value) - record
+        except ValueError:
+            frame = first
+        yield (frame if first <= frame < end else first), words
 
 
 def _with_drop(timecode: str, drop: bool) -> str:
@@ -185,7 +203,7 @@ def _notes_of(block: _Block) -> tuple[list[str], str]:
                 lost = f"line {number}: its ASC_SOP is not one, so its whole CDL is left out"
         elif told := _NAMED.match(line):
             names[told["which"].upper()] = told["name"].strip()
-        elif not _SPEED.match(line) and line.lstrip().startswith("*"):
+        elif not (_SPEED.match(line) or _LOCATED.match(line)) and line.lstrip().startswith("*"):
             kept.append(line.strip())
     leads = names.get("TO") if _dissolve(block) else None
     if name := leads or names.get("FROM") or names.get("TO"):

@@ -1,11 +1,10 @@
-"""Timelines of other programs, in and out: OpenTimelineIO files, and CMX 3600 edit lists with ASC CDL lines."""
+"""Timelines of other programs, read: OpenTimelineIO files, and CMX 3600 edit lists with ASC CDL lines."""
 
 from __future__ import annotations
 
 import json
 import warnings
-from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import replace
 from fractions import Fraction
 from pathlib import PurePath
 from typing import Annotated, Any
@@ -17,7 +16,6 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationErr
 from saucer.core.errors import LookError, SaucerError
 from saucer.core.look.extent import check_text
 from saucer.core.look.problems import describe
-from saucer.core.lut.formulas import Cdl
 from saucer.core.reading.limits import LIMITS
 from saucer.core.reading.passing import passed
 from saucer.core.reading.room import ask
@@ -29,6 +27,8 @@ MOST_EVENTS = 5000
 LARGEST = LIMITS["timeline"].bytes
 LINES_AN_EVENT = 2
 """At most: a transition takes two lines of an edit list."""
+MOST_NOTES, LONGEST_NOTE = 50, 500
+"""Of one clip, and letters of one."""
 MEDIA_SUFFIXES = (".mov", ".mp4", ".m4v", ".mxf", ".mkv", ".avi", ".png", ".jpg", ".jpeg", ".tif", ".tiff", ".exr", ".dpx", ".webp")
 
 
@@ -46,6 +46,7 @@ def keepable(text: str) -> str:
 
 
 Name = Annotated[str, Field(max_length=200), AfterValidator(keepable)]
+Words = Annotated[str, Field(max_length=LONGEST_NOTE), AfterValidator(keepable)]
 FrameNumber = Annotated[int, Field(ge=-(2**31), lt=2**31)]
 
 
@@ -54,6 +55,7 @@ class Event(BaseModel):
     """A shot of a timeline. media: the name by which its picture is looked for; start, count: frames of the source, by its own timecode
 
     record: frame of the timeline where it begins; cdl: the ASC CDL that stands with it
+    notes: what is marked in it, each at a frame of the source
     """
 
     model_config = ConfigDict(frozen=True)
@@ -66,6 +68,7 @@ class Event(BaseModel):
     rate: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)]
     cdl: CdlStep | None = None
     facts: dict[str, Name] = {}
+    notes: Annotated[list[tuple[FrameNumber, Words]], Field(max_length=MOST_NOTES)] = []
 
 
 def read_timeline(data: bytes, file_name: str, rate: Fraction = Fraction(24)) -> list[Event]:
@@ -143,7 +146,8 @@ def _event_of_edit(edit: Edit, rate: Fraction) -> Event:
             edit.clip.metadata.pop("cdl")
             event = _event_of(edit.clip)
         facts = event.facts | {"words": "; ".join(words)[:200]}
-        told = {"start": edit.start, "count": edit.count, "record": edit.record, "facts": facts}
+        notes = [(frame, keepable(said[:LONGEST_NOTE])) for frame, said in edit.notes[:MOST_NOTES]]
+        told = {"start": edit.start, "count": edit.count, "record": edit.record, "facts": facts, "notes": notes}
         return Event.model_validate(event.model_dump() | told)
     except ValidationError as error:
         return _unread(replace(edit, problem=f"line {edit.line}: {describe(error)[0]}"), rate)
@@ -175,7 +179,14 @@ def _read_event(clip: Any, place: str, timeline: Any) -> Event | None:
         if seen is None:
             return None
         record = round(clip.transformed_time(seen.start_time, timeline.tracks).rescaled_to(event.rate).value)
-        span = {"start": round(seen.start_time.rescaled_to(event.rate).value), "count": max(1, round(seen.duration.value))}
+        span: dict[str, Any] = {
+            "start": round(seen.start_time.rescaled_to(event.rate).value),
+            "count": max(1, round(seen.duration.value)),
+        }
+        notes = _notes_of(clip, event.rate)
+        span |= {"notes": [one for one in notes if span["start"] <= one[0] < span["start"] + span["count"]]}
+        if len(notes) > len(span["notes"]):
+            words.append(f"{len(notes) - len(span['notes'])} of its notes stand outside of what is seen of it")
         if (speed := _speed_of(clip)) != 1:
             words.append(f"runs at {speed:.0%} of its speed; its {event.count} frames are taken as they are")
         return event.model_copy(
@@ -218,7 +229,8 @@ def _event_of(clip: Any) -> Event:
     told = clip.trimmed_range()
     rate = told.duration.rate or 24.0
     reference = clip.media_reference
-    url = unquote(getattr(reference, "target_url", "") or getattr(reference, "name_prefix", "") or "")
+    prefix = (getattr(reference, "name_prefix", "") or "").rstrip("._- ")
+    url = unquote(getattr(reference, "target_url", "") or prefix)
     cmx = dict(clip.metadata.get("cmx_3600", {}))
     media = PurePath(str(url)).stem or PurePath(clip.name or "").stem or str(cmx.get("reel", ""))
     place = clip.range_in_parent().start_time
@@ -227,6 +239,17 @@ def _event_of(clip: Any) -> Event:
         count=max(1, round(told.duration.value)),
         record=round(place.rescaled_to(rate).value), rate=float(rate), cdl=_cdl_of(clip), facts={"reel": str(cmx.get("reel", ""))},
     )  # fmt: skip
+
+
+def _notes_of(clip: Any, rate: float) -> list[tuple[int, str]]:
+    """Its markers, which count in its own time."""
+    found = []
+    for marker in list(clip.markers)[:MOST_NOTES]:
+        said = [str(one).strip() for one in (marker.name, getattr(marker, "comment", "")) if one]
+        words = keepable(": ".join(dict.fromkeys(one for one in said if one))[:LONGEST_NOTE])
+        if words:
+            found.append((round(marker.marked_range.start_time.rescaled_to(rate).value), words))
+    return found
 
 
 def _without_suffix(name: str | None) -> str:
@@ -245,53 +268,3 @@ def _cdl_of(clip: Any) -> CdlStep | None:
         return CdlStep.model_validate(content | {"saturation": float(told.get("asc_sat", 1))})
     except ValueError as error:
         raise TimelineError(clip.name or "clip", f"its ASC CDL is not one: {str(error).splitlines()[0]}") from None
-
-
-@dataclass(frozen=True)
-class Placed:
-    """A shot to be written into a timeline. file: of its delivered clip or picture; start, count: frames; cdl: what its trims come to"""
-
-    name: str
-    file: str
-    start: int
-    count: int
-    rate: Fraction
-    scene: str
-    reel: str = ""
-    cdl: Cdl | None = None
-    applied: dict[str, Any] = field(default_factory=dict)
-
-
-def timeline_of(name: str, placed: Sequence[Placed]) -> Any:
-    """One video track, shot after shot; what was applied stands in each clip's metadata."""
-    timeline = otio.schema.Timeline(name=name)
-    track = otio.schema.Track(name="V1", kind=otio.schema.TrackKind.Video)
-    timeline.tracks.append(track)
-    for one in placed:
-        rate = float(one.rate)
-        span = otio.opentime.TimeRange(otio.opentime.RationalTime(one.start, rate), otio.opentime.RationalTime(one.count, rate))
-        clip = otio.schema.Clip(name=one.name, source_range=span)
-        clip.media_reference = otio.schema.ExternalReference(target_url=one.file, available_range=span)
-        clip.metadata["saucer"] = {"scene": one.scene, **one.applied}
-        if one.reel:
-            clip.metadata["cmx_3600"] = {"reel": one.reel}
-        if one.cdl is not None:
-            clip.metadata["cdl"] = {
-                "asc_sat": one.cdl.saturation,
-                "asc_sop": {"slope": list(one.cdl.slope), "offset": list(one.cdl.offset), "power": list(one.cdl.power)},
-            }
-        track.append(clip)
-    return timeline
-
-
-def as_otio(timeline: Any) -> bytes:
-    return str(otio.adapters.write_to_string(timeline, "otio_json")).encode()
-
-
-def as_edit_list(timeline: Any) -> bytes:
-    """CMX 3600, with ASC_SOP and ASC_SAT lines where a clip has a CDL. One rate is written: that of the first clip."""
-    clips = list(timeline.find_clips())
-    rate = clips[0].source_range.duration.rate if clips else 24.0
-    with warnings.catch_warnings():
-        warnings.simplefilter("ignore")
-        return str(otio.adapters.write_to_string(timeline, "cmx_3600", rate=rate)).encode()

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import hashlib
 import io
 import json
 import tempfile
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -38,8 +39,8 @@ from saucer.studio.packing.rules import PackChoice, Packed, look_into
 from saucer.studio.packing.whole import members_of_pack
 from saucer.studio.pictures.footage import frame_at
 from saucer.studio.presets.rules import steps_of
-from saucer.studio.projects.conform.timelines import Placed, as_edit_list, as_otio, timeline_of
-from saucer.studio.projects.deliver.frozen import Frozen, FrozenShot, correction_in
+from saucer.studio.projects.conform.writing import Placed, as_edit_list, as_otio, timeline_of
+from saucer.studio.projects.deliver.frozen import Frozen, FrozenNote, FrozenShot, correction_in
 from saucer.studio.projects.grade import seeing
 from saucer.studio.projects.models import DeliveryItem
 
@@ -112,21 +113,43 @@ def cdl_collection(document: Frozen) -> tuple[bytes, dict[int, Fitted], list[str
 
 def placed_of(document: Frozen, items: Sequence[DeliveryItem], fits: dict[int, Fitted]) -> list[Placed]:
     """Shots in story order as they stand in a timeline, by their delivered clip, sequence or still."""
-    by_place: dict[int, DeliveryItem] = {}
+    by_place = _media_of(document, items)
+    return [_place(shot, by_place.get(place), fits.get(place)) for place, shot in enumerate(document.shots)]
+
+
+def _place(shot: FrozenShot, delivered: DeliveryItem | None, fit: Fitted | None) -> Placed:
+    moving = shot.footage if shot.first is not None else None
+    count = shot.last - shot.first + 1 if shot.first is not None and shot.last is not None else round(shot.rate)
+    start, numbered = 0, None
+    if moving is not None and shot.first is not None:
+        if delivered is not None and delivered.kind == "frame" and delivered.frame is not None:
+            start = numbered = moving.first + delivered.frame
+        elif moving.timecode:
+            # As the delivered clip counts: by its timecode where it has one, else from its first frame.
+            start = frame_at(moving, shot.first)
+    notes = tuple((start + max(_frame_in(shot, one), 0), f"{one.by}: {one.words}" if one.by else one.words) for one in shot.notes)
+    told = {"look_hash": shot.look, "layers": _told_layers(shot), "source_encoding": shot.encoding}
+    return Placed(
+        name=shot.code, file=delivered.file_name if delivered else shot.picture.file_name, start=start, count=count, rate=shot.rate,
+        scene=shot.scene, reel=shot.reel, numbered=numbered, cdl=fit.cdl if fit else None, notes=notes, applied=told | shot.fields,
+    )  # fmt: skip
+
+
+def _frame_in(shot: FrozenShot, note: FrozenNote) -> int:
+    """Of a note, counted from the first frame of the shot; what is said of all of it stands at its beginning."""
+    return 0 if note.frame is None else note.frame - (shot.first or 0)
+
+
+def _media_of(document: Frozen, items: Sequence[DeliveryItem]) -> dict[int, DeliveryItem]:
+    """What of a delivery stands for each shot in a timeline: its clip, else the first of its frames; the still of a still."""
+    found: dict[int, DeliveryItem] = {}
     for item in items:
-        if item.place is not None and (item.place not in by_place or item.kind == "clip"):
-            by_place[item.place] = item
-    found = []
-    for place, shot in enumerate(document.shots):
-        delivered, moving, fit = by_place.get(place), shot.footage, fits.get(place)
-        count = shot.last - shot.first + 1 if shot.first is not None and shot.last is not None else round(shot.rate)
-        # As the delivered clip counts: by its timecode where it has one, else from its first frame.
-        start = frame_at(moving, shot.first) if moving is not None and shot.first is not None and moving.timecode else 0
-        told = {"look_hash": shot.look, "layers": _told_layers(shot), "source_encoding": shot.encoding}
-        found.append(Placed(
-            name=shot.code, file=delivered.file_name if delivered else shot.picture.file_name, start=start, count=count, rate=shot.rate,
-            scene=shot.scene, reel=shot.reel, cdl=fit.cdl if fit else None, applied=told | shot.fields,
-        ))  # fmt: skip
+        if item.place is None:
+            continue
+        wanted = ("clip", "frame") if document.shots[item.place].first is not None else ("still",)
+        known = found.get(item.place)
+        if item.kind in wanted and (known is None or wanted.index(item.kind) < wanted.index(known.kind)):
+            found[item.place] = item
     return found
 
 
@@ -168,10 +191,10 @@ def _versions(numbers: dict[int, int]) -> list[tuple[Entry, Version | None]]:
     return [(one.entry, one) for one in chosen]
 
 
-def timelines(document: Frozen, placed: Sequence[Placed]) -> tuple[bytes, bytes]:
-    """The OpenTimelineIO file and the edit list."""
-    whole = timeline_of(document.project, placed)
-    return as_otio(whole), as_edit_list(whole)
+def timelines(document: Frozen, placed: Sequence[Placed]) -> tuple[bytes, bytes, list[str]]:
+    """The OpenTimelineIO file and the edit list; what the list counts otherwise, in words."""
+    edit_list, words = as_edit_list(placed, document.project)
+    return as_otio(timeline_of(document.project, placed)), edit_list, words
 
 
 COLUMNS, ROWS, MARGIN, GAP = 4, 3, 36.0, 14.0
@@ -217,12 +240,15 @@ def _draw_shot(canvas: Canvas, document: Frozen, frozen: FrozenShot, left: float
     canvas.drawString(left, top - high - 19, (simpleSplit(words or "no look", "Helvetica", 7, cell) or [""])[0])
 
 
-def report_of(document: Frozen, items: Sequence[DeliveryItem], left: Sequence[str], more: dict[str, Any]) -> bytes:
-    """What was applied to what, with the hash of every file and what was noted, as JSON."""
+def report_of(
+    document: Frozen, items: Sequence[DeliveryItem], listed: Mapping[str, bytes], left: Sequence[str], more: dict[str, Any]
+) -> bytes:
+    """What was applied to what, with the hash of every file and what was noted, as JSON. listed: the other lists, by their names"""
     content = {
         "format": "saucer-delivery", "made_with": f"Saucer {__version__}", "project": document.project, "code": document.code,
         "delivery": document.number, "by": document.by, "asked": document.asked.isoformat(),
         "files": [_told_file(item, document.shots[item.place], document) for item in items if item.place is not None],
+        "lists": [{"file": name, "sha256": hashlib.sha256(data).hexdigest()} for name, data in listed.items()],
         "notes": {shot.named: [one.model_dump(mode="json") for one in shot.notes] for shot in document.shots if shot.notes},
         "left_out": list(left), **more,
     }  # fmt: skip
