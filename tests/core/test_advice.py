@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from saucer.core.look.model import look_from
-from saucer.core.reports.advice import advise
+from saucer.core.reports.advice import Ends, advise
 from tests.make import CHANGED, LUTS, SHA, WARM, a_look, random_pixels
 
 PIXELS = random_pixels(60, 80)
@@ -89,6 +89,19 @@ def test_steps_at_neutral_and_spatial_steps_in_the_middle():
     assert kinds(early, TONE | {"enabled": False}) == []
 
 
+def test_a_lut_of_which_nobody_has_said_what_it_is_for_says_so_until_its_step_says_it():
+    def unsure(sha256: str) -> Ends:
+        return Ends("film-log", "rec709", is_known=False)
+
+    def told(**ends: str) -> list[str]:
+        look = a_look(CHANGED["lut"] | ends, input="film-log", output="film-log")
+        return [one.words for one in advise(look, PIXELS, luts=LUTS, declared=unsure) if one.kind.startswith("lut")]
+
+    taken = "Nobody has said what this LUT is made for; it is taken as one from Film log to Rec.709 display. Its page can say it."
+    assert told(expects="film-log", gives="rec709") == [taken]
+    assert told(expects="film-log", gives="srgb") == [], "its step says another thing: somebody knows"
+
+
 @pytest.mark.parametrize(
     ("fields", "words"),
     [
@@ -99,7 +112,7 @@ def test_steps_at_neutral_and_spatial_steps_in_the_middle():
 )
 def test_a_lut_fed_with_the_wrong_encoding(fields, words):
     look = a_look({"kind": "lut", "id": "lut", "sha256": SHA} | fields)
-    found = advise(look, PIXELS, luts=LUTS, declared=lambda sha: ("film-log", "rec709") if sha == SHA else None)
+    found = advise(look, PIXELS, luts=LUTS, declared=lambda sha: Ends("film-log", "rec709") if sha == SHA else None)
     assert [one.words for one in found] == ([words] if words else [])
     if words:
         assert (found[0].remedy.kind, found[0].remedy.target, found[0].remedy.gives) == ("expects", "film-log", "rec709")

@@ -3291,7 +3291,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "after-loss" | "neutral" | "before-per-pixel" | "lut-encoding" | "skin";
+            kind: "after-loss" | "neutral" | "before-per-pixel" | "lut-encoding" | "lut-asked" | "skin";
             /** Path */
             path: string;
             remedy: components["schemas"]["RemedyOut"] | null;

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import numpy as np
 
@@ -27,7 +27,7 @@ ENOUGH_SKIN = 0.002
 """Share of a picture that must be skin coloured for its turn to mean anything."""
 
 RemedyKind = Literal["delete", "to-finish", "move-before", "expects", "show"]
-AdviceKind = Literal["after-loss", "neutral", "before-per-pixel", "lut-encoding", "skin"]
+AdviceKind = Literal["after-loss", "neutral", "before-per-pixel", "lut-encoding", "lut-asked", "skin"]
 
 
 @dataclass(frozen=True)
@@ -57,11 +57,19 @@ class Advice:
     remedy: Remedy | None = None
 
 
-Declared = Callable[[str], tuple[str, str] | None]
-"""SHA-256 of a LUT -> ids of the encodings it is known to expect and give, or None."""
+class Ends(NamedTuple):
+    """Ids of the encodings that a LUT expects and gives. is_known: or are they only a suggestion, which nobody has confirmed?"""
+
+    expects: str
+    gives: str
+    is_known: bool = True
 
 
-def nothing_declared(sha256: str) -> tuple[str, str] | None:
+Declared = Callable[[str], Ends | None]
+"""SHA-256 of a LUT -> what it is known to be for, or None."""
+
+
+def nothing_declared(sha256: str) -> Ends | None:
     return None
 
 
@@ -111,10 +119,17 @@ def _fed_otherwise(look: Look, plan: Plan, declared: Declared) -> list[Advice]:
         if known is None:
             continue
         fed, gives = step.expects or stage.before.id, step.gives or step.expects or stage.before.id
-        if (fed, gives) != known:
-            said = [_named(look, one) for one in (*known, fed, gives)]
-            words = f"Made for {said[0]}, fed with {said[2]}." if fed != known[0] else f"Gives {said[1]}, taken as {said[3]}."
-            found.append(_about(stage, "lut-encoding", words, Remedy("expects", "Use what it declares", known[0], gives=known[1])))
+        if not known.is_known:
+            if (fed, gives) == known[:2]:
+                into, out = _named(look, fed), _named(look, gives)
+                words = f"Nobody has said what this LUT is made for; it is taken as one from {into} to {out}. Its page can say it."
+                found.append(_about(stage, "lut-asked", words))
+        elif (fed, gives) != known[:2]:
+            said = [_named(look, one) for one in (known.expects, known.gives, fed, gives)]
+            words = f"Made for {said[0]}, fed with {said[2]}." if fed != known.expects else f"Gives {said[1]}, taken as {said[3]}."
+            found.append(
+                _about(stage, "lut-encoding", words, Remedy("expects", "Use what it declares", known.expects, gives=known.gives))
+            )
     return found
 
 

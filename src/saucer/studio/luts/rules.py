@@ -24,6 +24,7 @@ from saucer.core.files.zips import pack_into
 from saucer.core.lut.health import examine
 from saucer.core.lut.likeness import bucket_of, take_sample
 from saucer.core.lut.table import Lut as Table
+from saucer.core.reports.advice import Ends as LutEnds
 from saucer.core.reports.character import see_lut
 from saucer.core.steps.registry import no_luts
 from saucer.studio.catalogue import rules as catalogue
@@ -280,14 +281,15 @@ def at_hand(sha256: str) -> Table:
         return no_luts(sha256)
 
 
-def declared(sha256: str) -> tuple[str, str] | None:
+def declared(sha256: str) -> LutEnds | None:
     """The encodings that the Shelf says a LUT expects and gives, by its content; None for one that is not there."""
-    return (
+    found = (
         Lut.objects.filter(standing("version__entry__"), files__blob=sha256)
         .order_by("-version__number", "-pk")
-        .values_list("expects", "gives")
+        .values_list("expects", "gives", "known")
         .first()
     )
+    return LutEnds(found[0], found[1], found[2] != "asked") if found is not None else None
 
 
 def is_on_shelf(sha256: str) -> bool:
