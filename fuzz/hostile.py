@@ -98,6 +98,17 @@ def _tiff(width: int, height: int, packed: bytes, next_directory: int = 0) -> by
     return b"II*\0" + struct.pack("<I", at) + packed.ljust(at - 8, b"\0") + directory + struct.pack("<I", next_directory or 0)
 
 
+def _dng(width: int, height: int) -> bytes:
+    """A raw photograph that announces a sensor of this size and holds none of it. Source: Digital Negative specification 1.6"""
+    numbers = (
+        (254, 4, 0), (256, 4, width), (257, 4, height), (258, 3, 16), (259, 3, 1), (262, 3, 32803), (273, 4, 300), (277, 3, 1),
+        (278, 4, height), (279, 4, 4_000_000_000), (33421, 3, 0x00020002), (33422, 1, 0x02010100), (50706, 1, 0x00000401),
+    )  # fmt: skip
+    counts = {33421: 2, 33422: 4, 50706: 4}
+    entries = b"".join(struct.pack("<HHII", tag, kind, counts.get(tag, 1), value) for tag, kind, value in numbers)
+    return b"II*\0" + struct.pack("<IH", 8, len(numbers)) + entries + bytes(400)
+
+
 def _dpx(width: int, height: int) -> bytes:
     """A header that announces a large picture. Source: SMPTE ST 268-1, the file header and image information"""
     head = bytearray(2048)
@@ -181,6 +192,12 @@ FILES = (
     Hostile("circle.tif", "picture", lambda share: _tiff(4, 4, zlib.compress(bytes(16)), 8 + 10)),
     Hostile("announced.dpx", "picture", lambda share: _dpx(16_000, 6_000)),
     Hostile("endless.dpx", "picture", lambda share: _dpx(0xFFFFFFFF, 0xFFFFFFFF)),
+    Hostile("announced.hdr", "picture", lambda share: b"#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 16000 +X 6000\n" + bytes(64)),
+    Hostile("endless.hdr", "picture", lambda share: b"#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 999999999 +X 999999999\n"),
+    Hostile("cut.heic", "picture", lambda share: b"\0\0\0\x18ftypheic\0\0\0\0mif1heic\xff\xff\xff\xffmeta" + bytes(200)),
+    Hostile("cut.avif", "picture", lambda share: b"\0\0\0\x18ftypavif\0\0\0\0mif1avif\xff\xff\xff\xffmeta" + bytes(200)),
+    Hostile("announced.dng", "picture", lambda share: _dng(60_000, 60_000)),
+    Hostile("wide.dng", "picture", lambda share: _dng(9_900, 9_900)),
     Hostile("cut.webp", "picture", lambda share: b"RIFF\xff\xff\xff\x7fWEBPVP8X" + bytes(30)),
     Hostile("large.mp4", "clip", lambda share: _clip(8192 if share == 1 else 1024, 24 if share == 1 else 3)),
     Hostile("wide.mp4", "clip", lambda share: _clip(64, _many(200_000, share * share))),

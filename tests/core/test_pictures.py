@@ -97,7 +97,10 @@ def huge_png(width: int, height: int) -> bytes:
     ("data", "words"),
     [
         (b"", "bad.png: the file is empty"),
-        (b"hello, I am text", "bad.png: not a picture that Saucer reads (PNG, JPEG, TIFF, EXR, DPX, WebP), going by its content"),
+        (
+            b"hello, I am text",
+            "bad.png: not a picture that Saucer reads (PNG, JPEG, TIFF, EXR, DPX, WebP, HEIC, AVIF, Radiance HDR, raw photographs), going by its content",
+        ),
         (b"%PDF-1.7 and so on", "bad.png: not a picture"),
         (b"\x89PNG\r\n\x1a\n" + bytes(40), "bad.png: the PNG header cannot be read"),
         (b"\xff\xd8\xff\xe0 cut", "bad.png: "),

@@ -14,10 +14,12 @@ from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.primaries import BT709, rgb_to_xyz, xyz_of
 from saucer.core.pictures.profile import D50
 from saucer.core.pictures.profile_tables import tables_of_profile
+from saucer.core.pictures.stated import GAIN_MAP
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.encodings.models import TeamEncoding
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures.models import Picture
+from tests.raw import NEUTRAL, write_dng
 from tests.reference.test_profile_tables import lut_tag, with_tables
 from tests.reference.test_stated import MONITOR, ONE_POWER, a_profile, corners_of
 from tests.studio.work import run_worker
@@ -78,3 +80,28 @@ def test_a_large_picture_in_such_a_profile_is_converted_by_its_job(designer, api
 
 def content_of(response):
     return response.streaming_content if response.streaming else [response.content]
+
+
+def test_a_raw_photograph_is_the_teams_in_the_light_of_its_camera(db, designer, viewer, api, tmp_path):
+    """Its encoding is defined once, whoever brings another picture of that camera; a proxy of it is shown; it leaves as it came."""
+    camera = np.full((64, 96, 3), np.array(NEUTRAL) * 0.18)
+    paths = [write_dng(tmp_path / name, camera) for name in ("one.dng", "two.dng")]
+    assert pictures.look_into(viewer, paths[0], "one.dng", passing=True).encoding == "linear-709"
+    first, second = (pictures.bring_in(designer, path, path.name) for path in paths)
+    (known,) = TeamEncoding.objects.all()
+    assert first.encoding == second.encoding == known.encoding_id
+    assert (first.kind, first.stated.split(":")[0]) == ("raw", "raw data")
+    shown = np.asarray(Image.open(io.BytesIO(b"".join(content_of(api.client.get(f"/api/pictures/{first.pk}/frame.png"))))))
+    assert np.ptp(shown[20, 20, :3].astype(int)) <= 1, "grey, by the camera's white"
+    assert pictures.name_file(first) == "one.dng"
+    assert b"".join(content_of(api.client.get(f"/api/pictures/{first.pk}/file"))) == paths[0].read_bytes()
+
+
+def test_a_picture_with_a_gain_map_says_what_is_left_out(db, designer, tmp_path):
+    Image.fromarray(np.zeros((24, 40, 3), np.uint8)).save(tmp_path / "plain.jpg")
+    data = (tmp_path / "plain.jpg").read_bytes()
+    mark = b"urn:iso:std:iso:ts:21496:-1\0"
+    (tmp_path / "map.jpg").write_bytes(data[:2] + b"\xff\xe2" + (len(mark) + 2).to_bytes(2, "big") + mark + data[2:])
+    made = pictures.bring_in(designer, tmp_path / "map.jpg", "map.jpg")
+    assert made.stated.endswith(GAIN_MAP)
+    assert made.encoding == "srgb"

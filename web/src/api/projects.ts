@@ -34,9 +34,7 @@ export const shotAdvice = (id: number, shot: Shot) =>
   queryOptions({
     queryKey: ["shot", id, shot.id, "advice", shot.shows],
     queryFn: ({ signal }) =>
-      got(
-        api.GET("/api/projects/{pk}/shots/{shot}/advice", { params: { path: { pk: id, shot: shot.id } }, signal }),
-      ),
+      got(api.GET("/api/projects/{pk}/shots/{shot}/advice", { params: { path: { pk: id, shot: shot.id } }, signal })),
   });
 export const shotActivity = (id: number, shot: number) =>
   queryOptions({

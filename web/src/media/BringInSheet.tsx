@@ -62,7 +62,7 @@ export function BringInSheet({ isOpen, onClose, onDone }: Props) {
             bring.reset();
           }}
           prompt="Drop a picture here or choose one"
-          kinds="PNG, JPEG, TIFF, EXR, DPX or WebP, up to 100 megapixels"
+          kinds="PNG, JPEG, TIFF, EXR, DPX, WebP, HEIC, AVIF, HDR or raw, up to 100 megapixels"
           accept={PICTURES}
         />
         <Picker label="Its encoding" value={encoding} options={options} onChange={setEncoding} />

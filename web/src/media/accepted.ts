@@ -1,2 +1,27 @@
 /** Endings of pictures that are read: docs/formats.md. */
-export const PICTURES = [".png", ".jpg", ".jpeg", ".tif", ".tiff", ".exr", ".dpx", ".webp"] as const;
+export const PICTURES = [
+  ".png",
+  ".jpg",
+  ".jpeg",
+  ".tif",
+  ".tiff",
+  ".exr",
+  ".dpx",
+  ".webp",
+  ".heic",
+  ".heif",
+  ".avif",
+  ".hdr",
+  ".dng",
+  ".cr2",
+  ".cr3",
+  ".nef",
+  ".arw",
+  ".raf",
+  ".orf",
+  ".rw2",
+  ".pef",
+  ".srw",
+  ".iiq",
+  ".3fr",
+] as const;

@@ -14,7 +14,7 @@ from pydantic_core import PydanticCustomError
 
 from saucer.core.colour.encodings import ENCODINGS, Encoding, Referred
 from saucer.core.colour.primaries import Primaries
-from saucer.core.colour.transfer import HALF_MAX, Transfer
+from saucer.core.colour.transfer import HALF_MAX, LINEAR, Transfer
 from saucer.core.colour.transfer.hdr import PQ
 from saucer.core.colour.transfer.log import LOGC3_INDICES, LogParameters, log_curve, logc3
 from saucer.core.colour.transfer.pieces import straight_pieces
@@ -153,6 +153,8 @@ def _curve_of(own: OwnEncoding) -> Transfer:
         return straight_pieces(own.points)
     if own.logc3 is not None:
         return logc3(own.logc3.exposure_index)
+    if own.gamma is not None and own.gamma == GammaDefinition(exponent=1):
+        return LINEAR
     if own.gamma is not None:
         return touching_curve(own.gamma.exponent, own.gamma.offset)
     if own.pq is not None:

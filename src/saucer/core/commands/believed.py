@@ -26,7 +26,9 @@ class Believed:
 
     def of_picture(self, path: Path) -> Encoding:
         said = stated_encoding(path)
-        if said is None:
+        if said is not None and said.left_out:
+            self.tell(path.name, said.left_out)
+        if said is None or not said.words:
             return self.named or self.assumed
         return self._weigh(path.name, _meant(said), f"its {said.words}", "s")
 

@@ -1,4 +1,4 @@
-"""Pictures in and out: PNG, JPEG, TIFF, EXR, DPX and WebP through OpenImageIO, colour values untouched."""
+"""Pictures in and out, colour values untouched: PNG, JPEG, TIFF, EXR, DPX and WebP both ways; HEIC, AVIF, Radiance HDR and raw are read."""
 
 from __future__ import annotations
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import io
 import struct
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from pathlib import Path
 
@@ -17,10 +18,13 @@ from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.own import OwnEncoding
 from saucer.core.colour.primaries import Primaries, rgb_to_xyz, xyz_of
 from saucer.core.errors import PictureError
+from saucer.core.pictures import heif
 from saucer.core.pictures.measured import encoding_of_profile
 from saucer.core.pictures.numbers import MEANT
 from saucer.core.pictures.profile import D50
 from saucer.core.pictures.profile_tables import ProfileTables, tables_of_profile
+from saucer.core.pictures.raw import primaries_of
+from saucer.core.pictures.stored import kind_of
 from saucer.core.reading.passing import passed
 from saucer.core.reading.room import ask
 from saucer.core.reading.tasks import reads
@@ -37,12 +41,14 @@ class Stated:
 
     own: what a profile says that is none of ours, as an encoding of its own, where it can be one
     tables: what it says where only its tables do
+    left_out: what else the file holds for the eye and is not read, in words; then encoding and words may be empty
     """
 
     encoding: str
     words: str
     own: OwnEncoding | None = None
     tables: ProfileTables | None = None
+    left_out: str = ""
 
 
 def stated_encoding(path: Path) -> Stated | None:
@@ -54,6 +60,8 @@ def stated_encoding(path: Path) -> Stated | None:
 def find_stated(path: Path) -> Stated | None:
     """As `stated_encoding`."""
     with path.open("rb") as file:
+        kind = kind_of(file)
+        file.seek(0)
         head = file.read(8)
         chunks = _png_chunks(file.read(1 << 16)) if head == b"\x89PNG\r\n\x1a\n" else {}
     if len(chunks.get(b"cICP", b"")) == 4:
@@ -61,6 +69,48 @@ def find_stated(path: Path) -> Stated | None:
         return Stated(
             MEANT.get((primaries, transfer), ""), f"cICP chunk: primaries {primaries}, transfer {transfer} of ITU-T H.273"
         )
+    if kind == "raw":
+        return _of_camera(path)
+    if kind in ("heic", "avif"):
+        return _of_heif(path, "heic" if kind == "heic" else "avif")
+    said = _of_library(path, head, chunks)
+    if kind == "jpeg" and _has_gain_map(path):
+        return replace(said or NOTHING_SAID, left_out=GAIN_MAP)
+    return said
+
+
+NOTHING_SAID = Stated("", "")
+GAIN_MAP = "a gain map for brighter displays is left out: this is its SDR picture"
+_GAIN_MAPS = (b"urn:iso:std:iso:ts:21496:-1", b"hdrgm:Version")
+"""By which a JPEG says that it holds one. Source: ISO 21496-1, and the metadata that came before it"""
+
+
+def _has_gain_map(path: Path) -> bool:
+    with path.open("rb") as file:
+        head = file.read(1 << 20)
+    return any(mark in head for mark in _GAIN_MAPS)
+
+
+def _of_camera(path: Path) -> Stated:
+    own = primaries_of(path, path.name)
+    if own is None:
+        return Stated("", "raw data of a camera whose primaries nobody knows")
+    return Stated("", "raw data: linear light of the camera's own primaries, its white balanced", own)
+
+
+def _of_heif(path: Path, kind: heif.Kind) -> Stated | None:
+    numbers, profile = heif.coded_by(path, path.name, kind)
+    said = None
+    if profile is not None:
+        said = _of_profile(profile)
+    elif numbers is not None:
+        said = Stated(MEANT.get(numbers, ""), f"nclx: primaries {numbers[0]}, transfer {numbers[1]} of ITU-T H.273")
+    if kind == "heic" and heif.holds_gain_map(path, path.name):
+        return replace(said or NOTHING_SAID, left_out=GAIN_MAP)
+    return said
+
+
+def _of_library(path: Path, head: bytes, chunks: Mapping[bytes, bytes]) -> Stated | None:
     reader = oiio.ImageInput.open(str(path))
     if reader is None:
         oiio.geterror()

@@ -9,19 +9,22 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any, Literal
+from typing import Any, BinaryIO, Literal
 
 import numpy as np
 import OpenImageIO as oiio
 
 from saucer.core.colour.transfer import HALF_MAX
 from saucer.core.errors import PictureError
+from saucer.core.pictures import heif
 from saucer.core.pictures.carried import Carried, carried_from
+from saucer.core.pictures.raw import is_raw, open_raw
 from saucer.core.reading.limits import LONGEST_SIDE, MOST_CHANNELS, MOST_PIXELS, MOST_SCANS
 from saucer.core.reading.passing import passed
 from saucer.core.reading.tasks import reads
 
 Depth = Literal["u8", "u16", "f16", "f32"]
+NAMES = "PNG, JPEG, TIFF, EXR, DPX, WebP, HEIC, AVIF, Radiance HDR, raw photographs"
 AT_ONCE = 1 << 22
 """Pixels of a picture that comes in one answer; a larger one comes in strips."""
 _DEPTHS: dict[str, Depth] = {
@@ -29,7 +32,7 @@ _DEPTHS: dict[str, Depth] = {
 }  # fmt: skip
 _SIGNATURES = (
     (b"\x89PNG\r\n\x1a\n", "png"), (b"\xff\xd8\xff", "jpeg"), (b"II*\0", "tiff"), (b"MM\0*", "tiff"),
-    (b"\x76\x2f\x31\x01", "openexr"), (b"SDPX", "dpx"), (b"XPDS", "dpx"),
+    (b"\x76\x2f\x31\x01", "openexr"), (b"SDPX", "dpx"), (b"XPDS", "dpx"), (b"#?RADIANCE", "hdr"), (b"#?RGBE", "hdr"),
 )  # fmt: skip
 _SCAN = b"\xff\xda"
 _HEADER = 1 << 20
@@ -70,24 +73,34 @@ class Header:
 
 
 def sniff(head: bytes) -> str | None:
-    """The kind of picture by its first bytes, or None."""
+    """The kind of picture by its first bytes, or None. A TIFF may still be a raw photograph."""
     if head[:4] == b"RIFF" and head[8:12] == b"WEBP":
         return "webp"
-    return next((kind for signature, kind in _SIGNATURES if head.startswith(signature)), None)
+    return heif.kind_of(head) or next((kind for signature, kind in _SIGNATURES if head.startswith(signature)), None)
+
+
+def kind_of(file: BinaryIO) -> str | None:
+    """The kind of picture by its content, or None. Reads in a reader's process only: what is no other kind is tried as a raw photograph."""
+    file.seek(0)
+    head = file.read(64)
+    kind = sniff(head)
+    return "raw" if kind in (None, "tiff") and is_raw(file, head) else kind
 
 
 @contextmanager
 def _opened(path: Path, place: str) -> Iterator[tuple[Any, str]]:
     with path.open("rb") as file:
-        head = file.read(16)
-        if not head:
+        if not file.read(1):
             raise PictureError(place, "the file is empty")
-        kind = sniff(head)
+        kind = kind_of(file)
         if kind is None:
-            raise PictureError(place, "not a picture that Saucer reads (PNG, JPEG, TIFF, EXR, DPX, WebP), going by its content")
+            raise PictureError(place, f"not a picture that Saucer reads ({NAMES}), going by its content")
         if kind in ("jpeg", "openexr"):
             with mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ) as data:
                 _check_scans(data, place) if kind == "jpeg" else _check_channels(data[:_HEADER], place)
+    if kind in ("raw", "heic", "avif"):
+        yield open_raw(path, place) if kind == "raw" else heif.open_heif(path, place, "heic" if kind == "heic" else "avif"), kind
+        return
     options = oiio.ImageSpec()
     options["oiio:UnassociatedAlpha"] = 1  # colour as stored, never multiplied by alpha
     reader = oiio.ImageInput.open(str(path), options)

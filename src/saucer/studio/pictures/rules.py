@@ -47,7 +47,7 @@ GONE = "There is no such picture, or it was deleted."
 SMALLER = (480, 640, 720)
 MOST_AT_ONCE = 16_000_000
 """Pixels whose proxy is made while somebody waits: a second or two, with 16 bits."""
-_GUESS = {"openexr": "linear-709", "dpx": "film-log"}
+_GUESS = {"openexr": "linear-709", "dpx": "film-log", "hdr": "linear-709", "raw": "linear-709"}
 
 
 @dataclass(frozen=True)
@@ -123,13 +123,18 @@ def as_kept(new: NewPicture, path: Path, encoding_id: str) -> Iterator[tuple[New
         yield replace(new, info=inspect_picture(converted, new.file_name)), converted
 
 
+def words_of_stated(stated: Stated | None) -> str:
+    """What a file says of itself, and what of it is not read."""
+    return "; ".join(one for one in (stated.words, stated.left_out) if one) if stated is not None else ""
+
+
 def add(person: Person, new: NewPicture, blob: Blob, proxy: Proxy) -> Picture:
     """blob: its file, kept"""
     with transaction.atomic():
         encodings.hold(new.encoding)
         picture = Picture.objects.create(
             name=new.name, encoding=new.encoding, file_name=new.file_name, blob=blob, proxy=proxy.blob, mended=proxy.mended,
-            owner=person, passing=new.passing, stated=new.stated.words[:160] if new.stated else "",
+            owner=person, passing=new.passing, stated=words_of_stated(new.stated)[:160],
             stated_encoding=new.stated.encoding if new.stated else "", **_facts_of(new.info),
         )  # fmt: skip
         if new.passing:
@@ -268,6 +273,8 @@ def change(person: Person, pk: int, name: str | None, encoding_id: str | None, p
 
 SUFFIXES = {
     "png": (".png",), "jpeg": (".jpg", ".jpeg"), "tiff": (".tif", ".tiff"), "openexr": (".exr",), "dpx": (".dpx",), "webp": (".webp",),
+    "heic": (".heic", ".heif"), "avif": (".avif",), "hdr": (".hdr",),
+    "raw": (".dng", ".cr2", ".cr3", ".nef", ".arw", ".raf", ".orf", ".rw2", ".pef", ".srw", ".iiq", ".3fr"),
 }  # fmt: skip
 
 

@@ -29,7 +29,26 @@ LINES_AN_EVENT = 2
 """At most: a transition takes two lines of an edit list."""
 MOST_NOTES, LONGEST_NOTE = 50, 500
 """Of one clip, and letters of one."""
-MEDIA_SUFFIXES = (".mov", ".mp4", ".m4v", ".mxf", ".mkv", ".avi", ".png", ".jpg", ".jpeg", ".tif", ".tiff", ".exr", ".dpx", ".webp")
+MEDIA_SUFFIXES = (
+    ".mov",
+    ".mp4",
+    ".m4v",
+    ".mxf",
+    ".mkv",
+    ".avi",
+    ".png",
+    ".jpg",
+    ".jpeg",
+    ".tif",
+    ".tiff",
+    ".exr",
+    ".dpx",
+    ".webp",
+    ".heic",
+    ".avif",
+    ".hdr",
+    ".dng",
+)
 
 
 class TimelineError(SaucerError):
