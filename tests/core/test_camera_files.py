@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
+import os
+import subprocess
+import sys
 from pathlib import Path
 
 import av
 import numpy as np
 import OpenImageIO as oiio
-import pillow_heif
 import pytest
-import rawpy
 from PIL import Image
 
 from saucer.core.colour.conversion import convert
@@ -20,6 +21,7 @@ from saucer.core.errors import PictureError
 from saucer.core.look.model import Look
 from saucer.core.pictures.io import inspect_picture, read_picture, read_rows
 from saucer.core.pictures.stated import GAIN_MAP, stated_encoding
+from tests.heic import write_heic
 from tests.raw import MATRIX, NEUTRAL, write_dng
 
 LIGHT_709 = ENCODINGS["linear-709"]
@@ -71,6 +73,8 @@ def test_its_own_primaries_are_stated_and_mean_what_the_file_says(dng):
     xyz = np.linalg.inv(balanced) @ pixels[54, 40]
     to_709 = np.array([[3.2404542, -1.5371385, -0.4985314], [-0.969266, 1.8760108, 0.041556], [0.0556434, -0.2040259, 1.0572252]])
     assert ours[54, 40] == pytest.approx(to_709 @ xyz, abs=1e-3)
+    import rawpy
+
     with rawpy.imread(str(dng)) as raw:
         theirs = raw.postprocess(
             use_camera_wb=True, no_auto_bright=True, gamma=(1, 1), output_bps=16, output_color=rawpy.ColorSpace.sRGB
@@ -99,7 +103,7 @@ def test_either_order_of_bytes_is_a_raw_photograph_and_a_tiff_is_none(tmp_path):
 
 def test_heic_keeps_ten_bits_and_its_numbers(tmp_path):
     deep = (gradient().astype(np.uint16) * 257) >> 6
-    pillow_heif.from_bytes("RGB;16", (64, 48), (deep << 6).tobytes()).save(tmp_path / "deep.heic", quality=-1, chroma=444)
+    write_heic(tmp_path / "deep.heic", deep << 6)
     info = inspect_picture(tmp_path / "deep.heic")
     assert (info.kind, info.depth, info.width) == ("heic", "u16", 64)
     read = read_picture(tmp_path / "deep.heic").pixels
@@ -110,7 +114,7 @@ def test_heic_keeps_ten_bits_and_its_numbers(tmp_path):
 
 def test_heic_of_eight_bits_with_alpha(tmp_path):
     alpha = np.tile(np.linspace(0, 255, 48).astype(np.uint8)[:, None], (1, 64))
-    pillow_heif.from_pillow(Image.fromarray(np.dstack([gradient(), alpha]))).save(tmp_path / "a.heic", quality=-1, chroma=444)
+    write_heic(tmp_path / "a.heic", np.dstack([gradient(), alpha]))
     read = read_picture(tmp_path / "a.heic")
     assert np.abs(read.pixels * 255 - gradient()).max() < 2.5
     assert read.alpha is not None
@@ -121,8 +125,7 @@ def test_heic_of_eight_bits_with_alpha(tmp_path):
 def test_what_a_heic_says_is_believed(tmp_path, numbers, encoding):
     """ITU-T H.273, tables 2 and 3."""
     path = tmp_path / "said.heic"
-    picture = pillow_heif.from_pillow(Image.fromarray(gradient()))
-    picture.save(path, quality=-1, save_nclx_profile=True, color_primaries=numbers[0], transfer_characteristics=numbers[1])
+    write_heic(path, gradient(), numbers)
     assert stated_encoding(path).encoding == encoding
 
 
@@ -176,7 +179,7 @@ def test_a_jpeg_with_a_gain_map_is_its_sdr_picture_and_says_so(tmp_path):
 def test_what_is_cut_short_is_refused_in_words(tmp_path, kind, share, dng):
     path = tmp_path / f"whole.{kind}"
     if kind == "heic":
-        pillow_heif.from_pillow(Image.fromarray(gradient())).save(path, quality=-1)
+        write_heic(path, gradient())
     elif kind == "avif":
         Image.fromarray(gradient()).save(path, quality=100)
     elif kind == "dng":
@@ -203,3 +206,15 @@ def test_the_command_line_reads_them_as_what_they_are(tmp_path, dng, capsys):
     (encoding,) = own.values()
     wanted = convert(read_picture(dng).pixels, encoding, LIGHT_709)
     assert np.abs(read_picture(tmp_path / "out.exr").pixels - wanted).max() < 1e-3
+
+
+def test_the_library_of_heic_is_loaded_by_readers_only(tmp_path):
+    """Beside it the encoder of H.265 clips fails, in whatever process writes them."""
+    write_heic(tmp_path / "a.heic", gradient())
+    script = (
+        "import sys; from pathlib import Path; import saucer.core.commands.main; from saucer.core.pictures.io import read_picture\n"
+        f"read_picture(Path({str(tmp_path / 'a.heic')!r})); print('pillow_heif' in sys.modules, 'rawpy' in sys.modules)"
+    )
+    source = {"PYTHONPATH": str(Path(__file__).parents[2] / "src")}
+    done = subprocess.run([sys.executable, "-c", script], env=os.environ | source, capture_output=True, text=True, check=True)
+    assert done.stdout.split() == ["False", "False"]

@@ -146,7 +146,7 @@ def test_what_of_a_clip_cannot_be_kept_is_told(folder: Path):
     assert told == "uneven.mkv: frames of unequal length are written at one rate\n"
     write(folder / "clear.mov", "prores_ks", "yuva444p10le", 2)
     told = saucer(folder, "apply", "look.json", "clear.mov", "-o", "b.mov", "--picture-encoding", "rec709").stdout
-    assert told == "clear.mov: its alpha is left out\n"
+    assert told == "clear.mov: its alpha is left out: ProRes 422 HQ, 10 bit holds none\n"
 
 
 def test_a_codec_is_chosen_where_a_suffix_has_several(folder: Path):

@@ -183,7 +183,7 @@ def test_nothing_that_happens_while_it_runs_changes_what_leaves(api, project, de
     # What tells its own number and time is held against the other with these taken out.
     for name in ("lists/trims.ccc", "lists/timeline.otio", "lists/timeline.edl", "lists/report.json"):
         told = [read(api, project, made, name).decode() for made in (clean, after)]
-        plain = [re.sub(r'"(asked|at|delivery)": ("[^"]*"|\d+)', "", text) for text in told]
+        plain = [re.sub(r'"(asked|at|delivery)": ("[^"]*"|\d+)|"lists": \[[^]]*\]', "", text) for text in told]
         assert plain[0] == plain[1], name
     sheets = [read(api, project, made, "lists/contact-sheet.pdf").split(b"endobj") for made in (clean, after)]
     seen = [[part.split(b"obj", 1)[1] for part in parts if b"/Subtype /Image" in part] for parts in sheets]

@@ -200,6 +200,24 @@ def test_lists_are_read_by_other_libraries(api, project):
     assert first.metadata["cdl"]["asc_sat"] == pytest.approx(0.9)
 
 
+@pytest.mark.parametrize(("kind", "suffix"), [("h264", ".mp4"), ("h265", ".mp4"), ("prores4444", ".mov"), ("ffv1", ".mkv")])
+def test_clips_leave_under_the_ending_of_their_kind(api, project, kind, suffix):
+    made = deliver(api, project, clips=kind)
+    assert made["job"]["state"] == "done", made["job"]["problem"]
+    assert [one["file_name"] for one in made["items"] if one["kind"] == "clip"] == [
+        f"clips/Deck_mast{suffix}",
+        f"clips/Quay_gulls{suffix}",
+    ]
+
+
+def test_a_delivery_says_before_that_alpha_cannot_go(api, project):
+    Footage.objects.filter(picture__shots__code="gulls").update(facts={"alpha": True, "variable": False})
+    path = f"/projects/{project.pk}/deliveries/estimate"
+    told = api.expect(200, "POST", path, {"clips": "h264"})["left_out"]
+    assert "gulls: its alpha, of which H.264, 8 bit, 4:2:0 holds none" in told
+    assert not [one for one in api.expect(200, "POST", path, {"clips": "ffv1"})["left_out"] if "alpha" in one]
+
+
 def test_what_stands_for_a_shot_in_a_timeline_is_its_clip_its_frames_or_its_still(api, project, designer):
     """With LUTs and stills of all beside them; notes are markers; the report has the hash of every list."""
     notes.add_note(designer, project.pk, Shot.objects.get(code="gulls").pk, "Too blue", 7)

@@ -5163,6 +5163,11 @@ export interface components {
          * @description rate: frames a second, as 24000/1001; proxy: SHA-256 of the small copy that plays, where it was made by then
          */
         FrozenFootage: {
+            /**
+             * Alpha
+             * @default false
+             */
+            alpha?: boolean;
             /** Count */
             count: number;
             /** First */

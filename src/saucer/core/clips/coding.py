@@ -39,6 +39,27 @@ class Coding:
 
 @passed
 @dataclass(frozen=True)
+class Mastering:
+    """The display that an HDR picture was made on: red, green, blue and white as x, y in fiftieths of a thousandth; the most and the
+    least of its light in ten-thousandths of a candela a square metre. Source: SMPTE ST 2086; the units: ITU-T H.265, D.3.28"""
+
+    corners: tuple[int, int, int, int, int, int, int, int]
+    most: int
+    least: int
+
+
+def mastering_of(encoding: Encoding) -> Mastering | None:
+    """By an encoding that says how bright its display is; None for one that does not."""
+    if not encoding.hdr_display or encoding.peak is None:
+        return None
+    own = encoding.primaries
+    red, green, blue, white = own.red, own.green, own.blue, own.white
+    corners = tuple(round(float(one) * 50_000) for corner in (red, green, blue, white) for one in corner)
+    return Mastering(corners, round(encoding.peak * 10_000), 1)  # type: ignore[arg-type]
+
+
+@passed
+@dataclass(frozen=True)
 class ClipInfo:
     """What a clip is.
 
@@ -46,7 +67,8 @@ class ClipInfo:
     bits, chroma: of a sample, "4:2:0" or "RGB"; coding: None for RGB; matrix_from, range_from: who says so
     encoding: what the tags mean, else Rec.709; encoding_from: who says so
     turn: degrees against the clock by which a frame is turned upright
-    variable: frames are not equally long; alpha: it has one, which is not read
+    variable: frames are not equally long; alpha: it has one
+    aspect: width of a pixel to its height, upright; mastering: what the display was that it was made on, where it says so
     """
 
     codec: str
@@ -65,6 +87,8 @@ class ClipInfo:
     turn: int = 0
     variable: bool = False
     alpha: bool = False
+    aspect: Fraction = Fraction(1)
+    mastering: Mastering | None = None
 
     @property
     def seconds(self) -> float:

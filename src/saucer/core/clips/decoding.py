@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import struct
 from bisect import bisect_right
 from collections.abc import Iterator
 from fractions import Fraction
@@ -11,7 +12,7 @@ from typing import Any
 import av
 import numpy as np
 
-from saucer.core.clips.coding import SITING_CODES, ClipInfo, Coding, Said, encoding_of, matrix_of
+from saucer.core.clips.coding import SITING_CODES, ClipInfo, Coding, Mastering, Said, encoding_of, matrix_of
 from saucer.core.clips.yuv import Layout
 from saucer.core.errors import PictureError
 from saucer.core.reading.limits import GB, LIMITS, LONGEST_SIDE, MOST_FRAMES, MOST_PIXELS, MOST_SAMPLED
@@ -36,8 +37,8 @@ _YUV = {
         for name, across, down in (("420", 2, 2), ("422", 2, 1), ("444", 1, 1))
     },
 }  # fmt: skip
-Raw = tuple[int, tuple[np.ndarray, np.ndarray, np.ndarray], int, int, Layout]
-"""Number, planes (Y, Cb, Cr or red, green, blue), width, height, layout"""
+Raw = tuple[int, tuple[np.ndarray, np.ndarray, np.ndarray], int, int, Layout, np.ndarray | None]
+"""Number, planes (Y, Cb, Cr or red, green, blue), width, height, layout, alpha where there is one, in the same bits"""
 
 
 @reads("clip", PictureError)
@@ -182,7 +183,7 @@ class StoredClip:
             bits=layout.bits, chroma=layout.words if is_yuv else ("grey" if pixels.name.startswith("gray") else "RGB"), coding=coding,
             matrix_from=matrix_from, range_from=range_from, encoding=encoding,
             encoding_from=encoding_from, turn=turn, variable=bool(len(steps) and np.abs(steps - 1).max() > slack),
-            alpha="yuva" in pixels.name or "rgba" in pixels.name or "gbrap" in pixels.name,
+            alpha=_has_alpha(pixels), aspect=_aspect_of(self._stream, turn), mastering=_mastering_of(frame),
         )  # fmt: skip
 
     def _decoded(self, number: int) -> Iterator[Any]:
@@ -254,7 +255,30 @@ class StoredClip:
         if len(planes) == 1:  # grey: chroma that says so
             across = np.full_like(planes[0], 2 ** (layout.bits - 1))
             planes = [planes[0], across, across]
-        return number, (planes[order[0]], planes[order[1]], planes[order[2]]), whole.width, whole.height, layout
+        alpha = planes[3] if len(planes) == 4 else None
+        return number, (planes[order[0]], planes[order[1]], planes[order[2]]), whole.width, whole.height, layout, alpha
+
+
+def _has_alpha(form: Any) -> bool:
+    return any(mark in form.name for mark in ("yuva", "gbrap", "rgba", "argb", "bgra", "abgr"))
+
+
+def _aspect_of(stream: Any, turn: int) -> Fraction:
+    said = Fraction(stream.sample_aspect_ratio or stream.codec_context.sample_aspect_ratio or 1)
+    held = said if Fraction(1, 8) <= said <= 8 else Fraction(1)
+    return 1 / held if turn in (90, 270) else held
+
+
+def _mastering_of(frame: Any) -> Mastering | None:
+    """What stands beside its first frame, by the layout of the library: ten fractions, and whether they were said."""
+    for data in frame.side_data:
+        if data.type.name == "MASTERING_DISPLAY_METADATA" and len(bytes(data)) >= 88:
+            numbers = struct.unpack("<22i", bytes(data)[:88])
+            fractions = [top / bottom if bottom else 0.0 for top, bottom in zip(numbers[0:20:2], numbers[1:20:2], strict=True)]
+            if numbers[20] and numbers[21]:
+                corners = tuple(round(one * 50_000) for one in fractions[:8])
+                return Mastering(corners, round(fractions[9] * 10_000), round(fractions[8] * 10_000))  # type: ignore[arg-type]
+    return None
 
 
 def _price_of(form: Any) -> float:
@@ -285,7 +309,8 @@ def _planar(frame: Any, place: str) -> Any:
     ):
         return frame
     if frame.format.is_rgb and bits <= 16:
-        return frame.reformat(format="gbrp" if bits <= 8 else "gbrp16le")
+        alpha = "a" if _has_alpha(frame.format) else ""
+        return frame.reformat(format=f"gbr{alpha}p" if bits <= 8 else f"gbr{alpha}p16le")
     raise PictureError(place, f"pixels of the form {name} are not read; make it 4:2:0, 4:2:2, 4:4:4 or RGB first")
 
 

@@ -30,6 +30,8 @@ class RawFrame:
     layout: Layout
     coding: Coding | None
     turn: int
+    alpha: np.ndarray | None = None
+    """(rows, at least as many columns) of the samples' bits, as it was decoded"""
 
     @property
     def comes_in_rows(self) -> bool:
@@ -50,6 +52,13 @@ class RawFrame:
         else:
             values = to_rgb(self.planes, self.width, self.height, self.layout, self.coding, threads)
         return np.ascontiguousarray(np.rot90(values, self.turn // 90)) if self.turn else values
+
+    def alpha_plane(self) -> np.ndarray | None:
+        """(h, w) of the samples' bits, upright."""
+        if self.alpha is None:
+            return None
+        plane = self.alpha[: self.height, : self.width]
+        return np.rot90(plane, self.turn // 90) if self.turn else plane
 
 
 def inspect_clip(path: Path, name: str = "") -> ClipInfo:
@@ -94,8 +103,8 @@ class ClipReader:
             raise PictureError(self._place, f"has frames 0 to {self.info.count - 1}, got {number}")
 
     def _frame(self, raw: Raw) -> RawFrame:
-        number, planes, width, height, layout = raw
-        return RawFrame(number, planes, width, height, layout, self.info.coding, self.info.turn)
+        number, planes, width, height, layout, alpha = raw
+        return RawFrame(number, planes, width, height, layout, self.info.coding, self.info.turn, alpha)
 
 
 def with_coding(info: ClipInfo, said: Coding) -> ClipInfo:

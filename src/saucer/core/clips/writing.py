@@ -14,7 +14,7 @@ from typing import Any
 import av
 import numpy as np
 
-from saucer.core.clips.coding import CODES_OF, Coding, matrix_for
+from saucer.core.clips.coding import CODES_OF, ClipInfo, Coding, mastering_of, matrix_for
 from saucer.core.clips.sound import SoundWriter, Track
 from saucer.core.clips.yuv import Layout, from_rgb
 from saucer.core.colour.encodings import ENCODINGS, Encoding
@@ -37,6 +37,12 @@ class ClipKind:
     """Columns and rows that its encoder takes."""
     is_hd: bool = False
     """Its files say BT.709 or BT.2020, and nothing of BT.601."""
+    with_alpha: str = ""
+    """The library's name of the same pixels with alpha; empty where it holds none."""
+    says_aspect: bool = True
+    """Can it say that pixels are not square?"""
+    says_mastering: bool = False
+    """Can it say what display an HDR picture was made on?"""
 
 
 KINDS: dict[str, ClipKind] = {
@@ -44,16 +50,23 @@ KINDS: dict[str, ClipKind] = {
     for kind in (
         ClipKind("h264", "H.264, 8 bit, 4:2:0", "libx264", ".mp4", "yuv420p", Layout(2, 2, 8), {"preset": "veryfast", "crf": "16"}),
         ClipKind("prores", "ProRes 422 HQ, 10 bit", "prores_ks", ".mov", "yuv422p10le", Layout(2, 1, 10), {"profile": "3"}),
-        ClipKind("prores4444", "ProRes 4444, 10 bit", "prores_ks", ".mov", "yuv444p10le", Layout(1, 1, 10), {"profile": "4"}),
+        ClipKind(
+            "prores4444", "ProRes 4444, 10 bit", "prores_ks", ".mov", "yuv444p10le", Layout(1, 1, 10), {"profile": "4"},
+            with_alpha="yuva444p10le",
+        ),
         ClipKind(
             "h265", "H.265, 10 bit, 4:2:0", "libx265", ".mp4", "yuv420p10le", Layout(2, 2, 10),
             {"preset": "veryfast", "crf": "16", "tag": "hvc1", "x265-params": "log-level=error"},
+            says_mastering=True,
         ),
         ClipKind(
             "vc3", "VC-3 (HQX), 10 bit, 4:2:2", "dnxhd", ".mov", "yuv422p10le", Layout(2, 1, 10), {"profile": "dnxhr_hqx"},
             (256, 120), True,
         ),
-        ClipKind("ffv1", "FFV1, 16 bit, without loss", "ffv1", ".mkv", "yuv444p16le", Layout(1, 1, 16), {"level": "3", "slices": "4"}),
+        ClipKind(
+            "ffv1", "FFV1, 16 bit, without loss", "ffv1", ".mkv", "yuv444p16le", Layout(1, 1, 16), {"level": "3", "slices": "4"},
+            with_alpha="yuva444p16le", says_aspect=False,
+        ),
         ClipKind(
             "intra", "H.264, 10 bit, every frame by itself", "libx264", ".mp4", "yuv444p10le", Layout(1, 1, 10),
             {"preset": "ultrafast", "crf": "8", "g": "1", "tune": "fastdecode"},
@@ -80,12 +93,15 @@ class ClipWriter:
     sound: the tracks that go with it, which are put through `sound`
     source: what they were coded with in the file that they come from
     encoding: what the frames are in, written into the file as numbers of ITU-T H.273 where it has them
+    like: the clip that the frames come from: the shape of its pixels goes with them, its alpha where the kind holds one, and the display
+        that it was made on where the encoding is that of an HDR display
     Raises: PictureError where the file cannot be written
     """
 
     def __init__(
         self, path: Path, kind: ClipKind, width: int, height: int, rate: Fraction, encoding: Encoding = ENCODINGS["rec709"],
         timecode: str = "", options: Mapping[str, str] | None = None, source: Coding | None = None, sound: Sequence[Track] = (),
+        like: ClipInfo | None = None,
     ) -> None:  # fmt: skip
         if path.suffix.lower() != kind.suffix:
             raise PictureError(path.name, f"{kind.name} is written as {kind.suffix}")
@@ -93,6 +109,11 @@ class ClipWriter:
             least = f"{kind.smallest[0]} x {kind.smallest[1]}"
             raise PictureError(path.name, f"{kind.name} takes pictures of {least} and more, not of {width} x {height}")
         self._path, self.kind = path, kind
+        self.has_alpha = like is not None and like.alpha and bool(kind.with_alpha)
+        self._pixels = kind.with_alpha if self.has_alpha else kind.pixels
+        self.mastering = (
+            ((like.mastering if like is not None else None) or mastering_of(encoding)) if encoding.hdr_display else None
+        )
         matrix = matrix_for(encoding, width, height, source)
         self.coding = Coding("bt709" if kind.is_hd and matrix == "bt601" else matrix, full=False)
         self.width, self.height = (
@@ -107,12 +128,14 @@ class ClipWriter:
             self._container = av.open(temporary, "w", options=flags)
             stream = self._container.add_stream(kind.codec, rate=rate)
             assert isinstance(stream, av.VideoStream)
-            stream.width, stream.height, stream.pix_fmt = self.width, self.height, kind.pixels
-            stream.options = {**kind.options, **(options or {})}
+            stream.width, stream.height, stream.pix_fmt = self.width, self.height, self._pixels
+            stream.options = {**kind.options, **self._said_of_display(), **(options or {})}
             context = stream.codec_context
             context.color_primaries, context.color_trc = self._tags
             context.colorspace, context.color_range = CODES_OF[self.coding.matrix], 1
             context.time_base = self._base
+            if like is not None and like.aspect != 1:
+                context.sample_aspect_ratio = like.aspect
             if timecode:
                 stream.metadata["timecode"] = timecode
             self._stream = stream
@@ -120,6 +143,15 @@ class ClipWriter:
         except (av.error.FFmpegError, OSError, ValueError) as error:
             self.discard()
             raise PictureError(path.name, f"cannot be written: {error}") from None
+
+    def _said_of_display(self) -> dict[str, str]:
+        """In the words of the encoder, on top of its other options."""
+        if self.mastering is None or not self.kind.says_mastering:
+            return {}
+        rx, ry, gx, gy, bx, by, wx, wy = self.mastering.corners
+        light = f"L({self.mastering.most},{self.mastering.least})"
+        told = f"master-display=G({gx},{gy})B({bx},{by})R({rx},{ry})WP({wx},{wy}){light}"
+        return {"x265-params": f"{self.kind.options['x265-params']}:{told}:hdr10=1"}
 
     @property
     def seconds_a_frame(self) -> float:
@@ -138,9 +170,20 @@ class ClipWriter:
         """Rows of a frame from `top` on, an even number of them but for the last."""
         from_rgb(rgb, planes_of(frame, self.kind.layout.bits), self.kind.layout, self.coding, threads, top)
 
+    def fill_alpha(self, frame: Any, alpha: np.ndarray, bits: int) -> None:
+        """alpha: (h, w) whole numbers of so many bits, the whole range of them"""
+        most, own = 2**bits - 1, 2**self.kind.layout.bits - 1
+        height, width = alpha.shape
+        values = alpha if most == own else np.round(alpha.astype(np.float64) * (own / most))
+        padded = np.pad(values, ((0, self.height - height), (0, self.width - width)), mode="edge")
+        plane = frame.planes[3]
+        kind = np.uint8 if self.kind.layout.bits <= 8 else np.uint16
+        target = np.frombuffer(plane, kind).reshape(-1, plane.line_size // np.dtype(kind).itemsize)
+        target[: self.height, : self.width] = padded
+
     def empty(self) -> Any:
         """A frame to be filled."""
-        frame = av.VideoFrame(self.width, self.height, self.kind.pixels)
+        frame = av.VideoFrame(self.width, self.height, self._pixels)
         frame.colorspace, frame.color_range = CODES_OF[self.coding.matrix], 1
         frame.color_primaries, frame.color_trc = self._tags
         return frame

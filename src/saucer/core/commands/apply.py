@@ -16,7 +16,7 @@ from saucer.core.clips.coding import LUMA, Coding
 from saucer.core.clips.decoding import NO_CLIP
 from saucer.core.clips.reading import inspect_clip
 from saucer.core.clips.sequences import Sequence, find_sequences, require_whole
-from saucer.core.clips.writing import OFFERED
+from saucer.core.clips.writing import KINDS, OFFERED
 from saucer.core.colour.encodings import Encoding, encoding
 from saucer.core.colour.rendering import View
 from saucer.core.commands.believed import Believed
@@ -55,13 +55,16 @@ class _Work:
 
     def clip(self, source: Path, target: Path) -> None:
         self._require_room(source, target)
-        kind_of_clip(target, self.codec)
+        kind = KINDS[kind_of_clip(target, self.codec)]
         info = inspect_clip(source)
         encoding = self.believed.of_clip(source, info)
         said = self.said if info.coding is not None else None
+        wide = f"that its pixels are {info.aspect} as wide as high is left out: {kind.suffix} does not say it"
         for is_so, words in (
             (info.variable, "frames of unequal length are written at one rate"),
-            (info.alpha, "its alpha is left out"),
+            (info.alpha and not kind.with_alpha, f"its alpha is left out: {kind.name} holds none"),
+            (info.aspect != 1 and not kind.says_aspect, wide),
+            (self.target.hdr_display and not kind.says_mastering, f"{kind.name} does not say on what display it was made"),
         ):
             if is_so:
                 self.believed.tell(source.name, words)

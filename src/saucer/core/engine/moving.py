@@ -94,8 +94,12 @@ def write_frames(
 
     def work(frame: AnyFrame) -> Any:
         if by_rows is not None and isinstance(frame, RawFrame) and frame.comes_in_rows and frame.height == writer.height:
-            return _row_by_row(frame, writer, by_rows)
-        return writer.pack(change(frame), 1)
+            made = _row_by_row(frame, writer, by_rows)
+        else:
+            made = writer.pack(change(frame), 1)
+        if writer.has_alpha and isinstance(frame, RawFrame) and (alpha := frame.alpha_plane()) is not None:
+            writer.fill_alpha(made, alpha, frame.layout.bits)
+        return made
 
     # Closed here, whatever happens: a clip must not be closed by who opened it while a thread still decodes from it.
     with (
@@ -179,7 +183,16 @@ def grade_clip(
         sounds = open_sound.enter_context(SoundReader(source)) if with_sound else None
         tracks = sounds.tracks if sounds is not None else ()
         writer = ClipWriter(
-            target, kind, info.width, info.height, Fraction(info.rate), after, info.timecode, source=info.coding, sound=tracks
+            target,
+            kind,
+            info.width,
+            info.height,
+            Fraction(info.rate),
+            after,
+            info.timecode,
+            source=info.coding,
+            sound=tracks,
+            like=info,
         )
         sampled = grade.sampled(NODES, before, after)
         with writer:

@@ -9,7 +9,6 @@ from typing import Any, Literal
 
 import av
 import numpy as np
-import pillow_heif
 from PIL import Image
 
 from saucer.core.errors import PictureError
@@ -53,6 +52,9 @@ def _open_heic(path: Path, place: str) -> Decoded:
 
 
 def _heic(path: Path, place: str) -> Any:
+    # Here, which only a reader's process comes to: it brings an H.265 encoder of its own, beside which that of the library of clips fails.
+    import pillow_heif
+
     try:
         return pillow_heif.open_heif(str(path), convert_hdr_to_8bit=False, hdr_to_16bit=False)
     except (OSError, RuntimeError, ValueError, EOFError, SyntaxError) as error:

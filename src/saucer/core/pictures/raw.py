@@ -14,7 +14,6 @@ from pathlib import Path
 from typing import Any, BinaryIO
 
 import numpy as np
-import rawpy
 
 from saucer.core.colour import primaries as known
 from saucer.core.colour.own import GammaDefinition, OwnEncoding
@@ -42,6 +41,8 @@ def is_raw(file: BinaryIO, head: bytes) -> bool:
             return _holds_sensor(file, order)
         except (struct.error, OSError, ValueError):
             return False
+    import rawpy  # here, which only a reader's process comes to: nobody else waits for it
+
     file.seek(0)
     try:
         with rawpy.imread(file.name):
@@ -78,6 +79,8 @@ def _at(file: BinaryIO, place: int, size: int) -> bytes:
 
 @contextmanager
 def _opened(path: Path, place: str) -> Iterator[Any]:
+    import rawpy
+
     try:
         raw = rawpy.imread(str(path))
     except (rawpy.LibRawError, OSError) as error:
@@ -103,6 +106,8 @@ def open_raw(path: Path, place: str) -> Decoded:
 
 def _develop(path: Path, place: str) -> np.ndarray:
     """(h, w, 3) float32, 1 where the channel that the sensor clips first is clipped. Raises: PictureError"""
+    import rawpy
+
     with _opened(path, place) as raw:
         camera = list(raw.camera_whitebalance)
         white = camera if min(camera[:3]) > 0 else list(raw.daylight_whitebalance)

@@ -107,6 +107,7 @@ class FrozenFootage(Document):
     folder: str
     path: str
     variable: bool
+    alpha: bool = False
     proxy: str
     proxy_encoding: str
 
@@ -218,7 +219,7 @@ def _picture_of(one: FrozenPicture) -> Picture:
         picture.footage = Footage(
             picture=picture, kind=told.kind, first=told.first, count=told.count, rate_top=rate.numerator, rate_bottom=rate.denominator,
             timecode=told.timecode, matrix=told.matrix, full=told.full, folder=told.folder, path=told.path,
-            facts={"variable": told.variable}, proxy_id=told.proxy or None, proxy_encoding=told.proxy_encoding,
+            facts={"variable": told.variable, "alpha": told.alpha}, proxy_id=told.proxy or None, proxy_encoding=told.proxy_encoding,
         )  # fmt: skip
     return picture
 

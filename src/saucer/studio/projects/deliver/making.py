@@ -153,14 +153,17 @@ def _clip(item: _Item, choice: DeliveryChoice, report: Report) -> tuple[Blob, di
         start, encoding = footage.timecode_at(moving, first), item.document.encoding_named(item.document.encoding)
         in_time = isinstance(reader, ClipReader) and reader.info.rate == Fraction(shot.rate)
         tracks = sound.tracks if sound is not None and in_time else ()
-        with ClipWriter(target, kind, *size, shot.rate, encoding, start, sound=tracks) as writer:
+        like = reader.info if isinstance(reader, ClipReader) else None
+        with ClipWriter(target, kind, *size, shot.rate, encoding, start, sound=tracks, like=like) as writer:
             frames: Iterator[RawFrame | StillFrame] = iter(reader.frames(first, last))
             along = None
             if sound is not None and tracks:
                 chunks = sound.chunks(first * writer.seconds_a_frame, (last + 1) * writer.seconds_a_frame)
                 along = Following(chunks, tracks, writer.sound)
             write_frames(frames, writer, change, last - first + 1, size[0] * size[1], report, by_rows, along)
-        lost = ["frames of unequal length, written at one rate"] if moving.facts.get("variable") else []
+        lost: list[str] = []
+        if like is not None and like.aspect != 1 and not kind.says_aspect:
+            lost.append(f"that its pixels are {like.aspect} as wide as high")
         if along is not None and along.problem:
             lost.append(f"sound from some place on: {along.problem}")
         if sound is not None and sound.left_out:

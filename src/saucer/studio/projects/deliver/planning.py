@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from saucer.core.clips.writing import KINDS, ClipKind
 from saucer.core.engine.plan import prepare
 from saucer.core.engine.rendering import render
 from saucer.core.files.registry import formats
@@ -16,7 +17,7 @@ from saucer.studio.luts.rules import at_hand
 from saucer.studio.projects import rules
 from saucer.studio.projects.deliver.choice import FOLDERS, SUFFIXES, DeliveryChoice
 from saucer.studio.projects.deliver.freezing import freeze
-from saucer.studio.projects.deliver.frozen import Frozen, FrozenShot
+from saucer.studio.projects.deliver.frozen import Frozen, FrozenFootage, FrozenShot
 from saucer.studio.projects.models import Project, Shot
 
 FRAMES_A_PART = 48
@@ -121,13 +122,24 @@ def _plan_shot(made: Plan, choice: DeliveryChoice, place: int, shot: FrozenShot,
         if moving is None:
             made.left_out.append(f"{shot.code}: a still is no clip")
         else:
-            add("clip", f"{FOLDERS['clip']}/{name}{'.mp4' if choice.clips == 'h264' else '.mov'}", made.parts)
+            add("clip", f"{FOLDERS['clip']}/{name}{KINDS[choice.clips].suffix}", made.parts)
             cost(choice.clips, count)
+            made.left_out.extend(f"{shot.code}: {words}" for words in lost_in_clip(moving, KINDS[choice.clips]))
     if choice.luts:
         form = formats()[choice.luts]
         add("lut", f"{FOLDERS['lut']}/{name}{form.suffix}", made.parts)
         made.bytes += 27 * choice.lut_size**3
         made.seconds += 0.3
+
+
+def lost_in_clip(moving: FrozenFootage, kind: ClipKind) -> list[str]:
+    """What is known beforehand not to go with a clip."""
+    words = []
+    if moving.variable:
+        words.append("frames of unequal length, written at one rate")
+    if moving.alpha and not kind.with_alpha:
+        words.append(f"its alpha, of which {kind.name} holds none")
+    return words
 
 
 @dataclass
