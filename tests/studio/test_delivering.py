@@ -210,6 +210,13 @@ def test_clips_leave_under_the_ending_of_their_kind(api, project, kind, suffix):
     ]
 
 
+def test_a_smaller_copy_of_a_clip_leaves_with_its_names_in_it(api, project, tmp_path):
+    made = deliver(api, project, clips="prores", lines=45, burn=True)
+    (tmp_path / "gulls.mov").write_bytes(read(api, project, made, "clips/Quay_gulls.mov"))
+    with ClipReader(tmp_path / "gulls.mov") as reader:
+        assert (reader.info.width, reader.info.height, reader.info.count) == (80, 44, 12)
+
+
 def test_a_delivery_says_before_that_alpha_cannot_go(api, project):
     Footage.objects.filter(picture__shots__code="gulls").update(facts={"alpha": True, "variable": False})
     path = f"/projects/{project.pk}/deliveries/estimate"

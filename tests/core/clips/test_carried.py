@@ -17,6 +17,7 @@ from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.grade import Grade
 from saucer.core.engine.moving import grade_clip
 from saucer.core.look.model import look_from
+from saucer.core.pictures.scale import held_to
 from tests.clips import moving, write
 from tests.core.test_cli import saucer
 
@@ -148,3 +149,40 @@ def test_a_display_that_nobody_has_named_is_not_made_up(tmp_path):
     with ClipWriter(tmp_path / "a.mp4", KINDS["h265"], *SIZE, Fraction(24), ENCODINGS["pq"]) as writer:
         writer.write(moving(0, *SIZE) * 0.6)
     assert inspect_clip(tmp_path / "a.mp4").mastering is None
+
+
+def test_a_smaller_copy_is_averaged_in_light_and_keeps_its_alpha(tmp_path):
+    """Stripes of black and white as wide as a pixel come to the light of one half, not the code of one half."""
+    stripes = np.zeros((*SIZE[::-1], 3), np.float32)
+    stripes[:, ::2] = 1
+    with ClipWriter(tmp_path / "in.mkv", KINDS["ffv1"], *SIZE, Fraction(24), ENCODINGS["rec709"]) as writer:
+        for _ in range(3):
+            writer.write(stripes)
+    plain = Grade.of_look(look_from({"input": "rec709", "output": "rec709", "steps": []}))
+    grade_clip(plain, tmp_path / "in.mkv", tmp_path / "out.mkv", lines=24)
+    with ClipReader(tmp_path / "out.mkv") as reader:
+        assert (reader.info.width, reader.info.height, reader.info.count) == (32, 24, 3)
+        assert reader.frame(1).rgb() == pytest.approx(0.5 ** (1 / 2.4), abs=0.002), "ITU-R BT.1886: a power of 2.4"
+    see_through(tmp_path / "a.mkv", "ffv1", "yuva444p", 8, 2)
+    assert saucer(tmp_path, "apply", *_plain(tmp_path), "a.mkv", "-o", "b.mkv", "--lines", "32").returncode == 0
+    with av.open(str(tmp_path / "b.mkv")) as container:
+        frame = next(container.decode(video=0))
+        plane = np.frombuffer(frame.planes[3], np.uint16).reshape(-1, frame.planes[3].line_size // 2)[:32, :42] / 65535
+    whole = alphas(tmp_path / "a.mkv")[0]
+    assert abs(plane.mean() - whole.mean()) < 0.01
+    refused = saucer(tmp_path, "apply", *_plain(tmp_path), "a.mkv", "-o", "c.mkv", "--lines", "8")
+    assert "must be from 32" in refused.stderr
+
+
+def _plain(folder: Path) -> list[str]:
+    (folder / "plain.json").write_text(look_from({"steps": []}).model_dump_json())
+    return ["plain.json"]
+
+
+@pytest.mark.parametrize(
+    ("size", "lines", "wanted"),
+    [((1920, 1080), 0, (1920, 1080)), ((1920, 1080), 1080, (1920, 1080)), ((1920, 1080), 540, (960, 540)), ((4096, 1716), 720, (1718, 720)),
+     ((100, 2000), 33, (2, 32)), ((720, 480), 1080, (720, 480))],
+)  # fmt: skip
+def test_smaller_copies_keep_their_shape_and_are_never_larger(size, lines, wanted):
+    assert held_to(*size, lines) == wanted

@@ -4404,6 +4404,7 @@ export interface components {
          * @description shots: none for all of the project; encoding: empty for that of the project
          *
          *     stills: a still of each shot, of its poster where it moves; sequences, clips: of what moves; luts: a format's id, one LUT a shot
+         *     lines: of clips at most, for copies that are only to be looked at; 0 for as many as the source has
          *     template: of names, with {project} {code} {scene} {shot} {look} {version} {encoding} {delivery}
          *     burn: the shot's name and the timecode of each frame are written into clips; mark: and these words
          */
@@ -4429,6 +4430,11 @@ export interface components {
              * @default
              */
             encoding?: string;
+            /**
+             * Lines
+             * @default 0
+             */
+            lines?: number;
             /**
              * Looks
              * @default false

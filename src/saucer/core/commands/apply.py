@@ -28,6 +28,7 @@ from saucer.core.look.bundle import Bundle
 from saucer.core.pictures.io import inspect_picture
 from saucer.core.pictures.scale import unheard
 from saucer.core.pictures.stored import sniff
+from saucer.core.reading.limits import LONGEST_SIDE
 
 _HASHES = re.compile(r"#+")
 
@@ -41,6 +42,7 @@ class _Work:
     said: Coding | None
     with_sound: bool
     codec: str
+    lines: int
     gaps: str
 
     def one(self, source: Path, target: Path, number: int = 0, report: Callable[[float], None] = unheard) -> None:
@@ -69,7 +71,9 @@ class _Work:
             if is_so:
                 self.believed.tell(source.name, words)
         with _progress(info.count, "frame") as report:
-            sound = grade_clip(self.grade, source, target, encoding, self.target, said, report, self.with_sound, self.codec)
+            sound = grade_clip(
+                self.grade, source, target, encoding, self.target, said, report, self.with_sound, self.codec, self.lines
+            )
         if sound.problem:
             self.believed.tell(source.name, sound.problem)
         if sound.left_out:
@@ -112,11 +116,9 @@ def _apply(given: argparse.Namespace) -> None:
     named = encoding(given.picture_encoding, "--picture-encoding", own) if given.picture_encoding else None
     target = encoding(given.output_encoding, "--output-encoding", own) if given.output_encoding else grade.gives
     said = Coding(given.matrix or "bt709", given.range == "full") if given.matrix or given.range else None
-    _lay(
-        _Work(grade, Believed(named, grade.expects), target, given.overwrite, said, not given.no_sound, given.codec, given.gaps),
-        given.picture,
-        given.output,
-    )
+    believed = Believed(named, grade.expects)
+    work = _Work(grade, believed, target, given.overwrite, said, not given.no_sound, given.codec, given.lines, given.gaps)
+    _lay(work, given.picture, given.output)
 
 
 def _lay(work: _Work, source: Path, output: Path) -> None:
@@ -206,6 +208,13 @@ def _share(text: str) -> float:
     return value
 
 
+def _lines(text: str) -> int:
+    value = int(text)
+    if not 32 <= value <= LONGEST_SIDE:
+        raise argparse.ArgumentTypeError(f"must be from 32 to {LONGEST_SIDE}, got {text}")
+    return value
+
+
 def add(commands: Commands) -> None:
     lay = commands.add_parser("apply", help="put pictures, sequences or clips through a LUT or look, at full size and depth")
     lay.add_argument("through", metavar="lut-or-look", type=Path)
@@ -230,6 +239,7 @@ def add(commands: Commands) -> None:
     lay.add_argument(
         "--codec", choices=OFFERED, default="", help="of a clip, where its suffix has several (h264, prores, ffv1 else)"
     )
+    lay.add_argument("--lines", type=_lines, default=0, help="of a clip at most: a smaller copy, averaged in linear light")
     lay.add_argument(
         "--gaps", choices=["refuse", "leave", "hold"], default="refuse",
         help="frames that a sequence lacks: refuse it (without this), leave them out, or hold the frame before",

@@ -21,7 +21,7 @@ from saucer.core.colour.encodings import Encoding
 from saucer.core.engine.grade import Grade
 from saucer.core.errors import PictureError
 from saucer.core.numeric.parallel import thread_count
-from saucer.core.pictures.scale import unheard
+from saucer.core.pictures.scale import held_to, resized, resized_plane, unheard
 from saucer.core.steps.registry import Frame
 
 AnyFrame = RawFrame | StillFrame
@@ -85,10 +85,12 @@ def write_frames(
     report: Callable[[float], None] = unheard,
     by_rows: RowChange | None = None,
     sound: Following | None = None,
+    size: tuple[int, int] = (0, 0),
 ) -> None:
     """Frames through `change` into the writer: decoding, grading and encoding overlap, as far as memory lets them.
 
-    pixels: of a frame as it comes; sound: what goes along with them; report: called with the share done; what it raises ends the work
+    pixels: of a frame as it comes; sound: what goes along with them; size: that `change` makes smaller ones in, for their alpha
+    report: called with the share done; what it raises ends the work
     Raises: PictureError
     """
 
@@ -98,7 +100,7 @@ def write_frames(
         else:
             made = writer.pack(change(frame), 1)
         if writer.has_alpha and isinstance(frame, RawFrame) and (alpha := frame.alpha_plane()) is not None:
-            writer.fill_alpha(made, alpha, frame.layout.bits)
+            writer.fill_alpha(made, alpha if alpha.shape[0] <= writer.height else resized_plane(alpha, size), frame.layout.bits)
         return made
 
     # Closed here, whatever happens: a clip must not be closed by who opened it while a thread still decodes from it.
@@ -155,6 +157,11 @@ def change_by(grade: Grade, source: Encoding, target: Encoding) -> Change:
     return change
 
 
+def smaller(change: Change, encoding: Encoding, size: tuple[int, int]) -> Change:
+    """What is delivered, averaged down in linear light to this width and height. encoding: of what is delivered"""
+    return lambda frame: resized(change(frame), encoding, size)
+
+
 def kind_of_clip(path: Path, wanted: str = "") -> str:
     """The kind of clip to write for this suffix, or the one that is wanted. Raises: PictureError where the suffix is another's"""
     suffix = path.suffix.lower()
@@ -169,11 +176,11 @@ def kind_of_clip(path: Path, wanted: str = "") -> str:
 def grade_clip(
     grade: Grade, source: Path, target: Path, source_encoding: Encoding | None = None, target_encoding: Encoding | None = None,
     said: Coding | None = None, report: Callable[[float], None] = unheard, with_sound: bool = True,
-    codec: str = "",
+    codec: str = "", lines: int = 0,
 ) -> Sound:  # fmt: skip
     """A clip through a grade into another one, whole or not at all. Encodings: those of the grade where none are given.
 
-    codec: id of a kind of clip, where the suffix of `target` has several
+    codec: id of a kind of clip, where the suffix of `target` has several; lines: of it at most, 0 for as many as the source has
     Returns: the sound that went with it, and what could not
     said: matrix and range of the source, in place of what it says. Raises: PictureError
     """
@@ -182,21 +189,15 @@ def grade_clip(
         info = reader.info
         sounds = open_sound.enter_context(SoundReader(source)) if with_sound else None
         tracks = sounds.tracks if sounds is not None else ()
+        size = held_to(info.width, info.height, lines)
         writer = ClipWriter(
-            target,
-            kind,
-            info.width,
-            info.height,
-            Fraction(info.rate),
-            after,
-            info.timecode,
-            source=info.coding,
-            sound=tracks,
-            like=info,
-        )
+            target, kind, *size, Fraction(info.rate), after, info.timecode, source=info.coding, sound=tracks, like=info
+        )  # fmt: skip
         sampled = grade.sampled(NODES, before, after)
         with writer:
             change, by_rows = change_by(sampled, before, after), rows_by(sampled, before, after, info.height)
+            if size != (info.width, info.height):
+                change, by_rows = smaller(change, after, size), None
             along = Following(sounds.chunks(0, info.seconds), tracks, writer.sound) if sounds is not None and tracks else None
-            write_frames(reader.frames(), writer, change, info.count, info.width * info.height, report, by_rows, along)
+            write_frames(reader.frames(), writer, change, info.count, info.width * info.height, report, by_rows, along, size)
     return Sound(tracks, sounds.left_out if sounds is not None else 0, along.problem if along is not None else "")

@@ -57,6 +57,29 @@ def average_down(rows: Rows, size: tuple[int, int], source: Encoding, fit: tuple
     return scale_down(np.concatenate(small), *fit)
 
 
+def held_to(width: int, height: int, lines: int) -> tuple[int, int]:
+    """Width and height of a picture of not more than so many lines (0: as many as it has), of the same shape; even, for codecs."""
+    if not lines or height <= lines:
+        return width, height
+    return max(2, 2 * round(width * lines / height / 2)), max(2, lines // 2 * 2)
+
+
+def resized(pixels: np.ndarray, encoding: Encoding, size: tuple[int, int]) -> np.ndarray:
+    """(h, w, 3) float32 code values averaged down in linear light to this width and height, whatever its shape."""
+    linear = ENCODINGS["linear-709"]
+    light = _to_size(convert(pixels, encoding, linear), size)
+    return np.asarray(convert(np.ascontiguousarray(light, np.float32), linear, encoding), np.float32)
+
+
+def resized_plane(plane: np.ndarray, size: tuple[int, int]) -> np.ndarray:
+    """(h, w) whole numbers averaged down to this width and height, rounded."""
+    return np.round(_to_size(plane.astype(np.float64)[..., None], size)[..., 0]).astype(plane.dtype)
+
+
+def _to_size(pixels: np.ndarray, size: tuple[int, int]) -> np.ndarray:
+    return np.asarray(_means(_means(pixels, size[1]).swapaxes(0, 1), size[0]).swapaxes(0, 1))
+
+
 def _average(strip: np.ndarray, factor: int) -> np.ndarray:
     """Means of factor x factor blocks; what is left over at the right and bottom is averaged over what is there."""
     if factor == 1:

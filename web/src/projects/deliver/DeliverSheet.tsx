@@ -77,6 +77,14 @@ const CLIPS = [
   { id: "ffv1", name: "FFV1, 16 bit, without loss" },
 ];
 
+const SIZES = [
+  { id: "0", name: "As they come" },
+  ...[1080, 720, 540].map((lines) => ({
+    id: String(lines),
+    name: `A smaller copy, of at most ${String(lines)} lines`,
+  })),
+];
+
 interface Props {
   readonly project: Project;
   readonly chosen: readonly Shot[];
@@ -166,6 +174,12 @@ export function DeliverSheet({ project, chosen, onClose, onAsked }: Props) {
           )}
           {choice.clips && (
             <>
+              <Picker
+                label="Size of clips"
+                value={String(choice.lines ?? 0)}
+                options={SIZES}
+                onChange={(lines) => set({ lines: Number(lines) })}
+              />
               <Check isOn={choice.burn ?? false} onChange={(burn) => set({ burn })}>
                 Names and timecode in the picture
               </Check>

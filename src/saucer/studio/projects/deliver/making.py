@@ -18,12 +18,13 @@ from saucer.core.clips.sequences import StillFrame
 from saucer.core.clips.sound import Following
 from saucer.core.clips.writing import KINDS, ClipWriter
 from saucer.core.engine.grade import Grade, grade_file
-from saucer.core.engine.moving import NODES, change_by, rows_by, write_frames
+from saucer.core.engine.moving import NODES, change_by, rows_by, smaller, write_frames
 from saucer.core.engine.plan import prepare
 from saucer.core.errors import PictureError
 from saucer.core.files.registry import formats
 from saucer.core.look.model import Look
 from saucer.core.pictures.io import Picture, depth_held, write_picture
+from saucer.core.pictures.scale import held_to
 from saucer.core.pictures.stored import Depth
 from saucer.core.steps.registry import Frame
 from saucer.studio.common.models import Blob
@@ -131,11 +132,14 @@ def _clip(item: _Item, choice: DeliveryChoice, report: Report) -> tuple[Blob, di
     assert shot.first is not None
     assert shot.last is not None
     first, last = shot.first, shot.last
-    grade, size = item.grade, (shot.picture.width, shot.picture.height)
+    grade, size = item.grade, held_to(shot.picture.width, shot.picture.height, choice.lines)
     sampled = grade.sampled(NODES, grade.expects, grade.gives)
     through = change_by(sampled, grade.expects, grade.gives)
+    is_smaller = size != (shot.picture.width, shot.picture.height)
+    if is_smaller:
+        through = smaller(through, grade.gives, size)
     marked = choice.burn or choice.mark
-    by_rows = None if marked else rows_by(sampled, grade.expects, grade.gives, shot.picture.height)
+    by_rows = None if marked or is_smaller else rows_by(sampled, grade.expects, grade.gives, shot.picture.height)
 
     def change(frame: RawFrame | StillFrame) -> np.ndarray:
         done = through(frame)
@@ -160,7 +164,9 @@ def _clip(item: _Item, choice: DeliveryChoice, report: Report) -> tuple[Blob, di
             if sound is not None and tracks:
                 chunks = sound.chunks(first * writer.seconds_a_frame, (last + 1) * writer.seconds_a_frame)
                 along = Following(chunks, tracks, writer.sound)
-            write_frames(frames, writer, change, last - first + 1, size[0] * size[1], report, by_rows, along)
+            write_frames(
+                frames, writer, change, last - first + 1, shot.picture.width * shot.picture.height, report, by_rows, along, size
+            )
         lost: list[str] = []
         if like is not None and like.aspect != 1 and not kind.says_aspect:
             lost.append(f"that its pixels are {like.aspect} as wide as high")

@@ -12,6 +12,7 @@ from saucer.core.engine.plan import prepare
 from saucer.core.engine.rendering import render
 from saucer.core.files.registry import formats
 from saucer.core.look.model import Look
+from saucer.core.pictures.scale import held_to
 from saucer.studio.common.refusals import NotPossible
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.projects import rules
@@ -101,8 +102,9 @@ def _plan_shot(made: Plan, choice: DeliveryChoice, place: int, shot: FrozenShot,
     def add(kind: str, file_name: str, part: int, frame: int | None = None) -> None:
         made.files.append(Planned(kind, place, file_name, part, frame))
 
-    def cost(what: str, frames: int) -> None:
-        made.bytes += BYTES_A_PIXEL[what] * pixels * frames
+    def cost(what: str, frames: int, share: float = 1.0) -> None:
+        """share: of the pixels, that leave"""
+        made.bytes += BYTES_A_PIXEL[what] * pixels * share * frames
         made.seconds += frames * pixels * (SECONDS_A_PIXEL[what] + pace.of(look))
 
     if choice.stills:
@@ -123,7 +125,8 @@ def _plan_shot(made: Plan, choice: DeliveryChoice, place: int, shot: FrozenShot,
             made.left_out.append(f"{shot.code}: a still is no clip")
         else:
             add("clip", f"{FOLDERS['clip']}/{name}{KINDS[choice.clips].suffix}", made.parts)
-            cost(choice.clips, count)
+            width, height = held_to(shot.picture.width, shot.picture.height, choice.lines)
+            cost(choice.clips, count, width * height / pixels)
             made.left_out.extend(f"{shot.code}: {words}" for words in lost_in_clip(moving, KINDS[choice.clips]))
     if choice.luts:
         form = formats()[choice.luts]
