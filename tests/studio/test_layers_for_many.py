@@ -314,3 +314,17 @@ def test_looks_for_many_are_in_the_pack_of_looks(api, film, designer):
     (pack,) = [one["file_name"] for one in made["items"] if one["file_name"].endswith(".zip")]
     held = zipfile.ZipFile(io.BytesIO(read(api, film, made, pack))).namelist()
     assert [one for one in held if "finish" in one.lower()], held
+
+
+def test_a_look_that_states_another_view_is_told_where_the_view_matters(api, project, designer):
+    """On a shot in log that is rendered to reach it; not on one in its own encoding, nor for a look of the project's view."""
+    plain = look(designer, "Plain", WARM)
+    shot = ids(project, "Quay1")
+    path = f"/projects/{project['id']}/shots/{shot[0]}/advice"
+    api.expect(200, "POST", f"/projects/{project['id']}/looks", {"shots": shot, "entry": plain})
+    assert api.get(path) == []
+    details.change_shots(designer, project["id"], shot, {"encoding": "logc4"})
+    (told,) = api.get(path)
+    assert told["words"] == "By itself this look is seen by the plain view; in this project everything is seen by the soft one."
+    api.expect(200, "PATCH", f"/projects/{project['id']}", {"view": "plain"})
+    assert api.get(path) == []

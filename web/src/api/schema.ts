@@ -2571,7 +2571,7 @@ export interface paths {
         };
         /**
          * Advise
-         * @description Corrections in its chain that come after something that lost detail of it.
+         * @description What to know of its layers: corrections after something that lost detail of it, looks that state another view.
          */
         get: operations["saucer_studio_projects_check_api_advise"];
         put?: never;

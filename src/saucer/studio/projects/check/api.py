@@ -16,7 +16,7 @@ from saucer.studio.people.signed_in import person_of
 from saucer.studio.presets.rules import content_of
 from saucer.studio.projects import rules
 from saucer.studio.projects.check import misfits
-from saucer.studio.projects.check.lost import advise_shot
+from saucer.studio.projects.check.advice import advise_shot
 from saucer.studio.projects.check.match import propose_match
 from saucer.studio.projects.check.misfits import TolerancesIn
 from saucer.studio.projects.models import LayerRole, Reach, ShotFigures
@@ -134,7 +134,7 @@ def find_remedies(request: HttpRequest, pk: int, shot: int) -> ShotRemediesOut:
 @router.get("/{pk}/shots/{shot}/advice", response=list[ChainAdviceOut])
 @HEAVY
 def advise(request: HttpRequest, pk: int, shot: int) -> list[ChainAdviceOut]:
-    """Corrections in its chain that come after something that lost detail of it."""
+    """What to know of its layers: corrections after something that lost detail of it, looks that state another view."""
     found = advise_shot(person_of(request), pk, shot)
     return [ChainAdviceOut(layer=layer.pk, reach=layer.reach, role=LayerRole(layer.role), words=words) for layer, words in found]
 
