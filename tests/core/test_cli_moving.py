@@ -142,7 +142,9 @@ def test_the_tags_of_a_clip_are_believed_as_those_of_a_picture_are(folder: Path)
 
 def test_what_of_a_clip_cannot_be_kept_is_told(folder: Path):
     write(folder / "uneven.mkv", "ffv1", "yuv444p", 6, times=[0, 40, 100, 140, 200, 300])
-    told = saucer(folder, "apply", "look.json", "uneven.mkv", "-o", "a.mov", "--picture-encoding", "rec709").stdout
+    given = ("apply", "look.json", "uneven.mkv", "--picture-encoding", "rec709")
+    assert saucer(folder, *given, "-o", "kept.mov").stdout == ""
+    told = saucer(folder, *given, "-o", "a.mov", "--constant").stdout
     assert told == "uneven.mkv: frames of unequal length are written at one rate\n"
     write(folder / "clear.mov", "prores_ks", "yuva444p10le", 2)
     told = saucer(folder, "apply", "look.json", "clear.mov", "-o", "b.mov", "--picture-encoding", "rec709").stdout

@@ -186,3 +186,24 @@ def _plain(folder: Path) -> list[str]:
 )  # fmt: skip
 def test_smaller_copies_keep_their_shape_and_are_never_larger(size, lines, wanted):
     assert held_to(*size, lines) == wanted
+
+
+def shown_at(path: Path) -> list[float]:
+    """Seconds, by the library."""
+    with av.open(str(path)) as container:
+        return [float(frame.time) for frame in container.decode(video=0)]
+
+
+@pytest.mark.parametrize("kind", ["h264", "h265", "prores", "ffv1"])
+def test_frames_of_unequal_length_stay_so_or_become_equal_where_that_is_asked(tmp_path, kind):
+    times = [0, 40, 100, 140, 200, 300, 333, 400]
+    source = write(tmp_path / "in.mkv", "ffv1", "yuv444p", len(times), times=times)
+    assert inspect_clip(source).variable
+    suffix = KINDS[kind].suffix
+    grade_clip(WARM, source, tmp_path / f"kept{suffix}", codec=kind)
+    kept = shown_at(tmp_path / f"kept{suffix}")
+    assert np.array(kept) - kept[0] == pytest.approx(np.array(times) / 1000, abs=0.0015)
+    assert inspect_clip(tmp_path / f"kept{suffix}").variable
+    grade_clip(WARM, source, tmp_path / f"even{suffix}", codec=kind, constant=True)
+    lengths = np.diff(shown_at(tmp_path / f"even{suffix}"))
+    assert lengths == pytest.approx(lengths.mean(), abs=0.0015)

@@ -231,6 +231,10 @@ class StoredClip:
                 return
         raise PictureError(self._place, f"frame {number} cannot be decoded: the clip is damaged or cut short there")
 
+    def times(self) -> tuple[np.ndarray, Fraction]:
+        """When each frame is shown, (count) int64 from 0, in so many parts of a second."""
+        return np.asarray(self._times, np.int64) - self._times[0], Fraction(self._stream.time_base or Fraction(1, 1000))
+
     def frame(self, number: int) -> Raw:
         """One frame; the one after the last is the quickest to get. Raises: PictureError"""
         # From key to key it is quicker to jump than to decode what nobody sees.

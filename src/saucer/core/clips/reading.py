@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
@@ -92,6 +93,11 @@ class ClipReader:
         self._check(end)
         for raw in self._session.each("frames", first, end):
             yield self._frame(raw)
+
+    def times(self) -> tuple[np.ndarray, Fraction]:
+        """When each frame is shown: (count) int64 from 0, and the length of one of these in seconds."""
+        found: tuple[np.ndarray, Fraction] = self._session.call("times")
+        return found
 
     def frame(self, number: int) -> RawFrame:
         """One frame; the one after the last is the quickest to get. Raises: PictureError"""

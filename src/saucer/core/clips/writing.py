@@ -95,13 +95,14 @@ class ClipWriter:
     encoding: what the frames are in, written into the file as numbers of ITU-T H.273 where it has them
     like: the clip that the frames come from: the shape of its pixels goes with them, its alpha where the kind holds one, and the display
         that it was made on where the encoding is that of an HDR display
+    times: when each frame is shown, and the length of one of these in seconds, where they are not equally long
     Raises: PictureError where the file cannot be written
     """
 
     def __init__(
         self, path: Path, kind: ClipKind, width: int, height: int, rate: Fraction, encoding: Encoding = ENCODINGS["rec709"],
         timecode: str = "", options: Mapping[str, str] | None = None, source: Coding | None = None, sound: Sequence[Track] = (),
-        like: ClipInfo | None = None,
+        like: ClipInfo | None = None, times: tuple[np.ndarray, Fraction] | None = None,
     ) -> None:  # fmt: skip
         if path.suffix.lower() != kind.suffix:
             raise PictureError(path.name, f"{kind.name} is written as {kind.suffix}")
@@ -122,7 +123,9 @@ class ClipWriter:
         )
         handle, temporary = tempfile.mkstemp(suffix=kind.suffix, prefix=".new-", dir=path.parent)
         os.close(handle)
-        self._temporary, self._count, self._base, self._tags = Path(temporary), 0, 1 / rate, tags_of(encoding)
+        self._temporary, self._count, self._tags = Path(temporary), 0, tags_of(encoding)
+        self._times: np.ndarray | None = times[0] if times is not None else None
+        self._base = times[1] if times is not None else 1 / rate
         try:
             flags = {} if kind.suffix == ".mkv" else {"movflags": "+faststart+write_colr"}
             self._container = av.open(temporary, "w", options=flags)
@@ -153,9 +156,10 @@ class ClipWriter:
         told = f"master-display=G({gx},{gy})B({bx},{by})R({rx},{ry})WP({wx},{wy}){light}"
         return {"x265-params": f"{self.kind.options['x265-params']}:{told}:hdr10=1"}
 
-    @property
-    def seconds_a_frame(self) -> float:
-        return float(self._base)
+    def seconds_until(self, frame: int) -> float:
+        """From the first frame to where this one begins."""
+        last = frame if self._times is None else int(self._times[min(frame, len(self._times) - 1)])
+        return float(self._base * last)
 
     def pack(self, rgb: np.ndarray, threads: int | None = None) -> Any:
         """(h, w, 3) float32 code values as a frame to `put`; it touches nothing else, so that several threads may pack."""
@@ -190,7 +194,8 @@ class ClipWriter:
 
     def put(self, frame: Any) -> None:
         """Frames come in the order they are shown."""
-        frame.pts, frame.time_base = self._count, self._base
+        frame.pts = self._count if self._times is None else int(self._times[self._count])
+        frame.time_base = self._base
         self._count += 1
         try:
             self._container.mux(self._stream.encode(frame))

@@ -43,6 +43,7 @@ class _Work:
     with_sound: bool
     codec: str
     lines: int
+    constant: bool
     gaps: str
 
     def one(self, source: Path, target: Path, number: int = 0, report: Callable[[float], None] = unheard) -> None:
@@ -63,7 +64,7 @@ class _Work:
         said = self.said if info.coding is not None else None
         wide = f"that its pixels are {info.aspect} as wide as high is left out: {kind.suffix} does not say it"
         for is_so, words in (
-            (info.variable, "frames of unequal length are written at one rate"),
+            (info.variable and self.constant, "frames of unequal length are written at one rate"),
             (info.alpha and not kind.with_alpha, f"its alpha is left out: {kind.name} holds none"),
             (info.aspect != 1 and not kind.says_aspect, wide),
             (self.target.hdr_display and not kind.says_mastering, f"{kind.name} does not say on what display it was made"),
@@ -72,8 +73,9 @@ class _Work:
                 self.believed.tell(source.name, words)
         with _progress(info.count, "frame") as report:
             sound = grade_clip(
-                self.grade, source, target, encoding, self.target, said, report, self.with_sound, self.codec, self.lines
-            )
+                self.grade, source, target, encoding, self.target, said, report, self.with_sound, self.codec, self.lines,
+                self.constant,
+            )  # fmt: skip
         if sound.problem:
             self.believed.tell(source.name, sound.problem)
         if sound.left_out:
@@ -117,7 +119,8 @@ def _apply(given: argparse.Namespace) -> None:
     target = encoding(given.output_encoding, "--output-encoding", own) if given.output_encoding else grade.gives
     said = Coding(given.matrix or "bt709", given.range == "full") if given.matrix or given.range else None
     believed = Believed(named, grade.expects)
-    work = _Work(grade, believed, target, given.overwrite, said, not given.no_sound, given.codec, given.lines, given.gaps)
+    sound, shape = not given.no_sound, (given.codec, given.lines, given.constant)
+    work = _Work(grade, believed, target, given.overwrite, said, sound, *shape, given.gaps)
     _lay(work, given.picture, given.output)
 
 
@@ -239,6 +242,7 @@ def add(commands: Commands) -> None:
     lay.add_argument(
         "--codec", choices=OFFERED, default="", help="of a clip, where its suffix has several (h264, prores, ffv1 else)"
     )
+    lay.add_argument("--constant", action="store_true", help="make the frames of a clip equally long, where they are not")
     lay.add_argument("--lines", type=_lines, default=0, help="of a clip at most: a smaller copy, averaged in linear light")
     lay.add_argument(
         "--gaps", choices=["refuse", "leave", "hold"], default="refuse",

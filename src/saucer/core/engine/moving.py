@@ -111,7 +111,7 @@ def write_frames(
         for done, packed in enumerate(made, 1):
             writer.put(packed)
             if sound is not None:
-                sound.go_to(done * writer.seconds_a_frame)
+                sound.go_to(writer.seconds_until(done))
             report(done / count)
     if sound is not None:
         sound.finish()
@@ -176,11 +176,12 @@ def kind_of_clip(path: Path, wanted: str = "") -> str:
 def grade_clip(
     grade: Grade, source: Path, target: Path, source_encoding: Encoding | None = None, target_encoding: Encoding | None = None,
     said: Coding | None = None, report: Callable[[float], None] = unheard, with_sound: bool = True,
-    codec: str = "", lines: int = 0,
+    codec: str = "", lines: int = 0, constant: bool = False,
 ) -> Sound:  # fmt: skip
     """A clip through a grade into another one, whole or not at all. Encodings: those of the grade where none are given.
 
     codec: id of a kind of clip, where the suffix of `target` has several; lines: of it at most, 0 for as many as the source has
+    constant: frames of unequal length become equally long; without, they stay as they are
     Returns: the sound that went with it, and what could not
     said: matrix and range of the source, in place of what it says. Raises: PictureError
     """
@@ -191,7 +192,8 @@ def grade_clip(
         tracks = sounds.tracks if sounds is not None else ()
         size = held_to(info.width, info.height, lines)
         writer = ClipWriter(
-            target, kind, *size, Fraction(info.rate), after, info.timecode, source=info.coding, sound=tracks, like=info
+            target, kind, *size, Fraction(info.rate), after, info.timecode, source=info.coding, sound=tracks, like=info,
+            times=reader.times() if info.variable and not constant else None,
         )  # fmt: skip
         sampled = grade.sampled(NODES, before, after)
         with writer:

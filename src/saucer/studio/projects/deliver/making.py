@@ -162,7 +162,7 @@ def _clip(item: _Item, choice: DeliveryChoice, report: Report) -> tuple[Blob, di
             frames: Iterator[RawFrame | StillFrame] = iter(reader.frames(first, last))
             along = None
             if sound is not None and tracks:
-                chunks = sound.chunks(first * writer.seconds_a_frame, (last + 1) * writer.seconds_a_frame)
+                chunks = sound.chunks(writer.seconds_until(first), writer.seconds_until(last + 1))
                 along = Following(chunks, tracks, writer.sound)
             write_frames(
                 frames, writer, change, last - first + 1, shot.picture.width * shot.picture.height, report, by_rows, along, size
