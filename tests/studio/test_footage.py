@@ -18,6 +18,8 @@ from saucer.core.pictures.io import read_picture, write_picture
 from saucer.studio.common.store import local_file
 from saucer.studio.pictures import footage
 from saucer.studio.pictures.models import Footage, Picture
+from saucer.studio.projects import rules as projects
+from saucer.studio.projects.story import shots
 from tests.clips import moving, psnr, write
 from tests.studio.conftest import api_for
 from tests.studio.work import run_worker
@@ -25,14 +27,14 @@ from tests.studio.work import run_worker
 pytestmark = pytest.mark.django_db(transaction=True)
 
 
-def send(api, *paths: Path) -> dict:
+def send(api, *paths: Path, hold: bool = False) -> dict:
     files = []
     for path in paths:
         data = BytesIO(path.read_bytes())
         data.name = path.name
         files.append(data)
     headers = {"X-CSRFToken": api.client.cookies["csrftoken"].value}
-    response = api.client.post("/api/footage", {"files": files}, headers=headers)
+    response = api.client.post("/api/footage", {"files": files, "hold": hold}, headers=headers)
     assert response.status_code == 200, response.content[:500]
     return response.json()
 
@@ -43,6 +45,23 @@ def frames_in(folder: Path, *numbers: int, suffix: str = ".png") -> list[Path]:
     for number, path in zip(numbers, paths, strict=True):
         write_picture(Pixels(moving(number), "u16" if suffix == ".png" else "f32"), path)
     return paths
+
+
+def test_a_sequence_with_gaps_is_taken_with_the_frame_before_where_that_is_said(api, designer, tmp_path):
+    """Frames 3, 4, 7 of 3 to 7: five frames, of which two are those before them; the delivery's report says so."""
+    paths = frames_in(tmp_path / "frames", 3, 4, 7)
+    (picture,) = send(api, *paths, hold=True)["pictures"]
+    (told,) = api.get("/footage")
+    assert (told["first"], told["count"], told["held"]) == (3, 5, "5 to 6")
+    kept = footage.of_picture(Picture.objects.get(pk=picture))
+    with footage.opened(kept) as reader:
+        seen = [reader.frame(number).rgb() for number in range(5)]
+    assert all(np.array_equal(seen[1], one) for one in seen[2:4])
+    assert not np.array_equal(seen[3], seen[4])
+    project = projects.create(designer, "Ferry")
+    shots.add_shots(designer, project.pk, [shots.NewShot(picture, "Deck")])
+    planned = api.expect(200, "POST", f"/projects/{project.pk}/deliveries/estimate", {"sequences": "png"})
+    assert planned["left_out"] == ["deck: frames 5 to 6 are missing; the frame before stands in their place"]
 
 
 def test_a_drop_of_everything_becomes_clips_sequences_and_stills(api, tmp_path):

@@ -26,11 +26,15 @@ export const mediaFolder = (name: string, path: string) =>
   });
 /** Stills, clips and frames together, as they were dropped. */
 export const useTakeIn = () =>
-  useChange((files: readonly File[]) => got(api.POST("/api/footage", asForm({ files }))), STALE);
+  useChange(
+    ({ files, hold }: { files: readonly File[]; hold: boolean }) =>
+      got(api.POST("/api/footage", asForm({ files, hold: String(hold) }))),
+    STALE,
+  );
 export const useTakeFromFolder = () =>
   useChange(
-    ({ name, paths }: { name: string; paths: string[] }) =>
-      got(api.POST("/api/footage/folders/{name}", { params: { path: { name } }, body: { paths } })),
+    ({ name, ...body }: { name: string; paths: string[]; hold: boolean }) =>
+      got(api.POST("/api/footage/folders/{name}", { params: { path: { name } }, body })),
     STALE,
   );
 export const useChangeFootage = () =>

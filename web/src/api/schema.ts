@@ -604,6 +604,8 @@ export interface paths {
         /**
          * Take In
          * @description Stills, clips and the frames of sequences together: what belongs together is found by its names. Proxies become jobs.
+         *
+         *     hold: where a sequence lacks a frame, the one before stands in its place; else it is refused
          */
         post: operations["saucer_studio_pictures_footage_api_take_in"];
         delete?: never;
@@ -4995,6 +4997,8 @@ export interface components {
         /**
          * FootageOut
          * @description id: of its picture; plays: is its small copy there; codec ... alpha: what the file says of itself
+         *
+         *     held: frames of a sequence that are missing, in words, each held by the one before
          */
         FootageOut: {
             /** Alpha */
@@ -5011,6 +5015,8 @@ export interface components {
             first: number;
             /** Full */
             full: boolean | null;
+            /** Held */
+            held: string;
             /** Id */
             id: number;
             /** In Place */
@@ -5166,7 +5172,9 @@ export interface components {
         };
         /**
          * FrozenFootage
-         * @description rate: frames a second, as 24000/1001; proxy: SHA-256 of the small copy that plays, where it was made by then
+         * @description rate: frames a second, as 24000/1001; held: frames that were missing, in words
+         *
+         *     proxy: SHA-256 of the small copy that plays, where it was made by then
          */
         FrozenFootage: {
             /**
@@ -5182,6 +5190,11 @@ export interface components {
             folder: string;
             /** Full */
             full: boolean | null;
+            /**
+             * Held
+             * @default
+             */
+            held?: string;
             /**
              * Kind
              * @enum {string}
@@ -7089,8 +7102,16 @@ export interface components {
          * @enum {string}
          */
         PassOn: "yes" | "no" | "unknown";
-        /** PathsIn */
+        /**
+         * PathsIn
+         * @description hold: where a sequence lacks a frame, the one before stands in its place; else it is refused
+         */
         PathsIn: {
+            /**
+             * Hold
+             * @default false
+             */
+            hold?: boolean;
             /** Paths */
             paths: string[];
         };
@@ -10391,6 +10412,11 @@ export interface operations {
                 "multipart/form-data": {
                     /** Files */
                     files: string[];
+                    /**
+                     * Hold
+                     * @default false
+                     */
+                    hold?: boolean;
                 };
             };
         };

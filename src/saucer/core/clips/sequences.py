@@ -49,6 +49,13 @@ class Sequence:
         """Which frames are missing, in words; empty for none."""
         return runs_of(self.missing)
 
+    def held(self) -> list[str]:
+        """The names of all frames from the first to the last; where one is missing that of the frame before it."""
+        found: list[str] = []
+        for number in range(self.first, self.last + 1):
+            found.append(self.names.get(number) or found[-1])
+        return found
+
     def name_of(self, number: int) -> str:
         return self.names.get(number, f"{self.stem}{number:0{self.digits}d}{self.suffix}")
 

@@ -80,20 +80,27 @@ def bring_in_clip(person: Person, source: Source, folder: str = "", path: str = 
 
 
 def bring_in_sequence(
-    person: Person, numbered: Numbered, sources: Sequence[Source], folder: str = "", path: str = "", rate: Fraction = Fraction(24)
-) -> Picture:
-    """sources: its files in order. Raises: NotAllowed; PictureError, naming what is missing"""
+    person: Person, numbered: Numbered, sources: Sequence[Source], folder: str = "", path: str = "", rate: Fraction = Fraction(24),
+    hold: bool = False,
+) -> Picture:  # fmt: skip
+    """sources: its files in order; hold: where a frame is missing the one before stands in its place, which is told from then on
+
+    Raises: NotAllowed; PictureError, naming what is missing
+    """
     require(person, Role.DESIGNER, "bring in sequences")
-    require_whole(numbered, numbered.title)
+    if not hold:
+        require_whole(numbered, numbered.title)
+    by_name = {one.name: one for one in sources}
+    sources = [by_name[name] for name in numbered.held()]
     if len(sources) > MOST_FILES:
         raise PictureError(numbered.title, f"more than {MOST_FILES} frames; bring it in in parts")
-    infos = [inspect_picture(one.path, one.name) for one in sources]
-    for info, one in zip(infos, sources, strict=True):
+    infos = [inspect_picture(one.path, one.name) for one in by_name.values()]
+    for info, one in zip(infos, by_name.values(), strict=True):
         if (info.width, info.height) != (infos[0].width, infos[0].height):
             raise PictureError(
                 one.name, f"is {info.width} x {info.height}; the frames before it are {infos[0].width} x {infos[0].height}"
             )
-    facts = {"codec": infos[0].kind, "bits": 8 if infos[0].depth == "u8" else 16, "chroma": "RGB"}
+    facts = {"codec": infos[0].kind, "bits": 8 if infos[0].depth == "u8" else 16, "chroma": "RGB", "held": numbered.gaps[:200]}
     footage = Footage(
         kind="sequence", first=numbered.first, count=len(sources), rate_top=rate.numerator, rate_bottom=rate.denominator, facts=facts,
         folder=folder, path=path,
@@ -101,8 +108,11 @@ def bring_in_sequence(
     return _add(person, footage, sources, None, "", numbered.title, sources[0].name)
 
 
-def bring_in_from(person: Person, folder: str, path: str) -> Picture:
-    """What lies in a media folder: a clip, a still, or a sequence by any of its frames. Raises: as the others; NotPossible"""
+def bring_in_from(person: Person, folder: str, path: str, hold: bool = False) -> Picture:
+    """What lies in a media folder: a clip, a still, or a sequence by any of its frames. hold: as `bring_in_sequence`
+
+    Raises: as the others; NotPossible
+    """
     require(person, Role.DESIGNER, "bring in media")
     place = media.place_in(folder, path)
     if not place.is_file():
@@ -115,7 +125,7 @@ def bring_in_from(person: Person, folder: str, path: str) -> Picture:
     if numbered is None:
         numbered = Numbered(place.stem, 0, place.suffix, {0: place.name})
     sources = [Source(place.parent / name, name, True) for _, name in sorted(numbered.names.items())]
-    return bring_in_sequence(person, numbered, sources, folder, parent)
+    return bring_in_sequence(person, numbered, sources, folder, parent, hold=hold)
 
 
 def _coding_of(info: ClipInfo) -> dict[str, Any]:

@@ -11,7 +11,7 @@ from typing import Annotated, Literal
 from django.conf import settings
 from django.core.files.uploadedfile import TemporaryUploadedFile
 from django.http import HttpRequest
-from ninja import File, Router, Schema, UploadedFile
+from ninja import File, Form, Router, Schema, UploadedFile
 from pydantic import Field
 
 from saucer.core.clips.sequences import find_sequences
@@ -33,7 +33,10 @@ CLIP_LIMIT = settings.FOOTAGE_UPLOAD_LIMIT
 
 
 class FootageOut(Schema):
-    """id: of its picture; plays: is its small copy there; codec ... alpha: what the file says of itself"""
+    """id: of its picture; plays: is its small copy there; codec ... alpha: what the file says of itself
+
+    held: frames of a sequence that are missing, in words, each held by the one before
+    """
 
     id: int
     name: str
@@ -52,6 +55,7 @@ class FootageOut(Schema):
     chroma: str
     variable: bool
     alpha: bool
+    held: str
     in_place: bool
     plays: bool
     may_change: bool
@@ -91,6 +95,9 @@ class FolderOut(Schema):
 
 
 class PathsIn(Schema):
+    """hold: where a sequence lacks a frame, the one before stands in its place; else it is refused"""
+
+    hold: bool = False
     paths: Annotated[list[Words], Field(min_length=1, max_length=500)]
 
 
@@ -102,6 +109,7 @@ def _out(found: Footage, person: Person) -> FootageOut:
         "chroma": "",
         "variable": False,
         "alpha": False,
+        "held": "",
         "matrix_from": "",
         "range_from": "",
     } | found.facts
@@ -123,8 +131,11 @@ def list_footage(request: HttpRequest) -> list[FootageOut]:
 
 @router.post("", response=TakenIn, auth=designer("bring in footage", file_of(CLIP_LIMIT)))
 @HEAVY
-def take_in(request: HttpRequest, files: File[list[UploadedFile]]) -> TakenIn:
-    """Stills, clips and the frames of sequences together: what belongs together is found by its names. Proxies become jobs."""
+def take_in(request: HttpRequest, files: File[list[UploadedFile]], hold: Form[bool] = False) -> TakenIn:
+    """Stills, clips and the frames of sequences together: what belongs together is found by its names. Proxies become jobs.
+
+    hold: where a sequence lacks a frame, the one before stands in its place; else it is refused
+    """
     person = person_of(request)
     taken: list[int] = []
     left: list[str] = []
@@ -140,7 +151,7 @@ def take_in(request: HttpRequest, files: File[list[UploadedFile]]) -> TakenIn:
     sequences, stills = find_sequences(name for name in sources if name not in clips)
     for numbered in sequences:
         ordered = [sources[name] for _, name in sorted(numbered.names.items())]
-        _try(taken, left, partial(_moving, person, partial(footage.bring_in_sequence, person, numbered, ordered)))
+        _try(taken, left, partial(_moving, person, partial(footage.bring_in_sequence, person, numbered, ordered, hold=hold)))
     for name in clips:
         _try(taken, left, partial(_moving, person, partial(footage.bring_in_clip, person, sources[name])))
     for name in stills:
@@ -190,7 +201,7 @@ def take_from_folder(request: HttpRequest, name: Words, given: PathsIn) -> Taken
     taken: list[int] = []
     left: list[str] = []
     for path in given.paths:
-        _try(taken, left, partial(_moving, person, partial(footage.bring_in_from, person, name, path)))
+        _try(taken, left, partial(_moving, person, partial(footage.bring_in_from, person, name, path, given.hold)))
     if not taken and left:
         raise PictureError("", " ; ".join(left)[:900])
     return TakenIn(pictures=taken, left_out=left)

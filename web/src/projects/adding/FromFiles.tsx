@@ -1,11 +1,14 @@
+import { useState } from "react";
 import { wordsFor } from "../../api/client";
 import { useTakeIn } from "../../api/footage";
 import { FilesDrop } from "../../kit/FileDrop";
 import { Notice } from "../../kit/Notice";
+import { HoldFrames } from "./HoldFrames";
 
 /** Stills, clips and the frames of sequences, dropped together. */
 export function FromFiles({ onTaken }: { onTaken: (pictures: readonly number[]) => void }) {
   const take = useTakeIn();
+  const [hold, setHold] = useState(false);
   return (
     <>
       <FilesDrop
@@ -14,11 +17,12 @@ export function FromFiles({ onTaken }: { onTaken: (pictures: readonly number[]) 
         several
         onFiles={(dropped) =>
           take.mutate(
-            dropped.map((one) => one.file),
+            { files: dropped.map((one) => one.file), hold },
             { onSuccess: ({ pictures }) => onTaken(pictures) },
           )
         }
       />
+      <HoldFrames isOn={hold} onChange={setHold} />
       {take.data && take.data.left_out.length > 0 && (
         <Notice>
           {take.data.left_out.map((words) => (

@@ -7,6 +7,7 @@ import { mediaFolder, useTakeFromFolder } from "../../api/footage";
 import { Secondary, WordButton } from "../../kit/Button";
 import { Check } from "../../kit/Check";
 import { Notice } from "../../kit/Notice";
+import { HoldFrames } from "./HoldFrames";
 import { Picker } from "../../kit/Picker";
 
 const List = styled.div`
@@ -37,6 +38,7 @@ export function FromFolder({ folders, onTaken }: Props) {
   const { data, error } = useQuery(mediaFolder(name, path));
   const take = useTakeFromFolder();
   const full = (file: string) => (path === "" ? file : `${path}/${file}`);
+  const [hold, setHold] = useState(false);
   const go = (to: string) => {
     setPath(to);
     setChosen(new Set());
@@ -71,7 +73,7 @@ export function FromFolder({ folders, onTaken }: Props) {
         {data?.sequences.map((one) => (
           <Check key={one.name} {...mark(one.name)}>
             {one.title}, frames {one.first} to {one.last}
-            {one.gaps && <small> ({one.gaps} missing: it cannot be brought in)</small>}
+            {one.gaps && <small> ({one.gaps} missing)</small>}
           </Check>
         ))}
         {[...(data?.clips ?? []), ...(data?.stills ?? [])].map((one) => (
@@ -81,6 +83,7 @@ export function FromFolder({ folders, onTaken }: Props) {
         ))}
         {data && data.others > 0 && <small>{data.others} files are neither pictures nor clips.</small>}
       </List>
+      {data?.sequences.some((one) => one.gaps) && <HoldFrames isOn={hold} onChange={setHold} />}
       {(error ?? take.error) && <Notice>{wordsFor(error ?? take.error)}</Notice>}
       {take.data && take.data.left_out.length > 0 && <Notice>{take.data.left_out.join(" ; ")}</Notice>}
       <span>
@@ -89,7 +92,7 @@ export function FromFolder({ folders, onTaken }: Props) {
           isPending={take.isPending}
           onPress={() =>
             take.mutate(
-              { name, paths: [...chosen].map(full) },
+              { name, paths: [...chosen].map(full), hold },
               {
                 onSuccess: ({ pictures }) => {
                   setChosen(new Set());

@@ -109,7 +109,8 @@ function factsOf(clip: Footage): string {
     `${String(clip.bits)} bit ${clip.chroma}`,
     `${String(clip.count)} frames at ${String(rate)}`,
     clip.variable ? "frames of unequal length" : "",
-    clip.alpha ? "its alpha is not read" : "",
+    clip.alpha ? "with alpha" : "",
+    clip.held ? `frames ${clip.held} are missing, the one before is held` : "",
     clip.in_place ? "read in place" : "",
   ]
     .filter(Boolean)

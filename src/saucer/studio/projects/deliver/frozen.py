@@ -95,7 +95,10 @@ def correction_in(layers: Sequence[Pinned]) -> Correction | None:
 
 
 class FrozenFootage(Document):
-    """rate: frames a second, as 24000/1001; proxy: SHA-256 of the small copy that plays, where it was made by then"""
+    """rate: frames a second, as 24000/1001; held: frames that were missing, in words
+
+    proxy: SHA-256 of the small copy that plays, where it was made by then
+    """
 
     kind: Literal["clip", "sequence"]
     first: int
@@ -108,6 +111,7 @@ class FrozenFootage(Document):
     path: str
     variable: bool
     alpha: bool = False
+    held: str = ""
     proxy: str
     proxy_encoding: str
 

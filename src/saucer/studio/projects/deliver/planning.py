@@ -107,6 +107,8 @@ def _plan_shot(made: Plan, choice: DeliveryChoice, place: int, shot: FrozenShot,
         made.bytes += BYTES_A_PIXEL[what] * pixels * share * frames
         made.seconds += frames * pixels * (SECONDS_A_PIXEL[what] + pace.of(look))
 
+    if moving is not None and moving.held:
+        made.left_out.append(f"{shot.code}: frames {moving.held} are missing; the frame before stands in their place")
     if choice.stills:
         add("still", f"{FOLDERS['still']}/{name}{SUFFIXES[choice.stills]}", made.parts, shot.poster)
         cost(choice.stills, 1)
