@@ -34,6 +34,7 @@ BENCHES: dict[str, Bench] = {
     "shelf.previews": wall.run,
     "packs": packs.run,
     "deliver.clip": clips.run,
+    "clip.index": clips.indexing,
     "wall.300": projects.walls,
     "shots.put": projects.changes,
     "play": projects.playing,

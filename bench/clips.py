@@ -1,4 +1,4 @@
-"""A clip through a look into a clip, beside libavfilter's decode, lut3d and encode of the same settings."""
+"""A clip through a look into a clip, beside libavfilter with the same settings; and the index of a long one, beside reading it."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ import av
 import numpy as np
 
 from bench.measure import Result, compare
-from saucer.core.clips.reading import ClipReader
+from saucer.core.clips.reading import ClipReader, inspect_clip
 from saucer.core.clips.writing import KINDS, ClipWriter
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.grade import Grade
@@ -23,6 +23,7 @@ from saucer.core.lut.table import Lattice, Lut
 from saucer.demo.catalogue import FOLDER
 
 FRAMES, WANTED = 48, 1.4
+LONG = 3000
 
 
 def _clip(path: Path) -> None:
@@ -59,6 +60,37 @@ def _through_libavfilter(source: Path, cube: Path, target: Path) -> None:
         made.mux(stream.encode(None))
 
 
+def _long_clip(path: Path) -> None:
+    """Of 3,000 frames, about 500 MB: the same few over and over, as a file does not mind."""
+    with av.open(str(path), "w") as made:
+        stream = made.add_stream("prores_ks", rate=24)
+        assert isinstance(stream, av.VideoStream)
+        stream.width, stream.height, stream.pix_fmt = 960, 540, "yuv422p10le"
+        packets: list[bytes] = []
+        noise = np.random.default_rng(1)
+        for number in range(4):
+            frame = av.VideoFrame.from_ndarray(noise.integers(0, 65535, (540, 960, 3), np.uint16), format="rgb48le")
+            frame.pts = number
+            packets += [bytes(one) for one in stream.encode(frame)]
+        packets += [bytes(one) for one in stream.encode(None)]
+        for number in range(LONG):
+            packet = av.Packet(packets[number % len(packets)])
+            packet.stream, packet.pts, packet.dts, packet.time_base, packet.is_keyframe = (
+                stream,
+                number,
+                number,
+                Fraction(1, 24),
+                True,
+            )
+            made.mux(packet)
+
+
+def _read_whole(path: Path) -> None:
+    with path.open("rb") as file:
+        while file.read(1 << 20):
+            pass
+
+
 def run() -> Iterator[Result]:
     table = (grid(33).reshape(33, 33, 33, 3) ** np.float32(0.9)).astype(np.float32)
     lut, rec709 = Lut(lattice=Lattice(table)), ENCODINGS["rec709"]
@@ -72,3 +104,11 @@ def run() -> Iterator[Result]:
             "deliver.clip", lambda: grade_clip(grade, source, ours, rec709, rec709), "libavfilter, H.264 1080p through 33",
             lambda: _through_libavfilter(source, cube, theirs), WANTED, rounds=5,
         )  # fmt: skip
+
+
+def indexing() -> Iterator[Result]:
+    with TemporaryDirectory() as folder:
+        long = Path(folder) / "long.mov"
+        _long_clip(long)
+        whole = "reading every byte of its file"
+        yield compare("clip.index", lambda: inspect_clip(long), whole, lambda: _read_whole(long), 1, rounds=5)
