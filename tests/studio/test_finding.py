@@ -6,12 +6,16 @@ from urllib.parse import quote
 
 import pytest
 
+from saucer.core.files.format import PLAIN
+from saucer.core.files.registry import formats
 from saucer.core.look.model import look_from
 from saucer.studio.catalogue import rules as catalogue
 from saucer.studio.catalogue.models import Character, Entry, Kind
 from saucer.studio.catalogue.order import many, tags
 from saucer.studio.looks import rules as looks
+from saucer.studio.luts import rules as luts
 from saucer.studio.site.measuring import measure_missing
+from tests.make import a_lut
 from tests.studio.conftest import api_for
 from tests.studio.many import fill
 
@@ -174,6 +178,17 @@ def test_what_was_kept_before_is_measured(api, studio):
     assert measure_missing() == 4
     assert set(names(api, "q=warm")) == {"Harbour lamp", "Quay"}
     assert names(api, "expects=srgb&q=quay") == ["Quay"]
+    assert measure_missing() == 0
+
+
+def test_luts_are_measured_again_when_the_studio_sees_by_another_view(api, studio):
+    """One that was measured by the studio's view is left alone."""
+    lut = luts.bring_in(studio, formats()["cube"].write(a_lut(5), PLAIN), "one.cube")
+    assert measure_missing() == 0
+    Character.objects.filter(entry=lut).update(view="plain", lightness=5.0)
+    assert measure_missing() == 1
+    kept = Character.objects.get(entry=lut)
+    assert (kept.view, kept.lightness < 5) == ("soft", True)
     assert measure_missing() == 0
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, ClassVar
+from typing import Any, ClassVar, get_args
 
 from django.conf import settings
 from django.contrib.postgres.fields import ArrayField
@@ -11,6 +11,7 @@ from django.db import models
 from django.db.models import Q
 from django.db.models.functions import Lower
 
+from saucer.core.colour.rendering import View
 from saucer.studio.catalogue.words import FIRST_DAY, LAST_DAY, LONGEST
 from saucer.studio.common.constraints import at_most, one_of, within
 from saucer.studio.people.models import Person
@@ -207,12 +208,14 @@ class Spelling(models.Model):
 class Character(models.Model):
     """What an entry does, measured as it is shown: the numbers that the wall is sorted by, and its words.
 
-    measured_as: the `shown_hash` it was measured at; seen: (256, 3) float32 sRGB, what known colours become
+    measured_as: the `shown_hash` it was measured at; view: by which, where the entry states none
+    seen: (256, 3) float32 sRGB, what known colours become
     The rest is as `core.reports.character` has it.
     """
 
     entry = models.OneToOneField(Entry, primary_key=True, on_delete=models.CASCADE, related_name="character")
     measured_as = models.CharField(max_length=64)
+    view = models.CharField(max_length=10, default="plain")
     warmth = models.FloatField()
     lightness = models.FloatField()
     contrast = models.FloatField()
@@ -229,7 +232,10 @@ class Character(models.Model):
             models.Index(fields=[measure, "entry"], name=f"character_{measure}")
             for measure in ("warmth", "lightness", "contrast", "colour", "strength")
         ]
-        constraints: ClassVar = [within(f"{measure}_is_a_number", measure, -1e6, 1e6) for measure in MEASURES]
+        constraints: ClassVar = [
+            *(within(f"{measure}_is_a_number", measure, -1e6, 1e6) for measure in MEASURES),
+            one_of("view_of_a_character", "view", get_args(View)),
+        ]
 
     def __str__(self) -> str:
         return f"character of {self.entry_id}"

@@ -12,6 +12,7 @@ from django.db import transaction
 from django.db.models import Max, Q, QuerySet
 from django.utils import timezone
 
+from saucer.core.colour.rendering import View
 from saucer.core.reports.character import measure
 from saucer.studio.catalogue.models import MEASURES, Category, Character, Entry, Kind, PassOn, Version
 from saucer.studio.catalogue.spelling import keep_spellings
@@ -124,7 +125,7 @@ class Shown:
 
     expects, gives: encodings; health: of a LUT; formats: of its files; uses: SHA-256 of the LUTs it names
 
-    seen: what known colours become, None where that cannot be told
+    seen: what known colours become, None where that cannot be told; view: by which it was seen, where it states none itself
     """
 
     hash: str
@@ -134,6 +135,7 @@ class Shown:
     formats: tuple[str, ...] = ()
     uses: tuple[str, ...] = ()
     seen: np.ndarray | None = None
+    view: View = "plain"
 
 
 def show(entry: Entry, shown: Shown) -> None:
@@ -168,7 +170,13 @@ def _keep_character(entry: Entry, shown: Shown) -> None:
     numbers = {name: getattr(found, name) for name in MEASURES}
     Character.objects.update_or_create(
         entry=entry,
-        defaults=numbers | {"measured_as": shown.hash, "words": list(found.words), "seen": shown.seen.astype(np.float32).tobytes()},
+        defaults=numbers
+        | {
+            "measured_as": shown.hash,
+            "view": shown.view,
+            "words": list(found.words),
+            "seen": shown.seen.astype(np.float32).tobytes(),
+        },
     )
 
 

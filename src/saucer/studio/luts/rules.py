@@ -116,7 +116,7 @@ def shown_as(lut: Lut, table: Table) -> catalogue.Shown:
     ends = Ends(lut.expects, lut.gives, lut.known)
     return catalogue.Shown(
         hash_files([NewFile(one.format, one.file_name, one.size, one.blob) for one in files], ends), lut.expects, lut.gives, lut.health,
-        tuple(one.format for one in files), seen=see_lut(table, *encodings_of(lut), studio_view()),
+        tuple(one.format for one in files), seen=see_lut(table, *encodings_of(lut), studio_view()), view=studio_view(),
     )  # fmt: skip
 
 

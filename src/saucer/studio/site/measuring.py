@@ -8,6 +8,7 @@ from saucer.core.errors import SaucerError
 from saucer.studio.catalogue import rules as catalogue
 from saucer.studio.catalogue.models import Entry, Kind
 from saucer.studio.common.refusals import Refusal
+from saucer.studio.encodings.rules import studio_view
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.luts.models import LutFile
@@ -15,9 +16,13 @@ from saucer.studio.presets import rules as presets
 
 
 def measure_missing() -> int:
-    """Every entry without a character, or untold what it uses; how many were measured. What cannot be measured stays without."""
+    """Every entry without a character, or untold what it uses, and LUTs that were seen by another view than the studio's is now.
+
+    Returns: how many were measured. What cannot be measured stays as it is
+    """
     count = 0
-    missing = Entry.objects.filter(Q(character=None) | Q(uses=None)).exclude(shown_hash="")
+    otherwise = Q(kind=Kind.LUT, character__isnull=False) & ~Q(character__view=studio_view())
+    missing = Entry.objects.filter(Q(character=None) | Q(uses=None) | otherwise).exclude(shown_hash="")
     for entry in missing.select_related("owner", "category", "latest"):
         try:
             catalogue.keep_shown(entry, _shown_as(entry))

@@ -230,7 +230,7 @@ export function DeliverSheet({ project, chosen, onClose, onAsked }: Props) {
               </PlainList>
               {seen.left_out.length > 0 && (
                 <>
-                  <h3>Left out</h3>
+                  <h3>Left out, or done otherwise</h3>
                   <PlainList>
                     {seen.left_out.slice(0, 12).map((one) => (
                       <li key={one}>{one}</li>
