@@ -1,4 +1,4 @@
-"""Graded frames as video clips: H.264 and ProRes, tagged with the encoding they are in."""
+"""Graded frames as video clips of several codecs, tagged with the encoding they are in, with what goes beside their colours."""
 
 from __future__ import annotations
 
