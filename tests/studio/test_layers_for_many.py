@@ -28,11 +28,11 @@ from saucer.studio.projects.story import details, ordering, shots
 from tests.make import a_picture
 from tests.studio.conftest import api_for
 from tests.studio.delivery import as_picture, deliver, read
-from tests.studio.delivery import project as film
+from tests.studio.delivery import project as ferry
 from tests.studio.story import FADED, WARM, ids, look, project
 
 pytestmark = pytest.mark.django_db
-__all__ = ["film", "project"]
+__all__ = ["ferry", "project"]
 
 BRIGHTER = {"kind": "tone", "exposure": 0.5}
 COOL = {"kind": "white-balance", "warm": -30}
@@ -248,71 +248,71 @@ def test_a_correction_after_something_that_lost_detail_is_told_on_its_layer(api,
 
 
 @pytest.mark.django_db(transaction=True)
-def test_a_delivery_is_what_is_seen_and_says_whose_each_layer_is(api, film, designer, tmp_path):
+def test_a_delivery_is_what_is_seen_and_says_whose_each_layer_is(api, ferry, designer, tmp_path):
     """Delivered through layers for many: the still is that of the same look laid on the shot, the report and the CDL know them."""
     spot = sharing.Spot(Reach.SCENE, scene=Shot.objects.get(code="pier").scene_id)
-    sharing.set_shared(designer, film.pk, spot, [grading.item(LayerRole.BEFORE, steps=[BRIGHTER])])
+    sharing.set_shared(designer, ferry.pk, spot, [grading.item(LayerRole.BEFORE, steps=[BRIGHTER])])
     finish = looks.create(designer, look_from({"name": "Finish", "steps": [LESS]}))
     version = looks.save_version(designer, finish.pk).pk
     over = sharing.Spot(Reach.PROJECT, LayerRole.AFTER)
-    sharing.set_shared(designer, film.pk, over, [grading.item(LayerRole.AFTER, version=version, strength=0.5)])
-    made = deliver(api, film, stills="tiff", luts="cube", cdl=True, timeline=True)
-    still = as_picture(read(api, film, made, "stills/Quay_pier.tif"), tmp_path, "still.tif")
+    sharing.set_shared(designer, ferry.pk, over, [grading.item(LayerRole.AFTER, version=version, strength=0.5)])
+    made = deliver(api, ferry, stills="tiff", luts="cube", cdl=True, timeline=True)
+    still = as_picture(read(api, ferry, made, "stills/Quay_pier.tif"), tmp_path, "still.tif")
     shot = Shot.objects.select_related("scene__project", "picture").get(code="pier")
-    seen = preview_of(api, film, shot)
+    seen = preview_of(api, ferry, shot)
     assert np.abs(still * 255 - seen).mean() < 2.5, "the card is a JPEG of the same picture"
-    told = json.loads(read(api, film, made, "lists/report.json"))
+    told = json.loads(read(api, ferry, made, "lists/report.json"))
     layers = next(one for one in told["files"] if (one["shot"], one["kind"]) == ("pier", "still"))["layers"]
     assert [(one["reach"], one["reached"], one["name"]) for one in layers] == [
         ("shot", "", "Trims"), ("scene", "Quay", "Trims"), ("shot", "", "Hearth"), ("project", "", "Finish"),
     ]  # fmt: skip
-    edits = otio.adapters.read_from_string(read(api, film, made, "lists/timeline.edl").decode(), "cmx_3600")
+    edits = otio.adapters.read_from_string(read(api, ferry, made, "lists/timeline.edl").decode(), "cmx_3600")
     slopes = [one.metadata["cdl"]["asc_sop"]["slope"][0] for one in edits.find_clips() if "cdl" in one.metadata]
     assert len(slopes) == 2, "the scene's correction reaches its second shot, which has none of its own"
     assert slopes[0] > 1.1, "its own CDL and the scene's half stop in one"
 
 
-def preview_of(api, film: Project, shot: Shot) -> np.ndarray:
-    found = api.client.get(f"/api/projects/{film.pk}/shots/{shot.pk}/preview.jpg?large=true")
+def preview_of(api, ferry: Project, shot: Shot) -> np.ndarray:
+    found = api.client.get(f"/api/projects/{ferry.pk}/shots/{shot.pk}/preview.jpg?large=true")
     return np.asarray(Image.open(io.BytesIO(found.content)), dtype=np.float64)
 
 
 @pytest.mark.django_db(transaction=True)
-def test_a_lut_of_a_shot_holds_what_lies_on_many(api, film, designer):
-    before = deliver(api, film, luts="cube")
-    sharing.set_shared(designer, film.pk, sharing.Spot(Reach.PROJECT), [grading.item(LayerRole.BEFORE, steps=[BRIGHTER])])
-    after = deliver(api, film, luts="cube")
+def test_a_lut_of_a_shot_holds_what_lies_on_many(api, ferry, designer):
+    before = deliver(api, ferry, luts="cube")
+    sharing.set_shared(designer, ferry.pk, sharing.Spot(Reach.PROJECT), [grading.item(LayerRole.BEFORE, steps=[BRIGHTER])])
+    after = deliver(api, ferry, luts="cube")
     name = next(one["file_name"] for one in before["items"] if one["kind"] == "lut" and "pier" in one["file_name"])
-    assert read(api, film, before, name) != read(api, film, after, name)
+    assert read(api, ferry, before, name) != read(api, ferry, after, name)
 
 
 @pytest.mark.django_db(transaction=True)
-def test_a_correction_apart_from_the_others_is_told_not_lost(api, film, designer):
+def test_a_correction_apart_from_the_others_is_told_not_lost(api, ferry, designer):
     """After a camera LUT under everything the trims are one CDL; what lies over everything is said to be in none."""
     under = looks.create(designer, look_from({"name": "Camera", "steps": [{"kind": "curves", "master": [[0, 0.1], [1, 0.9]]}]}))
     version = looks.save_version(designer, under.pk).pk
-    sharing.set_shared(designer, film.pk, sharing.Spot(Reach.PROJECT), [grading.item(LayerRole.BEFORE, version=version)])
+    sharing.set_shared(designer, ferry.pk, sharing.Spot(Reach.PROJECT), [grading.item(LayerRole.BEFORE, version=version)])
     over = sharing.Spot(Reach.PROJECT, LayerRole.AFTER)
-    sharing.set_shared(designer, film.pk, over, [grading.item(LayerRole.AFTER, steps=[LESS])])
-    made = deliver(api, film, cdl=True)
-    words = read(api, film, made, "lists/trims.ccc").decode()
+    sharing.set_shared(designer, ferry.pk, over, [grading.item(LayerRole.AFTER, steps=[LESS])])
+    made = deliver(api, ferry, cdl=True)
+    words = read(api, ferry, made, "lists/trims.ccc").decode()
     assert "after project: Camera" in words
     assert words.count("<ColorCorrection id") == 1
-    told = json.loads(read(api, film, made, "lists/report.json"))
+    told = json.loads(read(api, ferry, made, "lists/report.json"))
     assert "pier: project: correction stands elsewhere in the chain and is in no CDL" in told["left_out"]
 
 
 @pytest.mark.django_db(transaction=True)
-def test_looks_for_many_are_in_the_pack_of_looks(api, film, designer):
+def test_looks_for_many_are_in_the_pack_of_looks(api, ferry, designer):
     finish = looks.create(designer, look_from({"name": "Finish", "steps": [LESS]}))
     saved = looks.save_version(designer, finish.pk)
     saved.entry.may_pass_on = "yes"
     saved.entry.save(update_fields=["may_pass_on"])
     over = sharing.Spot(Reach.PROJECT, LayerRole.AFTER)
-    sharing.set_shared(designer, film.pk, over, [grading.item(LayerRole.AFTER, version=saved.pk)])
-    made = deliver(api, film, looks=True)
+    sharing.set_shared(designer, ferry.pk, over, [grading.item(LayerRole.AFTER, version=saved.pk)])
+    made = deliver(api, ferry, looks=True)
     (pack,) = [one["file_name"] for one in made["items"] if one["file_name"].endswith(".zip")]
-    held = zipfile.ZipFile(io.BytesIO(read(api, film, made, pack))).namelist()
+    held = zipfile.ZipFile(io.BytesIO(read(api, ferry, made, pack))).namelist()
     assert [one for one in held if "finish" in one.lower()], held
 
 
