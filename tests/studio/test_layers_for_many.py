@@ -203,16 +203,22 @@ def test_a_scene_keeps_what_lies_on_it_when_its_last_shot_leaves(full, api, desi
 def test_a_trial_and_a_drag_are_seen_among_what_lies_on_many(full, api, designer):
     """A frame of what would lie there is, once it is kept, the picture of the shot."""
     shot = ids(full, "Quay1")[0]
-    path = f"/api/projects/{full['id']}/shots/{shot}/frame"
+
+    def frame(**given: object) -> bytes:
+        found = api.call("POST", f"/projects/{full['id']}/shots/{shot}/frame", given)
+        assert (found.status_code, found.content[:2]) == (200, b"\xff\xd8"), found.content[:200]
+        return found.content
+
     shared = {"reach": "scene", "scene": scene_of(full, "Quay1"), "layers": [{"steps": [LESS], "strength": 0.4}]}
-    tried = api.client.post(path, json.dumps({"shared": shared}), content_type="application/json").content
+    before, tried = frame(), frame(shared=shared)
+    assert tried != before
     put(api, full, "scene", *shared["layers"], scene=shared["scene"])
-    kept = api.client.post(path, json.dumps({}), content_type="application/json").content
+    kept = frame()
     assert tried == kept
     own = api.get(f"/projects/{full['id']}")["shots"][0]["layers"]
     asked = [{name: one[name] for name in ("role", "entry", "version", "steps", "strength", "enabled")} for one in own]
-    again = api.client.post(path, json.dumps({"layers": asked}), content_type="application/json").content
-    assert again == kept
+    assert frame(layers=asked) == kept
+    assert frame(layers=[]) != kept
 
 
 def test_a_look_is_in_use_where_it_lies_on_many(full, designer):

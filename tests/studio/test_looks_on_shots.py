@@ -16,12 +16,13 @@ from saucer.core.lut.apply import to_codes
 from saucer.core.numeric.planes import through
 from saucer.studio.catalogue.models import Entry, Version
 from saucer.studio.catalogue.uses import list_uses
+from saucer.studio.common.refusals import NotPossible
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.models import Activity
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.presets import rules as presets
-from saucer.studio.projects.grade import seeing
+from saucer.studio.projects.grade import grading, seeing
 from saucer.studio.projects.models import Shot
 from tests.studio.conftest import api_for
 from tests.studio.story import FADED, WARM, ids, look, on, project
@@ -289,3 +290,13 @@ def test_stacked_looks_are_moved_past_each_other(api, project, designer):
     assert places(shot) == ["Faded", "Warm"]
     api.expect(200, "POST", f"{base}/undo/{done['undo']}")
     assert places(shot) == ["Warm", "Faded"]
+
+
+def test_more_trims_than_a_shot_may_have_are_refused_and_a_still_has_no_frames(designer, project):
+    shot = Shot.objects.select_related("scene__project", "picture").get(pk=ids(project, "Quay1")[0])
+    steps = look_from({"steps": [WARM] * 15}).steps
+    grading.set_trims(designer, project["id"], [shot.pk], steps)
+    with pytest.raises(NotPossible, match="Quay1 would have 30 trims; 20 is the most"):
+        grading.set_trims(designer, project["id"], [shot.pk], steps, add=True)
+    with pytest.raises(NotPossible, match="is a still"):
+        seeing.pixels(shot, [], frame=0)

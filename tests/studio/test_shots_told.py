@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import accumulate
+
 import numpy as np
 import pytest
 from django.utils import timezone
@@ -178,3 +180,20 @@ def test_a_preset_lies_on_a_shot_as_its_steps(api, project):
     api.expect(200, "POST", f"/projects/{project.pk}/looks", {"shots": [shot("mast").pk], "entry": preset, "stack": True})
     there = stacking.look_of(shot("mast"), list(shot("mast").layers.all()), "srgb")
     assert '"exposure":0.5' in there.model_dump_json()
+
+
+def test_frames_that_come_together_are_the_one_asked_for_and_those_after_it(api, project):
+    """Held to the last one of the shot, which goes to frame 15."""
+    footage_of = shot("gulls").picture.footage
+    footage.keep_proxy(footage_of.pk, *footage.make_proxy(footage_of), footage_of)
+
+    def frames(**given: int) -> list[bytes]:
+        found = api.call("POST", f"{path(project, 'gulls')}/frame", given)
+        assert found.status_code == 200, found.content[:200]
+        sizes = [int(one) for one in found["Saucer-Sizes"].split(",")]
+        ends = list(accumulate(sizes))
+        return [found.content[end - size : end] for size, end in zip(sizes, ends, strict=True)]
+
+    together = frames(frame=12, more=4)
+    assert together == [frames(frame=number)[0] for number in (12, 13, 14, 15, 15)]
+    assert len(set(together)) == 4
