@@ -45,7 +45,7 @@ SUBJECTS: dict[str, tuple[str, ...]] = {
     f"{STUDIO}/projects/grade": (f"{TESTS}/test_layers_for_many.py", f"{TESTS}/test_shots_told.py", f"{TESTS}/test_looks_on_shots.py", f"{TESTS}/test_many_shots.py", f"{TESTS}/test_hostile_layers.py", f"{TESTS}/test_projects.py", f"{TESTS}/test_footage.py"),
     f"{STUDIO}/projects/check": (f"{TESTS}/test_checking.py", f"{TESTS}/test_layers_for_many.py"),
     f"{STUDIO}/projects/conform": (f"{TESTS}/test_conforming.py", f"{TESTS}/test_timelines.py", f"{TESTS}/test_round_trips.py"),
-    f"{STUDIO}/projects/deliver": (f"{TESTS}/test_delivering.py", f"{TESTS}/test_deliveries_going_on.py", f"{TESTS}/test_layers_for_many.py"),
+    f"{STUDIO}/projects/deliver": (f"{TESTS}/test_what_is_delivered.py", f"{TESTS}/test_delivering.py", f"{TESTS}/test_deliveries_going_on.py", f"{TESTS}/test_layers_for_many.py"),
     f"{STUDIO}/projects/changes.py": (f"{TESTS}/test_projects.py", f"{TESTS}/test_looks_on_shots.py"),
     f"{STUDIO}/projects/rules.py": (f"{TESTS}/test_projects.py", f"{TESTS}/test_at_once.py", f"{TESTS}/test_seeing.py"),
     f"{STUDIO}/packing": (f"{TESTS}/test_openapi.py", f"{TESTS}/test_packing.py", f"{TESTS}/test_pipelines.py"),
