@@ -145,6 +145,18 @@ def test_dropped_frames_are_counted_also_with_colons():
     assert plain == 108_000
 
 
+def test_a_source_that_ends_where_it_begins_is_as_long_as_its_place():
+    """Freezes and some programs' stills: in and out of the source are the same."""
+    text = "001  A V C 01:00:00:00 01:00:00:00 01:00:00:00 01:00:02:00\n"
+    [(_, start, count, *_)] = edits(text)
+    assert (start, count) == (86400, 48)
+
+
+def test_a_clip_of_one_frame_is_one_frame():
+    (event,) = read_timeline(one_clip(count=1), "x.otio")
+    assert event.count == 1
+
+
 def otio_clip(name: str, start: int, count: int, url: str = "", **fields: Any) -> otio.schema.Clip:
     span = otio.opentime.TimeRange(otio.opentime.RationalTime(start, 24), otio.opentime.RationalTime(count, 24))
     media = otio.schema.ExternalReference(target_url=url) if url else otio.schema.MissingReference()
