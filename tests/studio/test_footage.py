@@ -216,6 +216,14 @@ def test_what_changes_underneath_is_told(designer, rushes):
             reader.frame(1).rgb()
 
 
+def test_a_shot_comes_from_the_folder_of_its_footage_unless_a_timeline_says_its_reel(api, designer, rushes, tmp_path):
+    clip = footage.bring_in_from(designer, "rushes", "day 1/quay.mp4").pk
+    (loose,) = send(api, write(tmp_path / "loose.mp4", count=3))["pictures"]
+    project = projects.create(designer, "Ferry")
+    wanted = [shots.NewShot(clip, "Quay"), shots.NewShot(clip, "Quay", facts={"reel": "A012"}), shots.NewShot(loose, "Quay")]
+    assert [one.roll for one in shots.add_shots(designer, project.pk, wanted)] == ["day 1", "A012", ""]
+
+
 def test_the_clip_itself_is_downloaded(api, tmp_path):
     path = write(tmp_path / "a.mp4", count=3)
     pk = send(api, path)["pictures"][0]

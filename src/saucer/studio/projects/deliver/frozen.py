@@ -63,7 +63,7 @@ class FrozenLayer(Document):
 
     @property
     def words(self) -> str:
-        """Whose it is, as "the scene Quay's correction"."""
+        """Whose it is and what, as "Quay: correction" or "project: Print"."""
         what = "correction" if self.entry is None else self.name
         return f"{self.reached}: {what}" if self.reached else f"{'project: ' if self.reach == Reach.PROJECT else ''}{what}"
 

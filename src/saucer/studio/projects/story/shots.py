@@ -80,7 +80,7 @@ def _next_shot(place: Place, wanted: NewShot, picture: Picture) -> Shot:
 
 def _roll_of(wanted: NewShot, moving: Footage | None) -> str:
     """The reel that a timeline gave, else the folder that the footage lies in; empty where neither is known."""
-    folder = PurePosixPath(moving.path).parent.name if moving is not None else ""
+    folder = PurePosixPath(moving.path).name if moving is not None else ""
     return str(wanted.facts.get("reel", "") or folder)[:80]
 
 
