@@ -18,6 +18,7 @@ from django.utils import timezone
 
 from saucer.core.engine.evaluate import evaluate
 from saucer.core.engine.plan import prepare
+from saucer.core.errors import LutError
 from saucer.core.files.format import PLAIN
 from saucer.core.files.registry import formats, read_lut
 from saucer.core.look.model import look_from, parse_look
@@ -32,6 +33,7 @@ from saucer.studio.jobs.models import Job, State
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.luts.models import Lut as LutRow
+from saucer.studio.packing.members import Members
 from saucer.studio.packing.page import MOST_BYTES, width_for
 from saucer.studio.people.models import Activity
 from saucer.studio.presets import rules as presets
@@ -375,3 +377,23 @@ def test_a_look_does_not_take_a_lut_along_that_may_not_leave(api, studio, curato
     assert not any(name.endswith("dusk.cube") or name.startswith("luts/") for name in pack.namelist())
     _, whole = packed(api_for(curator), entries=[studio["look"]], reason="for the archive")
     assert any(name.startswith("luts/") for name in whole.namelist())
+
+
+def test_the_catalogue_says_until_when_a_thing_may_be_passed_on(api, studio):
+    listed = api.get("/packing/manifest.json?in_state=draft&kind=look")["entries"]
+    assert {one["name"]: one["pass_on_until"] for one in listed} == {"Ferry / dusk": str(timezone.localdate() + timedelta(days=9))}
+    Entry.objects.filter(pk=studio["look"]).update(pass_on_until=None)
+    assert [one["pass_on_until"] for one in api.get("/packing/manifest.json?in_state=draft&kind=look")["entries"]] == [""]
+
+
+def test_a_pack_may_hold_four_times_what_may_be_sent_and_no_more(tmp_path, settings):
+    settings.PACK_UPLOAD_LIMIT = 1000
+    with zipfile.ZipFile(tmp_path / "pack.zip", "w", zipfile.ZIP_DEFLATED) as pack:
+        pack.writestr("one.txt", b"x" * 1900)
+        pack.writestr("two.txt", b"y" * 1900)
+    (tmp_path / "in").mkdir()
+    found = Members(tmp_path / "pack.zip", "pack.zip", tmp_path / "in")
+    assert {name: found.size(name) for name in found} == {"one.txt": 1900, "two.txt": 1900}
+    settings.PACK_UPLOAD_LIMIT = 900
+    with pytest.raises(LutError):
+        Members(tmp_path / "pack.zip", "pack.zip", tmp_path / "in")
