@@ -218,3 +218,13 @@ def test_the_library_of_heic_is_loaded_by_readers_only(tmp_path):
     source = {"PYTHONPATH": str(Path(__file__).parents[2] / "src")}
     done = subprocess.run([sys.executable, "-c", script], env=os.environ | source, capture_output=True, text=True, check=True)
     assert done.stdout.split() == ["False", "False"]
+
+
+@pytest.mark.parametrize("brightest", [0.5, 0.8, 0.95, 1.0])
+def test_how_bright_a_raw_photograph_is_does_not_depend_on_what_is_in_it(tmp_path, brightest):
+    """A grey of a fifth beside something bright: the sensor's range is what the file says, not what the picture reaches."""
+    neutral = np.array(NEUTRAL)
+    path = write_dng(tmp_path / "bright.dng", halves(tuple(neutral * 0.2), tuple(neutral * brightest)))
+    read = read_picture(path).pixels
+    assert read[10, 40] == pytest.approx([0.2, 0.2, 0.2], abs=3e-4)
+    assert read[54, 40] == pytest.approx([brightest] * 3, abs=3e-4)

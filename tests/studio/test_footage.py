@@ -21,6 +21,7 @@ from saucer.studio.pictures.models import Footage, Picture
 from saucer.studio.projects import rules as projects
 from saucer.studio.projects.story import shots
 from tests.clips import moving, psnr, write
+from tests.raw import write_dng
 from tests.studio.conftest import api_for
 from tests.studio.work import run_worker
 
@@ -214,6 +215,17 @@ def test_what_changes_underneath_is_told(designer, rushes):
         assert reader.frame(0).rgb().shape == (48, 64, 3)
         with pytest.raises(PictureError, match=r'deck_0002.png: is no longer in the media folder "rushes"'):
             reader.frame(1).rgb()
+
+
+def test_camera_files_and_transport_streams_lie_in_media_folders_too(api, rushes):
+    write_dng(rushes / "day 1" / "photo.DNG", np.full((64, 96, 3), 0.1))
+    write(rushes / "day 1" / "reel.m2ts", count=3)
+    listed = api.get("/footage/folders/rushes?path=day 1")
+    assert "photo.DNG" in listed["stills"]
+    assert "reel.m2ts" in listed["clips"]
+    taken = api.expect(200, "POST", "/footage/folders/rushes", {"paths": ["day 1/photo.DNG", "day 1/reel.m2ts"]})
+    assert (len(taken["pictures"]), taken["left_out"]) == (2, [])
+    assert Picture.objects.get(pk=taken["pictures"][0]).kind == "raw"
 
 
 def test_a_shot_comes_from_the_folder_of_its_footage_unless_a_timeline_says_its_reel(api, designer, rushes, tmp_path):

@@ -48,6 +48,10 @@ class Mastering:
     least: int
 
 
+LEAST_SAID = 1
+"""Black of such an encoding is no light at all; this is the least that can be said of it, since 0 stands for what nobody knows."""
+
+
 def mastering_of(encoding: Encoding) -> Mastering | None:
     """By an encoding that says how bright its display is; None for one that does not."""
     if not encoding.hdr_display or encoding.peak is None:
@@ -55,7 +59,7 @@ def mastering_of(encoding: Encoding) -> Mastering | None:
     own = encoding.primaries
     red, green, blue, white = own.red, own.green, own.blue, own.white
     corners = tuple(round(float(one) * 50_000) for corner in (red, green, blue, white) for one in corner)
-    return Mastering(corners, round(encoding.peak * 10_000), 1)  # type: ignore[arg-type]
+    return Mastering(corners, round(encoding.peak * 10_000), LEAST_SAID)  # type: ignore[arg-type]
 
 
 @passed

@@ -22,6 +22,8 @@ NO_CLIP = "not a clip that can be read"
 CONTAINERS = "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mxf,mpegts"
 """By the library's names. None of them names other files, as playlists, lists of parts and session descriptions do."""
 PROTOCOLS = "file"
+SUFFIXES = frozenset((".mp4", ".mov", ".mkv", ".avi", ".mxf", ".m4v", ".webm", ".mts", ".m2ts", ".ts"))
+"""By which people know clips."""
 _HELD = 16
 """Frames that others refer to, which a decoder may hold at once. Source: ITU-T H.264, A.3.1"""
 _REFERRING = ("h264", "hevc", "vp8", "vp9", "av1", "libdav1d", "mpeg4", "mpeg2video", "vvc")

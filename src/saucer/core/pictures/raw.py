@@ -111,13 +111,17 @@ def _develop(path: Path, place: str) -> np.ndarray:
     with _opened(path, place) as raw:
         camera = list(raw.camera_whitebalance)
         white = camera if min(camera[:3]) > 0 else list(raw.daylight_whitebalance)
+        size = raw.sizes.height, raw.sizes.width
         try:
+            # No threshold: the library else takes the brightest that is in the picture for the most that the sensor can say.
             samples = raw.postprocess(
-                user_wb=[*white[:3], white[3] or white[1]], no_auto_bright=True, gamma=(1, 1), output_bps=16, user_flip=0,
-                output_color=rawpy.ColorSpace.raw,
+                user_wb=[*white[:3], white[3] or white[1]], no_auto_bright=True, adjust_maximum_thr=0.0, gamma=(1, 1), output_bps=16,
+                user_flip=0, output_color=rawpy.ColorSpace.raw,
             )  # fmt: skip
         except rawpy.LibRawError as error:
             raise PictureError(place, f"the raw photograph is damaged or cut short: {_words(error)}") from None
+    if samples.shape != (*size, 3):
+        raise PictureError(place, "its sensor is of a shape that is not read: no square pixels, or none in rows")
     return samples.astype(np.float32) / np.float32(PEAK)
 
 

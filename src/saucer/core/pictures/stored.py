@@ -34,6 +34,12 @@ _SIGNATURES = (
     (b"\x89PNG\r\n\x1a\n", "png"), (b"\xff\xd8\xff", "jpeg"), (b"II*\0", "tiff"), (b"MM\0*", "tiff"),
     (b"\x76\x2f\x31\x01", "openexr"), (b"SDPX", "dpx"), (b"XPDS", "dpx"), (b"#?RADIANCE", "hdr"), (b"#?RGBE", "hdr"),
 )  # fmt: skip
+SUFFIXES: dict[str, tuple[str, ...]] = {
+    "png": (".png",), "jpeg": (".jpg", ".jpeg"), "tiff": (".tif", ".tiff"), "openexr": (".exr",), "dpx": (".dpx",), "webp": (".webp",),
+    "heic": (".heic", ".heif"), "avif": (".avif",), "hdr": (".hdr",),
+    "raw": (".dng", ".cr2", ".cr3", ".nef", ".arw", ".raf", ".orf", ".rw2", ".pef", ".srw", ".iiq", ".3fr"),
+}  # fmt: skip
+"""By which people know the kinds. What a file is, is told by its content."""
 _SCAN = b"\xff\xda"
 _HEADER = 1 << 20
 """Bytes of an EXR header that are looked through for its channels."""

@@ -11,15 +11,17 @@ from pathlib import Path
 
 from django.conf import settings
 
+from saucer.core.clips import decoding as clips
 from saucer.core.clips.sequences import Sequence, find_sequences
+from saucer.core.pictures import stored as pictures
 from saucer.studio.common.refusals import NotFound, NotPossible
 
 MOST_LISTED = 20_000
 MOST_FOLDERS = 5_000
 LONGEST_WALK = 30.0
 """Seconds that folders are walked through; what was found until then counts."""
-CLIPS = frozenset((".mp4", ".mov", ".mkv", ".avi", ".mxf", ".m4v", ".webm", ".mts", ".ts"))
-STILLS = frozenset((".png", ".jpg", ".jpeg", ".tif", ".tiff", ".exr", ".dpx", ".webp"))
+CLIPS = clips.SUFFIXES
+STILLS = frozenset(suffix for kind in pictures.SUFFIXES.values() for suffix in kind)
 
 
 @dataclass(frozen=True)

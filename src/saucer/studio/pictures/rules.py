@@ -28,7 +28,7 @@ from saucer.core.pictures.io import inspect_picture
 from saucer.core.pictures.profile_tables import CONVERTED_TO, convert_by_tables
 from saucer.core.pictures.scale import make_proxy, scale_down, unheard
 from saucer.core.pictures.stated import Stated, stated_encoding
-from saucer.core.pictures.stored import PictureInfo
+from saucer.core.pictures.stored import SUFFIXES, PictureInfo
 from saucer.studio.common.models import Blob
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.common.store import PASSING, keep_bytes, keep_file, local_file, open_kept, put
@@ -269,13 +269,6 @@ def change(person: Person, pk: int, name: str | None, encoding_id: str | None, p
             Footage.objects.filter(pk=pk).update(proxy=None)  # its light was averaged as that of another encoding
         record(person, "change picture", changed, name=changed.name, encoding=changed.encoding)
     return changed
-
-
-SUFFIXES = {
-    "png": (".png",), "jpeg": (".jpg", ".jpeg"), "tiff": (".tif", ".tiff"), "openexr": (".exr",), "dpx": (".dpx",), "webp": (".webp",),
-    "heic": (".heic", ".heif"), "avif": (".avif",), "hdr": (".hdr",),
-    "raw": (".dng", ".cr2", ".cr3", ".nef", ".arw", ".raf", ".orf", ".rw2", ".pef", ".srw", ".iiq", ".3fr"),
-}  # fmt: skip
 
 
 def name_file(picture: Picture) -> str:

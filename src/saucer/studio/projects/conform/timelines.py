@@ -13,9 +13,11 @@ from urllib.parse import unquote
 import opentimelineio as otio
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationError
 
+from saucer.core.clips import decoding as clips
 from saucer.core.errors import LookError, SaucerError
 from saucer.core.look.extent import check_text
 from saucer.core.look.problems import describe
+from saucer.core.pictures import stored as pictures
 from saucer.core.reading.limits import LIMITS
 from saucer.core.reading.passing import passed
 from saucer.core.reading.room import ask
@@ -29,26 +31,7 @@ LINES_AN_EVENT = 2
 """At most: a transition takes two lines of an edit list."""
 MOST_NOTES, LONGEST_NOTE = 50, 500
 """Of one clip, and letters of one."""
-MEDIA_SUFFIXES = (
-    ".mov",
-    ".mp4",
-    ".m4v",
-    ".mxf",
-    ".mkv",
-    ".avi",
-    ".png",
-    ".jpg",
-    ".jpeg",
-    ".tif",
-    ".tiff",
-    ".exr",
-    ".dpx",
-    ".webp",
-    ".heic",
-    ".avif",
-    ".hdr",
-    ".dng",
-)
+MEDIA_SUFFIXES = clips.SUFFIXES.union(*pictures.SUFFIXES.values())
 
 
 class TimelineError(SaucerError):
