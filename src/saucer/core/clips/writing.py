@@ -207,7 +207,7 @@ class ClipWriter:
 
     def finish(self) -> None:
         try:
-            self._container.mux(self._stream.encode(None))
+            self._container.mux(self._last())
             self.sound.finish()
             self._container.close()
             with self._temporary.open("rb") as file:
@@ -218,6 +218,15 @@ class ClipWriter:
             raise self._failed(error) from error
         finally:
             self._temporary.unlink(missing_ok=True)
+
+    def _last(self) -> list[Any]:
+        """What the encoder still holds. libx265 leaves the times of decoding unset in a clip shorter than its delay of two frames, which
+        are decoded in the order in which they are shown."""
+        packets = self._stream.encode(None)
+        if self._count <= 2:
+            for packet in packets:
+                packet.dts = packet.pts
+        return packets
 
     def _failed(self, error: Exception) -> Exception:
         """What the system refuses (a full disk) stays what it is; the rest is said of the file."""
