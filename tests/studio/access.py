@@ -13,6 +13,8 @@ viewer     DELETE /api/session
 designer   GET    /api/people
 admin      GET    /api/unreadable
 
+viewer     GET    /api/start
+
 viewer     GET    /api/encodings
 designer   POST   /api/encodings
 designer   POST   /api/encodings/curve

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import { RouterProvider } from "react-aria-components";
-import { BrowserRouter, Link, Navigate, Route, Routes, useHref, useNavigate } from "react-router";
+import { BrowserRouter, Link, Route, Routes, useHref, useNavigate } from "react-router";
 import styled from "styled-components";
 import { Loading } from "./frame/Loading";
 import {
@@ -12,12 +12,14 @@ import {
   DuplicatesPage,
   EncodingsPage,
   EntryPage,
+  Landing,
   PicturesPage,
   ProjectPage,
   ProjectsPage,
   QueuePage,
   ShelfPage,
   ShotPage,
+  StartPage,
 } from "./pages";
 import { TopBar } from "./frame/TopBar";
 import { Middle } from "./kit/Middle";
@@ -49,7 +51,8 @@ export function Inside() {
           <TopBar>
             <Loading>
               <Routes>
-                <Route path="/" element={<Navigate to="/bench" replace />} />
+                <Route path="/" element={<Landing />} />
+                <Route path="/start" element={<StartPage />} />
                 <Route path="/bench" element={<BenchStart />} />
                 <Route path="/bench/:id" element={<BenchPage />} />
                 <Route path="/shelf" element={<ShelfPage />} />
@@ -70,7 +73,7 @@ export function Inside() {
                   element={
                     <Middle>
                       <p>There is nothing at this address.</p>
-                      <Link to="/bench">To the Bench</Link>
+                      <Link to="/start">To the start</Link>
                     </Middle>
                   }
                 />

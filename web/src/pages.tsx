@@ -19,3 +19,5 @@ export const ShotPage = page(() => import("./projects/shot/ShotPage"), "ShotPage
 export const DeliveryPage = page(() => import("./projects/deliver/DeliveryPage"), "DeliveryPage");
 export const PicturesPage = page(() => import("./pictures/PicturesPage"), "PicturesPage");
 export const EncodingsPage = page(() => import("./encodings/EncodingsPage"), "EncodingsPage");
+export const StartPage = page(() => import("./start/StartPage"), "StartPage");
+export const Landing = page(() => import("./start/Landing"), "Landing");

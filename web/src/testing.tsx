@@ -56,7 +56,7 @@ export function studio(): ({ children }: { children: ReactNode }) => ReactNode {
 export function benchOf(look: Look, mayEdit = true): Bench {
   const nothing = () => Promise.resolve();
   return {
-    store: new BenchStore(opened(look)),
+    store: new BenchStore(opened(look, [], [], look.steps?.[0]?.id ?? null)),
     view: new ViewStore(fromSearch(new URLSearchParams())),
     picker: new Picker(),
     id: 1,

@@ -8,7 +8,7 @@ import time
 from concurrent.futures import ThreadPoolExecutor
 
 from saucer.launch.console import complain, say
-from saucer.launch.places import ROOT, VENV, WEB, child_environment
+from saucer.launch.places import BESIDE_OTHERS, ROOT, VENV, WEB, child_environment
 
 BIN = VENV / "bin"
 CHECKS: tuple[tuple[str, list[str], bool], ...] = (
@@ -59,7 +59,7 @@ def run_checks(arguments: list[str]) -> int:
     more = {"SAUCER_LONG": "1"} if LONG in arguments else {}
     changed = CHANGED in arguments
     arguments = [one for one in arguments if one not in (LONG, CHANGED)]
-    environment = child_environment(DJANGO_ALLOW_ASYNC_UNSAFE="true", SAUCER_TESTING="1", **more)
+    environment = child_environment(DJANGO_ALLOW_ASYNC_UNSAFE="true", SAUCER_TESTING="1", **BESIDE_OTHERS, **more)
     pytest = [str(BIN / "python"), "-m", "pytest"]
     if arguments:
         return subprocess.run([*pytest, *arguments], cwd=ROOT, env=environment, check=False).returncode

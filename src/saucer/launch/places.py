@@ -29,6 +29,10 @@ def rotating_log(name: str) -> RotatingFileHandler:
     return RotatingFileHandler(LOGS / f"{name}.log", maxBytes=10 * 2**20, backupCount=5)
 
 
+BESIDE_OTHERS = {"OPENBLAS_NUM_THREADS": "1"}
+"""For processes of which there are several: threads of OpenBLAS wait by turning round, which takes the cores from the others."""
+
+
 def child_environment(**more: str) -> dict[str, str]:
     """The environment of everything we start."""
     # Arrays of a picture's size are kept by the allocator and used again: fetching fresh pages for each costs 2 ms (docs/decisions/0008).

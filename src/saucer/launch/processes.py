@@ -21,7 +21,7 @@ from pathlib import Path
 from types import FrameType
 
 from saucer.launch.console import Stop, say
-from saucer.launch.places import LOGS, PYTHON, ROOT, child_environment, rotating_log
+from saucer.launch.places import BESIDE_OTHERS, LOGS, PYTHON, ROOT, child_environment, rotating_log
 
 STILL_AFTER, LONGEST_START = 60.0, 900.0
 """Seconds without any work done by what is started, after which it counts as stuck; and the longest that a start may take."""
@@ -124,7 +124,7 @@ class Child:
     def _start(self) -> subprocess.Popen[bytes]:
         self.signs = Signs()
         process = subprocess.Popen(
-            [str(PYTHON), *self.arguments], cwd=ROOT, env=child_environment(**{SIGN: str(self.signs.theirs)}),
+            [str(PYTHON), *self.arguments], cwd=ROOT, env=child_environment(**BESIDE_OTHERS | {SIGN: str(self.signs.theirs)}),
             stdin=subprocess.DEVNULL, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, pass_fds=[self.signs.theirs],
             start_new_session=True, preexec_fn=_give_way if self._gives_way else _die_with_parent,
         )  # fmt: skip

@@ -3,7 +3,7 @@ import { queryOptions } from "@tanstack/react-query";
 import { useChange } from "./change";
 import { api, asForm, callCounts, callFiles, got } from "./client";
 import type { components } from "./schema";
-import type { Shot, Step } from "./types";
+import type { ProjectLine, Shot, Step } from "./types";
 
 type Schemas = components["schemas"];
 export type LayerGiven = Schemas["LayerIn"];
@@ -329,3 +329,6 @@ export const useTakeTimeline = (id: number) =>
   useProjectChange(id, (given: TimelineSource & { rate: string; scene: string }) =>
     got(api.POST("/api/projects/{pk}/timeline", { ...at(id), ...asForm(given) })),
   );
+/** A shot of a project's strip, small. */
+export const stripShotOf = (project: number, shot: ProjectLine["strip"][number]) =>
+  `/api/projects/${String(project)}/shots/${String(shot.shot)}/preview.jpg?state=${encodeURIComponent(shot.shows)}`;

@@ -2039,7 +2039,7 @@ export interface paths {
         };
         /**
          * List Projects
-         * @description Those that the person may see, the newest first.
+         * @description Those that the person may see, the one that was worked at last first.
          */
         get: operations["saucer_studio_projects_api_list_projects"];
         put?: never;
@@ -3181,6 +3181,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Start */
+        get: operations["saucer_studio_start_api_read_start"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tools": {
         parameters: {
             query?: never;
@@ -3314,6 +3331,32 @@ export interface components {
         ApartIn: {
             /** Entries */
             entries: number[];
+        };
+        /**
+         * AwaitedOut
+         * @description A version that waits for the person, or that came back to them. remarks: that nobody has settled; card: as lists show it
+         */
+        AwaitedOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            card: components["schemas"]["EntryOut"] | null;
+            /** Entry */
+            entry: number;
+            kind: components["schemas"]["Kind"];
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Remarks */
+            remarks: number;
+            state: components["schemas"]["VersionState"];
+            /** Words */
+            words: string;
         };
         /**
          * BakeChoice
@@ -4774,7 +4817,7 @@ export interface components {
         };
         /**
          * EntryOut
-         * @description One card. shows changes whenever the entry would look different.
+         * @description One card. shows changes whenever the entry would look different; own: is it the asking person's?
          */
         EntryOut: {
             /**
@@ -4808,6 +4851,8 @@ export interface components {
             may_pass_on: components["schemas"]["PassOn"];
             /** Name */
             name: string;
+            /** Own */
+            own: boolean;
             /** Shows */
             shows: string;
             state: components["schemas"]["VersionState"];
@@ -5935,6 +5980,18 @@ export interface components {
          * @enum {string}
          */
         Kind: "look" | "lut" | "preset";
+        /** LastDeliveryOut */
+        LastDeliveryOut: {
+            /** Files */
+            files: number;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Number */
+            number: number;
+        };
         /**
          * LayerIn
          * @description Either a version of an entry, or steps.
@@ -6912,6 +6969,26 @@ export interface components {
             tolerance?: number;
         };
         /**
+         * OwnBoardOut
+         * @description said: verdicts of others since the person last said something on it; entry, picture: what stands first on it and may be shown
+         */
+        OwnBoardOut: {
+            /**
+             * Changed
+             * Format: date-time
+             */
+            changed: string;
+            entry: components["schemas"]["EntryOut"] | null;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Picture */
+            picture: number | null;
+            /** Said */
+            said: number;
+        };
+        /**
          * OwnEncoding
          * @description An encoding as data, with one of the five curves. `id` may not be that of a shipped one.
          */
@@ -7477,8 +7554,16 @@ export interface components {
              */
             view?: ("plain" | "soft") | null;
         };
-        /** ProjectLine */
+        /**
+         * ProjectLine
+         * @description people: who leads it first; mine: what the person who asks does in it, "" where they are no member
+         *
+         *     misfits: shots that were one when they were last measured; newer: entries on its shots of which a newer version is offered
+         *     strip: its first shots; worked: when something was last put on its shots, or left it
+         */
         ProjectLine: {
+            /** Approved */
+            approved: number;
             /** By */
             by: string;
             /** Closed */
@@ -7492,10 +7577,28 @@ export interface components {
             created: string;
             /** Id */
             id: number;
+            last: components["schemas"]["LastDeliveryOut"] | null;
+            /** Mine */
+            mine: string;
+            /** Misfits */
+            misfits: number;
             /** Name */
             name: string;
+            /** Newer */
+            newer: number;
+            /** People */
+            people: string[];
+            /** Scenes */
+            scenes: number;
             /** Shots */
             shots: number;
+            /** Strip */
+            strip: components["schemas"]["StripShotOut"][];
+            /**
+             * Worked
+             * Format: date-time
+             */
+            worked: string;
         };
         /** ProjectOut */
         ProjectOut: {
@@ -8641,6 +8744,24 @@ export interface components {
             editor?: components["schemas"]["EditorChoice"];
         };
         /**
+         * StartOut
+         * @description looks, boards, projects: the person's own, the one touched last first; all_projects: that they may see; news: of others
+         */
+        StartOut: {
+            /** All Projects */
+            all_projects: number;
+            /** Boards */
+            boards: components["schemas"]["OwnBoardOut"][];
+            /** Looks */
+            looks: components["schemas"]["EntryOut"][];
+            /** News */
+            news: components["schemas"]["EntryOut"][];
+            /** Projects */
+            projects: components["schemas"]["ProjectLine"][];
+            /** Waits */
+            waits: components["schemas"]["AwaitedOut"][];
+        };
+        /**
          * State
          * @enum {string}
          */
@@ -8695,6 +8816,18 @@ export interface components {
             shots: number[];
             /** Strength */
             strength: number;
+        };
+        /**
+         * StripShotOut
+         * @description shows: changes whenever the shot would look different
+         */
+        StripShotOut: {
+            /** Code */
+            code: string;
+            /** Shot */
+            shot: number;
+            /** Shows */
+            shows: string;
         };
         /**
          * SwitchIn
@@ -9308,7 +9441,7 @@ export interface components {
              * @default newest
              * @enum {string}
              */
-            order?: "newest" | "name" | "cooler" | "warmer" | "softer" | "harder" | "quieter" | "richer" | "darker" | "brighter" | "gentler" | "stronger";
+            order?: "newest" | "mine" | "name" | "cooler" | "warmer" | "softer" | "harder" | "quieter" | "richer" | "darker" | "brighter" | "gentler" | "stronger";
             /**
              * Owner
              * @default []
@@ -11697,7 +11830,7 @@ export interface operations {
                 used?: "" | "yes" | "no";
                 /** @description may be passed on for 30 more days at most */
                 ending?: boolean;
-                order?: "newest" | "name" | "cooler" | "warmer" | "softer" | "harder" | "quieter" | "richer" | "darker" | "brighter" | "gentler" | "stronger";
+                order?: "newest" | "mine" | "name" | "cooler" | "warmer" | "softer" | "harder" | "quieter" | "richer" | "darker" | "brighter" | "gentler" | "stronger";
                 start?: number;
             };
             header?: never;
@@ -13987,7 +14120,7 @@ export interface operations {
                 used?: "" | "yes" | "no";
                 /** @description may be passed on for 30 more days at most */
                 ending?: boolean;
-                order?: "newest" | "name" | "cooler" | "warmer" | "softer" | "harder" | "quieter" | "richer" | "darker" | "brighter" | "gentler" | "stronger";
+                order?: "newest" | "mine" | "name" | "cooler" | "warmer" | "softer" | "harder" | "quieter" | "richer" | "darker" | "brighter" | "gentler" | "stronger";
             };
             header?: never;
             path?: never;
@@ -14024,7 +14157,7 @@ export interface operations {
                 used?: "" | "yes" | "no";
                 /** @description may be passed on for 30 more days at most */
                 ending?: boolean;
-                order?: "newest" | "name" | "cooler" | "warmer" | "softer" | "harder" | "quieter" | "richer" | "darker" | "brighter" | "gentler" | "stronger";
+                order?: "newest" | "mine" | "name" | "cooler" | "warmer" | "softer" | "harder" | "quieter" | "richer" | "darker" | "brighter" | "gentler" | "stronger";
                 cursor?: string;
                 size?: number;
             };
@@ -14187,6 +14320,26 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    saucer_studio_start_api_read_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartOut"];
+                };
             };
         };
     };

@@ -152,7 +152,7 @@ export const useMarkFavourite = () =>
   useChange(
     ({ kind, id, favourite }: { kind: Kind; id: number; favourite: boolean }) =>
       got(api.PUT("/api/catalogue/{kind}/{pk}/favourite", { ...at(kind, id), body: { favourite } })),
-    ["presets", "shelf"],
+    [...SHOWN, "start"],
   );
 export const useDeleteEntry = () =>
   useChange(
@@ -186,3 +186,8 @@ export const useRenameTag = () =>
 /** Where an entry's fingerprint is; another address whenever it does something else. size: its pixels */
 export const markOf = (entry: Entry, size = 104) =>
   `/api/${entry.kind}s/${String(entry.id)}/fingerprint.png?size=${size}&state=${entry.shows}`;
+/** Where an entry stands on a picture. */
+export const previewOf = (entry: Entry, picture: { id: number; state: string }) =>
+  `/api/shelf/entries/${String(entry.id)}/preview.jpg?picture=${picture.id}&state=${entry.shows}-${picture.state}`;
+/** What an entry does, in a few words. */
+export const characterOf = (entry: Entry) => entry.character?.words.join(", ") ?? "";

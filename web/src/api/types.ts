@@ -69,6 +69,7 @@ export type SavedView = Schemas["ViewOut"];
 export type Alike = Schemas["AlikeOut"];
 export type Binned = Schemas["BinnedOut"];
 export type ProjectLine = Schemas["ProjectLine"];
+export type Start = Schemas["StartOut"];
 export type Project = Schemas["ProjectOut"];
 export type Member = Schemas["MemberOut"];
 export type Shot = Schemas["ShotOut"];

@@ -1,14 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { createPortal } from "react-dom";
-import { Navigate, useParams, useSearchParams } from "react-router";
+import { Link, Navigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../api/client";
 import { firstEntries } from "../api/shelf";
 import { look as lookQuery, useMakeLook } from "../api/looks";
 import { pictures as picturesQuery, pictureSets } from "../api/pictures";
-import { useMay } from "../api/session";
+import { session, useMay } from "../api/session";
+import { start as startQuery } from "../api/start";
 import type { LookOut, Picture } from "../api/types";
+import { lastPlace, placeOf, rememberPlace } from "../browser/place";
 import { Primary } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { BringInSheet } from "../media/BringInSheet";
@@ -32,7 +34,7 @@ import { useAllEditors } from "../look/steps/editors";
 import { Stage } from "./stage/Stage";
 import { StepPanel } from "../look/steps/StepPanel";
 import { Tray } from "./tray/Tray";
-import { BenchContext, SavingContext, useBench, useOpenBench, useViewPart } from "../look/useBench";
+import { BenchContext, SavingContext, useBench, useBenchPart, useOpenBench, useViewPart } from "../look/useBench";
 import { useFrames, useSeen } from "../look/frames/useFrames";
 import { usePresence } from "./saving/usePresence";
 import { toSearch } from "../look/view/view";
@@ -94,7 +96,12 @@ const none: readonly Picture[] = [];
 
 function OpenBench({ entry }: { entry: LookOut }) {
   const [search] = useSearchParams();
-  const { bench, saving } = useOpenBench(entry, search);
+  const { data: here } = useQuery(session);
+  const [step] = useState(() => {
+    const place = lastPlace(here?.person?.username ?? "");
+    return place?.look === entry.id ? place.step : null;
+  });
+  const { bench, saving } = useOpenBench(entry, search, step);
   return (
     <BenchContext.Provider value={bench}>
       <SavingContext.Provider value={saving}>
@@ -104,10 +111,17 @@ function OpenBench({ entry }: { entry: LookOut }) {
   );
 }
 
-/** Keeps the address in step with the view. */
+/** Keeps the address in step with the view, and remembers where one is: the same place is come back to. */
 function useAddress(): void {
-  const { view } = useBench();
-  const [, setSearch] = useSearchParams();
+  const { view, id } = useBench();
+  const [search, setSearch] = useSearchParams();
+  const { data: here } = useQuery(session);
+  const person = here?.person?.username;
+  const step = useBenchPart((state) => state.selected);
+  const seen = search.toString();
+  useEffect(() => {
+    if (person) rememberPlace(person, { look: id, search: seen, step });
+  }, [person, id, seen, step]);
   // The setter that the router gives is another one after each change of the address.
   const set = useRef(setSearch);
   useEffect(() => {
@@ -190,7 +204,7 @@ function Workplace() {
       <SaveTrouble presence={presence} />
       <Columns>
         <Side>
-          <LookHead reader={frames.reader} onHistory={actions.history} />
+          <LookHead reader={frames.reader} picture={chosen} onHistory={actions.history} />
           <Recipe reader={frames.reader} picture={chosen} onAdd={actions.add} onKeep={actions.keep} />
         </Side>
         <Middle>
@@ -231,27 +245,39 @@ export function BenchPage() {
     return (
       <Plain>
         <Notice>{wordsFor(error)}</Notice>
+        <Link to="/start">To the start</Link>
       </Plain>
     );
   return first?.id === id ? <OpenBench key={id} entry={first} /> : <Plain>Opening the look…</Plain>;
 }
 
-/** The look edited last, or the first one to be made. */
+/** The look that the person was at last in this browser, or worked at last; who has none, the newest of the team's, or the first one to be made. */
 export function BenchStart() {
-  const { data: looks, error } = useQuery(firstEntries({ kinds: ["look"] }, 1));
+  const { data: here } = useQuery(session);
+  const place = lastPlace(here?.person?.username ?? "");
+  const { data: own, error: noOwn } = useQuery({ ...startQuery, enabled: place === null });
+  const { data: looks, error: noLooks } = useQuery({
+    ...firstEntries({ kinds: ["look"] }, 1),
+    enabled: place === null,
+  });
+  const error = noOwn ?? noLooks;
   const make = useMakeLook();
   const mayDesign = useMay("design");
-  // What is to be looked at stands in the address already, as after bringing in a picture.
+  // What is to be looked at stands in the address already, as after bringing in a picture: it goes before what was seen last.
   const [search] = useSearchParams();
+  if (place) {
+    const asked = new URLSearchParams(place.search);
+    for (const [name, value] of search) asked.set(name, value);
+    return <Navigate to={placeOf({ ...place, search: asked.toString() })} replace />;
+  }
   if (error)
     return (
       <Plain>
         <Notice>{wordsFor(error)}</Notice>
       </Plain>
     );
-  if (!looks) return <Plain>Opening the Bench…</Plain>;
-  const [last] = looks.entries;
-  const opened = make.data?.id ?? last?.id;
+  if (!looks || !own) return <Plain>Opening the Bench…</Plain>;
+  const opened = make.data?.id ?? own.looks[0]?.id ?? looks.entries[0]?.id;
   if (opened !== undefined)
     return <Navigate to={{ pathname: `/bench/${opened}`, search: search.toString() }} replace />;
   return (

@@ -22,13 +22,19 @@ const Root = styled.header`
   background: ${(p) => p.theme.tokens.glaze};
   border-bottom: 1px solid ${(p) => p.theme.tokens.line};
 `;
-const Word = styled.span`
+const Word = styled(NavLink)`
   display: flex;
   align-items: center;
+  align-self: stretch;
   gap: 8px;
   font-weight: 600;
   font-size: 17px;
   letter-spacing: -0.02em;
+  color: inherit;
+  border-block: 2px solid transparent;
+  &.active {
+    border-bottom-color: ${(p) => p.theme.tokens.accent};
+  }
 `;
 const Nav = styled.nav`
   display: flex;
@@ -187,7 +193,7 @@ export function TopBar({ children }: { children: ReactNode }) {
   return (
     <SlotContext.Provider value={slot}>
       <Root>
-        <Word>
+        <Word to="/start" aria-label="Saucer: to the start page">
           <Mark />
           Saucer
         </Word>

@@ -23,13 +23,19 @@ export interface BenchState {
 
 const MOST_CHANGES = 100;
 
-export function opened(look: Look, past: readonly Change[] = [], future: readonly Change[] = []): BenchState {
+/** step: that is in hand, where it is there */
+export function opened(
+  look: Look,
+  past: readonly Change[] = [],
+  future: readonly Change[] = [],
+  step: string | null = null,
+): BenchState {
   const whole = withIds(look);
-  const first = flat(whole.steps ?? [])[0]?.id ?? null;
+  const found = listed(whole.steps ?? []).find((one) => one.id === step)?.id ?? null;
   return {
     look: whole,
-    selected: first,
-    marked: first === null ? [] : [first],
+    selected: found,
+    marked: found === null ? [] : [found],
     trial: null,
     past,
     future,
@@ -71,7 +77,7 @@ function kept(state: BenchState): BenchState {
   const ids = new Set(listed(state.look.steps ?? []).map((step) => step.id));
   const marked = state.marked.filter((id) => ids.has(id));
   const selected =
-    state.selected !== null && ids.has(state.selected)
+    state.selected === null || ids.has(state.selected)
       ? state.selected
       : (marked[0] ?? flat(state.look.steps ?? [])[0]?.id ?? null);
   if (selected === state.selected && marked.length === state.marked.length) return state;

@@ -71,20 +71,24 @@ export function useViewPart<Part>(part: (view: View) => Part): Part {
   return useSyncExternalStore(view.subscribe, () => part(view.get()));
 }
 
-function startState(entry: LookOut, mayEdit: boolean): { state: BenchState; unsaved: boolean } {
-  if (!mayEdit) return { state: opened(entry.draft, [], []), unsaved: false };
+function startState(entry: LookOut, mayEdit: boolean, step: string | null): { state: BenchState; unsaved: boolean } {
+  if (!mayEdit) return { state: opened(entry.draft, [], [], step), unsaved: false };
   const kept = keptDraft(entry.id);
   const { past, future } = keptHistory(entry.id);
   return kept
-    ? { state: opened(kept.look, past, future), unsaved: true }
-    : { state: opened(entry.draft, past, future), unsaved: false };
+    ? { state: opened(kept.look, past, future, step), unsaved: true }
+    : { state: opened(entry.draft, past, future, step), unsaved: false };
 }
 
-/** Opens a look: its draft, what this browser kept of it, and the saving of what follows. */
-export function useOpenBench(first: LookOut, search: URLSearchParams): { bench: Bench; saving: Saving } {
+/** Opens a look: its draft, what this browser kept of it, and the saving of what follows. step: what was in hand when it was left */
+export function useOpenBench(
+  first: LookOut,
+  search: URLSearchParams,
+  step: string | null = null,
+): { bench: Bench; saving: Saving } {
   const client = useQueryClient();
   const mayEdit = useMay("design") && first.may_change;
-  const [start] = useState(() => startState(first, mayEdit));
+  const [start] = useState(() => startState(first, mayEdit, step));
   const [store] = useState(() => new BenchStore(start.state));
   const [view] = useState(() => new ViewStore(fromSearch(search)));
   const [picker] = useState(() => new Picker());

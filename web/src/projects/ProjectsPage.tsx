@@ -1,16 +1,19 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { useMemo, useState } from "react";
+import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../api/client";
 import { encodings as encodingsQuery } from "../api/encodings";
 import { projects as projectsQuery, useMakeProject } from "../api/projects";
 import { useMay } from "../api/session";
+import type { ProjectLine } from "../api/types";
+import { useKept } from "../browser/kept";
 import { Primary } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { Picker } from "../kit/Picker";
 import { TextBox } from "../kit/TextBox";
 import { withoutMarks } from "../kit/PlainList";
+import { ProjectRow } from "../media/ProjectRow";
 
 const Page = styled.main`
   overflow-y: auto;
@@ -29,30 +32,21 @@ const Page = styled.main`
     color: ${(p) => p.theme.tokens.soft};
   }
 `;
+const Head = styled.header`
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  margin-bottom: 14px;
+  h1 {
+    margin: 0 auto 0 0;
+  }
+  > div:nth-child(2) {
+    width: 270px;
+  }
+`;
 const List = styled.ul`
   ${withoutMarks}
   border-top: 1px solid ${(p) => p.theme.tokens.line};
-  a {
-    display: grid;
-    grid-template-columns: minmax(0, 1fr) 90px 110px;
-    gap: 16px;
-    padding: 10px 4px;
-    color: inherit;
-    border-bottom: 1px solid ${(p) => p.theme.tokens.line};
-  }
-  a:hover {
-    background: ${(p) => p.theme.tokens.hush};
-  }
-  b {
-    display: block;
-    font-weight: 600;
-    color: ${(p) => p.theme.tokens.ink};
-    overflow-wrap: anywhere;
-  }
-  small,
-  a > span {
-    color: ${(p) => p.theme.tokens.soft};
-  }
 `;
 const Form = styled.form`
   display: grid;
@@ -96,32 +90,64 @@ function NewProject() {
   );
 }
 
-/** Every project that the person may see. */
+type Order = "worked" | "name" | "created";
+const orders: readonly { id: Order; name: string }[] = [
+  { id: "worked", name: "Worked at last" },
+  { id: "name", name: "By name" },
+  { id: "created", name: "Newest first" },
+];
+const readOrder = (found: unknown): Order => orders.find((one) => one.id === found)?.id ?? "worked";
+
+/** Those in which every word stands somewhere: in the name, the code, or who works there. */
+export function arrangeProjects(all: readonly ProjectLine[], search: string, order: Order): readonly ProjectLine[] {
+  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  const found = all.filter((one) => {
+    const text = [one.name, one.code, ...one.people].join(" ").toLowerCase();
+    return words.every((word) => text.includes(word));
+  });
+  return found.sort((a, b) =>
+    order === "name" ? a.name.localeCompare(b.name) : Date.parse(b[order]) - Date.parse(a[order]),
+  );
+}
+
+/** Every project that the person may see, each with a strip of its shots. */
 export function ProjectsPage() {
   const { data: projects, error } = useQuery(projectsQuery);
   const mayDesign = useMay("design");
+  const [search, setSearch] = useState("");
+  const [order, setOrder] = useKept("projects-order", readOrder);
+  const shown = useMemo(() => arrangeProjects(projects ?? [], search, order), [projects, search, order]);
   return (
     <Page>
       <section>
-        <h1>Projects</h1>
+        <Head>
+          <h1>Projects</h1>
+          <TextBox
+            label="Find a project"
+            hideLabel
+            type="search"
+            value={search}
+            onChange={setSearch}
+            placeholder="A name, a code, or who works there"
+          />
+          <Picker
+            label="Order"
+            hideLabel
+            value={order}
+            options={orders}
+            onChange={(next) => setOrder(readOrder(next))}
+          />
+        </Head>
         {error && <Notice>{wordsFor(error)}</Notice>}
         {projects?.length === 0 && (
           <p>There is no project yet.{mayDesign ? " Make one at the right." : " A designer can make the first one."}</p>
         )}
-        {projects && projects.length > 0 && (
+        {projects && projects.length > 0 && shown.length === 0 && <p>No project has all of these words.</p>}
+        {shown.length > 0 && (
           <List aria-label="Projects">
-            {projects.map((one) => (
+            {shown.map((one) => (
               <li key={one.id}>
-                <Link to={`/projects/${String(one.id)}`}>
-                  <span>
-                    <b>{one.name}</b>
-                    <small>{[one.code, one.by, one.closed ? "closed" : ""].filter(Boolean).join(", ")}</small>
-                  </span>
-                  <span>
-                    {one.shots} {one.shots === 1 ? "shot" : "shots"}
-                  </span>
-                  <span>{one.created.slice(0, 10)}</span>
-                </Link>
+                <ProjectRow project={one} />
               </li>
             ))}
           </List>

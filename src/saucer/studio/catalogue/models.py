@@ -70,6 +70,8 @@ class VersionState(models.TextChoices):
 
 
 NOT_DELETED = Q(deleted=None)
+LISTED = Q(deleted=None, begun=True)
+"""What lists, counts and searches have: a look in which nothing is done yet is nobody's business."""
 
 
 def standing(prefix: str = "") -> Q:
@@ -121,6 +123,7 @@ class Entry(models.Model):
         models.CharField(max_length=64), null=True, help_text="SHA-256 of the LUTs that a look or preset names; none: not told yet"
     )
     created = models.DateTimeField(auto_now_add=True)
+    begun = models.BooleanField(default=True, help_text="is there something in it, or did it ever get a version?")
     shown_at = models.DateTimeField()
     shown_hash = models.CharField(max_length=64, blank=True, help_text="of what the wall shows")
     deleted = models.DateTimeField(null=True, blank=True)

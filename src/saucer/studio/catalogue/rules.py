@@ -114,8 +114,8 @@ def add_version(
         made_by=person,
         from_version=from_version,
     )
-    entry.latest, entry.state, entry.shown_at = version, version.state, timezone.now()
-    entry.save(update_fields=["latest", "state", "shown_at"])
+    entry.latest, entry.state, entry.shown_at, entry.begun = version, version.state, timezone.now(), True
+    entry.save(update_fields=["latest", "state", "shown_at", "begun"])
     return version
 
 
@@ -126,6 +126,7 @@ class Shown:
     expects, gives: encodings; health: of a LUT; formats: of its files; uses: SHA-256 of the LUTs it names
 
     seen: what known colours become, None where that cannot be told; view: by which it was seen, where it states none itself
+    begun: is there something in it?
     """
 
     hash: str
@@ -136,6 +137,7 @@ class Shown:
     uses: tuple[str, ...] = ()
     seen: np.ndarray | None = None
     view: View = "plain"
+    begun: bool = True
 
 
 def show(entry: Entry, shown: Shown) -> None:
@@ -151,7 +153,8 @@ def keep_shown(entry: Entry, shown: Shown) -> None:
     if entry.kind != Kind.LOOK:
         entry.formats = sorted(set(shown.formats))
     entry.uses = sorted(set(shown.uses))
-    entry.save(update_fields=["expects", "gives", "health", "formats", "uses"])
+    entry.begun = shown.begun or entry.latest_id is not None
+    entry.save(update_fields=["expects", "gives", "health", "formats", "uses", "begun"])
     _keep_character(entry, shown)
     describe_for_search(entry)
 

@@ -32,7 +32,7 @@ def shown_as(look: Look, content_hash: str) -> catalogue.Shown:
         seen = see_look(look, at_hand)
     except (SaucerError, Refusal):
         seen = None  # it uses a LUT or an encoding that is gone: the look can still be kept, and mended
-    return catalogue.Shown(content_hash, look.input, look.output, uses=tuple(lut_hashes(look)), seen=seen)
+    return catalogue.Shown(content_hash, look.input, look.output, uses=tuple(lut_hashes(look)), seen=seen, begun=bool(look.steps))
 
 
 def create(person: Person, look: Look, from_version: Version | None = None, **fields: Any) -> LookDraft:

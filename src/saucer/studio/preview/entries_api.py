@@ -46,7 +46,7 @@ class LutCard(BaseModel):
 
 
 class EntryOut(BaseModel):
-    """One card. shows changes whenever the entry would look different."""
+    """One card. shows changes whenever the entry would look different; own: is it the asking person's?"""
 
     kind: Kind
     id: int
@@ -59,6 +59,7 @@ class EntryOut(BaseModel):
     tags: list[str]
     state: VersionState
     favourite: bool
+    own: bool
     may_change: bool
     may_pass_on: PassOn
     expects: str
@@ -128,7 +129,7 @@ class WantedIn(Schema):
         return Wanted(
             self.q, tuple(self.kind), tuple(self.category), tuple(self.tag), tuple(self.in_state), tuple(self.expects),
             tuple(self.format), tuple(self.health), tuple(self.may_pass_on), tuple(self.owner), person.pk if self.favourite else None,
-            self.days, self.ending, self.used, self.order,
+            self.days, self.ending, self.used, self.order, person.pk,
         )  # fmt: skip
 
 
@@ -175,6 +176,7 @@ def cards_of(found: list[Entry], person: Person) -> list[EntryOut]:
             kind=Kind(entry.kind), id=entry.pk, name=entry.name, detail=details[entry.pk][0], shows=entry.shown_hash[:16],
             by=entry.author or (entry.owner.shown_name if entry.owner else ""), at=entry.shown_at, category=entry.category_path,
             tags=tags.get(entry.pk, []), state=VersionState(entry.state), favourite=entry.pk in favourites,
+            own=entry.owner_id == person.pk,
             may_change=may_change(person, entry.owner_id), may_pass_on=PassOn(entry.may_pass_on), expects=entry.expects,
             gives=entry.gives, health=entry.health, formats=entry.formats, character=character_out(entry), lut=details[entry.pk][1],
         ),

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import asdict
 from datetime import datetime
 from typing import Annotated
 
-from django.db.models import Count, Q
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field
@@ -13,22 +14,53 @@ from pydantic import Field
 from saucer.core.colour.rendering import View
 from saucer.studio.common.reading import tell_each
 from saucer.studio.people.access import designer
+from saucer.studio.people.models import Person
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.projects import rules
-from saucer.studio.projects.models import MemberRole
+from saucer.studio.projects.models import MemberRole, Project
 from saucer.studio.projects.story.answers import ProjectOut, tell_project
+from saucer.studio.projects.story.overview import overview_of
 
 router = Router(tags=["projects"])
 
 
+class StripShotOut(Schema):
+    """shows: changes whenever the shot would look different"""
+
+    shot: int
+    code: str
+    shows: str
+
+
+class LastDeliveryOut(Schema):
+    number: int
+    files: int
+    made: datetime
+
+
 class ProjectLine(Schema):
+    """people: who leads it first; mine: what the person who asks does in it, "" where they are no member
+
+    misfits: shots that were one when they were last measured; newer: entries on its shots of which a newer version is offered
+    strip: its first shots; worked: when something was last put on its shots, or left it
+    """
+
     id: int
     name: str
     code: str
     by: str
     closed: bool
     created: datetime
+    worked: datetime
     shots: int
+    scenes: int
+    approved: int
+    misfits: int
+    newer: int
+    strip: list[StripShotOut]
+    last: LastDeliveryOut | None
+    people: list[str]
+    mine: str
 
 
 class ProjectIn(Schema):
@@ -61,15 +93,22 @@ class ProjectChange(Schema):
 
 @router.get("", response=list[ProjectLine])
 def list_projects(request: HttpRequest) -> list[ProjectLine]:
-    """Those that the person may see, the newest first."""
-    found = rules.list_projects(person_of(request)).annotate(n=Count("scenes__shots", filter=Q(scenes__shots__deleted=None)))
-    return tell_each(
-        found,
+    """Those that the person may see, the one that was worked at last first."""
+    person = person_of(request)
+    return tell_lines(list(rules.list_projects(person)), person)
+
+
+def tell_lines(projects: Sequence[Project], person: Person) -> list[ProjectLine]:
+    """As lists of projects have them, the one that was worked at last first."""
+    seen = overview_of(projects, person)
+    lines = tell_each(
+        projects,
         lambda one: ProjectLine(
             id=one.pk, name=one.name, code=one.code, by=one.owner.shown_name if one.owner else "", closed=one.closed, created=one.created,
-            shots=one.n,
+            **asdict(seen[one.pk]),
         ),
     )  # fmt: skip
+    return sorted(lines, key=lambda one: one.worked, reverse=True)
 
 
 @router.post("", response=ProjectOut, auth=designer("make projects"))

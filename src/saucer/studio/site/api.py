@@ -47,6 +47,7 @@ from saucer.studio.projects.grade.seeing_api import router as shot_seeing_router
 from saucer.studio.projects.grade.sharing_api import router as sharing_router
 from saucer.studio.projects.story.api import router as shots_router
 from saucer.studio.site.parsing import CountingParser
+from saucer.studio.start.api import router as start_router
 
 log = logging.getLogger("saucer.api")
 NO_DATABASE = "The server cannot reach its database at the moment. What you do is kept here and saved once it can."
@@ -78,6 +79,7 @@ api = Api(
 )  # fmt: skip
 for _prefix, _router in (
     ("", people_router),
+    ("", start_router),
     ("/encodings", encodings_router),
     ("/pictures", pictures_router),
     ("/footage", footage_router),

@@ -1,4 +1,4 @@
-"""Taking away for good what was deleted 30 days ago, files that nothing refers to, and previews that nobody looked at."""
+"""Taking away for good what was deleted long ago, looks never begun, files that nothing refers to, previews that nobody looked at."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ from saucer.studio.common.clock import database_now, look_at_clock, why_not_trus
 from saucer.studio.common.models import Blob
 from saucer.studio.common.store import discard
 from saucer.studio.jobs.models import Job, State
-from saucer.studio.looks.models import LookDraft
+from saucer.studio.looks.models import LookDraft, Presence
 from saucer.studio.luts.models import Lut, LutFile, Pack
 from saucer.studio.people.deleting import KEPT_FOR
 from saucer.studio.people.rules import record
@@ -69,7 +69,7 @@ def sweep(dry_run: bool = False, now: datetime | None = None) -> Swept:
     swept = Swept()
     try:
         with transaction.atomic():
-            swept.entries = _purge_entries(before)
+            swept.entries = _purge_entries(Q(deleted__lt=before) | _never_begun(now))
             gone = Q(deleted__lt=before) | Q(passing=True, deleted__lt=now) | Q(passing=True, created__lt=now - PASSING_FOR)
             Board.objects.filter(deleted__lt=before).delete()
             Project.objects.filter(deleted__lt=before).delete()
@@ -118,10 +118,20 @@ class _Undone(Exception):
     """The transaction was only to see what would go."""
 
 
-def _purge_entries(before: datetime) -> int:
-    """Entries deleted before then, with their versions and LUTs; those that something still uses stay, LUTs that a look names too."""
+UNTOUCHED_FOR = timedelta(days=1)
+"""After that a look in which nothing was ever done goes."""
+
+
+def _never_begun(now: datetime) -> Q:
+    """Looks without a step and without a version that nobody has touched for a day, nor has open."""
+    opened = Presence.objects.filter(seen__gt=now - UNTOUCHED_FOR).values("look")
+    return Q(begun=False, latest=None, look_draft__edited__lt=now - UNTOUCHED_FOR) & ~Q(pk__in=opened)
+
+
+def _purge_entries(which: Q) -> int:
+    """Entries, with their versions and LUTs; those that something still uses stay, LUTs that a look names too."""
     gone = 0
-    for entry in Entry.objects.filter(deleted__lt=before):
+    for entry in Entry.objects.filter(which):
         if any(_is_named(sha256) for sha256 in LutFile.objects.filter(lut__version__entry=entry).values_list("blob", flat=True)):
             continue
         try:

@@ -1,22 +1,19 @@
-import { ChevronDown, History, Redo2, Undo2 } from "lucide-react";
-import { useQuery } from "@tanstack/react-query";
+import { History, Redo2, Undo2 } from "lucide-react";
 import { memo, useState } from "react";
-import { Button, Menu as AriaMenu, MenuItem, MenuTrigger, Separator } from "react-aria-components";
-import { useNavigate } from "react-router";
+import { Button } from "react-aria-components";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
-import { firstEntries } from "../../api/shelf";
 import { useMay } from "../../api/session";
-import { useMakeLook } from "../../api/looks";
-import { IconButton } from "../../kit/Button";
+import type { Picture } from "../../api/types";
+import { IconButton, Secondary } from "../../kit/Button";
 import { Fingerprint } from "../../kit/Disc";
 import { Notice } from "../../kit/Notice";
-import { Menu } from "../../kit/Picker";
 import { StrengthBar } from "../../kit/StrengthBar";
 import type { Reader } from "../../look/frames/reader";
 import { useBench, useBenchPart, useSaving } from "../../look/useBench";
 import { useReading } from "../../look/frames/useFrames";
-import { oneLine } from "../../kit/oneLine";
+import { LookChooser } from "./LookChooser";
+import { useOwnCopy } from "./useOwnCopy";
 
 const Root = styled.header`
   display: grid;
@@ -83,20 +80,14 @@ const Row = styled.div`
     color: ${(p) => p.theme.tokens.ink};
   }
 `;
-const Item = styled(MenuItem)`
-  padding: 5px 10px;
-  border-radius: 5px;
-  cursor: pointer;
-  max-width: 260px;
-  ${oneLine}
-  &[data-focused] {
-    background: ${(p) => p.theme.tokens.accentWash};
-  }
-`;
-const Rule = styled(Separator)`
-  height: 1px;
-  background: ${(p) => p.theme.tokens.line};
-  margin: 4px 0;
+const Own = styled.div`
+  grid-column: 1 / 3;
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 8px;
+  font-size: ${(p) => p.theme.tokens.size.small};
+  color: ${(p) => p.theme.tokens.soft};
 `;
 const Blank = styled.div`
   width: 54px;
@@ -105,23 +96,23 @@ const Blank = styled.div`
   background: ${(p) => p.theme.tokens.hush};
 `;
 
-const MOST_LISTED = 40;
+interface Props {
+  readonly reader: Reader;
+  readonly picture: Picture | undefined;
+  readonly onHistory: () => void;
+}
 
 /** The look's name, fingerprint, encoding and strength; other looks; undo and redo. */
-export const LookHead = memo(function LookHead({ reader, onHistory }: { reader: Reader; onHistory: () => void }) {
+export const LookHead = memo(function LookHead({ reader, picture, onHistory }: Props) {
   const fingerprint = useReading(reader, (readings) => readings.fingerprint);
   const { store, mayEdit } = useBench();
   const mayDesign = useMay("design");
   const { entry } = useSaving();
   const lookName = useBenchPart((state) => state.look.name ?? "");
-  const input = useBenchPart((state) => state.look.input ?? "srgb");
-  const output = useBenchPart((state) => state.look.output ?? "srgb");
   const strength = useBenchPart((state) => state.look.strength ?? 1);
   const undone = useBenchPart((state) => state.past.at(-1)?.name);
   const redone = useBenchPart((state) => state.future.at(-1)?.name);
-  const { data: looks } = useQuery(firstEntries({ kinds: ["look"] }, MOST_LISTED + 1));
-  const make = useMakeLook();
-  const navigate = useNavigate();
+  const own = useOwnCopy();
   const [name, setName] = useState<string | null>(null);
   const latest = entry.versions[0];
   const state = !latest
@@ -134,11 +125,6 @@ export const LookHead = memo(function LookHead({ reader, onHistory }: { reader: 
     const next = name?.trim();
     setName(null);
     if (next && next !== lookName) store.edit("Rename", (before) => ({ ...before, name: next }));
-  }
-
-  async function makeNew() {
-    const made = await make.mutateAsync({ name: "Untitled look", input, output, steps: [] });
-    await navigate(`/bench/${made.id}`);
   }
 
   return (
@@ -159,31 +145,7 @@ export const LookHead = memo(function LookHead({ reader, onHistory }: { reader: 
               event.stopPropagation();
             }}
           />
-          <MenuTrigger>
-            <IconButton as={Button} aria-label="Other looks">
-              <ChevronDown aria-hidden />
-            </IconButton>
-            <Menu placement="bottom end">
-              <AriaMenu
-                aria-label="Other looks"
-                onAction={(key) =>
-                  void (key === "new" ? makeNew() : navigate(key === "all" ? "/shelf" : `/bench/${String(key)}`))
-                }
-              >
-                {mayDesign && <Item id="new">New look</Item>}
-                {mayDesign && <Rule />}
-                {(looks?.entries ?? [])
-                  .filter((one) => one.id !== entry.id)
-                  .slice(0, MOST_LISTED)
-                  .map((one) => (
-                    <Item key={one.id} id={one.id} textValue={one.name}>
-                      {one.name}
-                    </Item>
-                  ))}
-                {(looks?.total ?? 0) > MOST_LISTED && <Item id="all">All {looks?.total} looks, on the Shelf</Item>}
-              </AriaMenu>
-            </Menu>
-          </MenuTrigger>
+          <LookChooser picture={picture} />
         </NameRow>
         <State onPress={onHistory} aria-label={`History: ${state}`}>
           {state}
@@ -220,7 +182,15 @@ export const LookHead = memo(function LookHead({ reader, onHistory }: { reader: 
           </IconButton>
         </span>
       </Row>
-      {make.error && <Notice>{wordsFor(make.error)}</Notice>}
+      {!mayEdit && mayDesign && (
+        <Own>
+          <span>{entry.by ? `By ${entry.by}: to look at only.` : "To look at only."}</span>
+          <Secondary isPending={own.isPending} onPress={own.make}>
+            Make your own of it
+          </Secondary>
+        </Own>
+      )}
+      {own.error && <Notice>{wordsFor(own.error)}</Notice>}
     </Root>
   );
 });

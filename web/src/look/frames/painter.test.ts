@@ -45,7 +45,9 @@ class Drawn {
 const bitmap = () => new Drawn() as Drawn & ImageBitmap;
 
 function opened(pictures: Picture[] = [pictureOf(7)]) {
-  const store = new BenchStore(openedLook({ input: "srgb", output: "srgb", steps: [{ kind: "tone", id: "t" }] }));
+  const store = new BenchStore(
+    openedLook({ input: "srgb", output: "srgb", steps: [{ kind: "tone", id: "t" }] }, [], [], "t"),
+  );
   const view = new ViewStore(fromSearch(new URLSearchParams()));
   const painter = new Painter(1, store, view);
   painter.open();

@@ -1,5 +1,5 @@
 import { GripVertical, MessageSquare, X } from "lucide-react";
-import { markOf } from "../../api/shelf";
+import { characterOf, markOf } from "../../api/shelf";
 import { useState } from "react";
 import { Button, Dialog, DialogTrigger } from "react-aria-components";
 import { Link } from "react-router";
@@ -13,7 +13,6 @@ import { Notice } from "../../kit/Notice";
 import { Menu } from "../../kit/Picker";
 import { WordList } from "../../kit/PlainList";
 import { TextBox } from "../../kit/TextBox";
-import { characterOf } from "../wall/Card";
 import { oneLine } from "../../kit/oneLine";
 
 const Root = styled.div`

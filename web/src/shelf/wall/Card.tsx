@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { markOf } from "../../api/shelf";
+import { characterOf, markOf, previewOf } from "../../api/shelf";
 import styled from "styled-components";
 import type { Entry, Picture } from "../../api/types";
 import { Fingerprint } from "../../kit/Disc";
@@ -61,11 +61,7 @@ export function Preview({ entry, picture }: { entry: Entry; picture: Picture }) 
         setWipe(((event.clientX - box.left) / box.width) * 100);
       }}
     >
-      <img
-        src={`/api/shelf/entries/${String(entry.id)}/preview.jpg?picture=${picture.id}&state=${entry.shows}-${picture.state}`}
-        alt={`${picture.name} through ${entry.name}`}
-        draggable={false}
-      />
+      <img src={previewOf(entry, picture)} alt={`${picture.name} through ${entry.name}`} draggable={false} />
       {wipe !== null && (
         <>
           <img
@@ -80,9 +76,6 @@ export function Preview({ entry, picture }: { entry: Entry; picture: Picture }) 
     </Image>
   );
 }
-
-/** What an entry does, in a few words. */
-export const characterOf = (entry: Entry) => entry.character?.words.join(", ") ?? "";
 
 /** An entry on the picture of choice. */
 export function Card({ entry, picture }: { entry: Entry; picture: Picture | undefined }) {

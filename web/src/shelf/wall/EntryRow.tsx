@@ -1,9 +1,9 @@
 import styled from "styled-components";
-import { markOf } from "../../api/shelf";
+import { characterOf, markOf } from "../../api/shelf";
 import type { Entry, Picture } from "../../api/types";
 import { Fingerprint } from "../../kit/Disc";
 import { passOnNames, stateNames } from "../words";
-import { Preview, characterOf } from "./Card";
+import { Preview } from "./Card";
 import { oneLine } from "../../kit/oneLine";
 
 const Row = styled.div`

@@ -97,7 +97,7 @@ export function Filters({ counts, wanted, onChange, address }: Props) {
               aria-pressed={wanted.favourite}
               onClick={() => onChange({ ...wanted, favourite: !wanted.favourite })}
             >
-              <b>My favourites</b> <span>{mine}</span>
+              <b>Starred</b> <span>{mine}</span>
             </Line>
           </li>
         </ul>

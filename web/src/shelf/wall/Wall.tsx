@@ -15,6 +15,7 @@ import {
 } from "react-aria-components";
 import styled from "styled-components";
 import type { Entry, Picture } from "../../api/types";
+import { Star } from "../../entries/Star";
 import type { Layout } from "./address";
 import { Card } from "./Card";
 import { EntryLine, EntryRow } from "./EntryRow";
@@ -75,11 +76,24 @@ const Tick = styled(CheckboxButton)`
     }
   }
 `;
-/** At the other corner of the picture; in sight as the tick is. */
-const Like = styled(Button)`
+/** At the other corner of the picture; in sight as the tick is, and always where it is set. */
+const Starred = styled(Star)`
   position: absolute;
   top: 8px;
   right: 8px;
+  z-index: 1;
+  opacity: 0;
+  &[data-selected],
+  [data-hovered] > * > &,
+  [data-focus-visible-within] > * > &,
+  [data-focus-visible] > * > & {
+    opacity: 1;
+  }
+`;
+const Like = styled(Button)`
+  position: absolute;
+  top: 8px;
+  right: 38px;
   z-index: 1;
   display: grid;
   place-items: center;
@@ -167,6 +181,7 @@ export function Wall({ entries, layout, pictures, chosen, onChosen, isLoading, o
                   <CheckMark aria-hidden />
                 </Tick>
               </CheckboxField>
+              <Starred entry={entry} onPicture />
               <Like aria-label={`More like ${entry.name}`} onPress={() => onLike(entry)}>
                 <Approx aria-hidden />
               </Like>

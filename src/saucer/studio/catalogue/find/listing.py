@@ -10,8 +10,8 @@ from datetime import datetime
 from typing import Any
 
 import numpy as np
-from django.db.models import Case, F, IntegerField, Q, QuerySet, Value, When
-from django.db.models.functions import Abs
+from django.db.models import Case, Exists, F, FloatField, IntegerField, OuterRef, Q, QuerySet, Value, When
+from django.db.models.functions import Abs, Cast, Extract
 
 from saucer.core.reports.character import PROBES, likeness
 from saucer.studio.catalogue.find.wanted import Order, Wanted, filter_entries, understand
@@ -51,6 +51,7 @@ def _by_measure(measure: str, falls: bool) -> _Ordering:
 
 _ORDERINGS: dict[Order, _Ordering] = {
     "newest": _Ordering("shown_at", True, datetime.fromisoformat),
+    "mine": _Ordering("weight", True, float),
     "name": _Ordering("name", False, str),
     "cooler": _by_measure("warmth", False), "warmer": _by_measure("warmth", True),
     "softer": _by_measure("contrast", False), "harder": _by_measure("contrast", True),
@@ -67,7 +68,9 @@ def list_page(wanted: Wanted, cursor: str = "", size: int = PAGE) -> Page:
     found, near = filter_entries(wanted), bool(wanted.meant)
     total = found.count()
     ordering = _ORDERINGS[wanted.order]
-    if wanted.order == "newest" and wanted.search.strip():
+    if wanted.order == "mine":
+        found = _mine_first(found, wanted)
+    elif wanted.order == "newest" and wanted.search.strip():
         found, ordering = _rank(found, wanted.search), _BEST
     elif ordering.field.startswith("character__"):
         found = found.filter(character__isnull=False)
@@ -100,6 +103,17 @@ def _rank(found: QuerySet[Entry], search: str) -> QuerySet[Entry]:
         When(character__words__overlap=words.lower().split(), then=Value(1)),
     )
     return found.annotate(rank=Case(*ranks, default=Value(0), output_field=IntegerField()))
+
+
+def _mine_first(found: QuerySet[Entry], wanted: Wanted) -> QuerySet[Entry]:
+    """What has the person's star, then what is theirs, then the rest; the newest first. What was searched for is before all of that."""
+    starred = Entry.favourite_of.through.objects.filter(person=wanted.person, entry=OuterRef("pk"))
+    mine = Case(When(Exists(starred), then=Value(2)), When(owner=wanted.person, then=Value(1)), default=Value(0))
+    ranked = _rank(found, wanted.search) if wanted.search.strip() else found.annotate(rank=Value(0))
+    # Seconds since 1970 have ten digits; in a double there is room for both above them, to a thousandth of a second. Cast, as the
+    # database computes with more digits than a page's cursor gives back to it.
+    since = Extract("shown_at", "epoch", output_field=FloatField())
+    return ranked.annotate(weight=Cast(F("rank") * 1e11 + mine * 1e10 + since, FloatField()))
 
 
 def list_categories() -> list[str]:
@@ -135,7 +149,7 @@ class Like:
 
 
 def list_alike(pk: int, most: int = 24) -> list[Like]:
-    """What does most nearly what an entry does, the nearest first; of all that are not deleted. Raises: NotFound, NotPossible"""
+    """What does most nearly what an entry does, the nearest first; of all that lists have. Raises: NotFound, NotPossible"""
     own = Character.objects.select_related("entry").filter(pk=pk, entry__deleted=None).first()
     if own is None:
         if not Entry.objects.filter(pk=pk, deleted=None).exists():
@@ -152,7 +166,7 @@ def list_alike(pk: int, most: int = 24) -> list[Like]:
         ("white", 0.5),
     ):
         far = far + Abs(F(measure) - Value(getattr(own, measure))) * Value(weight)
-    near = Character.objects.filter(entry__deleted=None).exclude(pk=pk).annotate(far=far).order_by("far", "pk")
+    near = Character.objects.filter(entry__deleted=None, entry__begun=True).exclude(pk=pk).annotate(far=far).order_by("far", "pk")
     rows = list(near.values_list("entry", "seen")[:CANDIDATES])
     if not rows:
         return []

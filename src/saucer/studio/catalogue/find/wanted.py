@@ -10,11 +10,23 @@ from typing import Any, Literal
 from django.db.models import F, Func, Q, QuerySet
 from django.utils import timezone
 
-from saucer.studio.catalogue.models import Category, Entry, Kind, PassOn
+from saucer.studio.catalogue.models import LISTED, Category, Entry, Kind, PassOn
 from saucer.studio.catalogue.spelling import respell
 
 Order = Literal[
-    "newest", "name", "cooler", "warmer", "softer", "harder", "quieter", "richer", "darker", "brighter", "gentler", "stronger"
+    "newest",
+    "mine",
+    "name",
+    "cooler",
+    "warmer",
+    "softer",
+    "harder",
+    "quieter",
+    "richer",
+    "darker",
+    "brighter",
+    "gentler",
+    "stronger",
 ]
 WITHOUT = "/"
 """In the place of a category's path: entries that have none."""
@@ -30,7 +42,7 @@ class Wanted:
     search: every word of it stands somewhere; categories: paths, with what lies below them; owners: numbers of people
     used: `yes`, a look or preset names it; `no`, none does: of LUTs only
     ending: may be passed on, but not for longer than ENDING_WITHIN
-    days: shown as it is since so many days; favourite_of: the number of a person
+    days: shown as it is since so many days; favourite_of: the number of a person; person: of who asks, by whom `mine` is ordered
     meant: further words of a search, each in the spellings of which any will do
     """
 
@@ -49,6 +61,7 @@ class Wanted:
     ending: bool = False
     used: str = ""
     order: Order = "newest"
+    person: int | None = None
     meant: tuple[tuple[str, ...], ...] = ()
 
     def but(self, facet: str) -> Wanted:
@@ -76,8 +89,8 @@ def understand(wanted: Wanted) -> Wanted:
 
 
 def filter_entries(wanted: Wanted) -> QuerySet[Entry]:
-    """Entries that are not deleted and fit."""
-    found: QuerySet[Entry] = Entry.objects.filter(deleted=None)
+    """Entries that are not deleted, do something, and fit."""
+    found: QuerySet[Entry] = Entry.objects.filter(LISTED)
     for facet, column in SCALARS.items():
         if chosen := getattr(wanted, facet):
             found = _any_of(column)(found, chosen)

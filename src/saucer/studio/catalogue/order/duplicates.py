@@ -41,7 +41,7 @@ def find_duplicates(person: Person, within: float) -> list[Alike]:
     Entries that do nothing are told as a group too. Raises: NotAllowed
     """
     require(person, Role.CURATOR, "look for duplicates")
-    rows = list(Character.objects.filter(entry__deleted=None).order_by("entry").values_list("entry", "seen"))
+    rows = list(Character.objects.filter(entry__deleted=None, entry__begun=True).order_by("entry").values_list("entry", "seen"))
     if not rows:
         return []
     seen = np.frombuffer(b"".join(bytes(data) for _, data in rows), np.float32).reshape(len(rows), PROBES, 3)

@@ -28,7 +28,7 @@ def as_tag(text: str) -> str:
 
 def list_tags(search: str = "", most: int = 200) -> list[tuple[str, int]]:
     """Names that hold these letters, with how many entries have each; the most used first, none that nothing has."""
-    used = Count("entries", filter=Q(entries__deleted=None))
+    used = Count("entries", filter=Q(entries__deleted=None, entries__begun=True))
     found = Tag.objects.filter(name__icontains=search.strip()).annotate(n=used).filter(n__gt=0)
     return list(found.order_by("-n", "name").values_list("name", "n")[:most])
 

@@ -1,0 +1,241 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { Search } from "lucide-react";
+import { useDeferredValue, useEffect, useMemo, useState, type ReactNode } from "react";
+import {
+  Autocomplete,
+  Collection,
+  Header,
+  Input,
+  ListBox,
+  ListBoxItem,
+  ListBoxSection,
+  TextField,
+} from "react-aria-components";
+import styled from "styled-components";
+import { characterOf, firstEntries, previewOf, useMarkFavourite } from "../api/shelf";
+import type { Entry, Kind } from "../api/types";
+import { oneLine } from "../kit/oneLine";
+import { useHeldKeys } from "../kit/useHeldKeys";
+import { groupsOf } from "./groups";
+import { StarInOption } from "./Star";
+
+const Root = styled.div`
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr) auto;
+  width: 400px;
+  height: min(560px, 72vh);
+`;
+const Field = styled(TextField)`
+  display: grid;
+  grid-template-columns: 18px 1fr;
+  align-items: center;
+  gap: 8px;
+  padding: 6px 10px;
+  border-bottom: 1px solid ${(p) => p.theme.tokens.line};
+  > svg {
+    width: 16px;
+    height: 16px;
+    color: ${(p) => p.theme.tokens.soft};
+  }
+  input {
+    border: 0;
+    background: none;
+    padding: 5px 0;
+    min-width: 0;
+    outline: none;
+  }
+`;
+const List = styled(ListBox<Shown>)`
+  overflow-y: auto;
+  padding: 0 4px 8px;
+  outline: none;
+`;
+const Title = styled(Header)`
+  padding: 10px 8px 3px;
+  font-weight: 600;
+  font-size: ${(p) => p.theme.tokens.size.small};
+  color: ${(p) => p.theme.tokens.soft};
+`;
+const Item = styled(ListBoxItem)`
+  display: grid;
+  grid-template-columns: 86px minmax(0, 1fr) 24px;
+  gap: 10px;
+  align-items: center;
+  padding: 4px 6px;
+  border-radius: 6px;
+  cursor: pointer;
+  outline: none;
+  &[data-hovered] {
+    background: ${(p) => p.theme.tokens.hush};
+  }
+  &[data-focused] {
+    background: ${(p) => p.theme.tokens.accentWash};
+  }
+  &[data-focus-visible] {
+    outline: 2px solid ${(p) => p.theme.tokens.accent};
+    outline-offset: -2px;
+  }
+  b,
+  small {
+    display: block;
+    ${oneLine}
+  }
+  b {
+    font-weight: 500;
+  }
+  small {
+    font-size: ${(p) => p.theme.tokens.size.small};
+    color: ${(p) => p.theme.tokens.soft};
+  }
+`;
+const Image = styled.span`
+  aspect-ratio: 16 / 9;
+  background: ${(p) => p.theme.tokens.hush};
+  border-radius: 3px;
+  overflow: hidden;
+  img {
+    width: 100%;
+    height: 100%;
+    object-fit: cover;
+    display: block;
+  }
+`;
+const Foot = styled.footer`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 14px;
+  padding: 8px 10px;
+  border-top: 1px solid ${(p) => p.theme.tokens.line};
+  font-size: ${(p) => p.theme.tokens.size.small};
+  color: ${(p) => p.theme.tokens.soft};
+`;
+const Nothing = styled.p`
+  padding: 18px 12px;
+  color: ${(p) => p.theme.tokens.soft};
+`;
+
+type Shown = ReturnType<typeof groupsOf>[number];
+const LISTED = 60;
+
+interface Props {
+  readonly label: string;
+  readonly kinds: readonly Kind[];
+  /** What each is shown on. */
+  readonly picture: { readonly id: number; readonly state: string } | undefined;
+  /** One that is not offered: what is in hand already. */
+  readonly except?: number;
+  readonly onChoose: (entry: Entry) => void;
+  /** What Shift and Enter do. */
+  readonly onOther?: { readonly name: string; readonly run: (entry: Entry) => void };
+  /** More that can be done from here. */
+  readonly children?: ReactNode;
+}
+
+/**
+ * A search over entries, each on the picture in view: what has a star first, then one's own, then the others, the newest first.
+ * Arrow keys walk while one types; Enter takes.
+ */
+export function EntryChooser({ label, kinds, picture, except, onChoose, onOther, children }: Props) {
+  const [search, setSearch] = useState("");
+  const asked = useDeferredValue(search.trim());
+  const { data, isPending, isPlaceholderData } = useQuery({
+    ...firstEntries({ search: asked, kinds, order: "mine" }, LISTED),
+    placeholderData: keepPreviousData,
+  });
+  const isSettled = !isPending && !isPlaceholderData && asked === search.trim();
+  const hold = useHeldKeys(isSettled);
+  const entries = useMemo(() => (data?.entries ?? []).filter((one) => one.id !== except), [data, except]);
+  const shown = useMemo(() => groupsOf(entries, asked !== ""), [entries, asked]);
+  const mark = useMarkFavourite();
+  const [focused, setFocused] = useState<number | null>(null);
+  const inHand = entries.find((one) => one.id === focused);
+  const total = data?.total ?? 0;
+
+  return (
+    <Root
+      onKeyDownCapture={(event) => {
+        const takes = event.key === "Enter" && event.shiftKey && onOther !== undefined;
+        const stars = event.code === "KeyS" && event.altKey;
+        if (!inHand || !(takes || stars)) {
+          hold(event);
+          return;
+        }
+        event.preventDefault();
+        event.stopPropagation();
+        if (takes) onOther.run(inHand);
+        else mark.mutate({ kind: inHand.kind, id: inHand.id, favourite: !inHand.favourite });
+      }}
+    >
+      <Autocomplete inputValue={search} onInputChange={setSearch}>
+        <Field aria-label={label} autoFocus>
+          <Search aria-hidden />
+          <Input placeholder="A name, or what it does" />
+        </Field>
+        <List
+          aria-label={label}
+          items={shown}
+          selectionMode="none"
+          dependencies={[picture]}
+          onAction={(key) => {
+            const one = entries.find((entry) => entry.id === key);
+            if (one) onChoose(one);
+          }}
+          renderEmptyState={() => (
+            <Nothing>
+              {isSettled ? "Nothing of that name, and nothing that does it." : "Looking on the Shelf …"}
+            </Nothing>
+          )}
+        >
+          {(group) => (
+            <ListBoxSection id={group.id}>
+              <Title>{group.name}</Title>
+              <Collection items={group.entries} dependencies={[picture]}>
+                {(entry) => (
+                  <Item id={entry.id} textValue={entry.name}>
+                    {({ isFocused }) => (
+                      <Line entry={entry} picture={picture} isFocused={isFocused} onFocused={setFocused} />
+                    )}
+                  </Item>
+                )}
+              </Collection>
+            </ListBoxSection>
+          )}
+        </List>
+      </Autocomplete>
+      <Foot>
+        {children}
+        <span>
+          {onOther ? `Enter opens, Shift Enter ${onOther.name}, Alt S stars. ` : "Alt S stars. "}
+          {total > LISTED ? `The first ${LISTED} of ${total}.` : ""}
+        </span>
+      </Foot>
+    </Root>
+  );
+}
+
+function Line({
+  entry,
+  picture,
+  isFocused,
+  onFocused,
+}: {
+  entry: Entry;
+  picture: Props["picture"];
+  isFocused: boolean;
+  onFocused: (id: number) => void;
+}) {
+  useEffect(() => {
+    if (isFocused) onFocused(entry.id);
+  }, [isFocused, entry.id, onFocused]);
+  return (
+    <>
+      <Image>{picture && <img src={previewOf(entry, picture)} alt="" loading="lazy" draggable={false} />}</Image>
+      <span>
+        <b>{entry.name}</b>
+        <small>{[characterOf(entry), entry.by].filter(Boolean).join(" · ")}</small>
+      </span>
+      <StarInOption entry={entry} />
+    </>
+  );
+}
