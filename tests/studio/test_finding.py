@@ -21,11 +21,12 @@ from tests.studio.many import fill
 
 pytestmark = pytest.mark.django_db
 WARM = {"kind": "white-balance", "warm": 30}
+NEUTRAL = {"kind": "curves"}
 FADED = {"kind": "levels", "master": {"output_black": 0.12}}
 
 
 def look(person, name: str, *steps: dict, **fields) -> int:
-    return looks.create(person, look_from({"name": name, "steps": list(steps)}), **fields).pk
+    return looks.create(person, look_from({"name": name, "steps": [*steps] or [NEUTRAL]}), **fields).pk
 
 
 def names(api, query: str = "") -> list[str]:
@@ -45,6 +46,26 @@ def test_words_of_what_a_look_does_find_it(api, studio):
     assert set(names(api, "q=warm")) == {"Harbour lamp", "Quay"}
     assert names(api, "q=warm%20faded") == ["Quay"]
     assert set(names(api, "q=faded")) == {"Quay", "Orchard"}
+
+
+def test_where_nothing_has_all_the_words_what_has_most_of_them_is_shown(api, studio):
+    found = api.get("/shelf/entries?q=warm%20faded%20orchard")
+    assert found["some"] == {"warm": 2, "faded": 2, "orchard": 1}
+    assert [one["name"] for one in found["entries"]] == ["Orchard", "Quay", "Harbour lamp"], (
+        "two of them, two, one; the newest first"
+    )
+    assert (found["total"], found["near"]) == (3, False)
+    assert api.get("/shelf/counts?q=warm%20faded%20orchard")["total"] == 3
+    first = api.get("/shelf/entries?q=warm%20faded%20orchard&size=2")
+    rest = api.get(f"/shelf/entries?q=warm%20faded%20orchard&size=2&cursor={first['cursor']}")
+    assert [one["name"] for one in rest["entries"]] == ["Harbour lamp"]
+    assert api.get("/shelf/entries?q=warm%20faded")["some"] == {}, "where something has all of them, that is it"
+    assert api.get("/shelf/entries?q=xqzvw%20yqzvw")["entries"] == []
+
+
+def test_what_else_people_say_for_what_a_look_does_is_understood(api, studio):
+    assert set(names(api, "q=golden")) == set(names(api, "q=warmer")) == {"Harbour lamp", "Quay"}
+    assert names(api, "q=washed%20warmer") == ["Quay"]
 
 
 def test_a_look_that_is_changed_is_found_by_what_it_does_now(api, studio):

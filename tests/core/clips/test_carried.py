@@ -161,7 +161,8 @@ def test_a_clip_of_one_or_two_frames_has_times_of_decoding(tmp_path, count):
                 writer.write(moving(frame, *SIZE) * 0.6)
         with av.open(str(path)) as container:
             times = [(packet.pts, packet.dts) for packet in container.demux(video=0) if packet.pts is not None]
-        assert len(times) == count and all(shown == decoded for shown, decoded in times)
+        assert len(times) == count
+        assert all(shown == decoded for shown, decoded in times)
 
 
 def test_a_smaller_copy_is_averaged_in_light_and_keeps_its_alpha(tmp_path):

@@ -7095,6 +7095,8 @@ export interface components {
         /**
          * PageOut
          * @description near: nothing has the words as they were typed; these have some like them
+         *
+         *     some: nothing has all of the words that were typed; these have the most of them; how many entries have each
          */
         PageOut: {
             /**
@@ -7106,6 +7108,10 @@ export interface components {
             entries: components["schemas"]["EntryOut"][];
             /** Near */
             near: boolean;
+            /** Some */
+            some: {
+                [key: string]: number;
+            };
             /** Total */
             total: number;
         };

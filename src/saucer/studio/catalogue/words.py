@@ -28,3 +28,11 @@ Licence = Annotated[str, Field(max_length=LONGEST["licence"])]
 TagName = Annotated[str, Field(max_length=LONGEST["tag"])]
 VersionNote = Annotated[str, Field(max_length=LONGEST["version note"])]
 Until = Annotated[date, Field(ge=FIRST_DAY, le=LAST_DAY)]
+
+ALSO_SAID = {
+    "quiet": "muted", "quieter": "muted", "pale": "muted", "desaturated": "muted", "richer": "rich", "saturated": "rich",
+    "colourful": "rich", "softer": "soft", "flat": "soft", "harder": "hard", "contrasty": "hard", "warmer": "warm", "golden": "warm",
+    "cooler": "cool", "cold": "cool", "darker": "dark", "brighter": "bright", "mono": "monochrome", "grey": "monochrome",
+    "washed": "faded",
+}  # fmt: skip
+"""What people type for a word that `core.reports.character` says; the orders of the wall among them. Common practice, no source."""

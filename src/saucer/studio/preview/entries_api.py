@@ -71,12 +71,16 @@ class EntryOut(BaseModel):
 
 
 class PageOut(BaseModel):
-    """near: nothing has the words as they were typed; these have some like them"""
+    """near: nothing has the words as they were typed; these have some like them
+
+    some: nothing has all of the words that were typed; these have the most of them; how many entries have each
+    """
 
     entries: list[EntryOut]
     cursor: Annotated[str, Field(description="where the next page begins; empty at the end")]
     total: int
     near: bool
+    some: dict[str, int]
 
 
 class LikeOut(BaseModel):
@@ -187,7 +191,7 @@ def cards_of(found: list[Entry], person: Person) -> list[EntryOut]:
 def list_entries(request: HttpRequest, given: Query[WantedIn], cursor: str = "", size: int = listing.PAGE) -> PageOut:
     person = person_of(request)
     page = listing.list_page(given.wanted(person), cursor, size)
-    return PageOut(entries=cards_of(page.entries, person), cursor=page.cursor, total=page.total, near=page.near)
+    return PageOut(entries=cards_of(page.entries, person), cursor=page.cursor, total=page.total, near=page.near, some=page.some)
 
 
 @router.get("/entries/chosen", response=list[EntryOut])

@@ -30,6 +30,7 @@ export function WallWords({ shelf, kept, trouble }: Props) {
       ? "Nothing under what is chosen at the left."
       : "Nothing here yet. Bake a look on the Bench, or bring in LUTs.";
   const wrong = shelf.error ?? trouble;
+  const some = Object.entries(shelf.some);
   return (
     <>
       <JustDeleted />
@@ -45,6 +46,14 @@ export function WallWords({ shelf, kept, trouble }: Props) {
           <Notice tone="word">
             What does most nearly what {shelf.likeName} does, the nearest first.{" "}
             <WordButton onPress={() => shelf.show({ like: null })}>Show everything</WordButton>
+          </Notice>
+        </Said>
+      )}
+      {some.length > 0 && entries.length > 0 && (
+        <Said>
+          <Notice tone="word">
+            Nothing has all of these words. What has the most of them comes first:{" "}
+            {some.map(([word, count]) => `${word} ${String(count)}`).join(", ")}.
           </Notice>
         </Said>
       )}

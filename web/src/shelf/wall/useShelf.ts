@@ -8,6 +8,8 @@ import { counts as countsQuery, entries as entriesQuery, wallAlike } from "../..
 import { usePictureChoice } from "../../media/usePictureChoice";
 import { readAddress, writeAddress, type Seen } from "./address";
 
+const NO_WORDS: Readonly<Record<string, number>> = {};
+
 export function useShelf() {
   const [address, setAddress] = useSearchParams();
   const seen = readAddress(address);
@@ -43,6 +45,8 @@ export function useShelf() {
       seen.like === null ? (data?.pages.flatMap((page) => page.entries) ?? []) : (alike ?? []).map((one) => one.entry),
     /** The list has words close to what was asked for, and none that are it. */
     isNear: data?.pages[0]?.near ?? false,
+    /** Nothing has all of the words; how many entries have each. */
+    some: data?.pages[0]?.some ?? NO_WORDS,
     likeName: likeWhat?.[0]?.name ?? "it",
     error: listed.error ?? noLikeness,
     isEmpty: !listed.isPending && !listed.error,

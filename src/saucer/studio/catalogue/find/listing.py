@@ -5,8 +5,10 @@ from __future__ import annotations
 import base64
 import json
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from datetime import datetime
+from functools import reduce
+from operator import add
 from typing import Any
 
 import numpy as np
@@ -14,7 +16,7 @@ from django.db.models import Case, Exists, F, FloatField, IntegerField, OuterRef
 from django.db.models.functions import Abs, Cast, Extract
 
 from saucer.core.reports.character import PROBES, likeness
-from saucer.studio.catalogue.find.wanted import Order, Wanted, filter_entries, understand
+from saucer.studio.catalogue.find.wanted import Order, Wanted, filter_entries, has_word, understand
 from saucer.studio.catalogue.models import MEASURES, Category, Character, Entry
 from saucer.studio.common.refusals import NotFound, NotPossible
 
@@ -28,12 +30,16 @@ MOST_ON_A_PAGE = 500
 
 @dataclass(frozen=True)
 class Page:
-    """cursor: where the next page begins; empty at the end. total: entries on all pages; near: nothing has these words, these are close"""
+    """cursor: where the next page begins; empty at the end. total: entries on all pages; near: nothing has these words, these are close
+
+    some: nothing has all of the words; how many entries have each
+    """
 
     entries: list[Entry]
     cursor: str
     total: int
     near: bool = False
+    some: dict[str, int] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -68,7 +74,9 @@ def list_page(wanted: Wanted, cursor: str = "", size: int = PAGE) -> Page:
     found, near = filter_entries(wanted), bool(wanted.meant)
     total = found.count()
     ordering = _ORDERINGS[wanted.order]
-    if wanted.order == "mine":
+    if wanted.some:
+        found, ordering = _rank_by_words(found, wanted.some), _BEST
+    elif wanted.order == "mine":
         found = _mine_first(found, wanted)
     elif wanted.order == "newest" and wanted.search.strip():
         found, ordering = _rank(found, wanted.search), _BEST
@@ -80,7 +88,8 @@ def list_page(wanted: Wanted, cursor: str = "", size: int = PAGE) -> Page:
     # What is sorted is narrow; only what is shown is fetched whole.
     keys = list(page.order_by(f"{sign}{ordering.field}", f"{sign}pk").values_list(ordering.field, "pk")[: size + 1])
     more = len(keys) > size
-    return Page(load_entries([pk for _, pk in keys[:size]]), _cursor(*keys[size - 1]) if more else "", total, near)
+    some = {word: filter_entries(replace(wanted, some=(word,))).count() for word in wanted.some}
+    return Page(load_entries([pk for _, pk in keys[:size]]), _cursor(*keys[size - 1]) if more else "", total, near, some)
 
 
 def load_entries(ids: Sequence[int]) -> list[Entry]:
@@ -103,6 +112,12 @@ def _rank(found: QuerySet[Entry], search: str) -> QuerySet[Entry]:
         When(character__words__overlap=words.lower().split(), then=Value(1)),
     )
     return found.annotate(rank=Case(*ranks, default=Value(0), output_field=IntegerField()))
+
+
+def _rank_by_words(found: QuerySet[Entry], words: Sequence[str]) -> QuerySet[Entry]:
+    """By how many of the words each has."""
+    has = (Case(When(has_word(word), then=Value(1)), default=Value(0), output_field=IntegerField()) for word in words)
+    return found.annotate(rank=reduce(add, has))
 
 
 def _mine_first(found: QuerySet[Entry], wanted: Wanted) -> QuerySet[Entry]:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import timedelta
+from functools import reduce
+from operator import or_
 from typing import Any, Literal
 
 from django.db.models import F, Func, Q, QuerySet
@@ -12,6 +14,7 @@ from django.utils import timezone
 
 from saucer.studio.catalogue.models import LISTED, Category, Entry, Kind, PassOn
 from saucer.studio.catalogue.spelling import respell
+from saucer.studio.catalogue.words import ALSO_SAID
 
 Order = Literal[
     "newest",
@@ -35,6 +38,10 @@ ENDING_WITHIN = timedelta(days=30)
 """Curators are told so long before a right to pass on ends."""
 
 
+MOST_WORDS = 12
+"""Of a search that is taken word by word."""
+
+
 @dataclass(frozen=True)
 class Wanted:
     """What is asked for. Where several of one thing are named, any of them will do, but all tags must be there.
@@ -43,7 +50,7 @@ class Wanted:
     used: `yes`, a look or preset names it; `no`, none does: of LUTs only
     ending: may be passed on, but not for longer than ENDING_WITHIN
     days: shown as it is since so many days; favourite_of: the number of a person; person: of who asks, by whom `mine` is ordered
-    meant: further words of a search, each in the spellings of which any will do
+    meant: further words of a search, each in the spellings of which any will do; some: words of which any will do
     """
 
     search: str = ""
@@ -63,6 +70,7 @@ class Wanted:
     order: Order = "newest"
     person: int | None = None
     meant: tuple[tuple[str, ...], ...] = ()
+    some: tuple[str, ...] = ()
 
     def but(self, facet: str) -> Wanted:
         """Without what is chosen of one facet, so that its other choices can be counted."""
@@ -81,11 +89,23 @@ SCALARS = {
 
 
 def understand(wanted: Wanted) -> Wanted:
-    """As it was asked; or, where nothing at all has the words of its search, with words that are written much like them."""
+    """As it was asked. Where nothing at all has all the words of its search: with words that are written much like them; or, where
+    nothing has all of those either, with some of the words."""
     if not wanted.search.strip() or filter_entries(Wanted(wanted.search)).exists():
         return wanted
+    words = tuple(dict.fromkeys(wanted.search.lower().split()))[:MOST_WORDS]
     meant = respell(wanted.search)
+    if meant and filter_entries(Wanted(meant=meant)).exists():
+        return replace(wanted, search="", meant=meant)
+    if len(words) > 1 and filter_entries(Wanted(some=words)).exists():
+        return replace(wanted, search="", some=words)
     return replace(wanted, search="", meant=meant) if meant else wanted
+
+
+def has_word(word: str) -> Q:
+    """Does the word stand somewhere, or what it also says?"""
+    found = Q(document__contains=word)
+    return found | Q(document__contains=ALSO_SAID[word]) if word in ALSO_SAID else found
 
 
 def filter_entries(wanted: Wanted) -> QuerySet[Entry]:
@@ -111,11 +131,8 @@ def filter_entries(wanted: Wanted) -> QuerySet[Entry]:
         found = found.filter(pass_on_until__lte=timezone.localdate() + ENDING_WITHIN, may_pass_on=PassOn.YES)
     if wanted.days is not None:
         found = found.filter(shown_at__gte=timezone.now() - timedelta(days=wanted.days))
-    for words in (*([word] for word in wanted.search.lower().split()), *wanted.meant):
-        spelled = Q()
-        for word in words:
-            spelled |= Q(document__contains=word)
-        found = found.filter(spelled)
+    for words in (*([word] for word in wanted.search.lower().split()), *wanted.meant, *((wanted.some,) if wanted.some else ())):
+        found = found.filter(reduce(or_, (has_word(word) for word in words)))
     return found
 
 
