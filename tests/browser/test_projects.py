@@ -58,7 +58,7 @@ def test_a_project_is_made_and_shots_are_brought_in(bench: Bench):
     page = bench.page
     page.get_by_role("link", name="Projects").click()
     expect(page.get_by_text("There is no project yet.")).to_be_visible()
-    page.get_by_label("Name").fill("Orchard")
+    page.get_by_label("Name", exact=True).fill("Orchard")
     page.get_by_role("button", name="Make it").click()
     expect(page.get_by_text("There are no shots yet.")).to_be_visible()
     page.get_by_role("button", name="Bring shots in").click()
@@ -90,7 +90,7 @@ def test_looks_are_tried_on_all_chosen_put_there_replaced_and_taken_back(wall: P
     shots = scene(page, "Quay").locator("button[aria-pressed] img")
     expect(shots).to_have_count(2)
     before = _seen(page, shots)
-    hearth = foot.get_by_role("button", name="Hearth")
+    hearth = foot.get_by_role("button", name="Hearth", exact=True)
     hearth.hover()
     expect(page.get_by_text("Hearth, tried")).to_have_count(2)
 
@@ -105,7 +105,7 @@ def test_looks_are_tried_on_all_chosen_put_there_replaced_and_taken_back(wall: P
     hearth.click()
     expect(foot.get_by_text("Hearth is on 2 shots.")).to_be_visible()
     assert on("Quay") == ["Hearth", "Hearth"]
-    foot.get_by_role("button", name="Tide").click()
+    foot.get_by_role("button", name="Tide", exact=True).click()
     expect(foot.get_by_text("Tide is on 2 shots.")).to_be_visible()
     assert on("Quay") == ["Tide", "Tide"], "another look replaces it"
     eye = page.get_by_role("complementary", name="What reaches the eye")

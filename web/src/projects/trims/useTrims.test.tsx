@@ -90,6 +90,15 @@ describe("trims", () => {
     expect(seen()).toEqual(tone(3));
   });
 
+  it("keep the step that is open when something else takes the place of what is here", () => {
+    const { bench, served } = opened(tone(0));
+    act(() => bench().dispatch({ type: "select", id: "a" }));
+    served(tone(3), false);
+    expect(bench().get().selected).toBe("a");
+    served([], false);
+    expect(bench().get().selected).toBeNull();
+  });
+
   it("are kept when the page is left before they rest", () => {
     const { onRest, put, leave } = opened([]);
     put(tone(1));

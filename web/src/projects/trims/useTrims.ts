@@ -76,7 +76,7 @@ export function useTrims(encoding: string, steps: readonly Step[], { isKeeping, 
     theirs.current = steps;
     if (same(steps, ours.current)) return;
     ours.current = steps;
-    store.dispatch({ type: "open", state: opened(lookOf(encoding, steps)) });
+    store.dispatch({ type: "open", state: opened(lookOf(encoding, steps), [], [], store.get().selected) });
   }, [store, steps, encoding, isKeeping]);
   return useMemo(
     () => ({

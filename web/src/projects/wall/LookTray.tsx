@@ -1,79 +1,138 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import styled from "styled-components";
-import { firstEntries, markOf } from "../../api/shelf";
-import type { Entry } from "../../api/types";
-import { Fingerprint } from "../../kit/Disc";
+import { characterOf, firstEntries } from "../../api/shelf";
+import type { Entry, Shot } from "../../api/types";
+import { Star } from "../../entries/Star";
+import { oneLine } from "../../kit/oneLine";
 import { TextBox } from "../../kit/TextBox";
+import { CardPicture } from "./CardPicture";
 
 const Row = styled.div`
   display: flex;
-  align-items: center;
+  align-items: flex-start;
   gap: 14px;
   min-width: 0;
   flex: 1 0 100%;
   order: -1;
-  > :first-child {
-    width: 190px;
-    flex: none;
+`;
+const Find = styled.div`
+  width: 190px;
+  flex: none;
+  display: grid;
+  gap: 5px;
+  small {
+    font-size: ${(p) => p.theme.tokens.size.small};
+    color: ${(p) => p.theme.tokens.soft};
   }
 `;
-const Discs = styled.div`
+const Looks = styled.div`
   display: flex;
-  gap: 8px;
+  gap: 10px;
   flex: 1;
   min-width: 0;
   overflow-x: auto;
-  padding: 4px;
-  button {
+  padding: 3px 3px 6px;
+`;
+const Tile = styled.div`
+  position: relative;
+  flex: none;
+  width: 104px;
+  > button:first-child {
+    display: block;
+    width: 100%;
     border: 0;
     padding: 0;
     background: none;
-    border-radius: 50%;
+    color: inherit;
+    text-align: left;
     cursor: pointer;
-    flex: none;
+    outline-offset: 2px;
+  }
+  b {
+    display: block;
+    padding-top: 3px;
+    font-weight: 400;
+    font-size: ${(p) => p.theme.tokens.size.small};
+    ${oneLine}
+  }
+  &[data-tried] b {
+    font-weight: 600;
+  }
+  &[data-tried] > button:first-child > span {
+    outline: 2px solid ${(p) => p.theme.tokens.accent};
   }
 `;
+const Starred = styled(Star)`
+  position: absolute;
+  top: 4px;
+  right: 4px;
+  opacity: 0;
+  &[data-selected],
+  &[data-focus-visible],
+  ${Tile}:hover & {
+    opacity: 1;
+  }
+`;
+const LISTED = 36;
 
 interface Props {
+  /** The first that is chosen: what each look is shown on. */
+  readonly shot: Shot | undefined;
+  /** On how many it will be put, in words. */
+  readonly reach: string;
+  readonly tried: number | null;
+  readonly stack: boolean;
   readonly onTry: (entry: Entry | null) => void;
   readonly onPut: (entry: Entry) => void;
 }
 
-/** Looks to be tried on what is chosen: pointing tries, a press leaves it there, leaving leaves no trace. */
-export function LookTray({ onTry, onPut }: Props) {
+/** Looks to be tried on what is chosen, each on its first shot: pointing tries, a press leaves it there, leaving leaves no trace. */
+export function LookTray({ shot, reach, tried, stack, onTry, onPut }: Props) {
   const [search, setSearch] = useState("");
-  const { data } = useQuery(firstEntries({ search, kinds: ["look", "lut", "preset"] }, 24));
+  const { data } = useQuery(firstEntries({ search, kinds: ["look", "lut", "preset"], order: "mine" }, LISTED));
   const entries = (data?.entries ?? []).filter((one) => one.kind !== "look" || one.detail !== "Look, draft");
   return (
     <Row>
-      <TextBox
-        label="Find a look"
-        hideLabel
-        type="search"
-        value={search}
-        onChange={setSearch}
-        placeholder="A name, or what it does"
-      />
-      <Discs role="group" aria-label="Looks to try" onPointerLeave={() => onTry(null)}>
+      <Find>
+        <TextBox
+          label="Find a look"
+          hideLabel
+          type="search"
+          value={search}
+          onChange={setSearch}
+          placeholder="A name, or what it does"
+        />
+        <small>A press puts it on {reach}</small>
+      </Find>
+      <Looks role="group" aria-label="Looks to try" onPointerLeave={() => onTry(null)}>
         {entries.map((entry) => (
-          <button
-            key={entry.id}
-            type="button"
-            aria-label={entry.name}
-            title={entry.name}
-            onPointerEnter={() => onTry(entry)}
-            onFocus={() => onTry(entry)}
-            onBlur={() => onTry(null)}
-            onKeyDown={(event) => {
-              if (event.key === "Escape") onTry(null);
-            }}
-            onClick={() => onPut(entry)}
-          >
-            <Fingerprint $size={40} src={markOf(entry, 80)} alt="" />
-          </button>
+          <Tile key={entry.id} {...(entry.id === tried ? { "data-tried": true } : {})}>
+            <button
+              type="button"
+              aria-label={entry.name}
+              title={[entry.name, characterOf(entry)].filter(Boolean).join(": ")}
+              onPointerEnter={() => onTry(entry)}
+              onFocus={() => onTry(entry)}
+              onBlur={() => onTry(null)}
+              onKeyDown={(event) => {
+                if (event.key === "Escape") onTry(null);
+              }}
+              onClick={() => onPut(entry)}
+            >
+              {shot && <Through shot={shot} entry={entry.id} stack={stack} />}
+              <b>{entry.name}</b>
+            </button>
+            <Starred entry={entry} onPicture />
+          </Tile>
         ))}
-      </Discs>
+      </Looks>
     </Row>
   );
+}
+
+/** The shot through an entry, once it comes into sight. */
+function Through({ shot, entry, stack }: { shot: Shot; entry: number; stack: boolean }) {
+  const seen = useMemo(() => ({ newest: false, trying: entry, stack }), [entry, stack]);
+  return <CardPicture shot={shot} seen={seen} />;
 }

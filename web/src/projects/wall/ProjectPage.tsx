@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { createPortal } from "react-dom";
 import { Link, useNavigate, useParams } from "react-router";
 import styled from "styled-components";
@@ -20,7 +20,7 @@ import { DeliverSheet } from "../deliver/DeliverSheet";
 import { ProjectSheet } from "../settings/ProjectSheet";
 import { CardsOf } from "./CardPicture";
 import { Chosen } from "./Chosen";
-import { partToggled, stretched, toggled } from "./choosing";
+import { partToggled, pressed } from "./choosing";
 import { LookTray } from "./LookTray";
 import { SceneHead } from "./SceneHead";
 import { ShotCard } from "./ShotCard";
@@ -48,6 +48,10 @@ const Head = styled.header`
   }
   > :last-child {
     margin-left: auto;
+  }
+  > a {
+    color: inherit;
+    text-decoration: underline;
   }
 `;
 const Sizes = styled(Choice)`
@@ -95,8 +99,13 @@ const Side = styled.div`
   min-height: 0;
   display: grid;
 `;
-const Quiet = styled.p`
+const Quiet = styled.div`
   padding: 10px 0;
+`;
+const Begin = styled.span`
+  display: flex;
+  gap: 10px;
+  margin-top: 14px;
 `;
 type Size = "small" | "middle" | "large";
 type Opened = "settings" | "adding" | "timeline" | "misfits" | "deliver" | null;
@@ -127,6 +136,19 @@ export function ProjectPage() {
   const navigate = useNavigate();
   const close = () => setOpen(null);
   useLive();
+  const all = project?.shots;
+  // Ctrl or Cmd A is all shots, not all words of the page; in a field it stays what it is there.
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const isElsewhere =
+        event.target instanceof HTMLElement && event.target.closest("input, textarea, [role='dialog']");
+      if (event.key.toLowerCase() !== "a" || !(event.ctrlKey || event.metaKey) || isElsewhere || !all) return;
+      event.preventDefault();
+      setMarked(new Set(all.map((one) => one.id)));
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [all]);
   const trouble = error ?? grading.error;
   if (!project)
     return (
@@ -139,80 +161,94 @@ export function ProjectPage() {
   const chosen = project.shots.filter((one) => marked.has(one.id));
   const ids = chosen.map((one) => one.id);
   const newer = project.shots.filter((one) => one.layers.some((layer) => layer.newer !== null)).map((one) => one.id);
+  const reach = `${String(ids.length)} ${ids.length === 1 ? "shot" : "shots"}`;
   return (
-    <Page
-      onKeyDown={(event) => {
-        if (event.key === "Escape") setMarked(new Set());
-      }}
-    >
-      {slot &&
-        project.may_work &&
-        createPortal(
-          <>
-            {project.may_lead && <Secondary onPress={() => setOpen("settings")}>About the project</Secondary>}
-            <Secondary onPress={() => setOpen("misfits")}>Misfits</Secondary>
-            <Secondary onPress={() => setOpen("timeline")}>Read a timeline</Secondary>
-            <Secondary onPress={() => setOpen("adding")}>Bring shots in</Secondary>
-            <Primary isDisabled={project.shots.length === 0} onPress={() => setOpen("deliver")}>
-              Deliver
-            </Primary>
-          </>,
-          slot,
-        )}
-      <Head>
-        <h1>{project.name}</h1>
-        <span>
-          {project.shots.length} {project.shots.length === 1 ? "shot" : "shots"}
-        </span>
-        <Sizes
-          label="Size of shots"
-          value={size}
-          options={[
-            ["small", "Contact sheet"],
-            ["middle", "Middle"],
-            ["large", "Large"],
-          ]}
-          onChange={setSize}
-        />
-        <SurroundChoice />
-        {newer.length > 0 && (
-          <Newer>
-            <Sizes
-              label="Versions seen"
-              value={versions}
-              options={[
-                ["pinned", "Pinned versions"],
-                ["newest", `Newest, on ${String(newer.length)}`],
-              ]}
-              onChange={setVersions}
-            />
-            {versions === "newest" && project.may_work && (
-              <Secondary
-                onPress={() => {
-                  grading.newest(newer);
-                  setVersions("pinned");
-                }}
-              >
-                Take it on all {newer.length}
-              </Secondary>
-            )}
-          </Newer>
-        )}
-        {past.length > 0 && (
-          <Link to={`/projects/${String(id)}/deliveries/${String(past[0]?.number)}`}>
-            {past.length} {past.length === 1 ? "delivery" : "deliveries"}
-          </Link>
-        )}
-      </Head>
-      <Wall>
-        {trouble && <Notice>{wordsFor(trouble)}</Notice>}
-        {project.shots.length === 0 && (
-          <Quiet>
-            There are no shots yet.
-            {project.may_work && " Bring some in: pictures of the studio become shots of a scene."}
-          </Quiet>
-        )}
-        <CardsOf key={id} project={id}>
+    <CardsOf key={id} project={id}>
+      <Page
+        onKeyDown={(event) => {
+          if (event.key === "Escape") setMarked(new Set());
+        }}
+      >
+        {slot &&
+          project.may_work &&
+          createPortal(
+            <>
+              {project.may_lead && <Secondary onPress={() => setOpen("settings")}>About the project</Secondary>}
+              {project.shots.length > 0 && (
+                <>
+                  <Secondary onPress={() => setOpen("misfits")}>Misfits</Secondary>
+                  <Secondary onPress={() => setOpen("timeline")}>Read a timeline</Secondary>
+                  <Secondary onPress={() => setOpen("adding")}>Bring shots in</Secondary>
+                </>
+              )}
+              <Primary isDisabled={project.shots.length === 0} onPress={() => setOpen("deliver")}>
+                Deliver
+              </Primary>
+            </>,
+            slot,
+          )}
+        <Head>
+          <h1>{project.name}</h1>
+          <span>
+            {project.shots.length} {project.shots.length === 1 ? "shot" : "shots"}
+          </span>
+          <Sizes
+            label="Size of shots"
+            value={size}
+            options={[
+              ["small", "Contact sheet"],
+              ["middle", "Middle"],
+              ["large", "Large"],
+            ]}
+            onChange={setSize}
+          />
+          <SurroundChoice />
+          {newer.length > 0 && (
+            <Newer>
+              <Sizes
+                label="Versions seen"
+                value={versions}
+                options={[
+                  ["pinned", "Pinned versions"],
+                  ["newest", `Newest, on ${String(newer.length)}`],
+                ]}
+                onChange={setVersions}
+              />
+              {versions === "newest" && project.may_work && (
+                <Secondary
+                  onPress={() => {
+                    grading.newest(newer);
+                    setVersions("pinned");
+                  }}
+                >
+                  Take it on all {newer.length}
+                </Secondary>
+              )}
+            </Newer>
+          )}
+          {past.length > 0 && (
+            <Link to={`/projects/${String(id)}/deliveries/${String(past[0]?.number)}`}>
+              {past.length} {past.length === 1 ? "delivery" : "deliveries"}
+            </Link>
+          )}
+        </Head>
+        <Wall>
+          {trouble && <Notice>{wordsFor(trouble)}</Notice>}
+          {project.shots.length === 0 && (
+            <Quiet>
+              There are no shots yet.
+              {project.may_work && (
+                <>
+                  {" "}
+                  Pictures and clips of the studio become shots of a scene; a timeline says where each belongs.
+                  <Begin>
+                    <Primary onPress={() => setOpen("adding")}>Bring shots in</Primary>
+                    <Secondary onPress={() => setOpen("timeline")}>Read a timeline</Secondary>
+                  </Begin>
+                </>
+              )}
+            </Quiet>
+          )}
           {project.scenes.map((scene) => {
             const shots = project.shots.filter((one) => one.scene === scene.id);
             return (
@@ -241,9 +277,9 @@ export function ProjectPage() {
                       stack={stack}
                       newest={versions === "newest"}
                       isChosen={marked.has(shot.id)}
-                      onChoose={(stretch) => {
-                        setMarked((now) => (stretch ? stretched(now, order, last, shot.id) : toggled(now, shot.id)));
-                        setLast(shot.id);
+                      onChoose={(how) => {
+                        setMarked((now) => pressed(now, order, last, shot.id, how));
+                        if (!how.startsWith("stretch")) setLast(shot.id);
                       }}
                     />
                   ))}
@@ -251,50 +287,57 @@ export function ProjectPage() {
               </section>
             );
           })}
-        </CardsOf>
-      </Wall>
-      {project.may_work && chosen.length > 0 && (
-        <Side>
-          <Chosen project={project} chosen={chosen} grading={grading} />
-        </Side>
-      )}
-      {project.may_work && (chosen.length > 0 || grading.done) && (
-        <Foot role="group" aria-label="What is chosen">
-          {chosen.length > 0 && <b>{chosen.length} chosen</b>}
-          {chosen.length > 0 && (
-            <>
-              <LookTray onTry={setTried} onPut={(entry) => grading.put(ids, entry, stack)} />
-              <Check isOn={stack} onChange={setStack}>
-                Stack on what is there
-              </Check>
-              <Secondary onPress={() => grading.approve(ids, !chosen.every((one) => one.approved))}>
-                {chosen.every((one) => one.approved) ? "Not approved" : "Approve"}
-              </Secondary>
-              <Secondary onPress={() => setMarked(new Set(alike(project.shots, chosen)))}>
-                All that look like this
-              </Secondary>
-            </>
-          )}
-          {grading.done && (
-            <span role="status">
-              {grading.done.words}{" "}
-              {grading.done.back && <WordButton onPress={grading.done.back}>Take it back</WordButton>}
-            </span>
-          )}
-        </Foot>
-      )}
-      {open === "settings" && <ProjectSheet project={project} onClose={close} />}
-      {open === "adding" && <AddShots project={project} onClose={close} onTaken={grading.broughtIn} />}
-      {open === "timeline" && <TimelineSheet project={project} onClose={close} onTaken={grading.broughtIn} />}
-      {open === "misfits" && <CheckSheet project={project} onClose={close} />}
-      {open === "deliver" && (
-        <DeliverSheet
-          project={project}
-          chosen={chosen}
-          onClose={close}
-          onAsked={(number) => void navigate(`/projects/${String(id)}/deliveries/${String(number)}`)}
-        />
-      )}
-    </Page>
+        </Wall>
+        {project.may_work && chosen.length > 0 && (
+          <Side>
+            <Chosen project={project} chosen={chosen} grading={grading} />
+          </Side>
+        )}
+        {project.may_work && (chosen.length > 0 || grading.done) && (
+          <Foot role="group" aria-label="What is chosen">
+            {chosen.length > 0 && <b>{chosen.length} chosen</b>}
+            {chosen.length > 0 && (
+              <>
+                <LookTray
+                  shot={chosen[0]}
+                  reach={reach}
+                  tried={tried?.id ?? null}
+                  stack={stack}
+                  onTry={setTried}
+                  onPut={(entry) => grading.put(ids, entry, stack)}
+                />
+                <Check isOn={stack} onChange={setStack}>
+                  Stack on what is there
+                </Check>
+                <Secondary onPress={() => grading.approve(ids, !chosen.every((one) => one.approved))}>
+                  {chosen.every((one) => one.approved) ? "Not approved" : `Approve ${reach}`}
+                </Secondary>
+                <Secondary onPress={() => setMarked(new Set(alike(project.shots, chosen)))}>
+                  All that look like this
+                </Secondary>
+              </>
+            )}
+            {grading.done && (
+              <span role="status">
+                {grading.done.words}{" "}
+                {grading.done.back && <WordButton onPress={grading.done.back}>Take it back</WordButton>}
+              </span>
+            )}
+          </Foot>
+        )}
+        {open === "settings" && <ProjectSheet project={project} onClose={close} />}
+        {open === "adding" && <AddShots project={project} onClose={close} onTaken={grading.broughtIn} />}
+        {open === "timeline" && <TimelineSheet project={project} onClose={close} onTaken={grading.broughtIn} />}
+        {open === "misfits" && <CheckSheet project={project} onClose={close} />}
+        {open === "deliver" && (
+          <DeliverSheet
+            project={project}
+            chosen={chosen}
+            onClose={close}
+            onAsked={(number) => void navigate(`/projects/${String(id)}/deliveries/${String(number)}`)}
+          />
+        )}
+      </Page>
+    </CardsOf>
   );
 }

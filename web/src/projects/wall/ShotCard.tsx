@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import styled from "styled-components";
 import type { Entry, Shot } from "../../api/types";
 import { CardPicture } from "./CardPicture";
+import { howOf, type How } from "./choosing";
 import { oneLine } from "../../kit/oneLine";
 
 const Root = styled.button`
@@ -98,7 +99,7 @@ interface Props {
   /** Through the newest versions of what lies on it, in place of those that are pinned. */
   readonly newest: boolean;
   readonly isChosen: boolean;
-  readonly onChoose: (stretch: boolean) => void;
+  readonly onChoose: (how: How) => void;
 }
 
 /** A shot as it looks now, or would. */
@@ -113,7 +114,7 @@ export function ShotCard({ project, shot, tried, stack, newest, isChosen, onChoo
         type="button"
         aria-pressed={isChosen}
         title={shot.note || undefined}
-        onClick={(event) => onChoose(event.shiftKey)}
+        onClick={(event) => onChoose(howOf(event))}
       >
         <CardPicture shot={shot} seen={seen} />
         <span>

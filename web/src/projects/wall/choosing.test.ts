@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { movedBy, partToggled, stretched, toggled } from "./choosing";
+import { howOf, movedBy, partToggled, pressed, stretched, toggled } from "./choosing";
 
 const set = (...ids: number[]) => new Set(ids);
 
@@ -14,6 +14,19 @@ describe("choosing shots", () => {
     expect(stretched(set(), order, 40, 20)).toEqual(set(20, 30, 40));
     expect(stretched(set(), order, null, 30)).toEqual(set(30));
     expect(stretched(set(10), order, 99, 30)).toEqual(set(10, 30));
+  });
+  it("takes one alone by a plain press, more of them with Ctrl or Cmd, a run with Shift", () => {
+    const held = (shiftKey: boolean, ctrlKey: boolean, metaKey = false) => howOf({ shiftKey, ctrlKey, metaKey });
+    const order = [10, 20, 30, 40];
+    expect(pressed(set(10, 30), order, 30, 20, held(false, false))).toEqual(set(20));
+    expect(pressed(set(10), order, 10, 20, held(false, true))).toEqual(set(10, 20));
+    expect(pressed(set(10, 20), order, 20, 20, held(false, false, true))).toEqual(set(10));
+    expect(pressed(set(10), order, 20, 40, held(true, false))).toEqual(set(20, 30, 40));
+    expect(pressed(set(10), order, 20, 30, held(true, true))).toEqual(set(10, 20, 30));
+  });
+  it("lets the only one go by a second press", () => {
+    expect(pressed(set(20), [10, 20], 20, 20, "only")).toEqual(set());
+    expect(pressed(set(10, 20), [10, 20], 20, 20, "only")).toEqual(set(20));
   });
   it("moves one by places, not past the ends", () => {
     expect(movedBy([1, 2, 3], 0, 1)).toEqual([2, 1, 3]);

@@ -1,5 +1,28 @@
 /** Choosing among things in an order: one, a run of them, all of a part. */
 
+/** How a press chooses: this one alone, this one too, or everything from the last one to it (and what was chosen stays, or not). */
+export type How = "only" | "add" | "stretch" | "stretch more";
+
+/** What a press with these keys held means. */
+export const howOf = (keys: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }): How => {
+  const more = keys.ctrlKey || keys.metaKey;
+  if (keys.shiftKey) return more ? "stretch more" : "stretch";
+  return more ? "add" : "only";
+};
+
+/** What is chosen after a press on one. last: the one that was pressed before; the only one that is chosen is let go by a second press */
+export function pressed(
+  chosen: ReadonlySet<number>,
+  order: readonly number[],
+  last: number | null,
+  id: number,
+  how: How,
+): ReadonlySet<number> {
+  if (how === "add") return toggled(chosen, id);
+  if (how === "only") return chosen.size === 1 && chosen.has(id) ? new Set() : new Set([id]);
+  return stretched(how === "stretch" ? new Set() : chosen, order, last, id);
+}
+
 /** With one more, or without it. */
 export function toggled(chosen: ReadonlySet<number>, id: number): ReadonlySet<number> {
   const next = new Set(chosen);
