@@ -96,7 +96,7 @@ def test_favourites_come_first_and_presets_are_changed_deleted_and_brought_back(
     page = kept.page
     kept.search("evenings")
     option(page, "Lamplight").hover()
-    page.get_by_role("button", name="Favourite: Lamplight").click()
+    page.get_by_role("button", name="Star Lamplight").click()
     expect(page.get_by_role("option").first).to_contain_text("Lamplight")
     assert catalogue.list_favourites(studio, Kind.PRESET) == {Entry.objects.get(name="Lamplight").pk}
     page.get_by_role("button", name="Change Lamplight").click()

@@ -52,3 +52,13 @@ export function withReplaced(
   const put = early.length > 0 ? insertedAfter(rest, place, early) : rest;
   return { look: { ...look, steps: [...put, ...late] }, added };
 }
+
+/** Steps as they take the place of others: one in the place of one gets its strength; several become a group at the strength of the one. */
+export function atStrengthOf(replaced: readonly Step[], steps: readonly Step[], name: string): readonly Step[] {
+  const [only] = replaced;
+  const strength = only && only.kind !== "convert" ? (only.strength ?? 1) : 1;
+  if (replaced.length !== 1 || strength === 1) return steps;
+  const [first] = steps;
+  if (first && steps.length === 1 && first.kind !== "convert") return [{ ...first, strength }];
+  return [{ kind: "group", name: name.slice(0, 80), strength, steps: [...steps] }];
+}

@@ -1,10 +1,10 @@
-import { Pencil, Star, Trash2, Undo2 } from "lucide-react";
+import { Pencil, Trash2, Undo2 } from "lucide-react";
 import { useState } from "react";
-import { ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
-import { useDeleteEntry, useMarkFavourite, useRestoreEntry } from "../../api/shelf";
+import { useDeleteEntry, useRestoreEntry } from "../../api/shelf";
 import type { Preset } from "../../api/types";
+import { Star } from "../../entries/Star";
 import { IconButton, Primary, WordButton } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { Notice } from "../../kit/Notice";
@@ -40,46 +40,25 @@ const Head = styled.div`
     ${oneLine}
   }
 `;
-const Favourite = styled(ToggleButton)`
-  display: inline-grid;
-  place-items: center;
-  width: 28px;
-  height: 28px;
-  padding: 0;
-  border: 0;
-  border-radius: 50%;
-  background: none;
-  cursor: pointer;
-  svg {
-    width: 16px;
-    height: 16px;
-  }
-  &[data-selected] svg {
-    fill: currentColor;
-  }
-  &[data-hovered] {
-    background: ${(p) => p.theme.tokens.hush};
-  }
-`;
-
 interface Props {
   readonly candidate: Candidate | null;
   readonly way: Way;
   readonly onWay: (way: Way) => void;
   /** What a preset or LUT would take the place of; null where there is nothing to replace. */
   readonly replaceable: string | null;
+  /** What is to be known before it is added: that something of its kind is there already. */
+  readonly warning: string | null;
   readonly onKeep: () => void;
 }
 
 /** What is being tried, and whether it comes in addition or instead. */
-export function AddFoot({ candidate, way, onWay, replaceable, onKeep }: Props) {
+export function AddFoot({ candidate, way, onWay, replaceable, warning, onKeep }: Props) {
   const [editing, setEditing] = useState<Preset | null>(null);
   const [deleted, setDeleted] = useState<Preset | null>(null);
-  const mark = useMarkFavourite();
   const remove = useDeleteEntry();
   const restore = useRestoreEntry();
   const preset = candidate?.preset;
-  const problem = mark.error ?? remove.error ?? restore.error;
+  const problem = remove.error ?? restore.error;
   return (
     <Root aria-label="What is being tried">
       {replaceable && (
@@ -97,15 +76,9 @@ export function AddFoot({ candidate, way, onWay, replaceable, onKeep }: Props) {
         <>
           <Head>
             <b>{candidate.name}</b>
+            {candidate.entry && <Star entry={candidate.entry} />}
             {preset && (
               <>
-                <Favourite
-                  aria-label={`Favourite: ${preset.name}`}
-                  isSelected={preset.favourite}
-                  onChange={(favourite) => mark.mutate({ kind: "preset", id: preset.id, favourite })}
-                >
-                  <Star aria-hidden />
-                </Favourite>
                 {preset.may_change && (
                   <IconButton aria-label={`Change ${preset.name}`} onPress={() => setEditing(preset)}>
                     <Pencil aria-hidden />
@@ -127,6 +100,7 @@ export function AddFoot({ candidate, way, onWay, replaceable, onKeep }: Props) {
               {way === "replace" && replaceable && candidate.section !== "Steps" ? "Replace" : "Add"}
             </Primary>
           </Head>
+          {warning && <p>{warning}</p>}
           <p>{candidate.example ? "Starts at neutral; disc and picture show an example of it." : candidate.note}</p>
         </>
       ) : (

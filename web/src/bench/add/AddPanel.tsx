@@ -15,12 +15,13 @@ import type { Look, Picture } from "../../api/types";
 import { IconButton } from "../../kit/Button";
 import { Disc } from "../../kit/Disc";
 import { useHeldKeys } from "../../kit/useHeldKeys";
-import { findStep } from "../../look/arrange";
+import { findStep, flat as allSteps, outermost } from "../../look/arrange";
+import { titleOf } from "../../look/titles";
 import { useBench, useBenchPart } from "../../look/useBench";
 import { useSpatial } from "../../look/steps/useKinds";
 import { AddFoot, type Way } from "./AddFoot";
 import { arrangeFound, useCandidates, type Candidate, type Section } from "./candidates";
-import { withAdded, withReplaced, type Placed } from "../../look/placing";
+import { atStrengthOf, withAdded, withReplaced, type Placed } from "../../look/placing";
 import { useTries } from "./useTries";
 import { oneLine } from "../../kit/oneLine";
 
@@ -122,12 +123,14 @@ export interface LastKept {
 interface Props {
   readonly picture: Picture | undefined;
   readonly last: LastKept | null;
+  /** Opened to put something else in the place of the step in hand: what is tried stands there, at its strength. */
+  readonly isSwap: boolean;
   readonly onKept: (kept: LastKept | null) => void;
   readonly onClose: () => void;
 }
 
 /** A search over all that can be added, each on the picture in view; what is pointed at is tried, Enter keeps it, Escape leaves nothing. */
-export function AddPanel({ picture, last, onKept, onClose }: Props) {
+export function AddPanel({ picture, last, isSwap, onKept, onClose }: Props) {
   const { store } = useBench();
   const isSpatial = useSpatial();
   const look = useBenchPart((state) => state.look);
@@ -138,15 +141,19 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
   const asked = useDeferredValue(search.trim());
   const { all, isSettled } = useCandidates(asked);
   const hold = useHeldKeys(isSettled && asked === search.trim());
-  const found = useMemo(() => arrangeFound(all, search), [all, search]);
-  const flat = useMemo(() => found.flatMap((section) => section.items), [found]);
-  const replaceable = useMemo(
-    () =>
-      last && last.steps.length > 0 && last.steps.every((step) => findStep(look, step.id ?? null) === step)
-        ? last
-        : null,
-    [last, look],
+  const [inHand] = useState(() => outermost(store.get().look.steps ?? [], new Set(store.get().marked)));
+  const isLut = isSwap && inHand.some((step) => step.kind === "lut");
+  const found = useMemo(
+    () => arrangeFound(all, search, isSwap ? (isLut ? "LUTs" : "Presets") : "Steps"),
+    [all, search, isSwap, isLut],
   );
+  const flat = useMemo(() => found.flatMap((section) => section.items), [found]);
+  const replaceable = useMemo(() => {
+    const isThere = (steps: Placed["added"]) =>
+      steps.length > 0 && steps.every((step) => findStep(look, step.id ?? null) === step);
+    if (isSwap) return isThere(inHand) ? { name: inHand.map(titleOf).join(", "), steps: inHand } : null;
+    return last && isThere(last.steps) ? last : null;
+  }, [last, look, isSwap, inHand]);
   const [way, setWay] = useState<Way>(replaceable ? "replace" : "add");
 
   const place = useCallback(
@@ -156,7 +163,7 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
         ? withReplaced(
             look,
             replaceable.steps.map((step) => step.id ?? ""),
-            steps,
+            atStrengthOf(replaceable.steps, steps, candidate.name),
             isSpatial,
           )
         : withAdded(look, steps, selected, isSpatial);
@@ -197,6 +204,13 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
     return () => window.removeEventListener("keydown", onKey);
   }, [onClose]);
 
+  // Each time, not only just after adding: a LUT over a LUT is rarely meant.
+  const luts = allSteps(look.steps ?? []).filter((step) => step.kind === "lut");
+  const warning =
+    active?.section === "LUTs" && luts.length > 0 && !(way === "replace" && replaceable)
+      ? `This look holds ${luts.map(titleOf).join(", ")} already: this one comes on top.`
+      : null;
+
   function keep(candidate: Candidate) {
     const replaces = way === "replace" && replaceable && candidate.section !== "Steps";
     const placed = place(candidate);
@@ -208,7 +222,7 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
 
   return (
     <Root
-      aria-label="Add a step"
+      aria-label={isSwap ? "Swap in place" : "Add a step"}
       data-testid="add-panel"
       onKeyDownCapture={hold}
       onKeyDown={(event) => {
@@ -276,6 +290,7 @@ export function AddPanel({ picture, last, onKept, onClose }: Props) {
         way={way}
         onWay={setWay}
         replaceable={replaceable?.name ?? null}
+        warning={warning}
         onKeep={() => active && keep(active)}
       />
     </Root>

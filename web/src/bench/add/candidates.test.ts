@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { describe, expect, it } from "vitest";
-import { arrangeFound, type Candidate } from "./candidates";
+import { arrangeFound, inOrderOfWork, type Candidate } from "./candidates";
 
 const one = (section: Candidate["section"], name: string, note = ""): Candidate => ({
   id: `${section} ${name}`,
@@ -30,6 +30,18 @@ describe("what is found among what can be added", () => {
 
   it("puts the section first whose first name fits best", () =>
     expect(names("harb")).toEqual([["LUTs", "Harbour print"]]));
+
+  it("puts the section that is meant first where nothing is searched", () => {
+    expect(arrangeFound(ALL, "", "LUTs").map((one) => one.id)).toEqual(["LUTs", "Steps", "Presets"]);
+    expect(arrangeFound(ALL, "tonal", "LUTs").map((one) => one.id)).toEqual(["Presets"]);
+  });
+
+  it("lists kinds in the order of work, the one used last first", () => {
+    const kinds = ["grain", "wash", "curves", "split-tone", "white-balance"].map((kind) => ({ kind }));
+    const order = (last?: string) => inOrderOfWork(kinds, last).map((one) => one.kind);
+    expect(order()).toEqual(["white-balance", "curves", "split-tone", "wash", "grain"]);
+    expect(order("wash")[0]).toBe("wash");
+  });
 
   it("takes the words in any order and any case", () => expect(names("TONE split")).toEqual([["Steps", "Split tone"]]));
 

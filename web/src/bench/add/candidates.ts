@@ -4,7 +4,7 @@ import { useMemo } from "react";
 import { stepKinds } from "../../api/looks";
 import { presets as presetsQuery, recents as recentsQuery } from "../../api/presets";
 import { firstEntries } from "../../api/shelf";
-import type { Preset, Step } from "../../api/types";
+import type { Kind, Preset, Step } from "../../api/types";
 import { editors } from "../../look/steps/editors";
 
 export interface Candidate {
@@ -17,6 +17,8 @@ export interface Candidate {
   /** What its disc and the picture show, where it begins at neutral: an example of what it can do. */
   readonly example?: readonly Step[];
   readonly preset?: Preset;
+  /** What it is on the Shelf, where it is there. */
+  readonly entry?: { readonly kind: Kind; readonly id: number; readonly name: string; readonly favourite: boolean };
 }
 
 export const sections: readonly Candidate["section"][] = ["Steps", "Presets", "LUTs", "Used lately"];
@@ -38,8 +40,44 @@ export interface Section {
   readonly items: readonly Candidate[];
 }
 
-/** What fits, in sections; names come before what only mentions the words, so that Enter takes what was typed. */
-export function arrangeFound(all: readonly Candidate[], search: string): readonly Section[] {
+/** Kinds of steps in the order in which one works: a base, its shape, hues, tints, washes, LUTs, conversions, the finish. */
+const WORK = [
+  "white-balance",
+  "tone",
+  "levels",
+  "cdl",
+  "curves",
+  "channel-mix",
+  "saturation",
+  "hue-bands",
+  "colour-curves",
+  "isolate-hue",
+  "split-tone",
+  "wash",
+  "convert",
+  "limit",
+] as const;
+const placeOf = (kind: string) => {
+  const at = (WORK as readonly string[]).indexOf(kind);
+  return at < 0 ? WORK.length : at;
+};
+
+/** In the order of work, the one used last before all others; what is not named in it stays as it came, at the end. */
+export function inOrderOfWork<T extends { readonly kind: string }>(kinds: readonly T[], last: string | undefined): T[] {
+  const weight = (one: T) => (one.kind === last ? -1 : placeOf(one.kind));
+  return [...kinds].sort((a, b) => weight(a) - weight(b));
+}
+
+/**
+ * What fits, in sections; names come before what only mentions the words, so that Enter takes what was typed.
+ *
+ * @param first the section that stands first where nothing is searched
+ */
+export function arrangeFound(
+  all: readonly Candidate[],
+  search: string,
+  first: Candidate["section"] = "Steps",
+): readonly Section[] {
   const found = all.flatMap((candidate) => {
     const how = fit(candidate, search);
     return how === null ? [] : [{ candidate, how }];
@@ -48,7 +86,9 @@ export function arrangeFound(all: readonly Candidate[], search: string): readonl
   const filled = sections
     .map((id) => ({ id, name: id, items: found.filter((one) => one.candidate.section === id) }))
     .filter((one) => one.items.length > 0);
-  filled.sort((a, b) => (a.items[0]?.how ?? 2) - (b.items[0]?.how ?? 2));
+  filled.sort(
+    (a, b) => (a.items[0]?.how ?? 2) - (b.items[0]?.how ?? 2) || Number(b.id === first) - Number(a.id === first),
+  );
   return filled.map((one) => ({ ...one, items: one.items.map((item) => item.candidate) }));
 }
 
@@ -65,14 +105,14 @@ export function useCandidates(search: string): { all: readonly Candidate[]; isSe
     isPending: awaitsLuts,
     isPlaceholderData,
   } = useQuery({
-    ...firstEntries({ search, kinds: ["lut"] }, LUTS_LISTED),
+    ...firstEntries({ search, kinds: ["lut"], order: "mine" }, LUTS_LISTED),
     placeholderData: keepPreviousData,
   });
   const { data: recents = [] } = useQuery(recentsQuery);
   const isSettled = !(awaitsKinds || awaitsPresets || awaitsLuts || isPlaceholderData);
   const all = useMemo(() => {
     const titles = new Map(kinds.map((one) => [one.kind, titleOfKind(one.kind, one.title)]));
-    const found: Candidate[] = kinds
+    const found: Candidate[] = inOrderOfWork(kinds, recents[0]?.kind)
       .filter((one) => editors[one.kind] && one.kind !== "lut")
       .map((one) => {
         const editor = editors[one.kind];
@@ -91,9 +131,10 @@ export function useCandidates(search: string): { all: readonly Candidate[]; isSe
         id: `preset ${one.id}`,
         section: "Presets",
         name: one.name,
-        note: [one.favourite ? "favourite" : "", one.category, one.note].filter(Boolean).join(" · "),
+        note: [one.favourite ? "starred" : "", one.category, one.note].filter(Boolean).join(" · "),
         steps: one.steps,
         preset: one,
+        entry: { kind: "preset", id: one.id, name: one.name, favourite: one.favourite },
       });
     }
     for (const one of luts?.entries ?? []) {
@@ -102,7 +143,8 @@ export function useCandidates(search: string): { all: readonly Candidate[]; isSe
         id: `lut ${one.id}`,
         section: "LUTs",
         name: one.name,
-        note: `${one.detail} ${one.category}`.trim(),
+        note: [one.favourite ? "starred" : "", one.detail, one.category].filter(Boolean).join(" · "),
+        entry: one,
         steps: [
           {
             kind: "lut",

@@ -1,6 +1,7 @@
 import { memo, useCallback } from "react";
 import styled from "styled-components";
 import type { Picture, Step } from "../../api/types";
+import { WordButton } from "../../kit/Button";
 import { NumberBox } from "../../kit/NumberBox";
 import { findStep } from "../arrange";
 import type { Reader } from "../frames/reader";
@@ -56,9 +57,12 @@ const Empty = styled.p`
 export const StepPanel = memo(function StepPanel({
   reader,
   picture,
+  onSwap,
 }: {
   reader: Reader;
   picture: Picture | undefined;
+  /** Others are tried in the place of the step. */
+  onSwap: () => void;
 }) {
   const { store, mayEdit } = useBench();
   const step = useBenchPart((state) => findStep(state.look, state.selected));
@@ -104,6 +108,7 @@ export const StepPanel = memo(function StepPanel({
             onBlur={done}
           />
         </h2>
+        {mayEdit && (step.kind === "lut" || step.kind === "group") && <WordButton onPress={onSwap}>Swap…</WordButton>}
         {step.kind !== "convert" && (
           <>
             <span>strength</span>
