@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import { useEffect, type ReactNode } from "react";
 import { RouterProvider } from "react-aria-components";
 import { BrowserRouter, Link, Route, Routes, useHref, useNavigate } from "react-router";
 import styled from "styled-components";
@@ -41,8 +41,27 @@ function Linked({ children }: { children: ReactNode }) {
   );
 }
 
+/** A file that misses its place is no reason for the browser to leave the page and open it. */
+function useNoFileOpened(): void {
+  useEffect(() => {
+    const stay = (event: DragEvent) => {
+      if (event.dataTransfer?.types.includes("Files") && !event.defaultPrevented) {
+        event.preventDefault();
+        event.dataTransfer.dropEffect = "none";
+      }
+    };
+    window.addEventListener("dragover", stay);
+    window.addEventListener("drop", stay);
+    return () => {
+      window.removeEventListener("dragover", stay);
+      window.removeEventListener("drop", stay);
+    };
+  }, []);
+}
+
 /** Everything behind the door: the bar at the top and the page at this address. */
 export function Inside() {
+  useNoFileOpened();
   return (
     // A page that is left goes at once: while the next one is being fetched it would still write its own address, and win.
     <BrowserRouter useTransitions={false}>

@@ -1,7 +1,7 @@
 /** Looks: drafts, versions, history, and the words about a look that need not be saved. */
 import { queryOptions } from "@tanstack/react-query";
 import { steady, useChange } from "./change";
-import { api, got } from "./client";
+import { api, asForm, got } from "./client";
 import type { Look, Step } from "./types";
 
 const at = (pk: number) => ({ params: { path: { pk } } });
@@ -48,6 +48,9 @@ export async function addToLook(id: number, steps: readonly Step[]) {
   return saveDraft(id, look, revision);
 }
 
+/** A look file, or one with its LUTs, as a look of one's own. */
+export const useBringInLook = () =>
+  useChange((file: File) => got(api.POST("/api/looks/file", asForm({ file }))), ["shelf"]);
 export const useMakeLook = () => useChange((given: Look) => got(api.POST("/api/looks", { body: given })), ["shelf"]);
 /** revision: the draft that is meant, as this page shows it. */
 export const useSaveVersion = (id: number) =>

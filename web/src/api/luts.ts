@@ -1,7 +1,7 @@
 /** LUTs of the Shelf: what they hold, their health, and the tools on them. */
 import { queryOptions } from "@tanstack/react-query";
 import { steady, useChange } from "./change";
-import { api, got } from "./client";
+import { api, asForm, got } from "./client";
 import type { ToolChoice } from "./types";
 
 const at = (pk: number) => ({ params: { path: { pk } } });
@@ -23,6 +23,9 @@ export const tools = queryOptions({
   ...steady,
 });
 
+/** A file becomes a LUT of the Shelf; one that is there already is found again. What it is for is guessed. */
+export const useBringInLut = () =>
+  useChange((file: File) => got(api.POST("/api/luts", asForm({ file }))), ["lut", "shelf"]);
 /** Say what a LUT expects and gives. */
 export const useCorrectEnds = () =>
   useChange(

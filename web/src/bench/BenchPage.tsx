@@ -18,6 +18,7 @@ import { useTopSlot } from "../frame/TopBar";
 import { AddPanel, type LastKept } from "./add/AddPanel";
 import { outermost } from "../look/arrange";
 import { BakeSheet } from "./bake/BakeSheet";
+import { useBenchDrop } from "./drop/useBenchDrop";
 import { HistorySheet } from "./history/HistorySheet";
 import { useKeys } from "./view/keys";
 import { KeysSheet } from "./view/KeysSheet";
@@ -157,7 +158,7 @@ function usePictures(): { seen: readonly Picture[]; tray: readonly Picture[] } {
   }, [all, sets, set, chosen, watched]);
 }
 
-type Open = "bring" | "bake" | "add" | "keep" | "history" | "keys" | null;
+type Open = "bring" | "bake" | "add" | "swap" | "keep" | "history" | "keys" | null;
 
 function Workplace() {
   const frames = useFrames();
@@ -198,9 +199,15 @@ function Workplace() {
     if (view.get().picture === null && chosen) view.set({ picture: chosen.id });
   }, [view, chosen]);
   const bring = useCallback(() => setOpen("bring"), []);
+  const swap = useCallback(() => setOpen("swap"), []);
+  const drop = useBenchDrop({
+    isBusy: open === "bring" || open === "bake",
+    onPicture: (picture) => view.choose(picture),
+    onSaid: setSaid,
+  });
 
   return (
-    <Whole>
+    <Whole {...drop.handlers}>
       <SaveTrouble presence={presence} />
       <Columns>
         <Side>
@@ -212,10 +219,19 @@ function Workplace() {
           <Tray pictures={tray} chosen={chosen} frames={frames} onBring={mayEdit ? bring : null} />
         </Middle>
         <Side data-right>
-          <StepPanel reader={frames.reader} picture={chosen} />
+          <StepPanel reader={frames.reader} picture={chosen} onSwap={swap} />
           <Scopes reader={frames.reader} picture={chosen} />
         </Side>
-        {open === "add" && <AddPanel picture={chosen} last={lastKept} onKept={setLastKept} onClose={close} />}
+        {(open === "add" || open === "swap") && (
+          <AddPanel
+            key={open}
+            picture={chosen}
+            last={lastKept}
+            isSwap={open === "swap"}
+            onKept={setLastKept}
+            onClose={close}
+          />
+        )}
       </Columns>
       {slot && createPortal(<SaveBar presence={presence} onBake={() => setOpen("bake")} />, slot)}
       {open === "bring" && <BringInSheet isOpen onClose={close} onDone={(picture) => view.choose(picture)} />}
@@ -230,6 +246,7 @@ function Workplace() {
       {open === "history" && <HistorySheet onClose={close} />}
       {open === "keys" && <KeysSheet onClose={close} />}
       {said && <Word role="status">{said}</Word>}
+      {drop.over}
     </Whole>
   );
 }

@@ -95,13 +95,21 @@ export const SaveBar = memo(function SaveBar({ presence, onBake }: { presence: P
         width="440px"
       >
         <SheetBody>
-          <TextBox
-            label="Note"
-            value={note}
-            onChange={setNote}
-            maxLength={1000}
-            placeholder="What changed, or what it is for"
-          />
+          <form
+            onSubmit={(event) => {
+              event.preventDefault();
+              void save();
+            }}
+          >
+            <TextBox
+              label="Note"
+              value={note}
+              onChange={setNote}
+              maxLength={1000}
+              placeholder="What changed, or what it is for"
+              autoFocus
+            />
+          </form>
           {problem && <Notice>{problem}</Notice>}
         </SheetBody>
         <SheetFoot>

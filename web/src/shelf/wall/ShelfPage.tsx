@@ -7,6 +7,7 @@ import { useMay } from "../../api/session";
 import type { Entry } from "../../api/types";
 import { useTopSlot } from "../../frame/TopBar";
 import type { DroppedFile } from "../../kit/FileDrop";
+import { takeHanded } from "../../media/handed";
 import { IntakeSheet } from "../intake/IntakeSheet";
 import { PairSheet } from "../making/PairSheet";
 import { RoundTripSheet } from "../making/RoundTripSheet";
@@ -53,8 +54,9 @@ export function ShelfPage() {
   const shelf = useShelf();
   const { seen, pictures, chosen, entries } = shelf;
   const [marked, setMarked] = useState<ReadonlySet<number>>(new Set());
-  const [open, setOpen] = useState<"intake" | "trip" | "pair" | null>(null);
-  const [sent, setSent] = useState<readonly DroppedFile[]>([]);
+  // What was dropped elsewhere and is dealt with here.
+  const [sent, setSent] = useState<readonly DroppedFile[]>(takeHanded);
+  const [open, setOpen] = useState<"intake" | "trip" | "pair" | null>(sent.length > 0 ? "intake" : null);
   const [kept, setKept] = useState(0);
   const frame = useOwnFrame(shelf.lookOn);
   const mayDesign = useMay("design");

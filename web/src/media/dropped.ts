@@ -1,5 +1,5 @@
 /** Files with the folders they came from, out of a drop anywhere on the page. */
-import type { DroppedFile } from "../../kit/FileDrop";
+import type { DroppedFile } from "../kit/FileDrop";
 
 function entriesOf(reader: FileSystemDirectoryReader): Promise<FileSystemEntry[]> {
   return new Promise((resolve, reject) => reader.readEntries(resolve, reject));
