@@ -168,6 +168,10 @@ class Bench:
         self._look = None
         arrive(self.page, f"{self.url}/bench/{look}" + (f"?picture={picture}" if picture else ""))
         expect(self.page.get_by_test_id("step").first).to_be_visible()
+        # On opening no step is in hand; most of what is tried here is done to the first.
+        self.page.locator("[data-line]").first.click()
+        self.page.evaluate("() => document.activeElement?.blur()")
+        self.page.mouse.move(0, 0)
         self.wait_at_rest()
         return self
 

@@ -79,7 +79,7 @@ def test_six_are_compared_on_the_pictures_and_kept_under_a_name_and_an_address(s
 
 
 def test_more_than_six_cannot_be_chosen_to_compare(shelf: Shelf, studio):
-    looks.create(studio, look_from({"name": "Seventh", "steps": []}))
+    looks.create(studio, look_from({"name": "Seventh", "steps": [{"kind": "curves"}]}))
     shelf.page.reload()
     choose(shelf, *NAMES, "Seventh")
     bar = shelf.page.get_by_role("group", name="What is chosen")

@@ -125,6 +125,8 @@ interface Props {
   readonly picture: { readonly id: number; readonly state: string } | undefined;
   /** One that is not offered: what is in hand already. */
   readonly except?: number;
+  /** Of those found, these. */
+  readonly only?: (entry: Entry) => boolean;
   readonly onChoose: (entry: Entry) => void;
   /** What Shift and Enter do. */
   readonly onOther?: { readonly name: string; readonly run: (entry: Entry) => void };
@@ -136,7 +138,7 @@ interface Props {
  * A search over entries, each on the picture in view: what has a star first, then one's own, then the others, the newest first.
  * Arrow keys walk while one types; Enter takes.
  */
-export function EntryChooser({ label, kinds, picture, except, onChoose, onOther, children }: Props) {
+export function EntryChooser({ label, kinds, picture, except, only, onChoose, onOther, children }: Props) {
   const [search, setSearch] = useState("");
   const asked = useDeferredValue(search.trim());
   const { data, isPending, isPlaceholderData } = useQuery({
@@ -145,7 +147,10 @@ export function EntryChooser({ label, kinds, picture, except, onChoose, onOther,
   });
   const isSettled = !isPending && !isPlaceholderData && asked === search.trim();
   const hold = useHeldKeys(isSettled);
-  const entries = useMemo(() => (data?.entries ?? []).filter((one) => one.id !== except), [data, except]);
+  const entries = useMemo(
+    () => (data?.entries ?? []).filter((one) => one.id !== except && (only?.(one) ?? true)),
+    [data, except, only],
+  );
   const shown = useMemo(() => groupsOf(entries, asked !== ""), [entries, asked]);
   const mark = useMarkFavourite();
   const [focused, setFocused] = useState<number | null>(null);
@@ -155,6 +160,15 @@ export function EntryChooser({ label, kinds, picture, except, onChoose, onOther,
   return (
     <Root
       onKeyDownCapture={(event) => {
+        // In the field; a button below it has an Enter of its own.
+        const isTyped = event.target instanceof HTMLInputElement;
+        const [first] = shown[0]?.entries ?? [];
+        if (event.key === "Enter" && !event.shiftKey && isTyped && !inHand && first && isSettled) {
+          event.preventDefault();
+          event.stopPropagation();
+          onChoose(first);
+          return;
+        }
         const takes = event.key === "Enter" && event.shiftKey && onOther !== undefined;
         const stars = event.code === "KeyS" && event.altKey;
         if (!inHand || !(takes || stars)) {
@@ -167,7 +181,13 @@ export function EntryChooser({ label, kinds, picture, except, onChoose, onOther,
         else mark.mutate({ kind: inHand.kind, id: inHand.id, favourite: !inHand.favourite });
       }}
     >
-      <Autocomplete inputValue={search} onInputChange={setSearch}>
+      <Autocomplete
+        inputValue={search}
+        onInputChange={(text) => {
+          setSearch(text);
+          setFocused(null);
+        }}
+      >
         <Field aria-label={label} autoFocus>
           <Search aria-hidden />
           <Input placeholder="A name, or what it does" />

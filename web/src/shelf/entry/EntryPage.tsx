@@ -20,6 +20,8 @@ import { NumberBox } from "../../kit/NumberBox";
 import { StrengthBar } from "../../kit/StrengthBar";
 import { SurroundChoice } from "../../kit/SurroundChoice";
 import { Toggle } from "../../kit/Toggle";
+import { Star } from "../../entries/Star";
+import { PutIntoLook } from "../../look/PutIntoLook";
 import { usePictureChoice } from "../../media/usePictureChoice";
 import { HealthView } from "../health/HealthView";
 import { PinMarks, Pins } from "../review/Pins";
@@ -115,7 +117,7 @@ const Side = styled.aside`
 `;
 const Title = styled.header`
   display: grid;
-  grid-template-columns: 64px 1fr;
+  grid-template-columns: 64px 1fr 24px;
   gap: 14px;
   align-items: center;
   h1 {
@@ -253,6 +255,7 @@ export function EntryPage() {
               {entry?.by && `, ${entry.by}`}
             </p>
           </div>
+          {entry && <Star entry={entry} />}
         </Title>
         <Strength>
           <span>Strength</span>
@@ -278,6 +281,14 @@ export function EntryPage() {
           <span>%</span>
         </Strength>
         {tried.problem && <Notice>{tried.problem}</Notice>}
+        {entry && mayDesign && kind !== "preset" && (
+          <div>
+            <PutIntoLook
+              entry={entry}
+              {...(kind === "look" ? { button: <Secondary>Put into a look…</Secondary> } : {})}
+            />
+          </div>
+        )}
         <KindFacts kind={kind} id={id} onHealth={() => setView("health")} />
         {entry && <CharacterFacts entry={entry} />}
         {entry && <Versions entry={entry} shown={shown} onShown={setShown} />}

@@ -1,20 +1,15 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Button, Dialog, DialogTrigger } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
-import { addToLook, stepKinds, useMakeLook } from "../../api/looks";
-import { firstEntries } from "../../api/shelf";
+import { stepKinds, useMakeLook } from "../../api/looks";
 import { useMay } from "../../api/session";
 import type { Preset } from "../../api/types";
-import { fresh } from "../../look/arrange";
 import { markEdited } from "../../look/edited";
-import { Primary, Secondary } from "../../kit/Button";
+import { PutIntoLook } from "../../look/PutIntoLook";
+import { Secondary } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
-import { Menu } from "../../kit/Picker";
-import { PlainList } from "../../kit/PlainList";
-import { TextBox } from "../../kit/TextBox";
 import { Block, Small } from "./layout";
 
 const Steps = styled.ol`
@@ -28,72 +23,15 @@ const Buttons = styled.div`
   flex-wrap: wrap;
   gap: 8px;
 `;
-const Looks = styled(Dialog)`
-  width: 260px;
-  padding: 8px;
-  display: grid;
-  gap: 8px;
-  outline: none;
-  ul {
-    max-height: 240px;
-    overflow-y: auto;
-  }
-  li button {
-    width: 100%;
-    border: 0;
-    background: none;
-    text-align: left;
-    padding: 5px 8px;
-    border-radius: 5px;
-    cursor: pointer;
-    color: ${(p) => p.theme.tokens.ink};
-    overflow-wrap: anywhere;
-  }
-  li button[data-hovered],
-  li button[data-focus-visible] {
-    background: ${(p) => p.theme.tokens.accentWash};
-  }
-`;
-
-/** Looks of the person's own, by name. */
-function ChooseLook({ onLook }: { onLook: (id: number) => void }) {
-  const [search, setSearch] = useState("");
-  const { data } = useQuery(firstEntries({ search, kinds: ["look"] }, 30));
-  const looks = (data?.entries ?? []).filter((one) => one.may_change);
-  return (
-    <>
-      <TextBox label="Find a look" hideLabel type="search" value={search} onChange={setSearch} autoFocus />
-      <PlainList aria-label="Looks">
-        {looks.map((one) => (
-          <li key={one.id}>
-            <Button onPress={() => onLook(one.id)}>{one.name}</Button>
-          </li>
-        ))}
-      </PlainList>
-      {data && looks.length === 0 && <Small>No look of yours is called so.</Small>}
-    </>
-  );
-}
-
 /** What a preset adds to a look, put into one, or opened on the Bench to become its next version. */
 export function PresetFacts({ preset }: { preset: Preset }) {
   const { data: kinds = [] } = useQuery(stepKinds);
   const make = useMakeLook();
-  const client = useQueryClient();
   const navigate = useNavigate();
   const mayDesign = useMay("design");
   const [trouble, setTrouble] = useState<unknown>(null);
   const { steps } = preset;
 
-  async function put(id: number) {
-    try {
-      await addToLook(id, steps.map(fresh));
-      await client.invalidateQueries({ queryKey: ["shelf"] });
-      await navigate(`/bench/${String(id)}`);
-    } catch (error) {
-      setTrouble(error);
-    }
-  }
   async function edit() {
     const made = await make
       .mutateAsync({ name: `${preset.name}, on the Bench`, steps: [...steps] })
@@ -116,14 +54,7 @@ export function PresetFacts({ preset }: { preset: Preset }) {
       </Steps>
       {mayDesign && (
         <Buttons>
-          <DialogTrigger>
-            <Primary>Put into a look…</Primary>
-            <Menu placement="bottom start">
-              <Looks aria-label="Put into a look">
-                <ChooseLook onLook={(id) => void put(id)} />
-              </Looks>
-            </Menu>
-          </DialogTrigger>
+          <PutIntoLook entry={preset} />
           <Secondary isPending={make.isPending} onPress={() => void edit()}>
             Edit on the Bench
           </Secondary>

@@ -39,6 +39,10 @@ const Form = styled(Dialog)`
   width: 260px;
   outline: none;
 `;
+const Fields = styled.form`
+  display: grid;
+  gap: 10px;
+`;
 const Names = styled.ul`
   ${withoutMarks}
   display: flex;
@@ -66,6 +70,20 @@ function Asking({ name, children }: { name: string; children: (close: () => void
   );
 }
 
+/** Enter takes what was typed. */
+function Taking({ onTake, children }: { onTake: () => void; children: ReactNode }) {
+  return (
+    <Fields
+      onSubmit={(event) => {
+        event.preventDefault();
+        onTake();
+      }}
+    >
+      {children}
+    </Fields>
+  );
+}
+
 function Proposals({ id, names }: { id: string; names: readonly string[] }) {
   return (
     <datalist id={id}>
@@ -81,7 +99,7 @@ function Tagging({ shared, onDone }: { shared: readonly string[]; onDone: (chang
   const [tag, setTag] = useState("");
   const list = useId();
   return (
-    <>
+    <Taking onTake={() => tag.trim() && onDone({ add_tags: [tag.trim()] })}>
       <TextBox label="Add a tag" value={tag} onChange={setTag} maxLength={40} list={list} autoFocus />
       <Proposals id={list} names={known.map((one) => one.name)} />
       {shared.length > 0 && (
@@ -98,10 +116,10 @@ function Tagging({ shared, onDone }: { shared: readonly string[]; onDone: (chang
           </Names>
         </>
       )}
-      <Primary isDisabled={tag.trim() === ""} onPress={() => onDone({ add_tags: [tag.trim()] })}>
+      <Primary type="submit" isDisabled={tag.trim() === ""}>
         Add
       </Primary>
-    </>
+    </Taking>
   );
 }
 
@@ -110,7 +128,7 @@ function Filing({ onDone }: { onDone: (change: Partial<ManyChange>) => void }) {
   const [category, setCategory] = useState("");
   const list = useId();
   return (
-    <>
+    <Taking onTake={() => onDone({ category })}>
       <TextBox
         label="Category"
         value={category}
@@ -121,8 +139,8 @@ function Filing({ onDone }: { onDone: (change: Partial<ManyChange>) => void }) {
         autoFocus
       />
       <Proposals id={list} names={known} />
-      <Primary onPress={() => onDone({ category })}>File them there</Primary>
-    </>
+      <Primary type="submit">File them there</Primary>
+    </Taking>
   );
 }
 

@@ -1,4 +1,4 @@
-import { Check as CheckMark, EqualApproximately as Approx } from "lucide-react";
+import { Check as CheckMark, EqualApproximately as Approx, Plus } from "lucide-react";
 import type { ReactNode } from "react";
 import {
   Button,
@@ -15,6 +15,8 @@ import {
 } from "react-aria-components";
 import styled from "styled-components";
 import type { Entry, Picture } from "../../api/types";
+import { useMay } from "../../api/session";
+import { PutIntoLook } from "../../look/PutIntoLook";
 import { Star } from "../../entries/Star";
 import type { Layout } from "./address";
 import { Card } from "./Card";
@@ -115,6 +117,9 @@ const Like = styled(Button)`
     opacity: 1;
   }
 `;
+const Put = styled(Like)`
+  right: 68px;
+`;
 const WIDTHS = { small: 168, cards: 226, large: 340 } as const;
 /** The lines of words under a picture and the room below them. */
 const WORDS = 78;
@@ -158,6 +163,7 @@ interface Props {
 
 /** The entries in sight and a few around them; more are asked for shortly before they come into sight. Arrow keys walk in both directions. */
 export function Wall({ entries, layout, pictures, chosen, onChosen, isLoading, onMore, onLike }: Props) {
+  const mayPut = useMay("design");
   const isGrid = layout !== "rows" && layout !== "list";
   const [picture] = pictures;
   return (
@@ -173,7 +179,7 @@ export function Wall({ entries, layout, pictures, chosen, onChosen, isLoading, o
         }
         {...(chosen.size > 0 ? { "data-selection": true } : {})}
       >
-        <Collection items={entries} dependencies={[layout, pictures]}>
+        <Collection items={entries} dependencies={[layout, pictures, mayPut]}>
           {(entry) => (
             <Item id={entry.id} textValue={entry.name} href={`/shelf/${entry.kind}/${String(entry.id)}`}>
               <CheckboxField slot="selection">
@@ -185,6 +191,16 @@ export function Wall({ entries, layout, pictures, chosen, onChosen, isLoading, o
               <Like aria-label={`More like ${entry.name}`} onPress={() => onLike(entry)}>
                 <Approx aria-hidden />
               </Like>
+              {mayPut && (
+                <PutIntoLook
+                  entry={entry}
+                  button={
+                    <Put aria-label={`Put ${entry.name} into a look`}>
+                      <Plus aria-hidden />
+                    </Put>
+                  }
+                />
+              )}
               {isGrid ? (
                 <Card entry={entry} picture={picture} />
               ) : layout === "rows" ? (
