@@ -15,6 +15,7 @@ import { isTrims, ownParts, placesOf } from "./parts";
 import { PinnedParts } from "./PinnedParts";
 import { PutOnMany } from "./PutOnMany";
 import { SharedParts } from "./SharedParts";
+import { useInHand } from "./useInHand";
 import type { SharedDraft } from "./useSharedDraft";
 
 const Panel = styled.section`
@@ -63,6 +64,7 @@ export function Chain({ project, shot, draft, shared }: Props) {
     layers,
     mayWork,
     warned,
+    inHand: useInHand(layers),
     onMove: draft.look,
     onRest: draft.take,
   };

@@ -161,6 +161,7 @@ export function ChainLink(props: Props) {
         if (!takes() || !dragged || !moving) return;
         event.preventDefault();
         moving.onDrop(dragged.at);
+        dragged = null;
       }}
     >
       {moving ? (

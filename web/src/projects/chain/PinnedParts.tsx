@@ -1,11 +1,11 @@
 import { Eye, EyeOff, Trash2 } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { LayerGiven } from "../../api/projects";
 import { IconButton } from "../../kit/Button";
 import { ChainLink } from "./ChainLink";
 import { movedBy, movedTo, type Moved, type OwnPart, type Told } from "./parts";
 import { Strength } from "./Strength";
+import type { InHand } from "./useInHand";
 
 export const nameOfPinned = (told: Told) => (
   <Link to={`/shelf/${told.kind ?? "look"}/${String(told.entry)}`}>
@@ -19,27 +19,17 @@ interface Props {
   readonly layers: readonly LayerGiven[];
   readonly mayWork: boolean;
   readonly warned: ReadonlyMap<number, string>;
+  readonly inHand: InHand;
   readonly onMove: (layers: LayerGiven[], isMoving: boolean) => void;
   readonly onRest: (layers: LayerGiven[]) => void;
 }
 
 /** Looks, LUTs and presets of a shot in their places, each with its strength; moved by its dot or by keys. */
-export function PinnedParts({ parts, layers, mayWork, warned, onMove, onRest }: Props) {
-  // Keys come faster than what they change is drawn: each goes on from the last.
-  const latest = useRef(layers);
-  const [moved, setMoved] = useState<string | null>(null);
-  useEffect(() => {
-    latest.current = layers;
-  }, [layers]);
-  const set = (index: number, change: Partial<LayerGiven>) => {
-    const next = latest.current.map((one, at) => (at === index ? { ...one, ...change } : one));
-    latest.current = next;
-    return next;
-  };
+export function PinnedParts({ parts, layers, mayWork, warned, inHand, onMove, onRest }: Props) {
+  const set = (index: number, change: Partial<LayerGiven>) =>
+    inHand.keep(inHand.layers().map((one, at) => (at === index ? { ...one, ...change } : one)));
   const placed = (found: Moved | null, key: string) => {
-    if (!found) return;
-    setMoved(key);
-    onRest(found.layers);
+    if (found) onRest(inHand.moved(key, found));
   };
   return (
     <>
@@ -54,7 +44,7 @@ export function PinnedParts({ parts, layers, mayWork, warned, onMove, onRest }: 
             title={nameOfPinned(told)}
             shape="own"
             isOff={!on}
-            isMoved={moved === key}
+            isMoved={inHand.isMoved(key)}
             note={`version ${String(told.version)}`}
             warning={warned.get(told.id)}
             moving={
@@ -63,8 +53,8 @@ export function PinnedParts({ parts, layers, mayWork, warned, onMove, onRest }: 
                     name: told.name,
                     lane: "own",
                     at,
-                    onBy: (by) => placed(movedBy(latest.current, at, by), key),
-                    onDrop: (from) => placed(movedTo(latest.current, from, at), key),
+                    onBy: (by) => placed(movedBy(inHand.layers(), inHand.placeOf(key, at), by), key),
+                    onDrop: (from) => placed(movedTo(inHand.layers(), from, at), key),
                   }
                 : undefined
             }
@@ -93,7 +83,7 @@ export function PinnedParts({ parts, layers, mayWork, warned, onMove, onRest }: 
                 value={strength}
                 onMove={(value) => onMove(set(at, { strength: value }), true)}
                 onRest={(value) => onRest(set(at, { strength: value }))}
-                onEnd={() => onRest([...latest.current])}
+                onEnd={() => onRest([...inHand.layers()])}
               />
             ) : (
               <p>{Math.round(strength * 100)} %</p>

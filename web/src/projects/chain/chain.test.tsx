@@ -6,6 +6,7 @@ import type { Shot } from "../../api/types";
 import { studio } from "../../testing";
 import { ownParts, type SharedPlace } from "./parts";
 import { PinnedParts } from "./PinnedParts";
+import { useInHand } from "./useInHand";
 import { SharedParts } from "./SharedParts";
 import type { SharedDraft } from "./useSharedDraft";
 
@@ -27,6 +28,20 @@ const shot = {
   ],
 } as unknown as Shot;
 
+function Pinned({ mayWork, onRest }: { mayWork: boolean; onRest: (layers: LayerGiven[]) => void }) {
+  return (
+    <PinnedParts
+      parts={ownParts(layers, shot.layers)}
+      layers={layers}
+      mayWork={mayWork}
+      warned={new Map([[12, "3 % of this picture is already clipped here, by Warm."]])}
+      inHand={useInHand(layers)}
+      onMove={vi.fn()}
+      onRest={onRest}
+    />
+  );
+}
+
 function shown(mayWork = true) {
   const onRest = vi.fn<(layers: LayerGiven[]) => void>();
   const Studio = studio();
@@ -34,14 +49,7 @@ function shown(mayWork = true) {
     <MemoryRouter>
       <Studio>
         <ol>
-          <PinnedParts
-            parts={ownParts(layers, shot.layers)}
-            layers={layers}
-            mayWork={mayWork}
-            warned={new Map([[12, "3 % of this picture is already clipped here, by Warm."]])}
-            onMove={vi.fn()}
-            onRest={onRest}
-          />
+          <Pinned mayWork={mayWork} onRest={onRest} />
         </ol>
       </Studio>
     </MemoryRouter>,
@@ -54,11 +62,21 @@ const entries = (call: LayerGiven[] | undefined) => call?.map((one) => one.entry
 describe("what is pinned on a shot", () => {
   it("is moved by keys on its dot, and nowhere it cannot go", () => {
     const onRest = shown();
-    fireEvent.keyDown(screen.getByRole("button", { name: "Move Faded" }), { key: "ArrowUp", altKey: true });
-    expect(entries(onRest.mock.lastCall?.[0])).toEqual([3, 2]);
     fireEvent.keyDown(screen.getByRole("button", { name: "Move Faded" }), { key: "ArrowDown", altKey: true });
     fireEvent.keyDown(screen.getByRole("button", { name: "Move Warm" }), { key: "ArrowDown" });
-    expect(onRest).toHaveBeenCalledTimes(1);
+    expect(onRest).not.toHaveBeenCalled();
+    fireEvent.keyDown(screen.getByRole("button", { name: "Move Faded" }), { key: "ArrowUp", altKey: true });
+    expect(entries(onRest.mock.lastCall?.[0])).toEqual([3, 2]);
+    expect(document.activeElement).toBe(screen.getByRole("button", { name: "Move Faded" }));
+  });
+
+  it("goes on from where the last key put it, before that is drawn", () => {
+    const onRest = shown();
+    fireEvent.keyDown(screen.getByRole("button", { name: "Move Faded" }), { key: "ArrowUp", altKey: true });
+    fireEvent.keyDown(screen.getByRole("button", { name: "Move Faded" }), { key: "ArrowUp", altKey: true });
+    expect(onRest, "above the first there is nothing").toHaveBeenCalledTimes(1);
+    fireEvent.keyDown(screen.getByRole("button", { name: "Move Faded" }), { key: "ArrowDown", altKey: true });
+    expect(entries(onRest.mock.lastCall?.[0])).toEqual([2, 3]);
   });
 
   it("is moved by dragging its dot onto another part", () => {
