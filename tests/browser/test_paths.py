@@ -205,6 +205,29 @@ def test_everything_on_the_wall_is_chosen_by_two_keys_and_one_by_a_press(bench: 
     expect(page.get_by_role("button", name="Approve 2 shots")).to_be_visible()
 
 
+EDL = b"TITLE: FERRY\nFCM: NON-DROP FRAME\n\n001  AX       V     C        00:00:00:00 00:00:01:00 01:00:00:00 01:00:01:00\n* FROM CLIP NAME: nothing.mov\n"
+
+
+def test_what_is_dropped_on_the_wall_goes_where_it_was_dropped(bench: Bench, studio: Person):
+    project = projects.create(studio, "The Salt Ferry")
+    two = list(Picture.objects.order_by("pk")[:2])
+    shots.add_shots(studio, project.pk, [shots.NewShot(one.pk, name) for one, name in zip(two, ("Quay", "Deck"), strict=True)])
+    page = bench.arrive(f"/projects/{project.pk}")
+    foot, do = page.get_by_role("group", name="What is chosen"), Counted(page)
+    quay, deck = page.get_by_role("region", name="Quay"), page.get_by_role("region", name="Deck")
+    do.drop(deck.locator("[data-shot]"), "Print.cube", cube(5))
+    expect(foot.get_by_text("Print is on 1 shot.")).to_be_visible()
+    do.done("A LUT from the disk on a shot")
+    assert [one.shot.scene.name for one in Layer.objects.select_related("shot__scene")] == ["Deck"]
+    still = ROOT / "src" / "saucer" / "demo" / "pictures" / "hillside-fog.png"
+    do.drop(quay.locator("[data-shot]"), "Fog.png", still.read_bytes())
+    expect(quay.locator("[data-shot]")).to_have_count(2)
+    do.drop(quay.locator("[data-shot]").first, "ferry.edl", EDL)
+    sheet = page.get_by_role("dialog", name="Shots out of a timeline")
+    expect(sheet.get_by_text("nothing.mov")).to_be_visible()
+    expect(sheet.get_by_label("Scene")).to_have_value("ferry")
+
+
 def test_where_each_person_begins(bench: Bench, studio: Person):
     page = bench.arrive("/")
     expect(page).to_have_url(re.compile(r"/bench/\d+"))

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { largeTimeline, useLookAtTimeline, useTakeTimeline } from "../../api/projects";
@@ -19,21 +19,26 @@ const Scroll = styled.div`
 `;
 const RATES = ["24", "24000/1001", "25", "30", "30000/1001", "50", "60"].map((id) => ({ id, name: id }));
 
+const withoutEnding = (name: string) => name.replace(/\.[^.]+$/, "");
+
 /** An edit list or timeline of another program: what of it is found here becomes shots in its order. */
 export function TimelineSheet({
   project,
+  given = null,
   onClose,
   onTaken,
 }: {
   project: Project;
+  /** Dropped on the wall: looked into at once. */
+  given?: File | null;
   onClose: () => void;
   onTaken: (shots: number[]) => void;
 }) {
   const look = useLookAtTimeline(project.id);
   const take = useTakeTimeline(project.id);
-  const [file, setFile] = useState<File | null>(null);
+  const [file, setFile] = useState<File | null>(given);
   const [rate, setRate] = useState("24");
-  const [scene, setScene] = useState("");
+  const [scene, setScene] = useState(given ? withoutEnding(given.name) : "");
   const job = look.data && "id" in look.data ? look.data.id : null;
   const reading = useJob(job);
   const large = useQuery(largeTimeline(project.id, reading.job?.state === "done" ? job : null));
@@ -42,6 +47,8 @@ export function TimelineSheet({
   const isUsable = (one: (typeof events)[number]) => one.picture !== null || one.in_folder;
   const usable = events.filter(isUsable).length;
   const see = (chosen: File, at: string) => look.mutate({ file: chosen, rate: at });
+  const begin = useRef(() => given && see(given, rate));
+  useEffect(() => void begin.current(), []);
   return (
     <Sheet title="Shots out of a timeline" isOpen onClose={onClose} width="720px">
       <SheetBody>
@@ -49,7 +56,7 @@ export function TimelineSheet({
           file={file}
           onFile={(chosen) => {
             setFile(chosen);
-            if (!scene) setScene(chosen.name.replace(/\.[^.]+$/, ""));
+            if (!scene) setScene(withoutEnding(chosen.name));
             see(chosen, rate);
           }}
           prompt="Drop a timeline here or choose one"

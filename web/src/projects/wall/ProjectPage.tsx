@@ -25,6 +25,7 @@ import { LookTray } from "./LookTray";
 import { SceneHead } from "./SceneHead";
 import { ShotCard } from "./ShotCard";
 import { useGrading } from "./useGrading";
+import { useWallDrop } from "./useWallDrop";
 
 const Page = styled.main`
   display: grid;
@@ -134,7 +135,11 @@ export function ProjectPage() {
   const [versions, setVersions] = useState<"pinned" | "newest">("pinned");
   const slot = useTopSlot();
   const navigate = useNavigate();
-  const close = () => setOpen(null);
+  const [timeline, setTimeline] = useState<File | null>(null);
+  const close = () => {
+    setOpen(null);
+    setTimeline(null);
+  };
   useLive();
   const all = project?.shots;
   // Ctrl or Cmd A is all shots, not all words of the page; in a field it stays what it is there.
@@ -149,6 +154,17 @@ export function ProjectPage() {
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
   }, [all]);
+  const drop = useWallDrop({
+    project,
+    grading,
+    chosen: marked,
+    isBusy: open !== null,
+    stack,
+    onTimeline: (file) => {
+      setTimeline(file);
+      setOpen("timeline");
+    },
+  });
   const trouble = error ?? grading.error;
   if (!project)
     return (
@@ -165,6 +181,7 @@ export function ProjectPage() {
   return (
     <CardsOf key={id} project={id}>
       <Page
+        {...drop.handlers}
         onKeyDown={(event) => {
           if (event.key === "Escape") setMarked(new Set());
         }}
@@ -234,6 +251,8 @@ export function ProjectPage() {
         </Head>
         <Wall>
           {trouble && <Notice>{wordsFor(trouble)}</Notice>}
+          {drop.said && <Notice tone="word">{drop.said}</Notice>}
+          {drop.veil}
           {project.shots.length === 0 && (
             <Quiet>
               There are no shots yet.
@@ -252,7 +271,7 @@ export function ProjectPage() {
           {project.scenes.map((scene) => {
             const shots = project.shots.filter((one) => one.scene === scene.id);
             return (
-              <section key={scene.id} aria-label={scene.name}>
+              <section key={scene.id} aria-label={scene.name} data-scene>
                 <SceneHead
                   project={project}
                   scene={scene}
@@ -327,7 +346,9 @@ export function ProjectPage() {
         )}
         {open === "settings" && <ProjectSheet project={project} onClose={close} />}
         {open === "adding" && <AddShots project={project} onClose={close} onTaken={grading.broughtIn} />}
-        {open === "timeline" && <TimelineSheet project={project} onClose={close} onTaken={grading.broughtIn} />}
+        {open === "timeline" && (
+          <TimelineSheet project={project} given={timeline} onClose={close} onTaken={grading.broughtIn} />
+        )}
         {open === "misfits" && <CheckSheet project={project} onClose={close} />}
         {open === "deliver" && (
           <DeliverSheet

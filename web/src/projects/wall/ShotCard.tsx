@@ -109,7 +109,7 @@ export function ShotCard({ project, shot, tried, stack, newest, isChosen, onChoo
   const seen = useMemo(() => ({ newest: isNewer, trying, stack: trying !== null && stack }), [isNewer, trying, stack]);
   const words = tried ? `${tried.name}, tried` : isNewer ? wordsOnNewest(shot) : wordsOn(shot);
   return (
-    <Card>
+    <Card data-shot={shot.id}>
       <Root
         type="button"
         aria-pressed={isChosen}
