@@ -254,10 +254,11 @@ function Workplace() {
 /** One look on the Bench. */
 export function BenchPage() {
   const id = Number(useParams().id);
-  const { data: entry, error } = useQuery(lookQuery(id));
+  const { data: entry, error, isFetchedAfterMount } = useQuery(lookQuery(id));
   const [first, setFirst] = useState<LookOut | null>(null);
-  // The page works on from what it opened; a refetch behind its back must not put the clock back.
-  if (entry && first?.id !== id) setFirst(entry.id === id ? entry : null);
+  // The page works on from what it opened; a refetch behind its back must not put the clock back. Whoever comes back at once would be
+  // given what was fetched before they changed it.
+  if (entry && isFetchedAfterMount && first?.id !== id) setFirst(entry.id === id ? entry : null);
   if (error)
     return (
       <Plain>
