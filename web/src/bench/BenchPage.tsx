@@ -3,14 +3,14 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { createPortal } from "react-dom";
 import { Link, Navigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
-import { wordsFor } from "../api/client";
+import { Problem, wordsFor } from "../api/client";
 import { firstEntries } from "../api/shelf";
 import { look as lookQuery, useMakeLook } from "../api/looks";
 import { pictures as picturesQuery, pictureSets } from "../api/pictures";
 import { session, useMay } from "../api/session";
 import { start as startQuery } from "../api/start";
 import type { LookOut, Picture } from "../api/types";
-import { lastPlace, placeOf, rememberPlace } from "../browser/place";
+import { forgetPlace, lastPlace, placeOf, rememberPlace } from "../browser/place";
 import { Primary } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { BringInSheet } from "../media/BringInSheet";
@@ -259,6 +259,12 @@ export function BenchPage() {
   // The page works on from what it opened; a refetch behind its back must not put the clock back. Whoever comes back at once would be
   // given what was fetched before they changed it.
   if (entry && isFetchedAfterMount && first?.id !== id) setFirst(entry.id === id ? entry : null);
+  const { data: here } = useQuery(session);
+  const person = here?.person?.username;
+  const isGone = error instanceof Problem && error.status === 404;
+  useEffect(() => {
+    if (isGone && person) forgetPlace(person, id);
+  }, [isGone, person, id]);
   if (error)
     return (
       <Plain>

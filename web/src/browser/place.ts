@@ -1,6 +1,6 @@
 /** Where on the Bench somebody was last, in this browser: the look, how it was looked at, and the step in hand. */
 import { useMemo } from "react";
-import { recall, remember, useKept } from "./kept";
+import { forget, recall, remember, useKept } from "./kept";
 
 export interface Place {
   readonly look: number;
@@ -19,6 +19,10 @@ function read(found: unknown): Place | null {
 
 export const lastPlace = (person: string): Place | null => read(recall(nameFor(person)));
 export const rememberPlace = (person: string, place: Place): void => remember(nameFor(person), place);
+/** The look is not there any more. */
+export function forgetPlace(person: string, look: number): void {
+  if (lastPlace(person)?.look === look) forget(nameFor(person));
+}
 export const usePlace = (person: string): Place | null =>
   useKept(
     useMemo(() => nameFor(person), [person]),

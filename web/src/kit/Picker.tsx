@@ -1,5 +1,20 @@
-import { ChevronDown } from "lucide-react";
-import { Button, ListBox, ListBoxItem, Popover, Select, SelectValue } from "react-aria-components";
+import { ChevronDown, Search } from "lucide-react";
+import {
+  Autocomplete,
+  Button,
+  Collection,
+  Header,
+  Input,
+  ListBox,
+  ListBoxItem,
+  ListBoxSection,
+  Popover,
+  SearchField,
+  Select,
+  SelectValue,
+  useFilter,
+} from "react-aria-components";
+import { useMemo } from "react";
 import styled from "styled-components";
 import { FieldLabel } from "./FieldLabel";
 import { oneLine } from "./oneLine";
@@ -70,11 +85,64 @@ const Item = styled(ListBoxItem)`
   }
 `;
 
+const Find = styled(SearchField)`
+  position: sticky;
+  top: -4px;
+  z-index: 1;
+  display: grid;
+  grid-template-columns: 16px 1fr;
+  align-items: center;
+  gap: 8px;
+  margin: -4px -4px 4px;
+  padding: 6px 12px;
+  background: ${(p) => p.theme.tokens.glaze};
+  border-bottom: 1px solid ${(p) => p.theme.tokens.line};
+  svg {
+    width: 14px;
+    height: 14px;
+    color: ${(p) => p.theme.tokens.soft};
+  }
+  input {
+    border: 0;
+    background: none;
+    padding: 3px 0;
+    min-width: 0;
+    outline: none;
+    &::-webkit-search-cancel-button {
+      display: none;
+    }
+  }
+`;
+const Title = styled(Header)`
+  padding: 9px 10px 2px;
+  font-weight: 600;
+  font-size: ${(p) => p.theme.tokens.size.small};
+  color: ${(p) => p.theme.tokens.soft};
+`;
+const Nothing = styled.p`
+  padding: 6px 10px;
+  color: ${(p) => p.theme.tokens.soft};
+`;
+
 export interface Option {
   readonly id: string;
   readonly name: string;
   readonly note?: string;
+  /** Under which heading it stands; those without stand first. */
+  readonly group?: string;
+  /** Other words by which it is found. */
+  readonly also?: string;
 }
+
+/** In their groups, these in the order in which they come first. */
+export function grouped(options: readonly Option[]): readonly { name: string; options: readonly Option[] }[] {
+  const groups = new Map<string, Option[]>();
+  for (const one of options) groups.set(one.group ?? "", [...(groups.get(one.group ?? "") ?? []), one]);
+  return [...groups].map(([name, inside]) => ({ name, options: inside }));
+}
+
+/** From so many on, a list is searched. */
+const SEARCHED = 15;
 
 interface Props {
   readonly label: string;
@@ -85,8 +153,18 @@ interface Props {
   readonly isDisabled?: boolean;
 }
 
-/** One of many, in a list that opens. */
+const item = (option: Option) => (
+  <Item id={option.id} textValue={[option.name, option.also].filter(Boolean).join(" ")}>
+    <span>{option.name}</span>
+    {option.note && <small>{option.note}</small>}
+  </Item>
+);
+
+/** One of many, in a list that opens; a long one is searched, and has headings where its options say so. */
 export function Picker({ label, value, options, onChange, hideLabel = false, isDisabled = false }: Props) {
+  const { contains } = useFilter({ sensitivity: "base" });
+  const groups = useMemo(() => grouped(options).map((one) => ({ ...one, id: `group ${one.name}` })), [options]);
+  const name = options.find((one) => one.id === value)?.name;
   return (
     <Root
       value={value}
@@ -96,18 +174,28 @@ export function Picker({ label, value, options, onChange, hideLabel = false, isD
     >
       {!hideLabel && <FieldLabel>{label}</FieldLabel>}
       <Trigger>
-        <SelectValue>{({ selectedText }) => selectedText}</SelectValue>
+        <SelectValue>{({ defaultChildren }) => name ?? defaultChildren}</SelectValue>
         <ChevronDown aria-hidden />
       </Trigger>
       <Menu>
-        <ListBox items={options}>
-          {(option) => (
-            <Item id={option.id} textValue={option.name}>
-              <span>{option.name}</span>
-              {option.note && <small>{option.note}</small>}
-            </Item>
-          )}
-        </ListBox>
+        {options.length < SEARCHED ? (
+          <ListBox items={options}>{item}</ListBox>
+        ) : (
+          <Autocomplete filter={contains}>
+            <Find aria-label={`Find: ${label}`} autoFocus>
+              <Search aria-hidden />
+              <Input placeholder="Type a part of its name" />
+            </Find>
+            <ListBox items={groups} renderEmptyState={() => <Nothing>Nothing of that name.</Nothing>}>
+              {(group) => (
+                <ListBoxSection id={`group ${group.name}`} aria-label={group.name || label}>
+                  {group.name && <Title>{group.name}</Title>}
+                  <Collection items={group.options}>{item}</Collection>
+                </ListBoxSection>
+              )}
+            </ListBox>
+          </Autocomplete>
+        )}
       </Menu>
     </Root>
   );

@@ -1,16 +1,14 @@
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { wordsFor } from "../api/client";
-import { encodings as encodingsQuery } from "../api/encodings";
 import { isJob, useBringInPicture } from "../api/pictures";
 import { JobLine } from "../jobs/JobLine";
 import { useOutcome } from "../jobs/useOutcome";
 import { Primary, Secondary } from "../kit/Button";
 import { FileDrop } from "../kit/FileDrop";
 import { Notice } from "../kit/Notice";
-import { Picker } from "../kit/Picker";
 import { Sheet, SheetBody, SheetFoot } from "../kit/Sheet";
 import { PICTURES } from "./accepted";
+import { EncodingPicker } from "./EncodingPicker";
 
 interface Props {
   readonly isOpen: boolean;
@@ -21,7 +19,6 @@ interface Props {
 
 /** Bring in a picture of one's own and say what encoding it is in. */
 export function BringInSheet({ isOpen, onClose, onDone }: Props) {
-  const { data: encodings } = useQuery(encodingsQuery);
   const [file, setFile] = useState<File | null>(null);
   const [encoding, setEncoding] = useState("");
   const bring = useBringInPicture();
@@ -48,9 +45,8 @@ export function BringInSheet({ isOpen, onClose, onDone }: Props) {
     else if (answer) finish(answer.id);
   }
 
-  const options = [
+  const first = [
     { id: "", name: "Go by the file", note: "what it says; else EXR is linear, DPX film log, others sRGB" },
-    ...(encodings ?? []).map((one) => ({ id: one.id, name: one.name })),
   ];
   return (
     <Sheet title="Bring in a picture" isOpen={isOpen} onClose={close}>
@@ -65,7 +61,7 @@ export function BringInSheet({ isOpen, onClose, onDone }: Props) {
           kinds="PNG, JPEG, TIFF, EXR, DPX, WebP, HEIC, AVIF, HDR or raw, up to 100 megapixels"
           accept={PICTURES}
         />
-        <Picker label="Its encoding" value={encoding} options={options} onChange={setEncoding} />
+        <EncodingPicker label="Its encoding" value={encoding} first={first} onChange={setEncoding} />
         {bring.error && <Notice>{wordsFor(bring.error)}</Notice>}
         <JobLine id={jobId} what="Reading a large picture" cancelled="Cancelled. Nothing was kept." />
       </SheetBody>

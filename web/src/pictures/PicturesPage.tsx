@@ -20,11 +20,11 @@ import { useOutcome } from "../jobs/useOutcome";
 import { IconButton, Primary, WordButton } from "../kit/Button";
 import { Check } from "../kit/Check";
 import { Notice } from "../kit/Notice";
-import { Picker } from "../kit/Picker";
 import { useTopSlot } from "../frame/TopBar";
 import { BringInSheet } from "../media/BringInSheet";
 import { oneLine } from "../kit/oneLine";
 import { withoutMarks } from "../kit/PlainList";
+import { EncodingPicker } from "../media/EncodingPicker";
 
 const Page = styled.main`
   overflow-y: auto;
@@ -104,7 +104,7 @@ export function PicturesPage() {
   const [reading, setReading] = useState<number | null>(null);
   useOutcome(reading, ["pictures"], () => setReading(null));
   const trouble = error ?? change.error ?? remove.error ?? restore.error;
-  const options = (encodings ?? []).map((one) => ({ id: one.id, name: one.name }));
+  const options = encodings ?? [];
 
   return (
     <Page>
@@ -173,11 +173,10 @@ export function PicturesPage() {
             </Facts>
             {picture.stated && <Facts title={statedIn(picture, options)}>{statedIn(picture, options)}</Facts>}
             {picture.may_change ? (
-              <Picker
+              <EncodingPicker
                 label={`Encoding of ${picture.name}`}
                 hideLabel
                 value={picture.encoding}
-                options={options}
                 onChange={(encoding) =>
                   change.mutate(
                     { id: picture.id, encoding },

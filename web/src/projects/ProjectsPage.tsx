@@ -3,7 +3,6 @@ import { useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../api/client";
-import { encodings as encodingsQuery } from "../api/encodings";
 import { projects as projectsQuery, useMakeProject } from "../api/projects";
 import { useMay } from "../api/session";
 import type { ProjectLine } from "../api/types";
@@ -14,6 +13,7 @@ import { Picker } from "../kit/Picker";
 import { TextBox } from "../kit/TextBox";
 import { withoutMarks } from "../kit/PlainList";
 import { ProjectRow } from "../media/ProjectRow";
+import { EncodingPicker } from "../media/EncodingPicker";
 
 const Page = styled.main`
   overflow-y: auto;
@@ -58,7 +58,6 @@ const Form = styled.form`
 `;
 
 function NewProject() {
-  const { data: encodings = [] } = useQuery(encodingsQuery);
   const make = useMakeProject();
   const navigate = useNavigate();
   const [name, setName] = useState("");
@@ -76,12 +75,7 @@ function NewProject() {
       <h2>A new project</h2>
       <TextBox label="Name" value={name} onChange={setName} maxLength={120} />
       <TextBox label="Code" value={code} onChange={setCode} maxLength={20} placeholder="TSF" />
-      <Picker
-        label="Delivered in"
-        value={delivery}
-        options={encodings.map((one) => ({ id: one.id, name: one.name }))}
-        onChange={setDelivery}
-      />
+      <EncodingPicker label="Delivered in" value={delivery} onChange={setDelivery} />
       <Primary type="submit" isDisabled={name.trim() === ""} isPending={make.isPending}>
         Make it
       </Primary>

@@ -7,6 +7,7 @@ import { useSaving } from "../../look/useBench";
 import type { What } from "./choices";
 import { Pair, Section } from "./layout";
 import type { BakeChoices } from "./useBakeChoices";
+import { EncodingPicker } from "../../media/EncodingPicker";
 
 const whats: readonly (readonly [What, string])[] = [
   ["whole", "Whole look"],
@@ -22,7 +23,6 @@ export function WhatSection({ chosen, found }: { chosen: BakeChoices; found: Fid
   const latest = entry.versions[0];
   const fresh = entry.changed_since_version || !latest;
   const steps = look.steps ?? [];
-  const options = encodings.map((one) => ({ id: one.id, name: one.name }));
   const called = (id: string | undefined) => encodings.find((one) => one.id === id)?.name ?? id ?? "";
   const whole = choices.what === "whole" ? "the look" : "the part";
   const numbered = steps.map((step, place) => ({
@@ -86,21 +86,19 @@ export function WhatSection({ chosen, found }: { chosen: BakeChoices; found: Fid
       <Section aria-label="What it is for">
         <h3>What it is for</h3>
         <Pair>
-          <Picker
+          <EncodingPicker
             label="It expects"
             value={choices.expects}
-            options={[
+            first={[
               { id: "", name: `As ${whole}: ${called(choices.expects ? undefined : (found?.expects ?? look.input))}` },
-              ...options,
             ]}
             onChange={(expects) => set({ expects })}
           />
-          <Picker
+          <EncodingPicker
             label="It gives"
             value={choices.gives}
-            options={[
+            first={[
               { id: "", name: `As ${whole}: ${called(choices.gives ? undefined : (found?.gives ?? look.output))}` },
-              ...options,
             ]}
             onChange={(gives) => set({ gives })}
           />

@@ -35,6 +35,9 @@ const Asked = styled.div`
   }
 `;
 
+/** More LUTs than these are a pack. */
+const MOST_STEPS = 6;
+
 /** The step on which, or between the parts of which, something lies on the page. */
 const lineAt = (on: Element | null): string | null =>
   on?.closest("li")?.querySelector<HTMLElement>("[data-line]")?.dataset.line ?? null;
@@ -148,5 +151,3 @@ export function useBenchDrop({ isBusy, onPicture, onSaid }: Ways): {
     ),
   };
 }
-
-const MOST_STEPS = 6;

@@ -4,8 +4,8 @@ import styled from "styled-components";
 import { encodings as encodingsQuery } from "../../api/encodings";
 import type { Look, Picture } from "../../api/types";
 import { WordButton } from "../../kit/Button";
-import { Picker } from "../../kit/Picker";
 import { useBench, useBenchPart } from "../../look/useBench";
+import { EncodingPicker } from "../../media/EncodingPicker";
 
 const Line = styled.li`
   display: flex;
@@ -88,11 +88,6 @@ export function EncodingLine({ end }: { end: "input" | "output" }) {
   const { store, mayEdit } = useBench();
   const value = useBenchPart((state) => state.look[end] ?? "srgb");
   const { data: encodings = [] } = useQuery(encodingsQuery);
-  const options = encodings.map((one) => ({
-    id: one.id,
-    name: one.name,
-    note: one.referred === "scene" ? "scene light" : "display light",
-  }));
   const nameOf = (id: string) => encodings.find((one) => one.id === id)?.name ?? id;
   return (
     <>
@@ -101,11 +96,10 @@ export function EncodingLine({ end }: { end: "input" | "output" }) {
         <div>
           {!mayEdit && <Fixed>{nameOf(value)}</Fixed>}
           {mayEdit && (
-            <Picker
+            <EncodingPicker
               hideLabel
               label={end === "input" ? "The look expects" : "The look gives"}
               value={value}
-              options={options}
               onChange={(next) =>
                 end === "input"
                   ? store.edit(expectingAndGiving(nameOf(next)), (look) => madeFor(look, next))

@@ -16,6 +16,7 @@ import { PlainList } from "../../kit/PlainList";
 import { Sheet, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
 import { sizeOf, timeOf } from "./words";
+import { EncodingPicker } from "../../media/EncodingPicker";
 
 const Body = styled.div`
   display: grid;
@@ -118,12 +119,11 @@ export function DeliverSheet({ project, chosen, onClose, onAsked }: Props) {
               onChange={setOf}
             />
           )}
-          <Picker
+          <EncodingPicker
             label="Delivered in"
             value={choice.encoding ?? ""}
-            options={[
+            first={[
               { id: "", name: `As the project: ${encodings.find((one) => one.id === project.delivery)?.name ?? ""}` },
-              ...encodings.map((one) => ({ id: one.id, name: one.name })),
             ]}
             onChange={(encoding) => set({ encoding })}
           />

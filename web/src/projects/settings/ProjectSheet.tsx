@@ -1,8 +1,6 @@
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { wordsFor } from "../../api/client";
-import { encodings as encodingsQuery } from "../../api/encodings";
 import { useChangeProject, useDeleteProject } from "../../api/projects";
 import type { Member, Project } from "../../api/types";
 import { Primary, Secondary, WordButton } from "../../kit/Button";
@@ -12,6 +10,7 @@ import { Picker } from "../../kit/Picker";
 import { Sheet, SheetBody, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
 import { Members } from "./Members";
+import { EncodingPicker } from "../../media/EncodingPicker";
 
 const views = [
   { id: "soft", name: "Soft", note: "what lies above white is drawn in, so that it is seen" },
@@ -20,7 +19,6 @@ const views = [
 
 /** What a project is called, what it leaves in, and who sees it. */
 export function ProjectSheet({ project, onClose }: { project: Project; onClose: () => void }) {
-  const { data: encodings = [] } = useQuery(encodingsQuery);
   const change = useChangeProject(project.id);
   const remove = useDeleteProject();
   const navigate = useNavigate();
@@ -37,12 +35,7 @@ export function ProjectSheet({ project, onClose }: { project: Project; onClose: 
         <TextBox label="Name" value={name} onChange={setName} maxLength={120} />
         <TextBox label="Code" value={code} onChange={setCode} maxLength={20} />
         <TextBox label="Note" value={note} onChange={setNote} maxLength={2000} />
-        <Picker
-          label="Delivered in"
-          value={delivery}
-          options={encodings.map((one) => ({ id: one.id, name: one.name }))}
-          onChange={setDelivery}
-        />
+        <EncodingPicker label="Delivered in" value={delivery} onChange={setDelivery} />
         <Picker
           label="Light of a scene on a display"
           value={view}

@@ -9,6 +9,7 @@ import { WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
 import { TextBox } from "../../kit/TextBox";
+import { EncodingPicker } from "../../media/EncodingPicker";
 
 const MATRICES = [
   { id: "bt601", name: "BT.601" },
@@ -45,13 +46,10 @@ export function EncodingOf({ project, shots, mayWork, onDone }: EncodingProps) {
   if (!mayWork) return <p>{isMixed ? `Mixed: ${[...found].join(", ")}` : name}</p>;
   return (
     <>
-      <Picker
+      <EncodingPicker
         label={isMixed ? "Encoding (mixed)" : "Encoding"}
         value={isMixed ? "" : only}
-        options={[
-          ...(isMixed ? [{ id: "", name: `Mixed: ${[...found].join(", ")}` }] : []),
-          ...encodings.map((one) => ({ id: one.id, name: one.name })),
-        ]}
+        first={isMixed ? [{ id: "", name: `Mixed: ${[...found].join(", ")}` }] : []}
         onChange={(encoding) => {
           if (encoding) say(encoding);
         }}

@@ -1,7 +1,5 @@
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { wordsFor } from "../../api/client";
-import { encodings as encodingsQuery } from "../../api/encodings";
 import { useGrade } from "../../api/shelf";
 import type { Picture } from "../../api/types";
 import { JobLine, useJob } from "../../jobs/JobLine";
@@ -10,6 +8,7 @@ import { Secondary } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
 import { Block, Pair } from "./layout";
+import { EncodingPicker } from "../../media/EncodingPicker";
 
 const formats = [
   { id: "", name: "As it came" },
@@ -28,7 +27,6 @@ interface Props {
 
 /** The picture in its full size through the entry, as a file. */
 export function GradedPicture({ entry, picture, strength }: Props) {
-  const { data: encodings = [] } = useQuery(encodingsQuery);
   const [format, setFormat] = useState("");
   const [encoding, setEncoding] = useState("");
   const [jobId, setJobId] = useState<number | null>(null);
@@ -48,10 +46,10 @@ export function GradedPicture({ entry, picture, strength }: Props) {
       <h2>Take the graded picture</h2>
       <Pair>
         <Picker label="Format" value={format} options={formats} onChange={setFormat} />
-        <Picker
+        <EncodingPicker
           label="Encoding"
           value={encoding}
-          options={[{ id: "", name: "What it gives" }, ...encodings.map(({ id, name }) => ({ id, name }))]}
+          first={[{ id: "", name: "What it gives" }]}
           onChange={setEncoding}
         />
       </Pair>

@@ -8,9 +8,9 @@ import { useCorrectEnds } from "../../api/luts";
 import type { Lut } from "../../api/types";
 import { WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
-import { Picker } from "../../kit/Picker";
 import { Files } from "./Files";
 import { Block, Facts, Pair, Small } from "./layout";
+import { EncodingPicker } from "../../media/EncodingPicker";
 
 const State = styled.span`
   display: inline-flex;
@@ -57,24 +57,16 @@ function holdsOf(lut: Pick<Lut, "holds" | "size">): string {
 }
 
 function Ends({ lut }: { lut: Lut }) {
-  const { data: encodings = [] } = useQuery(encodingsQuery);
   const correct = useCorrectEnds();
-  const options = encodings.map(({ id, name }) => ({ id, name }));
   return (
     <>
       <Pair>
-        <Picker
+        <EncodingPicker
           label="Expects"
           value={lut.expects}
-          options={options}
           onChange={(expects) => correct.mutate({ id: lut.id, expects })}
         />
-        <Picker
-          label="Gives"
-          value={lut.gives}
-          options={options}
-          onChange={(gives) => correct.mutate({ id: lut.id, gives })}
-        />
+        <EncodingPicker label="Gives" value={lut.gives} onChange={(gives) => correct.mutate({ id: lut.id, gives })} />
       </Pair>
       {knowns[lut.known] && <Small>{knowns[lut.known]}</Small>}
       {correct.error && <Notice>{wordsFor(correct.error)}</Notice>}

@@ -2,19 +2,18 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled, { useTheme } from "styled-components";
 import { wordsFor } from "../../api/client";
-import { encodings as encodingsQuery } from "../../api/encodings";
 import { pairFit as pairQuery, useKeepResult, useSendPair } from "../../api/making";
 import type { Lut, PairReport } from "../../api/types";
 import { Primary, Secondary } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { JobLine, useJob } from "../../jobs/JobLine";
 import { Notice } from "../../kit/Notice";
-import { Picker } from "../../kit/Picker";
 import { Sheet, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
 import { FileDrop } from "../../kit/FileDrop";
 import { Part, Two } from "./Part";
 import { PICTURES } from "../../media/accepted";
+import { EncodingPicker } from "../../media/EncodingPicker";
 
 const Body = styled.div`
   display: grid;
@@ -84,7 +83,6 @@ interface Props {
 
 /** A LUT from an original and its recoloured copy. */
 export function PairSheet({ isOpen, onClose, onKept }: Props) {
-  const { data: encodings = [] } = useQuery(encodingsQuery);
   const [original, setOriginal] = useState<File | null>(null);
   const [recoloured, setRecoloured] = useState<File | null>(null);
   const [encoding, setEncoding] = useState("srgb");
@@ -133,12 +131,7 @@ export function PairSheet({ isOpen, onClose, onKept }: Props) {
             accept={PICTURES}
           />
           <Two>
-            <Picker
-              label="Both are encoded in"
-              value={encoding}
-              options={encodings.map((one) => ({ id: one.id, name: one.name }))}
-              onChange={setEncoding}
-            />
+            <EncodingPicker label="Both are encoded in" value={encoding} onChange={setEncoding} />
             <Choice
               label="Grid points a side"
               titled

@@ -3,7 +3,6 @@ import { CircleAlert, CircleCheck } from "lucide-react";
 import { useState } from "react";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
-import { encodings as encodingsQuery } from "../../api/encodings";
 import { reading as readingQuery, useKeepResult, useSendChart, useStandin } from "../../api/making";
 import type { ChartChoice, EditorChoice, Lut, Reading } from "../../api/types";
 import { Primary, Secondary } from "../../kit/Button";
@@ -18,6 +17,7 @@ import { TextBox } from "../../kit/TextBox";
 import { FileDrop } from "../../kit/FileDrop";
 import { Part, Two } from "./Part";
 import { withoutMarks } from "../../kit/PlainList";
+import { EncodingPicker } from "../../media/EncodingPicker";
 
 const Body = styled.div`
   display: grid;
@@ -183,7 +183,6 @@ interface Props {
 
 /** Send a neutral chart through another program and read it back as a LUT, with the verdict on what else got in. */
 export function RoundTripSheet({ isOpen, onClose, onKept }: Props) {
-  const { data: encodings = [] } = useQuery(encodingsQuery);
   const [kind, setKind] = useState<"twin" | "plain">("twin");
   const [size, setSize] = useState(17);
   const [depth, setDepth] = useState<"8" | "16">("16");
@@ -265,12 +264,7 @@ export function RoundTripSheet({ isOpen, onClose, onKept }: Props) {
               options={sizes.map((one) => ({ id: String(one), name: String(one) }))}
               onChange={(id) => setSize(Number(id))}
             />
-            <Picker
-              label="Encoding of the program"
-              value={encoding}
-              options={encodings.map((one) => ({ id: one.id, name: one.name }))}
-              onChange={setEncoding}
-            />
+            <EncodingPicker label="Encoding of the program" value={encoding} onChange={setEncoding} />
           </Two>
           <Two>
             <Choice

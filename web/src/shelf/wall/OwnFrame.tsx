@@ -1,10 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
 import { ImagePlus } from "lucide-react";
 import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
-import { encodings as encodingsQuery } from "../../api/encodings";
 import { isJob, useChangePicture, useKeepFrame, useLookAtFrame } from "../../api/pictures";
 import { useMay } from "../../api/session";
 import type { Picture } from "../../api/types";
@@ -12,8 +10,8 @@ import { JobLine } from "../../jobs/JobLine";
 import { useOutcome } from "../../jobs/useOutcome";
 import { IconButton, WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
-import { Picker } from "../../kit/Picker";
 import { PICTURES } from "../../media/accepted";
+import { EncodingPicker } from "../../media/EncodingPicker";
 
 const Line = styled.div`
   display: flex;
@@ -80,7 +78,6 @@ interface Props {
 
 /** What the wall is seen on while that is one's own frame, and what can be done with it. */
 export function FrameLine({ picture, frame, onLut }: Props) {
-  const { data: encodings = [] } = useQuery(encodingsQuery);
   const change = useChangePicture();
   const keep = useKeepFrame();
   const mayKeep = useMay("design");
@@ -93,11 +90,10 @@ export function FrameLine({ picture, frame, onLut }: Props) {
           <span>
             On your own frame “<bdi>{picture.name}</bdi>”, read as
           </span>
-          <Picker
+          <EncodingPicker
             label="Encoding of the frame"
             hideLabel
             value={picture.encoding}
-            options={encodings.map(({ id, name }) => ({ id, name }))}
             onChange={(encoding) => change.mutate({ id: picture.id, encoding })}
           />
           <span>It goes when you sign out.</span>

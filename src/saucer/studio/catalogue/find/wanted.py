@@ -109,7 +109,7 @@ def has_word(word: str) -> Q:
 
 
 def filter_entries(wanted: Wanted) -> QuerySet[Entry]:
-    """Entries that are not deleted, do something, and fit."""
+    """Entries that lists have, and that fit."""
     found: QuerySet[Entry] = Entry.objects.filter(LISTED)
     for facet, column in SCALARS.items():
         if chosen := getattr(wanted, facet):

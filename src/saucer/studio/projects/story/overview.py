@@ -56,7 +56,7 @@ class Overview:
 
 
 def overview_of(projects: Sequence[Project], person: Person) -> dict[int, Overview]:
-    """By the project's number; nine queries, however many projects and shots. projects: with their owners"""
+    """By the project's number; the same few queries however many projects and shots there are. projects: with their owners"""
     found: dict[int, Overview] = {one.pk: Overview(worked=one.created) for one in projects}
     _count_shots(found)
     _count_newer(found)

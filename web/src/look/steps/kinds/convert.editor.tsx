@@ -7,6 +7,7 @@ import { SettingBar } from "../../../kit/SettingBar";
 import { Ramp } from "../graph/Ramp";
 import { Settings } from "../settings/Settings";
 import type { EditorProps } from "../editor";
+import { EncodingPicker } from "../../../media/EncodingPicker";
 
 type Convert = StepOf<"convert">;
 type Rendering = NonNullable<Convert["rendering"]>;
@@ -91,17 +92,10 @@ export default function ConvertEditor({ step, sketch, change, done }: EditorProp
         From {from?.name ?? "the junction's encoding"} to {to?.name ?? "none yet: nothing changes"}. A conversion has no
         strength: groups fade looks, never conversions.
       </p>
-      <Picker
+      <EncodingPicker
         label="To"
         value={step.to ?? ""}
-        options={[
-          { id: "", name: "Choose an encoding" },
-          ...encodings.map((one) => ({
-            id: one.id,
-            name: one.name,
-            note: one.referred === "scene" ? "scene light" : "display light",
-          })),
-        ]}
+        first={[{ id: "", name: "Choose an encoding" }]}
         onChange={(value) => change("Convert: to another encoding", (before) => convertedTo(before, value))}
       />
       {crosses && (

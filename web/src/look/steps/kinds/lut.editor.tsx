@@ -9,6 +9,7 @@ import { Picker } from "../../../kit/Picker";
 import { useBenchPart } from "../../useBench";
 import { useFingerprint } from "../../frames/useFingerprint";
 import type { EditorProps } from "../editor";
+import { EncodingPicker } from "../../../media/EncodingPicker";
 
 type LutStep = StepOf<"lut">;
 
@@ -69,14 +70,7 @@ export default function LutEditor({ step, sketch, change }: EditorProps<LutStep>
       ? { input: before, output: after, encodings: own ?? [], steps: [{ ...step, id: "", enabled: true, strength: 1 }] }
       : null,
   );
-  const options = [
-    { id: "", name: "As it comes", note: "that of the junction" },
-    ...encodings.map((one) => ({
-      id: one.id,
-      name: one.name,
-      note: one.referred === "scene" ? "scene light" : "display light",
-    })),
-  ];
+  const asItComes = [{ id: "", name: "As it comes", note: "that of the junction" }];
   const set = (name: string, fields: Partial<LutStep>) => change(`LUT: ${name}`, (step_) => ({ ...step_, ...fields }));
   const choices = luts.map((one) => ({
     id: one.sha256,
@@ -115,16 +109,16 @@ export default function LutEditor({ step, sketch, change }: EditorProps<LutStep>
         </div>
       </Head>
       <Pair>
-        <Picker
+        <EncodingPicker
           label="It expects"
           value={step.expects ?? ""}
-          options={options}
+          first={asItComes}
           onChange={(value) => set("what it expects", { expects: value })}
         />
-        <Picker
+        <EncodingPicker
           label="It gives"
           value={step.gives ?? ""}
-          options={options}
+          first={asItComes}
           onChange={(value) => set("what it gives", { gives: value })}
         />
       </Pair>
