@@ -171,14 +171,16 @@ export function EntryChooser({ label, kinds, picture, except, only, onChoose, on
         }
         const takes = event.key === "Enter" && event.shiftKey && onOther !== undefined;
         const stars = event.code === "KeyS" && event.altKey;
-        if (!inHand || !(takes || stars)) {
+        // Where no arrow key was pressed, the first that was found is meant, as by Enter.
+        const meant = inHand ?? (isSettled ? first : undefined);
+        if (!meant || !(takes || stars)) {
           hold(event);
           return;
         }
         event.preventDefault();
         event.stopPropagation();
-        if (takes) onOther.run(inHand);
-        else mark.mutate({ kind: inHand.kind, id: inHand.id, favourite: !inHand.favourite });
+        if (takes) onOther.run(meant);
+        else mark.mutate({ kind: meant.kind, id: meant.id, favourite: !meant.favourite });
       }}
     >
       <Autocomplete
