@@ -1,27 +1,18 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactElement } from "react";
-import { Dialog, DialogTrigger } from "react-aria-components";
+import { DialogTrigger } from "react-aria-components";
 import { useNavigate } from "react-router";
-import styled from "styled-components";
 import { wordsFor } from "../api/client";
 import { addToLook, fetchLook, useMakeLook } from "../api/looks";
 import type { Entry, Kind } from "../api/types";
+import { ChooserPopover } from "../entries/ChooserPopover";
 import { EntryChooser } from "../entries/EntryChooser";
 import { Primary, WordButton } from "../kit/Button";
 import { Notice } from "../kit/Notice";
-import { Menu } from "../kit/Picker";
 import { usePictureChoice } from "../media/usePictureChoice";
 import { fresh } from "./arrange";
 import { stepsOf } from "./stepsOf";
 
-const Wide = styled(Menu)`
-  max-height: none !important;
-  padding: 0;
-  overflow: hidden;
-`;
-const Body = styled(Dialog)`
-  outline: none;
-`;
 const LOOKS = ["look"] as const;
 const mine = (entry: Entry) => entry.may_change;
 
@@ -60,21 +51,19 @@ export function PutIntoLook({
   return (
     <DialogTrigger>
       {button}
-      <Wide placement="bottom end">
-        <Body aria-label={`Put ${entry.name} into a look`}>
-          <EntryChooser
-            label="Find a look"
-            kinds={LOOKS}
-            picture={chosen}
-            only={mine}
-            {...(entry.kind === "look" ? { except: entry.id } : {})}
-            onChoose={(look) => attempt(() => put(look.id))}
-          >
-            <WordButton onPress={() => attempt(putIntoNew)}>A new look</WordButton>
-            {trouble !== null && <Notice>{wordsFor(trouble)}</Notice>}
-          </EntryChooser>
-        </Body>
-      </Wide>
+      <ChooserPopover label={`Put ${entry.name} into a look`}>
+        <EntryChooser
+          label="Find a look"
+          kinds={LOOKS}
+          picture={chosen}
+          only={mine}
+          {...(entry.kind === "look" ? { except: entry.id } : {})}
+          onChoose={(look) => attempt(() => put(look.id))}
+        >
+          <WordButton onPress={() => attempt(putIntoNew)}>A new look</WordButton>
+          {trouble !== null && <Notice>{wordsFor(trouble)}</Notice>}
+        </EntryChooser>
+      </ChooserPopover>
     </DialogTrigger>
   );
 }

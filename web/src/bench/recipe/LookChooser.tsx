@@ -1,26 +1,16 @@
 import { ChevronDown } from "lucide-react";
 import { useState } from "react";
-import { Button, Dialog, DialogTrigger } from "react-aria-components";
+import { Button, DialogTrigger } from "react-aria-components";
 import { Link, useNavigate } from "react-router";
-import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { useMakeLook } from "../../api/looks";
 import { useMay } from "../../api/session";
 import type { Picture } from "../../api/types";
+import { ChooserPopover } from "../../entries/ChooserPopover";
 import { EntryChooser } from "../../entries/EntryChooser";
 import { IconButton, WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
-import { Menu } from "../../kit/Picker";
 import { useBench, useBenchPart } from "../../look/useBench";
-
-const Wide = styled(Menu)`
-  max-height: none !important;
-  padding: 0;
-  overflow: hidden;
-`;
-const Body = styled(Dialog)`
-  outline: none;
-`;
 
 const KINDS = ["look"] as const;
 
@@ -49,22 +39,20 @@ export function LookChooser({ picture }: { picture: Picture | undefined }) {
       <IconButton as={Button} aria-label="Other looks">
         <ChevronDown aria-hidden />
       </IconButton>
-      <Wide placement="bottom end">
-        <Body aria-label="Other looks">
-          <EntryChooser
-            label="Find a look"
-            kinds={KINDS}
-            picture={picture}
-            except={id}
-            onChoose={(entry) => void navigate(`/bench/${entry.id}`)}
-            onOther={{ name: "compares", run: (entry) => compare(entry.id) }}
-          >
-            {mayDesign && <WordButton onPress={() => void makeNew()}>New look</WordButton>}
-            <Link to="/shelf?kind=look">All on the Shelf</Link>
-            {make.error && <Notice>{wordsFor(make.error)}</Notice>}
-          </EntryChooser>
-        </Body>
-      </Wide>
+      <ChooserPopover label="Other looks">
+        <EntryChooser
+          label="Find a look"
+          kinds={KINDS}
+          picture={picture}
+          except={id}
+          onChoose={(entry) => void navigate(`/bench/${entry.id}`)}
+          onOther={{ name: "compares", run: (entry) => compare(entry.id) }}
+        >
+          {mayDesign && <WordButton onPress={() => void makeNew()}>New look</WordButton>}
+          <Link to="/shelf?kind=look">All on the Shelf</Link>
+          {make.error && <Notice>{wordsFor(make.error)}</Notice>}
+        </EntryChooser>
+      </ChooserPopover>
     </DialogTrigger>
   );
 }
