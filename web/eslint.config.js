@@ -5,7 +5,7 @@ import tseslint from "typescript-eslint";
 
 /** From the bottom up: a folder takes from those before it. What people go to, a page each, stands side by side and takes nothing from each other. */
 const BELOW = ["browser", "theme", "kit", "api", "jobs", "play", "frame", "media", "entries", "look"];
-const FEATURES = ["start", "bench", "shelf", "pictures", "people", "encodings", "projects"];
+const FEATURES = ["search", "start", "bench", "shelf", "pictures", "people", "encodings", "projects"];
 const layers = [
   ...BELOW.map((folder, at) => ({ from: folder, to: BELOW.slice(0, at + 1) })),
   ...FEATURES.map((folder) => ({ from: folder, to: [...BELOW, folder] })),

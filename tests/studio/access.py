@@ -14,6 +14,7 @@ designer   GET    /api/people
 admin      GET    /api/unreadable
 
 viewer     GET    /api/start
+viewer     GET    /api/search
 
 viewer     GET    /api/encodings
 designer   POST   /api/encodings

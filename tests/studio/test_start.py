@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import timedelta
+from urllib.parse import urlencode
 
 import pytest
 from django.utils import timezone
@@ -200,3 +201,51 @@ def test_what_was_searched_for_goes_before_what_has_a_star(designer):
 def test_somebody_new_finds_an_empty_start(db):
     found = api_for(person("viewer", "new")).get("/start")
     assert found == {"looks": [], "boards": [], "projects": [], "all_projects": 0, "waits": [], "news": []}
+
+
+def found(who, words):
+    answer = api_for(who).get(f"/search?{urlencode({'words': words})}")
+    return {kind: [one["name" if "name" in one else "code"] for one in things] for kind, things in answer.items() if things}
+
+
+def test_everything_is_found_by_words_of_its_name(designer, picture):
+    look = a_look(designer, "Harbour evening")
+    boards.keep(designer, "Evening candidates", [look.pk], [picture.pk])
+    project = projects.create(designer, "Salt Harbour")
+    shots.add_shots(
+        designer, project.pk, [shots.NewShot(picture.pk, scene="Pier", code="HB_010"), shots.NewShot(picture.pk, scene="Pier")]
+    )
+    assert found(designer, "evening") == {"entries": ["Harbour evening"], "boards": ["Evening candidates"]}
+    assert found(designer, "HARBOUR eve") == {"entries": ["Harbour evening"]}
+    assert found(designer, "harbour") == {"entries": ["Harbour evening"], "projects": ["Salt Harbour"]}
+    # Where a shot is narrows what is asked for; alone it would mean all that are there.
+    assert found(designer, "salt pier hb")["shots"] == ["HB_010"]
+    assert found(designer, "pier") == {}
+    assert found(designer, picture.name.split()[0])["pictures"][0] == picture.name
+    assert found(designer, "100%") == {}
+
+
+def test_the_search_knows_nothing_of_what_is_kept_from_somebody(designer, viewer, picture):
+    closed = projects.create(designer, "Closed harbour", closed=True)
+    shots.add_shots(designer, closed.pk, [shots.NewShot(picture.pk, scene="Pier", code="HB_010")])
+    assert set(found(designer, "hb_010")) == {"shots"}
+    assert found(viewer, "hb_010") == found(viewer, "closed") == {}
+    out = Shot.objects.get()
+    shots.take_out(designer, closed.pk, [out.pk])
+    assert found(designer, "hb_010") == {}
+
+
+@pytest.mark.parametrize("words", ["", "  ", "x" * 201])
+def test_a_search_without_words_or_with_too_many_is_refused(viewer, words):
+    api_for(viewer).expect(422, "GET", f"/search?{urlencode({'words': words})}")
+
+
+def test_what_is_found_costs_the_same_however_much_it_is(designer, picture, django_assert_max_num_queries):
+    project = projects.create(designer, "Salt")
+    shots.add_shots(designer, project.pk, [shots.NewShot(picture.pk, scene="Salt", code=f"salt_{n}") for n in range(20)])
+    for n in range(8):
+        a_look(designer, f"Salt {n}")
+    asking = api_for(designer)
+    with django_assert_max_num_queries(16):
+        answer = asking.get("/search?words=salt")
+    assert [len(answer[kind]) for kind in ("entries", "projects", "shots")] == [6, 1, 6]

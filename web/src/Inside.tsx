@@ -23,6 +23,7 @@ import {
 } from "./pages";
 import { TopBar } from "./frame/TopBar";
 import { Middle } from "./kit/Middle";
+import { SearchButton } from "./search/SearchButton";
 
 const Frame = styled.div`
   display: grid;
@@ -67,7 +68,7 @@ export function Inside() {
     <BrowserRouter useTransitions={false}>
       <Linked>
         <Frame>
-          <TopBar>
+          <TopBar tools={<SearchButton />}>
             <Loading>
               <Routes>
                 <Route path="/" element={<Landing />} />

@@ -11,15 +11,16 @@ from saucer.launch.console import complain, say
 from saucer.launch.places import BESIDE_OTHERS, ROOT, VENV, WEB, child_environment
 
 BIN = VENV / "bin"
+# The longest first, so that no core waits for the last of them.
 CHECKS: tuple[tuple[str, list[str], bool], ...] = (
+    ("vitest", ["npx", "--no-install", "vitest", "run"], True),
+    ("eslint", ["npx", "--no-install", "eslint", "src"], True),
+    ("mypy", [str(BIN / "mypy")], False),
+    ("tsc", ["npx", "--no-install", "tsc", "--noEmit", "--incremental", "--tsBuildInfoFile", "node_modules/.cache/tsc.json"], True),
+    ("prettier", ["npx", "--no-install", "prettier", "--check", "src"], True),
+    ("import-linter", [str(BIN / "lint-imports")], False),
     ("ruff", [str(BIN / "ruff"), "check", "."], False),
     ("ruff format", [str(BIN / "ruff"), "format", "--check", "."], False),
-    ("mypy", [str(BIN / "mypy")], False),
-    ("import-linter", [str(BIN / "lint-imports")], False),
-    ("tsc", ["npx", "--no-install", "tsc", "--noEmit", "--incremental", "--tsBuildInfoFile", "node_modules/.cache/tsc.json"], True),
-    ("eslint", ["npx", "--no-install", "eslint", "src"], True),
-    ("prettier", ["npx", "--no-install", "prettier", "--check", "src"], True),
-    ("vitest", ["npx", "--no-install", "vitest", "run"], True),
 )
 CORES = os.cpu_count() or 1
 # A process more than there are cores: what kills things waits for them to come up again. A browser and its server use more

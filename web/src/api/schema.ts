@@ -3009,6 +3009,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Search Everything
+         * @description Anything that the person may see, by words of its name.
+         */
+        get: operations["saucer_studio_start_api_search_everything"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -5126,6 +5146,40 @@ export interface components {
             /** Words */
             words: boolean;
         };
+        /**
+         * FoundOut
+         * @description Some of each kind at most, those one would mean first.
+         */
+        FoundOut: {
+            /** Boards */
+            boards: components["schemas"]["NamedThingOut"][];
+            /** Entries */
+            entries: components["schemas"]["EntryOut"][];
+            /** Pictures */
+            pictures: components["schemas"]["NamedThingOut"][];
+            /** Projects */
+            projects: components["schemas"]["NamedThingOut"][];
+            /** Shots */
+            shots: components["schemas"]["FoundShotOut"][];
+        };
+        /**
+         * FoundShotOut
+         * @description project: the name of the one it is in; picture: its number
+         */
+        FoundShotOut: {
+            /** Code */
+            code: string;
+            /** Id */
+            id: number;
+            /** Picture */
+            picture: number;
+            /** Project */
+            project: string;
+            /** Project Id */
+            project_id: number;
+            /** Scene */
+            scene: string;
+        };
         /** FrameIn */
         FrameIn: {
             /**
@@ -6870,6 +6924,13 @@ export interface components {
             picture: number;
             /** Scene */
             scene: string;
+        };
+        /** NamedThingOut */
+        NamedThingOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /** NeutralIn */
         NeutralIn: {
@@ -14042,6 +14103,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PinOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_start_api_search_everything: {
+        parameters: {
+            query: {
+                words: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundOut"];
                 };
             };
         };

@@ -7,3 +7,12 @@ export const start = queryOptions({
   queryFn: ({ signal }) => got(api.GET("/api/start", { signal })),
   staleTime: 0,
 });
+
+/** Anything there is, by words of its name. */
+export const searchEverything = (words: string) =>
+  queryOptions({
+    queryKey: ["search", words],
+    queryFn: ({ signal }) => got(api.GET("/api/search", { params: { query: { words } }, signal })),
+    enabled: words !== "",
+    staleTime: 0,
+  });

@@ -73,3 +73,4 @@ export type Start = Schemas["StartOut"];
 export type Project = Schemas["ProjectOut"];
 export type Member = Schemas["MemberOut"];
 export type Shot = Schemas["ShotOut"];
+export type Found = Schemas["FoundOut"];

@@ -10,6 +10,7 @@ import { pictures as picturesQuery, pictureSets } from "../api/pictures";
 import { session, useMay } from "../api/session";
 import { start as startQuery } from "../api/start";
 import type { LookOut, Picture } from "../api/types";
+import { useActions } from "../browser/actions";
 import { forgetPlace, lastPlace, placeOf, rememberPlace } from "../browser/place";
 import { Primary } from "../kit/Button";
 import { Notice } from "../kit/Notice";
@@ -199,6 +200,7 @@ function Workplace() {
     if (view.get().picture === null && chosen) view.set({ picture: chosen.id });
   }, [view, chosen]);
   const bring = useCallback(() => setOpen("bring"), []);
+  useActions(mayEdit ? [{ name: "Bring in a picture", run: bring }] : []);
   const swap = useCallback(() => setOpen("swap"), []);
   const drop = useBenchDrop({
     isBusy: open === "bring" || open === "bake",

@@ -188,7 +188,8 @@ function PersonMenu() {
   );
 }
 
-export function TopBar({ children }: { children: ReactNode }) {
+/** tools: what stands beside what is told to the person */
+export function TopBar({ tools, children }: { tools?: ReactNode; children: ReactNode }) {
   const [slot, setSlot] = useState<HTMLElement | null>(null);
   return (
     <SlotContext.Provider value={slot}>
@@ -205,6 +206,7 @@ export function TopBar({ children }: { children: ReactNode }) {
         </Nav>
         <Right>
           <Slot ref={setSlot} />
+          {tools}
           <Unreadable />
           <Notices />
           <Jobs />

@@ -64,7 +64,7 @@ interface Props {
 
 export function Sheet({ title, isOpen, onClose, children, width = "560px" }: Props) {
   return (
-    <Veil isOpen={isOpen} onOpenChange={(open) => !open && onClose()} isDismissable>
+    <Veil isOpen={isOpen} onOpenChange={(open) => !open && onClose()} isDismissable data-veil>
       <Panel $width={width}>
         <Body>
           <Head>

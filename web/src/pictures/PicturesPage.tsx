@@ -13,6 +13,7 @@ import {
   useDeletePicture,
   useRestorePicture,
 } from "../api/pictures";
+import { useActions } from "../browser/actions";
 import { useMay } from "../api/session";
 import type { Picture } from "../api/types";
 import { JobLine } from "../jobs/JobLine";
@@ -103,6 +104,7 @@ export function PicturesPage() {
   const restore = useRestorePicture();
   const [reading, setReading] = useState<number | null>(null);
   useOutcome(reading, ["pictures"], () => setReading(null));
+  useActions(mayDesign ? [{ name: "Bring in a picture", run: () => setBringing(true) }] : []);
   const trouble = error ?? change.error ?? remove.error ?? restore.error;
   const options = encodings ?? [];
 

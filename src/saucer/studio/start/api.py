@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import asdict
 from datetime import datetime
+from typing import Annotated
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Query, Router, Schema
 
 from saucer.studio.catalogue.find import listing
 from saucer.studio.catalogue.models import Kind, VersionState
@@ -14,6 +15,7 @@ from saucer.studio.people.signed_in import person_of
 from saucer.studio.preview.entries_api import EntryOut, cards_of
 from saucer.studio.projects.api import ProjectLine, tell_lines
 from saucer.studio.start import rules
+from saucer.studio.start.search import search
 
 router = Router(tags=["start"])
 
@@ -44,6 +46,32 @@ class AwaitedOut(Schema):
     card: EntryOut | None
 
 
+class NamedThingOut(Schema):
+    id: int
+    name: str
+
+
+class FoundShotOut(Schema):
+    """project: the name of the one it is in; picture: its number"""
+
+    id: int
+    code: str
+    scene: str
+    project: str
+    project_id: int
+    picture: int
+
+
+class FoundOut(Schema):
+    """Some of each kind at most, those one would mean first."""
+
+    entries: list[EntryOut]
+    boards: list[NamedThingOut]
+    projects: list[NamedThingOut]
+    shots: list[FoundShotOut]
+    pictures: list[NamedThingOut]
+
+
 class StartOut(Schema):
     """looks, boards, projects: the person's own, the one touched last first; all_projects: that they may see; news: of others"""
 
@@ -69,4 +97,24 @@ def read_start(request: HttpRequest) -> StartOut:
         boards=[OwnBoardOut(**asdict(one) | {"entry": cards.get(one.entry or 0)}) for one in boards],
         waits=[AwaitedOut(**asdict(one), card=cards.get(one.entry)) for one in waits],
         projects=tell_lines(own, person)[: rules.PROJECTS], all_projects=everything,
+    )  # fmt: skip
+
+
+@router.get("/search", response=FoundOut)
+def search_everything(request: HttpRequest, words: Annotated[str, Query(min_length=1, max_length=200, pattern=r"\S")]) -> FoundOut:
+    """Anything that the person may see, by words of its name."""
+    person = person_of(request)
+    found = search(words, person)
+    return FoundOut(
+        entries=cards_of(listing.load_entries(found.entries), person),
+        boards=[NamedThingOut(id=one.pk, name=one.name) for one in found.boards],
+        projects=[NamedThingOut(id=one.pk, name=one.name) for one in found.projects],
+        shots=[
+            FoundShotOut(
+                id=one.pk, code=one.code, scene=one.scene.name, project=one.scene.project.name, project_id=one.scene.project_id,
+                picture=one.picture_id,
+            )
+            for one in found.shots
+        ],
+        pictures=[NamedThingOut(id=one.pk, name=one.name) for one in found.pictures],
     )  # fmt: skip

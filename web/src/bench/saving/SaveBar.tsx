@@ -4,6 +4,7 @@ import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { describeDifferences, fetchLook, useSaveVersion } from "../../api/looks";
 import type { Presence } from "../../api/types";
+import { useActions } from "../../browser/actions";
 import { Primary, Secondary, WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Sheet, SheetBody, SheetFoot } from "../../kit/Sheet";
@@ -51,6 +52,19 @@ export const SaveBar = memo(function SaveBar({ presence, onBake }: { presence: P
   const [problem, setProblem] = useState<string | null>(null);
   const version = useSaveVersion(entry.id);
 
+  const begin = () => {
+    setProblem(null);
+    setOpen(true);
+  };
+  useActions(
+    mayEdit
+      ? [
+          { name: "Save version", run: begin },
+          { name: "Bake", run: onBake },
+        ]
+      : [],
+  );
+
   async function save() {
     setProblem(null);
     try {
@@ -79,14 +93,7 @@ export const SaveBar = memo(function SaveBar({ presence, onBake }: { presence: P
       <Said role="status" data-testid="save-state">
         {words[saving.kind]}
       </Said>
-      <Secondary
-        onPress={() => {
-          setProblem(null);
-          setOpen(true);
-        }}
-      >
-        Save version
-      </Secondary>
+      <Secondary onPress={begin}>Save version</Secondary>
       <Primary onPress={onBake}>Bake…</Primary>
       <Sheet
         title={`Save version ${(entry.versions[0]?.number ?? 0) + 1}`}

@@ -1,6 +1,7 @@
 /** Every key of the Bench: what it does, and the words for it. One list for the keyboard and for the page that shows the keys. */
-import { useEffect } from "react";
+import { useEffect, useMemo } from "react";
 import type { Picture } from "../../api/types";
+import { useActions, type Action } from "../../browser/actions";
 import type { Arrange } from "../recipe/useArrange";
 import { zoomedBy } from "../stage/zoom";
 import { useBench, type Bench } from "../../look/useBench";
@@ -23,6 +24,8 @@ interface Key {
   readonly is: (event: KeyboardEvent) => boolean;
   readonly act: (bench: Bench, actions: KeyActions, event: KeyboardEvent) => void;
   readonly release?: (bench: Bench) => void;
+  /** What it does depends on which of its keys was pressed, or where: it is nothing to be chosen from a list. */
+  readonly isBare?: true;
 }
 
 const plain = (event: KeyboardEvent) => !event.ctrlKey && !event.metaKey && !event.altKey;
@@ -81,6 +84,7 @@ const keys: readonly Key[] = [
   {
     shown: "[  ]",
     words: "The stage before, the stage after",
+    isBare: true,
     is: (event) => sign("[")(event) || sign("]")(event),
     act: (bench, _, event) => stage(bench, event.key === "[" ? -1 : 1),
   },
@@ -93,6 +97,7 @@ const keys: readonly Key[] = [
   {
     shown: "+  -",
     words: "Further in, further out",
+    isBare: true,
     is: (event) => plain(event) && ["+", "=", "-"].includes(event.key),
     act: ({ view }, _, event) => view.set({ zoom: zoomedBy(view.get().zoom, event.key === "-" ? -1 : 1) }),
   },
@@ -100,6 +105,7 @@ const keys: readonly Key[] = [
   {
     shown: "1 to 9",
     words: "A picture of the tray; with Shift beside the others",
+    isBare: true,
     is: (event) => plain(event) && digit(event) !== undefined,
     act: ({ view }, { tray }, event) => {
       const picture = tray[Number(digit(event)) - 1];
@@ -111,12 +117,14 @@ const keys: readonly Key[] = [
   {
     shown: "↑  ↓",
     words: "In the recipe: the step before, the step after; with Shift several",
+    isBare: true,
     is: (event) => plain(event) && (event.key === "ArrowUp" || event.key === "ArrowDown") && inRecipe(event),
     act: (bench, _, event) => walk(bench, event.key === "ArrowUp" ? -1 : 1, event.shiftKey),
   },
   {
     shown: "Alt ↑  Alt ↓",
     words: "Move the step",
+    isBare: true,
     edits: true,
     is: (event) => alt("ArrowUp")(event) || alt("ArrowDown")(event),
     act: (bench, { arrange }, event) => {
@@ -184,6 +192,7 @@ const keys: readonly Key[] = [
   {
     shown: "Escape",
     words: "Stop picking from the picture",
+    isBare: true,
     is: (event) => event.key === "Escape",
     act: ({ view }) => view.set({ picking: null }),
   },
@@ -193,10 +202,19 @@ const keys: readonly Key[] = [
 /** The keys that this person can use. */
 export const keysFor = ({ mayEdit }: Bench) => keys.filter((one) => mayEdit || !one.edits);
 
+/** Those that can be done without their key, for the search over everything. */
+export function actionsOf(bench: Bench, actions: KeyActions): readonly Action[] {
+  const event = new KeyboardEvent("keydown");
+  return keysFor(bench)
+    .filter((one) => !one.isBare && !one.release)
+    .map((one) => ({ name: one.words, keys: one.shown, run: () => one.act(bench, actions, event) }));
+}
+
 /** Words that no single key stands for. */
 export const alsoKeys: readonly (readonly [string, string])[] = [
   ["Ctrl C  Ctrl V", "Copy the chosen steps as text, paste them into this or another look"],
   ["↑  ↓ in a number", "One more, one less; with Shift ten, with Alt a tenth"],
+  ["Ctrl K", "Go to anything, or do it, by a few words of its name; on every page"],
   ["double click", "A setting back to neutral"],
 ];
 
@@ -232,6 +250,7 @@ const ownKeys = (event: KeyboardEvent) =>
 
 export function useKeys(actions: KeyActions): void {
   const bench = useBench();
+  useActions(useMemo(() => actionsOf(bench, actions), [bench, actions]));
   useEffect(() => {
     const held = new Map<string, Key>();
     const down = (event: KeyboardEvent) => {

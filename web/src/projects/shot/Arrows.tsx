@@ -2,6 +2,7 @@ import { ChevronLeft, ChevronRight } from "lucide-react";
 import { useEffect } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Project, Shot } from "../../api/types";
+import { useActions } from "../../browser/actions";
 
 interface Props {
   readonly project: Project;
@@ -13,6 +14,13 @@ interface Props {
 export function Arrows({ project, previous, next }: Props) {
   const navigate = useNavigate();
   const to = (shot: Shot) => `/projects/${String(project.id)}/shots/${String(shot.id)}`;
+  const walk = (name: string, keys: string, shot: Shot | undefined) =>
+    shot ? [{ name: `${name}: ${shot.code}`, keys, run: () => void navigate(to(shot)) }] : [];
+  useActions([
+    ...walk("Shot before", "Page up", previous),
+    ...walk("Shot after", "Page down", next),
+    { name: `Back to the wall of ${project.name}`, run: () => void navigate(`/projects/${String(project.id)}`) },
+  ]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.target instanceof HTMLInputElement || event.defaultPrevented) return;

@@ -6,7 +6,8 @@ import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { useLive } from "../../api/order";
 import { deliveries, project as projectQuery } from "../../api/projects";
-import type { Entry, Shot } from "../../api/types";
+import type { Entry, Project, Shot } from "../../api/types";
+import { useActions, type Action } from "../../browser/actions";
 import { useTopSlot } from "../../frame/TopBar";
 import { Primary, Secondary, WordButton } from "../../kit/Button";
 import { Check } from "../../kit/Check";
@@ -112,6 +113,19 @@ type Size = "small" | "middle" | "large";
 type Opened = "settings" | "adding" | "timeline" | "misfits" | "deliver" | null;
 const WIDTHS: Readonly<Record<Size, number>> = { small: 128, middle: 208, large: 380 };
 
+/** What can be done with the whole project, for those who may. */
+function actionsOf(project: Project | undefined, open: (sheet: Opened) => void): readonly Action[] {
+  if (!project?.may_work) return [];
+  const ways: readonly (readonly [string, Opened, boolean])[] = [
+    ["About the project", "settings", project.may_lead],
+    ["Misfits", "misfits", project.shots.length > 0],
+    ["Read a timeline", "timeline", true],
+    ["Bring shots in", "adding", true],
+    ["Deliver", "deliver", project.shots.length > 0],
+  ];
+  return ways.filter(([, , offered]) => offered).map(([name, sheet]) => ({ name, run: () => open(sheet) }));
+}
+
 /** Shots under the same looks as the chosen ones. */
 function alike(shots: readonly Shot[], chosen: readonly Shot[]): number[] {
   const looksOf = (shot: Shot) =>
@@ -141,6 +155,7 @@ export function ProjectPage() {
     setTimeline(null);
   };
   useLive();
+  useActions(actionsOf(project, setOpen));
   const all = project?.shots;
   // Ctrl or Cmd A is all shots, not all words of the page; in a field it stays what it is there.
   useEffect(() => {

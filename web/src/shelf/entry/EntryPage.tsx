@@ -12,6 +12,7 @@ import { described, useDeleteEntry } from "../../api/shelf";
 import { useLive } from "../../api/order";
 import { useMay } from "../../api/session";
 import type { Described, Kind } from "../../api/types";
+import { useActions } from "../../browser/actions";
 import { Secondary } from "../../kit/Button";
 import { Compare, type Point, type Wipe } from "../../kit/Compare";
 import { Disc, Fingerprint } from "../../kit/Disc";
@@ -160,6 +161,7 @@ function Delete({ entry }: { entry: Described }) {
   const leave = () => void navigate("/shelf", { state: { gone: { kind, id, name } } });
   // Also where this page finds first that it is gone, and shows nothing of it any more.
   const start = () => void remove.mutateAsync({ kind, id }).then(leave, () => undefined);
+  useActions([{ name: "Delete from the Shelf", run: start }]);
   return (
     <Block>
       <Secondary onPress={start}>Delete from the Shelf</Secondary>

@@ -5,6 +5,7 @@ import { bakes as bakesQuery } from "../../api/bakes";
 import { encodings as encodingsQuery } from "../../api/encodings";
 import { useMay } from "../../api/session";
 import type { Bake, LookOut } from "../../api/types";
+import { useActions } from "../../browser/actions";
 import { Primary } from "../../kit/Button";
 import { Files } from "./Files";
 import { Block, Facts, Small } from "./layout";
@@ -46,6 +47,9 @@ export function LookFacts({ look }: { look: LookOut }) {
   const mayDesign = useMay("design");
   const { data: bakes = [] } = useQuery(bakesQuery(look.id));
   const latest = look.versions[0];
+  const words = mayDesign ? "Open on the Bench" : "Look at it on the Bench";
+  const open = () => void navigate(`/bench/${String(look.id)}`);
+  useActions([{ name: words, run: open }]);
   return (
     <>
       <Block aria-label="Look">
@@ -60,9 +64,7 @@ export function LookFacts({ look }: { look: LookOut }) {
             </>
           )}
         </Facts>
-        <Primary onPress={() => void navigate(`/bench/${String(look.id)}`)}>
-          {mayDesign ? "Open on the Bench" : "Look at it on the Bench"}
-        </Primary>
+        <Primary onPress={open}>{words}</Primary>
         {mayDesign && (
           <a href={`/api/looks/${String(look.id)}/look.json`} download>
             Download the look file

@@ -1,6 +1,7 @@
 import { ChevronDown } from "lucide-react";
 import { Menu as ActionMenu, MenuItem as ActionItem, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
+import { useActions } from "../../browser/actions";
 import { Primary, Secondary } from "../../kit/Button";
 import { Menu } from "../../kit/Picker";
 
@@ -34,6 +35,12 @@ interface Props {
 
 /** What can be made and brought in from the Shelf. */
 export function TopActions({ onOpen, onBringIn, onNew }: Props) {
+  useActions([
+    { name: "New look", run: onNew },
+    { name: "Bring in LUTs", run: onBringIn },
+    { name: "Round trip: send a chart through another program, read it back", run: () => onOpen("trip") },
+    { name: "Make a LUT from a pair of pictures", run: () => onOpen("pair") },
+  ]);
   return (
     <>
       <MenuTrigger>

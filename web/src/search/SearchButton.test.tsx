@@ -1,0 +1,75 @@
+import { fireEvent, render, screen, waitFor } from "@testing-library/react";
+import { MemoryRouter, useLocation } from "react-router";
+import { describe, expect, it, vi } from "vitest";
+import { useActions, type Action } from "../browser/actions";
+import { serve, studio } from "../testing";
+import { SearchButton } from "./SearchButton";
+
+function Page({ actions }: { actions: readonly Action[] }) {
+  useActions(actions);
+  return <main>{useLocation().pathname}</main>;
+}
+
+function opened(actions: readonly Action[] = []) {
+  const sent = serve(({ path }) => {
+    if (path.endsWith("/session")) return { body: { person: { username: "ilse", name: "Ilse" }, may: ["design"] } };
+    if (path.endsWith("/search"))
+      return { body: { entries: [], boards: [], projects: [{ id: 3, name: "Salt" }], shots: [], pictures: [] } };
+    return { body: [] };
+  });
+  const Studio = studio();
+  render(
+    <MemoryRouter>
+      <Studio>
+        <Page actions={actions} />
+        <SearchButton />
+      </Studio>
+    </MemoryRouter>,
+  );
+  return sent;
+}
+const press = (key: string) => fireEvent.keyDown(document.activeElement ?? document.body, { key, code: key });
+
+async function search(words: string) {
+  fireEvent.keyDown(window, { key: "k", ctrlKey: true });
+  const field = await screen.findByLabelText("Search everything", { selector: "input" });
+  fireEvent.change(field, { target: { value: words } });
+  return field;
+}
+
+describe("the search over everything", () => {
+  it("opens on Ctrl K and goes to the first that was found on Enter, however soon it is pressed", async () => {
+    opened();
+    await search("salt");
+    press("Enter");
+    await waitFor(() => expect(screen.getByRole("main", { hidden: true }).textContent).toBe("/projects/3"));
+    expect(screen.queryByRole("dialog")).toBeNull();
+  });
+
+  it("does what the page in view can do", async () => {
+    const run = vi.fn();
+    opened([{ name: "Save version", run }]);
+    await search("save");
+    await screen.findByRole("option", { name: /Save version/ });
+    press("Enter");
+    await waitFor(() => expect(run).toHaveBeenCalledTimes(1));
+    expect(screen.getByRole("main", { hidden: true }).textContent).toBe("/");
+  });
+
+  it("asks the server for nothing before something was typed, and says where nothing has the name", async () => {
+    const sent = opened();
+    fireEvent.keyDown(window, { key: "k", metaKey: true });
+    await screen.findByRole("option", { name: /Shelf/ });
+    expect(sent.some((one) => one.path.endsWith("/search"))).toBe(false);
+  });
+
+  it("does not open over what asks for an answer", () => {
+    opened();
+    const sheet = document.createElement("div");
+    sheet.dataset.veil = "";
+    document.body.append(sheet);
+    fireEvent.keyDown(window, { key: "k", ctrlKey: true });
+    expect(screen.queryByRole("dialog")).toBeNull();
+    sheet.remove();
+  });
+});
