@@ -61,6 +61,8 @@ def test_no_serious_violation_in_the_views(bench: Bench):
         expect(page.get_by_role("main")).to_be_visible()
         assert violations(page) == [], name
     page.get_by_role("button", name="Signed in as").click()
+    page.get_by_role("radio", name="Dark", exact=True).click()
+    assert violations(page) == [], "dark"
     page.get_by_role("button", name="Sign out").click()
     expect(page.get_by_role("button", name="Sign in")).to_be_visible()
     assert violations(page) == []

@@ -17,6 +17,7 @@ import {
   ProjectPage,
   ProjectsPage,
   QueuePage,
+  SecondWindow,
   ShelfPage,
   ShotPage,
   StartPage,
@@ -60,47 +61,64 @@ function useNoFileOpened(): void {
   }, []);
 }
 
-/** Everything behind the door: the bar at the top and the page at this address. */
+/** The bar at the top and the page at this address. */
+function Framed() {
+  return (
+    <Frame>
+      <TopBar tools={<SearchButton />}>
+        <Loading>
+          <Routes>
+            <Route path="/" element={<Landing />} />
+            <Route path="/start" element={<StartPage />} />
+            <Route path="/bench" element={<BenchStart />} />
+            <Route path="/bench/:id" element={<BenchPage />} />
+            <Route path="/shelf" element={<ShelfPage />} />
+            <Route path="/shelf/board" element={<BoardPage key="address" />} />
+            <Route path="/shelf/board/:id" element={<BoardPage key="kept" />} />
+            <Route path="/shelf/duplicates" element={<DuplicatesPage />} />
+            <Route path="/shelf/bin" element={<BinPage />} />
+            <Route path="/shelf/review" element={<QueuePage />} />
+            <Route path="/shelf/:kind/:id" element={<EntryPage />} />
+            <Route path="/projects" element={<ProjectsPage />} />
+            <Route path="/projects/:id" element={<ProjectPage />} />
+            <Route path="/projects/:id/shots/:shot" element={<ShotPage />} />
+            <Route path="/projects/:id/deliveries/:number" element={<DeliveryPage />} />
+            <Route path="/pictures" element={<PicturesPage />} />
+            <Route path="/encodings" element={<EncodingsPage />} />
+            <Route
+              path="*"
+              element={
+                <Middle>
+                  <p>There is nothing at this address.</p>
+                  <Link to="/start">To the start</Link>
+                </Middle>
+              }
+            />
+          </Routes>
+        </Loading>
+      </TopBar>
+    </Frame>
+  );
+}
+
+/** Everything behind the door. */
 export function Inside() {
   useNoFileOpened();
   return (
     // A page that is left goes at once: while the next one is being fetched it would still write its own address, and win.
     <BrowserRouter useTransitions={false}>
       <Linked>
-        <Frame>
-          <TopBar tools={<SearchButton />}>
-            <Loading>
-              <Routes>
-                <Route path="/" element={<Landing />} />
-                <Route path="/start" element={<StartPage />} />
-                <Route path="/bench" element={<BenchStart />} />
-                <Route path="/bench/:id" element={<BenchPage />} />
-                <Route path="/shelf" element={<ShelfPage />} />
-                <Route path="/shelf/board" element={<BoardPage key="address" />} />
-                <Route path="/shelf/board/:id" element={<BoardPage key="kept" />} />
-                <Route path="/shelf/duplicates" element={<DuplicatesPage />} />
-                <Route path="/shelf/bin" element={<BinPage />} />
-                <Route path="/shelf/review" element={<QueuePage />} />
-                <Route path="/shelf/:kind/:id" element={<EntryPage />} />
-                <Route path="/projects" element={<ProjectsPage />} />
-                <Route path="/projects/:id" element={<ProjectPage />} />
-                <Route path="/projects/:id/shots/:shot" element={<ShotPage />} />
-                <Route path="/projects/:id/deliveries/:number" element={<DeliveryPage />} />
-                <Route path="/pictures" element={<PicturesPage />} />
-                <Route path="/encodings" element={<EncodingsPage />} />
-                <Route
-                  path="*"
-                  element={
-                    <Middle>
-                      <p>There is nothing at this address.</p>
-                      <Link to="/start">To the start</Link>
-                    </Middle>
-                  }
-                />
-              </Routes>
-            </Loading>
-          </TopBar>
-        </Frame>
+        <Routes>
+          <Route
+            path="/bench/second"
+            element={
+              <Loading>
+                <SecondWindow />
+              </Loading>
+            }
+          />
+          <Route path="*" element={<Framed />} />
+        </Routes>
       </Linked>
     </BrowserRouter>
   );

@@ -7,6 +7,7 @@ function page<Name extends string>(load: () => Promise<Record<Name, ComponentTyp
 
 export const BenchPage = page(() => import("./bench/BenchPage"), "BenchPage");
 export const BenchStart = page(() => import("./bench/BenchPage"), "BenchStart");
+export const SecondWindow = page(() => import("./bench/second/SecondWindow"), "SecondWindow");
 export const ShelfPage = page(() => import("./shelf/wall/ShelfPage"), "ShelfPage");
 export const BoardPage = page(() => import("./shelf/board/BoardPage"), "BoardPage");
 export const DuplicatesPage = page(() => import("./shelf/order/DuplicatesPage"), "DuplicatesPage");

@@ -7,9 +7,11 @@ import { isActive, jobs as jobsQuery } from "../api/jobs";
 import { session, useSignOut } from "../api/session";
 import type { Job } from "../api/types";
 import { Secondary } from "../kit/Button";
+import { Choice } from "../kit/Choice";
 import { Menu } from "../kit/Picker";
 import { Mark } from "../kit/Mark";
 import { Notices } from "./Notices";
+import { useSurround } from "../theme/surround";
 import { Panel, Round } from "./panels";
 import { Unreadable } from "./Unreadable";
 
@@ -162,6 +164,7 @@ function Jobs() {
 function PersonMenu() {
   const { data } = useQuery(session);
   const signOut = useSignOut();
+  const { page, choosePage } = useSurround();
   const person = data?.person;
   if (!person) return null;
   const initials = person.name
@@ -181,6 +184,17 @@ function PersonMenu() {
               <bdi>{person.username}</bdi>, {person.role}
             </p>
           </div>
+          <Choice
+            titled
+            label="Page"
+            value={page}
+            options={[
+              ["system", "As the system"],
+              ["light", "Light"],
+              ["dark", "Dark"],
+            ]}
+            onChange={choosePage}
+          />
           <Secondary onPress={() => signOut.mutate()}>Sign out</Secondary>
         </Panel>
       </Menu>

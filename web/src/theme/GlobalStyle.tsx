@@ -8,6 +8,7 @@ import { createGlobalStyle } from "styled-components";
 export const GlobalStyle = createGlobalStyle`
   *, *::before, *::after { box-sizing: border-box; }
   html, body, #root { height: 100%; }
+  html { color-scheme: ${(p) => p.theme.page}; }
   body {
     margin: 0; background: ${(p) => p.theme.tokens.paper}; color: ${(p) => p.theme.tokens.ink};
     font: ${(p) => p.theme.tokens.size.text}/1.35 ${(p) => p.theme.tokens.words}; font-synthesis: none; -webkit-font-smoothing: antialiased;

@@ -1,4 +1,4 @@
-/** Every colour, size and duration of the application. Neutrals are true greys: R = G = B. */
+/** Every colour, size and duration of the application. Neutrals are true greys: R = G = B, so that nothing tints what is judged. */
 
 export type SurroundName = "light" | "mid" | "dark";
 
@@ -33,7 +33,8 @@ export const surrounds = {
   },
 } as const;
 
-export const tokens = {
+/** Of the page around everything, by day and by night; each word on each ground keeps a contrast of 4.5 (tokens.test.ts). */
+const light = {
   paper: "#f3f3f3",
   glaze: "#fcfcfc",
   ink: "#1c1c1c",
@@ -46,10 +47,6 @@ export const tokens = {
   accentWash: "#e9ecfb",
   onAccent: "#ffffff",
   caution: "#6f4300",
-  /** What stands on a picture, and the edge that parts it from a light one. */
-  onPicture: "#fcfcfc",
-  pictureEdge: "rgb(0 0 0 / 35%)",
-  pictureVeil: "rgb(0 0 0 / 58%)",
   graph: {
     field: "#f6f6f6",
     grid: "#e2e2e2",
@@ -60,6 +57,42 @@ export const tokens = {
     blue: "#2b46c7",
     fill: "#1c1c1c",
   },
+};
+type Colours = typeof light;
+const dark: Colours = {
+  paper: "#1c1c1c",
+  glaze: "#262626",
+  ink: "#ececec",
+  soft: "#b0b0b0",
+  faint: "#868686",
+  line: "#3e3e3e",
+  hush: "#323232",
+  accent: "#9fb0ff",
+  accentPressed: "#bcc8ff",
+  accentWash: "#303858",
+  onAccent: "#10163a",
+  caution: "#e8b568",
+  graph: {
+    field: "#1f1f1f",
+    grid: "#333333",
+    diagonal: "#555555",
+    master: "#ececec",
+    red: "#ff8a84",
+    green: "#7fd68e",
+    blue: "#9fb0ff",
+    fill: "#ececec",
+  },
+};
+
+export type PageName = "light" | "dark";
+export const pages: Readonly<Record<PageName, Colours>> = { light, dark };
+
+/** What is the same on every page. */
+const measures = {
+  /** What stands on a picture, and the edge that parts it from a light one. */
+  onPicture: "#fcfcfc",
+  pictureEdge: "rgb(0 0 0 / 35%)",
+  pictureVeil: "rgb(0 0 0 / 58%)",
   /** Light on a dark field; channels and trace as red, green, blue 0..255. */
   scope: {
     field: "#161616",
@@ -80,8 +113,15 @@ export const tokens = {
   top: "46px",
 } as const;
 
+export type Tokens = Colours & typeof measures;
+export const tokensOf: Readonly<Record<PageName, Tokens>> = {
+  light: { ...light, ...measures },
+  dark: { ...dark, ...measures },
+};
+
 export interface Theme {
-  readonly tokens: typeof tokens;
+  readonly page: PageName;
+  readonly tokens: Tokens;
   readonly surround: (typeof surrounds)[SurroundName];
 }
 

@@ -11,6 +11,7 @@ import { Sheet, SheetBody, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
 import type { SaveState } from "../../look/saving/autosave";
 import { useBench, useSaving } from "../../look/useBench";
+import { useOwnWindows } from "./useOwnWindows";
 
 const Said = styled.span`
   color: ${(p) => p.theme.tokens.soft};
@@ -161,6 +162,7 @@ const Strip = styled.div`
 export function SaveTrouble({ presence }: { presence: Presence }) {
   const { keepMine, takeTheirs, follow } = useBench();
   const { saving, entry } = useSaving();
+  useOwnWindows(presence);
   if (saving.kind === "conflict") return <Conflict by={saving.by} keepMine={keepMine} takeTheirs={takeTheirs} />;
   if (saving.kind === "refused") return <Strip role="alert">Not saved: {saving.words}</Strip>;
   if (saving.kind === "saved" && presence.revision > entry.revision) {

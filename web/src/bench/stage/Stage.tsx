@@ -1,10 +1,12 @@
 import { useCallback, useMemo, useState } from "react";
+import { Button } from "react-aria-components";
 import styled from "styled-components";
 import type { Picture } from "../../api/types";
 import type { Place } from "../../look/view/picking";
 import { shownLook } from "../../look/store";
-import { useBenchPart, useViewPart } from "../../look/useBench";
+import { useBench, useBenchPart, useViewPart } from "../../look/useBench";
 import { usePainted, type Frames } from "../../look/frames/useFrames";
+import { useTellSecond } from "../second/useTellSecond";
 import { ClipBar } from "./ClipBar";
 import { Pane } from "./Pane";
 import { Readout, type Pointed } from "./Readout";
@@ -24,6 +26,15 @@ const Root = styled.section`
   }
   min-height: 0;
   min-width: 0;
+  &[data-alone] {
+    position: fixed;
+    inset: 0;
+    z-index: 15;
+    grid-template: "panes" minmax(0, 1fr) / minmax(0, 1fr);
+    > :not([data-testid="panes"]) {
+      display: none;
+    }
+  }
   background: ${(p) => p.theme.surround.field};
   color: ${(p) => p.theme.surround.ink};
 `;
@@ -48,6 +59,31 @@ const Said = styled.div`
   color: ${(p) => p.theme.tokens.caution};
   font-size: 12px;
 `;
+/** Seen for a moment, then when somebody points there or comes there by the keyboard. */
+const Back = styled(Button)`
+  position: absolute;
+  top: 14px;
+  right: 16px;
+  border: 0;
+  padding: 5px 13px;
+  border-radius: 14px;
+  cursor: pointer;
+  background: ${(p) => p.theme.tokens.pictureVeil};
+  color: ${(p) => p.theme.tokens.onPicture};
+  font-size: 12px;
+  opacity: 0;
+  animation: shown-at-first 4s;
+  &[data-hovered],
+  &[data-focus-visible] {
+    opacity: 1;
+  }
+  @keyframes shown-at-first {
+    0%,
+    80% {
+      opacity: 1;
+    }
+  }
+`;
 const Empty = styled.p`
   place-self: center;
   color: ${(p) => p.theme.surround.ink};
@@ -67,14 +103,17 @@ export function Stage({ pictures, frames }: { pictures: readonly Picture[]; fram
   const against = useViewPart((view) => view.against);
   const problem = usePainted(frames.painter, (painted) => painted.problem);
   const { choices, nameOf } = useSides();
+  const alone = useViewPart((one) => one.alone);
+  const { view } = useBench();
   const [chosen] = pictures;
   const [shownName, againstName] = [nameOf(shown), nameOf(against)];
   const names = useMemo(() => ({ shown: shownName, against: againstName }), [shownName, againstName]);
+  useTellSecond(frames.painter, pictures, names);
   const onPoint = useCallback((picture: number, at: Place | null) => {
     setPointed(at && at.x >= 0 && at.x <= 1 && at.y >= 0 && at.y <= 1 ? { picture, at } : null);
   }, []);
   return (
-    <Root aria-label="Picture">
+    <Root aria-label="Picture" data-alone={alone ? true : undefined}>
       <StageTools choices={choices} names={names} />
       <Panes $count={pictures.length} data-testid="panes">
         {pictures.length === 0 && <Empty>Bring in a picture to see what the look does.</Empty>}
@@ -90,6 +129,11 @@ export function Stage({ pictures, frames }: { pictures: readonly Picture[]; fram
             onWidth={index === 0 ? frames.painter.onWidth : undefined}
           />
         ))}
+        {alone && (
+          <Back aria-label="Back from the picture alone" onPress={() => view.set({ alone: false })}>
+            V or Escape: back
+          </Back>
+        )}
         {problem && <Said role="alert">{problem}</Said>}
       </Panes>
       <Settled frames={frames} />

@@ -1,4 +1,4 @@
-import { Columns2, Eye, ScanLine, SplitSquareHorizontal, Stamp } from "lucide-react";
+import { Columns2, Eye, Maximize, ScanLine, SplitSquareHorizontal, Stamp } from "lucide-react";
 import { memo } from "react";
 import { Button, ToggleButton } from "react-aria-components";
 import styled, { css } from "styled-components";
@@ -217,6 +217,11 @@ export const StageTools = memo(function StageTools({
         />
       </Flyout>
       <Gap />
+      <Hint text="The picture alone · V. A second window that follows, for another screen: Shift V">
+        <Opens aria-label="The picture alone" onPress={() => view.set({ alone: true })}>
+          <Maximize aria-hidden />
+        </Opens>
+      </Hint>
       <MarksMenu />
       <Hint text="Whole picture · F">
         <Pill isSelected={zoom === null} onChange={() => view.set({ zoom: null })}>

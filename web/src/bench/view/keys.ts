@@ -2,6 +2,7 @@
 import { useEffect, useMemo } from "react";
 import type { Picture } from "../../api/types";
 import { useActions, type Action } from "../../browser/actions";
+import { openSecond } from "../second/channel";
 import type { Arrange } from "../recipe/useArrange";
 import { zoomedBy } from "../stage/zoom";
 import { useBench, type Bench } from "../../look/useBench";
@@ -101,6 +102,18 @@ const keys: readonly Key[] = [
     is: (event) => plain(event) && ["+", "=", "-"].includes(event.key),
     act: ({ view }, _, event) => view.set({ zoom: zoomedBy(view.get().zoom, event.key === "-" ? -1 : 1) }),
   },
+  {
+    shown: "V",
+    words: "The picture alone, and back",
+    is: letter("v"),
+    act: ({ view }) => view.set({ alone: !view.get().alone }),
+  },
+  {
+    shown: "Shift V",
+    words: "A second window that follows this one",
+    is: letter("v", true),
+    act: () => openSecond(),
+  },
   { shown: "F", words: "The whole picture", is: letter("f"), act: ({ view }) => view.set({ zoom: null }) },
   {
     shown: "1 to 9",
@@ -191,10 +204,10 @@ const keys: readonly Key[] = [
   },
   {
     shown: "Escape",
-    words: "Stop picking from the picture",
+    words: "Stop picking from the picture; back from the picture alone",
     isBare: true,
     is: (event) => event.key === "Escape",
-    act: ({ view }) => view.set({ picking: null }),
+    act: ({ view }) => view.set(view.get().picking === null ? { alone: false } : { picking: null }),
   },
   { shown: "?", words: "These keys", is: sign("?"), act: (_, actions) => actions.keys() },
 ];

@@ -52,6 +52,7 @@ export class Painter {
   onMoved: () => void = () => undefined;
   /** Told once nothing has changed for a while. */
   onRest: () => void = () => undefined;
+  private onPlayed: ((picture: number, bitmap: ImageBitmap) => void) | null = null;
   private pictures: readonly Picture[] = [];
   private readonly originals = new Map<number, string>();
   private readonly fetched: FetchedLooks;
@@ -144,7 +145,18 @@ export class Painter {
     return fetchFrame(ask, signal);
   };
 
-  readonly showFrame = (picture: number, bitmap: ImageBitmap): void => this.put(picture, "after", bitmap);
+  /** Told of each frame that is shown because a picture plays, while it is open; until what is given back is called. */
+  watchPlaying(listener: (picture: number, bitmap: ImageBitmap) => void): () => void {
+    this.onPlayed = listener;
+    return () => {
+      if (this.onPlayed === listener) this.onPlayed = null;
+    };
+  }
+
+  readonly showFrame = (picture: number, bitmap: ImageBitmap): void => {
+    this.onPlayed?.(picture, bitmap);
+    this.put(picture, "after", bitmap);
+  };
 
   /** What a side of the comparison stands for; the original as a look that does nothing. Null until it is fetched. */
   lookOf(source: Source): Look | null {

@@ -33,6 +33,8 @@ export interface View {
   readonly zoom: number | null;
   readonly middle: { readonly x: number; readonly y: number };
   readonly scope: ScopeKind;
+  /** Nothing but the pictures and their surround. */
+  readonly alone: boolean;
   /** The editor of the chosen step waits for a place in the picture. */
   readonly picking: string | null;
 }
@@ -77,6 +79,7 @@ export function fromSearch(search: URLSearchParams): View {
     proof: false,
     zoom: null,
     middle: { x: 0.5, y: 0.5 },
+    alone: false,
     picking: null,
     ...kept(),
   };
