@@ -56,7 +56,7 @@ def test_a_look_for_a_scene_is_seen_on_each_of_its_shots_and_off_for_one(wall: P
     assert violations(page) == []
     page.get_by_role("button", name="Take Hearth off for all").click()
     expect(part).to_have_count(0)
-    page.get_by_role("button", name="Take it back").click()
+    page.get_by_role("button", name="Undo", exact=True).click()
     expect(part).to_be_visible()
 
 

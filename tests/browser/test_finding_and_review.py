@@ -111,7 +111,7 @@ def test_many_are_tagged_together_and_taken_back(shelf: Shelf):
     page.get_by_role("button", name="Add", exact=True).click()
     expect(bar).to_contain_text("2 tagged anew.")
     assert Entry.objects.filter(tags__name="autumn").count() == 2
-    bar.get_by_role("button", name="Take it back").click()
+    bar.get_by_role("button", name="Undo", exact=True).click()
     expect(bar).to_contain_text("Taken back.")
     assert Entry.objects.filter(tags__name="autumn").count() == 0
     bar.get_by_role("button", name="Done").click()
@@ -136,7 +136,7 @@ def test_a_version_is_proposed_remarked_on_sent_back_and_published(shelf: Shelf,
     expect(page.get_by_text("For the inside scenes")).to_be_visible()
     page.goto(address)
     remarks = page.get_by_role("region", name="Remarks")
-    remarks.get_by_role("button", name="On a place").click()
+    remarks.get_by_role("button", name="Mark a place").click()
     box = page.get_by_test_id("compare").bounding_box()
     page.mouse.click(box["x"] + box["width"] / 4, box["y"] + box["height"] / 2)
     remarks.get_by_label("Remark on the place marked").fill("Too yellow here")

@@ -20,9 +20,10 @@ from saucer.studio.luts import rules as luts
 from saucer.studio.people.models import Person
 from saucer.studio.pictures.models import Picture
 from saucer.studio.projects import rules as projects
-from saucer.studio.projects.models import Layer
+from saucer.studio.projects.models import DeliveryItem, Layer
 from saucer.studio.projects.story import shots
 from tests.browser.pages import Bench, eventually
+from tests.clips import write
 from tests.make import WARM, a_lut
 
 ROOT = Path(__file__).parents[2]
@@ -231,6 +232,79 @@ def test_what_is_dropped_on_the_wall_goes_where_it_was_dropped(bench: Bench, stu
     sheet = page.get_by_role("dialog", name="Shots out of a timeline")
     expect(sheet.get_by_role("cell", name="nothing", exact=True)).to_be_visible()
     expect(sheet.get_by_label("Scene for these shots")).to_have_value("ferry")
+
+
+def test_a_hundred_clips_come_into_scenes_through_a_look_and_leave(bench: Bench, studio: Person, tmp_path: Path):
+    warm = looks.create(studio, look_from({"name": "Hearth", "steps": [{"kind": "white-balance", "warm": 40}]}))
+    looks.save_version(studio, warm.pk)
+    one = write(tmp_path / "one.mp4", count=2)
+    clips = [one.rename(tmp_path / f"deck_{1:03d}.mp4")]
+    for number in range(2, 101):
+        clips.append(tmp_path / f"{'deck' if number <= 50 else 'mast'}_{number:03d}.mp4")
+        clips[-1].write_bytes(clips[0].read_bytes())
+    page = bench.arrive("/projects")
+    do = Counted(page)
+    do.press(page.get_by_label("Name", exact=True))
+    do.type("The Salt Ferry\n")
+    do.press(page.get_by_role("button", name="Bring shots in"))
+    sheet = page.get_by_role("dialog")
+    do.press(sheet.get_by_role("radio", name="In files"))
+    with page.expect_file_chooser() as chooser:
+        do.press(sheet.get_by_role("button", name="Drop stills, clips and numbered frames here"))
+    do.count += 1  # choosing them all in the system's own window
+    chooser.value.set_files(clips)
+    # Scenes out of their names are proposed.
+    do.press(sheet.get_by_role("button", name="Bring in 100"))
+    expect(page.get_by_role("button", name="deck 50")).to_be_visible()
+    expect(page.get_by_role("button", name="mast 50")).to_be_visible()
+    do.key("Control+a")
+    foot = page.get_by_role("group", name="What is chosen")
+    do.press(foot.get_by_role("button", name="Hearth", exact=True))
+    expect(foot.get_by_text("Hearth is on 100 shots.")).to_be_visible()
+    do.press(page.get_by_role("button", name="Deliver", exact=True))
+    # What the project holds is what leaves: clips.
+    expect(sheet.get_by_text("Delivery 1: 100 files")).to_be_visible()
+    do.press(sheet.get_by_role("button", name="Deliver", exact=True))
+    expect(page.get_by_role("heading", name="Delivery 1")).to_be_visible()
+    do.done("A hundred clips into scenes, through a look, delivered")
+    assert DeliveryItem.objects.filter(kind="clip").count() == 100
+
+
+def test_a_newcomers_first_bake_on_a_picture_of_their_own(bench: Bench, do_jobs):
+    page, do = bench.page, Counted(bench.page)
+    still = ROOT / "src" / "saucer" / "demo" / "pictures" / "hillside-fog.png"
+    do.drop(page.get_by_test_id("compare").first, "Fog.png", still.read_bytes())
+    expect(page.get_by_label("Fog, through the look")).to_be_visible()
+    do.key("a")
+    do.type("split")
+    do.key("Enter")
+    do.press(page.get_by_role("button", name="Bake…"))
+    sheet = page.get_by_role("dialog")
+    do.press(sheet.get_by_role("button", name="Bake", exact=True))
+    expect(sheet.get_by_text("Waiting for a worker…")).to_be_visible()
+    do_jobs()
+    with page.expect_download() as taken:
+        do.press(sheet.get_by_role("link", name="Download it"))
+    assert taken.value.suggested_filename.endswith(".cube")
+    do.done("A newcomer's first bake, on a picture of their own")
+
+
+def test_the_exposure_of_a_scene_is_corrected_for_all_its_shots(bench: Bench, studio: Person):
+    project = projects.create(studio, "The Salt Ferry")
+    two = list(Picture.objects.order_by("pk")[:2])
+    shots.add_shots(studio, project.pk, [shots.NewShot(one.pk, "Quay") for one in two])
+    page = bench.arrive(f"/projects/{project.pk}")
+    do = Counted(page)
+    do.press(page.get_by_role("button", name="Quay 2"))
+    do.press(page.get_by_label("Exposure, stops"))
+    do.type("0.3\n")
+    do.done("A scene's exposure, corrected for all its shots")
+
+    def corrected() -> None:
+        found = [layer.steps for layer in Layer.objects.filter(shot__scene__project=project.pk)]
+        assert [[(step["kind"], step["exposure"]) for step in steps] for steps in found] == [[("tone", 0.3)]] * 2
+
+    eventually(page, corrected)
 
 
 def test_where_each_person_begins(bench: Bench, studio: Person):

@@ -87,7 +87,7 @@ def test_planted_misfits_are_found_one_is_mended_and_one_is_matched(film: Page):
     assert not Layer.objects.filter(shot__code="cool", role="before").exists(), "never taken unasked"
     proposed.get_by_role("button", name="Take it, in place of its trims").click()
     eventually(page, lambda: _is_trimmed("cool"))
-    expect(page.get_by_role("button", name="Take it back")).to_be_visible()
+    expect(page.get_by_role("button", name="Undo", exact=True)).to_be_visible()
 
 
 def _is_trimmed(code: str) -> None:

@@ -112,6 +112,10 @@ owner      POST   /api/projects/{pk}/deliveries
 viewer     GET    /api/projects/{pk}/deliveries
 viewer     GET    /api/projects/{pk}/deliveries/{number}
 viewer     GET    /api/projects/{pk}/deliveries/{number}/document.json
+viewer     GET    /api/projects/{pk}/deliveries/{number}/shots/{place}/preview.jpg
+designer   GET    /api/delivery-choices
+designer   POST   /api/delivery-choices
+owner      DELETE /api/delivery-choices/{pk}
 designer   GET    /api/projects/{pk}/deliveries/{number}/files/{item}
 designer   GET    /api/projects/{pk}/deliveries/{number}/all.zip
 owner      POST   /api/projects/{pk}/trims
@@ -150,6 +154,7 @@ designer   POST   /api/review/{kind}/{pk}/{number}/pins
 designer   POST   /api/review/pins/{pk}/settle
 viewer     GET    /api/notices
 viewer     POST   /api/notices/seen
+viewer     POST   /api/notices/clear
 
 designer   POST   /api/looks
 designer   POST   /api/looks/file
@@ -201,6 +206,7 @@ designer   POST   /api/lut-files/of/{lut}/zip
 designer   POST   /api/packs
 maker      GET    /api/packs/{job}
 maker      PATCH  /api/packs/{job}/rows/{index}
+maker      GET    /api/packs/{job}/rows/{index}/preview.jpg
 maker      POST   /api/packs/{job}/keep
 viewer     GET    /api/charts/new
 designer   POST   /api/charts/read

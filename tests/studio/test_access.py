@@ -21,6 +21,8 @@ from saucer.studio.people.models import Person
 from saucer.studio.pictures import footage, sets
 from saucer.studio.presets import rules as presets
 from saucer.studio.projects import rules as projects
+from saucer.studio.projects.deliver import kept
+from saucer.studio.projects.deliver.choice import DeliveryChoice
 from saucer.studio.site.api import api as described
 from tests.clips import write
 from tests.core.test_schema_and_own import LOGC3
@@ -67,6 +69,7 @@ def things(designer: Person, picture, tmp_path) -> dict[str, object]:
         "set": sets.save(owner, "Night", [picture.pk]).pk, "encoding": LOGC3["id"],
         "board": boards.keep(owner, "Evenings", [draft.pk], [picture.pk]).pk,
         "project": projects.create(owner, "Ferry").pk,
+        "choice": kept.keep(owner, "For the client", DeliveryChoice(stills="png")).pk,
         "clip": footage.bring_in_clip(owner, footage.Source(write(tmp_path / "one.mp4", count=3), "one.mp4")).pk,
     }  # fmt: skip
 
@@ -74,7 +77,8 @@ def things(designer: Person, picture, tmp_path) -> dict[str, object]:
 def address(path: str, things: dict[str, object]) -> str:
     part = path.split("/")[2]
     by_folder = {"looks": "look", "luts": "lut", "presets": "preset", "pictures": "picture", "jobs": "job", "shelf": "look", "bake": "look",
-                 "lut-files": "file", "catalogue": "lut", "review": "lut", "boards": "board", "projects": "project", "footage": "clip"}  # fmt: skip
+                 "lut-files": "file", "catalogue": "lut", "review": "lut", "boards": "board", "projects": "project", "footage": "clip",
+                 "delivery-choices": "choice"}  # fmt: skip
     pk = things["set"] if "/sets/" in path else things[by_folder.get(part, "look")]
     return path.format(
         pk=pk,
@@ -85,6 +89,7 @@ def address(path: str, things: dict[str, object]) -> str:
         scene=1,
         note=1,
         item=1,
+        place=0,
         name="rushes",
         entry=things["look"],
         job=things["job"],

@@ -23,7 +23,8 @@ from saucer.studio.catalogue.models import Entry, Kind
 from saucer.studio.jobs.models import Job
 from saucer.studio.luts.models import Lut as LutRow
 from saucer.studio.people.models import Person
-from tests.make import CHANGED, WARM, a_look, a_lut, evaluate, random_pixels
+from saucer.studio.pictures import rules as pictures
+from tests.make import CHANGED, WARM, a_look, a_lut, a_picture, evaluate, random_pixels
 from tests.studio.conftest import api_for
 from tests.studio.work import run_worker
 
@@ -212,7 +213,7 @@ def pack() -> bytes:
 
 
 @pytest.mark.django_db(transaction=True)
-def test_a_zip_pack_becomes_a_table_and_what_is_kept_goes_onto_the_shelf(api):
+def test_a_zip_pack_becomes_a_table_and_what_is_kept_goes_onto_the_shelf(api, tmp_path):
     first = api.upload("/luts", "old.cube", formats()["cube"].write(a_lut(9, title="Old"), Options())).json()
     response = send(
         api,
@@ -236,6 +237,18 @@ def test_a_zip_pack_becomes_a_table_and_what_is_kept_goes_onto_the_shelf(api):
     assert "outside the zip" in rows["../outside.cube"]["problem"]
     assert not any("MACOSX" in path for path in rows)
     assert Entry.objects.filter(kind=Kind.LUT).count() == 1, "nothing is on the Shelf before it is kept"
+    shown_on = pictures.bring_in(Person.objects.get(username="designer"), a_picture(tmp_path / "quay.png"), "quay.png", "Quay")
+    seen = [
+        api.call(
+            "GET", f"/packs/{job['id']}/rows/{rows[name]['index']}/preview.jpg?picture={shown_on.pk}&expects={ends}&gives={ends}"
+        )
+        for name, ends in (("Films/Night/harbour.cube", "srgb"), ("copy.cube", "srgb"), ("copy.cube", "acescct"))
+    ]
+    assert [one.status_code for one in seen] == [200] * 3, seen[0].content
+    assert len({one.content for one in seen}) == 3, "by the file, and by what it is taken to be for"
+    broken = rows["Films/broken.cube"]["index"]
+    assert api.call("GET", f"/packs/{job['id']}/rows/{broken}/preview.jpg?picture={shown_on.pk}").status_code == 404
+    assert api.call("GET", f"/packs/{job['id']}/rows/0/preview.jpg?picture={shown_on.pk}&gives=zap").status_code == 422
     night, second = rows["Films/Night/harbour.cube"]["index"], rows["two.ccc#b"]["index"]
     given = {"expects": "acescct", "gives": "rec709", "category": " Night / /Late/"}
     api.expect(200, "PATCH", f"/packs/{job['id']}/rows/{night}", given)

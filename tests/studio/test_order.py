@@ -20,6 +20,7 @@ from saucer.studio.luts import rules as luts
 from saucer.studio.packing.rules import PackChoice, choose
 from saucer.studio.people.models import Activity
 from saucer.studio.pictures.models import Picture
+from saucer.studio.presets import rules as presets
 from saucer.studio.site.sweeping import sweep
 from tests.make import a_lut, a_picture
 from tests.studio.conftest import api_for, person
@@ -126,6 +127,22 @@ def test_what_does_the_same_is_found_by_what_it_does_and_not_by_name(designer, c
     assert api_for(curator).call("POST", "/duplicates/apart", {"entries": [first, second]}).status_code == 204
     assert api_for(curator).get("/duplicates?within=0.3") == []
     assert Activity.objects.filter(action="keep apart").count() == 1
+
+
+def test_only_things_of_one_kind_that_do_the_same_besides_colour_are_duplicates(designer, curator):
+    grain, more = {"kind": "grain", "amount": 0.2}, {"kind": "grain", "amount": 0.4}
+    soft = {"kind": "soft-focus", "amount": 0.3}
+    presets.keep(designer, "Grain", look_from({"steps": [grain]}).steps)
+    presets.keep(designer, "More grain", look_from({"steps": [more]}).steps)
+    presets.keep(designer, "Soft", look_from({"steps": [soft]}).steps)
+    same = [looks.create(designer, look_from({"name": name, "steps": [grain]})).pk for name in ("Grainy", "Grainy too")]
+    looks.create(designer, look_from({"name": "Grainy at half", "strength": 0.5, "steps": [grain]}))
+    # Off, at no strength, or in an empty group, a step does nothing.
+    looks.create(designer, look_from({"name": "Nothing", "steps": [grain | {"enabled": False}]}))
+    looks.create(designer, look_from({"name": "Nothing too", "steps": [{"kind": "group", "steps": [grain | {"strength": 0}]}]}))
+    found = {tuple(one["entries"]) for one in api_for(curator).get("/duplicates?within=0.3")}
+    nothing = tuple(Entry.objects.filter(name__startswith="Nothing").order_by("pk").values_list("pk", flat=True))
+    assert found == {tuple(same), nothing}
 
 
 @pytest.mark.parametrize("within", ["nan", "-1", "99", "inf"])

@@ -59,6 +59,23 @@ def test_those_concerned_are_told_and_nobody_of_their_own_doing(api, proposed, c
     assert curators.get("/notices")[0]["is_new"], "each has their own"
 
 
+def test_what_one_is_told_is_cleared_by_what_it_is_about(api, proposed, curator):
+    curators = api_for(curator)
+    curators.expect(200, "POST", f"/review/look/{proposed}/1/pins", {"words": "Too red"})
+    curators.expect(200, "POST", f"/review/look/{proposed}/1", {"to": "sent back", "words": "Skin"})
+    decision, remark = api.get("/notices")
+    assert (decision["about"], remark["about"], curators.get("/notices")[0]["about"]) == ("decision", "remark", "proposal")
+    # What came after the list was shown is not cleared with it.
+    assert api.call("POST", "/notices/clear", {"about": "decision", "up_to": remark["id"]}).status_code == 204
+    assert len(api.get("/notices")) == 2
+    assert api.call("POST", "/notices/clear", {"about": "decision", "up_to": decision["id"]}).status_code == 204
+    assert [one["id"] for one in api.get("/notices")] == [remark["id"]]
+    assert api.call("POST", "/notices/clear", {"about": "weather", "up_to": 1}).status_code == 422
+    assert api.call("POST", "/notices/clear", {"up_to": decision["id"]}).status_code == 204
+    assert api.get("/notices") == []
+    assert len(curators.get("/notices")) == 1
+
+
 def test_nobody_publishes_their_own_unless_the_studio_says_so(curator, settings):
     draft = looks.create(curator, look_from({"name": "Mine"}))
     looks.save_version(curator, draft.pk)

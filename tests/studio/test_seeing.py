@@ -36,6 +36,7 @@ from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures.models import Picture
 from saucer.studio.presets import rules as presets
 from saucer.studio.projects import rules as projects
+from saucer.studio.projects.deliver import kept
 from saucer.studio.projects.deliver import rules as delivering
 from saucer.studio.projects.deliver.choice import DeliveryChoice
 from saucer.studio.projects.models import DeliveryItem, Layer, MemberRole, Project, Shot
@@ -54,7 +55,7 @@ PEOPLE = ("anonymous", "viewer", "designer", "follows", "grades", "leads", "owne
 STATES = ("open", "closed", "private", "deleted")
 ROLES = {"viewer": 0, "curator": 2, "admin": 3}
 GATES = {"PATCH /api/pictures/{pk}": 0, "PATCH /api/packs/{job}/rows/{index}": 1, "POST /api/packs/{job}/keep": 1,
-         "POST /api/results/{job}/keep": 1}  # fmt: skip
+         "POST /api/results/{job}/keep": 1, "GET /api/packs/{job}/rows/{index}/preview.jpg": 1}  # fmt: skip
 """Where the role that the path takes is another than the row of `access` says: viewers say what their own frames are in."""
 RANKS = {"everybody": -1, "viewer": 0, "maker": 0, "designer": 1, "owner": 1, "curator": 2}
 TIMELINE = b"TITLE: One\nFCM: NON-DROP FRAME\n\n001  AX       V     C        00:00:00:00 00:00:01:00 01:00:00:00 01:00:01:00\n* FROM CLIP NAME: nothing.mov\n"
@@ -106,7 +107,7 @@ def world(db, tmp_path) -> World:
         DeliveryItem.objects.filter(delivery=delivery).update(blob=keep_bytes(b"a still"))
         numbers["project", state] = {
             "pk": project.pk, "shot": one.pk, "second": two.pk, "out": out.pk, "note": note.pk, "number": delivery.number, "look": look.pk, "job": 987654,
-            "scene": one.scene_id, "shared": shared.pk, "item": DeliveryItem.objects.get(delivery=delivery).pk, "picture": still.pk,
+            "scene": one.scene_id, "shared": shared.pk, "place": 0, "item": DeliveryItem.objects.get(delivery=delivery).pk, "picture": still.pk,
         }  # fmt: skip
     shown = made["open"][0].pk
     numbers |= _catalogue(owner, look.pk, lut, shown)
@@ -129,7 +130,8 @@ def _catalogue(owner: Person, look: int, lut: Entry, picture: int) -> dict[tuple
         ("preset", "open"): {"pk": presets.keep(owner, "Dusk", look_from({"steps": [WARM]}).steps).pk},
         ("board", "open"): told | {"pk": board.pk}, ("pin", "open"): {"pk": review_pin.pk}, ("lut id", "open"): told,
         ("lut file", "open"): {"pk": luts.first_file(found).pk}, ("set", "open"): {"pk": sets.save(owner, "Night", [picture]).pk},
-        ("job", "open"): {"pk": job.pk, "job": job.pk, "index": 0}, ("view", "open"): {"pk": views.keep(owner, "Mine", "q=a", False).pk},
+        ("job", "open"): {"pk": job.pk, "job": job.pk, "index": 0, "picture": picture}, ("view", "open"): {"pk": views.keep(owner, "Mine", "q=a", False).pk},
+        ("kept choice", "open"): {"pk": kept.keep(owner, "For the client", DeliveryChoice(stills="png")).pk},
         ("encoding", "open"): {"encoding_id": LOGC3["id"]}, ("", "open"): {"name": "rushes", "number": 987654},
     }  # fmt: skip
     draft = looks.create(owner, look_from({"name": "Gone", "steps": [WARM]}))
@@ -198,7 +200,7 @@ def status_of(api: Api, row: str, body: Any, numbers: dict[str, Any]) -> int:
     """Whatever is changed is taken back: every call finds the same."""
     method, path = row.split(" ")
     address = path.format(**numbers).removeprefix("/api") + (
-        f"?picture={numbers['picture']}" if path.endswith("entries/{pk}/preview.jpg") else ""
+        f"?picture={numbers['picture']}" if path.endswith(("entries/{pk}/preview.jpg", "rows/{index}/preview.jpg")) else ""
     )
     with transaction.atomic():
         if body == "timeline":

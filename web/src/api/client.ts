@@ -1,6 +1,7 @@
 /** Talking to the server: typed calls by the paths of the API, pictures, one error. */
 import createClient, { type Middleware } from "openapi-fetch";
 import type { paths } from "./schema";
+import { Cancelled, filesIn, sendWatched, WATCHED_FROM } from "./uploads";
 
 export class Problem extends Error {
   constructor(
@@ -47,7 +48,8 @@ const rules: Middleware = {
     return response;
   },
   onError({ error }) {
-    return error instanceof DOMException && error.name === "AbortError" ? error : new Unreachable();
+    const isMeant = error instanceof Cancelled || (error instanceof DOMException && error.name === "AbortError");
+    return isMeant ? error : new Unreachable();
   },
 };
 
@@ -68,13 +70,19 @@ export async function got<T>(answer: Promise<{ data?: T }>): Promise<T> {
 export function asForm(fields: Readonly<Record<string, string | Blob | readonly Blob[]>>): {
   body: never;
   bodySerializer: () => FormData;
+  fetch: (request: Request) => Promise<Response>;
 } {
   const form = new FormData();
   for (const [name, value] of Object.entries(fields)) {
     for (const one of Array.isArray(value) ? (value as readonly Blob[]) : [value as string | Blob])
       form.append(name, one);
   }
-  return { body: fields as never, bodySerializer: () => form };
+  const bytes = filesIn(form).reduce((sum, one) => sum + one.size, 0);
+  return {
+    body: fields as never,
+    bodySerializer: () => form,
+    fetch: (request) => (bytes < WATCHED_FROM ? fetch(request) : sendWatched(request, form)),
+  };
 }
 
 async function send(path: string, body?: unknown, signal?: AbortSignal): Promise<Response> {

@@ -57,7 +57,7 @@ export const useSaveVersion = (id: number) =>
   useChange(
     (given: { note: string; revision: number }) =>
       got(api.POST("/api/looks/{pk}/versions", { ...at(id), body: given })),
-    ["shelf"],
+    ["shelf", "review"],
   );
 export const useBranch = (id: number) =>
   useChange(

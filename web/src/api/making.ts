@@ -2,7 +2,7 @@
 import { queryOptions } from "@tanstack/react-query";
 import { steady, useChange } from "./change";
 import { api, asForm, got } from "./client";
-import type { ChartChoice, Correction, EditorChoice } from "./types";
+import type { ChartChoice, Correction, EditorChoice, PackRow } from "./types";
 
 const of = (job: number) => ({ params: { path: { job } } });
 
@@ -70,3 +70,13 @@ export const useKeepResult = () =>
       got(api.POST("/api/results/{job}/keep", { ...of(job), body: given })),
     ["shelf"],
   );
+
+/** A picture through one file of a pack, taken to be for what the table says at the moment. */
+export function rowPicture(job: number, row: Pick<PackRow, "index" | "expects" | "gives">, picture: number): string {
+  const asked = new URLSearchParams({
+    picture: String(picture),
+    expects: row.expects ?? "srgb",
+    gives: row.gives ?? "srgb",
+  });
+  return `/api/packs/${String(job)}/rows/${String(row.index)}/preview.jpg?${asked.toString()}`;
+}

@@ -165,11 +165,16 @@ export const useAddShots = (id: number) =>
   useProjectChange(id, (shots: { picture: number; scene: string; code: string }[]) =>
     got(api.POST("/api/projects/{pk}/shots", { ...at(id), body: { shots } })),
   );
-export const useNameByPattern = (id: number) =>
-  useChange(
-    (body: { pictures: number[]; pattern: string }) => got(api.POST("/api/projects/{pk}/pattern", { ...at(id), body })),
-    [],
-  );
+/** Scene and shot of each picture out of its name. */
+export const namedByPattern = (id: number, pictures: readonly number[], pattern: string) =>
+  queryOptions({
+    queryKey: ["projects", id, "pattern", pattern, pictures],
+    queryFn: ({ signal }) =>
+      got(api.POST("/api/projects/{pk}/pattern", { ...at(id), body: { pictures: [...pictures], pattern }, signal })),
+    enabled: pictures.length > 0,
+    retry: false,
+    gcTime: 0,
+  });
 export const useChangeShots = (id: number) =>
   useProjectChange(id, (body: Schemas["ShotsChange"]) =>
     got(api.PATCH("/api/projects/{pk}/shots", { ...at(id), body })),
@@ -250,6 +255,8 @@ export const useRemoveNote = (id: number) =>
 
 export type DeliveryChoice = Schemas["DeliveryChoice"];
 export type DeliveryLine = Schemas["DeliveryOut"];
+export type Delivery = Schemas["DeliveryDetail"];
+export type DeliveredFile = Schemas["DeliveredFile"];
 export type Tolerances = Schemas["TolerancesIn"];
 
 export const deliveries = (id: number) =>
@@ -282,6 +289,20 @@ export const useDeliver = (id: number) =>
     (body: DeliveryChoice) => got(api.POST("/api/projects/{pk}/deliveries", { ...at(id), body })),
     ["deliveries", "jobs"],
   );
+export const keptChoices = queryOptions({
+  queryKey: ["delivery-choices"],
+  queryFn: ({ signal }) => got(api.GET("/api/delivery-choices", { signal })),
+});
+export const useKeepChoice = () =>
+  useChange(
+    (body: { name: string; choice: DeliveryChoice }) => got(api.POST("/api/delivery-choices", { body })),
+    ["delivery-choices"],
+  );
+export const useForgetChoice = () =>
+  useChange((pk: number) => got(api.DELETE("/api/delivery-choices/{pk}", at(pk))), ["delivery-choices"]);
+/** Where a shot of a delivery is as it left; it never changes. */
+export const deliveredPicture = (project: number, number: number, place: number) =>
+  `/api/projects/${String(project)}/deliveries/${String(number)}/shots/${String(place)}/preview.jpg`;
 export const useRestartJob = () =>
   useChange(
     (job: number) => got(api.POST("/api/jobs/{pk}/restart", at(job))),

@@ -2,7 +2,7 @@
 import { queryOptions } from "@tanstack/react-query";
 import { useChange } from "./change";
 import { api, got } from "./client";
-import type { EntryState, Kind } from "./types";
+import type { EntryState, Kind, NoticeAbout } from "./types";
 
 const STALE = ["review", "shelf", "described", "notices"] as const;
 const of = (kind: Kind, pk: number, number: number) => ({ params: { path: { kind, pk, number } } });
@@ -63,6 +63,11 @@ export const useSettlePin = () =>
     ({ id, settled }: { id: number; settled: boolean }) =>
       got(api.POST("/api/review/pins/{pk}/settle", { params: { path: { pk: id } }, body: { settled } })),
     ["review"],
+  );
+export const useClearNotices = () =>
+  useChange(
+    (body: { about: NoticeAbout | null; up_to: number }) => got(api.POST("/api/notices/clear", { body })),
+    ["notices"],
   );
 export const useSeen = () =>
   useChange((upTo: number) => got(api.POST("/api/notices/seen", { body: { up_to: upTo } })), ["notices"]);

@@ -476,6 +476,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/delivery-choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Kept */
+        get: operations["saucer_studio_projects_deliver_kept_api_list_kept"];
+        put?: never;
+        /**
+         * Keep
+         * @description By a name; what stood there by that name is replaced.
+         */
+        post: operations["saucer_studio_projects_deliver_kept_api_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/delivery-choices/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget */
+        delete: operations["saucer_studio_projects_deliver_kept_api_forget"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/duplicates": {
         parameters: {
             query?: never;
@@ -1480,6 +1518,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/notices/clear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Clear Notices */
+        post: operations["saucer_studio_catalogue_review_api_clear_notices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/notices/seen": {
         parameters: {
             query?: never;
@@ -1688,6 +1743,26 @@ export interface paths {
         head?: never;
         /** Correct Row */
         patch: operations["saucer_studio_luts_work_api_correct_row"];
+        trace?: never;
+    };
+    "/api/packs/{job}/rows/{index}/preview.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Preview
+         * @description A picture through one file of a pack. expects, gives: what it is taken to be for, as the table has it at the moment
+         */
+        get: operations["saucer_studio_preview_packs_api_preview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/pairs": {
@@ -2174,6 +2249,26 @@ export interface paths {
         };
         /** Take File */
         get: operations["saucer_studio_projects_deliver_api_take_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{pk}/deliveries/{number}/shots/{place}/preview.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Preview
+         * @description A shot as it was delivered, small; from what was fixed when the delivery was asked for. It never changes.
+         */
+        get: operations["saucer_studio_projects_deliver_api_preview"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4074,6 +4169,15 @@ export interface components {
             shots: number[];
         };
         /**
+         * ClearIn
+         * @description about: null for all of them
+         */
+        ClearIn: {
+            about?: components["schemas"]["NoticeAbout"] | null;
+            /** Up To */
+            up_to: number;
+        };
+        /**
          * ColourCurves
          * @description Each curve runs through its points and never beyond them; over hue it is cyclic. No points: nothing changes.
          */
@@ -4449,7 +4553,10 @@ export interface components {
              */
             strength?: number;
         };
-        /** DeliveredFile */
+        /**
+         * DeliveredFile
+         * @description place: of its shot among those of the delivery, whose picture is there for it; none for lists
+         */
         DeliveredFile: {
             /** Bytes */
             bytes: number;
@@ -4459,6 +4566,8 @@ export interface components {
             id: number;
             /** Kind */
             kind: string;
+            /** Place */
+            place: number | null;
             /** Sha256 */
             sha256: string;
             /** Shot */
@@ -4732,7 +4841,10 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** EncodingOut */
+        /**
+         * EncodingOut
+         * @description line: a small drawing of its curve, as `line_of_curve`
+         */
         EncodingOut: {
             /** Blue */
             blue: [
@@ -4748,6 +4860,8 @@ export interface components {
             hdr: boolean;
             /** Id */
             id: string;
+            /** Line */
+            line: number[];
             /** Linear */
             linear: boolean;
             /** Luma */
@@ -5389,7 +5503,7 @@ export interface components {
          * FrozenShot
          * @description file_name: of its files, without folder and ending; fields: what those of the template stand for; look, seen: keys of `looks`
          *
-         *     first, last, poster: frames of what moves, from 0; seen: the same to a screen, for the contact sheet
+         *     first, last, poster: frames of what moves, from 0; seen: the same to a screen, for its picture; empty where it was asked for without
          */
         FrozenShot: {
             /** Approved */
@@ -6028,6 +6142,22 @@ export interface components {
              * @enum {string}
              */
             which: "smooth" | "raw" | "fit";
+        };
+        /** KeptChoiceIn */
+        KeptChoiceIn: {
+            choice: components["schemas"]["DeliveryChoice"];
+            /** Name */
+            name: string;
+        };
+        /** KeptChoiceOut */
+        KeptChoiceOut: {
+            choice: components["schemas"]["DeliveryChoice"];
+            /** Id */
+            id: number;
+            /** May Change */
+            may_change: boolean;
+            /** Name */
+            name: string;
         };
         /**
          * Kind
@@ -6973,8 +7103,14 @@ export interface components {
             /** Scene */
             scene: string;
         };
+        /**
+         * NoticeAbout
+         * @enum {string}
+         */
+        NoticeAbout: "proposal" | "decision" | "remark";
         /** NoticeOut */
         NoticeOut: {
+            about: components["schemas"]["NoticeAbout"];
             /**
              * At
              * Format: date-time
@@ -7102,6 +7238,7 @@ export interface components {
          * @description What is to leave. size: nodes a side of what is baked or made anew, null for each LUT's own and 33 for looks
          *
          *     reason: why a curator lets out what its rights hold back; pictures: that the page shows everything on
+         *     tags: does the page say them? They are the team's own; the pack knows them either way, for whoever brings it back
          */
         PackChoice: {
             /** Entries */
@@ -7135,6 +7272,11 @@ export interface components {
             reason?: string;
             /** Size */
             size?: number | null;
+            /**
+             * Tags
+             * @default false
+             */
+            tags?: boolean;
             /**
              * Title
              * @default Looks
@@ -7281,14 +7423,24 @@ export interface components {
             /** Name */
             name?: string | null;
         };
-        /** PictureOut */
+        /**
+         * PictureOut
+         * @description at: when it was brought in; folder: of a media folder, where it lies in one that is read in place
+         */
         PictureOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
             /** Depth */
             depth: string;
             /** Encoding */
             encoding: string;
             /** File Name */
             file_name: string;
+            /** Folder */
+            folder: string;
             /** Height */
             height: number;
             /** Id */
@@ -10426,6 +10578,70 @@ export interface operations {
             };
         };
     };
+    saucer_studio_projects_deliver_kept_api_list_kept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptChoiceOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_deliver_kept_api_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptChoiceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptChoiceOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_projects_deliver_kept_api_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     saucer_studio_catalogue_order_api_list_duplicates: {
         parameters: {
             query?: {
@@ -11779,6 +11995,28 @@ export interface operations {
             };
         };
     };
+    saucer_studio_catalogue_review_api_clear_notices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClearIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     saucer_studio_catalogue_review_api_mark_seen: {
         parameters: {
             query?: never;
@@ -12077,6 +12315,31 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Row"];
                 };
+            };
+        };
+    };
+    saucer_studio_preview_packs_api_preview: {
+        parameters: {
+            query: {
+                picture: number;
+                expects?: string;
+                gives?: string;
+            };
+            header?: never;
+            path: {
+                job: number;
+                index: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -12915,6 +13178,28 @@ export interface operations {
                 pk: number;
                 number: number;
                 item: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_projects_deliver_api_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+                number: number;
+                place: number;
             };
             cookie?: never;
         };

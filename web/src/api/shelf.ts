@@ -154,15 +154,19 @@ export const useMarkFavourite = () =>
       got(api.PUT("/api/catalogue/{kind}/{pk}/favourite", { ...at(kind, id), body: { favourite } })),
     [...SHOWN, "start"],
   );
+/** onGone: leaves whatever page shows it, before what is known is asked for again: nothing of it is there to be asked for. */
 export const useDeleteEntry = () =>
   useChange(
-    ({ kind, id }: { kind: Kind; id: number }) => got(api.DELETE("/api/catalogue/{kind}/{pk}", at(kind, id))),
+    async ({ kind, id, onGone }: { kind: Kind; id: number; onGone: () => void }) => {
+      await got(api.DELETE("/api/catalogue/{kind}/{pk}", at(kind, id)));
+      onGone();
+    },
     ["shelf", "presets"],
   );
 export const useRestoreEntry = () =>
   useChange(
     ({ kind, id }: { kind: Kind; id: number }) => got(api.POST("/api/catalogue/{kind}/{pk}/restore", at(kind, id))),
-    ["shelf", "presets"],
+    ["shelf", "presets", "bin"],
   );
 export const useGrade = () =>
   useChange(
@@ -186,6 +190,8 @@ export const useRenameTag = () =>
 /** Where an entry's fingerprint is; another address whenever it does something else. size: its pixels */
 export const markOf = (entry: Entry, size = 104) =>
   `/api/${entry.kind}s/${String(entry.id)}/fingerprint.png?size=${size}&state=${entry.shows}`;
+/** The same where nothing else is known of it. */
+export const fingerprintOf = (kind: Kind, id: number) => `/api/${kind}s/${String(id)}/fingerprint.png?size=60`;
 /** Where an entry stands on a picture. */
 export const previewOf = (entry: Entry, picture: { id: number; state: string }) =>
   `/api/shelf/entries/${String(entry.id)}/preview.jpg?picture=${picture.id}&state=${entry.shows}-${picture.state}`;

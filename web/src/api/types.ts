@@ -30,6 +30,7 @@ export type Described = Schemas["Described"];
 export type EntryChange = Schemas["EntryChange"];
 export type PackChoice = Schemas["PackChoice"];
 export type Pin = Schemas["PinOut"];
+export type NoticeAbout = Schemas["NoticeAbout"];
 export type Waiting = Schemas["WaitingOut"];
 export type ManyChange = Schemas["ManyIn"];
 export type EntryState = Entry["state"];

@@ -1,19 +1,11 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Search } from "lucide-react";
 import { useDeferredValue, useEffect, useMemo, useState, type ReactNode } from "react";
-import {
-  Autocomplete,
-  Collection,
-  Header,
-  Input,
-  ListBox,
-  ListBoxItem,
-  ListBoxSection,
-  TextField,
-} from "react-aria-components";
+import { Autocomplete, Collection, Input, ListBox, ListBoxSection } from "react-aria-components";
 import styled from "styled-components";
 import { characterOf, firstEntries, previewOf, useMarkFavourite } from "../api/shelf";
 import type { Entry, Kind } from "../api/types";
+import { FindField, FoundLine, FoundTitle, NothingFound } from "../kit/finder";
 import { oneLine } from "../kit/oneLine";
 import { useHeldKeys } from "../kit/useHeldKeys";
 import { groupsOf } from "./groups";
@@ -25,56 +17,13 @@ const Root = styled.div`
   width: 400px;
   height: min(560px, 72vh);
 `;
-const Field = styled(TextField)`
-  display: grid;
-  grid-template-columns: 18px 1fr;
-  align-items: center;
-  gap: 8px;
-  padding: 6px 10px;
-  border-bottom: 1px solid ${(p) => p.theme.tokens.line};
-  > svg {
-    width: 16px;
-    height: 16px;
-    color: ${(p) => p.theme.tokens.soft};
-  }
-  input {
-    border: 0;
-    background: none;
-    padding: 5px 0;
-    min-width: 0;
-    outline: none;
-  }
-`;
 const List = styled(ListBox<Shown>)`
   overflow-y: auto;
   padding: 0 4px 8px;
   outline: none;
 `;
-const Title = styled(Header)`
-  padding: 10px 8px 3px;
-  font-weight: 600;
-  font-size: ${(p) => p.theme.tokens.size.small};
-  color: ${(p) => p.theme.tokens.soft};
-`;
-const Item = styled(ListBoxItem)`
-  display: grid;
+const Item = styled(FoundLine)`
   grid-template-columns: 86px minmax(0, 1fr) 24px;
-  gap: 10px;
-  align-items: center;
-  padding: 4px 6px;
-  border-radius: 6px;
-  cursor: pointer;
-  outline: none;
-  &[data-hovered] {
-    background: ${(p) => p.theme.tokens.hush};
-  }
-  &[data-focused] {
-    background: ${(p) => p.theme.tokens.accentWash};
-  }
-  &[data-focus-visible] {
-    outline: 2px solid ${(p) => p.theme.tokens.accent};
-    outline-offset: -2px;
-  }
   b,
   small {
     display: block;
@@ -82,10 +31,6 @@ const Item = styled(ListBoxItem)`
   }
   b {
     font-weight: 500;
-  }
-  small {
-    font-size: ${(p) => p.theme.tokens.size.small};
-    color: ${(p) => p.theme.tokens.soft};
   }
 `;
 const Image = styled.span`
@@ -108,10 +53,6 @@ const Foot = styled.footer`
   padding: 8px 10px;
   border-top: 1px solid ${(p) => p.theme.tokens.line};
   font-size: ${(p) => p.theme.tokens.size.small};
-  color: ${(p) => p.theme.tokens.soft};
-`;
-const Nothing = styled.p`
-  padding: 18px 12px;
   color: ${(p) => p.theme.tokens.soft};
 `;
 
@@ -190,10 +131,10 @@ export function EntryChooser({ label, kinds, picture, except, only, onChoose, on
           setFocused(null);
         }}
       >
-        <Field aria-label={label} autoFocus>
+        <FindField aria-label={label} autoFocus>
           <Search aria-hidden />
           <Input placeholder="A name, or what it does" />
-        </Field>
+        </FindField>
         <List
           aria-label={label}
           items={shown}
@@ -204,14 +145,14 @@ export function EntryChooser({ label, kinds, picture, except, only, onChoose, on
             if (one) onChoose(one);
           }}
           renderEmptyState={() => (
-            <Nothing>
+            <NothingFound>
               {isSettled ? "Nothing of that name, and nothing that does it." : "Looking on the Shelf …"}
-            </Nothing>
+            </NothingFound>
           )}
         >
           {(group) => (
             <ListBoxSection id={group.id}>
-              <Title>{group.name}</Title>
+              <FoundTitle>{group.name}</FoundTitle>
               <Collection items={group.entries} dependencies={[picture]}>
                 {(entry) => (
                   <Item id={entry.id} textValue={entry.name}>

@@ -13,6 +13,7 @@ import { Mark } from "../kit/Mark";
 import { Notices } from "./Notices";
 import { useSurround } from "../theme/surround";
 import { Panel, Round } from "./panels";
+import { shareOf, Uploads, useUploads } from "./Uploads";
 import { Unreadable } from "./Unreadable";
 
 const Root = styled.header`
@@ -105,14 +106,20 @@ const kinds: Record<string, string> = {
 function Jobs() {
   const { data: jobs = [] } = useQuery(jobsQuery);
   const running = jobs.filter(isActive);
-  const share = running.length ? running.reduce((sum, job) => sum + job.progress, 0) / running.length : 0;
+  const sent = useUploads();
+  const shares = [...running.map((job) => job.progress), ...(sent.length > 0 ? [shareOf(sent)] : [])];
+  const share = shares.length > 0 ? shares.reduce((sum, one) => sum + one, 0) / shares.length : 0;
+  const told = [
+    sent.length > 0 ? `${String(sent.length)} on the way to the server` : "",
+    running.length > 0 ? `${String(running.length)} jobs running` : "",
+  ].filter(Boolean);
   const around = 2 * Math.PI * 8;
   return (
     <DialogTrigger>
-      <Ring aria-label={running.length ? `${running.length} jobs running` : "Jobs"}>
+      <Ring aria-label={told.join(", ") || "Jobs"}>
         <svg width={20} height={20} viewBox="0 0 20 20" fill="none" strokeWidth={2.5} aria-hidden>
           <circle cx={10} cy={10} r={8} stroke="currentColor" strokeOpacity={0.18} />
-          {running.length > 0 && (
+          {shares.length > 0 && (
             <circle
               cx={10}
               cy={10}
@@ -127,7 +134,8 @@ function Jobs() {
       <Menu placement="bottom end">
         <Panel aria-label="Jobs">
           <h2>Jobs</h2>
-          {jobs.length === 0 && <p>Bakes and graded pictures appear here while they are made.</p>}
+          <Uploads />
+          {jobs.length === 0 && sent.length === 0 && <p>Bakes and graded pictures appear here while they are made.</p>}
           <ul>
             {jobs.slice(0, 8).map((job) => (
               <li key={job.id}>

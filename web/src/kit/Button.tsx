@@ -32,6 +32,16 @@ export const Primary = styled(AriaButton)`
   }
 `;
 
+/** The same for what is fetched as a file. */
+export const TakeLink = styled.a`
+  ${base}
+  background: ${(p) => p.theme.tokens.accent};
+  color: ${(p) => p.theme.tokens.onAccent};
+  &:hover {
+    background: ${(p) => p.theme.tokens.accentPressed};
+  }
+`;
+
 /** Any other action. */
 export const Secondary = styled(AriaButton)`
   ${base}

@@ -78,6 +78,13 @@ const Item = styled(ListBoxItem)`
   &[data-selected] {
     font-weight: 600;
   }
+  &[data-drawn] {
+    grid-template-columns: minmax(0, 1fr) 30px;
+    gap: 12px;
+  }
+  svg {
+    color: ${(p) => p.theme.tokens.soft};
+  }
   small {
     color: ${(p) => p.theme.tokens.soft};
     font-weight: 400;
@@ -132,6 +139,8 @@ export interface Option {
   readonly group?: string;
   /** Other words by which it is found. */
   readonly also?: string;
+  /** A small drawing beside its name: 0..1 each, from left to right. */
+  readonly line?: readonly number[];
 }
 
 /** In their groups, these in the order in which they come first. */
@@ -153,9 +162,24 @@ interface Props {
   readonly isDisabled?: boolean;
 }
 
+function Drawn({ line }: { line: readonly number[] }) {
+  const at = (y: number, index: number) =>
+    `${((index / (line.length - 1)) * 30).toFixed(1)} ${((1 - y) * 18 + 1).toFixed(1)}`;
+  return (
+    <svg viewBox="0 0 30 20" width={30} height={20} aria-hidden>
+      <path d={`M${line.map(at).join("L")}`} fill="none" stroke="currentColor" strokeWidth={1.4} />
+    </svg>
+  );
+}
+
 const item = (option: Option) => (
-  <Item id={option.id} textValue={[option.name, option.also].filter(Boolean).join(" ")}>
+  <Item
+    id={option.id}
+    textValue={[option.name, option.also].filter(Boolean).join(" ")}
+    data-drawn={option.line ? true : undefined}
+  >
     <span>{option.name}</span>
+    {option.line && <Drawn line={option.line} />}
     {option.note && <small>{option.note}</small>}
   </Item>
 );

@@ -1,3 +1,4 @@
+import { useId } from "react";
 import { Slider } from "react-aria-components";
 import styled from "styled-components";
 import { NumberBox } from "./NumberBox";
@@ -9,8 +10,29 @@ const Row = styled.div`
   column-gap: 12px;
   align-items: center;
   min-height: 30px;
+  position: relative;
   > span {
     color: ${(p) => p.theme.tokens.soft};
+  }
+  > small {
+    position: absolute;
+    right: 0;
+    bottom: 100%;
+    z-index: 3;
+    max-width: 260px;
+    padding: 4px 9px;
+    border-radius: 5px;
+    background: ${(p) => p.theme.tokens.ink};
+    color: ${(p) => p.theme.tokens.glaze};
+    font-size: ${(p) => p.theme.tokens.size.small};
+    pointer-events: none;
+    visibility: hidden;
+  }
+  /* On the number that it explains, and wherever the keyboard is in the row. */
+  > div:last-of-type:hover + small,
+  &:has(:focus-visible) > small {
+    visibility: visible;
+    transition: visibility 0s 0.5s;
   }
 `;
 const [HEIGHT, LINE] = [22, 2];
@@ -35,6 +57,17 @@ const Value = styled.div`
   }
 `;
 
+/** Units of which few know what a number of them is. */
+const unitWords: Readonly<Record<string, string>> = {
+  C: "Chroma in OKLab: 0 is grey, 0.32 the strongest colour of sRGB",
+  L: "Lightness in OKLab: black is 0, white 1",
+  h: "A share of the picture's height, so that a small and a large picture look the same",
+  light: "Linear light: white is 1, half as bright 0.5, 18 % grey 0.18",
+  EV: "Stops: one more is twice the light",
+  mired: "A million over the colour temperature in kelvin",
+  Duv: "Away from the line of blackbodies in CIE 1960 uv: greener above it, pinker below",
+};
+
 export interface Setting {
   readonly label: string;
   readonly low: number;
@@ -44,6 +77,8 @@ export interface Setting {
   readonly step: number;
   readonly digits: number;
   readonly unit?: string;
+  /** What the number means, where its unit does not say it. */
+  readonly hint?: string;
   /** The bar moves in powers of two: half and double are equally far from 1. */
   readonly inPowers?: boolean;
 }
@@ -64,11 +99,13 @@ export function SettingBar({
   step,
   digits,
   unit,
+  hint = unit ? unitWords[unit] : undefined,
   inPowers,
   value,
   onChange,
   onDone,
 }: Props) {
+  const told = useId();
   const placed = (at: number) => (inPowers ? Math.log2(at) : at);
   const valueAt = (place: number) => Math.min(high, Math.max(low, inPowers ? 2 ** place : place));
   const [first, last] = [placed(low), placed(high)];
@@ -79,6 +116,7 @@ export function SettingBar({
       <span aria-hidden>{label}</span>
       <Slider
         aria-label={label}
+        {...(hint ? { "aria-details": told } : {})}
         minValue={first}
         maxValue={last}
         step={inPowers ? 0.01 : step}
@@ -119,6 +157,11 @@ export function SettingBar({
         />
         {unit && <span aria-hidden>{unit}</span>}
       </Value>
+      {hint && (
+        <small role="tooltip" id={told}>
+          {hint}
+        </small>
+      )}
     </Row>
   );
 }

@@ -1,8 +1,8 @@
-import type { ReactNode } from "react";
+import { useRef, useState, type ReactNode } from "react";
 import { Dialog, Heading, Modal, ModalOverlay } from "react-aria-components";
 import { X } from "lucide-react";
 import styled from "styled-components";
-import { IconButton } from "./Button";
+import { IconButton, WordButton } from "./Button";
 
 const Veil = styled(ModalOverlay)`
   position: fixed;
@@ -45,7 +45,7 @@ export const SheetBody = styled.div`
   padding: 18px 22px;
   overflow-y: auto;
 `;
-export const SheetFoot = styled.div`
+export const SheetFoot = styled.footer`
   display: flex;
   align-items: center;
   justify-content: flex-end;
@@ -62,18 +62,77 @@ interface Props {
   readonly width?: string;
 }
 
+const Asking = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  padding: 10px 22px;
+  background: ${(p) => p.theme.tokens.accentWash};
+`;
+
+const Inside = styled.div`
+  display: contents;
+`;
+type Field = HTMLInputElement | HTMLTextAreaElement;
+/** Is it one for words of one's own? */
+const isField = (found: EventTarget): found is Field =>
+  found instanceof HTMLTextAreaElement || (found instanceof HTMLInputElement && found.type === "text");
+
+/** Where words were typed, Escape and a press beside the sheet ask before they are dropped; its own buttons do what they say. */
 export function Sheet({ title, isOpen, onClose, children, width = "560px" }: Props) {
+  const [isAsking, setAsking] = useState(false);
+  const typed = useRef(new Map<Field, string>());
+  const last = useRef<Field | null>(null);
+  const close = () => {
+    typed.current.clear();
+    setAsking(false);
+    onClose();
+  };
+  const goOn = () => {
+    setAsking(false);
+    last.current?.focus();
+  };
+  const leave = () => {
+    // What was taken has left its field; what stands there as it was found is no loss.
+    const isLost = [...typed.current].some(
+      ([field, before]) => field.isConnected && field.value.trim() !== "" && field.value !== before,
+    );
+    if (isAsking) goOn();
+    else if (isLost) setAsking(true);
+    else close();
+  };
   return (
-    <Veil isOpen={isOpen} onOpenChange={(open) => !open && onClose()} isDismissable data-veil>
+    <Veil isOpen={isOpen} onOpenChange={(open) => !open && leave()} isDismissable data-veil>
       <Panel $width={width}>
         <Body>
           <Head>
             <Title slot="title">{title}</Title>
-            <IconButton aria-label="Close" onPress={onClose}>
+            <IconButton aria-label="Close" onPress={close}>
               <X aria-hidden />
             </IconButton>
           </Head>
-          {children}
+          {isAsking && (
+            <Asking role="alert">
+              Drop what was typed here?
+              <WordButton onPress={close}>Drop it</WordButton>
+              <WordButton autoFocus onPress={goOn}>
+                Go on
+              </WordButton>
+            </Asking>
+          )}
+          <Inside
+            onClickCapture={({ target }) => {
+              // What was typed has been used: nothing is lost with it any more.
+              if (target instanceof Element && target.closest("footer button")) typed.current.clear();
+            }}
+            onFocus={({ target }) => {
+              if (!isField(target)) return;
+              last.current = target;
+              if (!typed.current.has(target)) typed.current.set(target, target.value);
+            }}
+          >
+            {children}
+          </Inside>
         </Body>
       </Panel>
     </Veil>

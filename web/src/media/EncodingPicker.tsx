@@ -13,17 +13,19 @@ interface Props {
   /** What can be chosen in place of an encoding. */
   readonly first?: readonly Option[];
   readonly hideLabel?: boolean;
+  /** Those that the project at hand has already. */
+  readonly here?: readonly string[];
 }
 
 /** One of the encodings, by groups or by typing any of its names; the ones used last stand first. */
-export function EncodingPicker({ label, value, onChange, first = [], hideLabel = false }: Props) {
+export function EncodingPicker({ label, value, onChange, first = [], hideLabel = false, here = [] }: Props) {
   const { data: encodings = NONE } = useQuery(encodingsQuery);
   return (
     <Picker
       label={label}
       hideLabel={hideLabel}
       value={value}
-      options={[...first, ...encodingOptions(encodings)]}
+      options={[...first, ...encodingOptions(encodings, here)]}
       onChange={(id) => {
         usedEncoding(id);
         onChange(id);

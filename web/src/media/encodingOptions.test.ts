@@ -40,6 +40,18 @@ test("they are in groups, and found by their ids and primaries too", () => {
   expect(options.at(-1)?.also).toBe("s-log3 AP1");
 });
 
+test("those of the project at hand come before all others, and stand once", () => {
+  usedEncoding("aces");
+  const options = encodingOptions(all, ["pq", "aces"]);
+  expect(options.map((one) => [one.id, one.group])).toEqual([
+    ["pq", "In this project"],
+    ["aces", "In this project"],
+    ["house", "The team's own"],
+    ["srgb", "Photographs and displays"],
+    ["s-log3", "Camera logs"],
+  ]);
+});
+
 test("the ones used last come first, the latest before the others, and stand once", () => {
   for (const id of ["aces", "", "s-log3", "aces"]) usedEncoding(id);
   const options = encodingOptions(all);

@@ -17,8 +17,15 @@ export function usedEncoding(id: string): void {
 }
 
 export type Group =
-  "Used lately" | "The team's own" | "Photographs and displays" | "HDR" | "Light of a scene" | "Camera logs";
+  | "In this project"
+  | "Used lately"
+  | "The team's own"
+  | "Photographs and displays"
+  | "HDR"
+  | "Light of a scene"
+  | "Camera logs";
 const ORDER: readonly Group[] = [
+  "In this project",
   "Used lately",
   "The team's own",
   "Photographs and displays",
@@ -35,13 +42,24 @@ export function groupOf(one: Pick<Encoding, "own" | "hdr" | "linear" | "referred
   return one.referred === "display" ? "Photographs and displays" : "Camera logs";
 }
 
-/** In groups; the ones used last stand in a group of their own, and nowhere else. */
-export function encodingOptions(encodings: readonly Encoding[], used: readonly string[] = lately()): readonly Option[] {
+/**
+ * In groups; those of the project at hand and the ones used last stand in groups of their own, and nowhere else.
+ *
+ * @param here those that the project at hand has already
+ */
+export function encodingOptions(
+  encodings: readonly Encoding[],
+  here: readonly string[] = [],
+  used: readonly string[] = lately(),
+): readonly Option[] {
+  const group = (one: Encoding): Group =>
+    here.includes(one.id) ? "In this project" : used.includes(one.id) ? "Used lately" : groupOf(one);
   const options = encodings.map((one) => ({
     id: one.id,
     name: one.name,
     also: `${one.id} ${one.primaries}`,
-    group: used.includes(one.id) ? ("Used lately" as const) : groupOf(one),
+    line: one.line,
+    group: group(one),
   }));
   const place = (one: (typeof options)[number]) =>
     ORDER.indexOf(one.group) * 1000 + (one.group === "Used lately" ? used.indexOf(one.id) : 0);

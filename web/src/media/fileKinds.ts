@@ -1,4 +1,5 @@
 /** What a file that is dropped somewhere is most likely to be, by its name and, of a picture, by its size. */
+import { CLIPS } from "../kit/endings";
 import { PICTURES } from "./accepted";
 
 /** Endings of LUT files and gradings that hold numbers only: docs/formats.md. */
@@ -16,7 +17,6 @@ export const LUTS = [
   ".icc",
   ".icm",
 ] as const;
-const CLIPS = [".mov", ".mp4", ".m4v", ".mkv", ".webm", ".avi", ".mxf", ".ts", ".mts", ".m2ts"] as const;
 
 export type FileKind = "lut" | "picture" | "look" | "pack" | "clip" | "timeline" | "unknown";
 

@@ -5,14 +5,11 @@ import {
   Autocomplete,
   Collection,
   Dialog,
-  Header,
   Input,
   ListBox,
-  ListBoxItem,
   ListBoxSection,
   Modal,
   ModalOverlay,
-  TextField,
 } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
@@ -20,6 +17,7 @@ import { wordsFor } from "../api/client";
 import { session } from "../api/session";
 import { searchEverything } from "../api/start";
 import { actionsHere } from "../browser/actions";
+import { FindField, FoundLine, FoundTitle, NothingFound } from "../kit/finder";
 import { oneLine } from "../kit/oneLine";
 import { useHeldKeys } from "../kit/useHeldKeys";
 import { usePictureChoice } from "../media/usePictureChoice";
@@ -49,24 +47,13 @@ const Rows = styled.div`
   grid-template-rows: auto minmax(0, 1fr);
   max-height: min(620px, 80vh);
 `;
-const Field = styled(TextField)`
-  display: grid;
-  grid-template-columns: 20px 1fr;
-  align-items: center;
-  gap: 10px;
+const Field = styled(FindField)`
   padding: 10px 16px;
-  border-bottom: 1px solid ${(p) => p.theme.tokens.line};
   > svg {
     width: 18px;
     height: 18px;
-    color: ${(p) => p.theme.tokens.soft};
   }
   input {
-    border: 0;
-    background: none;
-    padding: 5px 0;
-    min-width: 0;
-    outline: none;
     font-size: ${(p) => p.theme.tokens.size.title};
   }
 `;
@@ -75,30 +62,13 @@ const List = styled(ListBox<Group>)`
   padding: 0 6px 8px;
   outline: none;
 `;
-const Title = styled(Header)`
-  padding: 10px 10px 3px;
-  font-weight: 600;
-  font-size: ${(p) => p.theme.tokens.size.small};
-  color: ${(p) => p.theme.tokens.soft};
-`;
-const Line = styled(ListBoxItem)`
-  display: grid;
+const Line = styled(FoundLine)`
   grid-template-columns: minmax(0, auto) minmax(0, 1fr);
   gap: 14px;
-  align-items: center;
   min-height: 32px;
   padding: 3px 10px;
-  border-radius: 6px;
-  cursor: pointer;
-  outline: none;
   &[data-pictured] {
     grid-template-columns: 52px minmax(0, auto) minmax(0, 1fr);
-  }
-  &[data-hovered] {
-    background: ${(p) => p.theme.tokens.hush};
-  }
-  &[data-focused] {
-    background: ${(p) => p.theme.tokens.accentWash};
   }
   img {
     width: 52px;
@@ -117,13 +87,7 @@ const Line = styled(ListBoxItem)`
   small {
     justify-self: end;
     max-width: 100%;
-    color: ${(p) => p.theme.tokens.soft};
-    font-size: ${(p) => p.theme.tokens.size.small};
   }
-`;
-const Nothing = styled.p`
-  padding: 18px 12px;
-  color: ${(p) => p.theme.tokens.soft};
 `;
 
 /** Everything by a few words: what can be done on the page in view, the places, and whatever has such a name. */
@@ -192,14 +156,14 @@ export function SearchSheet({ onClose }: { onClose: () => void }) {
                   if (item) take(item);
                 }}
                 renderEmptyState={() => (
-                  <Nothing role="status">
+                  <NothingFound role="status">
                     {error ? wordsFor(error) : isSettled ? "Nothing here has such a name." : "Looking…"}
-                  </Nothing>
+                  </NothingFound>
                 )}
               >
                 {(group) => (
                   <ListBoxSection id={group.id}>
-                    <Title>{group.name}</Title>
+                    <FoundTitle>{group.name}</FoundTitle>
                     <Collection items={group.items}>
                       {(item) => (
                         <Line id={item.id} textValue={item.name} data-pictured={item.image ? true : undefined}>

@@ -192,12 +192,16 @@ class CurveDrawn:
 
 
 def draw_curve(own: OwnEncoding) -> CurveDrawn:
-    transfer = encoding_of(own).transfer
-    light = transfer.decode(np.linspace(0, 1, SAMPLES))
+    encoding = encoding_of(own)
+    grey, white = (float(code) for code in encoding.transfer.encode(np.array([0.18, 1.0])))
+    return CurveDrawn(line_of_curve(encoding), grey, white, float(encoding.transfer.decode(np.ones(1))[0]))
+
+
+def line_of_curve(encoding: Encoding, samples: int = SAMPLES) -> list[float]:
+    """0..1 each: over as many codes from 0 to 1, light as stops about 18 % grey; 0 is SHOWN_STOPS under it and 1 as many over it."""
+    light = encoding.transfer.decode(np.linspace(0, 1, samples))
     stops = np.log2(np.maximum(light, 1e-9) / 0.18)
-    line = np.clip(stops / (2 * SHOWN_STOPS) + 0.5, 0, 1)
-    grey, white = (float(code) for code in transfer.encode(np.array([0.18, 1.0])))
-    return CurveDrawn([round(float(y), 4) for y in line], grey, white, float(light[-1]))
+    return [round(float(y), 4) for y in np.clip(stops / (2 * SHOWN_STOPS) + 0.5, 0, 1)]
 
 
 def encodings_of(definitions: Iterable[OwnEncoding]) -> Mapping[str, Encoding]:

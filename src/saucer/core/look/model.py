@@ -19,7 +19,7 @@ from saucer.core.look.extent import decode_json
 from saucer.core.look.problems import describe
 from saucer.core.look.tree import path_of, walk
 from saucer.core.numeric.blending import BlendMode
-from saucer.core.steps.kinds import kinds
+from saucer.core.steps.kinds import kinds, spatial_kinds
 from saucer.core.steps.parameters import StepParameters, Strength
 
 DEEPEST_GROUP = 8
@@ -176,3 +176,22 @@ def _step_fields(step: StepParameters, without: frozenset[str] = frozenset()) ->
 def steps_hash(steps: Sequence[StepParameters]) -> str:
     """SHA-256 of what these steps do."""
     return hashlib.sha256(json.dumps([_step_fields(step, _LABELS) for step in steps], sort_keys=True).encode()).hexdigest()
+
+
+def spatial_hash(look: Look) -> str:
+    """SHA-256 of what a look does beyond the colour of each pixel: its spatial steps that are on, at its strength. Empty for nothing."""
+    spatial = _only_spatial(look.steps) if look.strength > 0 else ()
+    return hashlib.sha256(f"{look.strength} {steps_hash(spatial)}".encode()).hexdigest() if spatial else ""
+
+
+def _only_spatial(steps: Sequence[Any]) -> tuple[Any, ...]:
+    kept = []
+    for step in steps:
+        if not step.enabled or step.strength == 0:
+            continue
+        if isinstance(step, Group):
+            if inner := _only_spatial(step.steps):
+                kept.append(step.model_copy(update={"steps": inner}))
+        elif step.kind in spatial_kinds():
+            kept.append(step)
+    return tuple(kept)

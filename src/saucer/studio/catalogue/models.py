@@ -212,7 +212,7 @@ class Character(models.Model):
     """What an entry does, measured as it is shown: the numbers that the wall is sorted by, and its words.
 
     measured_as: the `shown_hash` it was measured at; view: by which, where the entry states none
-    seen: (256, 3) float32 sRGB, what known colours become
+    seen: (256, 3) float32 sRGB, what known colours become; beyond: a hash of what it does besides, where it does anything
     The rest is as `core.reports.character` has it.
     """
 
@@ -229,6 +229,7 @@ class Character(models.Model):
     strength = models.FloatField()
     words = ArrayField(models.CharField(max_length=20), default=list)
     seen = models.BinaryField()
+    beyond = models.CharField(max_length=64, blank=True)
 
     class Meta:
         indexes: ClassVar = [
@@ -325,12 +326,19 @@ class Pin(models.Model):
         return f"pin {self.pk} on {self.version}"
 
 
+class NoticeAbout(models.TextChoices):
+    PROPOSAL = "proposal"
+    DECISION = "decision"
+    REMARK = "remark"
+
+
 class Notice(models.Model):
-    """What somebody is to know: that others moved, or said something of, a version that concerns them."""
+    """What somebody is to know: that others moved, or said something of, a version that concerns them. about: by what it is cleared"""
 
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="notices")
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
     version = models.ForeignKey(Version, on_delete=models.CASCADE, related_name="+")
+    about = models.CharField(max_length=8, choices=NoticeAbout, default=NoticeAbout.DECISION)
     words = models.CharField(max_length=300)
     at = models.DateTimeField(auto_now_add=True)
     seen = models.DateTimeField(null=True)
@@ -338,6 +346,7 @@ class Notice(models.Model):
     class Meta:
         ordering: ClassVar = ["-at", "-pk"]
         indexes: ClassVar = [models.Index(fields=["person", "-at", "-id"], name="notice_of_person")]
+        constraints: ClassVar = [one_of("about_of_a_notice", "about", NoticeAbout.values)]
 
     def __str__(self) -> str:
         return f"notice {self.pk} for {self.person_id}"

@@ -126,7 +126,7 @@ class Shown:
     expects, gives: encodings; health: of a LUT; formats: of its files; uses: SHA-256 of the LUTs it names
 
     seen: what known colours become, None where that cannot be told; view: by which it was seen, where it states none itself
-    begun: is there something in it?
+    begun: is there something in it? beyond: a hash of what it does besides colour, empty for nothing
     """
 
     hash: str
@@ -138,6 +138,7 @@ class Shown:
     seen: np.ndarray | None = None
     view: View = "plain"
     begun: bool = True
+    beyond: str = ""
 
 
 def show(entry: Entry, shown: Shown) -> None:
@@ -179,6 +180,7 @@ def _keep_character(entry: Entry, shown: Shown) -> None:
             "view": shown.view,
             "words": list(found.words),
             "seen": shown.seen.astype(np.float32).tobytes(),
+            "beyond": shown.beyond,
         },
     )
 

@@ -6,15 +6,19 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 
 from saucer.core.colour.encodings import ENCODINGS, Encoding
-from saucer.core.colour.own import OwnEncoding, draw_curve
+from saucer.core.colour.own import OwnEncoding, draw_curve, line_of_curve
 from saucer.studio.encodings import rules
 from saucer.studio.people.access import designer
 from saucer.studio.people.signed_in import person_of
 
 router = Router(tags=["encodings"])
+DRAWN = 25
+"""Codes of a curve that is drawn as small as a word."""
 
 
 class EncodingOut(Schema):
+    """line: a small drawing of its curve, as `line_of_curve`"""
+
     id: str
     name: str
     referred: str
@@ -29,6 +33,7 @@ class EncodingOut(Schema):
     green: tuple[float, float]
     blue: tuple[float, float]
     white: tuple[float, float]
+    line: list[float]
     may_remove: bool = False
     own: OwnEncoding | None = None
 
@@ -55,6 +60,7 @@ def _out(item: Encoding, own: OwnEncoding | None = None, may_remove: bool = Fals
         green=item.primaries.green,
         blue=item.primaries.blue,
         white=item.primaries.white,
+        line=line_of_curve(item, DRAWN),
         own=own,
         may_remove=may_remove,
     )

@@ -10,7 +10,7 @@ from django.db.models import F
 from saucer.core.errors import SaucerError
 from saucer.core.look.bundle import lut_hashes
 from saucer.core.look.differences import describe_differences
-from saucer.core.look.model import Look, look_from
+from saucer.core.look.model import Look, look_from, spatial_hash
 from saucer.core.reports.character import see_look
 from saucer.studio.catalogue import rules as catalogue
 from saucer.studio.catalogue.models import Kind, Version
@@ -32,7 +32,9 @@ def shown_as(look: Look, content_hash: str) -> catalogue.Shown:
         seen = see_look(look, at_hand)
     except (SaucerError, Refusal):
         seen = None  # it uses a LUT or an encoding that is gone: the look can still be kept, and mended
-    return catalogue.Shown(content_hash, look.input, look.output, uses=tuple(lut_hashes(look)), seen=seen, begun=bool(look.steps))
+    return catalogue.Shown(
+        content_hash, look.input, look.output, uses=tuple(lut_hashes(look)), seen=seen, begun=bool(look.steps), beyond=spatial_hash(look)
+    )  # fmt: skip
 
 
 def create(person: Person, look: Look, from_version: Version | None = None, **fields: Any) -> LookDraft:

@@ -25,7 +25,7 @@ from saucer.core.lut.table import Lut as Table
 from saucer.studio.catalogue.models import Entry
 from saucer.studio.catalogue.rules import as_category
 from saucer.studio.common.reading import tell_each
-from saucer.studio.common.refusals import NotPossible
+from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.common.store import keep_bytes, local_file, open_kept, read_kept
 from saucer.studio.encodings.rules import find as find_encoding
 from saucer.studio.encodings.rules import own
@@ -251,6 +251,15 @@ def find_pack(person: Person, job_id: int) -> Pack:
     if job.kind != "intake" or pack is None or job.state != State.DONE:
         raise NotPossible("This pack has not been read yet." if job.kind == "intake" else "This job did not read a pack.")
     return pack
+
+
+def find_row(pack: Pack, index: int) -> tuple[str, Callable[[], Table]]:
+    """SHA-256 of a row's file, and what reads it, whether it is kept or not. Raises: NotFound for one that could not be read"""
+    row = pack.rows.filter(index=index).first()
+    if row is None or row.blob_id is None:
+        raise NotFound(f"Row {index + 1} of this pack could not be read.")
+    sha256, path = row.blob_id, row.found["path"]
+    return sha256, lambda: read_lut(read_kept(sha256), path)[0]
 
 
 def list_rows(pack: Pack) -> list[Row]:

@@ -33,8 +33,9 @@ def width_for(entries: int, pictures: int) -> int:
 
 
 def make_page(
-    title: str, shown: Sequence[tuple[Entry, PackedEntry]], pictures: Sequence[Picture], report: Callable[[float], None]
-) -> bytes:
+    title: str, shown: Sequence[tuple[Entry, PackedEntry]], pictures: Sequence[Picture], report: Callable[[float], None],
+    with_tags: bool = False,
+) -> bytes:  # fmt: skip
     """report: called with the fraction done. Raises: SaucerError where an entry cannot be shown"""
     width = width_for(len(shown), len(pictures))
     cards = []
@@ -44,7 +45,7 @@ def make_page(
         cards.append(
             {
                 "name": packed.name, "kind": packed.kind, "category": packed.category, "author": packed.author, "note": packed.note,
-                "tags": packed.tags, "words": packed.character, "files": [file.path for file in packed.files],
+                "tags": packed.tags if with_tags else [], "words": packed.character, "files": [file.path for file in packed.files],
                 "pictures": [_inline(previews.frame(grade, picture), width) for picture in pictures],
             }
         )  # fmt: skip

@@ -37,6 +37,7 @@ class PackChoice(BaseModel):
     """What is to leave. size: nodes a side of what is baked or made anew, null for each LUT's own and 33 for looks
 
     reason: why a curator lets out what its rights hold back; pictures: that the page shows everything on
+    tags: does the page say them? They are the team's own; the pack knows them either way, for whoever brings it back
     """
 
     model_config = ConfigDict(extra="forbid")
@@ -45,6 +46,7 @@ class PackChoice(BaseModel):
     formats: Annotated[list[FormatChoice], Field(min_length=1, max_length=MOST_FORMATS)] = [FormatChoice(format="cube")]
     size: Annotated[int | None, Field(ge=2, le=129)] = None
     pictures: Annotated[list[int], Field(max_length=MOST_PICTURES)] = []
+    tags: bool = False
     title: Annotated[str, Field(max_length=120)] = "Looks"
     pipelines: Annotated[
         bool, Field(description="with an OpenColorIO configuration of what is published, and ACES look transforms")

@@ -31,7 +31,7 @@ def members_of_pack(
     if on and packed.entries:
         shown = list(zip(packed.shown, packed.entries, strict=True))
         try:
-            yield noted(NAME, make_page(choice.title, shown, on, lambda done: report(0.6 + 0.35 * done)))
+            yield noted(NAME, make_page(choice.title, shown, on, lambda done: report(0.6 + 0.35 * done), choice.tags))
             page = NAME
         except SaucerError as error:
             packed.left_out.append(LeftOut(name=NAME, why=str(error)[:300]))

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from pathlib import Path
+from datetime import datetime
+from pathlib import Path, PurePosixPath
 from typing import Annotated
 
 from django.conf import settings
@@ -43,8 +44,12 @@ class MovingOut(Schema):
 
 
 class PictureOut(Schema):
+    """at: when it was brought in; folder: of a media folder, where it lies in one that is read in place"""
+
     id: int
     name: str
+    at: datetime
+    folder: str
     note: str
     encoding: str
     file_name: str
@@ -81,9 +86,15 @@ def moving_of(picture: Picture) -> MovingOut | None:
     )  # fmt: skip
 
 
+def _folder_of(picture: Picture) -> str:
+    found: Footage | None = getattr(picture, "footage", None)
+    return str(PurePosixPath(found.folder) / found.path) if found is not None and found.folder else ""
+
+
 def _out(picture: Picture, request: HttpRequest) -> PictureOut:
     scale = min(1.0, rules.PROXY[0] / picture.width, rules.PROXY[1] / picture.height)
     return PictureOut(
+        at=picture.created, folder=_folder_of(picture),
         **{name: getattr(picture, name) for name in ("id", "name", "note", "encoding", "file_name", "kind", "depth")},
         stated=picture.stated, stated_encoding=picture.stated_encoding, mended=picture.mended,
         test=picture.test, passing=picture.passing, of_shots=getattr(picture, "shot_count", 0) > 0,

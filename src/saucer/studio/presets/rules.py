@@ -9,7 +9,7 @@ from django.db import transaction
 
 from saucer.core.errors import SaucerError
 from saucer.core.look.bundle import lut_hashes
-from saucer.core.look.model import Group, Look, look_from, steps_hash
+from saucer.core.look.model import Group, Look, look_from, spatial_hash, steps_hash
 from saucer.core.reports.character import see_look
 from saucer.core.steps.kinds import kinds
 from saucer.core.steps.parameters import StepParameters
@@ -53,7 +53,7 @@ def shown_as(steps: Sequence[StepParameters]) -> catalogue.Shown:
         seen = see_look(look, at_hand)
     except (SaucerError, Refusal):
         seen = None
-    return catalogue.Shown(steps_hash(steps), uses=tuple(lut_hashes(look)), seen=seen)
+    return catalogue.Shown(steps_hash(steps), uses=tuple(lut_hashes(look)), seen=seen, beyond=spatial_hash(look))
 
 
 def list_presets(limit: int = 500) -> list[Entry]:

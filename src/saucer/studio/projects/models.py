@@ -11,7 +11,7 @@ from django.db.models.functions import Lower
 
 from saucer.core.colour.rendering import View
 from saucer.studio.catalogue.models import Version
-from saucer.studio.common.constraints import at_most, one_of
+from saucer.studio.common.constraints import at_most, one_of, within
 from saucer.studio.common.models import Blob
 from saucer.studio.jobs.models import Job
 from saucer.studio.people.models import Person, Role
@@ -250,10 +250,26 @@ class ShotFigures(models.Model):
         return f"figures of {self.shot_id}"
 
 
+class KeptChoice(models.Model):
+    """What deliveries are asked to hold, kept by a name for the whole team: "for the client". choice: as `DeliveryChoice`, of no shots"""
+
+    name = models.CharField(max_length=80)
+    choice = models.JSONField()
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+
+    class Meta:
+        ordering: ClassVar = [Lower("name"), "pk"]
+        constraints: ClassVar = [models.UniqueConstraint(Lower("name"), name="one_kept_choice_per_name")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class Delivery(models.Model):
     """What left a project, once. choice: what was asked for; job: that makes it, until it is swept away
 
     frozen: as `delivering.frozen.Frozen`, from which all of it is made; none for one of before there were such documents
+    forecast: seconds of one worker that its files were expected to take, before anything measured was counted in
     """
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="deliveries")
@@ -263,10 +279,14 @@ class Delivery(models.Model):
     job = models.ForeignKey(Job, null=True, on_delete=models.SET_NULL, related_name="+")
     made_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
     made = models.DateTimeField(auto_now_add=True)
+    forecast = models.FloatField(null=True)
 
     class Meta:
         ordering: ClassVar = ["-number"]
-        constraints: ClassVar = [models.UniqueConstraint(fields=["project", "number"], name="one_delivery_per_number")]
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["project", "number"], name="one_delivery_per_number"),
+            within("forecast_of_a_delivery", "forecast", 0, 1e9),
+        ]
 
     def __str__(self) -> str:
         return f"delivery {self.number} of {self.project_id}"
@@ -276,7 +296,7 @@ class DeliveryItem(models.Model):
     """A file of a delivery. part: several files of one part are made together, by one worker
 
     place: of its shot in the frozen document, none for a list; told: what the shot was called
-    blob: none until it is made; facts: what is told of it
+    blob: none until it is made; facts: what is told of it; seconds: that its making took
     """
 
     delivery = models.ForeignKey(Delivery, on_delete=models.CASCADE, related_name="items")
@@ -289,11 +309,13 @@ class DeliveryItem(models.Model):
     told = models.CharField(max_length=80, blank=True)
     blob = models.ForeignKey(Blob, null=True, on_delete=models.PROTECT, related_name="+")
     facts = models.JSONField(default=dict)
+    seconds = models.FloatField(null=True)
 
     class Meta:
         ordering: ClassVar = ["part", "pk"]
         constraints: ClassVar = [
             models.UniqueConstraint("delivery", Lower("file_name"), name="one_file_per_name"),
+            within("seconds_of_a_delivered_file", "seconds", 0, 1e9),
             one_of("kind_of_a_delivered_file", "kind", ("still", "frame", "clip", "lut", "list", "look")),
         ]
         indexes: ClassVar = [models.Index(fields=["delivery", "part"], name="items_of_a_part")]

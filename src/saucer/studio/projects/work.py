@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from fractions import Fraction
+from time import monotonic
 
 from django.db import transaction
 
@@ -31,8 +32,10 @@ def make_part(job: Job, given: PartWork, report: Progress) -> JobResult:
     def told(share: float) -> None:
         report((begun + share * len(waiting)) / len(items))
 
+    began = monotonic()
     for item, blob, facts in making.make(waiting, document_of(delivery), told):
-        keep(item, blob, facts)
+        keep(item, blob, facts, monotonic() - began)
+        began = monotonic()
     with transaction.atomic():
         return settle(job, JobResult())
 

@@ -37,10 +37,12 @@ from saucer.studio.pictures.footage_api import router as footage_router
 from saucer.studio.presets.api import router as presets_router
 from saucer.studio.preview.api import router as preview_router
 from saucer.studio.preview.entries_api import router as shelf_router
+from saucer.studio.preview.packs_api import router as pack_previews_router
 from saucer.studio.projects.api import router as projects_router
 from saucer.studio.projects.check.api import router as checking_router
 from saucer.studio.projects.conform.api import router as timeline_router
 from saucer.studio.projects.deliver.api import router as delivery_router
+from saucer.studio.projects.deliver.kept_api import router as kept_choices_router
 from saucer.studio.projects.grade.api import router as grading_router
 from saucer.studio.projects.grade.scopes_api import router as shot_scopes_router
 from saucer.studio.projects.grade.seeing_api import router as shot_seeing_router
@@ -89,6 +91,7 @@ for _prefix, _router in (
     ("/luts", luts_router),
     ("", files_router),
     ("", lut_work_router),
+    ("", pack_previews_router),
     ("/bake", baking_router),
     ("/catalogue", catalogue_router),
     ("", order_router),
@@ -105,6 +108,7 @@ for _prefix, _router in (
     ("/projects", checking_router),
     ("/projects", delivery_router),
     ("/projects", timeline_router),
+    ("/delivery-choices", kept_choices_router),
     ("/jobs", jobs_router),
 ):
     api.add_router(_prefix, _router)

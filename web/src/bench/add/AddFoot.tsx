@@ -87,9 +87,7 @@ export function AddFoot({ candidate, way, onWay, replaceable, warning, onKeep }:
                 {preset.may_change && (
                   <IconButton
                     aria-label={`Delete ${preset.name}`}
-                    onPress={() =>
-                      remove.mutate({ kind: "preset", id: preset.id }, { onSuccess: () => setDeleted(preset) })
-                    }
+                    onPress={() => remove.mutate({ kind: "preset", id: preset.id, onGone: () => setDeleted(preset) })}
                   >
                     <Trash2 aria-hidden />
                   </IconButton>

@@ -1,15 +1,6 @@
 import { Search, X } from "lucide-react";
 import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
-import {
-  Autocomplete,
-  Collection,
-  Header,
-  Input,
-  ListBox,
-  ListBoxItem,
-  ListBoxSection,
-  TextField,
-} from "react-aria-components";
+import { Autocomplete, Collection, Input, ListBox, ListBoxSection } from "react-aria-components";
 import styled from "styled-components";
 import type { Look, Picture } from "../../api/types";
 import { IconButton } from "../../kit/Button";
@@ -23,6 +14,7 @@ import { AddFoot, type Way } from "./AddFoot";
 import { arrangeFound, useCandidates, type Candidate, type Section } from "./candidates";
 import { atStrengthOf, withAdded, withReplaced, type Placed } from "../../look/placing";
 import { useTries } from "./useTries";
+import { FindField, FoundLine, FoundTitle } from "../../kit/finder";
 import { oneLine } from "../../kit/oneLine";
 
 const Root = styled.section`
@@ -38,25 +30,10 @@ const Root = styled.section`
   border-right: 1px solid ${(p) => p.theme.tokens.line};
   box-shadow: 6px 0 24px rgb(0 0 0 / 14%);
 `;
-const Field = styled(TextField)`
-  display: grid;
-  grid-template-columns: 18px 1fr auto;
-  align-items: center;
-  gap: 8px;
+const Field = styled(FindField)`
   padding: 12px 10px 8px 16px;
-  border-bottom: 1px solid ${(p) => p.theme.tokens.line};
-  > svg {
-    width: 16px;
-    height: 16px;
-    color: ${(p) => p.theme.tokens.soft};
-  }
   input {
-    border: 0;
-    background: none;
-    padding: 5px 0;
-    min-width: 0;
     font-size: ${(p) => p.theme.tokens.size.head};
-    outline: none;
   }
 `;
 const Scroll = styled.div`
@@ -67,41 +44,21 @@ const List = styled(ListBox<Section>)`
   padding: 0 8px 12px;
   outline: none;
 `;
-const Title = styled(Header)`
+const Title = styled(FoundTitle)`
   padding: 12px 8px 4px;
-  font-weight: 600;
-  font-size: ${(p) => p.theme.tokens.size.small};
-  color: ${(p) => p.theme.tokens.soft};
 `;
-const Item = styled(ListBoxItem)`
-  display: grid;
+const Item = styled(FoundLine)`
   grid-template-columns: 40px minmax(0, 1fr);
   gap: 12px;
-  align-items: center;
   padding: 5px 8px;
   border-radius: 8px;
-  cursor: pointer;
-  outline: none;
-  &[data-hovered] {
-    background: ${(p) => p.theme.tokens.hush};
-  }
-  &[data-focused] {
-    background: ${(p) => p.theme.tokens.accentWash};
-  }
-  &[data-focus-visible] {
-    outline: 2px solid ${(p) => p.theme.tokens.accent};
-    outline-offset: -2px;
-  }
-  b {
-    display: block;
-    font-weight: 500;
-    ${oneLine}
-  }
+  b,
   small {
     display: block;
-    font-size: ${(p) => p.theme.tokens.size.small};
-    color: ${(p) => p.theme.tokens.soft};
     ${oneLine}
+  }
+  b {
+    font-weight: 500;
   }
 `;
 const Blank = styled(Disc)`
@@ -218,6 +175,9 @@ export function AddPanel({ picture, last, isSwap, onKept, onClose }: Props) {
     store.dispatch({ type: "markAll", ids: placed.added.map((step) => step.id ?? "") });
     onKept(candidate.section === "Steps" ? null : { name: candidate.name, steps: placed.added });
     onClose();
+    // The keyboard goes on at what was added, once its line is there.
+    const [first] = placed.added;
+    requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-line="${first?.id ?? ""}"]`)?.focus());
   }
 
   return (

@@ -7,7 +7,7 @@ import { useSaveVersion } from "../../api/looks";
 import type { Picture } from "../../api/types";
 import { JobLine, useJob } from "../../jobs/JobLine";
 import { RightsNote } from "../../jobs/RightsNote";
-import { Primary, Secondary } from "../../kit/Button";
+import { Primary, Secondary, TakeLink } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Sheet, SheetFoot } from "../../kit/Sheet";
 import { useBench, useSaving } from "../../look/useBench";
@@ -153,16 +153,13 @@ export function BakeSheet({ isOpen, onClose, picture }: Props) {
           {problem && <Notice>{problem}</Notice>}
           {job?.state === "done" && (
             <Notice tone="word">
-              {job.file_name} is with the look on the <Link to={job.page}>Shelf</Link>
+              <bdi>{job.file_name}</bdi> is with the look on the <Link to={job.page}>Shelf</Link>
               {job.entry !== null && (
                 <>
                   , and as <Link to={`/shelf/lut/${job.entry}`}>an entry of its own</Link>
                 </>
               )}
-              .{" "}
-              <a href={job.download} download>
-                {choices.formats.length > 1 ? "Download all formats" : "Download it"}
-              </a>
+              .
             </Notice>
           )}
           {!running && !problem && jobId === null && (
@@ -173,9 +170,20 @@ export function BakeSheet({ isOpen, onClose, picture }: Props) {
           )}
         </Foot>
         <Secondary onPress={close}>Close</Secondary>
-        <Primary isPending={busy || running} isDisabled={!usable || surveys.cannot} onPress={() => void start()}>
-          Bake
-        </Primary>
+        {job?.state === "done" ? (
+          <>
+            <Secondary isPending={busy} isDisabled={!usable || surveys.cannot} onPress={() => void start()}>
+              Bake again
+            </Secondary>
+            <TakeLink href={job.download} download>
+              {choices.formats.length > 1 ? "Download all formats" : "Download it"}
+            </TakeLink>
+          </>
+        ) : (
+          <Primary isPending={busy || running} isDisabled={!usable || surveys.cannot} onPress={() => void start()}>
+            Bake
+          </Primary>
+        )}
       </SheetFoot>
     </Sheet>
   );

@@ -11,6 +11,7 @@ import { Notice } from "../../kit/Notice";
 import { Sheet } from "../../kit/Sheet";
 import { withIds } from "../../look/arrange";
 import { useBench, useBenchPart, useSaving } from "../../look/useBench";
+import { Propose } from "../saving/Propose";
 import { Changes } from "./Changes";
 import { oneLine } from "../../kit/oneLine";
 import { withoutMarks } from "../../kit/PlainList";
@@ -139,7 +140,7 @@ export function HistorySheet({ onClose }: { onClose: () => void }) {
           {versions && <Changes title="Since then, in the draft" before={versions[0]?.number ?? null} />}
           {!versions && !said && <Quiet>Reading the versions…</Quiet>}
           {versions?.length === 0 && <Quiet>No version yet. Save version keeps the look as it is now, for good.</Quiet>}
-          {versions?.map((one) => (
+          {versions?.map((one, index) => (
             <Version key={one.number} aria-label={`Version ${one.number}`}>
               <header>
                 <b>Version {one.number}</b>
@@ -151,6 +152,7 @@ export function HistorySheet({ onClose }: { onClose: () => void }) {
               <Changes lines={one.changes} />
               <footer>
                 <WordButton onPress={() => compareWith(one)}>Compare</WordButton>
+                {mayEdit && index === 0 && <Propose look={id} quiet />}
                 {mayEdit && <WordButton onPress={() => void goBackTo(one)}>Go back to it</WordButton>}
                 {mayDesign && (
                   <WordButton onPress={() => void branchFrom(one).catch(() => undefined)}>

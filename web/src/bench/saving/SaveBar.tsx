@@ -11,6 +11,7 @@ import { Sheet, SheetBody, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
 import type { SaveState } from "../../look/saving/autosave";
 import { useBench, useSaving } from "../../look/useBench";
+import { Propose } from "./Propose";
 import { useOwnWindows } from "./useOwnWindows";
 
 const Said = styled.span`
@@ -94,6 +95,7 @@ export const SaveBar = memo(function SaveBar({ presence, onBake }: { presence: P
       <Said role="status" data-testid="save-state">
         {words[saving.kind]}
       </Said>
+      <Propose look={entry.id} />
       <Secondary onPress={begin}>Save version</Secondary>
       <Primary onPress={onBake}>Bake…</Primary>
       <Sheet

@@ -1,5 +1,5 @@
 import { Columns2, Plus } from "lucide-react";
-import { memo, useState } from "react";
+import { memo, useEffect, useRef, useState } from "react";
 import { Button, ToggleButton } from "react-aria-components";
 import styled, { css } from "styled-components";
 import type { Picture } from "../../api/types";
@@ -121,6 +121,13 @@ export const Tray = memo(function Tray({ pictures, chosen, frames, onBring }: Pr
   const watched = useViewPart((one) => one.watched);
   const discs = useReading(frames.reader, (readings) => readings.discs);
   const [several, setSeveral] = useState(watched.length > 0);
+  // One that was brought in, or chosen by its number, may lie beyond the edge.
+  const row = useRef<HTMLDivElement>(null);
+  const inView = chosen?.id;
+  useEffect(() => {
+    if (inView === undefined) return;
+    row.current?.querySelector("[aria-current]")?.scrollIntoView({ inline: "nearest", block: "nearest" });
+  }, [inView, pictures.length]);
   const press = (picture: Picture, adding: boolean) => (adding ? view.watch(picture.id) : view.choose(picture.id));
   return (
     <Root aria-label="Test pictures">
@@ -139,7 +146,7 @@ export const Tray = memo(function Tray({ pictures, chosen, frames, onBring }: Pr
           </Pill>
         </Hint>
       </Choices>
-      <Discs>
+      <Discs ref={row}>
         {pictures.map((picture, index) => {
           const on = picture.id === chosen?.id;
           const beside = watched.includes(picture.id);

@@ -1,13 +1,12 @@
-import { useQuery } from "@tanstack/react-query";
-import { useId, useState } from "react";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useId, useMemo, useState } from "react";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { mediaFolders } from "../../api/footage";
 import { pictures as picturesQuery } from "../../api/pictures";
-import { useAddShots, useNameByPattern } from "../../api/projects";
+import { namedByPattern, useAddShots } from "../../api/projects";
 import type { Project } from "../../api/types";
 import { Primary, Secondary } from "../../kit/Button";
-import { Check } from "../../kit/Check";
 import { Choice } from "../../kit/Choice";
 import { Notice } from "../../kit/Notice";
 import { PlainTable } from "../../kit/PlainTable";
@@ -15,21 +14,16 @@ import { Sheet, SheetBody, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
 import { FromFiles } from "./FromFiles";
 import { FromFolder } from "./FromFolder";
+import { proposedPattern, sceneOfFolder } from "../../media/grouped";
+import { PictureGrid } from "../../media/PictureGrid";
 
-const Boxes = styled.div`
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(190px, 1fr));
-  gap: 8px 14px;
-  max-height: 260px;
-  overflow-y: auto;
-`;
 const Scroll = styled.div`
   max-height: 190px;
   overflow-y: auto;
 `;
 
 type From = "studio" | "files" | "folder";
-type Naming = "hand" | "pattern";
+type Naming = "hand" | "pattern" | "folder";
 
 /** Pictures, clips and sequences as shots: of the studio, from files, or from a media folder; scenes by hand or out of their names. */
 export function AddShots({
@@ -44,25 +38,42 @@ export function AddShots({
   const { data: pictures = [] } = useQuery(picturesQuery);
   const { data: folders = [] } = useQuery(mediaFolders);
   const add = useAddShots(project.id);
-  const name = useNameByPattern(project.id);
   const list = useId();
   const [from, setFrom] = useState<From>("studio");
-  const [naming, setNaming] = useState<Naming>("hand");
+  const [said, setSaid] = useState<Naming | null>(null);
   const [scene, setScene] = useState(project.scenes.at(-1)?.name ?? "");
-  const [pattern, setPattern] = useState("{scene}_{shot}");
+  const [typed, setTyped] = useState<string | null>(null);
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
-  const named = naming === "pattern" ? (name.data ?? []).filter((one) => chosen.has(one.picture)) : [];
+  const picked = pictures.filter((one) => chosen.has(one.id));
+  const proposal = proposedPattern(picked.map((one) => one.name));
+  const pattern = typed ?? proposal ?? "{scene}_{shot}";
+  // Scenes out of names are proposed where names have them; whoever has said how goes before.
+  const naming = said ?? (proposal ? "pattern" : "hand");
+  const hasFolders = picked.some((one) => one.folder !== "");
+  const isNamed = naming === "pattern" && picked.length > 0;
+  const name = useQuery({
+    ...namedByPattern(
+      project.id,
+      picked.map((one) => one.id),
+      pattern,
+    ),
+    enabled: isNamed,
+    placeholderData: keepPreviousData,
+  });
+  const named = isNamed && !name.isPlaceholderData ? (name.data ?? []) : [];
   const fitting = named.filter((one) => one.fits);
+  const there = useMemo(() => new Set(project.shots.map((one) => one.picture)), [project.shots]);
+  const shown = pictures.filter((one) => !one.passing && (from === "studio" || chosen.has(one.id)));
 
-  function choose(ids: readonly number[], on = true) {
-    const next = new Set(on ? [...chosen, ...ids] : [...chosen].filter((id) => !ids.includes(id)));
-    setChosen(next);
-    if (naming === "pattern" && next.size > 0) name.mutate({ pictures: [...next], pattern });
-  }
+  const choose = (ids: readonly number[]) => setChosen((last) => new Set([...last, ...ids]));
   function send() {
     const shots =
-      naming === "hand"
-        ? pictures.filter((one) => chosen.has(one.id)).map((one) => ({ picture: one.id, scene, code: "" }))
+      naming !== "pattern"
+        ? picked.map((one) => ({
+            picture: one.id,
+            scene: naming === "folder" ? sceneOfFolder(one.folder) || scene : scene,
+            code: "",
+          }))
         : fitting.map((one) => ({ picture: one.picture, scene: one.scene, code: one.code }));
     const before = new Set(project.shots.map((one) => one.id));
     add.mutate(shots, {
@@ -72,9 +83,10 @@ export function AddShots({
       },
     });
   }
-  const count = naming === "hand" ? chosen.size : fitting.length;
+  const count = naming === "pattern" ? fitting.length : picked.length;
+  const needsScene = naming === "hand" || (naming === "folder" && picked.some((one) => one.folder === ""));
   return (
-    <Sheet title="Bring shots in" isOpen onClose={onClose} width="720px">
+    <Sheet title="Bring shots in" isOpen onClose={onClose} width="780px">
       <SheetBody>
         <Choice
           label="Where they are"
@@ -86,55 +98,52 @@ export function AddShots({
           ]}
           onChange={setFrom}
         />
-        {from === "files" && <FromFiles onTaken={(ids) => choose(ids)} />}
-        {from === "folder" && <FromFolder folders={folders} onTaken={(ids) => choose(ids)} />}
-        <Boxes role="group" aria-label="Pictures">
-          {pictures
-            .filter((one) => !one.passing && (from === "studio" || chosen.has(one.id)))
-            .map((one) => (
-              <Check key={one.id} isOn={chosen.has(one.id)} onChange={(on) => choose([one.id], on)}>
-                {one.name}
-                {one.moving ? ` (${String(one.moving.count)} frames)` : ""}
-              </Check>
-            ))}
-        </Boxes>
+        {from === "files" && <FromFiles onTaken={choose} />}
+        {from === "folder" && <FromFolder folders={folders} onTaken={choose} />}
+        {(from === "studio" || shown.length > 0) && (
+          <PictureGrid pictures={shown} chosen={chosen} there={there} onChange={setChosen} />
+        )}
         <Choice
           label="How scenes are named"
           value={naming}
           options={[
             ["hand", "One scene for all"],
             ["pattern", "Out of their names"],
+            ...(hasFolders ? ([["folder", "Out of their folders"]] as const) : []),
           ]}
-          onChange={(way) => {
-            setNaming(way);
-            if (way === "pattern" && chosen.size > 0) name.mutate({ pictures: [...chosen], pattern });
-          }}
+          onChange={setSaid}
         />
-        {naming === "hand" ? (
-          <>
-            <TextBox
-              label="Scene"
-              value={scene}
-              onChange={setScene}
-              maxLength={80}
-              list={list}
-              placeholder="Quay, evening"
-            />
-            <datalist id={list}>
-              {project.scenes.map((one) => (
-                <option key={one.id} value={one.name} />
-              ))}
-            </datalist>
-          </>
+        {naming === "folder" && (
+          <p>
+            {[...new Set(picked.map((one) => sceneOfFolder(one.folder)).filter(Boolean))].map((one) => (
+              <span key={one}>{one} </span>
+            ))}
+          </p>
+        )}
+        {naming !== "pattern" ? (
+          needsScene && (
+            <>
+              <TextBox
+                label={naming === "folder" ? "Scene of those in no folder" : "Scene"}
+                value={scene}
+                onChange={setScene}
+                maxLength={80}
+                list={list}
+                placeholder="Quay, evening"
+              />
+              <datalist id={list}>
+                {project.scenes.map((one) => (
+                  <option key={one.id} value={one.name} />
+                ))}
+              </datalist>
+            </>
+          )
         ) : (
           <>
             <TextBox
               label="Pattern of the names; * stands for anything"
               value={pattern}
-              onChange={(text) => {
-                setPattern(text);
-                if (chosen.size > 0) name.mutate({ pictures: [...chosen], pattern: text });
-              }}
+              onChange={setTyped}
               maxLength={120}
             />
             {name.error && <Notice>{wordsFor(name.error)}</Notice>}
@@ -167,7 +176,7 @@ export function AddShots({
       <SheetFoot>
         <Secondary onPress={onClose}>Cancel</Secondary>
         <Primary
-          isDisabled={count === 0 || (naming === "hand" && scene.trim() === "")}
+          isDisabled={count === 0 || (needsScene && scene.trim() === "")}
           isPending={add.isPending}
           onPress={send}
         >

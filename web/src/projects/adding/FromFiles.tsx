@@ -3,6 +3,7 @@ import { wordsFor } from "../../api/client";
 import { useTakeIn } from "../../api/footage";
 import { FilesDrop } from "../../kit/FileDrop";
 import { Notice } from "../../kit/Notice";
+import { Uploads } from "../../frame/Uploads";
 import { HoldFrames } from "./HoldFrames";
 
 /** Stills, clips and the frames of sequences, dropped together. */
@@ -22,6 +23,7 @@ export function FromFiles({ onTaken }: { onTaken: (pictures: readonly number[]) 
           )
         }
       />
+      {take.isPending && <Uploads />}
       <HoldFrames isOn={hold} onChange={setHold} />
       {take.data && take.data.left_out.length > 0 && (
         <Notice>

@@ -4,7 +4,7 @@ import styled from "styled-components";
 import { formats as formatsQuery } from "../../api/bakes";
 import { wordsFor } from "../../api/client";
 import { encodings as encodingsQuery } from "../../api/encodings";
-import { estimate as estimateQuery, useDeliver, type DeliveryChoice } from "../../api/projects";
+import { deliveries, estimate as estimateQuery, useDeliver, type DeliveryChoice } from "../../api/projects";
 import type { Project, Shot } from "../../api/types";
 import { Primary, Secondary } from "../../kit/Button";
 import { Check } from "../../kit/Check";
@@ -15,7 +15,10 @@ import { Picker } from "../../kit/Picker";
 import { PlainList } from "../../kit/PlainList";
 import { Sheet, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
-import { sizeOf, timeOf } from "./words";
+import { encodingsIn } from "../encodingsIn";
+import { firstChoice } from "./firstChoice";
+import { KeptChoices } from "./KeptChoices";
+import { sizeOf, timeOf } from "../../kit/amounts";
 import { EncodingPicker } from "../../media/EncodingPicker";
 
 const Body = styled.div`
@@ -99,15 +102,22 @@ export function DeliverSheet({ project, chosen, onClose, onAsked }: Props) {
   const { data: formats = [] } = useQuery(formatsQuery);
   const send = useDeliver(project.id);
   const [of, setOf] = useState<"chosen" | "all">(chosen.length > 0 ? "chosen" : "all");
-  const [choice, setChoice] = useState<DeliveryChoice>({ stills: "png", template: "{scene}_{shot}", sheet: true });
-  const set = (change: Partial<DeliveryChoice>) => setChoice((last) => ({ ...last, ...change }));
+  const { data: past, error: noPast } = useQuery(deliveries(project.id));
+  const [changed, setChanged] = useState<DeliveryChoice | null>(null);
+  const choice = changed ?? firstChoice(project, past?.[0]?.choice);
+  const set = (change: Partial<DeliveryChoice>) => setChanged({ ...choice, ...change });
   const whole: DeliveryChoice = { ...choice, shots: of === "chosen" ? chosen.map((one) => one.id) : [] };
-  const { data: seen, error, isFetching } = useQuery(estimateQuery(project.id, whole));
+  const {
+    data: seen,
+    error,
+    isFetching,
+  } = useQuery({ ...estimateQuery(project.id, whole), enabled: past !== undefined || noPast !== null });
   const moves = project.shots.some((one) => one.moving !== null);
   return (
     <Sheet title={`Deliver ${project.name}`} isOpen onClose={onClose} width="940px">
       <Body>
         <Side>
+          <KeptChoices choice={choice} onTake={setChanged} />
           {chosen.length > 0 && (
             <Choice
               label="Which shots"
@@ -121,6 +131,7 @@ export function DeliverSheet({ project, chosen, onClose, onAsked }: Props) {
           )}
           <EncodingPicker
             label="Delivered in"
+            here={encodingsIn(project)}
             value={choice.encoding ?? ""}
             first={[
               { id: "", name: `As the project: ${encodings.find((one) => one.id === project.delivery)?.name ?? ""}` },

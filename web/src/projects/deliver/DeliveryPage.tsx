@@ -6,11 +6,11 @@ import { useCancelJob } from "../../api/jobs";
 import { deliveries as deliveriesQuery, delivery as deliveryQuery, useRestartJob } from "../../api/projects";
 import { useMay } from "../../api/session";
 import { Bar } from "../../jobs/JobLine";
-import { Secondary } from "../../kit/Button";
+import { Secondary, TakeLink } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { PlainList, WordList } from "../../kit/PlainList";
-import { PlainTable } from "../../kit/PlainTable";
-import { sizeOf } from "./words";
+import { DeliveredFiles } from "./DeliveredFiles";
+import { sizeOf, timeLeft, timeOf } from "../../kit/amounts";
 
 const Page = styled.main`
   overflow-y: auto;
@@ -38,13 +38,6 @@ const Main = styled.section`
   align-content: start;
   max-width: 860px;
 `;
-const Files = styled(PlainTable)`
-  td:nth-child(3),
-  td:nth-child(4) {
-    font-family: ${(p) => p.theme.tokens.numbers};
-    white-space: nowrap;
-  }
-`;
 const Row = styled.div`
   display: flex;
   align-items: center;
@@ -61,11 +54,17 @@ const STATES: Readonly<Record<string, string>> = {
   cancelled: "cancelled",
 };
 
+/** How long it takes still, by how far it has come since it was asked for. */
+function left(made: string, share: number, now: number): string {
+  const seconds = timeLeft((now - Date.parse(made)) / 1000, share);
+  return seconds === null ? "" : `about ${timeOf(seconds)} still`;
+}
+
 /** A past or present delivery with what is in it, beside the others of the project. */
 export function DeliveryPage() {
   const params = useParams();
   const [id, number] = [Number(params.id), Number(params.number)];
-  const { data, error } = useQuery(deliveryQuery(id, number));
+  const { data, error, dataUpdatedAt } = useQuery(deliveryQuery(id, number));
   const { data: others = [] } = useQuery(deliveriesQuery(id));
   const cancel = useCancelJob();
   const restart = useRestartJob();
@@ -106,6 +105,7 @@ export function DeliveryPage() {
               <Row role="status">
                 <span>{STATES[data.job?.state ?? ""]}</span>
                 <Bar value={data.job?.progress ?? 0} max={1} aria-label="How far it is" />
+                <span>{left(data.made, data.job?.progress ?? 0, dataUpdatedAt)}</span>
                 <Secondary onPress={() => data.job && cancel.mutate(data.job.id)}>Cancel</Secondary>
               </Row>
             )}
@@ -123,9 +123,15 @@ export function DeliveryPage() {
             {(cancel.error ?? restart.error) && <Notice>{wordsFor(cancel.error ?? restart.error)}</Notice>}
             {data.done > 0 && mayTake && (
               <span>
-                <a href={`${at}/all.zip`} download>
-                  Everything as one zip
-                </a>
+                {going ? (
+                  <a href={`${at}/all.zip`} download>
+                    What is made of it, as one zip
+                  </a>
+                ) : (
+                  <TakeLink href={`${at}/all.zip`} download>
+                    Take all of it, as one zip
+                  </TakeLink>
+                )}
               </span>
             )}
             <span>
@@ -143,35 +149,7 @@ export function DeliveryPage() {
                 </PlainList>
               </>
             )}
-            <Files aria-label="Files">
-              <thead>
-                <tr>
-                  <th>File</th>
-                  <th>Shot</th>
-                  <th>Size</th>
-                  <th>SHA-256</th>
-                </tr>
-              </thead>
-              <tbody>
-                {data.items.slice(0, 400).map((one) => (
-                  <tr key={one.id}>
-                    <td>
-                      {one.sha256 && mayTake ? (
-                        <a href={`${at}/files/${String(one.id)}`} download>
-                          {one.file_name}
-                        </a>
-                      ) : (
-                        one.file_name
-                      )}
-                    </td>
-                    <td>{one.shot}</td>
-                    <td>{one.sha256 ? sizeOf(one.bytes) : "not made yet"}</td>
-                    <td title={one.sha256}>{one.sha256.slice(0, 12)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </Files>
-            {data.items.length > 400 && <p>and {data.items.length - 400} more; the report names them all.</p>}
+            <DeliveredFiles at={at} delivery={data} project={id} mayTake={mayTake} />
           </>
         )}
       </Main>

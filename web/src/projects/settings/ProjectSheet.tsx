@@ -9,6 +9,7 @@ import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
 import { Sheet, SheetBody, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
+import { encodingsIn } from "../encodingsIn";
 import { Members } from "./Members";
 import { EncodingPicker } from "../../media/EncodingPicker";
 
@@ -35,7 +36,7 @@ export function ProjectSheet({ project, onClose }: { project: Project; onClose: 
         <TextBox label="Name" value={name} onChange={setName} maxLength={120} />
         <TextBox label="Code" value={code} onChange={setCode} maxLength={20} />
         <TextBox label="Note" value={note} onChange={setNote} maxLength={2000} />
-        <EncodingPicker label="Delivered in" value={delivery} onChange={setDelivery} />
+        <EncodingPicker label="Delivered in" value={delivery} here={encodingsIn(project)} onChange={setDelivery} />
         <Picker
           label="Light of a scene on a display"
           value={view}

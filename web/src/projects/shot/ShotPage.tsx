@@ -139,7 +139,7 @@ function Kept({ draft, shared, mayWork }: { draft: ShotDraft; shared: SharedDraf
             {isKeeping ? "Keeping it…" : "Kept."}{" "}
             {/* Not before all is kept: what is under way would come back over what was taken back. */}
             <WordButton isDisabled={isKeeping || draft.isTakingBack} onPress={draft.takeBack}>
-              Take it back
+              Undo
             </WordButton>
           </p>
         </Block>

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { encodingsIn } from "../encodingsIn";
 import { wordsFor } from "../../api/client";
 import { encodings as encodingsQuery } from "../../api/encodings";
 import { footageOf, useChangeFootage, useMakeProxy, type Footage } from "../../api/footage";
-import { useChangeShots } from "../../api/projects";
+import { project as projectQuery, useChangeShots } from "../../api/projects";
 import type { Shot } from "../../api/types";
 import { WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
@@ -36,6 +37,7 @@ interface EncodingProps {
 /** What shots are in; for several at once. Mixed values keep what they have until one is chosen. */
 export function EncodingOf({ project, shots, mayWork, onDone }: EncodingProps) {
   const { data: encodings = [] } = useQuery(encodingsQuery);
+  const { data: whole } = useQuery(projectQuery(project));
   const change = useChangeShots(project);
   const say = (encoding: string) =>
     change.mutate({ shots: shots.map((one) => one.id), encoding }, { onSuccess: onDone });
@@ -49,6 +51,7 @@ export function EncodingOf({ project, shots, mayWork, onDone }: EncodingProps) {
       <EncodingPicker
         label={isMixed ? "Encoding (mixed)" : "Encoding"}
         value={isMixed ? "" : only}
+        here={encodingsIn(whole)}
         first={isMixed ? [{ id: "", name: `Mixed: ${[...found].join(", ")}` }] : []}
         onChange={(encoding) => {
           if (encoding) say(encoding);

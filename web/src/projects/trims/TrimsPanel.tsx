@@ -10,6 +10,7 @@ import { editors } from "../../look/steps/editors";
 import { StepEditor } from "../../look/steps/StepEditor";
 import { BenchContext, useBench, useBenchPart } from "../../look/useBench";
 import { IconButton } from "../../kit/Button";
+import { NumberBox } from "../../kit/NumberBox";
 import { Picker } from "../../kit/Picker";
 import { PlainList } from "../../kit/PlainList";
 import { useTrims } from "./useTrims";
@@ -40,23 +41,50 @@ interface Props {
   readonly picture: Picture | undefined;
   /** What adding one is called. */
   readonly adds?: string;
+  /** With the exposure at hand, without a step being added first. */
+  readonly withExposure?: boolean;
   /** What rested last is still being kept. */
   readonly isKeeping: boolean;
   readonly onMove: (steps: readonly Step[], isMoving: boolean) => void;
   readonly onRest: (steps: readonly Step[]) => void;
 }
 
+const Stops = styled.div`
+  display: grid;
+  grid-template-columns: 1fr 64px auto;
+  gap: 8px;
+  align-items: baseline;
+  input {
+    text-align: right;
+  }
+  > div {
+    border-bottom: 1px solid ${(p) => p.theme.tokens.line};
+  }
+  span {
+    color: ${(p) => p.theme.tokens.soft};
+  }
+`;
+
 /** What brings a shot into range before its look, step by step, with the Bench's own editors. */
-export function TrimsPanel({ encoding, steps, picture, adds = "Add a trim", isKeeping, onMove, onRest }: Props) {
+export function TrimsPanel({
+  encoding,
+  steps,
+  picture,
+  adds = "Add a trim",
+  withExposure = false,
+  isKeeping,
+  onMove,
+  onRest,
+}: Props) {
   const bench = useTrims(encoding, steps, { isKeeping, onMove, onRest });
   return (
     <BenchContext value={bench}>
-      <Lines picture={picture} adds={adds} />
+      <Lines picture={picture} adds={adds} withExposure={withExposure} />
     </BenchContext>
   );
 }
 
-function Lines({ picture, adds }: { picture: Picture | undefined; adds: string }) {
+function Lines({ picture, adds, withExposure }: { picture: Picture | undefined; adds: string; withExposure: boolean }) {
   const { store } = useBench();
   const look = useBenchPart((state) => state.look);
   const selected = useBenchPart((state) => state.selected);
@@ -112,6 +140,7 @@ function Lines({ picture, adds }: { picture: Picture | undefined; adds: string }
           );
         })}
       </PlainList>
+      {withExposure && <Exposure />}
       <Picker
         label={adds}
         hideLabel
@@ -126,6 +155,37 @@ function Lines({ picture, adds }: { picture: Picture | undefined; adds: string }
         }}
       />
     </>
+  );
+}
+
+/** What is corrected most often, without a step being added first: the exposure of the first Tone, or of one that this adds. */
+function Exposure() {
+  const { store } = useBench();
+  const steps = useBenchPart((state) => state.look.steps ?? []);
+  const tone = steps.find((one) => one.kind === "tone");
+  const set = (exposure: number) => {
+    if (tone) {
+      store.editStep("Tone: exposure", tone.id ?? "", (before) => ({ ...before, exposure }) as Step);
+      return;
+    }
+    const step = fresh({ kind: "tone", exposure });
+    store.edit("Add Tone", (before) => ({ ...before, steps: [...(before.steps ?? []), step] }));
+  };
+  return (
+    <Stops>
+      <span aria-hidden>Exposure</span>
+      <NumberBox
+        label="Exposure, stops"
+        value={tone?.exposure ?? 0}
+        low={-8}
+        high={8}
+        step={0.05}
+        digits={2}
+        neutral={0}
+        onChange={set}
+      />
+      <span aria-hidden>EV</span>
+    </Stops>
   );
 }
 

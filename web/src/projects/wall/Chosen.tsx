@@ -88,6 +88,7 @@ export function Chosen({ project, chosen, grading }: Props) {
             encoding={first.encoding}
             steps={own}
             picture={pictures.find((one) => one.id === first.picture)}
+            withExposure
             isKeeping={grading.isTrimming}
             onMove={() => undefined}
             onRest={(steps) => grading.trims(ids, steps, false)}

@@ -12,6 +12,7 @@ import { useTopSlot } from "../../frame/TopBar";
 import { Primary, Secondary, WordButton } from "../../kit/Button";
 import { Check } from "../../kit/Check";
 import { Choice } from "../../kit/Choice";
+import { Hint } from "../../kit/Hint";
 import { Notice } from "../../kit/Notice";
 import { SurroundChoice } from "../../kit/SurroundChoice";
 import { AddShots } from "../adding/AddShots";
@@ -208,7 +209,9 @@ export function ProjectPage() {
               {project.may_lead && <Secondary onPress={() => setOpen("settings")}>About the project</Secondary>}
               {project.shots.length > 0 && (
                 <>
-                  <Secondary onPress={() => setOpen("misfits")}>Misfits</Secondary>
+                  <Hint text="Shots that stand out from the others of their scene: lighter, warmer, richer, or with skin turned">
+                    <Secondary onPress={() => setOpen("misfits")}>Misfits</Secondary>
+                  </Hint>
                   <Secondary onPress={() => setOpen("timeline")}>Read a timeline</Secondary>
                   <Secondary onPress={() => setOpen("adding")}>Bring shots in</Secondary>
                 </>
@@ -353,8 +356,7 @@ export function ProjectPage() {
             )}
             {grading.done && (
               <span role="status">
-                {grading.done.words}{" "}
-                {grading.done.back && <WordButton onPress={grading.done.back}>Take it back</WordButton>}
+                {grading.done.words} {grading.done.back && <WordButton onPress={grading.done.back}>Undo</WordButton>}
               </span>
             )}
           </Foot>

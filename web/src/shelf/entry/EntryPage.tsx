@@ -159,8 +159,7 @@ function Delete({ entry }: { entry: Described }) {
   const navigate = useNavigate();
   const { kind, id, name } = entry;
   const leave = () => void navigate("/shelf", { state: { gone: { kind, id, name } } });
-  // Also where this page finds first that it is gone, and shows nothing of it any more.
-  const start = () => void remove.mutateAsync({ kind, id }).then(leave, () => undefined);
+  const start = () => remove.mutate({ kind, id, onGone: leave });
   useActions([{ name: "Delete from the Shelf", run: start }]);
   return (
     <Block>

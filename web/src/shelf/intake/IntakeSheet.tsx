@@ -13,6 +13,8 @@ import { Check } from "../../kit/Check";
 import { Choice } from "../../kit/Choice";
 import { FilesDrop, type DroppedFile } from "../../kit/FileDrop";
 import { Notice } from "../../kit/Notice";
+import { Picker } from "../../kit/Picker";
+import { usePictureChoice } from "../../media/usePictureChoice";
 import { Sheet, SheetFoot } from "../../kit/Sheet";
 import { PackTable } from "./PackTable";
 import { isKept, usePackRows } from "./usePackRows";
@@ -68,6 +70,7 @@ export function IntakeSheet({ isOpen, sent, pack, onClose, onKept }: Props) {
   useEffect(() => {
     if (here) body.current?.focus();
   }, [here]);
+  const { pictures, chosen, choose } = usePictureChoice();
   const all = rows ?? [];
   const kept = all.filter(isKept);
   const groups: Record<Which, readonly PackRow[]> = {
@@ -172,8 +175,19 @@ export function IntakeSheet({ isOpen, sent, pack, onClose, onKept }: Props) {
                   Keep all that could be read
                 </Check>
               )}
+              {chosen && (
+                <span>
+                  <Picker
+                    label="Seen on"
+                    hideLabel
+                    value={String(chosen.id)}
+                    options={pictures.map((one) => ({ id: String(one.id), name: one.name }))}
+                    onChange={(id) => choose(Number(id))}
+                  />
+                </span>
+              )}
             </Row>
-            <PackTable rows={shown} onChange={correct} encodings={encodings} />
+            <PackTable rows={shown} onChange={correct} encodings={encodings} pack={jobId ?? 0} picture={chosen} />
             {shown.length === 0 && <p>No rows of this kind.</p>}
           </>
         )}

@@ -1,7 +1,8 @@
 import { CircleAlert, CircleCheck, Copy, Eye } from "lucide-react";
 import { memo } from "react";
 import styled from "styled-components";
-import type { Correction, Encoding, PackRow } from "../../api/types";
+import { rowPicture } from "../../api/making";
+import type { Correction, Encoding, PackRow, Picture } from "../../api/types";
 import { Check } from "../../kit/Check";
 import { TextInput } from "../../kit/TextBox";
 import { Unseen } from "../../kit/Unseen";
@@ -52,6 +53,14 @@ const Select = styled.select`
   font: inherit;
   padding: 1px 4px;
 `;
+const Seen = styled.img`
+  display: block;
+  width: 96px;
+  aspect-ratio: 16 / 9;
+  object-fit: cover;
+  border-radius: 3px;
+  background: ${(p) => p.theme.tokens.hush};
+`;
 const State = styled.span`
   display: flex;
   gap: 5px;
@@ -72,14 +81,17 @@ interface RowProps {
   readonly row: PackRow;
   readonly encodings: readonly Encoding[];
   readonly onChange: (row: PackRow, change: Correction) => void;
+  /** The number of the pack's job. */
+  readonly pack: number;
+  readonly picture: Picture | undefined;
 }
 
-const Line = memo(function Line({ row, encodings, onChange }: RowProps) {
+const Line = memo(function Line({ row, encodings, onChange, pack, picture }: RowProps) {
   if (row.problem) {
     return (
       <tr>
         <td />
-        <td colSpan={6}>
+        <td colSpan={7}>
           <b>{row.path}</b>
           <Trouble>
             <CircleAlert aria-hidden />
@@ -113,6 +125,16 @@ const Line = memo(function Line({ row, encodings, onChange }: RowProps) {
     <tr>
       <td>
         <Check isOn={isKept(row)} onChange={(keep) => onChange(row, { keep })} label={`Keep ${row.name}`} />
+      </td>
+      <td>
+        {picture && (
+          <Seen
+            src={rowPicture(pack, row, picture.id)}
+            alt={`${picture.name} through ${row.name}`}
+            loading="lazy"
+            draggable={false}
+          />
+        )}
       </td>
       <td>
         <TextInput
@@ -178,15 +200,19 @@ interface Props {
   readonly rows: readonly PackRow[];
   readonly onChange: (row: PackRow, change: Correction) => void;
   readonly encodings: readonly Encoding[];
+  readonly pack: number;
+  /** What each file is seen on. */
+  readonly picture: Picture | undefined;
 }
 
 /** What is in the pack: one line a file, each to be corrected before it is kept. */
-export function PackTable({ rows, onChange, encodings }: Props) {
+export function PackTable({ rows, onChange, encodings, pack, picture }: Props) {
   return (
     <Table aria-label="Files in the pack">
       <colgroup>
         <col style={{ width: 26 }} />
-        <col style={{ width: "27%" }} />
+        <col style={{ width: 108 }} />
+        <col style={{ width: "23%" }} />
         <col style={{ width: 92 }} />
         <col style={{ width: "14%" }} />
         <col style={{ width: "15%" }} />
@@ -198,6 +224,9 @@ export function PackTable({ rows, onChange, encodings }: Props) {
           <th scope="col">
             <Unseen>Keep</Unseen>
           </th>
+          <th scope="col">
+            <Unseen>Picture</Unseen>
+          </th>
           <th scope="col">Name</th>
           <th scope="col">Format</th>
           <th scope="col">Category</th>
@@ -208,7 +237,7 @@ export function PackTable({ rows, onChange, encodings }: Props) {
       </thead>
       <tbody>
         {rows.map((row) => (
-          <Line key={row.index} row={row} encodings={encodings} onChange={onChange} />
+          <Line key={row.index} row={row} encodings={encodings} onChange={onChange} pack={pack} picture={picture} />
         ))}
       </tbody>
     </Table>

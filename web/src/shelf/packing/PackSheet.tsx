@@ -11,6 +11,7 @@ import { JobLine, useJob } from "../../jobs/JobLine";
 import { Primary, Secondary } from "../../kit/Button";
 import { Check } from "../../kit/Check";
 import { Notice } from "../../kit/Notice";
+import { PictureGrid } from "../../media/PictureGrid";
 import { Picker } from "../../kit/Picker";
 import { Sheet, SheetFoot } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
@@ -62,12 +63,14 @@ interface Props {
 /** Chosen entries as one zip for others: which files, what the page shows, and what rights hold back. */
 export function PackSheet({ entries, onClose }: Props) {
   const { data: known = [] } = useQuery(formatsQuery);
-  const { data: pictures = [] } = useQuery(picturesQuery);
+  const { data: all = [] } = useQuery(picturesQuery);
+  const pictures = all.filter((one) => !one.passing);
   const [formats, setFormats] = useState<readonly string[]>(["cube"]);
   const [size, setSize] = useState<(typeof SIZES)[number]>("");
   const [shown, setShown] = useState<readonly number[] | null>(null);
   const [title, setTitle] = useState("Looks");
   const [pipelines, setPipelines] = useState(false);
+  const [tags, setTags] = useState(false);
   const [reason, setReason] = useState("");
   const [jobId, setJobId] = useState<number | null>(null);
   const curates = useMay("curate");
@@ -79,6 +82,7 @@ export function PackSheet({ entries, onClose }: Props) {
     formats: formats.map((format) => ({ format, depth: 0, suffix: "" })),
     size: size === "" ? null : Number(size),
     pictures: [...on],
+    tags,
     title: title.trim() || "Looks",
     reason,
     pipelines,
@@ -127,18 +131,16 @@ export function PackSheet({ entries, onClose }: Props) {
         <section aria-label="Page and rights">
           <h3>A page to look at</h3>
           <p>One HTML file that shows everything beside the original, without a network. On up to four pictures:</p>
-          <Boxes>
-            {pictures.slice(0, 10).map((one) => (
-              <Check
-                key={one.id}
-                isOn={on.includes(one.id)}
-                isDisabled={!on.includes(one.id) && on.length >= MOST_PICTURES}
-                onChange={(isOn) => setShown(toggle(on, one.id, isOn))}
-              >
-                {one.name}
-              </Check>
-            ))}
-          </Boxes>
+          <PictureGrid
+            pictures={pictures}
+            chosen={new Set(on)}
+            most={MOST_PICTURES}
+            height={210}
+            onChange={(chosen) => setShown([...chosen])}
+          />
+          <Check isOn={tags} onChange={setTags}>
+            The page says our tags too
+          </Check>
           <h3>Rights</h3>
           {plan && plan.left_out.length === 0 && <p>Nothing is held back.</p>}
           {plan && plan.left_out.length > 0 && (

@@ -186,7 +186,7 @@ export function Pins({ entry, picture, place, picking, onPicking }: Props) {
           />
           <div style={{ display: "flex", gap: 8 }}>
             <Secondary onPress={() => onPicking(!picking)}>
-              <MapPin size={14} aria-hidden /> {picking ? "No place" : "On a place"}
+              <MapPin size={14} aria-hidden /> {picking ? "Without a place" : "Mark a place"}
             </Secondary>
             <Primary isDisabled={words.trim() === ""} isPending={add.isPending} onPress={send}>
               Remark

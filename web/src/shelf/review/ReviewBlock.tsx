@@ -28,7 +28,7 @@ const Steps = styled.ol`
 `;
 const verbs: Readonly<Record<EntryState, string>> = {
   proposed: "Propose it",
-  draft: "Take it back",
+  draft: "Withdraw it",
   published: "Publish it",
   "sent back": "Send it back",
   retired: "Retire it",

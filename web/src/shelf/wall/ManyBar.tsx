@@ -282,7 +282,7 @@ export function ManyBar({ chosen, onClear, onCompare, mayDesign }: Props) {
                     });
                 }}
               >
-                Take it back
+                Undo
               </WordButton>
             )}
           </span>

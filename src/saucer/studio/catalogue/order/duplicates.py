@@ -37,17 +37,20 @@ class Alike:
 def find_duplicates(person: Person, within: float) -> list[Alike]:
     """Groups whose members lie at most `within` (mean CIEDE2000) from another of the group, the nearest first; not those kept apart.
 
-    within: 0..FARTHEST
-    Entries that do nothing are told as a group too. Raises: NotAllowed
+    Of one kind each, and with the same spatial steps. Entries that do nothing are told as a group too.
+    within: 0..FARTHEST. Raises: NotAllowed
     """
     require(person, Role.CURATOR, "look for duplicates")
-    rows = list(Character.objects.filter(entry__deleted=None, entry__begun=True).order_by("entry").values_list("entry", "seen"))
+    there = Character.objects.filter(entry__deleted=None, entry__begun=True).order_by("entry")
+    rows = list(there.values_list("entry", "seen", "entry__kind", "beyond"))
     if not rows:
         return []
-    seen = np.frombuffer(b"".join(bytes(data) for _, data in rows), np.float32).reshape(len(rows), PROBES, 3)
+    seen = np.frombuffer(b"".join(bytes(data) for _, data, *_ in rows), np.float32).reshape(len(rows), PROBES, 3)
     apart = set(KeptApart.objects.values_list("first", "second"))
     pairs = [
-        (first, second, far) for first, second, far in find_near(seen, within) if (rows[first][0], rows[second][0]) not in apart
+        (first, second, far)
+        for first, second, far in find_near(seen, within)
+        if rows[first][2:] == rows[second][2:] and (rows[first][0], rows[second][0]) not in apart
     ]
     nearest: dict[int, float] = {}
     for first, second, far in reversed(pairs):

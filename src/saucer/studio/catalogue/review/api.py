@@ -9,7 +9,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field
 
-from saucer.studio.catalogue.models import Kind, Pin, Version, VersionState
+from saucer.studio.catalogue.models import Kind, NoticeAbout, Pin, Version, VersionState
 from saucer.studio.catalogue.review import rules as review
 from saucer.studio.catalogue.rules import find
 from saucer.studio.common.reading import tell_each
@@ -106,12 +106,20 @@ class NoticeOut(Schema):
     id: int
     kind: Kind
     entry: int
+    about: NoticeAbout
     words: str
     at: datetime
     is_new: bool
 
 
 class SeenIn(Schema):
+    up_to: int
+
+
+class ClearIn(Schema):
+    """about: null for all of them"""
+
+    about: NoticeAbout | None = None
     up_to: int
 
 
@@ -201,9 +209,16 @@ def list_notices(request: HttpRequest) -> list[NoticeOut]:
     return tell_each(
         review.list_notices(person_of(request)),
         lambda one: NoticeOut(
-            id=one.pk, kind=Kind(one.version.entry.kind), entry=one.version.entry_id, words=one.words, at=one.at, is_new=one.seen is None,
+            id=one.pk, kind=Kind(one.version.entry.kind), entry=one.version.entry_id, about=NoticeAbout(one.about), words=one.words,
+            at=one.at, is_new=one.seen is None,
         ),
     )  # fmt: skip
+
+
+@router.post("/notices/clear", response={204: None})
+def clear_notices(request: HttpRequest, given: ClearIn) -> Status[None]:
+    review.clear_notices(person_of(request), given.about, given.up_to)
+    return Status(204, None)
 
 
 @router.post("/notices/seen", response={204: None})

@@ -9,7 +9,7 @@ from django.db import transaction
 from django.db.models import Q, QuerySet
 from django.utils import timezone
 
-from saucer.studio.catalogue.models import Entry, Notice, Pin, Review, Version, VersionState
+from saucer.studio.catalogue.models import Entry, Notice, NoticeAbout, Pin, Review, Version, VersionState
 from saucer.studio.catalogue.rules import find_version, noun_of
 from saucer.studio.common.refusals import NotAllowed, NotFound, NotPossible
 from saucer.studio.people.models import Activity, Person, Role
@@ -120,7 +120,8 @@ def _tell_of_moves(by: Person, versions: Sequence[Version]) -> None:
     notices = []
     for version in versions:
         words = DONE[VersionState(version.state)].format(f"{version.entry.name}, version {version.number}")
-        notices += _notices(by, version, words, curators if version.state == PROPOSED else _concerned(version))
+        about = NoticeAbout.PROPOSAL if version.state == PROPOSED else NoticeAbout.DECISION
+        notices += _notices(by, version, about, words, curators if version.state == PROPOSED else _concerned(version))
     Notice.objects.bulk_create(notices)
 
 
@@ -129,9 +130,10 @@ def _concerned(version: Version) -> set[int]:
     return {pk for pk in (version.made_by_id, version.entry.owner_id) if pk is not None}
 
 
-def _notices(by: Person, version: Version, words: str, to: set[int]) -> list[Notice]:
+def _notices(by: Person, version: Version, about: NoticeAbout, words: str, to: set[int]) -> list[Notice]:
     """Never to the one who did it."""
-    return [Notice(person_id=pk, by=by, version=version, words=f"{by.shown_name} {words}."[:300]) for pk in sorted(to - {by.pk})]
+    said = f"{by.shown_name} {words}."[:300]
+    return [Notice(person_id=pk, by=by, version=version, about=about, words=said) for pk in sorted(to - {by.pk})]
 
 
 def restore_state(entry: Entry, version: Version, state: VersionState) -> None:
@@ -186,7 +188,7 @@ def add_pin(
         pin = Pin.objects.create(version=version, person=person, picture=picture, x=x, y=y, words=words.strip()[:2000], answers=to)
         record(person, "remark", version, words=words.strip()[:200])
         told = f"remarked on {version.entry.name}, version {version.number}: {words.strip()[:120]}"
-        Notice.objects.bulk_create(_notices(person, version, told, _concerned(version)))
+        Notice.objects.bulk_create(_notices(person, version, NoticeAbout.REMARK, told, _concerned(version)))
     return pin
 
 
@@ -211,6 +213,12 @@ def list_notices(person: Person) -> QuerySet[Notice]:
         .select_related("version__entry")
         .defer("version__content")[:KEPT_IN_LIST]
     )
+
+
+def clear_notices(person: Person, about: NoticeAbout | None, up_to: int) -> None:
+    """The person is told of these no more. about: none for whatever they are about; up_to: the last one that they have been shown"""
+    found = Notice.objects.filter(person=person, pk__lte=up_to)
+    (found if about is None else found.filter(about=about)).delete()
 
 
 def mark_seen(person: Person, up_to: int) -> None:

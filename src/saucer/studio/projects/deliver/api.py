@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from datetime import datetime
+from functools import partial
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.http.response import FileResponse, HttpResponseBase
 from ninja import Router, Schema
 
 from saucer.studio.common.downloads import download
-from saucer.studio.common.lanes import HEAVY
+from saucer.studio.common.images import respond
+from saucer.studio.common.lanes import FRAMES, HEAVY
 from saucer.studio.common.names import file_stem
 from saucer.studio.common.reading import tell_each
 from saucer.studio.common.store import open_kept
@@ -38,7 +40,10 @@ class EstimateOut(Schema):
 
 
 class DeliveredFile(Schema):
+    """place: of its shot among those of the delivery, whose picture is there for it; none for lists"""
+
     id: int
+    place: int | None
     file_name: str
     kind: str
     shot: str
@@ -78,11 +83,11 @@ def _facts(delivery: Delivery) -> dict[str, object]:
 @router.post("/{pk}/deliveries/estimate", response=EstimateOut, auth=designer("deliver"))
 def estimate(request: HttpRequest, pk: int, given: DeliveryChoice) -> EstimateOut:
     """What a delivery would hold, under which names, about how long it takes and how large it gets; nothing is made."""
-    found = rules.estimate(person_of(request), pk, given)
+    found, seconds = rules.estimate(person_of(request), pk, given)
     names = list(dict.fromkeys(one.file_name for one in found.files))
     return EstimateOut(
         number=found.document.number, files=len(found.files), parts=found.parts, names=names[:NAMES_SHOWN],
-        left_out=found.left_out, seconds=found.seconds, bytes=found.bytes,
+        left_out=found.left_out, seconds=seconds, bytes=found.bytes,
     )  # fmt: skip
 
 
@@ -99,14 +104,24 @@ def list_deliveries(request: HttpRequest, pk: int) -> list[DeliveryOut]:
 @router.get("/{pk}/deliveries/{number}", response=DeliveryDetail)
 def read(request: HttpRequest, pk: int, number: int) -> DeliveryDetail:
     delivery = rules.find(person_of(request), pk, number)
+    pictured = rules.places_pictured(delivery)
     items = [
         DeliveredFile(
             id=one.pk, file_name=one.file_name, kind=one.kind, shot=one.told, sha256=one.blob_id or "",
-            bytes=one.blob.bytes if one.blob else 0,
+            bytes=one.blob.bytes if one.blob else 0, place=one.place if one.place in pictured else None,
         )
         for one in rules.files_of(delivery)
     ]  # fmt: skip
     return DeliveryDetail.model_validate(_facts(delivery) | {"items": items})
+
+
+@router.get("/{pk}/deliveries/{number}/shots/{place}/preview.jpg")
+def preview(request: HttpRequest, pk: int, number: int, place: int) -> HttpResponse:
+    """A shot as it was delivered, small; from what was fixed when the delivery was asked for. It never changes."""
+    person = person_of(request)
+    delivery = rules.find(person, pk, number)
+    state, make = rules.preview_of(delivery, place)
+    return respond(request, state, lambda: make(partial(FRAMES.turn, person.pk)), "image/jpeg")
 
 
 @router.get("/{pk}/deliveries/{number}/document.json", response=Frozen)

@@ -54,7 +54,7 @@ def freeze(project: Project, choice: DeliveryChoice, shots: Sequence[Shot], numb
         layers = lying[shot.pk]
         try:
             look = keep(look_of(shot, layers, target, contents))
-            seen = keep(look_of(shot, layers, seeing.SEEN_ON, contents)) if choice.sheet else ""
+            seen = keep(look_of(shot, layers, seeing.SEEN_ON, contents))
             place = correction_in(layers)
             corrected = encoding_before(shot, layers[: place.first], contents) if place else ""
         except (SaucerError, Refusal) as error:

@@ -140,7 +140,7 @@ class FrozenNote(Document):
 class FrozenShot(Document):
     """file_name: of its files, without folder and ending; fields: what those of the template stand for; look, seen: keys of `looks`
 
-    first, last, poster: frames of what moves, from 0; seen: the same to a screen, for the contact sheet
+    first, last, poster: frames of what moves, from 0; seen: the same to a screen, for its picture; empty where it was asked for without
     """
 
     id: int

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 from reportlab.lib.pagesizes import A4, landscape
 from reportlab.lib.utils import ImageReader, simpleSplit
 from reportlab.pdfgen.canvas import Canvas
@@ -197,6 +198,8 @@ def timelines(document: Frozen, placed: Sequence[Placed]) -> tuple[bytes, bytes,
     return as_otio(timeline_of(document.project, placed)), edit_list, words
 
 
+SMALL = 480
+"""Pixels across a shot, where it only stands for its files."""
 COLUMNS, ROWS, MARGIN, GAP = 4, 3, 36.0, 14.0
 
 
@@ -226,9 +229,14 @@ def contact_sheet(document: Frozen, report: Callable[[float], None]) -> bytes:
     return packed.getvalue()
 
 
-def _draw_shot(canvas: Canvas, document: Frozen, frozen: FrozenShot, left: float, top: float, cell: float, tall: float) -> None:
+def picture_of(document: Frozen, frozen: FrozenShot) -> np.ndarray:
+    """(h, w, 3) uint8 sRGB: the shot as it was delivered, small. Raises: SaucerError, NotFound"""
     plan = prepare(document.look_of(frozen, seen=True), at_hand)
-    codes = seeing.through(plan, seeing.source_of(frozen.as_shot(), 480), frozen.poster or 0)
+    return seeing.through(plan, seeing.source_of(frozen.as_shot(), SMALL), frozen.poster or 0)
+
+
+def _draw_shot(canvas: Canvas, document: Frozen, frozen: FrozenShot, left: float, top: float, cell: float, tall: float) -> None:
+    codes = picture_of(document, frozen)
     room = tall - 24
     scale = min(cell / codes.shape[1], room / codes.shape[0])
     wide, high = codes.shape[1] * scale, codes.shape[0] * scale

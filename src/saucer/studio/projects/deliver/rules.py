@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import hashlib
+import json
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import IO, cast
 
@@ -12,14 +14,19 @@ from django.db.models import Max, Q
 from pydantic import BaseModel
 
 from saucer.core.files.zips import pack_into
+from saucer.studio.common.images import encoded
 from saucer.studio.common.models import Blob
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.common.store import read_kept
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.people.models import Person
 from saucer.studio.people.rules import record
+from saucer.studio.preview.kept import Turn, kept_preview
 from saucer.studio.projects import rules
 from saucer.studio.projects.deliver.choice import DeliveryChoice
+from saucer.studio.projects.deliver.frozen import document_of
+from saucer.studio.projects.deliver.lists import picture_of
+from saucer.studio.projects.deliver.pace import measured_pace
 from saucer.studio.projects.deliver.planning import Plan, plan
 from saucer.studio.projects.models import Delivery, DeliveryItem, Project
 
@@ -37,10 +44,14 @@ class PartWork(BaseModel):
     part: int
 
 
-def estimate(person: Person, pk: int, choice: DeliveryChoice) -> Plan:
-    """What it would be; nothing is made. Raises: NotFound, NotPossible"""
+def estimate(person: Person, pk: int, choice: DeliveryChoice) -> tuple[Plan, float]:
+    """What it would be, and how many seconds of one worker it takes by what was measured here lately; nothing is made.
+
+    Raises: NotFound, NotPossible
+    """
     project = rules.find(person, pk)
-    return plan(project, choice, _next_number(project), person.shown_name)
+    planned = plan(project, choice, _next_number(project), person.shown_name)
+    return planned, planned.seconds * measured_pace()
 
 
 def _next_number(project: Project) -> int:
@@ -58,6 +69,7 @@ def deliver(person: Person, pk: int, choice: DeliveryChoice) -> Delivery:
         delivery = Delivery.objects.create(
             project=project, number=number, choice=choice.model_dump(mode="json") | {"left_out": planned.left_out},
             frozen=document.model_dump(mode="json"), made_by=person,
+            forecast=planned.seconds,
         )  # fmt: skip
         DeliveryItem.objects.bulk_create(
             [
@@ -112,6 +124,37 @@ def find_file(delivery: Delivery, item: int) -> DeliveryItem:
     return found
 
 
+def places_pictured(delivery: Delivery) -> set[int]:
+    """Of shots of which there is a picture; what was asked for by an earlier Saucer may have none."""
+    shots = document_of(delivery).shots if delivery.frozen is not None else []
+    return {place for place, shot in enumerate(shots) if shot.seen}
+
+
+def preview_of(delivery: Delivery, place: int) -> tuple[str, Callable[[Turn], bytes]]:
+    """What a shot's picture as it was delivered is kept by, and what makes it where it is not kept: a JPEG. A turn is waited for only then.
+
+    Raises: NotFound, NotPossible; making it SaucerError
+    """
+    document = document_of(delivery)
+    if not 0 <= place < len(document.shots) or not document.shots[place].seen:
+        raise NotFound("There is no picture of such a shot in this delivery.")
+    shot = document.shots[place]
+    told = (document.looks[shot.seen], shot.picture.proxy, shot.picture.footage and shot.picture.footage.proxy, shot.poster)
+    state = f"delivered-{hashlib.sha256(json.dumps(told, sort_keys=True).encode()).hexdigest()[:32]}"
+
+    def make(turn: Turn) -> bytes:
+        def drawn() -> bytes:
+            with turn():
+                try:
+                    return encoded(picture_of(document, shot), "jpeg")
+                except FileNotFoundError:
+                    raise NotFound(f"The picture that {shot.code} was made of is not kept any more.") from None
+
+        return kept_preview(state, drawn)
+
+    return state, make
+
+
 def pack_delivery(person: Person, delivery: Delivery) -> IO[bytes]:
     """Everything that is made of it, as a zip. Raises: NotPossible where nothing is"""
     made = list(delivery.items.filter(~Q(blob=None)).order_by("file_name").values_list("file_name", "blob"))
@@ -151,6 +194,6 @@ def total_bytes(items: list[DeliveryItem]) -> int:
     return sum(item.blob.bytes for item in items if item.blob is not None)
 
 
-def keep(item: DeliveryItem, blob: Blob, facts: dict[str, object]) -> None:
+def keep(item: DeliveryItem, blob: Blob, facts: dict[str, object], seconds: float) -> None:
     """A file is done: whole, under its name, and not made again."""
-    DeliveryItem.objects.filter(pk=item.pk).update(blob=blob, facts=facts)
+    DeliveryItem.objects.filter(pk=item.pk).update(blob=blob, facts=facts, seconds=seconds)

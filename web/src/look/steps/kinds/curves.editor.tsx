@@ -72,8 +72,25 @@ const Wide = styled.div`
   grid-column: 1 / -1;
 `;
 const ranges: Readonly<Record<"low" | "high", Setting>> = {
-  low: { label: "Begins at", low: -1, high: 0, neutral: 0, step: 0.01, digits: 2 },
-  high: { label: "Ends at", low: 1, high: 100, neutral: 1, step: 0.1, digits: 2, inPowers: true },
+  low: {
+    hint: "The code at the left end of the curve: below 0 it reaches what lies under black",
+    label: "Begins at",
+    low: -1,
+    high: 0,
+    neutral: 0,
+    step: 0.01,
+    digits: 2,
+  },
+  high: {
+    hint: "The code at the right end of the curve: above 1 it reaches light above white",
+    label: "Ends at",
+    low: 1,
+    high: 100,
+    neutral: 1,
+    step: 0.1,
+    digits: 2,
+    inPowers: true,
+  },
 };
 const Foot = styled.div`
   display: flex;

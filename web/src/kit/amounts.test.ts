@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { sizeOf, timeOf } from "./words";
+import { sizeOf, timeLeft, timeOf } from "./amounts";
 
 describe("sizes and times", () => {
   it("are told in what people count in", () => {
@@ -17,4 +17,9 @@ describe("sizes and times", () => {
       "2.0 hours",
     ]);
   });
+});
+
+it("what is left is told by what has been done, once that says anything", () => {
+  expect([timeLeft(60, 0.25), timeLeft(60, 0.5)]).toEqual([180, 60]);
+  expect([timeLeft(60, 0), timeLeft(60, 0.01), timeLeft(1, 0.5), timeLeft(60, 1)]).toEqual([null, null, null, null]);
 });

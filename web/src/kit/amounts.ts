@@ -12,3 +12,8 @@ export function timeOf(seconds: number): string {
   if (seconds < 5400) return `${String(Math.round(seconds / 60))} minutes`;
   return `${(seconds / 3600).toFixed(1)} hours`;
 }
+
+/** Seconds that are left of what has taken so many for this share, 0..1, of it; null before that says anything. */
+export function timeLeft(seconds: number, share: number): number | null {
+  return share < 0.03 || seconds < 2 || share >= 1 ? null : (seconds * (1 - share)) / share;
+}
