@@ -52,5 +52,6 @@ export const useLookAtFrame = () =>
 export const useKeepFrame = () =>
   useChange((id: number) => got(api.POST("/api/pictures/{pk}/keep", at(id))), ["pictures"]);
 
-/** Where a small round part of a picture is, as it stands now. */
-export const discOf = (picture: number) => `/api/pictures/${String(picture)}/disc.jpg`;
+/** Where a small part of a picture is. state: another address whenever it looks otherwise, where that is known */
+export const discOf = (picture: number, state = "") =>
+  `/api/pictures/${String(picture)}/disc.jpg${state && `?${state}`}`;

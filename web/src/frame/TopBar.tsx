@@ -13,7 +13,7 @@ import { Mark } from "../kit/Mark";
 import { Notices } from "./Notices";
 import { useSurround } from "../theme/surround";
 import { Panel, Round } from "./panels";
-import { shareOf, Uploads, useUploads } from "./Uploads";
+import { shareOf, Uploads, useAskBeforeLeaving, useUploads } from "./Uploads";
 import { Unreadable } from "./Unreadable";
 
 const Root = styled.header`
@@ -107,6 +107,7 @@ function Jobs() {
   const { data: jobs = [] } = useQuery(jobsQuery);
   const running = jobs.filter(isActive);
   const sent = useUploads();
+  useAskBeforeLeaving();
   const shares = [...running.map((job) => job.progress), ...(sent.length > 0 ? [shareOf(sent)] : [])];
   const share = shares.length > 0 ? shares.reduce((sum, one) => sum + one, 0) / shares.length : 0;
   const told = [

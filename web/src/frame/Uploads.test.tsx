@@ -2,7 +2,7 @@ import { act, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, expect, it, vi } from "vitest";
 import { uploads } from "../api/uploads";
 import { studio } from "../testing";
-import { shareOf, Uploads, wordsOf } from "./Uploads";
+import { shareOf, Uploads, useAskBeforeLeaving, wordsOf } from "./Uploads";
 
 afterEach(() => uploads.set([]));
 const upload = (id: number, bytes: number, sent: number, rate = 0) => ({
@@ -15,6 +15,12 @@ const upload = (id: number, bytes: number, sent: number, rate = 0) => ({
 });
 
 it("each file is told of and stopped by itself, and the page is not left by mistake meanwhile", () => {
+  // The list is in a panel that is mostly closed; what asks is in the bar.
+  const Bar = () => {
+    useAskBeforeLeaving();
+    return null;
+  };
+  render(<Bar />);
   render(<Uploads />, { wrapper: studio() });
   expect(screen.queryByRole("list")).toBeNull();
   const [one, two] = [upload(1, 400e6, 100e6, 50e6), upload(2, 10e6, 0)];

@@ -31,10 +31,9 @@ export function wordsOf({ bytes, sent, rate }: Pick<Upload, "bytes" | "sent" | "
   return rate > 0 ? `${so}, ${sizeOf(rate)} a second, about ${timeOf((bytes - sent) / rate)}` : so;
 }
 
-/** What is on its way to the server, file by file; each can be stopped. */
-export function Uploads() {
-  const some = useUploads();
-  const isGoing = some.length > 0;
+/** Asks whoever would close the page while files are on their way. For what is there on every page. */
+export function useAskBeforeLeaving(): void {
+  const isGoing = useUploads().length > 0;
   useEffect(() => {
     if (!isGoing) return undefined;
     // Whoever closes the page would lose what has not arrived.
@@ -42,7 +41,12 @@ export function Uploads() {
     window.addEventListener("beforeunload", ask);
     return () => window.removeEventListener("beforeunload", ask);
   }, [isGoing]);
-  if (!isGoing) return null;
+}
+
+/** What is on its way to the server, file by file; each can be stopped. */
+export function Uploads() {
+  const some = useUploads();
+  if (some.length === 0) return null;
   return (
     <ul aria-label="On their way to the server">
       {some.map((one) => (

@@ -1,8 +1,10 @@
 import { useMemo, useState } from "react";
-import { Collection, Header, ListBox, ListBoxItem, ListBoxSection } from "react-aria-components";
+import { Collection, ListBox, ListBoxItem, ListBoxSection } from "react-aria-components";
 import styled from "styled-components";
+import { discOf } from "../api/pictures";
 import type { Picture } from "../api/types";
 import { Choice } from "../kit/Choice";
+import { FoundTitle, NothingFound } from "../kit/finder";
 import { oneLine } from "../kit/oneLine";
 import { TextBox } from "../kit/TextBox";
 import { grouped, type Order, type PictureGroup } from "./grouped";
@@ -29,11 +31,9 @@ const Group = styled(ListBoxSection)`
   gap: 8px;
   padding-bottom: 12px;
 `;
-const Title = styled(Header)`
+const Title = styled(FoundTitle)`
   grid-column: 1 / -1;
-  font-weight: 600;
-  font-size: ${(p) => p.theme.tokens.size.small};
-  color: ${(p) => p.theme.tokens.soft};
+  padding: 0;
 `;
 const Tile = styled(ListBoxItem)`
   display: grid;
@@ -71,10 +71,6 @@ const Tile = styled(ListBoxItem)`
   small {
     color: ${(p) => p.theme.tokens.soft};
   }
-`;
-const Empty = styled.p`
-  padding: 18px 10px;
-  color: ${(p) => p.theme.tokens.soft};
 `;
 
 interface Props {
@@ -135,7 +131,9 @@ export function PictureGrid({ pictures, chosen, there = NONE, most, height = 300
           if (most === undefined || next.length <= most) onChange(new Set(next));
         }}
         renderEmptyState={() => (
-          <Empty>{search ? "Nothing has all of these words." : "There are no pictures in the studio yet."}</Empty>
+          <NothingFound>
+            {search ? "Nothing has all of these words." : "There are no pictures in the studio yet."}
+          </NothingFound>
         )}
       >
         {(group) => (
@@ -144,12 +142,7 @@ export function PictureGrid({ pictures, chosen, there = NONE, most, height = 300
             <Collection items={group.pictures} dependencies={[there]}>
               {(one) => (
                 <Tile id={one.id} textValue={one.name}>
-                  <img
-                    src={`/api/pictures/${String(one.id)}/disc.jpg?${one.state}`}
-                    alt=""
-                    loading="lazy"
-                    draggable={false}
-                  />
+                  <img src={discOf(one.id, one.state)} alt="" loading="lazy" draggable={false} />
                   <span title={one.name}>{one.name}</span>
                   <small>
                     {[there.has(one.id) ? "in the project" : "", one.moving ? `${String(one.moving.count)} frames` : ""]

@@ -2,6 +2,7 @@ import { Columns2, Plus } from "lucide-react";
 import { memo, useEffect, useRef, useState } from "react";
 import { Button, ToggleButton } from "react-aria-components";
 import styled, { css } from "styled-components";
+import { discOf } from "../../api/pictures";
 import type { Picture } from "../../api/types";
 import { Disc } from "../../kit/Disc";
 import { Hint } from "../../kit/Hint";
@@ -157,7 +158,7 @@ export const Tray = memo(function Tray({ pictures, chosen, frames, onBring }: Pr
                 backgroundSize: `100% ${pictures.length * 100}%`,
                 backgroundPosition: `0 ${place}%`,
               }
-            : { backgroundImage: `url(/api/pictures/${picture.id}/disc.jpg?${picture.state})` };
+            : { backgroundImage: `url(${discOf(picture.id, picture.state)})` };
           return (
             <Item
               key={picture.id}

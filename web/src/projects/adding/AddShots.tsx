@@ -114,11 +114,7 @@ export function AddShots({
           onChange={setSaid}
         />
         {naming === "folder" && (
-          <p>
-            {[...new Set(picked.map((one) => sceneOfFolder(one.folder)).filter(Boolean))].map((one) => (
-              <span key={one}>{one} </span>
-            ))}
-          </p>
+          <p>{[...new Set(picked.map((one) => sceneOfFolder(one.folder)).filter(Boolean))].join(", ")}</p>
         )}
         {naming !== "pattern" ? (
           needsScene && (

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Button, Dialog, DialogTrigger } from "react-aria-components";
 import styled from "styled-components";
 import { firstEntries, markOf } from "../../api/shelf";
+import { discOf } from "../../api/pictures";
 import type { Entry, Picture } from "../../api/types";
 import { Secondary } from "../../kit/Button";
 import { Menu } from "../../kit/Picker";
@@ -125,7 +126,7 @@ export function AddPicture({ pictures, onAdd }: PicturesProps) {
                       close();
                     }}
                   >
-                    <img src={`/api/pictures/${String(picture.id)}/disc.jpg?${picture.state}`} alt="" />
+                    <img src={discOf(picture.id, picture.state)} alt="" />
                     <span>{picture.name}</span>
                   </Item>
                 </li>

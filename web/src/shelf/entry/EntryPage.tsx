@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Tab, TabList, TabPanel, Tabs } from "react-aria-components";
 import { Link, useNavigate, useParams } from "react-router";
 import styled from "styled-components";
+import { discOf } from "../../api/pictures";
 import { Problem, wordsFor } from "../../api/client";
 import { look as lookQuery } from "../../api/looks";
 import { lut as lutQuery } from "../../api/luts";
@@ -240,7 +241,7 @@ export function EntryPage() {
               <Disc
                 $size={48}
                 $on={picture.id === chosen?.id}
-                style={{ backgroundImage: `url(/api/pictures/${String(picture.id)}/disc.jpg?${picture.state})` }}
+                style={{ backgroundImage: `url(${discOf(picture.id, picture.state)})` }}
               />
             </button>
           ))}

@@ -1,6 +1,7 @@
 import { Grid2x2, Grid3x3, List, Rows3, Square } from "lucide-react";
 import type { ReactNode } from "react";
 import styled from "styled-components";
+import { discOf } from "../../api/pictures";
 import type { Order } from "../../api/shelf";
 import { Choice } from "../../kit/Choice";
 import { Disc } from "../../kit/Disc";
@@ -72,7 +73,7 @@ export function WallTools({ shelf, frame }: { shelf: ShelfShown; frame: OwnFrame
       <Gap />
       {chosen && (
         <>
-          <Disc $size={34} style={{ backgroundImage: `url(/api/pictures/${chosen.id}/disc.jpg?${chosen.state})` }} />
+          <Disc $size={34} style={{ backgroundImage: `url(${discOf(chosen.id, chosen.state)})` }} />
           <Picker
             label="Previewed on"
             hideLabel
