@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import http.client
+import io
 import json
 import os
 import shutil
@@ -45,7 +46,8 @@ class Installation:
         (folder / "venv").symlink_to(VENV)
         (folder / "numba").symlink_to(os.environ.get("NUMBA_CACHE_DIR", VENV.parent / "numba"))
         self.environment = os.environ | {"SAUCER_VAR": str(folder), "SAUCER_TESTING": ""} | settings
-        self.environment.pop("PYTHONPATH", None)
+        for name in ("PYTHONPATH", "DJANGO_ALLOW_ASYNC_UNSAFE"):
+            self.environment.pop(name, None)
         self.launcher: subprocess.Popen[bytes] | None = None
 
     def start(self) -> None:
@@ -92,10 +94,80 @@ class Installation:
     def said(self) -> str:
         return (self.folder / "out.txt").read_text()
 
+    def run(self, *words: str, status: int = 0) -> subprocess.CompletedProcess[str]:
+        """A command of ./saucer, beside what runs."""
+        done = subprocess.run(
+            [str(ROOT / "saucer"), *words], env=self.environment, capture_output=True, text=True, input="", check=False
+        )
+        assert done.returncode == status, done.stdout + done.stderr
+        return done
+
     def end(self) -> int:
         assert self.launcher is not None
         self.launcher.send_signal(signal.SIGTERM)
         return self.launcher.wait(60)
+
+
+class Caller:
+    """Over HTTP, as the page does it. token: in place of cookies"""
+
+    def __init__(self, studio: Installation, token: str = "") -> None:
+        self.studio, self.token = studio, token
+        self.cookies: dict[str, str] = {}
+        if not token:
+            self.call("GET", "/session")
+
+    def call(
+        self,
+        method: str,
+        path: str,
+        body: Any = None,
+        files: dict[str, tuple[str, bytes]] | None = None,
+        expect: int = 0,
+        **fields: str,
+    ) -> Any:
+        """expect: a status beside good ones. Raises: AssertionError for a refusal; OSError while the server is away"""  # fmt: skip
+        kind, data = "application/json", b"" if body is None else json.dumps(body).encode()
+        if files:
+            kind, data = _form(files, fields)
+        headers = {
+            "Cookie": "; ".join(f"{name}={value}" for name, value in self.cookies.items()),
+            "X-CSRFToken": self.cookies.get("csrftoken", ""), "Content-Type": kind,
+        }  # fmt: skip
+        if self.token:
+            headers["Authorization"] = f"Bearer {self.token}"
+        connection = http.client.HTTPConnection("127.0.0.1", self.studio.port, timeout=60)
+        try:
+            connection.request(method, f"/api{path}", data, headers)
+            answer = connection.getresponse()
+            found = answer.read()
+        except http.client.HTTPException as error:
+            raise OSError(str(error)) from None
+        finally:
+            connection.close()
+        for name, line in answer.getheaders():
+            if name == "Set-Cookie":
+                key, _, value = line.partition(";")[0].partition("=")
+                self.cookies[key] = value
+        if answer.status >= 500:
+            raise OSError(f"{answer.status} {found[:200]!r}")
+        assert answer.status < 400 or answer.status == expect, (method, path, answer.status, found[:300])
+        return json.loads(found) if found else None
+
+    def surely(self, method: str, path: str, body: Any = None) -> Any:
+        return eventually(lambda: [self.call(method, path, body)], 90)[0]
+
+
+def _form(files: dict[str, tuple[str, bytes]], fields: dict[str, str]) -> tuple[str, bytes]:
+    body = io.BytesIO()
+    for name, value in fields.items():
+        body.write(f'--frontier\r\nContent-Disposition: form-data; name="{name}"\r\n\r\n{value}\r\n'.encode())
+    for name, (file_name, data) in files.items():
+        body.write(
+            f'--frontier\r\nContent-Disposition: form-data; name="{name}"; filename="{file_name}"\r\n\r\n'.encode() + data + b"\r\n"
+        )
+    body.write(b"--frontier--\r\n")
+    return "multipart/form-data; boundary=frontier", body.getvalue()
 
 
 def is_alive(pid: int) -> bool:
@@ -105,7 +177,7 @@ def is_alive(pid: int) -> bool:
 
 
 @contextmanager
-def installed(**settings: str) -> Iterator[Installation]:
+def installed(start: bool = True, **settings: str) -> Iterator[Installation]:
     """Started, and gone afterwards with all it made."""
     # Not below pytest's own folders: the account of PostgreSQL has to get there.
     folder = Path("/tmp") / f"saucer-test-{os.getpid()}-{free_port()}"
@@ -113,7 +185,8 @@ def installed(**settings: str) -> Iterator[Installation]:
     os.chmod(folder, 0o755)
     installation = Installation(folder, **settings)
     try:
-        installation.start()
+        if start:
+            installation.start()
         yield installation
     finally:
         if installation.launcher and installation.launcher.poll() is None:

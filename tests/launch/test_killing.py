@@ -6,13 +6,10 @@ spread over it.
 
 from __future__ import annotations
 
-import http.client
 import io
-import json
 import os
 import random
 import signal
-import subprocess
 import time
 import zipfile
 from collections.abc import Iterator
@@ -23,8 +20,7 @@ import pytest
 from PIL import Image
 
 from saucer.core.files.formats import cube
-from saucer.launch.places import ROOT
-from tests.launch.installation import Installation, eventually, installed
+from tests.launch.installation import Caller, Installation, eventually, installed
 from tests.long import at_length
 from tests.make import a_lut
 
@@ -33,60 +29,11 @@ SIDE = 2400
 VICTIMS = ("worker", "server", "database")
 
 
-class Designer:
-    """Over HTTP, as the page does it; asks again while the server is away."""
-
+class Designer(Caller):
     def __init__(self, studio: Installation, name: str) -> None:
-        self.studio = studio
-        command = [str(ROOT / "saucer"), "people", "add", name, "--role", "designer"]
-        told = subprocess.run(command, env=studio.environment, capture_output=True, text=True, input="", check=True).stdout
-        self.cookies: dict[str, str] = {}
-        self.call("GET", "/session")
+        super().__init__(studio)
+        told = studio.run("people", "add", name, "--role", "designer").stdout
         self.call("POST", "/session", {"username": name, "password": told.partition("Password: ")[2].split()[0]})
-
-    def call(
-        self, method: str, path: str, body: Any = None, files: dict[str, tuple[str, bytes]] | None = None, **fields: str
-    ) -> Any:
-        """Raises: AssertionError for a refusal; OSError while the server is away"""
-        kind, data = "application/json", b"" if body is None else json.dumps(body).encode()
-        if files:
-            kind, data = _form(files, fields)
-        headers = {
-            "Cookie": "; ".join(f"{name}={value}" for name, value in self.cookies.items()),
-            "X-CSRFToken": self.cookies.get("csrftoken", ""), "Content-Type": kind,
-        }  # fmt: skip
-        connection = http.client.HTTPConnection("127.0.0.1", self.studio.port, timeout=60)
-        try:
-            connection.request(method, f"/api{path}", data, headers)
-            answer = connection.getresponse()
-            found = answer.read()
-        except http.client.HTTPException as error:
-            raise OSError(str(error)) from None
-        finally:
-            connection.close()
-        for name, line in answer.getheaders():
-            if name == "Set-Cookie":
-                key, _, value = line.partition(";")[0].partition("=")
-                self.cookies[key] = value
-        if answer.status >= 500:
-            raise OSError(f"{answer.status} {found[:200]!r}")
-        assert answer.status < 400, (method, path, answer.status, found[:300])
-        return json.loads(found) if found else None
-
-    def surely(self, method: str, path: str, body: Any = None) -> Any:
-        return eventually(lambda: [self.call(method, path, body)], 90)[0]
-
-
-def _form(files: dict[str, tuple[str, bytes]], fields: dict[str, str]) -> tuple[str, bytes]:
-    body = io.BytesIO()
-    for name, value in fields.items():
-        body.write(f'--frontier\r\nContent-Disposition: form-data; name="{name}"\r\n\r\n{value}\r\n'.encode())
-    for name, (file_name, data) in files.items():
-        body.write(
-            f'--frontier\r\nContent-Disposition: form-data; name="{name}"; filename="{file_name}"\r\n\r\n'.encode() + data + b"\r\n"
-        )
-    body.write(b"--frontier--\r\n")
-    return "multipart/form-data; boundary=frontier", body.getvalue()
 
 
 @pytest.fixture(scope="module")
@@ -164,6 +111,4 @@ def test_whoever_is_killed_nothing_is_lost_half_done_or_there_twice(
 
 
 def test_the_store_is_sound_after_all_of_it(studio: Installation):
-    checked = subprocess.run([str(ROOT / "saucer"), "check"], env=studio.environment, capture_output=True, text=True, check=False)
-    assert checked.returncode == 0, checked.stdout + checked.stderr
-    assert "The store is sound." in checked.stdout
+    assert "The store is sound." in studio.run("check").stdout

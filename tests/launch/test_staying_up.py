@@ -34,18 +34,21 @@ events {{}}
 http {{
   access_log off; client_body_temp_path {folder}/nb; proxy_temp_path {folder}/np; fastcgi_temp_path {folder}/nf;
   uwsgi_temp_path {folder}/nu; scgi_temp_path {folder}/ns;
-  server {{
-    listen 127.0.0.1:{port} ssl; server_name {host};
-    ssl_certificate {folder}/cert.pem; ssl_certificate_key {folder}/key.pem;
-    client_max_body_size 2100m;
-    location / {{
-      proxy_pass http://127.0.0.1:{inner}; proxy_http_version 1.1;
-      proxy_set_header Host $host:$server_port; proxy_set_header X-Forwarded-For $proxy_add_x_forwarded_for;
-      proxy_set_header X-Forwarded-Proto $scheme;
-    }}
-  }}
+  {site}
 }}
 """
+
+
+def site_as_it_ships(folder: Path, port: int, inner: int) -> str:
+    """deploy/nginx/saucer.conf with addresses and certificate of this test in place of those of a studio."""
+    text = (ROOT / "deploy" / "nginx" / "saucer.conf").read_text()
+    for shipped, here in (
+        ("listen 443 ssl", f"listen 127.0.0.1:{port} ssl"), ("/etc/ssl/saucer", str(folder)), ("127.0.0.1:8400", f"127.0.0.1:{inner}"),
+        ("studio.example", HOST),
+    ):  # fmt: skip
+        assert shipped in text
+        text = text.replace(shipped, here)
+    return text
 
 
 @pytest.fixture(scope="module")
@@ -100,7 +103,7 @@ def proxy(studio: Installation) -> Iterator[int]:
     made = ["openssl", "req", "-x509", "-newkey", "rsa:2048", "-nodes", "-days", "2", "-subj", f"/CN={HOST}", "-addext", f"subjectAltName=DNS:{HOST}",
             "-keyout", str(folder / "key.pem"), "-out", str(folder / "cert.pem")]  # fmt: skip
     subprocess.run(made, check=True, capture_output=True)
-    (folder / "nginx.conf").write_text(NGINX.format(folder=folder, port=port, inner=studio.port, host=HOST))
+    (folder / "nginx.conf").write_text(NGINX.format(folder=folder, site=site_as_it_ships(folder, port, studio.port)))
     process = subprocess.Popen([nginx, "-c", str(folder / "nginx.conf"), "-e", str(folder / "nginx-error.log")])
 
     def listens() -> bool:
@@ -139,7 +142,7 @@ def test_behind_a_tls_proxy_one_signs_in_and_works(studio: Installation, proxy: 
     assert answer.headers["Strict-Transport-Security"]
     answer.read()
     assert all(" Secure" in parts for parts in cookies)
-    token = next(parts[0] for parts in cookies if parts[0].startswith("csrftoken="))
+    token = next(parts[0] for parts in cookies if parts[0].startswith("__Host-csrftoken="))
     headers = {
         "Cookie": token, "X-CSRFToken": token.split("=")[1], "Content-Type": "application/json", "Origin": f"https://{HOST}:{proxy}",
         "X-Forwarded-For": "203.0.113.9",
@@ -207,7 +210,7 @@ def test_database_connections_that_are_cut_are_made_anew(studio: Installation):
     eventually(studio.is_ready, 90)
     master = studio.children("gunicorn")[0]
     for _ in range(20):
-        status, _, _ = studio.get("/api/jobs", Host=HOST, Cookie=f"sessionid={'a' * 32}", **{"X-Forwarded-Proto": "https"})
+        status, _, _ = studio.get("/api/jobs", Host=HOST, Cookie=f"__Host-sessionid={'a' * 32}", **{"X-Forwarded-Proto": "https"})
         assert status in (401, 503)
     assert status == 401
     assert studio.children("gunicorn")[0] == master, "the server went on"
@@ -217,7 +220,7 @@ def test_a_database_that_ends_is_said_and_started_again(studio: Installation):
     first = studio.postmaster()
     os.kill(first, signal.SIGQUIT)
     eventually(lambda: studio.ready()["database"] == "cannot be reached", 30)
-    _, _, body = studio.get("/api/jobs", Host=HOST, Cookie=f"sessionid={'a' * 32}", **{"X-Forwarded-Proto": "https"})
+    _, _, body = studio.get("/api/jobs", Host=HOST, Cookie=f"__Host-sessionid={'a' * 32}", **{"X-Forwarded-Proto": "https"})
     told = json.loads(body)
     assert "cannot reach its database" in told["detail"]
     eventually(lambda: studio.postmaster() != first and studio.is_ready(), 90)

@@ -41,7 +41,8 @@ BODIES = {"/api/packs/{job}/keep": {"rows": [0]}, "/api/results/{job}/keep": {"w
           "/api/projects/{pk}/trims/copy": {"shots": [1], "source": 1}, "/api/projects/{pk}/layers": {"shots": [1], "layers": []}, "/api/projects/{pk}/looks": {"shots": [1], "entry": 1},
           "/api/projects/{pk}/shared": {"reach": "project", "layers": []}, "/api/projects/{pk}/shared/switch": {"shots": [1], "layer": 1, "enabled": True},
           "/api/projects/{pk}/looks/off": {"shots": [1]}, "/api/projects/{pk}/looks/newest": {"shots": [1]},
-          "/api/projects/{pk}/looks/strength": {"shots": [1], "strength": 1}, "/api/looks/{pk}/draft": {"look": {"steps": []}, "revision": 1}, "/api/looks/{pk}/versions": {"revision": 1}, "/api/boards/{pk}": {"seen": 1}, "/api/presets/{pk}/versions": {"steps": [{"kind": "curves"}]}}  # fmt: skip
+          "/api/projects/{pk}/looks/strength": {"shots": [1], "strength": 1}, "/api/looks/{pk}/draft": {"look": {"steps": []}, "revision": 1}, "/api/looks/{pk}/versions": {"revision": 1}, "/api/own/tokens": {"name": "farm", "scopes": ["read"], "until": "2999-01-01"},
+          "/api/boards/{pk}": {"seen": 1}, "/api/presets/{pk}/versions": {"steps": [{"kind": "curves"}]}}  # fmt: skip
 
 ADDING, NEW_SHOTS = ("POST", "/api/projects/{pk}/shots"), {"shots": [{"picture": 1, "scene": "One"}]}
 
@@ -79,6 +80,8 @@ def address(path: str, things: dict[str, object]) -> str:
     by_folder = {"looks": "look", "luts": "lut", "presets": "preset", "pictures": "picture", "jobs": "job", "shelf": "look", "bake": "look",
                  "lut-files": "file", "catalogue": "lut", "review": "lut", "boards": "board", "projects": "project", "footage": "clip",
                  "delivery-choices": "choice"}  # fmt: skip
+    if part in ("own", "team"):
+        return path.format(pk=1, username="curator")
     pk = things["set"] if "/sets/" in path else things[by_folder.get(part, "look")]
     return path.format(
         pk=pk,
@@ -95,6 +98,8 @@ def address(path: str, things: dict[str, object]) -> str:
         job=things["job"],
         lut=things["found"],
         encoding_id=things["encoding"],
+        code="none",
+        username="curator",
     ) + (f"?picture={things['picture']}" if path.endswith("preview.jpg") else "")
 
 

@@ -55,7 +55,7 @@ class Crowd:
 
 
 def test_no_more_at_once_than_it_is_wide_and_all_get_their_turn():
-    crowd = Crowd(Lane(2, 10))
+    crowd = Crowd(Lane("test", 2, 10))
     for number in range(12):
         crowd.come(f"person {number}", f"{number}")
     crowd.settle(lambda: len(crowd.begun) == 2)
@@ -65,7 +65,7 @@ def test_no_more_at_once_than_it_is_wide_and_all_get_their_turn():
 
 
 def test_who_has_something_under_way_waits_for_those_who_have_not():
-    crowd = Crowd(Lane(2, 10))
+    crowd = Crowd(Lane("test", 2, 10))
     crowd.come("ilse", "ilse 1")
     crowd.come("ada", "ada 1")
     crowd.settle(lambda: len(crowd.begun) == 2)
@@ -83,7 +83,7 @@ def test_who_has_something_under_way_waits_for_those_who_have_not():
 
 
 def test_whoever_waits_too_long_is_told_so_and_takes_no_place():
-    crowd = Crowd(Lane(1, 10))
+    crowd = Crowd(Lane("test", 1, 10))
     crowd.come("ilse", "long")
     crowd.lane._patience = 0.05
     with pytest.raises(TooMany, match="The server is busy"), crowd.lane.turn("ada"):
@@ -95,7 +95,7 @@ def test_whoever_waits_too_long_is_told_so_and_takes_no_place():
 
 
 def test_what_fails_in_its_turn_gives_its_place_back():
-    lane = Lane(1, 1)
+    lane = Lane("test", 1, 1)
     with pytest.raises(ZeroDivisionError), lane.turn("ilse"):
         raise ZeroDivisionError
     with lane.turn("ada"):

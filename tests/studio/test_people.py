@@ -20,13 +20,14 @@ pytestmark = pytest.mark.django_db
 def test_sign_in_and_out():
     person("designer", "ilse")
     api = api_for(None)
-    assert api.get("/session") == {"person": None, "may": [], "unreadable": 0, "view": "soft"}
+    nobody = {"person": None, "may": [], "unreadable": 0, "view": "soft", "waits_for": [], "lacks_second": False, "mail": False}
+    assert api.get("/session") == nobody
     signed = api.expect(200, "POST", "/session", {"username": "ilse", "password": "a-long-password"})
     assert signed["person"] == {"username": "ilse", "name": "Ilse", "role": "designer"}
     assert signed["may"] == ["design"]
     assert Activity.objects.filter(action="sign in", about="ilse").count() == 1
     api.expect(204, "DELETE", "/session")
-    assert api.get("/session") == {"person": None, "may": [], "unreadable": 0, "view": "soft"}
+    assert api.get("/session") == nobody
 
 
 def test_wrong_password_then_locked_out():

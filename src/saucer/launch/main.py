@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import argparse
 import ipaddress
-import os
 import subprocess
 import sys
 import time
@@ -14,10 +13,12 @@ from saucer import __version__
 from saucer.launch import developing, install, postgres, processes
 from saucer.launch.checks import run_checks
 from saucer.launch.console import Stop, complain, say
-from saucer.launch.places import ROOT, WEB
+from saucer.launch.places import ROOT, WEB, load_options, setting
 
 CORE = ("bake", "apply", "inspect", "convert", "tool", "chart", "pair", "standin", "losses", "encodings", "schema")
-PORT, DEV_PORT = 8400, 8410
+REMOTE = "remote"
+"""Of a server elsewhere: it needs none here."""
+DEV_PORT = 8410
 
 
 def _demo(given: argparse.Namespace) -> int:
@@ -33,9 +34,10 @@ def _serve(given: argparse.Namespace, demo: bool = False, worker: bool = True) -
     with processes.until_told_to_stop() as told, postgres.started():
         try:
             install.manage("prepare")
-            if demo:
+            if demo and not told:
                 install.demo("load")
             if not told:
+                processes.begin_counting()
                 group.start("server", processes.server_arguments(given.port, given.address))
                 group.start("worker", processes.worker_arguments(), gives_way=True)
                 processes.wait_until_up(group, given.port, given.address)
@@ -44,6 +46,27 @@ def _serve(given: argparse.Namespace, demo: bool = False, worker: bool = True) -
                 )
                 if demo:
                     install.demo("sign-ins")
+                else:
+                    install.manage("first", f"http://{given.address}:{given.port}")
+            processes.run(group, told, postgres.Tending())
+        finally:
+            group.end()
+    return 0
+
+
+def _web(given: argparse.Namespace) -> int:
+    """For supervisors: answers and nothing else, of a studio whose database is up to date."""
+    processes.require_port(given.address, given.port)
+    install.everything(development=False)
+    install.kernels()
+    group = processes.Group()
+    with processes.until_told_to_stop() as told, postgres.started():
+        try:
+            install.manage("prepare", "--check")
+            processes.begin_counting()
+            group.start("server", processes.server_arguments(given.port, given.address))
+            processes.wait_until_up(group, given.port, given.address)
+            say(f"The server is at http://{given.address}:{given.port}/. Ctrl-C stops it.")
             processes.run(group, told, postgres.Tending())
         finally:
             group.end()
@@ -56,7 +79,7 @@ def _worker(given: argparse.Namespace) -> int:
     group = processes.Group()
     with processes.until_told_to_stop() as told, postgres.started():
         try:
-            install.manage("prepare")
+            install.manage("prepare", "--check")
             group.start("worker", processes.worker_arguments(), gives_way=True)
             say("The worker is running. Ctrl-C stops it.")
             processes.run(group, told, postgres.Tending())
@@ -67,8 +90,9 @@ def _worker(given: argparse.Namespace) -> int:
 
 def _setup(given: argparse.Namespace) -> int:
     install.everything(development=given.development)
-    with postgres.started():
-        install.manage("prepare")
+    if not given.only_install:
+        with postgres.started():
+            install.manage("prepare")
     say("Ready: ./saucer demo, ./saucer serve, ./saucer test")
     return 0
 
@@ -98,6 +122,31 @@ def _bench(given: argparse.Namespace) -> int:
         install.manage("prepare")
         install.demo("load")
         return install.run_python(["-m", "bench", *given.arguments], PYTHONPATH=f"{ROOT / 'src'}:{ROOT}")
+
+
+def _migrate(given: argparse.Namespace) -> int:
+    """Brings the database up to date; with --plan it only says what it would do."""
+    install.everything(development=False)
+    with postgres.started():
+        return install.run_python(["-m", "saucer.studio", "prepare", *(["--plan"] if given.plan else [])])
+
+
+def _doctor(given: argparse.Namespace) -> int:
+    """Everything that can be told without changing anything."""
+    install.everything(development=False)
+    with postgres.started():
+        return install.run_python(["-m", "saucer.studio", "doctor"])
+
+
+def _unprepared(*words: str) -> Callable[[argparse.Namespace], int]:
+    """A command of the studio that leaves its database as it is."""
+
+    def run(given: argparse.Namespace) -> int:
+        install.everything(development=False)
+        with postgres.started():
+            return install.run_python(["-m", "saucer.studio", *words, *given.arguments])
+
+    return run
 
 
 def _managed(*words: str) -> Callable[[argparse.Namespace], int]:
@@ -150,23 +199,28 @@ def _parser() -> argparse.ArgumentParser:
     served: tuple[tuple[str, Callable[[argparse.Namespace], int], str], ...] = (
         ("demo", _demo, "start everything with the demo studio"),
         ("serve", _serve, "start the server and the worker"),
+        ("web", _web, "start the server alone, for a supervisor; the database has to be up to date"),
     )
     for name, run, text in served:
         command = add(name, run, text)
-        command.add_argument("--port", type=int, default=int(os.environ.get("SAUCER_PORT", PORT)))
+        command.add_argument("--port", type=int, default=setting("PORT"))
         command.add_argument(
             "--address",
             type=_address,
-            default=os.environ.get("SAUCER_ADDRESS", "127.0.0.1"),
+            default=setting("ADDRESS"),
             help="where to listen; 0.0.0.0: everywhere",
         )
     add("dev", developing.develop, "start everything for whoever changes it: changes are seen at once").add_argument(
         "--port", type=int, default=DEV_PORT
     )
     add("worker", _worker, "start one more worker")
-    add("setup", _setup, "install and build, start nothing").add_argument(
-        "--development", action="store_true", help="also what tests need"
+    add("migrate", _migrate, "bring the database up to date").add_argument(
+        "--plan", action="store_true", help="only say what would be done, and to how many rows"
     )
+    add("doctor", _doctor, "look whether all is well; ends with 1 where something is wrong")
+    setup = add("setup", _setup, "install and build, and make the database; start nothing")
+    setup.add_argument("--development", action="store_true", help="also what tests need")
+    setup.add_argument("--only-install", action="store_true", help="leave the database alone, as for an image")
     others: tuple[tuple[str, Callable[[argparse.Namespace], int], str], ...] = (
         (
             "test",
@@ -183,29 +237,37 @@ def _parser() -> argparse.ArgumentParser:
             _managed("check_store"),
             "read every stored file; tell what is damaged or missing; --mend makes again what can be",
         ),
+        ("backup", _unprepared("backup"), "copy everything of the studio into a folder, while it runs: backup FOLDER"),
+        ("restore", _unprepared("restore"), "put a backup into an empty studio: restore FOLDER [NAME]"),
+        ("verify", _unprepared("verify"), "read a backup through: verify FOLDER [NAME]"),
         ("project", _managed("project"), "projects: list; export NAME -o FOLDER --stills png --clips h264 --luts cube ..."),
         ("generate", _generate, "write everything that is made from code"),
         ("format", developing.write_formatted, "format the code of both languages"),
     )
     for name, run, text in others:
         add(name, run, text)
-    for name in CORE:
+    for name in (*CORE, REMOTE):
         commands.add_parser(name, help=f"without a server; see ./saucer {name} --help", add_help=False)
     return parser
 
 
-PASSED_ON = ("test", "mutate", "bench", "shots", "people", "project", "sweep", "check")
+PASSED_ON = ("test", "mutate", "bench", "shots", "people", "project", "sweep", "check", "backup", "restore", "verify")
+
+
+OWN_HELP = ("people", "project", "backup", "restore", "verify")
+"""Of these commands the studio's own says what they take."""
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
     words = list(sys.argv[1:] if arguments is None else arguments)
     try:
-        if words and words[0] in CORE:
+        load_options()
+        if words and words[0] in (*CORE, REMOTE):
             install.core_only()
-            return install.run_python(["-m", "saucer.core.commands.main", *words], replace=True)
+            return install.run_python(["-m", "saucer.command", *words], replace=True)
         passed_on = (
             words[1:]
-            if words and words[0] in PASSED_ON and (words[0] in ("people", "project") or words[1:2] not in (["-h"], ["--help"]))
+            if words and words[0] in PASSED_ON and (words[0] in OWN_HELP or words[1:2] not in (["-h"], ["--help"]))
             else []
         )
         given = _parser().parse_args(words[: len(words) - len(passed_on)])

@@ -13,6 +13,7 @@ from logging.handlers import RotatingFileHandler
 from pathlib import Path
 from typing import Any
 
+from saucer import options
 from saucer.launch.console import Stop
 
 ROOT = Path(__file__).resolve().parents[3]
@@ -21,6 +22,24 @@ VENV = VAR / "venv"
 LOGS = VAR / "log"
 WEB = ROOT / "web"
 PYTHON = VENV / "bin" / "python"
+
+
+def setting(name: str) -> Any:
+    """A setting of the table (saucer.options). Raises: Stop for one that cannot be used"""
+    try:
+        return options.value(name)
+    except options.OptionError as error:
+        raise Stop(str(error)) from None
+
+
+def load_options() -> None:
+    """What the file of settings says, into the environment, which all that is started has. Raises: Stop for what cannot be used"""
+    try:
+        options.load(VAR)
+        for option in options.TABLE:
+            options.value(option.name)
+    except options.OptionError as error:
+        raise Stop(str(error)) from None
 
 
 def rotating_log(name: str) -> RotatingFileHandler:

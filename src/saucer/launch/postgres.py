@@ -10,12 +10,14 @@ import shutil
 import socket
 import subprocess
 import tempfile
+import time
+import urllib.parse
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
 from saucer.launch import system
 from saucer.launch.console import Stop, say
-from saucer.launch.places import LOGS, VAR, read_local, write_local
+from saucer.launch.places import LOGS, VAR, read_local, setting, write_local
 from saucer.launch.processes import Pauses
 
 # PostgreSQL refuses to run as root; Debian's package brings this account.
@@ -179,8 +181,25 @@ def answers() -> bool:
         return probe.connect_ex((database["host"], database["port"])) == 0
 
 
+OTHER_WAITED_FOR = 60.0
+"""Seconds: database and program are often started together."""
+
+
+def _wait_for_other() -> None:
+    """Raises: Stop where nothing listens at the address in time"""
+    address = urllib.parse.urlsplit(setting("DATABASE_URL"))
+    host, port = address.hostname or "127.0.0.1", address.port or 5432
+    end = time.monotonic() + OTHER_WAITED_FOR
+    while True:
+        with contextlib.suppress(OSError), socket.create_connection((host, port), timeout=5):
+            return
+        if time.monotonic() > end:
+            raise Stop(f"No database answers at {host}:{port}, which SAUCER_DATABASE_URL names.")
+        time.sleep(1)
+
+
 class Tending:
-    """Starts PostgreSQL again when it has ended, after a pause that grows."""
+    """Starts PostgreSQL again when it has ended, after a pause that grows. One that is not ours is for others to tend."""
 
     EVERY = 2.0
 
@@ -188,7 +207,7 @@ class Tending:
         self._pauses, self._next = Pauses(), 0.0
 
     def __call__(self, now: float) -> None:
-        if now < self._next:
+        if now < self._next or setting("DATABASE_URL"):
             return
         self._next = now + self.EVERY
         if self._pauses.due is None and not answers():
@@ -222,7 +241,15 @@ def _user() -> Iterator[Callable[[], bool]]:
 
 @contextlib.contextmanager
 def started() -> Iterator[None]:
-    """PostgreSQL running for as long as the block. The last one who uses it stops it, also where whoever started it was killed."""
+    """PostgreSQL running for as long as the block. The last one who uses it stops it, also where whoever started it was killed.
+
+    Where another is named (SAUCER_DATABASE_URL) there is none of ours; it is waited for.
+    """
+    if setting("DATABASE_URL"):
+        read_local()  # made where it is missing: it holds more than the database's address
+        _wait_for_other()
+        yield
+        return
     with _user() as is_last, _started(is_last):
         yield
 

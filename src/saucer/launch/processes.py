@@ -8,6 +8,7 @@ import ipaddress
 import logging
 import os
 import resource
+import shutil
 import signal
 import socket
 import subprocess
@@ -21,7 +22,7 @@ from pathlib import Path
 from types import FrameType
 
 from saucer.launch.console import Stop, say
-from saucer.launch.places import BESIDE_OTHERS, LOGS, PYTHON, ROOT, child_environment, rotating_log
+from saucer.launch.places import BESIDE_OTHERS, LOGS, PYTHON, ROOT, VAR, child_environment, rotating_log, setting
 
 STILL_AFTER, LONGEST_START = 60.0, 900.0
 """Seconds without any work done by what is started, after which it counts as stuck; and the longest that a start may take."""
@@ -29,8 +30,6 @@ TOLD_EVERY = 15.0
 NICE, AUTOGROUP = 10, Path("/proc/self/autogroup")
 LOADED = 3 << 30
 """Addresses, in bytes, that a worker has before it does anything: libraries, and what is kept for threads."""
-SERVER_WORKERS, SERVER_THREADS = 2, 24
-"""Threads wait for their turn in a lane (studio/common/lanes.py), so there are many more of them than work at once."""
 PAUSES = (1.0, 2.0, 4.0, 8.0, 15.0, 30.0, 60.0)
 """Seconds before something that ended is started again, the longer the more often it has ended in a row."""
 SILENT_AFTER = 30.0
@@ -39,6 +38,7 @@ SIGN = "SAUCER_SIGN"
 """The number of the pipe on which a process gives signs of life (studio/site/alive.py)."""
 STEADY_AFTER = 120.0
 """Seconds after which something that runs counts as well, and the next pause is the shortest again."""
+COUNTED = VAR / "metrics"
 
 
 def _die_with_parent() -> None:
@@ -59,9 +59,9 @@ def _give_way() -> None:
 
 def worker_memory() -> int:
     """Bytes of addresses that a worker may have; a job that wants more fails, in words. SAUCER_WORKER_GB says it otherwise."""
-    told = os.environ.get("SAUCER_WORKER_GB", "")
-    if told.isdigit() and int(told):
-        return int(told) << 30
+    said = setting("WORKER_GB")
+    if said.isdigit() and int(said):
+        return int(said) << 30
     whole = os.sysconf("SC_PHYS_PAGES") * os.sysconf("SC_PAGE_SIZE")
     return LOADED + max(2 << 30, whole // 2)
 
@@ -261,16 +261,32 @@ def require_port(address: str, port: int) -> None:
             raise Stop(f"Port {port} is taken by another program. End it, or choose another: --port {port + 1}") from None
 
 
+def begin_counting() -> None:
+    """What server processes count lies in files of their own, which all of them answer from (/metrics); those of before count no more."""
+    shutil.rmtree(COUNTED, ignore_errors=True)
+    COUNTED.mkdir(parents=True)
+    os.environ["PROMETHEUS_MULTIPROC_DIR"] = str(COUNTED)
+
+
 def server_arguments(port: int, address: str = "127.0.0.1") -> list[str]:
     host = f"[{address}]" if ":" in address else address
     return [
         "-m", "gunicorn", "--no-control-socket", "--config", "python:saucer.studio.site.gunicorn", "--bind", f"{host}:{port}",
-        "--workers", str(SERVER_WORKERS), "--threads", str(SERVER_THREADS), "saucer.studio.site.wsgi",
+        "--workers", str(setting("WEB_PROCESSES")), "--threads", str(setting("WEB_THREADS")), "saucer.studio.site.wsgi",
     ]  # fmt: skip
 
 
 def worker_arguments() -> list[str]:
-    return ["-m", "saucer.studio", "procrastinate", "worker", "--concurrency", "2", "--delete-jobs", "successful"]
+    return [
+        "-m",
+        "saucer.studio",
+        "procrastinate",
+        "worker",
+        "--concurrency",
+        str(setting("WORKER_JOBS")),
+        "--delete-jobs",
+        "successful",
+    ]
 
 
 def wait_until_up(group: Group, port: int, address: str = "127.0.0.1") -> None:

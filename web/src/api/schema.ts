@@ -4,6 +4,46 @@
  */
 
 export interface paths {
+    "/api/activity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Activity
+         * @description A hundred lines, the newest first.
+         */
+        get: operations["saucer_studio_people_activity_api_list_activity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activity.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Activity
+         * @description The newest 50,000 lines, for a spreadsheet.
+         */
+        get: operations["saucer_studio_people_activity_api_export_activity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bake/fidelity": {
         parameters: {
             query?: never;
@@ -734,6 +774,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/forgotten": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Forgot Password
+         * @description The answer and its time are the same whether there is such an account or not: a worker looks for it, and mails a link.
+         */
+        post: operations["saucer_studio_people_links_api_forgot_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -816,6 +876,27 @@ export interface paths {
          * @description One that failed or was cancelled, once more; parts of it that are done stay done.
          */
         post: operations["saucer_studio_jobs_api_restart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/links/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Link */
+        get: operations["saucer_studio_people_links_api_read_link"];
+        put?: never;
+        /**
+         * Use Link
+         * @description Who comes by it is signed in, after their second factor where they have one.
+         */
+        post: operations["saucer_studio_people_links_api_use_link"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1547,6 +1628,137 @@ export interface paths {
         /** Mark Seen */
         post: operations["saucer_studio_catalogue_review_api_mark_seen"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Own */
+        get: operations["saucer_studio_people_own_api_read_own"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Describe Own */
+        patch: operations["saucer_studio_people_own_api_describe_own"];
+        trace?: never;
+    };
+    "/api/own/code.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Draw Code
+         * @description What a telephone takes the secret of a code app from that is being set up (/api/auth/factors/totp gives it in letters).
+         */
+        get: operations["saucer_studio_people_own_api_draw_code"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Password
+         * @description All other sessions end.
+         */
+        post: operations["saucer_studio_people_own_api_change_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Sessions */
+        get: operations["saucer_studio_people_own_api_list_sessions"];
+        put?: never;
+        post?: never;
+        /**
+         * End Other Sessions
+         * @description All but this one.
+         */
+        delete: operations["saucer_studio_people_own_api_end_other_sessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/sessions/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End Session */
+        delete: operations["saucer_studio_people_own_api_end_session"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Tokens */
+        get: operations["saucer_studio_people_own_api_list_tokens"];
+        put?: never;
+        /** Make Token */
+        post: operations["saucer_studio_people_own_api_make_token"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/tokens/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Revoke Token */
+        delete: operations["saucer_studio_people_own_api_revoke_token"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3134,9 +3346,15 @@ export interface paths {
         /** Read Session */
         get: operations["saucer_studio_people_api_read_session"];
         put?: never;
-        /** Sign In */
+        /**
+         * Sign In
+         * @description Where a second factor is set up the answer has no person yet, and says what is waited for: it goes on at /api/auth.
+         */
         post: operations["saucer_studio_people_api_sign_in"];
-        /** Sign Out */
+        /**
+         * Sign Out
+         * @description Also who is between password and second factor: it begins anew.
+         */
         delete: operations["saucer_studio_people_api_sign_out"];
         options?: never;
         head?: never;
@@ -3313,6 +3531,317 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studio": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Studio */
+        get: operations["saucer_studio_people_team_api_read_studio"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change Studio */
+        patch: operations["saucer_studio_people_team_api_change_studio"];
+        trace?: never;
+    };
+    "/api/studio/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Everybodys Jobs */
+        get: operations["saucer_studio_site_running_api_list_everybodys_jobs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studio/jobs/{job}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancel Anybodys Job */
+        post: operations["saucer_studio_site_running_api_cancel_anybodys_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studio/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Measure Room */
+        get: operations["saucer_studio_site_running_api_measure_room"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studio/well": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tell Whether Well */
+        get: operations["saucer_studio_site_running_api_tell_whether_well"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Team */
+        get: operations["saucer_studio_people_team_api_list_team"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/invites": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Invite */
+        post: operations["saucer_studio_people_team_api_invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/invites/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take Invite Back */
+        delete: operations["saucer_studio_people_team_api_take_invite_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/services": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Service
+         * @description An account for a program, which comes by tokens only.
+         */
+        post: operations["saucer_studio_people_team_api_add_service"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/{username}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Member */
+        get: operations["saucer_studio_people_team_api_read_member"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change Member */
+        patch: operations["saucer_studio_people_team_api_change_member"];
+        trace?: never;
+    };
+    "/api/team/{username}/hand-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hand Over */
+        post: operations["saucer_studio_people_team_api_hand_over"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/{username}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give Password Link */
+        post: operations["saucer_studio_people_team_api_give_password_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/{username}/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget Second Factor */
+        delete: operations["saucer_studio_people_team_api_forget_second_factor"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/{username}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End Member Sessions */
+        delete: operations["saucer_studio_people_team_api_end_member_sessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/{username}/sessions/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End Member Session */
+        delete: operations["saucer_studio_people_team_api_end_member_session"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/{username}/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make Service Token */
+        post: operations["saucer_studio_people_team_api_make_service_token"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/{username}/tokens/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Revoke Member Token */
+        delete: operations["saucer_studio_people_team_api_revoke_member_token"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/{username}/unlock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Unlock Member */
+        post: operations["saucer_studio_people_team_api_unlock_member"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tools": {
         parameters: {
             query?: never;
@@ -3389,6 +3918,93 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AccountIn
+         * @description What is none stays as it is.
+         */
+        AccountIn: {
+            /** Email */
+            email?: string | null;
+            /** Full Name */
+            full_name?: string | null;
+            /** Is Active */
+            is_active?: boolean | null;
+            role?: components["schemas"]["Role"] | null;
+        };
+        /** AccountMore */
+        AccountMore: {
+            /** Lately */
+            lately: components["schemas"]["DoneLately"][];
+            /** Sessions */
+            sessions: components["schemas"]["SessionShown"][];
+            /** Tokens */
+            tokens: components["schemas"]["TokenOut"][];
+        };
+        /**
+         * AccountOut
+         * @description held: by too many failed tries to sign in; owns: how much of each kind, in words that name it
+         */
+        AccountOut: {
+            /** Email */
+            email: string;
+            /** Factors */
+            factors: ("totp" | "recovery_codes" | "webauthn")[];
+            /** Is Active */
+            is_active: boolean;
+            /** Is Held */
+            is_held: boolean;
+            /** Is Service */
+            is_service: boolean;
+            /** Name */
+            name: string;
+            /** Owns */
+            owns: {
+                [key: string]: number;
+            };
+            role: components["schemas"]["Role"];
+            /** Seen */
+            seen: string | null;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Tokens */
+            tokens: number;
+            /** Username */
+            username: string;
+        };
+        /**
+         * ActivityLine
+         * @description who: none for the server itself; address: of the network it was asked from; token: by whose name it was done
+         */
+        ActivityLine: {
+            /** About */
+            about: string;
+            /** About Id */
+            about_id: number | null;
+            /** Action */
+            action: string;
+            /** Address */
+            address: string | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Data */
+            data: {
+                [key: string]: unknown;
+            };
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Token */
+            token: string;
+            /** Who */
+            who: string | null;
+        };
         /** ActivityOut */
         ActivityOut: {
             /** Action */
@@ -3404,6 +4020,18 @@ export interface components {
             data: {
                 [key: string]: unknown;
             };
+        };
+        /** ActivityPage */
+        ActivityPage: {
+            /**
+             * Actions
+             * @description what was ever done; with the first page
+             */
+            actions: string[];
+            /** Has More */
+            has_more: boolean;
+            /** Lines */
+            lines: components["schemas"]["ActivityLine"][];
         };
         /** AdviceIn */
         AdviceIn: {
@@ -4763,6 +5391,21 @@ export interface components {
             pictures: number[];
         };
         /**
+         * DoneLately
+         * @description Something that a person did.
+         */
+        DoneLately: {
+            /** About */
+            about: string;
+            /** Action */
+            action: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
          * DoneOut
          * @description undo: by which it is taken back, null where nothing was changed; left: codes of shots that somebody has changed since
          */
@@ -5222,6 +5865,14 @@ export interface components {
             timecode: string;
             /** Variable */
             variable: boolean;
+        };
+        /** Forgotten */
+        Forgotten: {
+            /**
+             * Name
+             * @description of the account, or its mail address
+             */
+            name: string;
         };
         /**
          * FormatChoice
@@ -5874,6 +6525,16 @@ export interface components {
                 number
             ];
         };
+        /** HandOver */
+        HandOver: {
+            /** To */
+            to: string;
+        };
+        /** HandedOver */
+        HandedOver: {
+            /** Count */
+            count: number;
+        };
         /** HealthOut */
         HealthOut: {
             /** Findings */
@@ -6023,6 +6684,42 @@ export interface components {
             name: string;
             /** P99 */
             p99: number[];
+        };
+        /** InviteIn */
+        InviteIn: {
+            /**
+             * Email
+             * @default
+             */
+            email?: string;
+            /**
+             * Full Name
+             * @default
+             */
+            full_name?: string;
+            role: components["schemas"]["Role"];
+        };
+        /** InviteOut */
+        InviteOut: {
+            /** By */
+            by: string;
+            /** Email */
+            email: string;
+            /** Full Name */
+            full_name: string;
+            /** Id */
+            id: number;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            role: components["schemas"]["Role"];
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
         };
         /**
          * IsolateHue
@@ -6384,6 +7081,60 @@ export interface components {
              * @default 1
              */
             strength?: number;
+        };
+        /**
+         * LinkIn
+         * @description studio: its name, with the first account only
+         */
+        LinkIn: {
+            /**
+             * Full Name
+             * @default
+             */
+            full_name?: string;
+            /** Password */
+            password: string;
+            /**
+             * Studio
+             * @default
+             */
+            studio?: string;
+            /**
+             * Username
+             * @default
+             */
+            username?: string;
+        };
+        /**
+         * LinkMade
+         * @description path: of the link within the studio, told this once
+         */
+        LinkMade: {
+            /** Mailed To */
+            mailed_to: string;
+            /** Path */
+            path: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
+        /**
+         * LinkOut
+         * @description What a link is for. username: whose password it sets; none where it makes an account
+         */
+        LinkOut: {
+            /** Full Name */
+            full_name: string;
+            /** Password Rules */
+            password_rules: string[];
+            purpose: components["schemas"]["Purpose"];
+            role: components["schemas"]["Role"];
+            /** Studio */
+            studio: string;
+            /** Username */
+            username: string | null;
         };
         /**
          * Listed
@@ -7103,6 +7854,34 @@ export interface components {
             /** Scene */
             scene: string;
         };
+        /** NewToken */
+        NewToken: {
+            /** Id */
+            id: number;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Name */
+            name: string;
+            /** Scopes */
+            scopes: components["schemas"]["Scope"][];
+            /**
+             * Secret
+             * @description told this once
+             */
+            secret: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** Used */
+            used: string | null;
+            /** Used From */
+            used_from: string | null;
+        };
         /**
          * NoticeAbout
          * @enum {string}
@@ -7232,6 +8011,30 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /** OwnIn */
+        OwnIn: {
+            /** Email */
+            email?: string | null;
+            /** Full Name */
+            full_name?: string | null;
+        };
+        /** OwnOut */
+        OwnOut: {
+            /** Email */
+            email: string;
+            /** Full Name */
+            full_name: string;
+            /** Password Rules */
+            password_rules: string[];
+            role: components["schemas"]["Role"];
+            /**
+             * Scopes
+             * @description what a token may reach at most
+             */
+            scopes: components["schemas"]["Scope"][];
+            /** Username */
+            username: string;
         };
         /**
          * PackChoice
@@ -7384,10 +8187,31 @@ export interface components {
             path?: string;
         };
         /**
+         * PartOut
+         * @description key: name of an account, number of a project
+         */
+        PartOut: {
+            /** Bytes */
+            bytes: number;
+            /** Files */
+            files: number;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * PassOn
          * @enum {string}
          */
         PassOn: "yes" | "no" | "unknown";
+        /** PasswordIn */
+        PasswordIn: {
+            /** Current */
+            current: string;
+            /** New */
+            new: string;
+        };
         /**
          * PathsIn
          * @description hold: where a sequence lacks a frame, the one before stands in its place; else it is refused
@@ -7873,6 +8697,11 @@ export interface components {
             words?: string;
         };
         /**
+         * Purpose
+         * @enum {string}
+         */
+        Purpose: "first" | "invite" | "password";
+        /**
          * Range
          * @description out = output_black + t**(1 / gamma) (output_white - output_black), t = (in - input_black) / (input_white - input_black).
          */
@@ -8064,6 +8893,27 @@ export interface components {
          */
         Role: "viewer" | "designer" | "curator" | "admin";
         /**
+         * RoomOut
+         * @description Of each list the largest first; a file that serves two is counted with both
+         */
+        RoomOut: {
+            /** Bytes */
+            bytes: number;
+            /** Files */
+            files: number;
+            /**
+             * Free
+             * @description of the disk
+             */
+            free: number | null;
+            /** Kinds */
+            kinds: components["schemas"]["PartOut"][];
+            /** People */
+            people: components["schemas"]["PartOut"][];
+            /** Projects */
+            projects: components["schemas"]["PartOut"][];
+        };
+        /**
          * Row
          * @description A row as it stands, corrections included. entry: what it was kept as
          */
@@ -8233,6 +9083,11 @@ export interface components {
             /** Scenes */
             scenes: number[];
         };
+        /**
+         * Scope
+         * @enum {string}
+         */
+        Scope: "read" | "bring in" | "design" | "publish";
         /** ScopesIn */
         ScopesIn: {
             /**
@@ -8258,6 +9113,11 @@ export interface components {
             /** Step */
             step: number[][];
         };
+        /**
+         * SecondFactor
+         * @enum {string}
+         */
+        SecondFactor: "nobody" | "leaders" | "everybody";
         /** SeenIn */
         SeenIn: {
             /** Up To */
@@ -8279,8 +9139,32 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** ServiceIn */
+        ServiceIn: {
+            /**
+             * Full Name
+             * @default
+             */
+            full_name?: string;
+            /** Name */
+            name: string;
+            /** @default viewer */
+            role?: components["schemas"]["Role"];
+        };
         /** SessionOut */
         SessionOut: {
+            /**
+             * Lacks Second
+             * @description the studio asks for a second factor that is not set up: nothing else may be done before
+             * @default false
+             */
+            lacks_second?: boolean;
+            /**
+             * Mail
+             * @description are links for new passwords mailed?
+             * @default false
+             */
+            mail?: boolean;
             /**
              * May
              * @description what the person may do anywhere
@@ -8301,6 +9185,36 @@ export interface components {
              * @enum {string}
              */
             view?: "plain" | "soft";
+            /**
+             * Waits For
+             * @description with which of these the one who is signing in goes on
+             * @default []
+             */
+            waits_for?: ("totp" | "recovery_codes" | "webauthn")[];
+        };
+        /**
+         * SessionShown
+         * @description Where somebody is signed in. address: of the network
+         */
+        SessionShown: {
+            /** Address */
+            address: string;
+            /** Browser */
+            browser: string;
+            /** Id */
+            id: number;
+            /** Is This */
+            is_this: boolean;
+            /**
+             * Seen
+             * Format: date-time
+             */
+            seen: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
         };
         /** SettleIn */
         SettleIn: {
@@ -9048,6 +9962,18 @@ export interface components {
             /** Shows */
             shows: string;
         };
+        /** StudioIn */
+        StudioIn: {
+            /** Name */
+            name?: string | null;
+            second_factor?: components["schemas"]["SecondFactor"] | null;
+        };
+        /** StudioOut */
+        StudioOut: {
+            /** Name */
+            name: string;
+            second_factor: components["schemas"]["SecondFactor"];
+        };
         /**
          * SwitchIn
          * @description layer: by its number, as the project tells it
@@ -9087,6 +10013,41 @@ export interface components {
             /** Pictures */
             pictures: number[];
         };
+        /** TeamJob */
+        TeamJob: {
+            /** Attempts */
+            attempts: number;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Finished */
+            finished: string | null;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Person */
+            person: string;
+            /** Problem */
+            problem: string;
+            /** Progress */
+            progress: number;
+            state: components["schemas"]["State"];
+        };
+        /** TeamOut */
+        TeamOut: {
+            /** Invites */
+            invites: components["schemas"]["InviteOut"][];
+            /**
+             * Mail
+             * @description can links be mailed?
+             */
+            mail: boolean;
+            /** Members */
+            members: components["schemas"]["AccountOut"][];
+        };
         /** TimelineOut */
         TimelineOut: {
             /** Events */
@@ -9120,6 +10081,44 @@ export interface components {
              * @default 0
              */
             lightness?: number;
+        };
+        /**
+         * TokenIn
+         * @description until: the day on which it ends
+         */
+        TokenIn: {
+            /** Name */
+            name: string;
+            /** Scopes */
+            scopes: components["schemas"]["Scope"][];
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+        };
+        /** TokenOut */
+        TokenOut: {
+            /** Id */
+            id: number;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Name */
+            name: string;
+            /** Scopes */
+            scopes: components["schemas"]["Scope"][];
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** Used */
+            used: string | null;
+            /** Used From */
+            used_from: string | null;
         };
         /**
          * Told
@@ -9603,6 +10602,36 @@ export interface components {
             words: string;
         };
         /**
+         * Wanted
+         * @description Which of the activity. words: in what it is about, who did it, or what was done; until: the day included
+         */
+        Wanted: {
+            /**
+             * Action
+             * @default
+             */
+            action?: string;
+            /**
+             * Before
+             * @description older than the line of this number: for the next page
+             */
+            before?: number | null;
+            /**
+             * Person
+             * @default
+             */
+            person?: string;
+            /** Since */
+            since?: string | null;
+            /** Until */
+            until?: string | null;
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
+        };
+        /**
          * WantedIn
          * @description What the wall is narrowed by. Of each, any that is named will do; of tags all must be there.
          */
@@ -9737,6 +10766,22 @@ export interface components {
             strength?: number;
         };
         /**
+         * WellOut
+         * @description What is wrong with each part, empty for nothing. backup: when the last one was made
+         */
+        WellOut: {
+            /** Backup */
+            backup: string | null;
+            /** Database */
+            database: string;
+            /** Store */
+            store: string;
+            /** Version */
+            version: string;
+            /** Worker */
+            worker: string;
+        };
+        /**
          * WhiteBalance
          * @description The encoding's white is moved by so many mired along the locus (positive: warmer) and so much Duv across it (positive: green).
          *
@@ -9831,6 +10876,60 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    saucer_studio_people_activity_api_list_activity: {
+        parameters: {
+            query?: {
+                person?: string;
+                action?: string;
+                words?: string;
+                since?: string | null;
+                until?: string | null;
+                /** @description older than the line of this number: for the next page */
+                before?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActivityPage"];
+                };
+            };
+        };
+    };
+    saucer_studio_people_activity_api_export_activity: {
+        parameters: {
+            query?: {
+                person?: string;
+                action?: string;
+                words?: string;
+                since?: string | null;
+                until?: string | null;
+                /** @description older than the line of this number: for the next page */
+                before?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     saucer_studio_baking_api_fidelity: {
         parameters: {
             query?: never;
@@ -10988,6 +12087,28 @@ export interface operations {
             };
         };
     };
+    saucer_studio_people_links_api_forgot_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Forgotten"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     saucer_studio_jobs_api_list_jobs: {
         parameters: {
             query?: never;
@@ -11090,6 +12211,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_people_links_api_read_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_people_links_api_use_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
                 };
             };
         };
@@ -12029,6 +13198,212 @@ export interface operations {
                 "application/json": components["schemas"]["SeenIn"];
             };
         };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_people_own_api_read_own: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_people_own_api_describe_own: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_people_own_api_draw_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_people_own_api_change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_people_own_api_list_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionShown"][];
+                };
+            };
+        };
+    };
+    saucer_studio_people_own_api_end_other_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_people_own_api_end_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_people_own_api_list_tokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_people_own_api_make_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewToken"];
+                };
+            };
+        };
+    };
+    saucer_studio_people_own_api_revoke_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description No Content */
             204: {
@@ -14714,6 +16089,438 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["StartOut"];
                 };
+            };
+        };
+    };
+    saucer_studio_people_team_api_read_studio: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudioOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_people_team_api_change_studio: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudioIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudioOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_site_running_api_list_everybodys_jobs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamJob"][];
+                };
+            };
+        };
+    };
+    saucer_studio_site_running_api_cancel_anybodys_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_site_running_api_measure_room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_site_running_api_tell_whether_well: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WellOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_people_team_api_list_team: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_people_team_api_invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InviteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkMade"];
+                };
+            };
+        };
+    };
+    saucer_studio_people_team_api_take_invite_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_people_team_api_add_service: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ServiceIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_people_team_api_read_member: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                username: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountMore"];
+                };
+            };
+        };
+    };
+    saucer_studio_people_team_api_change_member: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                username: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccountIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_people_team_api_hand_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                username: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandOver"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandedOver"];
+                };
+            };
+        };
+    };
+    saucer_studio_people_team_api_give_password_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                username: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkMade"];
+                };
+            };
+        };
+    };
+    saucer_studio_people_team_api_forget_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                username: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_people_team_api_end_member_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                username: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_people_team_api_end_member_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                username: string;
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_people_team_api_make_service_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                username: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewToken"];
+                };
+            };
+        };
+    };
+    saucer_studio_people_team_api_revoke_member_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                username: string;
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_people_team_api_unlock_member: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                username: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -13,7 +13,7 @@ from saucer.studio.boards import rules
 from saucer.studio.boards.models import Board, Choice
 from saucer.studio.catalogue.find import listing
 from saucer.studio.common.reading import tell_each
-from saucer.studio.people.access import designer
+from saucer.studio.people.access import designer, personal
 from saucer.studio.people.models import Person
 from saucer.studio.people.rules import may_change
 from saucer.studio.people.signed_in import person_of
@@ -132,7 +132,7 @@ def change(request: HttpRequest, pk: int, given: BoardChange) -> BoardOut:
     return _out(rules.change(person, pk, given.seen, wanted), person)
 
 
-@router.put("/{pk}/verdicts/{entry}", response={204: None})
+@router.put("/{pk}/verdicts/{entry}", response={204: None}, auth=personal())
 def judge(request: HttpRequest, pk: int, entry: int, given: VerdictIn) -> Status[None]:
     """One's own; also a viewer has one."""
     rules.judge(person_of(request), pk, entry, given.choice, given.note)

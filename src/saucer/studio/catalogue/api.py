@@ -14,7 +14,7 @@ from saucer.studio.catalogue.find import listing
 from saucer.studio.catalogue.models import Entry, Kind, PassOn, VersionState
 from saucer.studio.catalogue.order import many, tags
 from saucer.studio.catalogue.words import Author, CategoryPath, Licence, Name, Note, Source, TagName, Until
-from saucer.studio.people.access import curator, designer
+from saucer.studio.people.access import curator, designer, personal
 from saucer.studio.people.models import Person
 from saucer.studio.people.rules import may_change
 from saucer.studio.people.signed_in import person_of
@@ -205,7 +205,7 @@ def list_uses(request: HttpRequest, kind: Kind, pk: int) -> list[UseOut]:
     return [UseOut(**vars(use)) for use in uses.list_uses(rules.find(kind, pk))]
 
 
-@router.put("/{kind}/{pk}/favourite", response={204: None})
+@router.put("/{kind}/{pk}/favourite", response={204: None}, auth=personal())
 def mark(request: HttpRequest, kind: Kind, pk: int, given: FavouriteIn) -> Status[None]:
     rules.mark_favourite(person_of(request), kind, pk, given.favourite)
     return Status(204, None)

@@ -6,6 +6,7 @@ The limits are of one server process; its other threads stay free for requests t
 from __future__ import annotations
 
 import inspect
+import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
@@ -13,10 +14,18 @@ from functools import wraps
 from threading import Event, Lock
 from typing import Any, ParamSpec, TypeVar
 
+from prometheus_client import Histogram
+
 from saucer.studio.common.refusals import TooMany
 
 Given = ParamSpec("Given")
 Result = TypeVar("Result")
+WAITS = Histogram(
+    "saucer_turn_seconds",
+    "How long somebody waited for their turn, by lane",
+    ["lane"],
+    buckets=(0.001, 0.01, 0.05, 0.1, 0.5, 1, 5, 20, 60),
+)
 BUSY = "The server is busy with what others asked for. Try again in a moment."
 
 
@@ -27,10 +36,10 @@ class _Ticket:
 
 
 class Lane:
-    """width: how many work at once; patience: seconds that somebody waits for their turn"""
+    """name: for who watches; width: how many work at once; patience: seconds that somebody waits for their turn"""
 
-    def __init__(self, width: int, patience: float) -> None:
-        self._width, self._patience = width, patience
+    def __init__(self, name: str, width: int, patience: float) -> None:
+        self._name, self._width, self._patience = name, width, patience
         self._lock = Lock()
         self._working: list[object] = []
         self._waiting: list[_Ticket] = []
@@ -38,7 +47,7 @@ class Lane:
     @contextmanager
     def turn(self, who: object) -> Iterator[None]:
         """Raises: TooMany, when it takes too long to be one's turn"""
-        ticket = _Ticket(who)
+        ticket, begun = _Ticket(who), time.perf_counter()
         with self._lock:
             self._waiting.append(ticket)
             self._call_next()
@@ -47,6 +56,7 @@ class Lane:
                 if not ticket.called.is_set():
                     self._waiting.remove(ticket)
                     raise TooMany(BUSY)
+        WAITS.labels(self._name).observe(time.perf_counter() - begun)
         try:
             yield
         finally:
@@ -76,10 +86,10 @@ class Lane:
         return in_turn
 
 
-FRAMES = Lane(width=1, patience=20)
+FRAMES = Lane("frames", width=1, patience=20)
 """What is looked at while it is dragged: tens of milliseconds each. One at once in a process: its kernels take all cores as it is, and what
 is light finds the interpreter free (measured with twenty people: answers about jobs in two thirds of the time, frames as fast)."""
-MEDIA = Lane(width=2, patience=60)
+MEDIA = Lane("media", width=2, patience=60)
 """What reads folders in place: a disk that does not answer holds up those who wait for it, and nobody else."""
-HEAVY = Lane(width=2, patience=60)
+HEAVY = Lane("heavy", width=2, patience=60)
 """What takes seconds: files brought in or packed, fidelity, health, charts. Drags go on beside it."""

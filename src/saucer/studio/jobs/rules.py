@@ -20,6 +20,7 @@ from pydantic import BaseModel, ConfigDict
 from saucer.core.errors import SaucerError
 from saucer.studio.common.models import Blob
 from saucer.studio.common.refusals import NotFound, NotPossible, Refusal
+from saucer.studio.common.tracing import request_number
 from saucer.studio.jobs.models import Job, State
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import require
@@ -139,7 +140,9 @@ def may_restart(job: Job) -> bool:
 def _queue(pk: int, kind: str) -> None:
     how = _KINDS[kind]
     lock = {"lock": f"{kind} alone"} if how.alone else {}
-    app.configure_task(TASK, queue=QUEUE, priority=LATER if how.gives_way else 0, allow_unknown=True, **lock).defer(job=pk)
+    app.configure_task(TASK, queue=QUEUE, priority=LATER if how.gives_way else 0, allow_unknown=True, **lock).defer(
+        job=pk, request=request_number.get()
+    )
 
 
 def restart(person: Person, pk: int) -> Job:
@@ -242,6 +245,7 @@ def perform(pk: int) -> None:
         if job.parent_id is not None:
             _follow(job.parent_id)
 
+    log.info("job begins", extra={"kind": job.kind, "person": job.person.username if job.person else "", "attempt": job.attempts})
     try:
         result = kind.work(job, kind.parameters.model_validate(job.parameters), report)
         _end(pk, State.DONE, result=result.model_dump(mode="json"), progress=1.0)
@@ -273,6 +277,7 @@ def settle(job: Job, result: JobResult) -> JobResult:
 
 def _end(pk: int, state: State, **fields: Any) -> None:
     Job.objects.filter(pk=pk, state=State.RUNNING).update(state=state, finished=timezone.now(), **fields)
+    log.info("job ends", extra={"state": state.value, "problem": fields.get("problem", "")})
     parent = Job.objects.filter(pk=pk).values_list("parent", flat=True).first()
     if parent is not None:
         _part_ended(parent)

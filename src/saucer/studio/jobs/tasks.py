@@ -5,6 +5,7 @@ from __future__ import annotations
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
+from saucer.studio.common.tracing import numbered
 from saucer.studio.jobs import rules
 
 SILENT_AFTER = 30.0
@@ -12,8 +13,10 @@ SILENT_AFTER = 30.0
 
 
 @app.task(name=rules.TASK, queue=rules.QUEUE, retry=RetryStrategy(max_attempts=3, wait=2))
-def run_job(job: int) -> None:
-    rules.perform(job)
+def run_job(job: int, request: str = "") -> None:
+    """request: number of the one that asked for it, for the log"""
+    with numbered(request, job=job):
+        rules.perform(job)
 
 
 @app.periodic(cron="* * * * *")

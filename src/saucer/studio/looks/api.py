@@ -28,7 +28,7 @@ from saucer.studio.looks import bringing, presence, rules
 from saucer.studio.looks.models import LookDraft
 from saucer.studio.luts.rights import Thing, contents_of
 from saucer.studio.luts.rules import at_hand
-from saucer.studio.people.access import designer, file_of
+from saucer.studio.people.access import designer, file_of, intake, personal
 from saucer.studio.people.signed_in import person_of
 
 router = Router(tags=["looks"])
@@ -121,7 +121,7 @@ def create(request: HttpRequest, look: Look) -> LookOut:
     return _out(rules.create(person_of(request), look), request)
 
 
-@router.post("/file", response=LookOut, auth=designer("bring in looks", file_of(settings.LUT_UPLOAD_LIMIT)))
+@router.post("/file", response=LookOut, auth=intake("bring in looks", file_of(settings.LUT_UPLOAD_LIMIT)))
 @HEAVY
 def bring_in(request: HttpRequest, file: File[UploadedFile]) -> LookOut:
     """A look file, or a bundle of one and its LUTs, as a new look."""
@@ -156,7 +156,7 @@ def branch(request: HttpRequest, pk: int, number: int) -> LookOut:
     return _out(rules.branch(person_of(request), pk, number), request)
 
 
-@router.post("/{pk}/presence", response=PresenceOut)
+@router.post("/{pk}/presence", response=PresenceOut, auth=personal())
 def tell_presence(request: HttpRequest, pk: int, given: PresenceIn) -> PresenceOut:
     """That a page has the look open; answers who else has."""
     others = presence.tell(person_of(request), pk, given.page, given.edited, given.leaving)

@@ -22,7 +22,7 @@ from saucer.studio.encodings.rules import studio_view
 from saucer.studio.luts import rules
 from saucer.studio.luts.facts import FileFacts, LutFacts, SpreadFacts
 from saucer.studio.luts.models import Lut
-from saucer.studio.people.access import designer, file_of
+from saucer.studio.people.access import designer, file_of, intake
 from saucer.studio.people.signed_in import person_of
 
 router = Router(tags=["luts"])
@@ -116,7 +116,7 @@ def lut_out(pk: int, request: HttpRequest) -> LutOut:
     )  # fmt: skip
 
 
-@router.post("", response=LutOut, auth=designer("bring in LUTs", file_of(settings.LUT_UPLOAD_LIMIT)))
+@router.post("", response=LutOut, auth=intake("bring in LUTs", file_of(settings.LUT_UPLOAD_LIMIT)))
 @HEAVY
 def bring_in(
     request: HttpRequest, file: File[UploadedFile], name: Form[str] = "", expects: Form[str] = "", gives: Form[str] = ""

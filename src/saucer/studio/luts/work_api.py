@@ -30,7 +30,7 @@ from saucer.studio.luts.packs import Correction, Row
 from saucer.studio.luts.rules import check_upload, find, find_by_id
 from saucer.studio.luts.tools import ToolChoice
 from saucer.studio.luts.work import PackedFiles, ToolWork
-from saucer.studio.people.access import designer, file_of
+from saucer.studio.people.access import designer, file_of, intake
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules as pictures
 
@@ -151,7 +151,7 @@ def pack_files(request: HttpRequest, lut: int) -> Status[JobOut]:
     return Status(202, job_out(jobs.start(person_of(request), "files", PackedFiles(lut=find_by_id(lut).pk))))
 
 
-@router.post("/packs", response={202: JobOut}, auth=designer("bring in LUTs", file_of(settings.PACK_UPLOAD_LIMIT)))
+@router.post("/packs", response={202: JobOut}, auth=intake("bring in LUTs", file_of(settings.PACK_UPLOAD_LIMIT)))
 def send_pack(request: HttpRequest, files: File[list[UploadedFile]], paths: Form[str] = "[]") -> Status[JobOut]:
     """Files or zips to be read into a table. paths: a JSON list of the paths that the files had in their folders."""
     person = person_of(request)
@@ -170,12 +170,12 @@ def list_rows(request: HttpRequest, job: int) -> list[Row]:
     return packs.list_rows(packs.find_pack(person_of(request), job))
 
 
-@router.patch("/packs/{job}/rows/{index}", response=Row, auth=designer("bring in LUTs"))
+@router.patch("/packs/{job}/rows/{index}", response=Row, auth=intake("bring in LUTs"))
 def correct_row(request: HttpRequest, job: int, index: int, given: Correction) -> Row:
     return packs.correct(person_of(request), job, index, given)
 
 
-@router.post("/packs/{job}/keep", response=list[int], auth=designer("bring in LUTs"))
+@router.post("/packs/{job}/keep", response=list[int], auth=intake("bring in LUTs"))
 def keep_rows(request: HttpRequest, job: int, given: KeepIn) -> list[int]:
     """The entries that the rows are on the Shelf now; sent twice, the same ones."""
     return [entry.pk for entry in packs.keep(person_of(request), job, given.rows)]
@@ -192,7 +192,7 @@ def chart_file(request: HttpRequest, choice: Query[ChartChoice]) -> HttpResponse
     return download(choice.picture(), choice.file_name)
 
 
-@router.post("/charts/read", response={202: JobOut}, auth=designer("read charts", file_of(settings.PICTURE_UPLOAD_LIMIT)))
+@router.post("/charts/read", response={202: JobOut}, auth=intake("read charts", file_of(settings.PICTURE_UPLOAD_LIMIT)))
 def send_chart(
     request: HttpRequest, file: File[UploadedFile], chart: Form[str] = "{}", known: Form[bool] = False
 ) -> Status[JobOut]:
@@ -204,7 +204,7 @@ def send_chart(
     return Status(202, job_out(jobs.start(person, "chart", work, [blob])))
 
 
-@router.post("/charts/standin", response={202: JobOut}, auth=designer("read charts"))
+@router.post("/charts/standin", response={202: JobOut}, auth=intake("read charts"))
 def standin(request: HttpRequest, given: StandinIn) -> Status[JobOut]:
     """The whole trip with the stand-in editor."""
     return Status(202, job_out(jobs.start(person_of(request), "chart", charts.ChartWork(chart=given.chart, editor=given.editor))))
@@ -217,7 +217,7 @@ def chart_reading(request: HttpRequest, job: int) -> Reading:
     return found
 
 
-@router.post("/pairs", response={202: JobOut}, auth=designer("fit LUTs", file_of(2 * settings.PICTURE_UPLOAD_LIMIT)))
+@router.post("/pairs", response={202: JobOut}, auth=intake("fit LUTs", file_of(2 * settings.PICTURE_UPLOAD_LIMIT)))
 def send_pair(
     request: HttpRequest, original: File[UploadedFile], recoloured: File[UploadedFile], encoding: Form[str] = "srgb", size: Form[int] = 33,
 ) -> Status[JobOut]:  # fmt: skip

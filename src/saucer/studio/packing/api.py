@@ -23,7 +23,7 @@ from saucer.studio.packing import rules
 from saucer.studio.packing.listed import Listed, list_all
 from saucer.studio.packing.rules import PackChoice
 from saucer.studio.packing.work import FileWork, ReturnedPack
-from saucer.studio.people.access import designer, file_of
+from saucer.studio.people.access import designer, file_of, intake
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.preview.entries_api import WantedIn
@@ -99,7 +99,7 @@ def read_rights(request: HttpRequest, kind: Kind, pk: int, version: Annotated[in
     return RightsOut(held=found.reasons, inside=list(dict.fromkeys(one.entry.name for one in found.inside)))
 
 
-@router.post("/back", response={202: JobOut}, auth=designer("bring in packs", file_of(settings.PACK_UPLOAD_LIMIT)))
+@router.post("/back", response={202: JobOut}, auth=intake("bring in packs", file_of(settings.PACK_UPLOAD_LIMIT)))
 def bring_back(request: HttpRequest, file: File[UploadedFile]) -> Status[JobOut]:
     """A pack that Saucer made, here or elsewhere, with everything it knew."""
     person, place = person_of(request), place_of(file.name, "pack")

@@ -8,12 +8,18 @@ from django.http import HttpRequest
 from ninja.errors import HttpError
 from ninja.security import SessionAuth
 
-from saucer.studio.people.models import Person, Role
+from saucer.studio.common.refusals import NotAllowed
+from saucer.studio.people import tokens, whence
+from saucer.studio.people.models import Person, Role, Scope
 from saucer.studio.people.rules import require
+from saucer.studio.people.signing_in import LACKS_SECOND
 
 MB = 2**20
 SMALL = MB
 """Of a body that holds no file: the largest look is a fifth of it."""
+BEARER = "Bearer "
+REACHED_BY = {Role.VIEWER: Scope.READ, Role.DESIGNER: Scope.DESIGN, Role.CURATOR: Scope.PUBLISH, Role.ADMIN: None}
+"""What a token has to reach for a path of this role; none: no token does."""
 
 
 def check_length(request: HttpRequest, most: int) -> None:
@@ -24,29 +30,79 @@ def check_length(request: HttpRequest, most: int) -> None:
 
 
 class Access(SessionAuth):
-    """Somebody who is signed in, has the role, and sends no more than `most` bytes.
+    """Somebody who is signed in, or comes by a token that reaches it, has the role, and sends no more than `most` bytes.
 
-    what: completes "You cannot ..."
+    what: completes "You cannot ..."; scope: what a token has to reach to change something, by the role where none is said
     """
 
-    def __init__(self, role: Role = Role.VIEWER, what: str = "", most: int = SMALL) -> None:
+    def __init__(self, role: Role = Role.VIEWER, what: str = "", most: int = SMALL, scope: Scope | None = None) -> None:
         super().__init__()
         self.role, self.what, self.most = role, what, most
+        self.scope = scope or REACHED_BY[role]
 
     def __call__(self, request: HttpRequest) -> Any:
+        said = request.headers.get("Authorization", "")
+        if said.startswith(BEARER):
+            return self._by_token(request, said.removeprefix(BEARER).strip())
         person = request.user
         if not isinstance(person, Person):
             return None
+        self._let_in(request)
         if self.what:
             require(person, self.role, self.what)
         check_length(request, self.most)
         # Only now: where the token is not in the header, looking for it reads the body.
         return super().__call__(request)
 
+    def _let_in(self, request: HttpRequest) -> None:
+        """Raises: NotAllowed where the studio asks for more than a password, and there is no more yet."""
+        if request.session.get(LACKS_SECOND):
+            raise NotAllowed("This studio asks you for a second factor. Set one up on your own page, then go on.")
 
-def designer(what: str, most: int = SMALL) -> Access:
+    def _by_token(self, request: HttpRequest, secret: str) -> Any:
+        """No cookie is believed beside a token, and so it needs no protection against pages of others."""
+        comes = tokens.believe(secret, request.META.get("REMOTE_ADDR") or None)
+        if comes is None:
+            return None
+        if self.scope is None:
+            raise NotAllowed(f"No token may do this: you cannot {self.what or 'do this'} but in person.")
+        scope = Scope.READ if request.method in ("GET", "HEAD") else self.scope
+        if scope not in comes.scopes:
+            raise NotAllowed(f'The token "{comes.name}" does not reach this: it takes "{scope.value}".')
+        if self.what:
+            require(comes.person, self.role, self.what)
+        check_length(request, self.most)
+        request.user = comes.person
+        whence.token.set(comes.name)
+        return comes.person
+
+
+class InPerson(Access):
+    """Somebody who is signed in, also one who has yet to set up the second factor that the studio asks for. No token reaches it."""
+
+    def __init__(self, what: str = "", most: int = SMALL) -> None:
+        super().__init__(Role.VIEWER, what, most)
+        self.scope = None
+
+    def _let_in(self, request: HttpRequest) -> None:
+        """What is missing is set up here."""
+
+
+def personal() -> Access:
+    """Access for everybody to what is their own (stars, views, verdicts, notes), which no token changes in their place."""
+    access = Access()
+    access.scope = None
+    return access
+
+
+def designer(what: str, most: int = SMALL, scope: Scope | None = None) -> Access:
     """Access for designers. what: completes "You cannot ..." """
-    return Access(Role.DESIGNER, what, most)
+    return Access(Role.DESIGNER, what, most, scope)
+
+
+def intake(what: str, most: int = SMALL) -> Access:
+    """Access for designers who bring something in. what: completes "You cannot ..." """
+    return designer(what, most, Scope.BRING_IN)
 
 
 def curator(what: str, most: int = SMALL) -> Access:

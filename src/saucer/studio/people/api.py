@@ -18,6 +18,7 @@ from saucer.studio.common.refusals import NotAllowed
 from saucer.studio.people import rules
 from saucer.studio.people.access import Anyone, admin, designer
 from saucer.studio.people.models import Person, Role
+from saucer.studio.people.signing_in import LACKS_SECOND, Factor, pending_factors
 from saucer.studio.people.signing_in import sign_in as sign_in_person
 from saucer.studio.people.signing_in import sign_out as sign_out_person
 
@@ -32,6 +33,11 @@ class PersonOut(Schema):
 
 class SessionOut(Schema):
     person: PersonOut | None
+    waits_for: Annotated[list[Factor], Field(description="with which of these the one who is signing in goes on")] = []
+    lacks_second: Annotated[
+        bool, Field(description="the studio asks for a second factor that is not set up: nothing else may be done before")
+    ] = False
+    mail: Annotated[bool, Field(description="are links for new passwords mailed?")] = False
     may: Annotated[list[rules.Ability], Field(description="what the person may do anywhere")] = []
     unreadable: Annotated[int, Field(description="for admins: how many rows lists have left out lately")] = 0
     view: Annotated[View, Field(description="by which pictures are seen in this studio where nothing says another")] = "soft"
@@ -52,18 +58,22 @@ class SignIn(Schema):
     password: str
 
 
-def _session(person: Person) -> SessionOut:
+def session_of(request: HttpRequest) -> SessionOut:
+    person = request.user
+    if not isinstance(person, Person):
+        return SessionOut(person=None, waits_for=pending_factors(request), mail=settings.MAIL)
     shown = PersonOut(username=person.username, name=person.shown_name, role=Role(person.role))
     may = rules.abilities(person)
     return SessionOut(
-        person=shown, may=may, unreadable=count_unreadable() if "administer" in may else 0, view=cast(View, settings.VIEW)
-    )
+        person=shown, may=may, unreadable=count_unreadable() if "administer" in may else 0, view=cast(View, settings.VIEW),
+        lacks_second=bool(request.session.get(LACKS_SECOND)),
+    )  # fmt: skip
 
 
 @router.get("/people", response=list[PersonOut], auth=designer("see who works here"))
 def list_people(request: HttpRequest) -> list[PersonOut]:
     """Those who can sign in, to choose members of a project from."""
-    found = Person.objects.filter(is_active=True).order_by("full_name", "username")
+    found = Person.objects.filter(is_active=True, is_service=False).order_by("full_name", "username")
     return [PersonOut(username=one.username, name=one.shown_name, role=Role(one.role)) for one in found]
 
 
@@ -76,18 +86,22 @@ def list_left_out(request: HttpRequest) -> list[UnreadableOut]:
 @router.get("/session", response=SessionOut, auth=None)
 def read_session(request: HttpRequest) -> SessionOut:
     get_token(request)  # so that the page has a token before its first change
-    user = request.user
-    return _session(user) if isinstance(user, Person) else SessionOut(person=None)
+    return session_of(request)
 
 
 @router.post("/session", response=SessionOut, auth=Anyone())
 def sign_in(request: HttpRequest, given: SignIn) -> SessionOut:
+    """Where a second factor is set up the answer has no person yet, and says what is waited for: it goes on at /api/auth."""
     if check_csrf(request):
         raise NotAllowed("The page is out of date. Reload it and sign in again.")
-    return _session(sign_in_person(request, given.username, given.password))
+    sign_in_person(request, given.username, given.password)
+    return session_of(request)
 
 
-@router.delete("/session", response={204: None})
+@router.delete("/session", response={204: None}, auth=Anyone())
 def sign_out(request: HttpRequest) -> Status[None]:
+    """Also who is between password and second factor: it begins anew."""
+    if check_csrf(request):
+        raise NotAllowed("The page is out of date. Reload it.")
     sign_out_person(request)
     return Status(204, None)

@@ -7,6 +7,7 @@ from typing import Any, Literal
 from django.db import models
 
 from saucer.studio.common.refusals import NotAllowed
+from saucer.studio.people import whence
 from saucer.studio.people.models import Activity, Person, Role
 
 _RANK = {Role.VIEWER: 0, Role.DESIGNER: 1, Role.CURATOR: 2, Role.ADMIN: 3}
@@ -54,4 +55,7 @@ def line_of(person: Person | None, action: str, about: models.Model | str, **dat
     """A line of the activity that is not kept yet: for many at once."""
     kind, pk = ("", None) if isinstance(about, str) else (about._meta.model_name or "", about.pk)
     about_id = pk if isinstance(pk, int) else None
-    return Activity(person=person, action=action, about_kind=kind[:20], about_id=about_id, about=str(about)[:200], data=data)
+    return Activity(
+        person=person, action=action, about_kind=kind[:20], about_id=about_id, about=str(about)[:200], data=data,
+        address=whence.address.get(), token=whence.token.get(),
+    )  # fmt: skip

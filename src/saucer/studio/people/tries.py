@@ -7,13 +7,14 @@ from __future__ import annotations
 
 import hashlib
 import math
+from collections import Counter
 from datetime import datetime, timedelta
 
 from django.db import connection
 from django.utils import timezone
 
 from saucer.studio.common.refusals import TooMany
-from saucer.studio.people.models import Activity
+from saucer.studio.people.models import Activity, Person
 from saucer.studio.people.rules import record
 
 WITHIN = timedelta(minutes=15)
@@ -73,6 +74,17 @@ def note_failed(name: str, address: str) -> None:
     record(None, FAILED, name[:150], address=address)
 
 
-def unlock(name: str) -> None:
+def unlock(name: str, by: Person | None = None) -> None:
     """Forget failed tries of a name, or from an address."""
-    record(None, UNLOCKED, name)
+    record(by, UNLOCKED, name)
+
+
+def list_held() -> set[str]:
+    """Names that are held somewhere at the moment, by too many failed tries from one address."""
+    since = timezone.now() - WITHIN
+    unlocked = dict(Activity.objects.filter(at__gt=since, action=UNLOCKED).order_by("at").values_list("about", "at"))
+    counts: Counter[tuple[str, str]] = Counter()
+    for at, name, data in Activity.objects.filter(at__gt=since, action=FAILED).values_list("at", "about", "data"):
+        if name not in unlocked or at > unlocked[name]:
+            counts[name, str(data.get("address", ""))] += 1
+    return {name for (name, _), count in counts.items() if count >= MOST_FOR_NAME_HERE}

@@ -21,7 +21,7 @@ from saucer.studio.common.store import keep_file, open_kept
 from saucer.studio.encodings.rules import studio_view
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
-from saucer.studio.people.access import Access, designer, file_of
+from saucer.studio.people.access import Access, designer, file_of, intake
 from saucer.studio.people.rules import may_change
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules, sets
@@ -109,9 +109,7 @@ def list_pictures(request: HttpRequest) -> list[PictureOut]:
     return tell_each(rules.list_for(person_of(request)), lambda picture: _out(picture, request))
 
 
-@router.post(
-    "", response={200: PictureOut, 202: JobOut}, auth=designer("bring in pictures", file_of(settings.PICTURE_UPLOAD_LIMIT))
-)
+@router.post("", response={200: PictureOut, 202: JobOut}, auth=intake("bring in pictures", file_of(settings.PICTURE_UPLOAD_LIMIT)))
 @HEAVY
 def bring_in(
     request: HttpRequest, file: File[UploadedFile], name: Form[str] = "", encoding: Form[str] = ""

@@ -19,7 +19,7 @@ from saucer.core.errors import PictureError
 from saucer.studio.common.lanes import HEAVY, MEDIA
 from saucer.studio.common.reading import tell_each
 from saucer.studio.common.uploads import place_of
-from saucer.studio.people.access import designer, file_of
+from saucer.studio.people.access import designer, file_of, intake
 from saucer.studio.people.models import Person
 from saucer.studio.people.rules import may_change
 from saucer.studio.people.signed_in import person_of
@@ -129,7 +129,7 @@ def list_footage(request: HttpRequest) -> list[FootageOut]:
     return tell_each(found, lambda one: _out(one, person))
 
 
-@router.post("", response=TakenIn, auth=designer("bring in footage", file_of(CLIP_LIMIT)))
+@router.post("", response=TakenIn, auth=intake("bring in footage", file_of(CLIP_LIMIT)))
 @HEAVY
 def take_in(request: HttpRequest, files: File[list[UploadedFile]], hold: Form[bool] = False) -> TakenIn:
     """Stills, clips and the frames of sequences together: what belongs together is found by its names. Proxies become jobs.
@@ -193,7 +193,7 @@ def list_folder(request: HttpRequest, name: Words, path: Words = "") -> FolderOu
     )  # fmt: skip
 
 
-@router.post("/folders/{name}", response=TakenIn, auth=designer("bring in media"))
+@router.post("/folders/{name}", response=TakenIn, auth=intake("bring in media"))
 @MEDIA
 def take_from_folder(request: HttpRequest, name: Words, given: PathsIn) -> TakenIn:
     """Read in place: nothing is copied but the small copies that are seen. A sequence is named by any of its frames."""

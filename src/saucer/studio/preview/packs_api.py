@@ -13,7 +13,7 @@ from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import FRAMES
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.luts import packs
-from saucer.studio.people.access import designer
+from saucer.studio.people.access import intake
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.preview import entries
@@ -23,7 +23,7 @@ router = Router(tags=["luts"])
 Id = Annotated[str, Query(max_length=60)]
 
 
-@router.get("/packs/{job}/rows/{index}/preview.jpg", auth=designer("bring in LUTs"))
+@router.get("/packs/{job}/rows/{index}/preview.jpg", auth=intake("bring in LUTs"))
 def preview(request: HttpRequest, job: int, index: int, picture: int, expects: Id = "srgb", gives: Id = "srgb") -> HttpResponse:
     """A picture through one file of a pack. expects, gives: what it is taken to be for, as the table has it at the moment"""
     person = person_of(request)

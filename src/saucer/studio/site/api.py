@@ -23,6 +23,7 @@ from saucer.studio.catalogue.api import router as catalogue_router
 from saucer.studio.catalogue.order.api import router as order_router
 from saucer.studio.catalogue.review.api import router as review_router
 from saucer.studio.common.refusals import Conflict, NotAllowed, NotFound, Refusal, TooMany
+from saucer.studio.common.tracing import request_number
 from saucer.studio.encodings.api import router as encodings_router
 from saucer.studio.jobs.api import router as jobs_router
 from saucer.studio.looks.api import router as looks_router
@@ -31,7 +32,11 @@ from saucer.studio.luts.api import router as luts_router
 from saucer.studio.luts.work_api import router as lut_work_router
 from saucer.studio.packing.api import router as packing_router
 from saucer.studio.people.access import Access
+from saucer.studio.people.activity_api import router as activity_router
 from saucer.studio.people.api import router as people_router
+from saucer.studio.people.links_api import router as links_router
+from saucer.studio.people.own_api import router as own_router
+from saucer.studio.people.team_api import router as team_router
 from saucer.studio.pictures.api import router as pictures_router
 from saucer.studio.pictures.footage_api import router as footage_router
 from saucer.studio.presets.api import router as presets_router
@@ -49,6 +54,7 @@ from saucer.studio.projects.grade.seeing_api import router as shot_seeing_router
 from saucer.studio.projects.grade.sharing_api import router as sharing_router
 from saucer.studio.projects.story.api import router as shots_router
 from saucer.studio.site.parsing import CountingParser
+from saucer.studio.site.running.api import router as running_router
 from saucer.studio.start.api import router as start_router
 
 log = logging.getLogger("saucer.api")
@@ -81,6 +87,11 @@ api = Api(
 )  # fmt: skip
 for _prefix, _router in (
     ("", people_router),
+    ("", links_router),
+    ("", own_router),
+    ("", team_router),
+    ("", activity_router),
+    ("", running_router),
     ("", start_router),
     ("/encodings", encodings_router),
     ("/pictures", pictures_router),
@@ -124,7 +135,7 @@ _STATUS: tuple[tuple[type[Exception], int, str], ...] = (
 
 
 def problem(status: int, title: str, detail: str, **more: Any) -> HttpResponse:
-    content = {"type": "about:blank", "status": status, "title": title, "detail": detail} | more
+    content = {"type": "about:blank", "status": status, "title": title, "detail": detail, "request": request_number.get()} | more
     return JsonResponse(content, status=status, content_type="application/problem+json")
 
 
@@ -165,11 +176,16 @@ def is_full(error: BaseException | None) -> bool:
     return False
 
 
+def broken_words() -> str:
+    """With the number by which it is found in the log."""
+    return f"Something went wrong on the server. It was written to its log as {request_number.get() or 'an error'}; trying again may help."
+
+
 def _broken(request: HttpRequest, error: Any) -> HttpResponse:
     log.error("%s %s broke", request.method, request.path, exc_info=error)
     if is_full(error):
         return problem(507, "No room", FULL)
-    return problem(500, "Went wrong", "Something went wrong on the server. It was written to its log; trying again may help.")
+    return problem(500, "Went wrong", broken_words())
 
 
 def _not_signed_in(request: HttpRequest, error: Any) -> HttpResponse:

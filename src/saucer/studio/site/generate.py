@@ -10,6 +10,7 @@ from saucer.studio.packing.manifest import schema_text as pack_schema_text
 from saucer.studio.projects.deliver.frozen import schema_text as delivery_schema_text
 from saucer.studio.site.layout import layout_text
 from saucer.studio.site.openapi import openapi_text
+from saucer.studio.site.settings_page import settings_text
 
 GENERATED: dict[str, Callable[[], str]] = {
     "docs/look.schema.json": schema_text,
@@ -18,5 +19,6 @@ GENERATED: dict[str, Callable[[], str]] = {
     "docs/delivery.schema.json": delivery_schema_text,
     "web/openapi.json": openapi_text,
     "docs/layout.md": layout_text,
+    "docs/operating.md": settings_text,
 }
 """By path from the top of the repository. The web's types are made from web/openapi.json by the web's own tools."""

@@ -6,6 +6,8 @@ import os
 from threading import Event, Thread
 from typing import Any
 
+from prometheus_client.multiprocess import mark_process_dead
+
 from saucer.core.engine.warm import warm
 from saucer.core.reading.processes import warm_up
 from saucer.studio.site.alive import SIGN_EVERY
@@ -36,3 +38,8 @@ def post_worker_init(worker: Any) -> None:
         warm()
     finally:
         done.set()
+
+
+def child_exit(server: Any, worker: Any) -> None:
+    """What it had under way counts no more; what it counted does."""
+    mark_process_dead(worker.pid)  # type: ignore[no-untyped-call]

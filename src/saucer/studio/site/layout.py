@@ -19,10 +19,14 @@ LEFT_OUT = frozenset({"migrations", "__pycache__"})
 
 def layout_text() -> str:
     """The page as it stands, with that part made anew. Raises: ValueError naming modules that say nothing of themselves"""
-    text = PAGE.read_text()
-    before, _, rest = text.partition(BEGIN)
+    return put_in(PAGE.read_text(), "".join(_told(SOURCE, 0)))
+
+
+def put_in(page: str, made: str) -> str:
+    """A page with the part between the two marks in place of the one that stands there."""
+    before, _, rest = page.partition(BEGIN)
     _, _, after = rest.partition(END)
-    return f"{before}{BEGIN}\n{''.join(_told(SOURCE, 0))}\n{END}{after}"
+    return f"{before}{BEGIN}\n{made}\n{END}{after}"
 
 
 def first_sentence(path: Path) -> str:

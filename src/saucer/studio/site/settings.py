@@ -1,4 +1,4 @@
-"""Django settings. Whatever differs between installations comes from local.py or the environment."""
+"""Django settings. Whatever differs between installations comes from local.py or the table in saucer.options."""
 
 from __future__ import annotations
 
@@ -6,24 +6,31 @@ import os
 import re
 from pathlib import Path
 
+import environ
 from django.core.exceptions import ImproperlyConfigured
 
-from saucer.studio.common.local import ROOT, beside, kept_in, local
+from saucer import options
+from saucer.studio.common.local import ROOT, beside, kept_in, local, var
+from saucer.studio.common.tracing import logging_settings
 
+try:
+    options.load(var())
+    _told = {one.name: options.value(one.name) for one in options.TABLE}
+except options.OptionError as error:
+    raise ImproperlyConfigured(str(error)) from None
 _LOCAL = local()
 _TESTING = os.environ.get("SAUCER_TESTING") == "1"
 
-SECRET_KEY = _LOCAL["secret_key"]
+SECRET_KEY = _told["SECRET_KEY"] or _LOCAL["secret_key"]
 DEBUG = False
-ALLOWED_HOSTS = os.environ.get("SAUCER_HOSTS", "127.0.0.1,localhost").split(",")
-# Addresses or networks of the proxy in front, with commas: what it says of a request (HTTPS, from where) is believed.
-PROXY = os.environ.get("SAUCER_PROXY", "")
-MEDIA_FOLDERS = dict(one.split("=", 1) for one in os.environ.get("SAUCER_MEDIA", "").split(os.pathsep) if "=" in one)
-VIEW = os.environ.get("SAUCER_VIEW", "soft")
-if VIEW not in ("plain", "soft"):
-    raise ImproperlyConfigured(f'SAUCER_VIEW is "{VIEW}"; it must be plain or soft')
-PUBLISH_OWN = os.environ.get("SAUCER_PUBLISH_OWN", "") == "1"
-HTTPS = os.environ.get("SAUCER_HTTPS", "") == "1"
+ALLOWED_HOSTS = _told["HOSTS"]
+PROXY = _told["PROXY"]
+MEDIA_FOLDERS = _told["MEDIA"]
+VIEW = _told["VIEW"]
+PUBLISH_OWN = _told["PUBLISH_OWN"]
+HTTPS = _told["HTTPS"]
+METRICS_TOKEN = _told["METRICS_TOKEN"]
+BACKUP, BACKUP_KEEP = _told["BACKUP"], _told["BACKUP_KEEP"]
 CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS else []
 
 # From the bottom up: each knows only those before it.
@@ -38,11 +45,17 @@ INSTALLED_APPS = [
     "ninja",
     "procrastinate.contrib.django",
     "django.contrib.postgres",
+    "allauth",
+    "allauth.account",
+    "allauth.headless",
+    "allauth.mfa",
+    "allauth.usersessions",
     *(f"saucer.studio.{app}" for app in APPS),
 ]
 MIDDLEWARE = [
     "saucer.studio.site.front.Probes",
     "saucer.studio.site.front.RealAddress",
+    "saucer.studio.site.watching.Watched",
     "django.middleware.security.SecurityMiddleware",
     "saucer.studio.site.headers.ContentSecurityPolicy",
     "saucer.studio.site.headers.KeepNothing",
@@ -53,19 +66,23 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "allauth.account.middleware.AccountMiddleware",
+    "saucer.studio.people.seen.Seen",
 ]
 ROOT_URLCONF = "saucer.studio.site.urls"
 WSGI_APPLICATION = "saucer.studio.site.wsgi.application"
 TEMPLATES: list[dict[str, object]] = []
 
+_DATABASE = (
+    environ.Env.db_url_config(_told["DATABASE_URL"])
+    if _told["DATABASE_URL"]
+    else {name.upper(): _LOCAL["database"][name] for name in ("host", "port", "name", "user", "password")}
+)
 DATABASES = {
-    "default": {
+    "default": _DATABASE
+    | {
         "ENGINE": "saucer.studio.common.postgres",
-        "HOST": _LOCAL["database"]["host"],
-        "PORT": _LOCAL["database"]["port"],
-        "NAME": os.environ.get("SAUCER_DATABASE") or "_".join(filter(None, (_LOCAL["database"]["name"], beside()))),
-        "USER": _LOCAL["database"]["user"],
-        "PASSWORD": _LOCAL["database"]["password"],
+        "NAME": os.environ.get("SAUCER_DATABASE") or "_".join(filter(None, (_DATABASE["NAME"], beside()))),
         "CONN_MAX_AGE": 0 if _TESTING else 60,
         "CONN_HEALTH_CHECKS": True,
         # The server of browser tests makes a thread per connection: without a pool each would sign in to the database anew.
@@ -75,7 +92,7 @@ DATABASES = {
             "options": "-c lock_timeout=60s -c statement_timeout=180s -c synchronous_commit=off",
         }
         if _TESTING
-        else {},
+        else _DATABASE.get("OPTIONS", {}),
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
@@ -86,8 +103,36 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
 
+HEADLESS_ONLY = True
+HEADLESS_CLIENTS = ("browser",)
+ACCOUNT_ADAPTER = "saucer.studio.people.adapters.Accounts"
+ACCOUNT_LOGIN_METHODS = {"username"}
+ACCOUNT_SIGNUP_FIELDS = ["username*", "password1*"]
+ACCOUNT_EMAIL_VERIFICATION = "none"
+ACCOUNT_REAUTHENTICATION_TIMEOUT = 600
+MFA_ADAPTER = "saucer.studio.people.adapters.SecondFactors"
+MFA_SUPPORTED_TYPES = ["totp", "recovery_codes", "webauthn"]
+MFA_PASSKEY_LOGIN_ENABLED = True
+MFA_TOTP_TOLERANCE = 1
+MFA_RECOVERY_CODES_SHOW_ONCE = True
+# A browser takes localhost for secure without HTTPS (W3C Secure Contexts); who serves others does it over HTTPS.
+MFA_WEBAUTHN_ALLOW_INSECURE_ORIGIN = not HTTPS
+# How often codes are tried is counted here, for all processes and machines alike.
+CACHES = {
+    "default": {"BACKEND": "django.core.cache.backends.db.DatabaseCache", "LOCATION": "cache", "OPTIONS": {"MAX_ENTRIES": 100_000}}
+}
+
+MAIL = bool(_told["MAIL"])
+vars().update(environ.Env.email_url_config(_told["MAIL"] or "dummymail://"))
+DEFAULT_FROM_EMAIL = _told["MAIL_FROM"]
+EMAIL_TIMEOUT = 20
+
+SESSION_COOKIE_AGE = int(_told["SESSION_HOURS"] * 3600)
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
+# A browser takes cookies of this name from this host alone, by HTTPS (RFC 6265bis, "The __Host- Prefix").
+SESSION_COOKIE_NAME = "__Host-sessionid" if HTTPS else "sessionid"
+CSRF_COOKIE_NAME = "__Host-csrftoken" if HTTPS else "csrftoken"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
 SECURE_SSL_REDIRECT = HTTPS
 SECURE_HSTS_SECONDS = 31536000 if HTTPS else 0
@@ -129,10 +174,4 @@ LUT_UPLOAD_LIMIT = 128 * 1024 * 1024
 PACK_UPLOAD_LIMIT = 1024 * 1024 * 1024
 DATA_UPLOAD_MAX_NUMBER_FILES = 5000
 
-LOGGING = {
-    "version": 1,
-    "disable_existing_loggers": False,
-    "formatters": {"line": {"format": "{asctime} {levelname} {name}: {message}", "style": "{"}},
-    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "line"}},
-    "root": {"handlers": ["console"], "level": "WARNING"},
-}
+LOGGING = logging_settings(_told["LOG_FORMAT"])

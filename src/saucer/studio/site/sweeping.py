@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from contextlib import suppress
+from contextlib import nullcontext, suppress
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from pathlib import Path
@@ -18,6 +18,7 @@ from django.utils import timezone
 from saucer.studio.boards.models import Board
 from saucer.studio.catalogue.models import Entry, Version
 from saucer.studio.common.clock import database_now, look_at_clock, why_not_trusted
+from saucer.studio.common.locking import BACKUP, held
 from saucer.studio.common.models import Blob
 from saucer.studio.common.store import discard
 from saucer.studio.jobs.models import Job, State
@@ -58,7 +59,15 @@ class ClockMoved(Exception):
 
 
 def sweep(dry_run: bool = False, now: datetime | None = None) -> Swept:
-    """Everything past its time, by the database's clock or `now`. dry_run: tell only, change nothing. Raises: ClockMoved"""
+    """Everything past its time, by the database's clock or `now`. dry_run: tell only, change nothing.
+
+    Raises: ClockMoved; Busy while a backup is made, which copies what is in the store
+    """
+    with nullcontext() if dry_run else held(BACKUP, wait=False):
+        return _sweep(dry_run, now)
+
+
+def _sweep(dry_run: bool, now: datetime | None) -> Swept:
     if now is None:
         look_at_clock()
         now = database_now()

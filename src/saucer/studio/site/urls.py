@@ -7,10 +7,11 @@ from pathlib import Path
 from django.conf import settings
 from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse
-from django.urls import path, re_path
+from django.urls import include, path, re_path
 from django.views.decorators.cache import never_cache
 
-from saucer.studio.site.api import FULL, NO_DATABASE, api, is_full, problem
+from saucer.studio.site.api import FULL, NO_DATABASE, api, broken_words, is_full, problem
+from saucer.studio.site.metrics import show_metrics
 
 
 @never_cache
@@ -45,12 +46,14 @@ def handler500(request: HttpRequest) -> HttpResponse:
         return problem(503, "Not ready", NO_DATABASE)
     if is_full(sys.exc_info()[1]):
         return problem(507, "No room", FULL)
-    return problem(500, "Went wrong", "Something went wrong on the server. It was written to its log; trying again may help.")
+    return problem(500, "Went wrong", broken_words())
 
 
 urlpatterns = [
+    path("api/auth/", include("saucer.studio.people.auth_urls")),
     path("api/", api.urls),
     re_path(r"^api/", no_such_address),
+    path("metrics", show_metrics),
     re_path(r"^assets/", no_such_address),
     re_path(r"^", page),
 ]

@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import logging
+from pathlib import Path
 
+from django.conf import settings
 from procrastinate.contrib.django import app
 
 from saucer.studio.common.clock import look_at_clock
+from saucer.studio.common.locking import Busy
 from saucer.studio.jobs.rules import QUEUE
+from saucer.studio.site.backup import making
 from saucer.studio.site.sweeping import ClockMoved, sweep
 
 log = logging.getLogger("saucer.sweep")
@@ -21,6 +25,17 @@ def sweep_nightly(timestamp: int) -> None:
         log.warning("swept: %s", sweep().words)
     except ClockMoved as moved:
         log.error("not swept: %s", moved)
+    except Busy:
+        log.error("not swept: a backup is being made")
+
+
+@app.periodic(cron="30 2 * * *")
+@app.task(queue=QUEUE, queueing_lock="backup", pass_context=False)
+def back_up_nightly(timestamp: int) -> None:
+    """Where a place for backups is said."""
+    del timestamp
+    if settings.BACKUP:
+        log.warning("backed up: %s", making.make(Path(settings.BACKUP), settings.BACKUP_KEEP).words)
 
 
 @app.periodic(cron="* * * * *")

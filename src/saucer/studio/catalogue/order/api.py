@@ -13,7 +13,7 @@ from saucer.studio.catalogue import rules
 from saucer.studio.catalogue.models import Kind, SavedView
 from saucer.studio.catalogue.order import duplicates, tree, views
 from saucer.studio.common.reading import tell_each
-from saucer.studio.people.access import curator, designer
+from saucer.studio.people.access import curator, designer, personal
 from saucer.studio.people.models import Person
 from saucer.studio.people.signed_in import person_of
 
@@ -90,13 +90,13 @@ def list_views(request: HttpRequest) -> list[ViewOut]:
     return tell_each(views.list_views(person), lambda view: _view(view, person))
 
 
-@router.post("/views", response=ViewOut)
+@router.post("/views", response=ViewOut, auth=personal())
 def keep_view(request: HttpRequest, given: ViewIn) -> ViewOut:
     person = person_of(request)
     return _view(views.keep(person, given.name, given.address, given.shared), person)
 
 
-@router.delete("/views/{pk}", response={204: None})
+@router.delete("/views/{pk}", response={204: None}, auth=personal())
 def delete_view(request: HttpRequest, pk: int) -> Status[None]:
     views.delete(person_of(request), pk)
     return Status(204, None)

@@ -13,7 +13,7 @@ from saucer.studio.catalogue.models import Kind, NoticeAbout, Pin, Version, Vers
 from saucer.studio.catalogue.review import rules as review
 from saucer.studio.catalogue.rules import find
 from saucer.studio.common.reading import tell_each
-from saucer.studio.people.access import curator, designer
+from saucer.studio.people.access import curator, designer, personal
 from saucer.studio.people.models import Person
 from saucer.studio.people.rules import may_change
 from saucer.studio.people.signed_in import person_of
@@ -215,13 +215,13 @@ def list_notices(request: HttpRequest) -> list[NoticeOut]:
     )  # fmt: skip
 
 
-@router.post("/notices/clear", response={204: None})
+@router.post("/notices/clear", response={204: None}, auth=personal())
 def clear_notices(request: HttpRequest, given: ClearIn) -> Status[None]:
     review.clear_notices(person_of(request), given.about, given.up_to)
     return Status(204, None)
 
 
-@router.post("/notices/seen", response={204: None})
+@router.post("/notices/seen", response={204: None}, auth=personal())
 def mark_seen(request: HttpRequest, given: SeenIn) -> Status[None]:
     review.mark_seen(person_of(request), given.up_to)
     return Status(204, None)

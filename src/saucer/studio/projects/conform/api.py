@@ -15,7 +15,7 @@ from saucer.studio.common.store import keep_upload
 from saucer.studio.common.uploads import check_size, place_of
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
-from saucer.studio.people.access import MB, designer, file_of
+from saucer.studio.people.access import MB, file_of, intake
 from saucer.studio.people.models import Person
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.projects import rules
@@ -73,7 +73,7 @@ def _told(person: Person, events: Sequence[Event]) -> TimelineOut:
     )  # fmt: skip
 
 
-@router.post("/{pk}/timeline/look", response={200: TimelineOut, 202: JobOut}, auth=designer("bring shots in", file_of(LARGEST)))
+@router.post("/{pk}/timeline/look", response={200: TimelineOut, 202: JobOut}, auth=intake("bring shots in", file_of(LARGEST)))
 def look_at_timeline(
     request: HttpRequest, pk: int, file: File[UploadedFile], rate: Form[str] = "24"
 ) -> Status[TimelineOut] | Status[JobOut]:
@@ -99,7 +99,7 @@ def read_large_timeline(request: HttpRequest, pk: int, job: int) -> TimelineOut:
     return _told(person, conforming.events_of(person, job))
 
 
-@router.post("/{pk}/timeline", response=TimelineTaken, auth=designer("bring shots in", file_of(LARGEST)))
+@router.post("/{pk}/timeline", response=TimelineTaken, auth=intake("bring shots in", file_of(LARGEST)))
 @HEAVY
 def take_timeline(
     request: HttpRequest,

@@ -9,7 +9,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field, model_validator
 
-from saucer.studio.people.access import designer
+from saucer.studio.people.access import designer, intake, personal
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.projects import rules
 from saucer.studio.projects.answers import DoneOut, tell_done
@@ -135,7 +135,7 @@ class ShotActivityOut(Schema):
     data: dict[str, Any]
 
 
-@router.post("/{pk}/pattern", response=list[NamedOut], auth=designer("bring shots in"))
+@router.post("/{pk}/pattern", response=list[NamedOut], auth=intake("bring shots in"))
 def name_by_pattern(request: HttpRequest, pk: int, given: PatternIn) -> list[NamedOut]:
     """What a pattern would make of these pictures' names; nothing is changed."""
     person = person_of(request)
@@ -143,7 +143,7 @@ def name_by_pattern(request: HttpRequest, pk: int, given: PatternIn) -> list[Nam
     return [NamedOut(**vars(one)) for one in shots.name_by_pattern(person, given.pictures, given.pattern)]
 
 
-@router.post("/{pk}/shots", response=ProjectOut, auth=designer("bring shots in"))
+@router.post("/{pk}/shots", response=ProjectOut, auth=intake("bring shots in"))
 def add_shots(request: HttpRequest, pk: int, given: ShotsIn) -> ProjectOut:
     """Pictures as shots at the end of their scenes, which are made where they are new."""
     person = person_of(request)
@@ -229,14 +229,14 @@ def list_activity(request: HttpRequest, pk: int, shot: int) -> list[ShotActivity
     ]  # fmt: skip
 
 
-@router.post("/{pk}/shots/{shot}/notes", response=ShotNoteOut)
+@router.post("/{pk}/shots/{shot}/notes", response=ShotNoteOut, auth=personal())
 def add_note(request: HttpRequest, pk: int, shot: int, given: ShotNoteIn) -> ShotNoteOut:
     person = person_of(request)
     note = notes.add_note(person, pk, shot, given.words, given.frame)
     return ShotNoteOut(id=note.pk, frame=note.frame, words=note.words, by=person.shown_name, at=note.at, mine=True)
 
 
-@router.delete("/{pk}/notes/{note}", response={204: None})
+@router.delete("/{pk}/notes/{note}", response={204: None}, auth=personal())
 def remove_note(request: HttpRequest, pk: int, note: int) -> Status[None]:
     """One's own."""
     notes.remove_note(person_of(request), pk, note)

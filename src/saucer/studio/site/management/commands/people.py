@@ -1,4 +1,4 @@
-"""Accounts from the terminal: the first one is made here."""
+"""Accounts from the terminal, for when nobody can get in."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from typing import Any
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from saucer.studio.common.refusals import Refusal
-from saucer.studio.people import accounts
+from saucer.studio.people import accounts, links
 from saucer.studio.people.models import Role
 
 ROLES = [role.value for role in Role]
@@ -31,6 +31,8 @@ class Command(BaseCommand):
         role.add_argument("role", choices=ROLES)
         for action, words in (
             ("password", "give somebody a new password"),
+            ("link", "a link by which somebody chooses a new password, once"),
+            ("factor-lost", "take away somebody's second factor"),
             ("off", "let somebody sign in no more"),
             ("on", "let them in again"),
             ("unlock", "forget the failed tries of a name, or from an address"),
@@ -39,7 +41,7 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, action: str, **options: Any) -> None:
         try:
-            getattr(self, f"_{action}")(options)
+            getattr(self, f"_{action.replace('-', '_')}")(options)
         except Refusal as refusal:
             raise CommandError(str(refusal)) from None
 
@@ -62,6 +64,14 @@ class Command(BaseCommand):
     def _password(self, options: dict[str, Any]) -> None:
         accounts.give_password(options["name"], self._choose_password())
         self.stdout.write(f"{options['name']} has a new password.")
+
+    def _link(self, options: dict[str, Any]) -> None:
+        link, code = links.let_choose_password(None, accounts.find(options["name"]))
+        self.stdout.write(f"At the studio's address, once, until {link.until:%Y-%m-%d %H:%M} UTC: {links.address_of(code)}")
+
+    def _factor_lost(self, options: dict[str, Any]) -> None:
+        accounts.forget_second_factor(options["name"])
+        self.stdout.write(f"{options['name']} has no second factor any more.")
 
     def _off(self, options: dict[str, Any]) -> None:
         accounts.switch(options["name"], on=False)

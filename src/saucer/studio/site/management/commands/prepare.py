@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 
+from django.conf import settings
 from django.core.management import call_command
-from django.core.management.base import BaseCommand
-from django.db import connection
-from django.db.migrations.executor import MigrationExecutor
+from django.core.management.base import BaseCommand, CommandError, CommandParser
 
+from saucer.studio.common.locking import MIGRATION, held
+from saucer.studio.common.refusals import Refusal
+from saucer.studio.site import migrating
+from saucer.studio.site.backup import making
 from saucer.studio.site.measuring import measure_missing
 from saucer.studio.site.sweeping import sweep_uploads
 
@@ -17,10 +21,31 @@ class Command(BaseCommand):
     help = "Migrate where there is anything to migrate."
     requires_migrations_checks = False
 
-    def handle(self, *args: Any, **options: Any) -> None:
-        executor = MigrationExecutor(connection)
-        if executor.migration_plan(executor.loader.graph.leaf_nodes()):
-            self.stdout.write("Updating the database ...")
-            call_command("migrate", verbosity=0, interactive=False)
-            measure_missing()
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("--plan", action="store_true", help="only say what would be done")
+        parser.add_argument("--check", action="store_true", help="fail where there is anything to be done")
+
+    def handle(self, *args: Any, plan: bool = False, check: bool = False, **options: Any) -> None:
+        try:
+            migrating.refuse_newer()
+        except Refusal as refusal:
+            raise CommandError(str(refusal)) from None
+        if plan:
+            for line in migrating.describe_plan() or ["The database is up to date."]:
+                self.stdout.write(line)
+            return
+        if check and migrating.pending():
+            raise CommandError("The database is of an earlier Saucer: run ./saucer migrate, or start one with ./saucer serve.")
+        with held(MIGRATION):
+            if migrating.pending():
+                self._back_up()
+                self.stdout.write("Updating the database ...")
+                call_command("migrate", verbosity=0, interactive=False)
+                measure_missing()
         sweep_uploads()
+
+    def _back_up(self) -> None:
+        """Where backups are made and there is anything to lose."""
+        if settings.BACKUP and not migrating.is_new():
+            self.stdout.write("Making a backup before the database is changed ...")
+            self.stdout.write(f"  {making.make(Path(settings.BACKUP), settings.BACKUP_KEEP).words}")

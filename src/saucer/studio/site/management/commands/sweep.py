@@ -7,6 +7,7 @@ from typing import Any
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from saucer.studio.common.clock import believe_clock
+from saucer.studio.common.locking import Busy
 from saucer.studio.site.sweeping import ClockMoved, sweep
 
 
@@ -26,4 +27,6 @@ class Command(BaseCommand):
             swept = sweep(options["dry_run"])
         except ClockMoved as moved:
             raise CommandError(str(moved)) from None
+        except Busy:
+            raise CommandError("A backup is being made, which copies what is in the store. Sweep afterwards.") from None
         self.stdout.write(f"{'Would free' if options['dry_run'] else 'Freed'}: {swept.words}.")

@@ -1,0 +1,92 @@
+"""Calls to a studio's API by a token."""
+
+from __future__ import annotations
+
+import json
+import secrets
+import urllib.error
+import urllib.parse
+import urllib.request
+from pathlib import Path
+from typing import Any
+
+from saucer.core.errors import SaucerError
+from saucer.remote.kept import Remote
+
+PATIENCE = 120
+"""Seconds that an answer is waited for."""
+
+
+class _NoWay(urllib.request.HTTPRedirectHandler):
+    """Nothing is followed elsewhere: the token would go along."""
+
+    def redirect_request(self, *given: Any) -> None:
+        return None
+
+
+_open = urllib.request.build_opener(_NoWay)
+
+
+def call(
+    remote: Remote, path: str, body: bytes | None = None, kind: str = "application/json", method: str = "GET", **query: Any
+) -> bytes:
+    """Raises: SaucerError with the server's own words, or that it cannot be reached"""
+    asked = urllib.parse.urlencode({name: value for name, value in query.items() if value not in ("", None)})
+    url = f"{remote.url}/api{path}{f'?{asked}' if asked else ''}"
+    headers = {"Authorization": f"Bearer {remote.token}", "Content-Type": kind, "Accept": "application/json"}
+    # Of http and https only: kept.check_url.
+    request = urllib.request.Request(url, body, headers, method=method)  # noqa: S310
+    try:
+        with _open.open(request, timeout=PATIENCE) as answer:
+            return bytes(answer.read())
+    except urllib.error.HTTPError as error:
+        raise SaucerError(remote.url, _words_of(error)) from None
+    except (urllib.error.URLError, OSError) as error:
+        raise SaucerError(remote.url, f"cannot be reached: {getattr(error, 'reason', error)}") from None
+
+
+def _words_of(error: urllib.error.HTTPError) -> str:
+    with error:
+        told = error.read(100_000)
+    if error.code == 401:
+        return "does not believe the token: it was revoked or has ended; make a new one on your own page"
+    if error.code in (301, 302, 307, 308):
+        return f"sends elsewhere: {error.headers.get('Location', '')}; add it by that address"
+    try:
+        return str(json.loads(told)["detail"])
+    except (ValueError, KeyError, TypeError):
+        return f"answered {error.code}"
+
+
+def ask(remote: Remote, path: str, **query: Any) -> Any:
+    """Raises: SaucerError"""
+    return _parsed(remote, call(remote, path, **query))
+
+
+def send_file(remote: Remote, path: str, file: Path, **fields: str) -> Any:
+    """Raises: SaucerError"""
+    try:
+        data = file.read_bytes()
+    except OSError as error:
+        raise SaucerError(str(file), f"cannot be read: {error.strerror}") from None
+    between = secrets.token_hex(16)
+    parts = [
+        f'--{between}\r\nContent-Disposition: form-data; name="{name}"\r\n\r\n{value}\r\n'.encode()
+        for name, value in fields.items()
+    ]
+    name = file.name.replace("\\", "_").replace('"', "_").replace("\r", "_").replace("\n", "_")
+    parts += [f'--{between}\r\nContent-Disposition: form-data; name="file"; filename="{name}"\r\n\r\n'.encode(), data]
+    body = b"".join(parts) + f"\r\n--{between}--\r\n".encode()
+    return _parsed(remote, call(remote, path, body, f"multipart/form-data; boundary={between}", "POST"))
+
+
+def send(remote: Remote, method: str, path: str, body: Any) -> Any:
+    """Raises: SaucerError"""
+    return _parsed(remote, call(remote, path, json.dumps(body).encode(), method=method))
+
+
+def _parsed(remote: Remote, data: bytes) -> Any:
+    try:
+        return json.loads(data) if data else None
+    except ValueError:
+        raise SaucerError(remote.url, "is no Saucer: its answer is not JSON") from None

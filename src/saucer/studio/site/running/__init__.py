@@ -1,0 +1,1 @@
+"""How the studio runs, for its admins: what takes room, everybody's jobs, whether all is well."""

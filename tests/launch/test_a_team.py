@@ -1,0 +1,129 @@
+"""As a new administrator runs it, from docs/operating.md: an existing PostgreSQL, settings in one file, the first admin, an invited designer
+with a second factor, a token, a backup while work goes on, and a restore elsewhere.
+"""
+
+from __future__ import annotations
+
+import io
+import json
+import os
+import re
+import time
+import zipfile
+from collections.abc import Iterator
+from datetime import date, timedelta
+from pathlib import Path
+from urllib.parse import quote
+
+import psycopg
+import pytest
+from django.conf import settings
+
+from saucer.core.files.formats import cube
+from tests import totp
+from tests.launch.installation import Caller, Installation, eventually, installed
+from tests.make import a_lut
+
+PASSWORD = "porcelain-and-rain"
+LUTS = 60
+
+
+@pytest.fixture(scope="module")
+def database() -> Iterator[str]:
+    """The address of a database that somebody else runs, and that is empty."""
+    told = settings.DATABASES["default"]
+    where = {"host": told["HOST"], "port": told["PORT"], "user": told["USER"], "password": told["PASSWORD"]}
+    name = f"walk_{os.getpid()}_{int(time.time())}"
+    with psycopg.connect(**where, dbname="postgres", autocommit=True) as own:
+        own.execute(f"CREATE DATABASE {name}")
+        yield f"postgres://{told['USER']}:{quote(told['PASSWORD'])}@{told['HOST']}:{told['PORT']}/{name}"
+        own.execute(f"DROP DATABASE {name} WITH (FORCE)")
+
+
+@pytest.fixture(scope="module")
+def place(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    return tmp_path_factory.mktemp("backups")
+
+
+@pytest.fixture(scope="module")
+def studio(database: str, place: Path) -> Iterator[Installation]:
+    with installed(start=False) as installation:
+        lines = ["# the studio's", f"SAUCER_DATABASE_URL={database}", f"SAUCER_BACKUP={place}", "SAUCER_WEB_PROCESSES=1"]
+        (installation.folder / "saucer.env").write_text("\n".join(lines))
+        installation.start()
+        yield installation
+
+
+def pack() -> bytes:
+    file = io.BytesIO()
+    with zipfile.ZipFile(file, "w") as archive:
+        for index in range(LUTS):
+            archive.writestr(f"{index}.cube", cube.write(a_lut(9, seed=index)))
+    return file.getvalue()
+
+
+def come_by(at: Installation, path: str, **given: str) -> Caller:
+    caller = Caller(at)
+    caller.call("POST", f"/links/{path.rsplit('/', 1)[1]}", {"password": PASSWORD} | given)
+    return caller
+
+
+def sign_in(studio: Installation, name: str, code: str = "") -> Caller:
+    caller = Caller(studio)
+    caller.call("POST", "/session", {"username": name, "password": PASSWORD})
+    if code:
+        caller.call("POST", "/auth/2fa/authenticate", {"code": code})
+    assert caller.call("GET", "/session")["person"]["username"] == name
+    return caller
+
+
+def test_a_team_begins_works_is_backed_up_and_goes_on_elsewhere(studio: Installation, place: Path):
+    eventually(lambda: "/link/" in studio.said(), 30)
+    assert not (studio.folder / "postgres").exists(), "none of our own is started beside the one that is named"
+    found = re.search(rf"http://127\.0\.0\.1:{studio.port}(/link/\S+)", studio.said())
+    assert found
+    admin = come_by(studio, found[1], username="otis", full_name="Otis Fenn", studio="North Light")
+    assert admin.call("GET", "/studio")["name"] == "North Light"
+
+    designer = come_by(studio, admin.call("POST", "/team/invites", {"role": "designer"})["path"], username="jana")
+    secret = designer.call("GET", "/auth/factors/totp", expect=404)["meta"]["secret"]
+    designer.call("POST", "/auth/factors/totp", {"code": totp.code(secret)})
+    codes = designer.call("GET", "/auth/factors/recovery-codes")["data"]["unused_codes"]
+    designer = sign_in(studio, "jana", codes[0])
+    until = str(date.today() + timedelta(days=9))
+    made = designer.call("POST", "/own/tokens", {"name": "sync", "scopes": ["read", "bring in"], "until": until})
+    program = Caller(studio, made["secret"])
+    lut = program.call("POST", "/luts", files={"file": ("one.cube", cube.write(a_lut(17)))})
+    assert program.call("GET", "/activity.csv", expect=403)["status"] == 403
+
+    # Work goes on: a pack is read while the backup is made.
+    intake = program.call("POST", "/packs", files={"files": ("pack.zip", pack())}, paths='["pack.zip"]')["id"]
+    told = studio.run("backup", str(place)).stdout
+    name = told.splitlines()[-1].split(":")[0]
+    eventually(lambda: designer.call("GET", f"/jobs/{intake}")["state"] == "done", 120)
+    manifest = json.loads((place / name / "manifest.json").read_text())
+    assert studio.run("doctor").stdout.strip() == "All is well."
+
+    with installed(start=False) as other:
+        told = other.run("restore", str(place), name).stdout
+        assert f"Restored: {sum(manifest['rows'].values())} rows" in told, (
+            "restore itself holds every table's count against the manifest"
+        )
+        other.start()
+        eventually(other.is_ready, 60)
+        assert "/link/" not in other.said(), "there is an admin"
+        assert "The store is sound." in other.run("check").stdout
+        there = sign_in(other, "jana", codes[1])
+        assert there.call("GET", f"/luts/{lut['id']}")["id"] == lut["id"]
+        # What was going on when it was copied is done here too, and once.
+        eventually(lambda: there.call("GET", f"/jobs/{intake}")["state"] == "done", 120)
+        assert len(there.call("GET", f"/packs/{intake}")) == LUTS
+        assert Caller(other, made["secret"]).call("GET", f"/luts/{lut['id']}")["id"] == lut["id"]
+
+
+def test_what_cannot_be_used_is_said_with_its_name_before_anything_starts():
+    with installed(start=False) as empty:
+        (empty.folder / "saucer.env").write_text("SAUCER_WEB_THREADS=many\n")
+        assert 'SAUCER_WEB_THREADS is "many"; it has to be a whole number from 4 to 256' in empty.run("doctor", status=1).stderr
+        (empty.folder / "saucer.env").write_text("\nSAUCER_HOST=studio.example\n")
+        assert "saucer.env, line 2: SAUCER_HOST is no setting" in empty.run("doctor", status=1).stderr

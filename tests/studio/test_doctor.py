@@ -1,0 +1,104 @@
+"""What is told of an installation that is not well, each with what to do; and databases of an older and a newer program."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from io import StringIO
+from pathlib import Path
+
+import pytest
+from django.core.files.storage import FileSystemStorage
+from django.core.management import CommandError, call_command
+from django.db.migrations.recorder import MigrationRecorder
+from django.utils import timezone
+
+from saucer.studio.site import doctor, migrating
+from saucer.studio.site.backup import place
+from tests.studio.conftest import person
+
+pytestmark = pytest.mark.django_db
+
+
+@pytest.fixture(autouse=True)
+def well(settings, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Nothing of the machine that the tests run on."""
+    monkeypatch.delenv("DJANGO_ALLOW_ASYNC_UNSAFE", raising=False)
+    settings.ALLOWED_HOSTS, settings.BACKUP = ["localhost"], ""
+    person("admin", "root")
+
+
+def ids() -> list[str]:
+    return sorted({one.id for one in doctor.examine()})
+
+
+def test_all_is_well():
+    out = StringIO()
+    call_command("doctor", stdout=out)
+    assert out.getvalue() == "All is well.\n"
+
+
+def test_each_thing_that_is_wrong_is_told_with_what_to_do(settings, monkeypatch: pytest.MonkeyPatch, tmp_path: Path):
+    monkeypatch.setenv("SAUCER_HOST", "typed.wrong")
+    settings.ALLOWED_HOSTS = ["studio.example"]
+    assert ids() == ["S01", "S05", "S07"]
+    settings.HTTPS, settings.BACKUP = True, str(tmp_path)
+    assert ids() == ["S01", "S05", "S07"], "no proxy; no backup there yet"
+    settings.PROXY = "127.0.0.1"
+    made = tmp_path / "20010101T000000Z"
+    made.mkdir()
+    manifest = place.Manifest(saucer="1", made=timezone.now() - timedelta(days=3), migrations={}, rows={}, files={})
+    (made / "manifest.json").write_text(manifest.model_dump_json())
+    monkeypatch.delenv("SAUCER_HOST")
+    (found,) = doctor.examine()
+    assert found.id == "S07"
+    assert found.wrong == "The newest backup is 3 days old."
+    out = StringIO()
+    with pytest.raises(CommandError, match="1 things"):
+        call_command("doctor", stdout=out)
+    assert found.do in out.getvalue()
+
+
+def test_a_store_that_cannot_be_written_is_told(monkeypatch: pytest.MonkeyPatch):
+    def refuse(*given, **more):
+        raise OSError(30, "Read-only file system")
+
+    monkeypatch.setattr(FileSystemStorage, "save", refuse)
+    (found,) = doctor.examine()
+    assert (found.id, found.wrong) == ("S08", "Nothing can be kept: Read-only file system.")
+
+
+def test_a_studio_without_an_admin_is_told_how_to_get_one():
+    from saucer.studio.people.models import Person
+
+    Person.objects.update(is_active=False)
+    assert ids() == ["S06"]
+
+
+def test_a_database_of_a_newer_program_is_left_alone():
+    MigrationRecorder.Migration.objects.create(app="people", name="9999_of_tomorrow", applied=timezone.now())
+    for words in (["prepare"], ["prepare", "--plan"], ["prepare", "--check"]):
+        with pytest.raises(CommandError, match=r"changed by a newer Saucer \(people 9999_of_tomorrow\)"):
+            call_command(*words)
+    assert ids() == ["S04"]
+    # Of a part that is not ours nothing is known, and nothing said.
+    MigrationRecorder.Migration.objects.update(app="elsewhere")
+    migrating.refuse_newer()
+
+
+def test_what_would_be_done_to_a_database_of_before_is_told_and_not_done():
+    MigrationRecorder.Migration.objects.filter(app="people", name="0003_a_team").delete()
+    out = StringIO()
+    call_command("prepare", "--plan", stdout=out)
+    lines = out.getvalue().splitlines()
+    assert lines[0] == "people 0003_a_team"
+    assert "    Create model Token" in lines
+    assert migrating.pending()
+    assert ids() == ["S04"]
+    with pytest.raises(CommandError, match=r"run ./saucer migrate"):
+        call_command("prepare", "--check")
+
+
+def test_what_is_up_to_date_says_so():
+    out = StringIO()
+    call_command("prepare", "--plan", stdout=out)
+    assert out.getvalue() == "The database is up to date.\n"
