@@ -50,7 +50,7 @@ def browser(playwright: Playwright) -> Iterator[Browser]:
 @pytest.fixture(scope="session")
 def profile(browser: Browser) -> Iterator[BrowserContext]:
     """One profile for all tests, so that scripts and fonts are fetched and compiled once; what a person leaves in it is cleared by `page`."""
-    context = browser.new_context(viewport=SIZE, accept_downloads=True)
+    context = browser.new_context(viewport=SIZE, accept_downloads=True, reduced_motion="reduce")
     context.set_default_timeout(PATIENCE)
     yield context
     context.close()

@@ -4,6 +4,7 @@ import styled from "styled-components";
 import { wordsFor } from "./api/client";
 import { session } from "./api/session";
 import { Notice } from "./kit/Notice";
+import { LinkPage } from "./people/LinkPage";
 import { SignIn } from "./people/SignIn";
 
 const Whole = styled.main`
@@ -33,6 +34,10 @@ export function App() {
     setLast(person);
     client.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== session.queryKey[0] });
   }
+
+  // Whoever comes by a link that lets in is not asked who they are, nor shown what somebody else at this browser has open.
+  const code = /^\/link\/([\w-]+)$/.exec(window.location.pathname)?.[1];
+  if (code && data && (data.waits_for ?? []).length === 0) return <LinkPage code={code} />;
 
   if (error && !data)
     return (

@@ -1,9 +1,12 @@
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, type ReactNode } from "react";
 import { RouterProvider } from "react-aria-components";
 import { BrowserRouter, Link, Route, Routes, useHref, useNavigate } from "react-router";
 import styled from "styled-components";
+import { session } from "./api/session";
 import { Loading } from "./frame/Loading";
 import {
+  ActivityPage,
   BenchPage,
   BenchStart,
   BinPage,
@@ -12,15 +15,20 @@ import {
   DuplicatesPage,
   EncodingsPage,
   EntryPage,
+  JobsPage,
   Landing,
+  OwnPage,
+  PeoplePage,
   PicturesPage,
   ProjectPage,
   ProjectsPage,
   QueuePage,
   SecondWindow,
+  SettingsPage,
   ShelfPage,
   ShotPage,
   StartPage,
+  StorePage,
 } from "./pages";
 import { TopBar } from "./frame/TopBar";
 import { Middle } from "./kit/Middle";
@@ -63,6 +71,14 @@ function useNoFileOpened(): void {
 
 /** The bar at the top and the page at this address. */
 function Framed() {
+  const { data } = useQuery(session);
+  // Nothing else is open before what the studio asks for is set up.
+  if (data?.lacks_second)
+    return (
+      <Loading>
+        <OwnPage />
+      </Loading>
+    );
   return (
     <Frame>
       <TopBar tools={<SearchButton />}>
@@ -85,6 +101,12 @@ function Framed() {
             <Route path="/projects/:id/deliveries/:number" element={<DeliveryPage />} />
             <Route path="/pictures" element={<PicturesPage />} />
             <Route path="/encodings" element={<EncodingsPage />} />
+            <Route path="/you" element={<OwnPage />} />
+            <Route path="/studio/people" element={<PeoplePage />} />
+            <Route path="/studio/activity" element={<ActivityPage />} />
+            <Route path="/studio/jobs" element={<JobsPage />} />
+            <Route path="/studio/store" element={<StorePage />} />
+            <Route path="/studio/settings" element={<SettingsPage />} />
             <Route
               path="*"
               element={

@@ -22,3 +22,9 @@ export const PicturesPage = page(() => import("./pictures/PicturesPage"), "Pictu
 export const EncodingsPage = page(() => import("./encodings/EncodingsPage"), "EncodingsPage");
 export const StartPage = page(() => import("./start/StartPage"), "StartPage");
 export const Landing = page(() => import("./start/Landing"), "Landing");
+export const OwnPage = page(() => import("./people/own/OwnPage"), "OwnPage");
+export const PeoplePage = page(() => import("./people/team/PeoplePage"), "PeoplePage");
+export const ActivityPage = page(() => import("./people/activity/ActivityPage"), "ActivityPage");
+export const SettingsPage = page(() => import("./people/SettingsPage"), "SettingsPage");
+export const JobsPage = page(() => import("./people/running/JobsPage"), "JobsPage");
+export const StorePage = page(() => import("./people/running/StorePage"), "StorePage");

@@ -21,7 +21,7 @@ export class Unreachable extends Error {
 }
 
 function csrfToken(): string {
-  return /(?:^|; )csrftoken=([^;]*)/.exec(document.cookie)?.[1] ?? "";
+  return /(?:^|; )(?:__Host-)?csrftoken=([^;]*)/.exec(document.cookie)?.[1] ?? "";
 }
 
 /** Of the server itself, or of a proxy in front of it: it is not there for the moment. */
@@ -104,6 +104,40 @@ async function send(path: string, body?: unknown, signal?: AbortSignal): Promise
   }
   if (!response.ok) throw await problemOf(response);
   return response;
+}
+
+/** What /api/auth answers, in django-allauth's own form. */
+export interface AuthAnswer {
+  readonly status: number;
+  readonly data?: unknown;
+  readonly meta?: Readonly<Record<string, unknown>>;
+}
+/** Who is signed in has to say once more who they are before this is done. */
+export class SayAgain extends Error {}
+
+/** A call to what signs people in by second factors (people/auth_urls.py). Answers of 401 while signing in, and of 404, are for the caller. */
+export async function callAuth(method: "GET" | "POST" | "DELETE", path: string, body?: unknown): Promise<AuthAnswer> {
+  let response: Response;
+  try {
+    const url = `${window.location.origin}/api/auth/${path}`;
+    const sent = body === undefined ? {} : { body: JSON.stringify(body) };
+    const kind: Record<string, string> = body === undefined ? {} : { "Content-Type": "application/json" };
+    const headers = { "X-CSRFToken": csrfToken(), ...kind };
+    response = await fetch(new Request(url, { method, headers, credentials: "same-origin", ...sent }));
+  } catch {
+    throw new Unreachable();
+  }
+  if (AWAY.includes(response.status)) throw new Unreachable();
+  if (response.status === 429) throw new Problem(429, "Too many tries. Wait a few minutes, then try again.");
+  const answer = (await response.json().catch(() => ({}))) as Record<string, unknown>;
+  if (response.status === 401 && (answer.meta as { is_authenticated?: boolean } | undefined)?.is_authenticated)
+    throw new SayAgain();
+  if (response.status >= 400 && response.status !== 401 && response.status !== 404) {
+    const errors = (answer.errors ?? []) as readonly { message: string }[];
+    const words = typeof answer.detail === "string" ? answer.detail : errors.map((one) => one.message).join(" ");
+    throw new Problem(response.status, words || `The server answered ${String(response.status)}.`);
+  }
+  return { ...answer, status: response.status };
 }
 
 const bitmapOf = async (response: Response) =>

@@ -6,15 +6,16 @@ import styled from "styled-components";
 import { isActive, jobs as jobsQuery } from "../api/jobs";
 import { session, useSignOut } from "../api/session";
 import type { Job } from "../api/types";
+import { kindOfJob } from "../jobs/kinds";
 import { Secondary } from "../kit/Button";
-import { Choice } from "../kit/Choice";
 import { Menu } from "../kit/Picker";
 import { Mark } from "../kit/Mark";
+import { WordList } from "../kit/PlainList";
 import { Notices } from "./Notices";
-import { useSurround } from "../theme/surround";
 import { Panel, Round } from "./panels";
 import { shareOf, Uploads, useAskBeforeLeaving, useUploads } from "./Uploads";
 import { Unreadable } from "./Unreadable";
+import { PageChoice } from "../kit/PageChoice";
 
 const Root = styled.header`
   display: flex;
@@ -86,22 +87,6 @@ const states: Record<Job["state"], string> = {
   failed: "failed",
   cancelled: "cancelled",
 };
-const kinds: Record<string, string> = {
-  bake: "Bake",
-  grade: "Graded picture",
-  intake: "Pack read",
-  chart: "Chart read back",
-  pair: "LUT from a pair",
-  tool: "LUT made with a tool",
-  files: "Files packed",
-  picture: "Picture read",
-  frame: "Frame read",
-  file: "File made",
-  pack: "Pack",
-  proxy: "Small copy of a clip",
-  deliver: "Delivery",
-  misfits: "Misfits measured",
-};
 
 function Jobs() {
   const { data: jobs = [] } = useQuery(jobsQuery);
@@ -141,7 +126,7 @@ function Jobs() {
             {jobs.slice(0, 8).map((job) => (
               <li key={job.id}>
                 <span>
-                  {kinds[job.kind] ?? job.kind}: {job.file_name || states[job.state]}
+                  {kindOfJob(job.kind)}: {job.file_name || states[job.state]}
                 </span>
                 <small>
                   {job.state === "failed" ? job.problem : states[job.state]}
@@ -173,8 +158,8 @@ function Jobs() {
 function PersonMenu() {
   const { data } = useQuery(session);
   const signOut = useSignOut();
-  const { page, choosePage } = useSurround();
   const person = data?.person;
+  const may = data?.may ?? [];
   if (!person) return null;
   const initials = person.name
     .split(/\s+/)
@@ -187,24 +172,39 @@ function PersonMenu() {
       <Round aria-label={`${initials}: signed in as ${person.name}`}>{initials}</Round>
       <Menu placement="bottom end">
         <Panel aria-label="Signed in">
-          <div>
-            <h2>{person.name}</h2>
-            <p>
-              <bdi>{person.username}</bdi>, {person.role}
-            </p>
-          </div>
-          <Choice
-            titled
-            label="Page"
-            value={page}
-            options={[
-              ["system", "As the system"],
-              ["light", "Light"],
-              ["dark", "Dark"],
-            ]}
-            onChange={choosePage}
-          />
-          <Secondary onPress={() => signOut.mutate()}>Sign out</Secondary>
+          {({ close }) => (
+            <>
+              <div>
+                <h2>{person.name}</h2>
+                <p>
+                  <bdi>{person.username}</bdi>, {person.role}
+                </p>
+              </div>
+              <PageChoice />
+              <WordList>
+                <li>
+                  <Link to="/you" onClick={close}>
+                    Your own page
+                  </Link>
+                </li>
+                {may.includes("administer") && (
+                  <li>
+                    <Link to="/studio/people" onClick={close}>
+                      People and the studio
+                    </Link>
+                  </li>
+                )}
+                {may.includes("curate") && !may.includes("administer") && (
+                  <li>
+                    <Link to="/studio/activity" onClick={close}>
+                      Activity of the studio
+                    </Link>
+                  </li>
+                )}
+              </WordList>
+              <Secondary onPress={() => signOut.mutate()}>Sign out</Secondary>
+            </>
+          )}
         </Panel>
       </Menu>
     </DialogTrigger>

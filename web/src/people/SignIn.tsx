@@ -1,88 +1,114 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Form } from "react-aria-components";
-import styled from "styled-components";
 import { wordsFor } from "../api/client";
-import { useSignIn } from "../api/session";
-import { Primary } from "../kit/Button";
-import { Mark } from "../kit/Mark";
+import { canUseKeys } from "../api/keys";
+import { session, useForgotten, useSignIn, useSignInByCode, useSignInByKey, useSignOut } from "../api/session";
+import type { Factor } from "../api/types";
+import { Primary, Secondary, WordButton } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { TextBox } from "../kit/TextBox";
+import { OnPlate, Otherwise } from "./plate";
 
-const Page = styled.main`
-  min-height: 100vh;
-  display: grid;
-  place-items: center;
-  background: ${(p) => p.theme.tokens.paper};
-`;
-const Plate = styled.div`
-  width: 460px;
-  height: 460px;
-  border-radius: 50%;
-  background: ${(p) => p.theme.tokens.glaze};
-  border: 1px solid ${(p) => p.theme.tokens.line};
-  display: grid;
-  place-items: center;
-  position: relative;
-  &::before {
-    content: "";
-    position: absolute;
-    inset: 26px;
-    border-radius: 50%;
-    border: 1px solid ${(p) => p.theme.tokens.line};
-    pointer-events: none;
-  }
-`;
-const Fields = styled(Form)`
-  width: 240px;
-  display: grid;
-  gap: 12px;
-  position: relative;
-  h1 {
-    display: flex;
-    align-items: center;
-    gap: 9px;
-    justify-content: center;
-    font-size: 22px;
-    font-weight: 600;
-    letter-spacing: -0.02em;
-    margin-bottom: 6px;
-  }
-  button {
-    margin-top: 4px;
-  }
-`;
-
+/** The way in: name and password, or a passkey; then the second factor of who has one. */
 export function SignIn() {
+  const { data } = useQuery(session);
+  const factors = data?.waits_for ?? [];
+  return factors.length > 0 ? <SecondStep factors={factors} /> : <FirstStep mails={data?.mail ?? false} />;
+}
+
+function FirstStep({ mails }: { mails: boolean }) {
   const [username, setUsername] = useState("");
   const [password, setPassword] = useState("");
+  const [forgotten, setForgotten] = useState(false);
   const signIn = useSignIn();
+  const byKey = useSignInByKey("alone");
+  if (forgotten) return <Forgotten mails={mails} onBack={() => setForgotten(false)} />;
+  const trouble = signIn.error ?? byKey.error;
   return (
-    <Page>
-      <Plate>
-        <Fields
-          onSubmit={(event) => {
-            event.preventDefault();
-            signIn.mutate({ username, password });
-          }}
-        >
-          <h1>
-            <Mark size={25} />
-            Saucer
-          </h1>
-          <TextBox label="Name" value={username} onChange={setUsername} autoComplete="username" />
-          <TextBox
-            label="Password"
-            type="password"
-            value={password}
-            onChange={setPassword}
-            autoComplete="current-password"
-          />
-          {signIn.error && <Notice>{wordsFor(signIn.error)}</Notice>}
-          <Primary type="submit" isDisabled={!username || !password} isPending={signIn.isPending}>
-            Sign in
+    <OnPlate onSubmit={() => signIn.mutate({ username, password })}>
+      <TextBox label="Name" value={username} onChange={setUsername} autoComplete="username" />
+      <TextBox
+        label="Password"
+        type="password"
+        value={password}
+        onChange={setPassword}
+        autoComplete="current-password"
+      />
+      {trouble && <Notice>{wordsFor(trouble)}</Notice>}
+      <Primary type="submit" isDisabled={!username || !password} isPending={signIn.isPending}>
+        Sign in
+      </Primary>
+      <Otherwise>
+        {canUseKeys() && <WordButton onPress={() => byKey.mutate()}>With a passkey</WordButton>}
+        <WordButton onPress={() => setForgotten(true)}>I cannot get in</WordButton>
+      </Otherwise>
+    </OnPlate>
+  );
+}
+
+function Forgotten({ mails, onBack }: { mails: boolean; onBack: () => void }) {
+  const [name, setName] = useState("");
+  const ask = useForgotten();
+  return (
+    <OnPlate onSubmit={() => mails && ask.mutate(name)}>
+      {!mails && (
+        <p>
+          Ask an admin of your studio: they give you a link by which you choose a new password, let you in after too
+          many tries, and take away a second factor that you have lost.
+        </p>
+      )}
+      {mails && !ask.isSuccess && (
+        <>
+          <p>A link for a new password is sent to the address of the account.</p>
+          <TextBox label="Name or mail address" value={name} onChange={setName} autoComplete="username" autoFocus />
+          {ask.error && <Notice>{wordsFor(ask.error)}</Notice>}
+          <Primary type="submit" isDisabled={!name} isPending={ask.isPending}>
+            Send the link
           </Primary>
-        </Fields>
-      </Plate>
-    </Page>
+        </>
+      )}
+      {ask.isSuccess && (
+        <Notice tone="word">
+          If there is such an account with an address, a link is on its way. It works for a day; an admin can give you
+          one as well.
+        </Notice>
+      )}
+      <Otherwise>
+        <WordButton onPress={onBack}>Back</WordButton>
+      </Otherwise>
+    </OnPlate>
+  );
+}
+
+function SecondStep({ factors }: { factors: readonly Factor[] }) {
+  const [code, setCode] = useState("");
+  const byCode = useSignInByCode();
+  const byKey = useSignInByKey("second");
+  const leave = useSignOut();
+  const hasKey = factors.includes("webauthn") && canUseKeys();
+  const hasApp = factors.includes("totp");
+  const trouble = byCode.error ?? byKey.error;
+  return (
+    <OnPlate onSubmit={() => byCode.mutate(code.replaceAll(" ", ""))}>
+      {hasKey && (
+        <Secondary onPress={() => byKey.mutate()} isPending={byKey.isPending}>
+          Use a passkey
+        </Secondary>
+      )}
+      <TextBox
+        label={hasApp ? "Code from your app, or a recovery code" : "Or a recovery code"}
+        value={code}
+        onChange={setCode}
+        autoComplete="one-time-code"
+        autoFocus={!hasKey}
+      />
+      {trouble && <Notice>{wordsFor(trouble)}</Notice>}
+      <Primary type="submit" isDisabled={!code.trim()} isPending={byCode.isPending}>
+        Go on
+      </Primary>
+      <Otherwise>
+        <WordButton onPress={() => leave.mutate()}>From the beginning</WordButton>
+      </Otherwise>
+    </OnPlate>
   );
 }
