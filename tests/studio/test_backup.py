@@ -162,6 +162,22 @@ def test_nothing_is_swept_while_one_is_made_and_a_second_one_waits_for_it(design
     sweep()
 
 
+def test_the_database_of_an_earlier_program_is_copied_before_it_is_changed(designer: Person, folder: Path, settings):
+    """As at an update: the tables do not have yet what this program writes of a backup."""
+    settings.BACKUP = str(folder)
+    call_command("migrate", "people", "0002", verbosity=0)
+    out = StringIO()
+    try:
+        call_command("prepare", stdout=out)
+    finally:
+        call_command("migrate", verbosity=0)
+    assert "Making a backup before the database is changed" in out.getvalue()
+    manifest = place.read_manifest(place.find(folder))
+    assert manifest.migrations["people"] == "0002_held_by_the_database"
+    assert manifest.rows["people_person"] == 1
+    assert Person.objects.get() == designer
+
+
 def test_one_that_was_cut_off_is_cleared_away_by_the_next(designer: Person, folder: Path):
     left = folder / "20010101T000000Z.part"
     left.mkdir(parents=True)

@@ -10,6 +10,7 @@ import urllib.request
 from pathlib import Path
 from typing import Any
 
+from saucer.core.commands.files import read_bytes
 from saucer.core.errors import SaucerError
 from saucer.remote.kept import Remote
 
@@ -65,10 +66,7 @@ def ask(remote: Remote, path: str, **query: Any) -> Any:
 
 def send_file(remote: Remote, path: str, file: Path, **fields: str) -> Any:
     """Raises: SaucerError"""
-    try:
-        data = file.read_bytes()
-    except OSError as error:
-        raise SaucerError(str(file), f"cannot be read: {error.strerror}") from None
+    data = read_bytes(file)
     between = secrets.token_hex(16)
     parts = [
         f'--{between}\r\nContent-Disposition: form-data; name="{name}"\r\n\r\n{value}\r\n'.encode()

@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import Any
 
 from saucer.core.commands import main as core
+from saucer.core.commands.files import write_bytes
 from saucer.core.errors import SaucerError
 from saucer.core.files.registry import formats
 from saucer.remote import kept
@@ -107,11 +108,12 @@ def _fetch(remote: Remote, entry: dict[str, Any], target: Path, given: argparse.
     with tempfile.TemporaryDirectory() as folder:
         source = Path(folder)
         if entry["kind"] == LOOK:
-            bundle = source / "look.zip"
-            bundle.write_bytes(call(remote, f"/looks/{entry['id']}/bundle.zip"))
+            data = call(remote, f"/looks/{entry['id']}/bundle.zip")
             if not given.format:
-                target.write_bytes(bundle.read_bytes())
+                write_bytes(data, target)
                 return
+            bundle = source / "look.zip"
+            bundle.write_bytes(data)
             words = [
                 "bake",
                 str(bundle),
@@ -126,11 +128,12 @@ def _fetch(remote: Remote, entry: dict[str, Any], target: Path, given: argparse.
             ]
         else:
             file = _best_file(ask(remote, f"/luts/{entry['id']}"), given.format)
-            original = source / f"one{formats()[file['format']].suffix}"
-            original.write_bytes(call(remote, f"/lut-files/{file['id']}"))
+            data = call(remote, f"/lut-files/{file['id']}")
             if file["format"] == given.format or not given.format:
-                target.write_bytes(original.read_bytes())
+                write_bytes(data, target)
                 return
+            original = source / f"one{formats()[file['format']].suffix}"
+            original.write_bytes(data)
             words = ["convert", str(original), str(target), "--format", given.format]
         if core.main(words):
             raise SaucerError(entry["name"], "could not be made into this format")
@@ -151,12 +154,11 @@ def _push(given: argparse.Namespace) -> None:
     for path in given.files:
         try:
             made = send_file(remote, "/luts", path)
-            changes = {"category": given.category} if given.category else {}
-            if changes:
-                send(remote, "PATCH", f"/catalogue/lut/{made['id']}", changes)
+            if given.category:
+                send(remote, "PATCH", f"/catalogue/lut/{made['id']}", {"category": given.category})
             print(f"{made['id']}\t{made['name']}")
         except SaucerError as error:
-            problems.append(f"{path.name}: {error}")
+            problems.append(str(error) if path.name in str(error) else f"{path.name}: {error}")
     if problems:
         raise SaucerError("", "; ".join(problems))
 

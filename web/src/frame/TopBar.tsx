@@ -9,6 +9,7 @@ import type { Job } from "../api/types";
 import { kindOfJob } from "../jobs/kinds";
 import { Secondary } from "../kit/Button";
 import { Menu } from "../kit/Picker";
+import { initialsOf } from "../kit/initials";
 import { Mark } from "../kit/Mark";
 import { WordList } from "../kit/PlainList";
 import { Notices } from "./Notices";
@@ -161,12 +162,7 @@ function PersonMenu() {
   const person = data?.person;
   const may = data?.may ?? [];
   if (!person) return null;
-  const initials = person.name
-    .split(/\s+/)
-    .map((word) => word[0])
-    .slice(0, 2)
-    .join("")
-    .toUpperCase();
+  const initials = initialsOf(person.name);
   return (
     <DialogTrigger>
       <Round aria-label={`${initials}: signed in as ${person.name}`}>{initials}</Round>

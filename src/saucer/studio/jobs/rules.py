@@ -245,7 +245,7 @@ def perform(pk: int) -> None:
         if job.parent_id is not None:
             _follow(job.parent_id)
 
-    log.info("job begins", extra={"kind": job.kind, "person": job.person.username if job.person else "", "attempt": job.attempts})
+    log.info("job begins", extra={"kind": job.kind, "person": job.person.username, "attempt": job.attempts})
     try:
         result = kind.work(job, kind.parameters.model_validate(job.parameters), report)
         _end(pk, State.DONE, result=result.model_dump(mode="json"), progress=1.0)

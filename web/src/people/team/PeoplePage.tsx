@@ -7,6 +7,7 @@ import { team as teamQuery, useTakeInviteBack } from "../../api/team";
 import type { Account } from "../../api/types";
 import { useActions } from "../../browser/actions";
 import { Secondary, WordButton } from "../../kit/Button";
+import { initialsOf } from "../../kit/initials";
 import { Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
 import { since } from "../../kit/since";
@@ -79,14 +80,6 @@ const Initials = styled.span`
 const Finder = styled.div`
   width: 200px;
 `;
-
-export const initialsOf = (name: string): string =>
-  name
-    .split(/\s+/)
-    .map((word) => word[0])
-    .slice(0, 2)
-    .join("")
-    .toUpperCase();
 
 const fits = (one: Account, typed: string) =>
   `${one.name} ${one.username} ${one.email} ${one.role}`.toLowerCase().includes(typed.toLowerCase().trim());

@@ -21,6 +21,7 @@ from saucer.studio.common.locking import BACKUP, ONE_BACKUP, held
 from saucer.studio.common.refusals import NotPossible
 from saucer.studio.common.store import BLOCK, name_of
 from saucer.studio.people.rules import record
+from saucer.studio.site import migrating
 from saucer.studio.site.backup import place as places
 from saucer.studio.site.backup import programs
 from saucer.studio.site.backup.place import DUMP, FILES, MANIFEST, SECRET, UNDER_WAY, Manifest, file_in
@@ -73,7 +74,8 @@ def _make(place: Path, keep: int | None, say: Say) -> Made:
     whole = folder.with_suffix("")
     folder.rename(whole)
     made = Made(whole.name, len(files), copied, manifest.bytes, missing)
-    record(None, "back up", whole.name, files=made.files, copied=copied, bytes=made.bytes, missing=len(missing))
+    if not migrating.pending():  # the tables of an earlier Saucer, copied before they are changed, have no place for it yet
+        record(None, "back up", whole.name, files=made.files, copied=copied, bytes=made.bytes, missing=len(missing))
     if keep is not None:
         prune(place, keep)
     return made

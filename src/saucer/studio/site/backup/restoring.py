@@ -31,12 +31,13 @@ HOLDS_THE_STUDIO = ("people_person", "catalogue_entry", "pictures_picture", "com
 def verify(place: Path, name: str = "") -> list[str]:
     """Every file is read through. What is wrong, a line each; empty where it can be restored. Raises: NotFound; NotPossible"""
     backup = places.find(place, name)
-    return list(_faults(place, backup, places.read_manifest(backup)))
+    manifest = places.read_manifest(backup)
+    never = [f"missing: {sha256}: the store did not have it whole when the backup was made" for sha256 in manifest.missing]
+    return never + list(_faults(place, backup, manifest))
 
 
 def _faults(place: Path, backup: Path, manifest: Manifest) -> Iterator[str]:
-    for sha256 in manifest.missing:
-        yield f"missing: {sha256}: the store did not have it whole when the backup was made"
+    """What became of it since it was made."""
     for sha256 in manifest.files:
         path = file_in(place, sha256)
         if sha256 in manifest.missing:
@@ -68,8 +69,8 @@ def restore(place: Path, name: str = "", say: Say = lambda _: None) -> Manifest:
     manifest = places.read_manifest(backup)
     _require_empty()
     say(f"Reading {backup.name} through ...")
-    # What the store did not have then cannot be had now; the rest is worth having, and `./saucer check` names it.
-    faults = list(_faults(place, backup, manifest))[len(manifest.missing) :]
+    # What the store did not have then is no reason to keep the rest back: `./saucer check` names it afterwards.
+    faults = list(_faults(place, backup, manifest))
     if faults:
         raise NotPossible(f"{backup} cannot be restored as it is: {'; '.join(faults[:3])}")
     say(f"Bringing {len(manifest.files) - len(manifest.missing)} files back ...")
