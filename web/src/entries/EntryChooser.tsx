@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Search } from "lucide-react";
-import { useDeferredValue, useEffect, useMemo, useState, type ReactNode } from "react";
+import { useDeferredValue, useEffect, useMemo, useState, type KeyboardEvent as Pressed, type ReactNode } from "react";
 import { Autocomplete, Collection, Input, ListBox, ListBoxSection } from "react-aria-components";
 import styled from "styled-components";
 import { characterOf, firstEntries, previewOf, useMarkFavourite } from "../api/shelf";
@@ -58,6 +58,7 @@ const Foot = styled.footer`
 
 type Shown = ReturnType<typeof groupsOf>[number];
 const LISTED = 60;
+const isStarKey = (event: Pressed) => event.code === "KeyS" && event.altKey;
 
 interface Props {
   readonly label: string;
@@ -87,7 +88,7 @@ export function EntryChooser({ label, kinds, picture, except, only, onChoose, on
     placeholderData: keepPreviousData,
   });
   const isSettled = !isPending && !isPlaceholderData && asked === search.trim();
-  const hold = useHeldKeys(isSettled);
+  const hold = useHeldKeys(isSettled, isStarKey);
   const entries = useMemo(
     () => (data?.entries ?? []).filter((one) => one.id !== except && (only?.(one) ?? true)),
     [data, except, only],
@@ -101,6 +102,8 @@ export function EntryChooser({ label, kinds, picture, except, only, onChoose, on
   return (
     <Root
       onKeyDownCapture={(event) => {
+        hold(event);
+        if (event.isPropagationStopped()) return;
         // In the field; a button below it has an Enter of its own.
         const isTyped = event.target instanceof HTMLInputElement;
         const [first] = shown[0]?.entries ?? [];
@@ -111,13 +114,10 @@ export function EntryChooser({ label, kinds, picture, except, only, onChoose, on
           return;
         }
         const takes = event.key === "Enter" && event.shiftKey && onOther !== undefined;
-        const stars = event.code === "KeyS" && event.altKey;
+        const stars = isStarKey(event);
         // Where no arrow key was pressed, the first that was found is meant, as by Enter.
         const meant = inHand ?? (isSettled ? first : undefined);
-        if (!meant || !(takes || stars)) {
-          hold(event);
-          return;
-        }
+        if (!meant || !(takes || stars)) return;
         event.preventDefault();
         event.stopPropagation();
         if (takes) onOther.run(meant);

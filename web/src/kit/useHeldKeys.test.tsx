@@ -5,18 +5,19 @@ import { useHeldKeys } from "./useHeldKeys";
 
 function search() {
   const onKey = vi.fn<(key: string) => void>();
+  const isStar = (event: { code: string; altKey: boolean }) => event.code === "KeyS" && event.altKey;
   function Search({ isSettled }: { isSettled: boolean }) {
-    const hold = useHeldKeys(isSettled);
+    const hold = useHeldKeys(isSettled, isStar);
     return (
       <div onKeyDownCapture={hold}>
-        <input aria-label="Find" onKeyDown={(event) => onKey(event.key)} />
+        <input aria-label="Find" onKeyDown={(event) => onKey(`${event.shiftKey ? "Shift+" : ""}${event.key}`)} />
       </div>
     );
   }
   const { rerender } = render(<Search isSettled={false} />, { wrapper: studio() });
   const keys = () => onKey.mock.calls.map(([key]) => key);
   return {
-    press: (key: string) => fireEvent.keyDown(screen.getByLabelText("Find"), { key }),
+    press: (key: string, more = {}) => fireEvent.keyDown(screen.getByLabelText("Find"), { key, ...more }),
     settle: (isSettled: boolean) => rerender(<Search isSettled={isSettled} />),
     keys,
   };
@@ -34,6 +35,17 @@ describe("keys that are pressed before the results have come", () => {
     settle(true);
     await new Promise((resolve) => setTimeout(resolve, 60));
     expect(keys()).toEqual(["ArrowDown", "Enter"]);
+  });
+
+  it("keep what was held down with them, and a search's own keys", async () => {
+    const { press, settle, keys } = search();
+    press("ArrowDown");
+    press("Alt", { altKey: true });
+    press("ß", { code: "KeyS", altKey: true });
+    press("Enter", { shiftKey: true });
+    expect(keys()).toEqual(["Alt"]);
+    settle(true);
+    await waitFor(() => expect(keys()).toEqual(["Alt", "ArrowDown", "ß", "Shift+Enter"]));
   });
 
   it("wait for the last of several answers", async () => {
