@@ -18,6 +18,7 @@ from saucer.studio.preview import entries
 from tests.browser.conftest import PASSWORD
 from tests.browser.pages import Bench, Shelf, canvas_pixels, eventually, sign_in
 from tests.browser.test_access import violations
+from tests.studio.conftest import propose_all
 
 NAMES = ("Hearth", "Tide", "Chalk", "Lamp", "Fog", "Snow")
 
@@ -200,6 +201,7 @@ def test_names_are_hidden_for_a_blind_choice_and_verdicts_come_out_after(shelf: 
     page.get_by_role("button", name="Keep the note").click()
     expect(page.get_by_role("dialog")).to_be_hidden()
     Person.objects.create_user("nadia", password=PASSWORD, role="viewer", full_name="Nadia Quill")
+    propose_all()
     address = page.url
     page.context.clear_cookies()
     sign_in(page, bench.url, "nadia", PASSWORD)

@@ -65,7 +65,7 @@ def test_a_look_is_branched_from_any_version(versions: Bench):
     page.get_by_role("button", name="History", exact=True).click()
     page.get_by_role("article", name="Version 1").get_by_role("button", name="Branch a look from it").click()
     expect(page.get_by_label("Name of the look")).to_have_value("Salt, from version 1")
-    origin = looks.branched_from(look_named("Salt, from version 1").pk)
+    origin = looks.branched_from(Person.objects.get(username="ilse"), look_named("Salt, from version 1").pk)
     assert (origin.entry.name, origin.number) == ("Salt", 1)
     page.get_by_role("button", name="History", exact=True).click()
     expect(page.get_by_role("dialog")).to_contain_text("Branched from Salt, version 1.")

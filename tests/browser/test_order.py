@@ -20,6 +20,7 @@ from tests.browser.conftest import PASSWORD
 from tests.browser.pages import Bench, Shelf, eventually, option
 from tests.browser.test_access import violations
 from tests.make import a_picture
+from tests.studio.conftest import propose_all
 
 WARM = {"kind": "white-balance", "warm": 40}
 FADED = {"kind": "levels", "master": {"output_black": 0.12}}
@@ -57,6 +58,7 @@ def drop(page: Page, path: Path, kind: str) -> None:
 
 def test_a_viewer_finds_a_look_by_eye_on_a_frame_of_their_own_by_what_it_does(shelf: Shelf, bench: Bench, tmp_path):
     shelf = enter_as(bench, Person.objects.create_user("nadia", password=PASSWORD, role="viewer", full_name="Nadia Quill"))
+    propose_all()
     page = shelf.page
     drop(page, a_picture(tmp_path / "my frame.png", height=90, width=160), "image/png")
     expect(page.get_by_text("On your own frame “my frame”")).to_be_visible()
@@ -186,7 +188,7 @@ def test_rights_that_end_soon_are_told_to_curators(shelf: Shelf, studio):
 
 
 def test_versions_are_seen_beside_each_other_with_what_changed_in_words(shelf: Shelf, bench: Bench, studio):
-    draft = looks.find(Entry.objects.get(name="Hearth").pk)
+    draft = looks.draft_of(Entry.objects.get(name="Hearth").pk)
     looks.save_draft(studio, draft.pk, look_from({"name": "Hearth", "steps": [WARM | {"warm": -60}]}), draft.revision)
     looks.save_version(studio, draft.pk, "The other way")
     page = shelf.page

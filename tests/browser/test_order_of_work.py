@@ -52,7 +52,7 @@ def test_from_an_untouched_log_picture_to_a_saved_version(bench: Bench, studio, 
     # A new look; say what the picture is.
     page.get_by_role("button", name="Other looks").click()
     page.get_by_role("button", name="New look").click()
-    expect(page.get_by_text("No steps yet")).to_be_visible()
+    expect(page.get_by_role("heading", name="What are your pictures?")).to_be_visible()
     name = page.get_by_label("Name of the look")
     name.fill("Low water")
     name.press("Enter")

@@ -14,7 +14,7 @@ from saucer.core.files.registry import formats
 from saucer.core.look.model import look_from
 from saucer.core.lut.table import Lut
 from saucer.studio.catalogue import rules as catalogue
-from saucer.studio.catalogue.models import Entry
+from saucer.studio.catalogue.models import Entry, SeenBy
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.people.models import Person
@@ -77,7 +77,7 @@ def cube(seed: int) -> bytes:
 
 
 def steps_of(name: str) -> list[dict[str, Any]]:
-    content: list[dict[str, Any]] = looks.find(Entry.objects.get(name=name).pk).content["steps"]
+    content: list[dict[str, Any]] = looks.draft_of(Entry.objects.get(name=name).pk).content["steps"]
     return content
 
 
@@ -90,7 +90,8 @@ def test_a_lut_from_the_disk_is_a_step_of_the_look_and_seen(bench: Bench):
     bench.wait_saved()
     eventually(page, lambda: _is_other(bench.pixels(), before))
     assert [step["kind"] for step in steps_of("Salt")] == ["curves", "lut"]
-    assert Entry.objects.filter(kind="lut", name="Evening_print").exists(), "it lies on the Shelf from then on"
+    kept = Entry.objects.get(kind="lut", name="Evening_print")
+    assert kept.seen_by == SeenBy.OWNER, "it lies on the Shelf from then on, and is nobody else's business yet"
     bench.undo()
     bench.wait_saved()
     assert [step["kind"] for step in steps_of("Salt")] == ["curves"], "one thing to undo"
@@ -122,7 +123,7 @@ def test_a_lut_is_swapped_in_place_at_its_strength(bench: Bench, studio: Person)
     for at in range(6):
         luts.bring_in(studio, cube(10 + at), f"Print {at}.cube")
     first = luts.bring_in(studio, cube(20), "Tide.cube")
-    step = {"kind": "lut", "sha256": luts.first_file(luts.find(first.pk)).blob_id, "title": "Tide", "strength": 0.5}
+    step = {"kind": "lut", "sha256": luts.first_file(luts.lut_of(first.pk)).blob_id, "title": "Tide", "strength": 0.5}
     look = looks.create(studio, look_from({"name": "Six", "steps": [{"kind": "curves"}, step, {"kind": "tone"}]}))
     bench.open(look.pk)
     bench.choose("Tide")
@@ -318,6 +319,28 @@ def test_where_each_person_begins(bench: Bench, studio: Person):
     expect(page.get_by_role("button", name="New look")).to_have_count(0)
 
 
+def test_a_new_look_is_told_what_its_pictures_are_begins_with_a_recipe_and_is_kept_to_oneself(bench: Bench, studio: Person):
+    page = bench.arrive("/shelf")
+    page.get_by_role("button", name="New look").click()
+    page.get_by_role("radio", name="Log video").click()
+    page.get_by_role("button", name="Firm and plain").click()
+    expect(page.get_by_role("heading", name="What are your pictures?")).to_have_count(0)
+    page.get_by_role("button", name="Who sees it: All who design see it").click()
+    page.get_by_role("radio", name="Only me").click()
+    expect(page.get_by_role("button", name="Who sees it: Only its owner sees it")).to_be_visible()
+    bench.wait_saved()
+    made = Entry.objects.get(name="Untitled look")
+    content = looks.draft_of(made).content
+    assert [step["kind"] for step in content["steps"]] == ["convert", "tone", "saturation"]
+    assert (content["output"], made.seen_by) == ("rec709", SeenBy.OWNER)
+    other = Person.objects.create_user("mira", password="porcelain-and-ink", role="curator")
+    bench.enter_as(other)
+    page = bench.arrive("/shelf?q=untitled")
+    expect(page.get_by_text("Nothing here is called “untitled”.")).to_be_visible()
+    page = bench.arrive(f"/bench/{made.pk}")
+    expect(page.get_by_text(re.compile("There is no such look"))).to_be_visible()
+
+
 def test_another_look_is_searched_starred_compared_and_opened(bench: Bench, studio: Person):
     hearth = looks.create(studio, look_from({"name": "Hearth", "steps": [{"kind": "white-balance", "warm": 40}]}))
     page = bench.page
@@ -361,7 +384,7 @@ def test_a_lut_of_the_shelf_is_put_into_a_look_and_a_look_that_is_not_ones_own_b
     expect(page.get_by_label("Name of the look")).to_have_value("Salt, mine")
     made = Entry.objects.get(name="Salt, mine")
     assert made.owner == other
-    assert [one["kind"] for one in looks.find(made.pk).content["steps"]] == ["curves", "lut"]
+    assert [one["kind"] for one in looks.draft_of(made.pk).content["steps"]] == ["curves", "lut"]
 
 
 def _ends_with_a_lut(name: str) -> None:

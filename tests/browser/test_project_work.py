@@ -96,7 +96,7 @@ def _is_trimmed(code: str) -> None:
 
 def test_a_newer_version_is_seen_beside_and_taken_for_half(film: Page, studio: Person):
     page, entry = film, Entry.objects.get(name="Hearth")
-    draft = looks.find(entry.pk)
+    draft = looks.draft_of(entry.pk)
     looks.save_draft(
         studio, entry.pk, look_from({"name": "Hearth", "steps": [{"kind": "white-balance", "warm": 60}]}), draft.revision
     )

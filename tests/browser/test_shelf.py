@@ -162,7 +162,7 @@ def test_nothing_is_cut_off_at_other_widths(bench: Bench, width):
 def test_a_look_without_steps_still_fills_the_page(bench: Bench):
     page = bench.page
     page.get_by_role("button", name="Delete: Curves").click()
-    page.get_by_text("No steps yet").wait_for()
+    page.get_by_role("heading", name="What are your pictures?").wait_for()
     tray = page.get_by_role("navigation", name="Test pictures").bounding_box()
     assert tray["y"] + tray["height"] == 800
     assert page.get_by_test_id("compare").bounding_box()["width"] > 500

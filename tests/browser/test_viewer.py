@@ -14,6 +14,7 @@ from tests.browser.pages import Bench, Shelf, canvas_pixels, signed_in
 from tests.browser.test_access import violations
 from tests.browser.test_bench import close, expected
 from tests.find import draft_named, look_named
+from tests.studio.conftest import propose_all
 
 STEPS = [{"kind": "tone", "id": "tone", "exposure": 0.6}, {"kind": "saturation", "id": "sat", "factor": 0.3}]
 EDITING = (
@@ -35,6 +36,7 @@ def viewers(page: Page, server, studio: Person) -> Bench:
     """A designer's look, seen by a viewer."""
     draft = looks.create(studio, look_from({"name": "Salt", "steps": STEPS}))
     looks.save_version(studio, draft.pk, "First")
+    propose_all()
     viewer = Person.objects.create_user("vera", password=PASSWORD, role="viewer", full_name="Vera Quay")
     signed_in(page, server.url, viewer)
     return Bench(page, server.url).open(draft.pk)

@@ -30,6 +30,13 @@ def person(role: str, name: str = "") -> Person:
     )
 
 
+def propose_all() -> None:
+    """Everything that is there, so that viewers see it too."""
+    from saucer.studio.catalogue.models import Entry
+
+    Entry.objects.update(proposed=True)
+
+
 @pytest.fixture
 def designer(db) -> Person:
     return person("designer")

@@ -92,6 +92,8 @@ ROWS: list[tuple[str, str, str, Any]] = [
     ("lut", "see", "GET /api/catalogue/{kind}/{pk}/activity", None),
     ("lut", "see", "GET /api/catalogue/{kind}/{pk}/uses", None),
     ("lut", "see", "PUT /api/catalogue/{kind}/{pk}/favourite", {"favourite": True}),
+    ("lut", "see", "GET /api/catalogue/{kind}/{pk}/sharing", None),
+    ("lut", "own", "PUT /api/catalogue/{kind}/{pk}/sharing", {"seen_by": "owner"}),
     ("lut", "see", "GET /api/packing/rights/{kind}/{pk}", None),
     ("lut", "see", "GET /api/review/{kind}/{pk}", None),
     ("lut", "own", "POST /api/review/{kind}/{pk}/{number}", {"to": "proposed"}),
@@ -164,3 +166,22 @@ PICTURES: list[tuple[str, Any]] = [
     ("POST /projects/{own}/shots/{mine}/match", {"picture": "{picture}"}),
 ]  # fmt: skip
 """Where a picture's number is given beside the path. own, mine: a project of the person who asks, and a shot in it"""
+
+ENTRIES: list[tuple[str, Any]] = [
+    ("POST /shelf/frame", {"entry": "{look}", "picture": "{picture}"}),
+    ("POST /shelf/frame", {"entry": "{lut}", "picture": "{picture}", "version": 1}),
+    ("POST /shelf/grade", {"entry": "{look}", "picture": "{picture}"}),
+    ("POST /packing/plan", {"entries": ["{lut}"]}),
+    ("POST /packing", {"entries": ["{lut}", "{open}"]}),
+    ("POST /packing/file", {"entry": "{lut}", "format": {"format": "cube"}}),
+    ("POST /boards", {"name": "Mine", "entries": ["{look}", "{open}"], "pictures": ["{picture}"]}),
+    ("POST /luts/{open lut}/tool/frame", {"choice": {"tool": "blend", "amount": 0.5, "other": "{lut}"}, "picture": "{picture}"}),
+    ("POST /luts/{open lut}/tool", {"choice": {"tool": "blend", "amount": 0.5, "other": "{lut}"}}),
+    ("POST /projects/{own}/looks", {"shots": ["{mine}"], "entry": "{look}"}),
+    ("PUT /projects/{own}/layers", {"shots": ["{mine}"], "layers": [{"role": "look", "entry": "{look}", "version": 1}]}),
+    ("PUT /projects/{own}/shared", {"reach": "project", "layers": [{"entry": "{preset}", "version": 1}]}),
+    ("POST /projects/{own}/previews", {"shots": ["{mine}"], "trying": "{look}"}),
+    ("POST /projects/{own}/shots/{mine}/frame", {"layers": [{"role": "look", "entry": "{look}", "version": 1}]}),
+    ("POST /catalogue/many", {"entries": ["{lut}"], "add_tags": ["Sea"]}),
+]
+"""The same for an entry's."""

@@ -25,7 +25,7 @@ from saucer.studio.luts.models import Lut as LutRow
 from saucer.studio.people.models import Person
 from saucer.studio.pictures import rules as pictures
 from tests.make import CHANGED, WARM, a_look, a_lut, a_picture, evaluate, random_pixels
-from tests.studio.conftest import api_for
+from tests.studio.conftest import api_for, propose_all
 from tests.studio.work import run_worker
 
 CDL = CHANGED["cdl"]
@@ -436,6 +436,8 @@ def test_a_pair_becomes_a_lut(api, tmp_path: Path):
 def test_viewers_may_look_but_not_make(api):
     viewer = api_for(a_person("viewer"))
     lut = api.upload("/luts", "one.cube", formats()["cube"].write(a_lut(5), Options())).json()
+    assert viewer.call("GET", f"/luts/{lut['id']}/health").status_code == 404, "nobody has proposed it"
+    propose_all()
     assert viewer.call("GET", f"/luts/{lut['id']}/health").status_code == 200
     assert viewer.call("POST", f"/luts/{lut['id']}/tool", {"choice": {"tool": "grey"}}).status_code == 403
     assert viewer.call("POST", "/charts/standin", {}).status_code == 403

@@ -11,7 +11,7 @@ from saucer.studio.catalogue.models import Kind
 from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Activity
 from saucer.studio.site.sweeping import sweep
-from tests.studio.conftest import api_for, person
+from tests.studio.conftest import api_for, person, propose_all
 
 pytestmark = pytest.mark.django_db
 
@@ -34,6 +34,9 @@ def test_a_board_is_kept_listed_read_and_put_in_another_order(api, board, three,
     path = f"/boards/{board['id']}"
     changed = api.expect(200, "PATCH", path, {"seen": 1, "entries": [three[2], three[0]]})
     assert ([one["name"] for one in changed["entries"]], changed["revision"]) == (["Chalk", "Hearth"], 2)
+    (line,) = api_for(viewer).get("/boards")
+    assert (line["entries"], line["pictures"]) == (0, 1), "drafts are those of who designs"
+    propose_all()
     (line,) = api_for(viewer).get("/boards")
     assert (line["entries"], line["pictures"], line["may_change"]) == (2, 1, False)
     assert Activity.objects.filter(about_kind="board", about_id=board["id"]).count() == 2
@@ -61,6 +64,7 @@ def test_what_cannot_be_on_a_board_is_refused_and_nothing_is_changed(api, board,
 
 def test_everybody_has_one_verdict_an_entry_and_all_are_seen(api, board, three, viewer, curator):
     path = f"/boards/{board['id']}"
+    propose_all()
     for somebody, choice, note in ((viewer, "no", "Too warm"), (curator, "yes", ""), (viewer, "maybe", "On second sight")):
         answer = api_for(somebody).call("PUT", f"{path}/verdicts/{three[0]}", {"choice": choice, "note": note})
         assert answer.status_code == 204

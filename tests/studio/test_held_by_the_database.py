@@ -29,7 +29,7 @@ from saucer.studio.people.models import Activity
 from saucer.studio.presets import rules as presets
 from saucer.studio.site.mending import REMEDIES, check_rows
 from tests.make import WARM, a_lut
-from tests.studio.conftest import api_for, person
+from tests.studio.conftest import api_for, person, propose_all
 
 pytestmark = pytest.mark.django_db
 LISTS = ("/shelf/entries", "/shelf/counts", "/pictures", "/pictures/sets", "/footage", "/presets", "/boards", "/projects", "/jobs", "/views",
@@ -97,6 +97,7 @@ def without_rules(db):
 
 def test_a_row_that_cannot_be_read_is_left_out_counted_and_told_to_admins(designer, viewer, without_rules):
     good, bad = (presets.keep(designer, name, look_from({"steps": [WARM]}).steps) for name in ("Dusk", "Dawn"))
+    propose_all()
     without_rules(
         "catalogue_entry",
         "whether_an_entry_may_be_passed_on",

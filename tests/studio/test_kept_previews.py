@@ -57,7 +57,7 @@ def test_what_is_exactly_black_or_white_is_marked_as_clipped(designer, tmp_path)
 def test_a_version_is_seen_as_itself_of_a_lut_and_of_a_look(designer, picture):
     draft = looks.create(designer, look_from({"name": "Salt", "steps": [WARM]}))
     looks.save_version(designer, draft.pk)
-    looks.save_draft(designer, draft.pk, look_from({"name": "Salt", "steps": []}), looks.find(draft.pk).revision)
+    looks.save_draft(designer, draft.pk, look_from({"name": "Salt", "steps": []}), looks.draft_of(draft.pk).revision)
     looks.save_version(designer, draft.pk)
     entry = Entry.objects.get(pk=draft.pk)
     first, second = (entries.frame(entries.grade_of_version(one), picture) for one in entry.versions.order_by("number"))

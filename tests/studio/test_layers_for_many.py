@@ -223,7 +223,7 @@ def test_a_trial_and_a_drag_are_seen_among_what_lies_on_many(full, api, designer
 
 def test_a_look_is_in_use_where_it_lies_on_many(full, designer):
     entry = Layer.objects.get(project=full["id"], role="after").version.entry
-    assert [use.name for use in list_uses(entry)] == ["The Salt Ferry"]
+    assert [use.name for use in list_uses(designer, entry)] == ["The Salt Ferry"]
 
 
 def test_match_starts_from_what_reaches_the_trims(api, project, designer):

@@ -24,7 +24,7 @@ from saucer.studio.pictures import rules as pictures
 from saucer.studio.presets import rules as presets
 from saucer.studio.projects.grade import grading, seeing
 from saucer.studio.projects.models import Shot
-from tests.studio.conftest import api_for
+from tests.studio.conftest import api_for, person
 from tests.studio.story import FADED, WARM, ids, look, on, project
 
 pytestmark = pytest.mark.django_db
@@ -68,7 +68,7 @@ def test_versions_are_pinned_and_a_newer_one_is_offered(api, project, designer):
     base, shot = f"/projects/{project['id']}", ids(project, "Quay1")
     path = f"{base}/looks"
     api.expect(200, "POST", path, {"shots": shot, "entry": warm})
-    draft = looks.find(warm)
+    draft = looks.draft_of(warm)
     before = api.client.get(f"/api/projects/{project['id']}/shots/{shot[0]}/preview.jpg").content
     looks.save_draft(designer, warm, look_from({"name": "Warm", "steps": [WARM | {"warm": -40}]}), draft.revision)
     looks.save_version(designer, warm)
@@ -201,7 +201,7 @@ def test_previews_of_many_shots_are_those_of_each(api, project, designer):
     base, shots = f"/projects/{project['id']}", [one["id"] for one in project["shots"]]
     warm = look(designer, "Warm", WARM)
     api.expect(200, "POST", f"{base}/looks", {"shots": shots[:2], "entry": warm})
-    draft = looks.find(warm)
+    draft = looks.draft_of(warm)
     looks.save_draft(designer, warm, look_from({"name": "Warm", "steps": [WARM | {"warm": -40}]}), draft.revision)
     looks.save_version(designer, warm)
     for newest in (False, True):
@@ -236,12 +236,14 @@ def test_scopes_count_what_is_delivered(api, project, designer):
 def test_whoever_looks_at_a_look_learns_of_no_closed_project_it_lies_in(api, project, designer):
     on = look(designer, "Hearth", WARM)
     api.expect(200, "POST", f"/projects/{project['id']}/looks", {"shots": ids(project, "Quay1"), "entry": on})
-    assert [use.name for use in list_uses(Entry.objects.get(pk=on))] == ["The Salt Ferry"]
+    assert [use.name for use in list_uses(designer, Entry.objects.get(pk=on))] == ["The Salt Ferry"]
     api.expect(200, "PATCH", f"/projects/{project['id']}", {"closed": True})
-    assert list_uses(Entry.objects.get(pk=on)) == []
+    stranger = person("designer", "stranger")
+    assert list_uses(stranger, Entry.objects.get(pk=on)) == []
+    assert [use.name for use in list_uses(designer, Entry.objects.get(pk=on))] == ["The Salt Ferry"], "whose project it is"
     api.expect(200, "PATCH", f"/projects/{project['id']}", {"closed": False})
     Shot.objects.filter(code="Quay1").update(deleted=timezone.now())
-    assert list_uses(Entry.objects.get(pk=on)) == [], "nor of shots that were taken out"
+    assert list_uses(designer, Entry.objects.get(pk=on)) == [], "nor of shots that were taken out"
 
 
 def places(shot: Shot) -> list[str]:

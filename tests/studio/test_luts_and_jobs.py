@@ -21,7 +21,7 @@ from saucer.studio.luts.models import Lut
 from saucer.studio.people.models import Activity
 from saucer.studio.pictures.work import start_proxy
 from tests.make import WARM, a_look, a_lut, evaluate, random_pixels
-from tests.studio.conftest import api_for
+from tests.studio.conftest import api_for, propose_all
 from tests.studio.work import run_worker
 
 LOOK = {"name": "Salt & ferry", "steps": [WARM]}
@@ -207,6 +207,7 @@ def test_the_shelf_is_searched_by_every_word(api):
 @pytest.mark.django_db
 def test_viewers_may_try_but_not_take(api, viewer, picture):
     lut = api.upload("/luts", "print.cube", cube.write(a_lut(9))).json()
+    propose_all()
     theirs = api_for(viewer)
     assert theirs.image("/shelf/frame", {"entry": lut["id"], "picture": picture.pk}).shape == (24, 40, 3)
     theirs.expect(403, "GET", f"/lut-files/{lut['files'][0]['id']}")

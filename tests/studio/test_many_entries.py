@@ -99,7 +99,7 @@ def test_a_board_of_many_costs_what_one_of_few_does(designer, picture):
         costs["list"].append(
             counted(lambda: [[one.entry_id for one in board.entries.all()] for board in boards.list_boards(designer)])
         )
-        assert boards.order_of(kept[0]) == list(reversed(ids))
+        assert boards.order_of(kept[0], designer) == list(reversed(ids))
     assert {name: pair for name, pair in costs.items() if pair[1] > pair[0]} == {}
     assert max(most for _, most in costs.values()) <= 15, costs
 

@@ -71,12 +71,12 @@ def test_looks_on_a_hundred_shots_and_back(designer, project, warm):
 def test_the_newest_versions_on_a_hundred_shots(designer, project, warm):
     every = ids_of(project)
     grading.put_look(designer, project.pk, every, warm, None, 1.0, False)
-    draft = looks.find(warm)
+    draft = looks.draft_of(warm)
     looks.save_draft(
         designer, warm, look_from({"name": "Warm", "steps": [WARM, {"kind": "saturation", "factor": 1.1}]}), draft.revision
     )
     looks.save_version(designer, warm)
-    newest = looks.find(warm).entry.latest_id
+    newest = looks.draft_of(warm).entry.latest_id
     assert counted(lambda: grading.take_newest(designer, project.pk, every)) <= MOST
     assert Layer.objects.filter(shot__in=every, version=newest).count() == 100
 
@@ -127,7 +127,7 @@ def test_a_hundred_shots_in_out_and_back(designer, picture, project):
 
 
 def test_a_layer_for_all_shots_and_off_for_a_hundred_and_back(designer, project, warm):
-    version = looks.find(warm).entry.latest_id
+    version = looks.draft_of(warm).entry.latest_id
     spot, done = sharing.Spot(Reach.PROJECT), []
     layers = [grading.item(LayerRole.BEFORE, version=version), grading.item(LayerRole.BEFORE, steps=[WARM])]
     asked = {

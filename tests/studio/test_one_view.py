@@ -104,7 +104,7 @@ def away(one: np.ndarray, other: np.ndarray) -> np.ndarray:
 
 
 def test_every_place_shows_the_same(api, designer, lut, pages, tmp_path, capsys):
-    sha256 = luts.first_file(luts.find(lut.pk)).blob_id
+    sha256 = luts.first_file(luts.lut_of(lut.pk)).blob_id
     ours = {name: (looks.create(designer, look), look) for name, look in twelve(sha256).items()}
     project = projects.create(designer, "Every place", delivery="srgb")
     shown = {}

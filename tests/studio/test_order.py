@@ -23,7 +23,7 @@ from saucer.studio.pictures.models import Picture
 from saucer.studio.presets import rules as presets
 from saucer.studio.site.sweeping import sweep
 from tests.make import a_lut, a_picture
-from tests.studio.conftest import api_for, person
+from tests.studio.conftest import api_for, person, propose_all
 
 pytestmark = pytest.mark.django_db
 
@@ -152,7 +152,8 @@ def test_a_distance_that_is_none_is_refused_in_words(curator, within):
 
 def test_two_become_one_and_what_used_the_other_goes_on(designer, curator, viewer, picture, copies):
     kept, other, _ = copies
-    sha256 = luts.first_file(luts.find(other)).blob_id
+    propose_all()
+    sha256 = luts.first_file(luts.lut_of(other)).blob_id
     many.change_one(designer, Kind.LUT, other, {"may_pass_on": "yes"}, {}, ["night"], [])
     rules.mark_favourite(viewer, Kind.LUT, other, True)
     board = boards.keep(designer, "Evenings", [other], [picture.pk])
@@ -164,10 +165,10 @@ def test_two_become_one_and_what_used_the_other_goes_on(designer, curator, viewe
     entry = Entry.objects.get(pk=kept)
     assert [tag.name for tag in entry.tags.all()] == ["night"]
     assert entry.favourite_of.filter(pk=viewer.pk).exists()
-    assert boards.order_of(board) == [kept]
+    assert boards.order_of(board, designer) == [kept]
     assert "made one with Salt" in api_for(designer).expect(404, "GET", f"/catalogue/lut/{other}")["detail"]
     # The look finds its LUT, knows its encodings, and may be packed as far as the kept one may.
-    assert luts.is_on_shelf(sha256)
+    assert luts.is_on_shelf(designer, sha256)
     assert luts.declared(sha256) is not None
     looks.look_shown(user.pk)
     many.change_one(designer, Kind.LOOK, user.pk, {"may_pass_on": "yes"}, {}, [], [])
@@ -227,7 +228,7 @@ def test_what_may_not_be_passed_on_for_much_longer_is_found(api, designer):
 
 
 def test_who_took_what_is_told_with_the_rights_it_had(api, designer, copies):
-    file = luts.first_file(luts.find(copies[0]))
+    file = luts.first_file(luts.lut_of(copies[0]))
     answer = api.call("GET", f"/lut-files/{file.pk}")
     assert b"".join(answer.streaming_content).startswith(b"LUT_3D_SIZE 9")
     (told, *_) = api.get(f"/catalogue/lut/{copies[0]}/activity")
@@ -239,7 +240,7 @@ def test_the_stamp_changes_with_every_change_and_not_with_downloads(api, designe
     first = api.call("GET", "/stamp")
     again = api.client.get("/api/stamp", headers={"If-None-Match": first["ETag"]})
     assert again.status_code == 304
-    luts.take_file(designer, luts.first_file(luts.find(copies[0])).pk)
+    luts.take_file(designer, luts.first_file(luts.lut_of(copies[0])).pk)
     assert api.client.get("/api/stamp", headers={"If-None-Match": first["ETag"]}).status_code == 304
     look(designer, "Salt")
     assert api.client.get("/api/stamp", headers={"If-None-Match": first["ETag"]}).status_code == 200
@@ -267,6 +268,7 @@ def test_a_viewer_looks_at_a_frame_of_their_own_and_it_goes_with_the_session(vie
     assert api.get("/pictures") == [], "nobody else sees it"
     assert viewers.call("POST", f"/pictures/{sent['id']}/keep").status_code == 403
     pk = look(designer, "Salt")
+    propose_all()
     assert viewers.call("GET", f"/shelf/entries/{pk}/preview.jpg?picture={sent['id']}").status_code == 200
     assert viewers.call("DELETE", "/session").status_code == 204
     assert Picture.objects.get(pk=sent["id"]).deleted is not None
@@ -293,7 +295,7 @@ def test_a_frame_of_yesterday_is_not_there_any_more(designer, api, tmp_path):
 
 def test_luts_that_looks_use_are_told_apart_from_those_that_none_does(api, designer, copies):
     used, other, _ = copies
-    step = {"kind": "lut", "sha256": luts.first_file(luts.find(used)).blob_id}
+    step = {"kind": "lut", "sha256": luts.first_file(luts.lut_of(used)).blob_id}
     user = looks.create(designer, look_from({"name": "User", "steps": [{"kind": "group", "steps": [step]}]}))
     assert [one["id"] for one in api.get("/shelf/entries?used=yes")["entries"]] == [used]
     assert {one["name"] for one in api.get("/shelf/entries?used=no")["entries"]} == {"Salt copy", "Tide"}

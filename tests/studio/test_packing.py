@@ -83,7 +83,7 @@ def test_files_lie_in_folders_of_their_categories_and_do_what_the_studio_has(api
         "warm.preset.json", "warm.cube", "manifest.json", "LICENCES.txt", "READ ME.txt", "SHA256SUMS",
     } <= names  # fmt: skip
     assert pack.read("House/Prints/print.cube") == studio["cube"], "its own file leaves as it came"
-    look = looks.look_of_draft(looks.find(studio["look"]))
+    look = looks.look_of_draft(looks.draft_of(studio["look"]))
     x = np.random.default_rng(1).random((500, 3), dtype=np.float32)
     baked = read_lut(pack.read("The Salt Ferry/Night/ferry-dusk.cube"), "x")[0]
     assert np.abs(apply_lut(baked, x) - evaluate(prepare(look, luts.at_hand), x)).max() < 0.01
@@ -283,7 +283,7 @@ def comparable(entry: Entry) -> dict:
 
 
 def test_what_went_out_comes_back_into_an_empty_studio_as_it_was(api, studio, curator, designer):
-    draft = looks.find(studio["look"])
+    draft = looks.draft_of(studio["look"])
     second = look_from(looks.look_of_draft(draft).model_dump(mode="json") | {"strength": 0.8})
     looks.save_draft(designer, studio["look"], second, draft.revision)
     looks.save_version(designer, studio["look"], "Second")

@@ -82,7 +82,7 @@ def test_a_pack_holds_a_configuration_of_what_is_published(api, studio, tmp_path
     assert b"pipelines/config.ocio" in pack.read("SHA256SUMS")
     (transform,) = [name for name in pack.namelist() if name.startswith("pipelines/aces/")]
     assert b"<InputDescriptor>ACES2065-1</InputDescriptor>" in pack.read(transform)
-    table = luts.table_of(luts.find(studio["lut"]))
+    table = luts.table_of(luts.lut_of(studio["lut"]))
     processor = config.getProcessor(ocio.LookTransform(src="Rec.709 display", dst="Rec.709 display", looks="print"))
     got = COLOURS.copy()
     processor.getOptimizedCPUProcessor(ocio.OPTIMIZATION_LOSSLESS).applyRGB(got)
@@ -133,7 +133,7 @@ def test_a_file_of_any_format_is_made_of_any_entry(api, studio, form):
 
 
 def test_a_file_of_an_earlier_version_is_that_of_the_version(api, studio, designer):
-    draft = looks.find(studio["dusk"])
+    draft = looks.draft_of(studio["dusk"])
     looks.save_draft(
         designer, draft.pk, look_from({"name": "Dusk", "steps": [{"kind": "white-balance", "warm": -40}]}), draft.revision
     )
@@ -182,7 +182,7 @@ def test_an_earlier_version_of_a_lut_is_seen_by_itself(api, studio, picture, des
 
 
 def test_what_uses_a_lut_is_told(api, studio, designer):
-    file = luts.first_file(luts.find(studio["lut"]))
+    file = luts.first_file(luts.lut_of(studio["lut"]))
     step = {"kind": "lut", "sha256": file.blob_id, "expects": "rec709", "gives": "rec709"}
     user = looks.create(designer, look_from({"name": "User", "steps": [step]}))
     (use,) = api.get(f"/catalogue/lut/{studio['lut']}/uses")

@@ -12,6 +12,7 @@ from saucer.studio.common.refusals import NotFound
 from saucer.studio.looks import presence
 from saucer.studio.looks import rules as looks
 from saucer.studio.looks.models import Presence
+from tests.studio.conftest import propose_all
 
 
 @pytest.fixture
@@ -54,6 +55,7 @@ def test_somebody_is_editing_for_a_minute_after_their_last_change(look, designer
 
 
 def test_a_viewer_who_tries_strengths_edits_nothing(look, designer, viewer):
+    propose_all()
     presence.tell(viewer, look, "one", edited=True)
     assert presence.tell(designer, look, "two", edited=False) == [presence.Other(viewer.shown_name, False, False)]
 

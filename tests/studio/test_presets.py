@@ -7,7 +7,7 @@ import pytest
 from saucer.studio.people.models import Activity
 from saucer.studio.presets.models import RecentSetting
 from tests.make import CHANGED, CHANGED_SPATIAL, WARM
-from tests.studio.conftest import api_for, person
+from tests.studio.conftest import api_for, person, propose_all
 
 pytestmark = pytest.mark.django_db
 RUN = [
@@ -39,6 +39,7 @@ def test_a_run_of_steps_is_kept_with_its_spatial_ones_and_found_by_the_whole_tea
 
 def test_favourites_are_ones_own(api):
     made = keep(api)
+    propose_all()
     other = api_for(person("viewer", "vera"))
     assert other.expect(204, "PUT", f"/catalogue/preset/{made['id']}/favourite", {"favourite": True}) is None
     assert [one["favourite"] for one in other.get("/presets")] == [True]

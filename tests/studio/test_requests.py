@@ -23,7 +23,7 @@ from saucer.studio.luts.models import Lut
 from saucer.studio.luts.packs import Uploads
 from saucer.studio.pictures.models import Picture
 from tests.make import WARM, a_picture
-from tests.studio.conftest import api_for, person
+from tests.studio.conftest import api_for, person, propose_all
 from tests.studio.work import at_once
 
 pytestmark = pytest.mark.django_db
@@ -230,6 +230,7 @@ def test_a_version_is_of_the_draft_that_was_seen(api, designer):
 
 def test_a_viewer_edits_nothing_and_nobody_takes_anothers_presence_away(api, designer, viewer):
     look = looks.create(designer, look_from({"name": "Salt", "steps": [WARM]})).pk
+    propose_all()
     theirs = api_for(viewer)
     theirs.expect(200, "POST", f"/looks/{look}/presence", {"page": "one", "edited": True})
     (seen,) = api.expect(200, "POST", f"/looks/{look}/presence", {"page": "two"})["others"]

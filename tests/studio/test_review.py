@@ -98,7 +98,7 @@ def test_designers_publish_nothing_and_propose_only_what_is_theirs(api, proposed
 
 def test_a_newer_version_does_not_take_the_published_one_away(proposed, curator, designer):
     review.move(curator, Kind.LOOK, proposed, 1, VersionState.PUBLISHED)
-    draft = looks.find(proposed)
+    draft = looks.draft_of(proposed)
     looks.save_draft(designer, proposed, look_from({"name": "Salt", "steps": []}), draft.revision)
     looks.save_version(designer, proposed)
     entry = Entry.objects.get(pk=proposed)

@@ -152,7 +152,7 @@ def test_a_lut_of_no_entry_is_not_free(db):
 def nested(designer) -> dict[str, int]:
     """A look that may leave and holds a LUT of which nobody has said so; and a LUT baked of it as an entry of its own."""
     lut = luts.bring_in(designer, formats()["cube"].write(a_lut(9), PLAIN), "print.cube", "Print", "srgb", "srgb")
-    sha256 = luts.first_file(luts.find(lut.pk)).blob_id
+    sha256 = luts.first_file(luts.lut_of(lut.pk)).blob_id
     draft = looks.create(
         designer, look_from({"name": "Ferry", "steps": [{"kind": "group", "steps": [{"kind": "lut", "sha256": sha256}]}]})
     )

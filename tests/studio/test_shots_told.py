@@ -66,7 +66,7 @@ def test_a_still_has_no_frames_to_be_set(api, project):
 def test_a_newer_version_is_offered_while_the_look_is_there(project, designer):
     entry = Entry.objects.get(name="Hearth")
     assert newer(designer) is None
-    looks.save_draft(designer, entry.pk, look_from({"name": "Hearth", "steps": []}), looks.find(entry.pk).revision)
+    looks.save_draft(designer, entry.pk, look_from({"name": "Hearth", "steps": []}), looks.draft_of(entry.pk).revision)
     looks.save_version(designer, entry.pk)
     assert newer(designer) == 2
     Entry.objects.filter(pk=entry.pk).update(deleted=timezone.now())

@@ -52,7 +52,7 @@ def test_saving_a_draft_asks_the_same_however_many_versions_there_are(api, edite
     def save(strength: float) -> int:
         body = {
             "look": {"name": "Salt", "steps": [{"kind": "curves"}], "strength": strength},
-            "revision": looks.find(edited.pk).revision,
+            "revision": looks.draft_of(edited.pk).revision,
         }
         with CaptureQueriesContext(connection) as seen:
             api.expect(200, "PUT", f"/looks/{edited.pk}/draft", body)

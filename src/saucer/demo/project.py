@@ -113,7 +113,7 @@ def make_project(ilse: Person, marek: Person, nadia: Person) -> None:
 def _offer_newer(ilse: Person, marek: Person, name: str) -> None:
     """Another version of a look, published after it was put on shots: it is offered there, never slipped in."""
     entry = Entry.objects.get(name=name, kind=Kind.LOOK, deleted=None)
-    draft = looks.find(entry.pk)
+    draft = looks.draft_of(entry)
     content = looks.look_of_draft(draft)
     softer = look_from({"steps": [{"kind": "saturation", "factor": 0.88}, {"kind": "tone", "shoulder": -0.25}]}).steps
     looks.save_draft(ilse, entry.pk, content.model_copy(update={"steps": (*content.steps, *softer)}), draft.revision)

@@ -11,7 +11,8 @@ from saucer.core.engine.plan import prepare
 from saucer.core.files.formats.cube import write as write_cube
 from saucer.core.look.model import Look, look_from
 from saucer.studio.boards import rules as boards
-from saucer.studio.catalogue.models import Entry, Kind, VersionState
+from saucer.studio.catalogue import sharing
+from saucer.studio.catalogue.models import Entry, Kind, SeenBy, VersionState
 from saucer.studio.catalogue.order import many, views
 from saucer.studio.catalogue.review import rules as review
 from saucer.studio.looks import rules as looks
@@ -98,6 +99,9 @@ def fill_shelf(ilse: Person, marek: Person) -> None:
             licence=licence, pass_on_until=until, may_pass_on="yes" if until else "unknown", expects="srgb", gives="srgb",
         )  # fmt: skip
         many.change_one(ilse, Kind.LUT, entry.pk, {}, {}, ("bought",), ())
+    drafts = {one.name: one.pk for one in Entry.objects.filter(kind=Kind.LOOK, name__in=["Emulsion, heavy", "Silver, heavy"])}
+    sharing.share(ilse, Kind.LOOK, drafts["Emulsion, heavy"], SeenBy.OWNER)
+    sharing.share(ilse, Kind.LOOK, drafts["Silver, heavy"], SeenBy.CHOSEN, people=[marek.username])
 
 
 def _stronger(look: Look) -> Look:

@@ -24,8 +24,12 @@ export const tools = queryOptions({
 });
 
 /** A file becomes a LUT of the Shelf; one that is there already is found again. What it is for is guessed. */
-export const useBringInLut = () =>
-  useChange((file: File) => got(api.POST("/api/luts", asForm({ file }))), ["lut", "shelf"]);
+/** isPrivate: only who brings it in sees it, until they say otherwise. */
+export const useBringInLut = ({ isPrivate = false } = {}) =>
+  useChange(
+    (file: File) => got(api.POST("/api/luts", asForm({ file, ...(isPrivate ? { private: "true" } : {}) }))),
+    ["lut", "shelf"],
+  );
 /** Say what a LUT expects and gives. */
 export const useCorrectEnds = () =>
   useChange(

@@ -3,7 +3,7 @@ import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { useChange } from "./change";
 import { api, got } from "./client";
 import type { operations } from "./schema";
-import type { EntryChange, Kind, ManyChange, Entry } from "./types";
+import type { Entry, EntryChange, Kind, ManyChange, SeenBy } from "./types";
 
 export type Order = NonNullable<
   NonNullable<operations["saucer_studio_preview_entries_api_list_entries"]["parameters"]["query"]>["order"]
@@ -142,6 +142,18 @@ export const uses = (kind: Kind, id: number) =>
     queryKey: ["described", kind, id, "uses"],
     queryFn: ({ signal }) => got(api.GET("/api/catalogue/{kind}/{pk}/uses", { ...at(kind, id), signal })),
   });
+/** Who sees an entry, while no version of it was ever proposed. */
+export const sharing = (kind: Kind, id: number) =>
+  queryOptions({
+    queryKey: ["described", kind, id, "sharing"],
+    queryFn: ({ signal }) => got(api.GET("/api/catalogue/{kind}/{pk}/sharing", { ...at(kind, id), signal })),
+  });
+export const useShare = () =>
+  useChange(
+    ({ kind, id, ...given }: { kind: Kind; id: number; seen_by: SeenBy; people: string[]; projects: number[] }) =>
+      got(api.PUT("/api/catalogue/{kind}/{pk}/sharing", { ...at(kind, id), body: given })),
+    SHOWN,
+  );
 export const useChangeEntry = () =>
   useChange(
     ({ kind, id, ...change }: { kind: Kind; id: number } & EntryChange) =>

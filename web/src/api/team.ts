@@ -2,7 +2,7 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { useChange } from "./change";
 import { api, got } from "./client";
-import type { Role, Scope, SecondFactor } from "./types";
+import type { DraftsOf, Role, Scope, SecondFactor } from "./types";
 
 const STALE = ["team", "session", "activity"] as const;
 const of = (username: string) => ({ params: { path: { username } } });
@@ -68,7 +68,8 @@ export const useRevokeTokenOf = (username: string) =>
   );
 export const useChangeStudio = () =>
   useChange(
-    (body: { name?: string; second_factor?: SecondFactor }) => got(api.PATCH("/api/studio", { body })),
+    (body: { name?: string; second_factor?: SecondFactor; drafts?: DraftsOf }) =>
+      got(api.PATCH("/api/studio", { body })),
     ["studio", "session"],
   );
 

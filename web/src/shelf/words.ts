@@ -9,6 +9,12 @@ export const stateNames: Readonly<Record<EntryState, string>> = {
   "sent back": "Sent back",
   retired: "Retired",
 };
+/** Where an entry stands, where that is more than a draft that all who design see. */
+export function standingOf(entry: Entry): string {
+  if (entry.state !== "draft" || entry.proposed) return entry.state === "draft" ? "" : stateNames[entry.state];
+  if (entry.seen_by === "owner") return entry.own ? "Only you" : "Private";
+  return entry.seen_by === "chosen" ? (entry.own ? "Shared with some" : "Shared with you") : "";
+}
 export const healthNames: Readonly<Record<string, string>> = {
   fine: "Healthy",
   notice: "Something odd",

@@ -174,7 +174,7 @@ class BakeOut(LutTable):
 def list_bakes(request: HttpRequest, pk: int) -> list[BakeOut]:
     """Everything that was baked from a look, the latest first."""
     return tell_each(
-        rules.list_bakes(find(Kind.LOOK, pk)),
+        rules.list_bakes(find(person_of(request), Kind.LOOK, pk)),
         lambda lut: BakeOut(
             **table_out(lut).model_dump(), version=lut.version.number, made=lut.made, choice=BakeChoice.model_validate(lut.choice)
         ),
@@ -183,6 +183,7 @@ def list_bakes(request: HttpRequest, pk: int) -> list[BakeOut]:
 
 @router.post("/looks/{pk}", response={202: JobOut}, auth=designer("bake LUTs"))
 def bake(request: HttpRequest, pk: int, given: BakeIn) -> Status[JobOut]:
-    find_version(Kind.LOOK, pk, given.version)
+    person = person_of(request)
+    find_version(person, Kind.LOOK, pk, given.version)
     work = BakeWork(look=pk, version=given.version, choice=given.choice)
-    return Status(202, job_out(jobs.start(person_of(request), "bake", work)))
+    return Status(202, job_out(jobs.start(person, "bake", work)))

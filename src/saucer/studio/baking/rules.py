@@ -78,7 +78,7 @@ def _keep(
 ) -> Baked:
     ends = Ends(look.input, look.output, "baked")
     with transaction.atomic():
-        baked = lock(version.entry.kind, version.entry_id)  # two bakes at once: the second finds what the first has kept
+        baked = lock(person, version.entry.kind, version.entry_id)  # two bakes at once: the second finds what the first has kept
         files = [
             NewFile(one.form.id, name_file(title, one.form, one.written.lut.size, one.choice.suffix), one.written.lut.size,
                     keep_bytes(one.written.data), one.facts)
@@ -92,7 +92,8 @@ def _keep(
             record(person, "bake", version, size=choice.size, files=[one.blob.pk for one in files])
         entry = None
         if choice.own_entry:
-            entry = Entry.objects.filter(deleted=None, versions__from_version=version, shown_hash=hash_files(files, ends)).first()
+            same = Entry.objects.visible_to(person).filter(versions__from_version=version, shown_hash=hash_files(files, ends))
+            entry = same.first()
             if entry is None:
                 fields = {
                     "author": choice.author,

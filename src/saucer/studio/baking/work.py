@@ -30,7 +30,7 @@ class BakeResult(JobResult):
 @job_kind("bake", Role.DESIGNER, BakeWork, BakeResult)
 def bake(job: Job, given: BakeWork, report: Progress) -> BakeResult:
     """A version of a look, or a part of it, as LUT files that belong to the version."""
-    made = rules.bake_version(job.person, find_version(Kind.LOOK, given.look, given.version), given.choice, report)
+    made = rules.bake_version(job.person, find_version(job.person, Kind.LOOK, given.look, given.version), given.choice, report)
     files = list(made.lut.files.select_related("blob"))
     left_out = made.lut.facts["left_out"]
     whole, name = files[0].blob, files[0].file_name

@@ -89,7 +89,7 @@ def _out(board: Board, person: Person) -> BoardOut:
     return BoardOut(
         id=board.pk, name=board.name, by=_by(board), revision=board.revision, hides_names=board.shuffle > 0,
         may_change=may_change(person, board.owner_id), pictures=rules.pictures_of(board, person),
-        entries=cards_of(listing.load_entries(rules.order_of(board)), person),
+        entries=cards_of(listing.load_entries(rules.order_of(board, person)), person),
         verdicts=tell_each(
             rules.list_verdicts(person, board),
             lambda one: VerdictOut(

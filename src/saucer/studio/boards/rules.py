@@ -11,8 +11,9 @@ from django.db import models, transaction
 from django.db.models import Prefetch, Q
 
 from saucer.studio.boards.models import Board, BoardEntry, BoardPicture, Choice, Verdict
-from saucer.studio.catalogue.models import Entry
+from saucer.studio.catalogue.models import Entry, seen_by
 from saucer.studio.catalogue.order.duplicates import FOLLOWS
+from saucer.studio.catalogue.rules import list_there
 from saucer.studio.catalogue.uses import FINDERS, Use
 from saucer.studio.common.refusals import Conflict, NotFound, NotPossible
 from saucer.studio.people.deleting import bring_back, put_away
@@ -42,12 +43,12 @@ def find(pk: int) -> Board:
     return board
 
 
-def order_of(board: Board) -> list[int]:
-    """Numbers of its entries as they stand on it, without deleted ones; where names are hidden, in an order that tells nothing."""
+def order_of(board: Board, person: Person) -> list[int]:
+    """Numbers of its entries that are there for the person, as they stand on it; where names are hidden, in an order that tells nothing."""
     found = list(BoardEntry.objects.filter(board=board, entry__deleted=None).values_list("entry", flat=True))
     if board.shuffle:
         random.Random(board.shuffle).shuffle(found)  # noqa: S311
-    return found
+    return list_there(person, found)
 
 
 def pictures_of(board: Board, person: Person) -> list[int]:
@@ -105,7 +106,7 @@ def change(person: Person, pk: int, seen: int, given: Change) -> Board:
 def judge(person: Person, pk: int, entry_id: int, choice: str, note: str) -> None:
     """One's own verdict on an entry of a board, in place of the one before. Raises: NotFound"""
     board = find(pk)
-    entry = Entry.objects.filter(pk=entry_id, deleted=None).only("pk", "shown_hash").first()
+    entry = Entry.objects.visible_to(person).filter(pk=entry_id).only("pk", "shown_hash").first()
     if entry is None or not BoardEntry.objects.filter(board=board, entry=entry).exists():
         raise NotFound("This is not on the board any more.")
     with transaction.atomic():
@@ -116,7 +117,8 @@ def judge(person: Person, pk: int, entry_id: int, choice: str, note: str) -> Non
 
 def list_verdicts(person: Person, board: Board) -> list[Verdict]:
     """Those of everybody; where names are hidden, those of others only on what the person has said something of, so that nobody follows."""
-    found = list(Verdict.objects.filter(board=board).exclude(choice="", note="").select_related("person", "entry"))
+    known = Verdict.objects.filter(seen_by(person, "entry__"), board=board)
+    found = list(known.exclude(choice="", note="").select_related("person", "entry"))
     if not board.shuffle:
         return found
     own = {one.entry_id for one in found if one.person_id == person.pk and one.choice}
@@ -138,7 +140,7 @@ def _follow(kept: Entry, other: Entry) -> None:
     BoardEntry.objects.filter(entry=other).exclude(board__in=list(both.values_list("board", flat=True))).update(entry=kept)
 
 
-def _find_uses(entry: Entry) -> list[Use]:
+def _find_uses(person: Person, entry: Entry) -> list[Use]:
     on = Board.objects.filter(entries__entry=entry, deleted=None).values_list("name", "pk")
     return [Use(name, "on this board", f"/shelf/board/{pk}") for name, pk in on]
 
@@ -155,10 +157,12 @@ def _name(text: str) -> str:
 
 
 def _place_entries(board: Board, ids: Sequence[int], person: Person) -> None:
+    """Drafts of others that they have put there stay where they are."""
     _check(ids, "entries")
     if Entry.objects.visible_to(person).filter(pk__in=ids).count() < len(ids):
         raise NotFound("Some of these entries were deleted meanwhile. Choose again.")
-    _place(BoardEntry.objects.filter(board=board), board, "entry", ids)
+    there = Q(entry__in=Entry.objects.visible_to(person)) | Q(entry__deleted__isnull=False)
+    _place(BoardEntry.objects.filter(there, board=board), board, "entry", ids)
 
 
 def _place_pictures(board: Board, ids: Sequence[int], person: Person) -> None:

@@ -9,9 +9,9 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import BaseModel, Field
 
-from saucer.studio.catalogue import rules, uses
+from saucer.studio.catalogue import rules, sharing, uses
 from saucer.studio.catalogue.find import listing
-from saucer.studio.catalogue.models import Entry, Kind, PassOn, VersionState
+from saucer.studio.catalogue.models import Entry, Kind, PassOn, SeenBy, VersionState
 from saucer.studio.catalogue.order import many, tags
 from saucer.studio.catalogue.words import Author, CategoryPath, Licence, Name, Note, Source, TagName, Until
 from saucer.studio.people.access import curator, designer, personal
@@ -55,6 +55,8 @@ class Described(Schema):
     state: VersionState
     character: CharacterOut | None
     favourite: Annotated[bool, Field(description="of the person who asks")]
+    seen_by: Annotated[SeenBy, Field(description="while no version was ever proposed")]
+    proposed: Annotated[bool, Field(description="was one? then everybody sees it")]
 
 
 class EntryChange(Schema):
@@ -77,6 +79,35 @@ class EntryChange(Schema):
     ] = {}
 
 
+class SharedPerson(Schema):
+    """name: they sign in with; shown: as everybody sees them"""
+
+    name: str
+    shown: str
+
+
+class SharedProject(Schema):
+    id: int
+    name: str
+
+
+class SharingOut(Schema):
+    """With whom a draft is shared; projects: of those that the person who asks may know of"""
+
+    seen_by: SeenBy
+    proposed: bool
+    people: list[SharedPerson]
+    projects: list[SharedProject]
+
+
+class SharingIn(Schema):
+    """people: by the names they sign in with. Both are kept where it is shared with those who are chosen, and with nobody otherwise"""
+
+    seen_by: SeenBy
+    people: Annotated[list[Annotated[str, Field(max_length=150)]], Field(max_length=sharing.MOST)] = []
+    projects: Annotated[list[Annotated[int, Field(ge=1, le=2**63 - 1)]], Field(max_length=sharing.MOST)] = []
+
+
 class FavouriteIn(Schema):
     favourite: bool
 
@@ -95,7 +126,7 @@ def describe(entry: Entry, person: Person, favourite: bool | None = None) -> Des
         **texts, kind=Kind(entry.kind), may_pass_on=PassOn(entry.may_pass_on), category=entry.category_path,
         by=entry.owner.shown_name if entry.owner else "", may_change=may_change(person, entry.owner_id),
         tags=sorted(tag.name for tag in entry.tags.all()), state=VersionState(entry.state), character=character_out(entry),
-        favourite=favourite,
+        favourite=favourite, seen_by=SeenBy(entry.seen_by), proposed=entry.proposed,
     )  # fmt: skip
 
 
@@ -148,7 +179,7 @@ class ChangedOut(Schema):
 
 @router.get("/tags", response=list[TagOut])
 def list_tags(request: HttpRequest, q: str = "") -> list[TagOut]:
-    return [TagOut(name=name, count=count) for name, count in tags.list_tags(q)]
+    return [TagOut(name=name, count=count) for name, count in tags.list_tags(person_of(request), q)]
 
 
 @router.post("/tags/rename", response={204: None}, auth=curator("rename tags"))
@@ -179,7 +210,8 @@ def list_categories(request: HttpRequest) -> list[str]:
 
 @router.get("/{kind}/{pk}", response=Described)
 def read(request: HttpRequest, kind: Kind, pk: int) -> Described:
-    return describe(rules.find(kind, pk), person_of(request))
+    person = person_of(request)
+    return describe(rules.find(person, kind, pk), person)
 
 
 @router.patch("/{kind}/{pk}", response=Described, auth=designer("change entries"))
@@ -195,14 +227,34 @@ def list_activity(request: HttpRequest, kind: Kind, pk: int) -> list[ActivityOut
     """What was done to it, by whom, the latest first."""
     return [
         ActivityOut(at=one.at, by=one.person.shown_name if one.person else "", action=one.action, data=one.data)
-        for one in rules.list_activity(kind, pk)
+        for one in rules.list_activity(person_of(request), kind, pk)
     ]
 
 
 @router.get("/{kind}/{pk}/uses", response=list[UseOut])
 def list_uses(request: HttpRequest, kind: Kind, pk: int) -> list[UseOut]:
     """What uses it: looks that name it, boards it is on, what was made from it."""
-    return [UseOut(**vars(use)) for use in uses.list_uses(rules.find(kind, pk))]
+    person = person_of(request)
+    return [UseOut(**vars(use)) for use in uses.list_uses(person, rules.find(person, kind, pk))]
+
+
+@router.get("/{kind}/{pk}/sharing", response=SharingOut)
+def read_sharing(request: HttpRequest, kind: Kind, pk: int) -> SharingOut:
+    person = person_of(request)
+    return _sharing(sharing.find(person, kind, pk))
+
+
+@router.put("/{kind}/{pk}/sharing", response=SharingOut, auth=designer("share drafts"))
+def share(request: HttpRequest, kind: Kind, pk: int, given: SharingIn) -> SharingOut:
+    return _sharing(sharing.share(person_of(request), kind, pk, given.seen_by, given.people, given.projects))
+
+
+def _sharing(found: sharing.Sharing) -> SharingOut:
+    return SharingOut(
+        seen_by=SeenBy(found.entry.seen_by), proposed=found.entry.proposed,
+        people=[SharedPerson(name=one.username, shown=one.shown_name) for one in found.people],
+        projects=[SharedProject(id=pk, name=name) for pk, name in found.projects],
+    )  # fmt: skip
 
 
 @router.put("/{kind}/{pk}/favourite", response={204: None}, auth=personal())

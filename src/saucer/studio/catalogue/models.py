@@ -14,7 +14,8 @@ from django.db.models.functions import Lower
 from saucer.core.colour.rendering import View
 from saucer.studio.catalogue.words import FIRST_DAY, LAST_DAY, LONGEST
 from saucer.studio.common.constraints import at_most, one_of, within
-from saucer.studio.people.models import Person
+from saucer.studio.people.models import NoticeAbout, Person, Role
+from saucer.studio.people.rules import may
 from saucer.studio.pictures.models import Picture
 
 
@@ -87,10 +88,38 @@ MEASURES = ("warmth", "lightness", "contrast", "colour", "black", "white", "skin
 """Of a character: what the wall can be sorted by, or shows."""
 
 
+class SeenBy(models.TextChoices):
+    """Who sees an entry of which no version was ever proposed; what was, everybody sees."""
+
+    OWNER = "owner", "Only whose it is"
+    CHOSEN = "chosen", "People and projects that it is shared with"
+    STUDIO = "studio", "All who design"
+
+
+def seen_by(person: Person, way: str = "") -> Q:
+    """Entries that this person may know of, deleted ones too: asked here and nowhere else.
+
+    way: to the entry from what is asked for, as `version__entry__`
+    """
+    shared = Share.objects.filter(Q(person=person) | Q(project__memberships__person=person) | Q(project__owner=person))
+    chosen = Q(**{f"{way}seen_by": SeenBy.CHOSEN, f"{way}pk__in": shared.values("entry")})
+    seen = Q(**{f"{way}proposed": True}) | Q(**{f"{way}owner": person}) | chosen
+    return seen | Q(**{f"{way}seen_by": SeenBy.STUDIO}) if may(person, Role.DESIGNER) else seen
+
+
+def there_for(person: Person, way: str = "") -> Q:
+    """Of those, what was not deleted. way: as `seen_by`"""
+    return Q(**{f"{way}deleted": None}) & seen_by(person, way)
+
+
 class EntryQuery(models.QuerySet["Entry"]):
+    def known_to(self, person: Person) -> EntryQuery:
+        """Deleted ones too."""
+        return self.filter(seen_by(person))
+
     def visible_to(self, person: Person) -> EntryQuery:
-        """What is in the catalogue is the whole team's, drafts too; what was deleted is nobody's."""
-        return self.filter(deleted=None)
+        """What is there for this person: everywhere where somebody asks for entries, this is what they are asked of."""
+        return self.filter(there_for(person))
 
 
 class Entry(models.Model):
@@ -123,6 +152,8 @@ class Entry(models.Model):
         models.CharField(max_length=64), null=True, help_text="SHA-256 of the LUTs that a look or preset names; none: not told yet"
     )
     created = models.DateTimeField(auto_now_add=True)
+    seen_by = models.CharField(max_length=8, choices=SeenBy, default=SeenBy.STUDIO, help_text="while no version was ever proposed")
+    proposed = models.BooleanField(default=False, help_text="was a version ever proposed or published? then everybody sees it")
     begun = models.BooleanField(default=True, help_text="is there something in it, or did it ever get a version?")
     shown_at = models.DateTimeField()
     shown_hash = models.CharField(max_length=64, blank=True, help_text="of what the wall shows")
@@ -144,6 +175,7 @@ class Entry(models.Model):
         ]
         constraints: ClassVar = [
             one_of("kind_of_an_entry", "kind", Kind), one_of("state_of_an_entry", "state", VersionState),
+            one_of("who_sees_an_entry", "seen_by", SeenBy),
             one_of("whether_an_entry_may_be_passed_on", "may_pass_on", PassOn),
             one_of("health_of_an_entry", "health", ("", "fine", "notice", "bad")),
             within("until_when_an_entry_may_be_passed_on", "pass_on_until", FIRST_DAY, LAST_DAY),
@@ -161,6 +193,25 @@ class Entry(models.Model):
     def offered(self) -> Version | None:
         """The version that is put on shots and leaves in packs: the published one; without one the latest."""
         return self.published or self.latest
+
+
+class Share(models.Model):
+    """Somebody, or the people of a project, with whom an entry is shared while it is a draft that nobody proposed."""
+
+    entry = models.ForeignKey(Entry, on_delete=models.CASCADE, related_name="shares")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.CASCADE, related_name="+")
+    project = models.ForeignKey("projects.Project", null=True, on_delete=models.CASCADE, related_name="+")
+
+    class Meta:
+        constraints: ClassVar = [
+            models.CheckConstraint(
+                name="shared_with_one", condition=Q(person=None, project__isnull=False) | Q(person__isnull=False, project=None)
+            ),
+            models.UniqueConstraint(fields=["entry", "person", "project"], name="shared_once", nulls_distinct=False),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.entry_id} shared with {self.person or self.project}"
 
 
 class Version(models.Model):
@@ -324,12 +375,6 @@ class Pin(models.Model):
 
     def __str__(self) -> str:
         return f"pin {self.pk} on {self.version}"
-
-
-class NoticeAbout(models.TextChoices):
-    PROPOSAL = "proposal"
-    DECISION = "decision"
-    REMARK = "remark"
 
 
 class Notice(models.Model):

@@ -14,13 +14,14 @@ from django.utils import timezone
 
 from saucer.core.colour.rendering import View
 from saucer.core.reports.character import measure
-from saucer.studio.catalogue.models import MEASURES, Category, Character, Entry, Kind, PassOn, Version
+from saucer.studio.catalogue.models import MEASURES, Category, Character, Entry, Kind, PassOn, Version, there_for
 from saucer.studio.catalogue.spelling import keep_spellings
 from saucer.studio.catalogue.words import LONGEST
 from saucer.studio.common.refusals import Conflict, NotFound, NotPossible
 from saucer.studio.people.deleting import bring_back, put_away
 from saucer.studio.people.models import Activity, Person, Role
 from saucer.studio.people.rules import record, require, require_own
+from saucer.studio.people.studio import the_studio
 
 NOUNS = {Kind.LOOK: "look", Kind.LUT: "LUT", Kind.PRESET: "preset"}
 TEXTS = {name: LONGEST[name] for name in ("name", "author", "note", "source", "licence")}
@@ -31,56 +32,61 @@ def noun_of(kind: str) -> str:
     return NOUNS[Kind(kind)]
 
 
-def gone(kind: str, pk: int | None = None) -> NotFound:
-    """pk: where it may have become one with another, which is then named"""
-    merged = pk and Entry.objects.filter(pk=pk, merged_into__deleted=None).values_list("merged_into__name", flat=True).first()
-    if merged:
-        return NotFound(f"This {noun_of(kind)} was made one with {merged}.")
+def gone(kind: str, person: Person | None = None, pk: int | None = None) -> NotFound:
+    """person, pk: of an entry that may have become one with another, which is then named to those who see that one"""
+    if person is not None and pk is not None:
+        known = Entry.objects.known_to(person).filter(there_for(person, "merged_into__"), pk=pk)
+        if merged := known.values_list("merged_into__name", flat=True).first():
+            return NotFound(f"This {noun_of(kind)} was made one with {merged}.")
     return NotFound(f"There is no such {noun_of(kind)}, or it was deleted.")
 
 
-def find(kind: str, pk: int) -> Entry:
-    """Raises: NotFound, for deleted ones too."""
-    entry = Entry.objects.filter(pk=pk, kind=kind, deleted=None).select_related("owner", "category", "latest").first()
+def find(person: Person, kind: str, pk: int) -> Entry:
+    """Raises: NotFound, for deleted ones and others' drafts too."""
+    entry = Entry.objects.visible_to(person).filter(pk=pk, kind=kind).select_related("owner", "category", "latest").first()
     if entry is None:
-        raise gone(kind, pk)
+        raise gone(kind, person, pk)
     return entry
 
 
-def find_any(pk: int) -> Entry:
-    """Of whatever kind. Raises: NotFound, for deleted ones too."""
-    entry = Entry.objects.filter(pk=pk, deleted=None).select_related("owner", "category", "latest").first()
+def find_any(person: Person, pk: int) -> Entry:
+    """Of whatever kind. Raises: NotFound, as `find`"""
+    entry = Entry.objects.visible_to(person).filter(pk=pk).select_related("owner", "category", "latest").first()
     if entry is None:
         raise NotFound("There is no such entry, or it was deleted.")
     return entry
 
 
-def list_undeleted(ids: Sequence[int]) -> list[int]:
-    """Those of these that are there, in this order."""
-    there = set(Entry.objects.filter(pk__in=ids, deleted=None).values_list("pk", flat=True))
+def list_there(person: Person, ids: Sequence[int]) -> list[int]:
+    """Those of these that are there for the person, in this order."""
+    there = set(Entry.objects.visible_to(person).filter(pk__in=ids).values_list("pk", flat=True))
     return [pk for pk in ids if pk in there]
 
 
-def lock(kind: str, pk: int) -> Entry:
-    """The entry, held until the end of the transaction. Raises: NotFound"""
-    entry = (
-        Entry.objects.select_for_update(of=("self",))
-        .filter(pk=pk, kind=kind, deleted=None)
-        .select_related("owner", "category")
-        .first()
-    )
+def lock(person: Person, kind: str, pk: int) -> Entry:
+    """The entry, held until the end of the transaction. Raises: NotFound, as `find`"""
+    held = Entry.objects.visible_to(person).select_for_update(of=("self",)).filter(pk=pk, kind=kind)
+    entry = held.select_related("owner", "category").first()
     if entry is None:
-        raise gone(kind, pk)
+        raise gone(kind, person, pk)
     return entry
 
 
-def find_version(kind: str, pk: int, number: int) -> Version:
+def find_version(person: Person, kind: str, pk: int, number: int) -> Version:
     """Raises: NotFound"""
-    found = (
-        Version.objects.filter(entry_id=pk, entry__kind=kind, entry__deleted=None, number=number).select_related("entry").first()
-    )
+    there = Version.objects.filter(there_for(person, "entry__"), entry_id=pk, entry__kind=kind, number=number)
+    found = there.select_related("entry").first()
     if found is None:
         raise NotFound(f"This {noun_of(kind)} has no version {number}.")
+    return found
+
+
+def version_of(entry: Entry, number: int) -> Version:
+    """Of an entry that somebody was let see. Raises: NotFound"""
+    found = Version.objects.filter(entry=entry, number=number).first()
+    if found is None:
+        raise NotFound(f"This {noun_of(entry.kind)} has no version {number}.")
+    found.entry = entry
     return found
 
 
@@ -92,6 +98,7 @@ def add(person: Person, kind: Kind, name: str, **fields: Any) -> Entry:
     require(person, Role.DESIGNER, f"make {noun_of(kind)}s")
     category = find_or_make_category(fields.pop("category", ""))
     texts = {field: str(fields.pop(field, "")).strip()[:length] for field, length in TEXTS.items() if field != "name"}
+    fields.setdefault("seen_by", the_studio().drafts)
     entry = Entry(
         kind=kind, name=name.strip()[: TEXTS["name"]], owner=person, category=category, shown_at=timezone.now(), **texts, **fields
     )
@@ -274,7 +281,7 @@ def change(person: Person, kind: str, pk: int, given: Mapping[str, Any], seen: M
     """
     noun = noun_of(kind)
     with transaction.atomic():
-        entry = lock(kind, pk)
+        entry = lock(person, kind, pk)
         require_own(person, entry.owner, f"change this {noun}")
         _check_seen(entry, given, seen or {})
         fields: dict[str, Any] = {
@@ -299,7 +306,7 @@ def change(person: Person, kind: str, pk: int, given: Mapping[str, Any], seen: M
 
 def mark_favourite(person: Person, kind: str, pk: int, favourite: bool) -> Entry:
     """One's own favourite, or no more."""
-    entry = find(kind, pk)
+    entry = find(person, kind, pk)
     (entry.favourite_of.add if favourite else entry.favourite_of.remove)(person)
     return entry
 
@@ -334,9 +341,9 @@ def stamp() -> str:
     return f"{done}-{int(shown.timestamp()) // STAMP_SECONDS if shown else 0}"
 
 
-def list_activity(kind: str, pk: int, most: int = 60) -> list[Activity]:
+def list_activity(person: Person, kind: str, pk: int, most: int = 60) -> list[Activity]:
     """What was done to an entry and its versions, the latest first. Raises: NotFound"""
-    entry = find(kind, pk)
+    entry = find(person, kind, pk)
     versions = Version.objects.filter(entry=entry).values("pk")
     told = Q(about_kind="entry", about_id=pk) | Q(about_kind="version", about_id__in=versions)
     return list(Activity.objects.filter(told).select_related("person")[:most])
@@ -344,15 +351,15 @@ def list_activity(kind: str, pk: int, most: int = 60) -> list[Activity]:
 
 def delete(person: Person, kind: str, pk: int) -> None:
     """It can be brought back for 30 days."""
-    find(kind, pk)
-    put_away(person, Entry.objects.all(), pk, noun_of(kind))
+    find(person, kind, pk)
+    put_away(person, Entry.objects.known_to(person), pk, noun_of(kind))
 
 
 def restore(person: Person, kind: str, pk: int) -> Entry:
-    if not Entry.objects.filter(pk=pk, kind=kind).exists():
+    if not Entry.objects.known_to(person).filter(pk=pk, kind=kind).exists():
         raise gone(kind)
     with transaction.atomic():
-        entry = bring_back(person, Entry.objects.all(), pk, noun_of(kind))
+        entry = bring_back(person, Entry.objects.known_to(person), pk, noun_of(kind))
         entry.merged_into = None
         entry.save(update_fields=["merged_into"])
     return entry

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from saucer.studio.catalogue.models import Entry, Version
+from saucer.studio.catalogue.models import Entry, Version, there_for
+from saucer.studio.people.models import Person
 
 
 @dataclass(frozen=True)
@@ -17,16 +18,18 @@ class Use:
     page: str
 
 
-FINDERS: list[Callable[[Entry], list[Use]]] = []
+FINDERS: list[Callable[[Person, Entry], list[Use]]] = []
+"""Each tells of what the person may know of, and of nothing else."""
+
 MOST = 50
 
 
-def list_uses(entry: Entry) -> list[Use]:
-    return [use for find in (*FINDERS, _find_offspring) for use in find(entry)[:MOST]]
+def list_uses(person: Person, entry: Entry) -> list[Use]:
+    return [use for find in (*FINDERS, _find_offspring) for use in find(person, entry)[:MOST]]
 
 
-def _find_offspring(entry: Entry) -> list[Use]:
+def _find_offspring(person: Person, entry: Entry) -> list[Use]:
     """Entries that were branched, baked or made from one of its versions."""
-    first = Version.objects.filter(from_version__entry=entry, number=1, entry__deleted=None).exclude(entry=entry)
+    first = Version.objects.filter(there_for(person, "entry__"), from_version__entry=entry, number=1).exclude(entry=entry)
     rows = first.order_by("entry__name", "pk").values_list("entry__name", "entry__kind", "entry", "from_version__number")
     return [Use(name, f"where it came from, version {number}", f"/shelf/{kind}/{pk}") for name, kind, pk, number in rows[:MOST]]

@@ -29,6 +29,7 @@ from saucer.studio.looks.models import LookDraft
 from saucer.studio.luts.rights import Thing, contents_of
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.access import designer, file_of, intake, personal
+from saucer.studio.people.models import Person
 from saucer.studio.people.signed_in import person_of
 
 router = Router(tags=["looks"])
@@ -105,10 +106,10 @@ def _state(draft: LookDraft) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _out(draft: LookDraft, request: HttpRequest) -> LookOut:
-    branched = rules.branched_from(draft.pk)
+def _out(draft: LookDraft, person: Person) -> LookOut:
+    branched = rules.branched_from(person, draft.pk)
     return LookOut(
-        **_state(draft), **describe(draft.entry, person_of(request)).model_dump(),
+        **_state(draft), **describe(draft.entry, person).model_dump(),
         draft=rules.look_of_draft(draft), versions=[version_out(version) for version in rules.list_versions(draft.pk)],
         branched_from=f"{branched.entry.name}, version {branched.number}" if branched else "",
     )  # fmt: skip
@@ -118,7 +119,8 @@ def _out(draft: LookDraft, request: HttpRequest) -> LookOut:
 def create(request: HttpRequest, look: Look) -> LookOut:
     if "view" not in look.model_fields_set:
         look = look.model_copy(update={"view": studio_view()})
-    return _out(rules.create(person_of(request), look), request)
+    person = person_of(request)
+    return _out(rules.create(person, look), person)
 
 
 @router.post("/file", response=LookOut, auth=intake("bring in looks", file_of(settings.LUT_UPLOAD_LIMIT)))
@@ -127,12 +129,13 @@ def bring_in(request: HttpRequest, file: File[UploadedFile]) -> LookOut:
     """A look file, or a bundle of one and its LUTs, as a new look."""
     person = person_of(request)
     data, place = read_upload(file, settings.LUT_UPLOAD_LIMIT, "look", LookError)
-    return _out(bringing.bring_in(person, data, place), request)
+    return _out(bringing.bring_in(person, data, place), person)
 
 
 @router.get("/{pk}", response=LookOut)
 def read(request: HttpRequest, pk: int) -> LookOut:
-    return _out(rules.find(pk), request)
+    person = person_of(request)
+    return _out(rules.find(person, pk), person)
 
 
 @router.put("/{pk}/draft", response=DraftState, auth=designer("edit looks"))
@@ -147,32 +150,38 @@ def save_version(request: HttpRequest, pk: int, given: VersionIn) -> VersionOut:
 
 @router.get("/{pk}/history", response=list[HistoryOut])
 def read_history(request: HttpRequest, pk: int) -> list[HistoryOut]:
-    return [HistoryOut(**version_out(version).model_dump(), changes=changes) for version, changes in rules.history(pk)]
+    return [
+        HistoryOut(**version_out(version).model_dump(), changes=changes)
+        for version, changes in rules.history(person_of(request), pk)
+    ]
 
 
 @router.post("/{pk}/versions/{number}/branch", response=LookOut, auth=designer("make looks"))
 def branch(request: HttpRequest, pk: int, number: int) -> LookOut:
     """A new look that begins as this version."""
-    return _out(rules.branch(person_of(request), pk, number), request)
+    person = person_of(request)
+    return _out(rules.branch(person, pk, number), person)
 
 
 @router.post("/{pk}/presence", response=PresenceOut, auth=personal())
 def tell_presence(request: HttpRequest, pk: int, given: PresenceIn) -> PresenceOut:
     """That a page has the look open; answers who else has."""
-    others = presence.tell(person_of(request), pk, given.page, given.edited, given.leaving)
-    return PresenceOut(others=[OtherOut(**vars(other)) for other in others], revision=rules.find(pk).revision)
+    person = person_of(request)
+    others = presence.tell(person, pk, given.page, given.edited, given.leaving)
+    return PresenceOut(others=[OtherOut(**vars(other)) for other in others], revision=rules.find(person, pk).revision)
 
 
 @router.get("/{pk}/versions/{number}", response=Look)
 def read_version(request: HttpRequest, pk: int, number: int) -> Look:
-    return rules.look_of(find_version(Kind.LOOK, pk, number))
+    return rules.look_of(find_version(person_of(request), Kind.LOOK, pk, number))
 
 
 @router.get("/{pk}/look.json")
 def look_file(request: HttpRequest, pk: int) -> HttpResponseBase:
     """The draft as a look file, to take away."""
-    draft = rules.find(pk)
-    record_download(person_of(request), draft.entry, "look.json")
+    person = person_of(request)
+    draft = rules.find(person, pk)
+    record_download(person, draft.entry, "look.json")
     return download(look_text(rules.look_of_draft(draft)), f"{file_stem(draft.entry.name)}.json")
 
 
@@ -180,8 +189,9 @@ def look_file(request: HttpRequest, pk: int) -> HttpResponseBase:
 @HEAVY
 def bundle(request: HttpRequest, pk: int) -> HttpResponseBase:
     """The draft and the LUTs it uses, to take away. Why these may not be passed on stands in the header Saucer-Rights, as in an address."""
-    draft = rules.find(pk)
-    record_download(person_of(request), draft.entry, "bundle.zip")
+    person = person_of(request)
+    draft = rules.find(person, pk)
+    record_download(person, draft.entry, "bundle.zip")
     response = download(bringing.bundle_of(draft), f"{file_stem(draft.entry.name)}.zip")
     (found,) = contents_of([Thing(draft.entry, draft.content)])
     if found.reasons:
@@ -192,7 +202,7 @@ def bundle(request: HttpRequest, pk: int) -> HttpResponseBase:
 @router.get("/{pk}/fingerprint.png")
 @FRAMES
 def look_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpResponse:
-    draft, size = rules.find(pk), max(16, min(size, 512))
+    draft, size = rules.find(person_of(request), pk), max(16, min(size, 512))
     return respond(
         request, f"{draft.hash}-{size}", lambda: encoded(draw_look(rules.look_of_draft(draft), size, at_hand), "png"), "image/png"
     )

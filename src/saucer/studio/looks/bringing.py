@@ -25,7 +25,7 @@ def bring_in(person: Person, data: bytes, file_name: str) -> LookDraft:
     bundle = read_bundle(data, file_name)
     with transaction.atomic():
         for _, step in walk(bundle.look.steps):
-            if isinstance(step, LutStep) and step.sha256 in bundle.files and not luts.is_on_shelf(step.sha256):
+            if isinstance(step, LutStep) and step.sha256 in bundle.files and not luts.is_on_shelf(person, step.sha256):
                 _keep(person, *bundle.files[step.sha256], bundle.look, step)
         return rules.create(person, bundle.look)
 

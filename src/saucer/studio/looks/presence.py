@@ -28,7 +28,7 @@ class Other:
 
 def tell(person: Person, pk: int, page: str, edited: bool, leaving: bool = False) -> list[Other]:
     """That this page has the look open, or leaves it; returns the other pages that do. Raises: NotFound"""
-    entry, now = find(pk).entry, timezone.now()
+    entry, now = find(person, pk).entry, timezone.now()
     mine = entry.presences.filter(page=page, person=person)
     if leaving:
         mine.delete()

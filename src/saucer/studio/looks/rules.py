@@ -13,7 +13,7 @@ from saucer.core.look.differences import describe_differences
 from saucer.core.look.model import Look, look_from, spatial_hash
 from saucer.core.reports.character import see_look
 from saucer.studio.catalogue import rules as catalogue
-from saucer.studio.catalogue.models import Kind, Version
+from saucer.studio.catalogue.models import Entry, Kind, Version, seen_by, there_for
 from saucer.studio.common.refusals import Conflict, NotPossible, Refusal
 from saucer.studio.looks.models import LookDraft
 from saucer.studio.luts.rules import at_hand
@@ -60,18 +60,25 @@ def create(person: Person, look: Look, from_version: Version | None = None, **fi
     return draft
 
 
-def find(pk: int) -> LookDraft:
-    """Raises: NotFound, for deleted ones too."""
-    found = (
-        LookDraft.objects.filter(pk=pk, entry__deleted=None).select_related("entry__owner", "entry__category", "edited_by").first()
-    )
+def find(person: Person, pk: int) -> LookDraft:
+    """Raises: NotFound, as `catalogue.rules.find`"""
+    there = LookDraft.objects.filter(there_for(person, "entry__"), pk=pk)
+    found = there.select_related("entry__owner", "entry__category", "edited_by").first()
     if found is None:
-        raise catalogue.gone(Kind.LOOK)
+        raise catalogue.gone(Kind.LOOK, person, pk)
     return found
 
 
+def draft_of(entry: Entry) -> LookDraft:
+    """Of a look that somebody was let see."""
+    return LookDraft.objects.select_related("entry__owner", "entry__category", "edited_by").get(entry=entry)
+
+
 def look_shown(pk: int) -> Look:
-    """What the wall shows of a look, and nothing else of it: hundreds are asked for at once. Raises: NotFound"""
+    """What the wall shows of a look that somebody was let see, and nothing else of it: hundreds are asked for at once.
+
+    Raises: NotFound
+    """
     content = LookDraft.objects.filter(pk=pk, entry__deleted=None).order_by().values_list("content", flat=True).first()
     if content is None:
         raise catalogue.gone(Kind.LOOK)
@@ -82,8 +89,8 @@ def look_of_draft(draft: LookDraft) -> Look:
     return look_from(draft.content, f"look {draft.pk}")
 
 
-def _lock(pk: int) -> LookDraft:
-    draft = LookDraft.objects.select_for_update(of=("self", "entry")).filter(pk=pk, entry__deleted=None)
+def _lock(person: Person, pk: int) -> LookDraft:
+    draft = LookDraft.objects.select_for_update(of=("self", "entry")).filter(there_for(person, "entry__"), pk=pk)
     found = draft.select_related("entry__owner", "entry__category", "edited_by").first()
     if found is None:
         raise catalogue.gone(Kind.LOOK)
@@ -102,7 +109,7 @@ def save_draft(person: Person, pk: int, look: Look, revision: int) -> LookDraft:
     require(person, Role.DESIGNER, "edit looks")
     shown = shown_as(look, look.content_hash)
     with transaction.atomic():
-        draft = _lock(pk)
+        draft = _lock(person, pk)
         require_own(person, draft.entry.owner, "edit this look")
         content = content_of(look)
         if draft.content == content:
@@ -125,7 +132,7 @@ def save_version(person: Person, pk: int, note: str = "", revision: int | None =
     """
     require(person, Role.DESIGNER, "save versions")
     with transaction.atomic():
-        draft = _lock(pk)
+        draft = _lock(person, pk)
         require_own(person, draft.entry.owner, "save versions of this look")
         if revision is not None:
             _check_revision(draft, revision)
@@ -150,19 +157,21 @@ def has_changed(pk: int) -> bool:
 def branch(person: Person, pk: int, number: int) -> LookDraft:
     """A new look that begins as this version."""
     require(person, Role.DESIGNER, "make looks")
-    version = catalogue.find_version(Kind.LOOK, pk, number)
+    version = catalogue.find_version(person, Kind.LOOK, pk, number)
     name = f"{version.entry.name[:90]}, from version {number}"
     return create(person, look_of(version).model_copy(update={"name": name}), version)
 
 
-def branched_from(pk: int) -> Version | None:
-    first = Version.objects.filter(entry_id=pk, number=1).select_related("from_version__entry").defer("content").first()
+def branched_from(person: Person, pk: int) -> Version | None:
+    """None too where the person may not know of it."""
+    known = Version.objects.filter(seen_by(person, "from_version__entry__"), entry_id=pk, number=1)
+    first = known.select_related("from_version__entry").defer("content").first()
     return first.from_version if first else None
 
 
-def history(pk: int) -> list[tuple[Version, list[str]]]:
+def history(person: Person, pk: int) -> list[tuple[Version, list[str]]]:
     """Every version, the latest first, with how it differs from the one before."""
-    find(pk)
+    find(person, pk)
     versions = list(Version.objects.filter(entry_id=pk).select_related("made_by"))
     looks = [look_of(version) for version in versions]
     before = [*looks[1:], Look(name=looks[-1].name, input=looks[-1].input, output=looks[-1].output)] if looks else []

@@ -12,7 +12,8 @@ from pydantic import Field
 
 from saucer.core.reports.fingerprint import draw_lut
 from saucer.studio.catalogue.api import Described, describe
-from saucer.studio.catalogue.models import Kind
+from saucer.studio.catalogue.models import Kind, SeenBy, there_for
+from saucer.studio.catalogue.rules import list_there
 from saucer.studio.common.downloads import download
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import FRAMES, HEAVY
@@ -23,6 +24,7 @@ from saucer.studio.luts import rules
 from saucer.studio.luts.facts import FileFacts, LutFacts, SpreadFacts
 from saucer.studio.luts.models import Lut
 from saucer.studio.people.access import designer, file_of, intake
+from saucer.studio.people.models import Person
 from saucer.studio.people.signed_in import person_of
 
 router = Router(tags=["luts"])
@@ -102,15 +104,17 @@ def table_out(lut: Lut) -> LutTable:
     )
 
 
-def lut_out(pk: int, request: HttpRequest) -> LutOut:
-    lut = rules.find(pk)
+def lut_out(pk: int, person: Person) -> LutOut:
+    lut = rules.find(person, pk)
     version, source = lut.version, lut.version.from_version
     made_from = None
-    if source is not None and source.entry_id != pk and source.entry.deleted is None:
+    if source is not None and source.entry_id != pk and list_there(person, [source.entry_id]):
         made_from = MadeFrom(kind=Kind(source.entry.kind), id=source.entry_id, name=source.entry.name, version=source.number)
-    offspring = version.offspring.filter(entry__deleted=None, number=1).exclude(entry=version.entry).select_related("entry")
+    offspring = (
+        version.offspring.filter(there_for(person, "entry__"), number=1).exclude(entry=version.entry).select_related("entry")
+    )
     return LutOut(
-        **describe(version.entry, person_of(request)).model_dump(), **table_out(lut).model_dump(),
+        **describe(version.entry, person).model_dump(), **table_out(lut).model_dump(),
         version=version.number, made_from=made_from,
         offspring=[MadeFrom(kind=Kind(one.entry.kind), id=one.entry_id, name=one.entry.name, version=one.number) for one in offspring],
     )  # fmt: skip
@@ -119,29 +123,33 @@ def lut_out(pk: int, request: HttpRequest) -> LutOut:
 @router.post("", response=LutOut, auth=intake("bring in LUTs", file_of(settings.LUT_UPLOAD_LIMIT)))
 @HEAVY
 def bring_in(
-    request: HttpRequest, file: File[UploadedFile], name: Form[str] = "", expects: Form[str] = "", gives: Form[str] = ""
-) -> LutOut:
+    request: HttpRequest, file: File[UploadedFile], name: Form[str] = "", expects: Form[str] = "", gives: Form[str] = "",
+    private: Form[bool] = False,
+) -> LutOut:  # fmt: skip
+    """private: only who brings it in sees it, until they say otherwise; as the studio says of what is new where that is not asked for."""
     person = person_of(request)
     data, place = read_upload(file, settings.LUT_UPLOAD_LIMIT, "LUT")
-    return lut_out(rules.bring_in(person, data, place, name, expects, gives).pk, request)
+    seen = {"seen_by": SeenBy.OWNER} if private else {}
+    return lut_out(rules.bring_in(person, data, place, name, expects, gives, **seen).pk, person)
 
 
 @router.get("/{pk}", response=LutOut)
 def read(request: HttpRequest, pk: int) -> LutOut:
-    return lut_out(pk, request)
+    return lut_out(pk, person_of(request))
 
 
 @router.patch("/{pk}", response=LutOut, auth=designer("change LUTs"))
 def correct(request: HttpRequest, pk: int, given: EndsIn) -> LutOut:
     """Say what it expects and gives."""
-    rules.correct_ends(person_of(request), pk, given.expects, given.gives)
-    return lut_out(pk, request)
+    person = person_of(request)
+    rules.correct_ends(person, pk, given.expects, given.gives)
+    return lut_out(pk, person)
 
 
 @router.get("/{pk}/fingerprint.png")
 @FRAMES
 def lut_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpResponse:
-    lut, size = rules.find(pk), max(16, min(size, 512))
+    lut, size = rules.find(person_of(request), pk), max(16, min(size, 512))
     view = studio_view()
     state = f"{rules.first_file(lut).blob_id}-{lut.expects}-{lut.gives}-{view}-{size}"
     return respond(

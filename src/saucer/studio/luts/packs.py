@@ -22,7 +22,7 @@ from saucer.core.files.zips import ZIP, count_members, read_members
 from saucer.core.lut.health import examine
 from saucer.core.lut.likeness import bucket_of, do_the_same, near_buckets, take_sample
 from saucer.core.lut.table import Lut as Table
-from saucer.studio.catalogue.models import Entry
+from saucer.studio.catalogue.models import Entry, there_for
 from saucer.studio.catalogue.rules import as_category
 from saucer.studio.common.reading import tell_each
 from saucer.studio.common.refusals import NotFound, NotPossible
@@ -147,7 +147,7 @@ def read_pack(job: Job, uploads: Sequence[Upload], report: Callable[[float], Non
             problem, size = (content.problem, 0) if isinstance(content, LutError) else (str(error), len(content))
             found = Found(path=path[:400], bytes=size, problem=problem)
             rows.append(PackRow(pack=pack, index=len(rows), found=found.model_dump()))
-    _name_doubles(rows)
+    _name_doubles(job.person, rows)
     PackRow.objects.bulk_create(rows, batch_size=500)
     return pack
 
@@ -222,12 +222,12 @@ def _sample(data: Any) -> np.ndarray:
     return np.frombuffer(bytes(data), np.float32).reshape(-1, 3)
 
 
-def _name_doubles(rows: Sequence[PackRow]) -> None:
+def _name_doubles(person: Person, rows: Sequence[PackRow]) -> None:
     """Say which do what another row, or a LUT on the Shelf, does already."""
     read = [row for row in rows if row.sample is not None]
     wanted = {bucket for row in read for bucket in near_buckets(_sample(row.sample))}
     known: dict[int, list[tuple[np.ndarray, str]]] = {}
-    on_shelf = Lut.objects.filter(bucket__in=wanted, version__entry__deleted=None).order_by("pk")
+    on_shelf = Lut.objects.filter(there_for(person, "version__entry__"), bucket__in=wanted).order_by("pk")
     for bucket, data, name in on_shelf.values_list("bucket", "sample", "version__entry__name"):
         known.setdefault(bucket, []).append((_sample(data), f"on the Shelf as {name}"))
     seen: dict[int, list[tuple[np.ndarray, PackRow]]] = {}

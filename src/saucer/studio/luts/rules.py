@@ -11,7 +11,7 @@ from typing import Any
 
 from django.conf import settings
 from django.db import transaction
-from django.db.models import Q
+from django.db.models import Q, QuerySet
 
 from saucer.core.colour.encodings import Encoding
 from saucer.core.engine.cache import ByteCache
@@ -28,7 +28,7 @@ from saucer.core.reports.advice import Ends as LutEnds
 from saucer.core.reports.character import see_lut
 from saucer.core.steps.registry import no_luts
 from saucer.studio.catalogue import rules as catalogue
-from saucer.studio.catalogue.models import Entry, Kind, Version, standing
+from saucer.studio.catalogue.models import Entry, Kind, Version, seen_by, standing, there_for
 from saucer.studio.catalogue.uses import FINDERS, Use
 from saucer.studio.catalogue.uses import MOST as MOST_USES
 from saucer.studio.common.models import Blob
@@ -171,18 +171,25 @@ def put_on_shelf(
     return entry
 
 
-def find(pk: int) -> Lut:
-    """The LUT that an entry is, in its latest version. Raises: NotFound, for deleted ones too."""
-    found = (
-        Lut.objects.filter(version__entry_id=pk, version__entry__kind=Kind.LUT, version__entry__deleted=None)
-        .select_related("version__entry__owner", "version__entry__category", "version__from_version__entry")
-        .prefetch_related("files__blob")
-        .order_by("-version__number", "-pk")
-        .first()
-    )
+def find(person: Person, pk: int) -> Lut:
+    """The LUT that an entry is, in its latest version. Raises: NotFound, as `catalogue.rules.find`"""
+    found = _latest(Lut.objects.filter(there_for(person, "version__entry__"), version__entry_id=pk, version__entry__kind=Kind.LUT))
+    if found is None:
+        raise catalogue.gone(Kind.LUT, person, pk)
+    return found
+
+
+def lut_of(entry: Entry) -> Lut:
+    """The same of an entry that somebody was let see. Raises: NotFound for one that is no LUT"""
+    found = _latest(Lut.objects.filter(version__entry=entry, version__entry__kind=Kind.LUT))
     if found is None:
         raise catalogue.gone(Kind.LUT)
     return found
+
+
+def _latest(found: QuerySet[Lut]) -> Lut | None:
+    whole = found.select_related("version__entry__owner", "version__entry__category", "version__from_version__entry")
+    return whole.prefetch_related("files__blob").order_by("-version__number", "-pk").first()
 
 
 def find_in_version(version: Version) -> Lut:
@@ -193,10 +200,10 @@ def find_in_version(version: Version) -> Lut:
     return found
 
 
-def find_by_id(pk: int) -> Lut:
+def find_by_id(person: Person, pk: int) -> Lut:
     """Any LUT, a look's bakes too, by its own number. Raises: NotFound"""
     found = (
-        Lut.objects.filter(pk=pk, version__entry__deleted=None)
+        Lut.objects.filter(there_for(person, "version__entry__"), pk=pk)
         .select_related("version__entry")
         .prefetch_related("files__blob")
         .first()
@@ -206,9 +213,10 @@ def find_by_id(pk: int) -> Lut:
     return found
 
 
-def find_file(pk: int) -> LutFile:
+def find_file(person: Person, pk: int) -> LutFile:
     """Raises: NotFound"""
-    found = LutFile.objects.filter(pk=pk, lut__version__entry__deleted=None).select_related("lut__version__entry").first()
+    there = LutFile.objects.filter(there_for(person, "lut__version__entry__"), pk=pk)
+    found = there.select_related("lut__version__entry").first()
     if found is None:
         raise NotFound("There is no such file, or its LUT was deleted.")
     return found
@@ -217,7 +225,7 @@ def find_file(pk: int) -> LutFile:
 def take_file(person: Person, pk: int) -> LutFile:
     """A file that leaves the studio; who took it is told in the activity. Raises: NotFound, NotAllowed"""
     require(person, Role.DESIGNER, "download LUTs")
-    file = find_file(pk)
+    file = find_file(person, pk)
     catalogue.record_download(person, file.lut.version.entry, file.file_name, file.blob_id)
     return file
 
@@ -238,9 +246,9 @@ def zip_files(lut: Lut) -> Blob:
 def correct_ends(person: Person, pk: int, expects: str | None, gives: str | None) -> Lut:
     """Say what a LUT expects and gives: its next version, with the same files. Raises: NotPossible for a baked one"""
     with transaction.atomic():
-        entry = catalogue.lock(Kind.LUT, pk)
+        entry = catalogue.lock(person, Kind.LUT, pk)
         require_own(person, entry.owner, "change this LUT")
-        before = find(pk)
+        before = lut_of(entry)
         if before.known == "baked":
             raise NotPossible("This LUT was baked here: what it expects and gives is known from its look.")
         wanted = expects or before.expects, gives or before.gives
@@ -257,7 +265,7 @@ def correct_ends(person: Person, pk: int, expects: str | None, gives: str | None
         lut = keep_lut(version, table, ends, files, before.made_by, facts=LutFacts.model_validate(before.facts))
         catalogue.show(entry, shown_as(lut, table))
         record(person, "correct encodings", entry, expects=ends.expects, gives=ends.gives)
-    return find(pk)
+    return lut_of(entry)
 
 
 _TABLES: ByteCache[Table] = ByteCache(192 * 2**20)
@@ -292,8 +300,10 @@ def declared(sha256: str) -> LutEnds | None:
     return LutEnds(found[0], found[1], found[2] != "asked") if found is not None else None
 
 
-def is_on_shelf(sha256: str) -> bool:
-    return LutFile.objects.filter(standing("lut__version__entry__"), blob=sha256).exists()
+def is_on_shelf(person: Person, sha256: str) -> bool:
+    """For this person: another's draft is not."""
+    there = standing("lut__version__entry__") & seen_by(person, "lut__version__entry__")
+    return LutFile.objects.filter(there, blob=sha256).exists()
 
 
 def content_of(sha256: str) -> tuple[str, bytes]:
@@ -324,12 +334,12 @@ def check_upload(person: Person, size: int) -> None:
         raise LutError("pack", f"larger than {settings.PACK_UPLOAD_LIMIT // 2**20} MB together; send it in parts")
 
 
-def _find_uses(entry: Entry) -> list[Use]:
+def _find_uses(person: Person, entry: Entry) -> list[Use]:
     """Looks and presets that name a file of this LUT, by its content, in what they are now."""
     if entry.kind != Kind.LUT:
         return []
     files = list(LutFile.objects.filter(lut__version__entry=entry).values_list("blob", flat=True).distinct())
-    named = Entry.objects.filter(deleted=None, uses__overlap=files).order_by("name", "pk")
+    named = Entry.objects.visible_to(person).filter(uses__overlap=files).order_by("name", "pk")
     return [
         Use(name, f"used in this {catalogue.noun_of(kind)}", f"/shelf/{kind}/{pk}")
         for name, kind, pk in named.values_list("name", "kind", "pk")[:MOST_USES]

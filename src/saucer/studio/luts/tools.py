@@ -41,12 +41,12 @@ class ToolChoice(ToolSettings):
         return ToolSettings(amount=self.amount, size=self.size, low=self.low, high=self.high)
 
 
-def _inputs(lut: Lut, tool: Tool, choice: ToolChoice) -> list[Lut]:
+def _inputs(person: Person, lut: Lut, tool: Tool, choice: ToolChoice) -> list[Lut]:
     if tool.inputs == 1:
         return [lut]
     if choice.other is None:
         raise NotPossible("Choose a second LUT.")
-    return [lut, find(choice.other)]
+    return [lut, find(person, choice.other)]
 
 
 def _as_input(lut: Lut) -> ToolInput:
@@ -64,15 +64,15 @@ def _result(tool: Tool, luts: Sequence[Lut], settings: ToolSettings) -> ToolResu
     return found
 
 
-def check_choice(pk: int, choice: ToolChoice) -> None:
+def check_choice(person: Person, pk: int, choice: ToolChoice) -> None:
     """Can this be begun at all? Raises: LutError, NotPossible, NotFound"""
-    _inputs(find(pk), find_tool(choice.tool), choice)
+    _inputs(person, find(person, pk), find_tool(choice.tool), choice)
 
 
-def work_out(pk: int, choice: ToolChoice) -> ToolResult:
+def work_out(person: Person, pk: int, choice: ToolChoice) -> ToolResult:
     """What the tool makes of an entry's LUT. Raises: LutError, NotPossible, NotFound"""
-    lut, tool = find(pk), find_tool(choice.tool)
-    return _result(tool, _inputs(lut, tool, choice), choice.settings)
+    lut, tool = find(person, pk), find_tool(choice.tool)
+    return _result(tool, _inputs(person, lut, tool, choice), choice.settings)
 
 
 def keep(person: Person, pk: int, choice: ToolChoice, made: ToolResult, name: str = "") -> Entry:
@@ -80,8 +80,8 @@ def keep(person: Person, pk: int, choice: ToolChoice, made: ToolResult, name: st
 
     Raises: LutError, NotPossible, NotFound
     """
-    lut, tool = find(pk), find_tool(choice.tool)
-    luts, entry = _inputs(lut, tool, choice), lut.version.entry
+    lut, tool = find(person, pk), find_tool(choice.tool)
+    luts, entry = _inputs(person, lut, tool, choice), lut.version.entry
     called = name or tool.name_result([_as_input(one) for one in luts], choice.settings)
     assert made.expects is not None
     assert made.gives is not None
@@ -102,12 +102,12 @@ def keep(person: Person, pk: int, choice: ToolChoice, made: ToolResult, name: st
     raise problem
 
 
-def frame(lut: Lut, choice: ToolChoice, picture: Picture, width: int | None = None) -> np.ndarray:
+def frame(person: Person, lut: Lut, choice: ToolChoice, picture: Picture, width: int | None = None) -> np.ndarray:
     """(h, w, 3) uint8 sRGB: the picture through the result."""
     tool, settings = find_tool(choice.tool), choice.settings
     if tool.slow:
         settings = settings.model_copy(update={"size": min(settings.size or MOST_IN_A_TRIAL, MOST_IN_A_TRIAL)})
-    made = _result(tool, _inputs(lut, tool, choice), settings)
+    made = _result(tool, _inputs(person, lut, tool, choice), settings)
     assert made.expects is not None
     assert made.gives is not None
     done = apply_lut(made.lut, np.ascontiguousarray(proxy_in(picture, made.expects, width, studio_view())))

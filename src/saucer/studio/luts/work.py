@@ -45,7 +45,7 @@ class ToolWork(BaseModel):
 def use_tool(job: Job, given: ToolWork, report: Progress) -> JobResult:
     """What a tool makes of a LUT, as a new entry."""
     report(0.1)
-    made = tools.work_out(given.lut, given.choice)
+    made = tools.work_out(job.person, given.lut, given.choice)
     report(0.8)
     with transaction.atomic():
         entry = tools.keep(job.person, given.lut, given.choice, made, given.name)
@@ -61,7 +61,7 @@ class PackedFiles(BaseModel):
 @job_kind("files", Role.DESIGNER, PackedFiles, JobResult)
 def pack_files(job: Job, given: PackedFiles, report: Progress) -> JobResult:
     """A LUT in all its formats as one zip file."""
-    found = rules.find_by_id(given.lut)
+    found = rules.find_by_id(job.person, given.lut)
     report(0.1)
     blob = rules.zip_files(found)
     job.blobs.add(blob)

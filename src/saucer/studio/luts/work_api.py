@@ -118,7 +118,7 @@ def _graphs(graphs: Graphs, shown: np.ndarray) -> GraphsOut:
 @router.get("/luts/{pk}/health", response=HealthOut)
 @HEAVY
 def lut_health(request: HttpRequest, pk: int) -> HealthOut:
-    found, shown = health.report(find(pk))
+    found, shown = health.report(find(person_of(request), pk))
     return HealthOut(
         level=found.level, summary=found.summary, findings=[FindingOut(**vars(one)) for one in found.findings],
         graphs=_graphs(found.graphs, shown),
@@ -134,21 +134,24 @@ def list_tools(request: HttpRequest) -> list[ToolOut]:
 @HEAVY
 def tool_frame(request: HttpRequest, pk: int, given: ToolFrameIn) -> HttpResponse:
     """The picture through what the tool would make; nothing is kept."""
-    codes = tools.frame(find(pk), given.choice, pictures.find(given.picture, person_of(request)), given.width)
+    person = person_of(request)
+    codes = tools.frame(person, find(person, pk), given.choice, pictures.find(given.picture, person), given.width)
     return HttpResponse(encoded(codes, "png"), content_type="image/png")
 
 
 @router.post("/luts/{pk}/tool", response={202: JobOut}, auth=designer("put LUTs on the Shelf"))
 def use_tool(request: HttpRequest, pk: int, given: ToolIn) -> Status[JobOut]:
     """What the tool makes as a new entry: the job names it once it is done."""
-    tools.check_choice(pk, given.choice)
-    return Status(202, job_out(jobs.start(person_of(request), "tool", ToolWork(lut=pk, choice=given.choice, name=given.name))))
+    person = person_of(request)
+    tools.check_choice(person, pk, given.choice)
+    return Status(202, job_out(jobs.start(person, "tool", ToolWork(lut=pk, choice=given.choice, name=given.name))))
 
 
 @router.post("/lut-files/of/{lut}/zip", response={202: JobOut}, auth=designer("download LUTs"))
 def pack_files(request: HttpRequest, lut: int) -> Status[JobOut]:
     """A LUT in all its formats: the job has the zip file."""
-    return Status(202, job_out(jobs.start(person_of(request), "files", PackedFiles(lut=find_by_id(lut).pk))))
+    person = person_of(request)
+    return Status(202, job_out(jobs.start(person, "files", PackedFiles(lut=find_by_id(person, lut).pk))))
 
 
 @router.post("/packs", response={202: JobOut}, auth=intake("bring in LUTs", file_of(settings.PACK_UPLOAD_LIMIT)))
@@ -239,4 +242,5 @@ def pair_fit(request: HttpRequest, job: int) -> PairReport:
 @router.post("/results/{job}/keep", response=LutOut, auth=designer("put LUTs on the Shelf"))
 def keep_result(request: HttpRequest, job: int, given: KeepResultIn) -> LutOut:
     """Put the LUT of a chart or a pair onto the Shelf."""
-    return lut_out(charts.keep(person_of(request), job, given.which, given.name, given.licence).pk, request)
+    person = person_of(request)
+    return lut_out(charts.keep(person, job, given.which, given.name, given.licence).pk, person)

@@ -71,10 +71,10 @@ def list_manifest(
     wanted = given.wanted(person)
     if not wanted.states:
         wanted = replace(wanted, states=("published",))
-    tag = f'"{stamp()}-{hashlib.sha256(repr((wanted, start)).encode()).hexdigest()[:16]}"'
+    tag = f'"{stamp()}-{hashlib.sha256(repr((person.pk, wanted, start)).encode()).hexdigest()[:16]}"'
     if request.headers.get("If-None-Match") == tag:
         return HttpResponseNotModified()
-    listed = list_all(filter_entries(understand(wanted)), start)
+    listed = list_all(filter_entries(person, understand(person, wanted)), start)
     response = HttpResponse(listed.model_dump_json(indent=1), content_type="application/json")
     response["ETag"], response["Cache-Control"] = tag, "private, no-cache"
     return response
@@ -95,7 +95,7 @@ def plan(request: HttpRequest, given: PackChoice) -> PackPlan:
 @router.get("/rights/{kind}/{pk}", response=RightsOut)
 def read_rights(request: HttpRequest, kind: Kind, pk: int, version: Annotated[int | None, Field(ge=1)] = None) -> RightsOut:
     """Whether it may leave, with all that is in it: told wherever it is taken. version: of a look, in place of its draft"""
-    found = rules.inside_of(find(kind, pk), version)
+    found = rules.inside_of(find(person_of(request), kind, pk), version)
     return RightsOut(held=found.reasons, inside=list(dict.fromkeys(one.entry.name for one in found.inside)))
 
 
@@ -111,9 +111,10 @@ def bring_back(request: HttpRequest, file: File[UploadedFile]) -> Status[JobOut]
 @router.post("/file", response={202: JobOut}, auth=designer("take files"))
 def make_file(request: HttpRequest, given: FileWork) -> Status[JobOut]:
     """One entry as one file of any format and size."""
-    find_any(given.entry)
+    person = person_of(request)
+    find_any(person, given.entry)
     given.format.form()
-    return Status(202, job_out(jobs.start(person_of(request), "file", given)))
+    return Status(202, job_out(jobs.start(person, "file", given)))
 
 
 @router.post("", response={202: JobOut}, auth=designer("pack entries"))

@@ -101,7 +101,7 @@ def _bring(person: Person, pack: ReadPack, place: str, report: Callable[[float],
         try:
             with transaction.atomic():
                 _bring_uses(person, packed, pack.head.luts, pack.members)
-                if _is_there(packed, pack.members):
+                if _is_there(person, packed, pack.members):
                     found.there.append(packed.name)
                     continue
                 entry = _BY_KIND[packed.kind](person, packed, pack.members)
@@ -131,22 +131,20 @@ def _bring_uses(person: Person, packed: PackedEntry, used: Mapping[str, str], me
     """LUTs that its versions name and that are not on the Shelf."""
     named = luts_in([version.content for version in packed.versions])
     for sha256, path in used.items():
-        if sha256 in named and not luts.is_on_shelf(sha256):
+        if sha256 in named and not luts.is_on_shelf(person, sha256):
             luts.bring_in(person, _content(path, sha256, members), Path(path).name)
 
 
-def _is_there(packed: PackedEntry, members: Mapping[str, bytes]) -> bool:
-    """Is an entry of this kind and name, whose last version is the same, on the Shelf already?"""
-    found = Version.objects.filter(entry__kind=packed.kind, entry__name=packed.name, entry__deleted=None, pk__in=_LATEST)
+def _is_there(person: Person, packed: PackedEntry, members: Mapping[str, bytes]) -> bool:
+    """Is an entry of this kind and name, whose last version is the same, on the Shelf already, for this person?"""
+    latest = Entry.objects.visible_to(person).values("latest")
+    found = Version.objects.filter(entry__kind=packed.kind, entry__name=packed.name, pk__in=latest)
     if packed.kind == Kind.LUT:
         if not packed.files:
             return False
         first = packed.files[0]
         return found.filter(luts__files__blob=first.sha256, luts__expects=first.expects, luts__gives=first.gives).exists()
     return bool(packed.versions) and found.filter(content=packed.versions[-1].content).exists()
-
-
-_LATEST = Entry.objects.filter(deleted=None).values("latest")
 
 
 def _fields(packed: PackedEntry) -> dict[str, Any]:

@@ -16,7 +16,7 @@ from saucer.core.look.bundle import lut_hashes
 from saucer.core.look.model import Look, look_text
 from saucer.studio.baking.choices import FormatChoice
 from saucer.studio.catalogue.models import Entry, Kind, PassOn, Version, VersionState
-from saucer.studio.catalogue.rules import find_version
+from saucer.studio.catalogue.rules import version_of
 from saucer.studio.common.downloads import safe_name
 from saucer.studio.common.names import file_stem
 from saucer.studio.common.refusals import NotAllowed, NotFound, NotPossible, Refusal
@@ -102,9 +102,9 @@ def rights_of(entry: Entry, number: int | None = None) -> list[str]:
 def inside_of(entry: Entry, number: int | None = None) -> Contents:
     """What a version of an entry contains; of a look without a number, its draft. Raises: NotFound"""
     if number is not None:
-        thing = Thing.of(find_version(entry.kind, entry.pk, number))
+        thing = Thing.of(version_of(entry, number))
     elif entry.kind == Kind.LOOK:
-        thing = Thing(entry, looks.find(entry.pk).content)
+        thing = Thing(entry, looks.draft_of(entry).content)
     else:
         thing = Thing.of(entry.offered) if entry.offered is not None else Thing(entry)
     return contents_of([thing])[0]
@@ -234,9 +234,9 @@ def make_file(entry: Entry, one: FormatChoice, size: int | None, number: int | N
     Returns: name, content, what the format could not hold. Raises: LutError, NotFound, NotPossible
     """
     form = one.form()
-    version = find_version(entry.kind, entry.pk, number) if number is not None else None
+    version = version_of(entry, number) if number is not None else None
     if entry.kind == Kind.LUT:
-        lut = luts.find_in_version(version) if version else luts.find(entry.pk)
+        lut = luts.find_in_version(version) if version else luts.lut_of(entry)
         made = write_lut(luts.table_of(lut), form, one.options, size)
     else:
         look = look_in(entry, version) if version else shown_look(entry)

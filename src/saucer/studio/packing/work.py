@@ -59,7 +59,7 @@ class FileWork(BaseModel):
 @job_kind("file", Role.DESIGNER, FileWork, JobResult)
 def make_one_file(job: Job, given: FileWork, report: Progress) -> JobResult:
     """One entry as one file of a format, to be taken away."""
-    entry = find_any(given.entry)
+    entry = find_any(job.person, given.entry)
     report(0.1)
     name, data, lost = make_file(entry, given.format, given.size, given.version)
     number = given.version if given.version is not None else entry.offered.number if entry.offered else None

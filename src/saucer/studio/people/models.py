@@ -24,6 +24,18 @@ class People(UserManager["Person"]):
         return super().create_superuser(username, email, password, **{"role": Role.ADMIN} | fields)
 
 
+class NoticeAbout(models.TextChoices):
+    """What somebody may be told of."""
+
+    PROPOSAL = "proposal"
+    DECISION = "decision"
+    REMARK = "remark"
+
+
+def every_notice() -> list[str]:
+    return list(NoticeAbout.values)
+
+
 class Person(AbstractUser):
     """Somebody who signs in. Each role may do what the ones before it may."""
 
@@ -32,10 +44,19 @@ class Person(AbstractUser):
     is_service = models.BooleanField(default=False, help_text="a program: it has tokens, no password, and never signs in")
     seen = models.DateTimeField(null=True, blank=True, help_text="when they last did something, to a minute")
 
+    told_of = ArrayField(models.CharField(max_length=8, choices=NoticeAbout), default=every_notice, help_text="by notices")
+    is_mailed = models.BooleanField(default=False, help_text="once a day, what notices they have not looked at")
+    mailed_up_to = models.BigIntegerField(default=0, help_text="the last notice that was mailed")
+
     objects: ClassVar[People] = People()
 
     class Meta(AbstractUser.Meta):
-        constraints: ClassVar = [one_of("role_of_a_person", "role", Role)]
+        constraints: ClassVar = [
+            one_of("role_of_a_person", "role", Role),
+            models.CheckConstraint(
+                name="what_a_person_is_told_of", condition=models.Q(told_of__contained_by=list(NoticeAbout.values))
+            ),
+        ]
 
     @property
     def shown_name(self) -> str:
@@ -48,6 +69,13 @@ class SecondFactor(models.TextChoices):
     EVERYBODY = "everybody", "Everybody"
 
 
+class DraftsOf(models.TextChoices):
+    """Who sees what somebody makes, until they say otherwise or propose it."""
+
+    OWNER = "owner", "Only who made it"
+    STUDIO = "studio", "All who design"
+
+
 class Studio(models.Model):
     """What holds for the whole studio; the one row is made when it is first asked for (`studio.the_studio`)."""
 
@@ -55,11 +83,15 @@ class Studio(models.Model):
     second_factor = models.CharField(
         max_length=10, choices=SecondFactor, default=SecondFactor.NOBODY, help_text="who signs in with a second factor"
     )
+    drafts = models.CharField(max_length=6, choices=DraftsOf, default=DraftsOf.STUDIO, help_text="who sees what is new")
+    delivery = models.CharField(max_length=40, default="rec709", help_text="the encoding that pictures of new projects leave in")
+    begun = models.BooleanField(default=False, help_text="has an admin said what it begins with?")
 
     class Meta:
         constraints: ClassVar = [
             within("one_studio", "id", 1, 1),
             one_of("who_has_a_second_factor", "second_factor", SecondFactor),
+            one_of("who_sees_what_is_new", "drafts", DraftsOf),
         ]
 
     def __str__(self) -> str:

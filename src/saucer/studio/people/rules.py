@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from typing import Any, Literal
 
 from django.db import models
@@ -48,7 +49,22 @@ def record(person: Person | None, action: str, about: models.Model | str, **data
     """One line of the activity; in the transaction of the change that it tells of."""
     line = line_of(person, action, about, **data)
     line.save()
+    _tell([line])
     return line
+
+
+def record_many(lines: Sequence[Activity]) -> None:
+    """Lines for many things at once, as `line_of` makes them; in the transaction of the change that they tell of."""
+    _tell(Activity.objects.bulk_create(lines))
+
+
+LISTENERS: list[Callable[[Sequence[Activity]], None]] = []
+"""What the apps above put in: each is told of lines as they are written, in the same transaction."""
+
+
+def _tell(lines: Sequence[Activity]) -> None:
+    for listen in LISTENERS:
+        listen(lines)
 
 
 def line_of(person: Person | None, action: str, about: models.Model | str, **data: Any) -> Activity:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.db import transaction
 
-from saucer.studio.people.models import Person, Role, SecondFactor, Studio
+from saucer.studio.people.models import DraftsOf, Person, Role, SecondFactor, Studio
 from saucer.studio.people.rules import record, require
 
 
@@ -20,8 +20,11 @@ def asks_for_second_factor(person: Person) -> bool:
     return asked == SecondFactor.EVERYBODY
 
 
-def set_up(person: Person | None, name: str | None = None, second_factor: SecondFactor | None = None) -> Studio:
-    """What is none stays. person: none for the server itself. Raises: NotAllowed"""
+def set_up(
+    person: Person | None, name: str | None = None, second_factor: SecondFactor | None = None, drafts: DraftsOf | None = None,
+    delivery: str | None = None,
+) -> Studio:  # fmt: skip
+    """What is none stays. person: none for the server itself; delivery: an encoding that there is. Raises: NotAllowed"""
     if person is not None:
         require(person, Role.ADMIN, "change what holds for the studio")
     the_studio()
@@ -29,7 +32,7 @@ def set_up(person: Person | None, name: str | None = None, second_factor: Second
         studio = Studio.objects.select_for_update().get(pk=1)
         changed = {
             field: value
-            for field, value in (("name", name), ("second_factor", second_factor))
+            for field, value in (("name", name), ("second_factor", second_factor), ("drafts", drafts), ("delivery", delivery))
             if value is not None and getattr(studio, field) != value
         }
         if changed:
@@ -38,3 +41,10 @@ def set_up(person: Person | None, name: str | None = None, second_factor: Second
             studio.save(update_fields=list(changed))
             record(person, "set up studio", studio, **changed)
     return studio
+
+
+def mark_begun(person: Person | None) -> None:
+    """An admin has said what the studio begins with, and is not asked again."""
+    the_studio()
+    if Studio.objects.filter(pk=1, begun=False).update(begun=True):
+        record(person, "begin studio", the_studio())

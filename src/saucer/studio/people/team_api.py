@@ -12,7 +12,7 @@ from pydantic import Field
 
 from saucer.studio.people import accounts, links, mailing, owning, sessions, team, tokens
 from saucer.studio.people.access import admin
-from saucer.studio.people.models import Link, Role, SecondFactor
+from saucer.studio.people.models import DraftsOf, Link, Role, SecondFactor
 from saucer.studio.people.own_api import NewToken, SessionShown, TokenIn, TokenOut, made_token, sessions_shown, token_out
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.people.signing_in import Factor
@@ -108,11 +108,14 @@ class HandedOver(Schema):
 class StudioOut(Schema):
     name: str
     second_factor: SecondFactor
+    drafts: Annotated[DraftsOf, Field(description="who sees what somebody makes, until they say otherwise")]
+    delivery: Annotated[str, Field(description="the encoding that pictures of new projects leave in")]
 
 
 class StudioIn(Schema):
     name: Annotated[str | None, Field(max_length=80)] = None
     second_factor: SecondFactor | None = None
+    drafts: DraftsOf | None = None
 
 
 def _member(one: team.Member) -> AccountOut:
@@ -231,10 +234,12 @@ def revoke_member_token(request: HttpRequest, username: str, pk: int) -> Status[
 @router.get("/studio", response=StudioOut, auth=admin("see what holds for the studio"))
 def read_studio(request: HttpRequest) -> StudioOut:
     studio = the_studio()
-    return StudioOut(name=studio.name, second_factor=SecondFactor(studio.second_factor))
+    return StudioOut(
+        name=studio.name, second_factor=SecondFactor(studio.second_factor), drafts=DraftsOf(studio.drafts), delivery=studio.delivery
+    )
 
 
 @router.patch("/studio", response=StudioOut, auth=admin("change what holds for the studio"))
 def change_studio(request: HttpRequest, given: StudioIn) -> StudioOut:
-    set_up(person_of(request), given.name, given.second_factor)
+    set_up(person_of(request), given.name, given.second_factor, given.drafts)
     return read_studio(request)

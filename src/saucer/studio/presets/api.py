@@ -64,7 +64,7 @@ def _out(entry: Entry, person: Person, favourites: set[int]) -> PresetOut:
 def list_presets(request: HttpRequest) -> list[PresetOut]:
     person = person_of(request)
     favourites = catalogue.list_favourites(person, Kind.PRESET)
-    return tell_each(rules.list_presets(), lambda preset: _out(preset, person, favourites))
+    return tell_each(rules.list_presets(person), lambda preset: _out(preset, person, favourites))
 
 
 @router.post("", response=PresetOut, auth=designer("keep presets"))
@@ -94,19 +94,19 @@ def save_version(request: HttpRequest, pk: int, given: PresetVersionIn) -> Prese
     """Other steps as its next version."""
     person = person_of(request)
     rules.save_version(person, pk, _check(given.steps), given.note)
-    return _out(catalogue.find(Kind.PRESET, pk), person, catalogue.list_favourites(person, Kind.PRESET))
+    return _out(catalogue.find(person, Kind.PRESET, pk), person, catalogue.list_favourites(person, Kind.PRESET))
 
 
 @router.get("/{pk}", response=PresetOut)
 def read(request: HttpRequest, pk: int) -> PresetOut:
     person = person_of(request)
-    return _out(catalogue.find(Kind.PRESET, pk), person, catalogue.list_favourites(person, Kind.PRESET))
+    return _out(catalogue.find(person, Kind.PRESET, pk), person, catalogue.list_favourites(person, Kind.PRESET))
 
 
 @router.get("/{pk}/fingerprint.png")
 @FRAMES
 def preset_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpResponse:
-    entry, size = catalogue.find(Kind.PRESET, pk), max(16, min(size, 512))
+    entry, size = catalogue.find(person_of(request), Kind.PRESET, pk), max(16, min(size, 512))
     return respond(
         request, f"{entry.shown_hash}-{size}", lambda: encoded(draw_look(rules.look_of(entry), size, at_hand), "png"), "image/png"
     )

@@ -56,9 +56,9 @@ def shown_as(steps: Sequence[StepParameters]) -> catalogue.Shown:
     return catalogue.Shown(steps_hash(steps), uses=tuple(lut_hashes(look)), seen=seen, beyond=spatial_hash(look))
 
 
-def list_presets(limit: int = 500) -> list[Entry]:
+def list_presets(person: Person, limit: int = 500) -> list[Entry]:
     """By category and name, those that are not deleted, with their latest steps."""
-    found = Entry.objects.filter(kind=Kind.PRESET, deleted=None).select_related("owner", "category", "latest", "character")
+    found = Entry.objects.visible_to(person).filter(kind=Kind.PRESET).select_related("owner", "category", "latest", "character")
     found = found.defer("character__seen").prefetch_related("tags")
     return list(found.order_by("category__path", "name", "pk")[:limit])
 
@@ -83,7 +83,7 @@ def save_version(person: Person, pk: int, steps: Sequence[StepParameters], note:
     if not steps:
         raise NotPossible("Choose the steps to keep first.")
     with transaction.atomic():
-        entry = catalogue.lock(Kind.PRESET, pk)
+        entry = catalogue.lock(person, Kind.PRESET, pk)
         require_own(person, entry.owner, "change this preset")
         last = Version.objects.filter(entry=entry).order_by("-number").first()
         found = steps_hash(steps)

@@ -10,13 +10,14 @@ from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.grade import Grade
 from saucer.core.lut.apply import to_codes
 from saucer.studio.catalogue.models import Entry, Kind, Version
-from saucer.studio.catalogue.rules import find_version
+from saucer.studio.catalogue.rules import version_of
 from saucer.studio.common.images import encoded
 from saucer.studio.common.refusals import NotFound
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.luts.models import Lut
+from saucer.studio.people.models import Person
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.presets import rules as presets
@@ -27,9 +28,9 @@ FINE = 95
 """JPEG quality at which no block shows when it is zoomed into."""
 
 
-def find_shown(pk: int) -> Entry:
+def find_shown(person: Person, pk: int) -> Entry:
     """Only what a preview needs of an entry. Raises: NotFound"""
-    entry = Entry.objects.filter(pk=pk, deleted=None).order_by().only("kind", "shown_hash").first()
+    entry = Entry.objects.visible_to(person).filter(pk=pk).order_by().only("kind", "shown_hash").first()
     if entry is None:
         raise NotFound("There is no such entry, or it was deleted.")
     return entry
@@ -38,9 +39,9 @@ def find_shown(pk: int) -> Entry:
 def grade_of(entry: Entry, strength: float = 1.0, number: int | None = None) -> Grade:
     """What an entry does, ready to be laid on a picture. number: of one of its versions, in place of what the wall shows of it"""
     if number is not None:
-        return grade_of_version(find_version(entry.kind, entry.pk, number), strength)
+        return grade_of_version(version_of(entry, number), strength)
     if entry.kind == Kind.LUT:
-        return _of_lut(luts.find(entry.pk), strength)
+        return _of_lut(luts.lut_of(entry), strength)
     look = looks.look_shown(entry.pk) if entry.kind == Kind.LOOK else presets.look_of(entry)
     return Grade.of_look(look, strength, luts.at_hand)
 

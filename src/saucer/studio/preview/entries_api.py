@@ -14,8 +14,8 @@ from saucer.core.colour.encodings import ENCODINGS
 from saucer.studio.catalogue.api import CharacterOut, character_out
 from saucer.studio.catalogue.find import counting, listing
 from saucer.studio.catalogue.find.wanted import Order, Wanted
-from saucer.studio.catalogue.models import Entry, Kind, PassOn, VersionState
-from saucer.studio.catalogue.rules import find_any, list_undeleted
+from saucer.studio.catalogue.models import Entry, Kind, PassOn, SeenBy, VersionState
+from saucer.studio.catalogue.rules import find_any, list_there
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import FRAMES
 from saucer.studio.common.reading import tell_each
@@ -61,6 +61,8 @@ class EntryOut(BaseModel):
     favourite: bool
     own: bool
     may_change: bool
+    seen_by: SeenBy
+    proposed: bool
     may_pass_on: PassOn
     expects: str
     gives: str
@@ -133,7 +135,7 @@ class WantedIn(Schema):
         return Wanted(
             self.q, tuple(self.kind), tuple(self.category), tuple(self.tag), tuple(self.in_state), tuple(self.expects),
             tuple(self.format), tuple(self.health), tuple(self.may_pass_on), tuple(self.owner), person.pk if self.favourite else None,
-            self.days, self.ending, self.used, self.order, person.pk,
+            self.days, self.ending, self.used, self.order,
         )  # fmt: skip
 
 
@@ -180,7 +182,7 @@ def cards_of(found: list[Entry], person: Person) -> list[EntryOut]:
             kind=Kind(entry.kind), id=entry.pk, name=entry.name, detail=details[entry.pk][0], shows=entry.shown_hash[:16],
             by=entry.author or (entry.owner.shown_name if entry.owner else ""), at=entry.shown_at, category=entry.category_path,
             tags=tags.get(entry.pk, []), state=VersionState(entry.state), favourite=entry.pk in favourites,
-            own=entry.owner_id == person.pk,
+            own=entry.owner_id == person.pk, seen_by=SeenBy(entry.seen_by), proposed=entry.proposed,
             may_change=may_change(person, entry.owner_id), may_pass_on=PassOn(entry.may_pass_on), expects=entry.expects,
             gives=entry.gives, health=entry.health, formats=entry.formats, character=character_out(entry), lut=details[entry.pk][1],
         ),
@@ -190,30 +192,32 @@ def cards_of(found: list[Entry], person: Person) -> list[EntryOut]:
 @router.get("/entries", response=PageOut)
 def list_entries(request: HttpRequest, given: Query[WantedIn], cursor: str = "", size: int = listing.PAGE) -> PageOut:
     person = person_of(request)
-    page = listing.list_page(given.wanted(person), cursor, size)
+    page = listing.list_page(person, given.wanted(person), cursor, size)
     return PageOut(entries=cards_of(page.entries, person), cursor=page.cursor, total=page.total, near=page.near, some=page.some)
 
 
 @router.get("/entries/chosen", response=list[EntryOut])
 def list_chosen(request: HttpRequest, entry: Query[list[int]]) -> list[EntryOut]:
     """These, in this order; those that were deleted are left out."""
+    person = person_of(request)
     if len(entry) > listing.MOST_ON_A_PAGE:
         raise NotPossible(f"Ask for {listing.MOST_ON_A_PAGE} at most.")
-    return cards_of(listing.load_entries(list_undeleted(entry)), person_of(request))
+    return cards_of(listing.load_entries(list_there(person, entry)), person)
 
 
 @router.get("/entries/{pk}/alike", response=list[LikeOut])
 def list_alike(request: HttpRequest, pk: int, most: int = 24) -> list[LikeOut]:
     """What does most nearly what an entry does."""
-    found = listing.list_alike(pk, most)
-    cards = {card.id: card for card in cards_of([one.entry for one in found], person_of(request))}
+    person = person_of(request)
+    found = listing.list_alike(person, pk, most)
+    cards = {card.id: card for card in cards_of([one.entry for one in found], person)}
     return [LikeOut(entry=cards[one.entry.pk], apart=round(one.apart, 3)) for one in found if one.entry.pk in cards]
 
 
 @router.get("/counts", response=CountsOut)
 def count_entries(request: HttpRequest, given: Query[WantedIn]) -> CountsOut:
     person = person_of(request)
-    found = counting.count(given.wanted(person), person.pk)
+    found = counting.count(person, given.wanted(person))
     return CountsOut(
         total=found.total, facets=found.facets, without=found.without, owners=found.owners,
         categories=[CategoryOut(**vars(one)) for one in found.categories],
@@ -227,7 +231,7 @@ def preview(request: HttpRequest, pk: int, picture: int, version: int | None = N
     What was made once is given past those who wait for a processor.
     """
     person = person_of(request)
-    entry, shown = entries.find_shown(pk), pictures.find_proxy(picture, person)
+    entry, shown = entries.find_shown(person, pk), pictures.find_proxy(picture, person)
     state, turn = entries.state_of(entry, shown, version, large), partial(FRAMES.turn, person.pk)
     return respond(request, state, lambda: entries.preview_file(entry, shown, version, large, turn), "image/jpeg")
 
@@ -236,14 +240,15 @@ def preview(request: HttpRequest, pk: int, picture: int, version: int | None = N
 @FRAMES
 def frame(request: HttpRequest, given: TryIn) -> HttpResponse:
     """The picture's proxy through the entry at a strength; every second pixel and JPEG while dragging."""
-    dragging = given.quality == "drag"
-    grade = entries.grade_of(find_any(given.entry), given.strength, given.version)
-    codes = entries.frame(grade, pictures.find(given.picture, person_of(request)), 2 if dragging else 1)
+    dragging, person = given.quality == "drag", person_of(request)
+    grade = entries.grade_of(find_any(person, given.entry), given.strength, given.version)
+    codes = entries.frame(grade, pictures.find(given.picture, person), 2 if dragging else 1)
     return HttpResponse(encoded(codes, "jpeg" if dragging else "png"), content_type="image/jpeg" if dragging else "image/png")
 
 
 @router.post("/grade", response={202: JobOut}, auth=designer("grade pictures"))
 def grade(request: HttpRequest, given: GradeWork) -> Status[JobOut]:
-    pictures.find(given.picture, person_of(request))
-    entries.grade_of(find_any(given.entry))
-    return Status(202, job_out(jobs.start(person_of(request), "grade", given)))
+    person = person_of(request)
+    pictures.find(given.picture, person)
+    entries.grade_of(find_any(person, given.entry))
+    return Status(202, job_out(jobs.start(person, "grade", given)))

@@ -38,7 +38,7 @@ class GradeWork(BaseModel):
 @job_kind("grade", Role.DESIGNER, GradeWork, JobResult)
 def grade(job: Job, given: GradeWork, report: Progress) -> JobResult:
     """A picture through a look, LUT or preset, at its full size and depth."""
-    picture, entry = pictures.find(given.picture, job.person), find_any(given.entry)
+    picture, entry = pictures.find(given.picture, job.person), find_any(job.person, given.entry)
     through = entries.grade_of(entry, given.strength)
     suffix = KINDS[given.format or picture.kind]
     with tempfile.TemporaryDirectory() as folder, local_file(picture.blob_id) as source:

@@ -38,10 +38,10 @@ def measure_missing() -> int:
 
 def _shown_as(entry: Entry) -> catalogue.Shown:
     if entry.kind == Kind.LUT:
-        lut = luts.find(entry.pk)
+        lut = luts.lut_of(entry)
         return luts.shown_as(lut, luts.table_of(lut))
     if entry.kind == Kind.LOOK:
-        draft = looks.find(entry.pk)
+        draft = looks.draft_of(entry)
         return looks.shown_as(looks.look_of_draft(draft), draft.hash)
     assert entry.latest is not None
     return presets.shown_as(presets.steps_of_version(entry.latest))

@@ -10,7 +10,7 @@ from django.db.models import Count, Max, OuterRef, Prefetch, Q, Subquery
 from django.utils import timezone
 
 from saucer.studio.boards.models import Board, BoardEntry, BoardPicture, Verdict
-from saucer.studio.catalogue.models import LISTED, Entry, Kind, Pin, Review, Version, VersionState
+from saucer.studio.catalogue.models import Entry, Kind, Pin, Review, Version, VersionState
 from saucer.studio.catalogue.review import rules as review
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import may
@@ -56,7 +56,8 @@ class Awaited:
 
 def list_own_looks(person: Person) -> list[int]:
     """Looks that the person owns or was the last to edit, the one touched last first."""
-    own = Entry.objects.filter(LISTED, Q(owner=person) | Q(look_draft__edited_by=person), kind=Kind.LOOK)
+    there = Entry.objects.visible_to(person).filter(begun=True, kind=Kind.LOOK)
+    own = there.filter(Q(owner=person) | Q(look_draft__edited_by=person))
     return list(own.order_by("-look_draft__edited", "-pk").values_list("pk", flat=True)[:LOOKS])
 
 
@@ -148,5 +149,6 @@ def list_news(person: Person) -> list[int]:
     """Entries of others that were published within a month, the newest first."""
     since = timezone.now() - NEW_FOR
     published = Review.objects.filter(version=OuterRef("published"), became=VersionState.PUBLISHED).order_by("-at").values("at")[:1]
-    found = Entry.objects.filter(LISTED, published__isnull=False).exclude(owner=person).annotate(since=Subquery(published))
+    there = Entry.objects.visible_to(person).filter(begun=True, published__isnull=False)
+    found = there.exclude(owner=person).annotate(since=Subquery(published))
     return list(found.filter(since__gt=since).order_by("-since", "-pk").values_list("pk", flat=True)[:NEWS])

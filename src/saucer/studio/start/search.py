@@ -39,7 +39,7 @@ def search(words: str, person: Person) -> Found:
     wanted = words.split()[:MOST_WORDS]
     projects = Project.objects.visible_to(person)
     shots = Shot.objects.filter(deleted=None, scene__project__in=projects).select_related("scene__project", "picture")
-    entries = listing.list_page(Wanted(" ".join(wanted), order="mine", person=person.pk), size=MOST).entries
+    entries = listing.list_page(person, Wanted(" ".join(wanted), order="mine"), size=MOST).entries
     return Found(
         [one.pk for one in entries],
         _named(Board.objects.filter(deleted=None), wanted, "name"),

@@ -56,7 +56,7 @@ export function useBenchDrop({ isBusy, onPicture, onSaid }: Ways): {
   const { store, mayEdit } = useBench();
   const isSpatial = useSpatial();
   const navigate = useNavigate();
-  const lut = useBringInLut();
+  const lut = useBringInLut({ isPrivate: true });
   const look = useBringInLook();
   const picture = useBringInPicture();
   const [either, setEither] = useState<{ file: File; after: string | null } | null>(null);
@@ -71,7 +71,7 @@ export function useBenchDrop({ isBusy, onPicture, onSaid }: Ways): {
       store.edit(`Add ${made.name}`, () => placed.look);
       store.dispatch({ type: "markAll", ids: placed.added.map((step) => step.id ?? "") });
       last = placed.added[0]?.id ?? null;
-      onSaid(`${made.name} is a step of this look, and lies on the Shelf.`);
+      onSaid(`${made.name} is a step of this look, and lies on the Shelf, where only you see it.`);
     }
   }
 

@@ -12,6 +12,7 @@ import { StrengthBar } from "../../kit/StrengthBar";
 import type { Reader } from "../../look/frames/reader";
 import { useBench, useBenchPart, useSaving } from "../../look/useBench";
 import { useReading } from "../../look/frames/useFrames";
+import { WhoSees } from "../../entries/WhoSees";
 import { LookChooser } from "./LookChooser";
 import { useOwnCopy } from "./useOwnCopy";
 
@@ -44,6 +45,12 @@ const State = styled(Button)`
   &[data-hovered] {
     color: ${(p) => p.theme.tokens.ink};
   }
+`;
+const Under = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 0 12px;
 `;
 const NameRow = styled.div`
   display: flex;
@@ -147,9 +154,12 @@ export const LookHead = memo(function LookHead({ reader, picture, onHistory }: P
           />
           <LookChooser picture={picture} />
         </NameRow>
-        <State onPress={onHistory} aria-label={`History: ${state}`}>
-          {state}
-        </State>
+        <Under>
+          <State onPress={onHistory} aria-label={`History: ${state}`}>
+            {state}
+          </State>
+          <WhoSees kind="look" id={entry.id} mayChange={mayEdit} />
+        </Under>
       </Title>
       <Row>
         Strength

@@ -22,6 +22,7 @@ import { NumberBox } from "../../kit/NumberBox";
 import { StrengthBar } from "../../kit/StrengthBar";
 import { SurroundChoice } from "../../kit/SurroundChoice";
 import { Toggle } from "../../kit/Toggle";
+import { WhoSees } from "../../entries/WhoSees";
 import { Star } from "../../entries/Star";
 import { PutIntoLook } from "../../look/PutIntoLook";
 import { usePictureChoice } from "../../media/usePictureChoice";
@@ -256,6 +257,7 @@ export function EntryPage() {
               {nouns[kind]}
               {entry?.by && `, ${entry.by}`}
             </p>
+            {entry && <WhoSees kind={entry.kind} id={entry.id} mayChange={entry.may_change} />}
           </div>
           {entry && <Star entry={entry} />}
         </Title>

@@ -17,6 +17,8 @@ const entry: Described = {
   pass_on_until: null,
   by: "Ilse Harrow",
   may_change: true,
+  seen_by: "studio",
+  proposed: false,
   tags: ["night"],
   state: "draft",
   character: null,

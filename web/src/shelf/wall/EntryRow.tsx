@@ -2,7 +2,7 @@ import styled from "styled-components";
 import { characterOf, markOf } from "../../api/shelf";
 import type { Entry, Picture } from "../../api/types";
 import { Fingerprint } from "../../kit/Disc";
-import { passOnNames, stateNames } from "../words";
+import { passOnNames, standingOf, stateNames } from "../words";
 import { Preview } from "./Card";
 import { oneLine } from "../../kit/oneLine";
 
@@ -34,13 +34,14 @@ const Words = styled.div`
 
 /** An entry on three pictures at once, so that people, night and sky are judged together. */
 export function EntryRow({ entry, pictures }: { entry: Entry; pictures: readonly Picture[] }) {
+  const standing = standingOf(entry);
   return (
     <Row>
       <Words>
         <Fingerprint $size={56} src={markOf(entry)} alt="" />
         <b>{entry.name}</b>
         <span>
-          {entry.state === "draft" ? "" : `${stateNames[entry.state]} · `}
+          {standing && `${standing} · `}
           {entry.detail}
         </span>
         <span>{characterOf(entry)}</span>
@@ -102,7 +103,7 @@ export function EntryLine({ entry, picture }: { entry: Entry; picture: Picture |
       {picture ? <Preview entry={entry} picture={picture} /> : <i />}
       <Fingerprint $size={30} src={markOf(entry, 64)} alt="" />
       <b title={entry.name}>{entry.name}</b>
-      <span>{stateNames[entry.state]}</span>
+      <span>{standingOf(entry) || stateNames[entry.state]}</span>
       <span title={entry.category}>{entry.category}</span>
       <span title={characterOf(entry)}>{characterOf(entry)}</span>
       <span title={entry.tags.join(", ")}>{entry.tags.join(", ")}</span>

@@ -41,31 +41,31 @@ class Counts:
     owners: dict[str, str]
 
 
-def count(wanted: Wanted, person: int) -> Counts:
-    """Some ten queries, however many entries and choices there are. person: whose favourites are counted"""
-    wanted = understand(wanted)
+def count(person: Person, wanted: Wanted) -> Counts:
+    """Some ten queries, however many entries and choices there are."""
+    wanted = understand(person, wanted)
     facets: dict[str, dict[str, int]] = {facet: {} for facet in SCALARS}
     free = [facet for facet in SCALARS if not getattr(wanted, facet)]
     # Facets of which nothing is chosen are counted under the same filter: one query tells of all their combinations.
-    rows = filter_entries(wanted).order_by().values_list(*(SCALARS[facet] for facet in free)).annotate(n=Count("pk"))
+    rows = filter_entries(person, wanted).order_by().values_list(*(SCALARS[facet] for facet in free)).annotate(n=Count("pk"))
     total = 0
-    for *values, n in rows if free else [(filter_entries(wanted).count(),)]:
+    for *values, n in rows if free else [(filter_entries(person, wanted).count(),)]:
         total += n
         for facet, value in zip(free, values, strict=True):
             _add(facets[facet], value, n)
     for facet in SCALARS:
         if facet not in free:
             column = SCALARS[facet]
-            for value, n in filter_entries(wanted.but(facet)).order_by().values_list(column).annotate(n=Count("pk")):
+            for value, n in filter_entries(person, wanted.but(facet)).order_by().values_list(column).annotate(n=Count("pk")):
                 _add(facets[facet], value, n)
-    facets["tags"] = _count_tags(wanted)
-    each = filter_entries(wanted.but("formats")).order_by().values_list("pk", Each(F("formats")))
+    facets["tags"] = _count_tags(person, wanted)
+    each = filter_entries(person, wanted.but("formats")).order_by().values_list("pk", Each(F("formats")))
     facets["formats"] = dict(Counter(form for _, form in each))
-    facets["favourites"] = {"mine": filter_entries(wanted.but("favourite_of")).filter(favourite_of=person).count()}
-    facets["ending"] = {"soon": filter_entries(replace(wanted, ending=True)).count()}
-    facets["used"] = {choice: filter_entries(replace(wanted, used=choice)).count() for choice in ("yes", "no")}
-    facets["days"] = _count_spans(wanted)
-    filed = filter_entries(wanted.but("categories")).order_by().values("category").annotate(n=Count("pk"))
+    facets["favourites"] = {"mine": filter_entries(person, wanted.but("favourite_of")).filter(favourite_of=person).count()}
+    facets["ending"] = {"soon": filter_entries(person, replace(wanted, ending=True)).count()}
+    facets["used"] = {choice: filter_entries(person, replace(wanted, used=choice)).count() for choice in ("yes", "no")}
+    facets["days"] = _count_spans(person, wanted)
+    filed = filter_entries(person, wanted.but("categories")).order_by().values("category").annotate(n=Count("pk"))
     own: dict[int | None, int] = {row["category"]: row["n"] for row in filed}
     names = {str(one.pk): one.shown_name for one in Person.objects.filter(pk__in=[int(pk) for pk in facets["owners"] if pk])}
     return Counts(total, facets, _with_those_above(list(Category.objects.all()), own), own.get(None, 0), names)
@@ -76,17 +76,17 @@ def _add(counts: dict[str, int], value: Any, n: int) -> None:
     counts[key] = counts.get(key, 0) + n
 
 
-def _count_tags(wanted: Wanted) -> dict[str, int]:
+def _count_tags(person: Person, wanted: Wanted) -> dict[str, int]:
     """Beside the tags that are chosen: how many have this one as well."""
-    rows = filter_entries(wanted).order_by().values_list("tags__name").annotate(n=Count("pk"))
+    rows = filter_entries(person, wanted).order_by().values_list("tags__name").annotate(n=Count("pk"))
     named = [(name, n) for name, n in rows if name is not None]
     return dict(sorted(named, key=lambda row: (-row[1], row[0]))[:MOST_TAGS])
 
 
-def _count_spans(wanted: Wanted) -> dict[str, int]:
+def _count_spans(person: Person, wanted: Wanted) -> dict[str, int]:
     now = timezone.now()
     spans = {f"d{days}": Count("pk", filter=Q(shown_at__gte=now - timedelta(days=days))) for days in SPANS}
-    found = filter_entries(wanted.but("days")).order_by().aggregate(**spans)
+    found = filter_entries(person, wanted.but("days")).order_by().aggregate(**spans)
     return {str(days): found[f"d{days}"] for days in SPANS}
 
 

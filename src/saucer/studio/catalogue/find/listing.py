@@ -17,13 +17,15 @@ from django.db.models.functions import Abs, Cast, Extract
 
 from saucer.core.reports.character import PROBES, likeness
 from saucer.studio.catalogue.find.wanted import Order, Wanted, filter_entries, has_word, understand
-from saucer.studio.catalogue.models import MEASURES, Category, Character, Entry
-from saucer.studio.common.refusals import NotFound, NotPossible
+from saucer.studio.catalogue.models import MEASURES, Category, Character, Entry, there_for
+from saucer.studio.catalogue.rules import find_any
+from saucer.studio.common.refusals import NotPossible
+from saucer.studio.people.models import Person
 
 PAGE = 60
 CARD = (
     "kind", "name", "author", "state", "expects", "gives", "health", "formats", "may_pass_on", "shown_at", "shown_hash", "owner",
-    "category", "latest",
+    "category", "latest", "seen_by", "proposed",
 )  # fmt: skip
 MOST_ON_A_PAGE = 500
 
@@ -68,16 +70,16 @@ _ORDERINGS: dict[Order, _Ordering] = {
 _BEST = _Ordering("rank", True, int)
 
 
-def list_page(wanted: Wanted, cursor: str = "", size: int = PAGE) -> Page:
+def list_page(person: Person, wanted: Wanted, cursor: str = "", size: int = PAGE) -> Page:
     """Raises: NotPossible for a cursor that is none"""
-    wanted = understand(wanted)
-    found, near = filter_entries(wanted), bool(wanted.meant)
+    wanted = understand(person, wanted)
+    found, near = filter_entries(person, wanted), bool(wanted.meant)
     total = found.count()
     ordering = _ORDERINGS[wanted.order]
     if wanted.some:
         found, ordering = _rank_by_words(found, wanted.some), _BEST
     elif wanted.order == "mine":
-        found = _mine_first(found, wanted)
+        found = _mine_first(found, person, wanted)
     elif wanted.order == "newest" and wanted.search.strip():
         found, ordering = _rank(found, wanted.search), _BEST
     elif ordering.field.startswith("character__"):
@@ -88,7 +90,7 @@ def list_page(wanted: Wanted, cursor: str = "", size: int = PAGE) -> Page:
     # What is sorted is narrow; only what is shown is fetched whole.
     keys = list(page.order_by(f"{sign}{ordering.field}", f"{sign}pk").values_list(ordering.field, "pk")[: size + 1])
     more = len(keys) > size
-    some = {word: filter_entries(replace(wanted, some=(word,))).count() for word in wanted.some}
+    some = {word: filter_entries(person, replace(wanted, some=(word,))).count() for word in wanted.some}
     return Page(load_entries([pk for _, pk in keys[:size]]), _cursor(*keys[size - 1]) if more else "", total, near, some)
 
 
@@ -120,10 +122,10 @@ def _rank_by_words(found: QuerySet[Entry], words: Sequence[str]) -> QuerySet[Ent
     return found.annotate(rank=reduce(add, has))
 
 
-def _mine_first(found: QuerySet[Entry], wanted: Wanted) -> QuerySet[Entry]:
+def _mine_first(found: QuerySet[Entry], person: Person, wanted: Wanted) -> QuerySet[Entry]:
     """What has the person's star, then what is theirs, then the rest; the newest first. What was searched for is before all of that."""
-    starred = Entry.favourite_of.through.objects.filter(person=wanted.person, entry=OuterRef("pk"))
-    mine = Case(When(Exists(starred), then=Value(2)), When(owner=wanted.person, then=Value(1)), default=Value(0))
+    starred = Entry.favourite_of.through.objects.filter(person=person, entry=OuterRef("pk"))
+    mine = Case(When(Exists(starred), then=Value(2)), When(owner=person, then=Value(1)), default=Value(0))
     ranked = _rank(found, wanted.search) if wanted.search.strip() else found.annotate(rank=Value(0))
     # Seconds since 1970 have ten digits; in a double there is room for both above them, to a thousandth of a second. Cast, as the
     # database computes with more digits than a page's cursor gives back to it.
@@ -163,12 +165,11 @@ class Like:
     apart: float
 
 
-def list_alike(pk: int, most: int = 24) -> list[Like]:
+def list_alike(person: Person, pk: int, most: int = 24) -> list[Like]:
     """What does most nearly what an entry does, the nearest first; of all that lists have. Raises: NotFound, NotPossible"""
-    own = Character.objects.select_related("entry").filter(pk=pk, entry__deleted=None).first()
+    own = Character.objects.filter(there_for(person, "entry__"), pk=pk).first()
     if own is None:
-        if not Entry.objects.filter(pk=pk, deleted=None).exists():
-            raise NotFound("There is no such entry, or it was deleted.")
+        find_any(person, pk)
         raise NotPossible("What this does could not be measured, so nothing can be found by it.")
     # A unit of each measure is made to weigh about as much as it is seen: L* and b* as they are, ratios as their share of a chroma of 40.
     far: Any = Value(0.0)
@@ -181,7 +182,12 @@ def list_alike(pk: int, most: int = 24) -> list[Like]:
         ("white", 0.5),
     ):
         far = far + Abs(F(measure) - Value(getattr(own, measure))) * Value(weight)
-    near = Character.objects.filter(entry__deleted=None, entry__begun=True).exclude(pk=pk).annotate(far=far).order_by("far", "pk")
+    near = (
+        Character.objects.filter(there_for(person, "entry__"), entry__begun=True)
+        .exclude(pk=pk)
+        .annotate(far=far)
+        .order_by("far", "pk")
+    )
     rows = list(near.values_list("entry", "seen")[:CANDIDATES])
     if not rows:
         return []

@@ -12,9 +12,10 @@ from typing import Any, Literal
 from django.db.models import F, Func, Q, QuerySet
 from django.utils import timezone
 
-from saucer.studio.catalogue.models import LISTED, Category, Entry, Kind, PassOn
+from saucer.studio.catalogue.models import Category, Entry, Kind, PassOn
 from saucer.studio.catalogue.spelling import respell
 from saucer.studio.catalogue.words import ALSO_SAID
+from saucer.studio.people.models import Person
 
 Order = Literal[
     "newest",
@@ -49,7 +50,7 @@ class Wanted:
     search: every word of it stands somewhere; categories: paths, with what lies below them; owners: numbers of people
     used: `yes`, a look or preset names it; `no`, none does: of LUTs only
     ending: may be passed on, but not for longer than ENDING_WITHIN
-    days: shown as it is since so many days; favourite_of: the number of a person; person: of who asks, by whom `mine` is ordered
+    days: shown as it is since so many days; favourite_of: the number of a person
     meant: further words of a search, each in the spellings of which any will do; some: words of which any will do
     """
 
@@ -68,7 +69,6 @@ class Wanted:
     ending: bool = False
     used: str = ""
     order: Order = "newest"
-    person: int | None = None
     meant: tuple[tuple[str, ...], ...] = ()
     some: tuple[str, ...] = ()
 
@@ -88,16 +88,16 @@ SCALARS = {
 """Facets of which an entry has one each, and their columns."""
 
 
-def understand(wanted: Wanted) -> Wanted:
+def understand(person: Person, wanted: Wanted) -> Wanted:
     """As it was asked. Where nothing at all has all the words of its search: with words that are written much like them; or, where
     nothing has all of those either, with some of the words."""
-    if not wanted.search.strip() or filter_entries(Wanted(wanted.search)).exists():
+    if not wanted.search.strip() or filter_entries(person, Wanted(wanted.search)).exists():
         return wanted
     words = tuple(dict.fromkeys(wanted.search.lower().split()))[:MOST_WORDS]
     meant = respell(wanted.search)
-    if meant and filter_entries(Wanted(meant=meant)).exists():
+    if meant and filter_entries(person, Wanted(meant=meant)).exists():
         return replace(wanted, search="", meant=meant)
-    if len(words) > 1 and filter_entries(Wanted(some=words)).exists():
+    if len(words) > 1 and filter_entries(person, Wanted(some=words)).exists():
         return replace(wanted, search="", some=words)
     return replace(wanted, search="", meant=meant) if meant else wanted
 
@@ -108,9 +108,9 @@ def has_word(word: str) -> Q:
     return found | Q(document__contains=ALSO_SAID[word]) if word in ALSO_SAID else found
 
 
-def filter_entries(wanted: Wanted) -> QuerySet[Entry]:
-    """Entries that lists have, and that fit."""
-    found: QuerySet[Entry] = Entry.objects.filter(LISTED)
+def filter_entries(person: Person, wanted: Wanted) -> QuerySet[Entry]:
+    """Entries that this person's lists have, and that fit."""
+    found: QuerySet[Entry] = Entry.objects.visible_to(person).filter(begun=True)
     for facet, column in SCALARS.items():
         if chosen := getattr(wanted, facet):
             found = _any_of(column)(found, chosen)
@@ -143,7 +143,7 @@ class Each(Func):
 
 
 def _used_luts() -> Any:
-    """Numbers of LUTs of which a file is named by a look or preset that is there."""
+    """Numbers of LUTs of which a file is named by a look or preset that is there; in anybody's draft too, so that it is kept."""
     named = Entry.objects.filter(deleted=None, uses__len__gt=0).order_by().values_list(Each(F("uses")))
     return Entry.objects.filter(kind=Kind.LUT, versions__luts__files__blob__in=named).order_by().values("pk")
 

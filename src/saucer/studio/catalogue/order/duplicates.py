@@ -12,8 +12,8 @@ from django.utils import timezone
 
 from saucer.core.reports.alike import find_near, group
 from saucer.core.reports.character import PROBES
-from saucer.studio.catalogue.models import Character, Entry, KeptApart
-from saucer.studio.catalogue.rules import describe_for_search
+from saucer.studio.catalogue.models import Character, Entry, KeptApart, there_for
+from saucer.studio.catalogue.rules import describe_for_search, list_there
 from saucer.studio.common.locking import once_more
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people.deleting import KEPT_FOR
@@ -41,7 +41,7 @@ def find_duplicates(person: Person, within: float) -> list[Alike]:
     within: 0..FARTHEST. Raises: NotAllowed
     """
     require(person, Role.CURATOR, "look for duplicates")
-    there = Character.objects.filter(entry__deleted=None, entry__begun=True).order_by("entry")
+    there = Character.objects.filter(there_for(person, "entry__"), entry__begun=True).order_by("entry")
     rows = list(there.values_list("entry", "seen", "entry__kind", "beyond"))
     if not rows:
         return []
@@ -73,7 +73,10 @@ def merge(person: Person, keep: int, others: Sequence[int]) -> Entry:
     with transaction.atomic():
         found = {
             one.pk: one
-            for one in Entry.objects.select_for_update(of=("self",)).filter(pk__in=[keep, *others], deleted=None).order_by("pk")
+            for one in Entry.objects.visible_to(person)
+            .select_for_update(of=("self",))
+            .filter(pk__in=[keep, *others])
+            .order_by("pk")
         }
         if len(found) < len({keep, *others}):
             raise NotFound("Some of these were deleted meanwhile. Look again.")
@@ -100,7 +103,7 @@ def keep_apart(person: Person, entries: Sequence[int]) -> None:
     """They are meant to be several, and are not told of as duplicates again. Raises: NotAllowed, NotFound"""
     require(person, Role.CURATOR, "keep entries apart")
     ids = sorted(set(entries))
-    if Entry.objects.filter(pk__in=ids, deleted=None).count() < len(ids):
+    if Entry.objects.visible_to(person).filter(pk__in=ids).count() < len(ids):
         raise NotFound("Some of these were deleted meanwhile. Look again.")
     if len(ids) > MOST_IN_ONE:
         raise NotPossible(f"{MOST_IN_ONE} at a time are the most.")
@@ -124,14 +127,21 @@ class Binned:
 def list_bin(person: Person, most: int = 500) -> list[Binned]:
     """What this person may bring back, the latest first: their own, or everybody's for a curator."""
     require(person, Role.DESIGNER, "look into the bin")
-    found = Entry.objects.exclude(deleted=None).select_related("owner", "category", "merged_into").order_by("-deleted", "-pk")
+    found = (
+        Entry.objects.known_to(person)
+        .exclude(deleted=None)
+        .select_related("owner", "category", "merged_into")
+        .order_by("-deleted", "-pk")
+    )
     if not may(person, Role.CURATOR):
         found = found.filter(owner=person)
     entries = list(found[:most])
     told = Activity.objects.filter(about_kind="entry", about_id__in=[one.pk for one in entries], action__startswith="delete")
     by = {one.about_id: one.person.shown_name for one in told.select_related("person").order_by("pk") if one.person}
+    told_of = set(list_there(person, [one.merged_into_id for one in entries if one.merged_into_id]))
+    into = {one.pk: one.merged_into.name for one in entries if one.merged_into and one.merged_into_id in told_of}
     return [
-        Binned(one, one.deleted, one.deleted + KEPT_FOR, by.get(one.pk, ""), one.merged_into.name if one.merged_into else "")
+        Binned(one, one.deleted, one.deleted + KEPT_FOR, by.get(one.pk, ""), into.get(one.pk, ""))
         for one in entries
         if one.deleted is not None
     ]

@@ -52,9 +52,9 @@ class Changed:
     left: list[str] = field(default_factory=list)
 
 
-def _lock_all(ids: Sequence[int]) -> list[Entry]:
+def _lock_all(person: Person, ids: Sequence[int]) -> list[Entry]:
     """In the order of their numbers, so that two such changes never wait for each other."""
-    found = Entry.objects.select_for_update(of=("self",)).filter(pk__in=ids).order_by("pk")
+    found = Entry.objects.known_to(person).select_for_update(of=("self",)).filter(pk__in=ids).order_by("pk")
     return list(found.select_related("owner", "category"))
 
 
@@ -65,7 +65,7 @@ def change_many(person: Person, ids: Sequence[int], change: Change) -> Changed:
     if not ids or len(set(ids)) > MOST_AT_ONCE:
         raise NotPossible(f"Choose 1 to {MOST_AT_ONCE} entries at a time.")
     with transaction.atomic():
-        entries = [entry for entry in _lock_all(ids) if entry.deleted is None]
+        entries = [entry for entry in _lock_all(person, ids) if entry.deleted is None]
         if len(entries) < len(set(ids)):
             raise NotFound("Some of these were deleted meanwhile. Choose again.")
         foreign = [entry for entry in entries if not may_change(person, entry.owner_id)]
@@ -153,7 +153,7 @@ def undo(person: Person, number: int) -> Changed:
             raise NotPossible("This change was taken back already.")
         before: dict[str, dict[str, Any]] = done.data["before"]
         made = done.data["change"]
-        entries = _lock_all([int(pk) for pk in before])
+        entries = _lock_all(person, [int(pk) for pk in before])
         left = _put_back(person, entries, before, made)
         count = len(entries) - len(left)
         record(person, UNDONE, f"{count} entries", of=number)

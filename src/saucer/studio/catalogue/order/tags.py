@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from django.db import transaction
 from django.db.models import Count, Q
 
-from saucer.studio.catalogue.models import Entry, Tag
+from saucer.studio.catalogue.models import Entry, Tag, there_for
 from saucer.studio.catalogue.rules import describe_many
 from saucer.studio.catalogue.words import LONGEST
 from saucer.studio.common.locking import once_more
@@ -26,9 +26,9 @@ def as_tag(text: str) -> str:
     return name
 
 
-def list_tags(search: str = "", most: int = 200) -> list[tuple[str, int]]:
+def list_tags(person: Person, search: str = "", most: int = 200) -> list[tuple[str, int]]:
     """Names that hold these letters, with how many entries have each; the most used first, none that nothing has."""
-    used = Count("entries", filter=Q(entries__deleted=None, entries__begun=True))
+    used = Count("entries", filter=there_for(person, "entries__") & Q(entries__begun=True))
     found = Tag.objects.filter(name__icontains=search.strip()).annotate(n=used).filter(n__gt=0)
     return list(found.order_by("-n", "name").values_list("name", "n")[:most])
 

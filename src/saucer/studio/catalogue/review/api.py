@@ -9,12 +9,12 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field
 
-from saucer.studio.catalogue.models import Kind, NoticeAbout, Pin, Version, VersionState
+from saucer.studio.catalogue.models import Kind, Pin, Version, VersionState
 from saucer.studio.catalogue.review import rules as review
 from saucer.studio.catalogue.rules import find
 from saucer.studio.common.reading import tell_each
 from saucer.studio.people.access import curator, designer, personal
-from saucer.studio.people.models import Person
+from saucer.studio.people.models import NoticeAbout, Person
 from saucer.studio.people.rules import may_change
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.pictures import rules as pictures
@@ -173,7 +173,7 @@ def settle(request: HttpRequest, pk: int, given: SettleIn) -> Status[None]:
 @router.get("/review/{kind}/{pk}", response=ReviewsOut)
 def read(request: HttpRequest, kind: Kind, pk: int) -> ReviewsOut:
     """Where the versions of an entry stand, how they came there, and what was remarked."""
-    person, entry = person_of(request), find(kind, pk)
+    person, entry = person_of(request), find(person_of(request), kind, pk)
     versions = list(Version.objects.filter(entry=entry).select_related("entry", "made_by").defer("content"))
     return ReviewsOut(
         versions=tell_each(versions, lambda version: _moved(version, person)),

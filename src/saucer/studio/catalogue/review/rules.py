@@ -9,11 +9,11 @@ from django.db import transaction
 from django.db.models import Q, QuerySet
 from django.utils import timezone
 
-from saucer.studio.catalogue.models import Entry, Notice, NoticeAbout, Pin, Review, Version, VersionState
+from saucer.studio.catalogue.models import Entry, Notice, Pin, Review, Version, VersionState, there_for
 from saucer.studio.catalogue.rules import find_version, noun_of
 from saucer.studio.common.refusals import NotAllowed, NotFound, NotPossible
-from saucer.studio.people.models import Activity, Person, Role
-from saucer.studio.people.rules import line_of, may, may_change, record, require, require_own
+from saucer.studio.people.models import NoticeAbout, Person, Role
+from saucer.studio.people.rules import line_of, may, may_change, record, record_many, require, require_own
 from saucer.studio.pictures.models import Picture
 
 DRAFT, PROPOSED, PUBLISHED = VersionState.DRAFT, VersionState.PROPOSED, VersionState.PUBLISHED
@@ -47,7 +47,7 @@ def _is_own(person: Person, version: Version) -> bool:
 def move(person: Person, kind: str, pk: int, number: int, to: VersionState, words: str = "") -> Version:
     """Raises: NotAllowed; NotFound; NotPossible for a way there is not"""
     with transaction.atomic():
-        version = find_version(kind, pk, number)
+        version = find_version(person, kind, pk, number)
         return move_many(person, {version.pk: to}, words)[0]
 
 
@@ -64,7 +64,7 @@ def move_many(person: Person, wanted: Mapping[int, VersionState], words: str = "
 
     As many queries for a thousand as for one. Raises: as `move`
     """
-    held = Entry.objects.select_for_update(of=("self",)).filter(versions__in=wanted, deleted=None).order_by("pk")
+    held = Entry.objects.visible_to(person).select_for_update(of=("self",)).filter(versions__in=wanted).order_by("pk")
     entries = {entry.pk: entry for entry in held.select_related("owner")}
     versions = list(Version.objects.select_related("made_by").defer("content").filter(pk__in=wanted).order_by("pk"))
     if len(versions) < len(wanted) or any(one.entry_id not in entries for one in versions):
@@ -78,6 +78,7 @@ def move_many(person: Person, wanted: Mapping[int, VersionState], words: str = "
         lines.append(line_of(person, VERBS[to], version, was=was, words=words.strip()[:200]))
         if version.entry.latest_id == version.pk:
             version.entry.state = to
+        version.entry.proposed = version.entry.proposed or to in (PROPOSED, PUBLISHED)
         if to == PUBLISHED:
             version.entry.published = version
         elif version.entry.published_id == version.pk:
@@ -89,9 +90,9 @@ def move_many(person: Person, wanted: Mapping[int, VersionState], words: str = "
         before = {one.entry_id: one for one in others}
         for entry in left:
             entry.published = before.get(entry.pk)
-    Entry.objects.bulk_update(entries.values(), ["state", "published"], batch_size=AT_ONCE)
+    Entry.objects.bulk_update(entries.values(), ["state", "published", "proposed"], batch_size=AT_ONCE)
     Review.objects.bulk_create(reviews)
-    Activity.objects.bulk_create(lines)
+    record_many(lines)
     _tell_of_moves(person, versions)
     return versions
 
@@ -122,7 +123,7 @@ def _tell_of_moves(by: Person, versions: Sequence[Version]) -> None:
         words = DONE[VersionState(version.state)].format(f"{version.entry.name}, version {version.number}")
         about = NoticeAbout.PROPOSAL if version.state == PROPOSED else NoticeAbout.DECISION
         notices += _notices(by, version, about, words, curators if version.state == PROPOSED else _concerned(version))
-    Notice.objects.bulk_create(notices)
+    _tell(notices)
 
 
 def _concerned(version: Version) -> set[int]:
@@ -136,14 +137,21 @@ def _notices(by: Person, version: Version, about: NoticeAbout, words: str, to: s
     return [Notice(person_id=pk, by=by, version=version, about=about, words=said) for pk in sorted(to - {by.pk})]
 
 
+def _tell(notices: Sequence[Notice]) -> None:
+    """Those who want to be told of it; two queries, however many they are."""
+    found = Person.objects.filter(pk__in={one.person_id for one in notices}).values_list("pk", "told_of")
+    wanted = {pk: set(told_of) for pk, told_of in found}
+    Notice.objects.bulk_create([one for one in notices if one.about in wanted.get(one.person_id, ())])
+
+
 def restore_state(entry: Entry, version: Version, state: VersionState) -> None:
     """The state that a version had where it came from; in the transaction in which it is brought back."""
     version.state = state
     version.save(update_fields=["state"])
-    entry.state = state
+    entry.state, entry.proposed = state, entry.proposed or state != DRAFT
     if state == PUBLISHED:
         entry.published = version
-    entry.save(update_fields=["state", "published"])
+    entry.save(update_fields=["state", "published", "proposed"])
 
 
 def list_queue(person: Person) -> list[Version]:
@@ -177,7 +185,7 @@ def add_pin(
     require(person, Role.DESIGNER, "remark on versions")
     if not words.strip():
         raise NotPossible("Say something.")
-    version = find_version(kind, pk, number)
+    version = find_version(person, kind, pk, number)
     to: Pin | None = None
     if answers is not None:
         to = Pin.objects.filter(pk=answers, version=version, answers=None).first()
@@ -188,7 +196,7 @@ def add_pin(
         pin = Pin.objects.create(version=version, person=person, picture=picture, x=x, y=y, words=words.strip()[:2000], answers=to)
         record(person, "remark", version, words=words.strip()[:200])
         told = f"remarked on {version.entry.name}, version {version.number}: {words.strip()[:120]}"
-        Notice.objects.bulk_create(_notices(person, version, NoticeAbout.REMARK, told, _concerned(version)))
+        _tell(_notices(person, version, NoticeAbout.REMARK, told, _concerned(version)))
     return pin
 
 
@@ -196,7 +204,12 @@ def settle_pin(person: Person, pk: int, settled: bool = True) -> Pin:
     """That a remark is dealt with, or is not. By who made it, whose entry it is, or a curator. Raises: NotFound, NotAllowed"""
     require(person, Role.DESIGNER, "settle remarks")
     with transaction.atomic():
-        pin = Pin.objects.select_for_update(of=("self",)).filter(pk=pk, answers=None).select_related("version__entry").first()
+        pin = (
+            Pin.objects.select_for_update(of=("self",))
+            .filter(there_for(person, "version__entry__"), pk=pk, answers=None)
+            .select_related("version__entry")
+            .first()
+        )
         if pin is None:
             raise NotFound("There is no such remark.")
         if pin.person_id != person.pk and not may_change(person, pin.version.entry.owner_id):
@@ -209,7 +222,7 @@ def settle_pin(person: Person, pk: int, settled: bool = True) -> Pin:
 
 def list_notices(person: Person) -> QuerySet[Notice]:
     return (
-        Notice.objects.filter(person=person, version__entry__deleted=None)
+        Notice.objects.filter(there_for(person, "version__entry__"), person=person)
         .select_related("version__entry")
         .defer("version__content")[:KEPT_IN_LIST]
     )

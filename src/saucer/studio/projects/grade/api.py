@@ -9,6 +9,7 @@ from ninja import Router, Schema
 from pydantic import Field, model_validator
 
 from saucer.studio.people.access import designer
+from saucer.studio.people.models import Person
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.presets.rules import content_of
 from saucer.studio.projects import changes, rules
@@ -78,12 +79,12 @@ class StackOnIn(ChosenIn):
     layers: StackIn
 
 
-def layers_given(layers: list[LayerIn]) -> grading.Stack:
-    """As they are kept. Raises: NotFound, NotPossible, LookError"""
+def layers_given(person: Person, pk: int, layers: list[LayerIn]) -> grading.Stack:
+    """pk: of the project, where what is pinned stays. As they are kept. Raises: NotFound, NotPossible, LookError"""
     found = []
     for one in layers:
         if one.entry is not None:
-            version = grading.version_of(one.entry, one.version, deleted_too=True).pk
+            version = grading.version_of(person, one.entry, one.version, pinned_in=pk).pk
             found.append(grading.item(one.role, version=version, strength=one.strength, enabled=one.enabled))
         else:
             steps = content_of(grading.trims_from(one.steps or []))
@@ -128,7 +129,8 @@ def copy_trims(request: HttpRequest, pk: int, given: CopyIn) -> DoneOut:
 @router.put("/{pk}/layers", response=DoneOut, auth=designer("change shots"))
 def set_layers(request: HttpRequest, pk: int, given: StackOnIn) -> DoneOut:
     """Everything that lies on these shots."""
-    return tell_done(grading.set_stack(person_of(request), pk, given.shots, layers_given(given.layers)))
+    person = person_of(request)
+    return tell_done(grading.set_stack(person, pk, given.shots, layers_given(person, pk, given.layers)))
 
 
 @router.post("/{pk}/undo/{number}", response=DoneOut, auth=designer("change shots"))

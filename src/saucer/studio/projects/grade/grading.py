@@ -11,7 +11,7 @@ from django.db.models import Q
 from saucer.core.look.bundle import lut_hashes
 from saucer.core.look.model import look_from
 from saucer.core.steps.parameters import StepParameters
-from saucer.studio.catalogue.models import Entry, Kind, Version
+from saucer.studio.catalogue.models import Entry, Kind, Version, seen_by
 from saucer.studio.catalogue.uses import FINDERS, Use
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.luts.rules import at_hand
@@ -37,7 +37,7 @@ def put_look(person: Person, pk: int, ids: Sequence[int], entry_id: int, number:
     """
     with transaction.atomic():
         rules.work_in(person, pk, "change shots")
-        version = version_of(entry_id, number)
+        version = version_of(person, entry_id, number)
         return _change(
             person,
             pk,
@@ -117,7 +117,7 @@ def set_strength(person: Person, pk: int, ids: Sequence[int], strength: float) -
 def take_newest(person: Person, pk: int, ids: Sequence[int]) -> Done:
     """The published version, else the latest, of every look on these shots."""
     pinned = Layer.objects.filter(shot__in=ids, version__isnull=False).values_list("version", flat=True).distinct()
-    newest = newest_of_all(set(pinned))
+    newest = newest_of_all(person, set(pinned))
 
     def renew(shot: Shot, before: Stack) -> Stack:
         return [layer | {"version": newest.get(layer["version"], layer["version"])} for layer in before]
@@ -125,14 +125,9 @@ def take_newest(person: Person, pk: int, ids: Sequence[int]) -> Done:
     return _change(person, pk, ids, renew, newest=True)
 
 
-def newest_of(version: int) -> int:
-    """The version that is offered in the place of this one, by its number in the database."""
-    return newest_of_all({version})[version]
-
-
-def newest_of_all(versions: Set[int]) -> dict[int, int]:
-    """For each of these versions the one that is offered in its place, in one query."""
-    kept = Version.objects.filter(pk__in=versions).select_related("entry__published", "entry__latest")
+def newest_of_all(person: Person, versions: Set[int]) -> dict[int, int]:
+    """For each of these versions the one that is offered in its place, in one query; of what the person may not know of, the same one."""
+    kept = Version.objects.filter(seen_by(person, "entry__"), pk__in=versions).select_related("entry__published", "entry__latest")
     without = kept.defer("content", "entry__published__content", "entry__latest__content")
     offered = {one.pk: one.entry.offered for one in without}
     return {one: found.pk if (found := offered.get(one)) else one for one in versions}
@@ -188,10 +183,16 @@ def _take_back(person: Person, project: Project, data: dict[str, Any]) -> Done:
 WAYS[ACTION] = _take_back
 
 
-def version_of(entry_id: int, number: int | None, deleted_too: bool = False) -> Version:
-    """number: without it the published one, else the latest. deleted_too: where it is pinned it stays. Raises: NotFound, NotPossible"""
-    found_in = Entry.objects.all() if deleted_too and number is not None else Entry.objects.filter(deleted=None)
-    entry = found_in.filter(pk=entry_id).select_related("published", "latest").first()
+def version_of(person: Person, entry_id: int, number: int | None, pinned_in: int | None = None) -> Version:
+    """number: without it the published one, else the latest
+
+    pinned_in: the number of a project: what is pinned there stays, where it was deleted or is somebody's draft too
+    Raises: NotFound, NotPossible
+    """
+    entry = Entry.objects.visible_to(person).filter(pk=entry_id).select_related("published", "latest").first()
+    if entry is None and pinned_in is not None and number is not None:
+        lying = Layer.objects.filter(_within(pinned_in), version__entry=entry_id, version__number=number)
+        entry = Entry.objects.filter(pk=entry_id, pk__in=lying.values("version__entry")).first()
     if entry is None:
         raise NotFound("There is no such entry, or it was deleted.")
     version = Version.objects.filter(entry=entry, number=number).first() if number is not None else entry.offered
@@ -199,6 +200,11 @@ def version_of(entry_id: int, number: int | None, deleted_too: bool = False) -> 
         raise NotPossible(f"{entry.name} has no {f'version {number}' if number else 'version yet: save one on the Bench'}.")
     version.entry = entry
     return version
+
+
+def _within(project: int) -> Q:
+    """Layers that lie on a project, its scenes or its shots."""
+    return Q(shot__scene__project=project) | Q(scene__project=project) | Q(project=project)
 
 
 def _change(person: Person, pk: int, ids: Sequence[int], change: Callable[[Shot, Stack], Stack], **told: Any) -> Done:
@@ -245,9 +251,9 @@ def _shared(layers: Sequence[Layer]) -> list[Layer]:
     return [one for one in layers if one.reach != Reach.SHOT]
 
 
-def renewed(shot: Shot, layers: Sequence[Layer], newest: Callable[[int], int] = newest_of) -> list[Layer]:
-    """The same with the versions that are offered in place of those that are pinned on it."""
-    own = [one | {"version": one["version"] and newest(one["version"])} for one in _items(own_of(layers))]
+def renewed(shot: Shot, layers: Sequence[Layer], newest: Mapping[int, int]) -> list[Layer]:
+    """The same with the versions that are offered in place of those that are pinned on it. newest: as `newest_of_all`"""
+    own = [one | {"version": newest.get(one["version"], one["version"])} for one in _items(own_of(layers))]
     return joined(shot, layers_from(shot, own), _shared(layers))
 
 
@@ -262,14 +268,13 @@ def layers_from(shot: Shot, stack: Stack, person: Person | None = None) -> list[
     ]  # fmt: skip
 
 
-def _find_uses(entry: Entry) -> list[Use]:
+def _find_uses(person: Person, entry: Entry) -> list[Use]:
     """Projects with a shot that a version of it lies on, or that it lies on for many."""
     lying = Layer.objects.filter(version__entry=entry)
     on_shots = Q(pk__in=lying.filter(shot__isnull=False, shot__deleted=None).values("shot__scene__project"))
     on_many = Q(pk__in=lying.values("project")) | Q(pk__in=lying.values("scene__project"))
-    on = Project.objects.filter(on_shots | on_many, deleted=None)
-    open_ones = on.filter(closed=False).order_by("name").values_list("name", "pk")
-    return [Use(name, "on shots of this project", f"/projects/{pk}") for name, pk in open_ones]
+    on = Project.objects.visible_to(person).filter(on_shots | on_many)
+    return [Use(name, "on shots of this project", f"/projects/{pk}") for name, pk in on.order_by("name").values_list("name", "pk")]
 
 
 FINDERS.append(_find_uses)

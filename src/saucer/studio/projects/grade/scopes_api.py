@@ -27,9 +27,10 @@ class ShotTraceIn(ShotFrameIn):
 
 
 def _asked(request: HttpRequest, pk: int, shot: int, given: ShotFrameIn) -> tuple[Project, Shot, Sequence[Layer], int | None]:
-    project = rules.find(person_of(request), pk)
+    person = person_of(request)
+    project = rules.find(person, pk)
     found = rules.find_shot(project, shot)
-    return project, found, layers_seen(found, given), frame_of(found, given.frame)
+    return project, found, layers_seen(person, found, given), frame_of(found, given.frame)
 
 
 @router.post("/{pk}/shots/{shot}/histograms", response=ScopesOut)

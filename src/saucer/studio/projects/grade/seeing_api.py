@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Sequence
 from contextlib import suppress
-from functools import cache, partial
+from functools import partial
 from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
@@ -14,6 +15,7 @@ from saucer.core.errors import SaucerError
 from saucer.studio.common.images import encoded, respond
 from saucer.studio.common.lanes import FRAMES
 from saucer.studio.common.refusals import Refusal
+from saucer.studio.people.models import Person
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.projects import rules
 from saucer.studio.projects.grade import grading, seeing, sharing
@@ -78,25 +80,27 @@ def preview(
 
     newest: through the versions that are offered in place of those that are pinned; plain: through nothing but a rendering
     """
-    found = rules.find_shot_to_show(person_of(request), pk, shot)
+    person = person_of(request)
+    found = rules.find_shot_to_show(person, pk, shot)
     layers = [] if plain else chain_of(found)
     if newest:
-        layers = grading.renewed(found, layers)
+        layers = grading.renewed(found, layers, newest_on(person, [layers]))
     number = frame_of(found, frame)
     state = seeing.state_of(found, layers, large, number)
-    turn = partial(FRAMES.turn, person_of(request).pk)
+    turn = partial(FRAMES.turn, person.pk)
     return respond(request, state, lambda: seeing.preview_file(found, layers, large, number, turn), "image/jpeg")
 
 
 @router.post("/{pk}/previews", response={200: None})
 def previews(request: HttpRequest, pk: int, given: PreviewsIn) -> HttpResponse:
     """Cards of several shots: JPEGs one after the other, their lengths in the header Saucer-Sizes, 0 for one that cannot be shown."""
-    shots_shown = rules.find_shots_to_show(person_of(request), pk, given.shots)
+    person = person_of(request)
+    shots_shown = rules.find_shots_to_show(person, pk, given.shots)
     lying = chains_of(shots_shown)
-    trying = grading.version_of(given.trying, None) if given.trying is not None else None
-    newest = cache(grading.newest_of)
+    trying = grading.version_of(person, given.trying, None) if given.trying is not None else None
+    newest = newest_on(person, lying.values()) if given.newest else {}
     made: dict[int, bytes] = {}
-    turn = partial(FRAMES.turn, person_of(request).pk)
+    turn = partial(FRAMES.turn, person.pk)
     for one in shots_shown:
         layers = lying[one.pk]
         with suppress(SaucerError, Refusal):
@@ -111,16 +115,24 @@ def previews(request: HttpRequest, pk: int, given: PreviewsIn) -> HttpResponse:
     return response
 
 
-def layers_seen(shot: Shot, given: ShotFrameIn) -> list[Layer]:
+def newest_on(person: Person, lying: Iterable[Sequence[Layer]]) -> dict[int, int]:
+    return grading.newest_of_all(person, {one.version_id for layers in lying for one in layers if one.version_id is not None})
+
+
+def layers_seen(person: Person, shot: Shot, given: ShotFrameIn) -> list[Layer]:
     """What lies on the shot and on all that it belongs to, or is only looked at. Raises: NotFound, NotPossible, LookError"""
     if given.layers is None and given.shared is None:
         return chain_of(shot)
     lying = chain_of(shot)
-    own = own_of(lying) if given.layers is None else grading.layers_from(shot, layers_given(given.layers))
+    own = (
+        own_of(lying)
+        if given.layers is None
+        else grading.layers_from(shot, layers_given(person, shot.scene.project_id, given.layers))
+    )
     shared = [one for one in lying if one.reach != Reach.SHOT]
     if given.shared is not None:
         spot = given.shared.spot
-        tried = sharing.layers_at(shot.scene.project, spot, shared_given(given.shared.layers))
+        tried = sharing.layers_at(shot.scene.project, spot, shared_given(person, shot.scene.project_id, given.shared.layers))
         shared = [*(one for one in shared if sharing.spot_of(one) != spot), *tried]
     return joined(shot, own, shared)
 
@@ -139,8 +151,9 @@ def frame(request: HttpRequest, pk: int, shot: int, given: ShotFramesIn) -> Http
 
     With some after it: JPEGs one after the other, their lengths in the header Saucer-Sizes.
     """
-    found = rules.find_shot_to_show(person_of(request), pk, shot)
-    layers = layers_seen(found, given)
+    person = person_of(request)
+    found = rules.find_shot_to_show(person, pk, shot)
+    layers = layers_seen(person, found, given)
     nodes = seeing.NODES_DRAGGED if given.dragging else seeing.NODES_PLAYED if given.playing else None
     files = []
     for ahead in range(given.more + 1):

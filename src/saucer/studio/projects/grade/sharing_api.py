@@ -9,6 +9,7 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from saucer.studio.people.access import designer
+from saucer.studio.people.models import Person
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.projects.answers import DoneOut, tell_done
 from saucer.studio.projects.grade import grading, sharing
@@ -46,16 +47,17 @@ class SwitchIn(ChosenIn):
     enabled: bool
 
 
-def shared_given(layers: list[SharedLayerIn]) -> grading.Stack:
-    """As they are kept. Raises: NotFound, NotPossible, LookError"""
-    kept = layers_given(list(layers))
+def shared_given(person: Person, pk: int, layers: list[SharedLayerIn]) -> grading.Stack:
+    """As they are kept. pk: of the project. Raises: NotFound, NotPossible, LookError"""
+    kept = layers_given(person, pk, list(layers))
     return [one | {"off_on": given.off_on} for one, given in zip(kept, layers, strict=True)]
 
 
 @router.put("/{pk}/shared", response=DoneOut, auth=designer("change shots"))
 def set_shared(request: HttpRequest, pk: int, given: SharedIn) -> DoneOut:
     """In place of all that lies there; for the shots that come later too."""
-    return tell_done(sharing.set_shared(person_of(request), pk, given.spot, shared_given(given.layers)))
+    person = person_of(request)
+    return tell_done(sharing.set_shared(person, pk, given.spot, shared_given(person, pk, given.layers)))
 
 
 @router.post("/{pk}/shared/switch", response=DoneOut, auth=designer("change shots"))
