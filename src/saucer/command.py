@@ -12,6 +12,10 @@ def main(arguments: Sequence[str] | None = None) -> int:
         from saucer.remote import commands as remote
 
         return remote.main(words[1:])
+    if words[:1] == ["apply"] and "--remote" in words:
+        from saucer.remote import commands as remote
+
+        return remote.main([word for word in words if word != "--remote"])
     from saucer.core.commands import main as core
 
     return core.main(words)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import io
 import os
 import subprocess
@@ -13,20 +14,30 @@ import numpy as np
 import pytest
 from pytest_django.live_server_helper import LiveServer
 
+from saucer.command import main as saucer
+from saucer.core.commands import main as core
 from saucer.core.errors import SaucerError
 from saucer.core.files.format import PLAIN
 from saucer.core.files.registry import formats, read_lut
-from saucer.core.look.model import look_from
+from saucer.core.look.model import look_from, look_text
 from saucer.launch.places import ROOT
-from saucer.remote import commands, kept
+from saucer.remote import commands, delivering, kept
+from saucer.remote.calls import fetch
 from saucer.studio.catalogue.models import Entry, Version
 from saucer.studio.catalogue.order import tree
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.people import tokens
-from saucer.studio.people.models import Person, Scope, Token
-from tests.make import WARM, a_lut, sample_look
+from saucer.studio.people.models import Activity, Person, Scope, Token
+from saucer.studio.pictures import rules as pictures
+from saucer.studio.projects import rules as projects
+from saucer.studio.projects.deliver import kept as kept_choices
+from saucer.studio.projects.deliver.choice import DeliveryChoice
+from saucer.studio.projects.models import Delivery, Project
+from saucer.studio.projects.story import shots
+from tests.make import WARM, a_lut, a_picture, sample_look
 from tests.studio.conftest import person
+from tests.studio.work import run_worker
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -171,3 +182,73 @@ def test_a_folder_is_kept_as_what_is_published(known, designer, home):
     run_example("nightly-sync.sh", home, str(folder), "cube", "5")
     assert [path.name for path in folder.iterdir()] == ["Salt.cube"]
     assert sorted(path.name for path in home.iterdir() if path.name.startswith("program")) == ["program"]
+
+
+def test_a_look_is_applied_here_as_the_core_does(known, designer, home, capsys):
+    look = look_from({"name": "Warm night", "steps": [WARM]})
+    looks.create(designer, look)
+    luts.bring_in(designer, formats()["cube"].write(a_lut(9), PLAIN), "Print.cube")
+    a_picture(home / "in.png", seed=3)
+    (home / "look.json").write_text(look_text(look))
+    assert core.main(["apply", "look.json", "in.png", "-o", "here.png"]) == 0
+    assert saucer(["apply", "--remote", "Warm night", "in.png", "-o", "there.png"]) == 0
+    assert (home / "there.png").read_bytes() == (home / "here.png").read_bytes()
+    assert commands.main(["apply", "Print", "in.png", "-o", "print.png", "--strength", "0.5"]) == 0
+    assert (home / "print.png").exists()
+    assert commands.main(["apply", "Warm night", "none.png", "-o", "out.png"]) == 1
+    assert "none.png" in capsys.readouterr().err
+    with pytest.raises(SystemExit) as ended:
+        commands.main(["find", "--nonsense"])
+    assert ended.value.code == 2
+
+
+@pytest.fixture
+def ferry(designer, home) -> Project:
+    project = projects.create(designer, "The Salt Ferry")
+    still = pictures.bring_in(designer, a_picture(home / "pier.png", seed=4), "pier.png")
+    shots.add_shots(designer, project.pk, [shots.NewShot(still.pk, "Quay")])
+    return project
+
+
+def test_a_project_is_delivered_there_and_fetched_here(known, ferry, designer, home, capsys, monkeypatch):
+    kept_choices.keep(designer, "For the client", DeliveryChoice(stills="tiff", luts="cube"))
+    # The worker of a server that runs: here it works whenever the command looks how far it is.
+    monkeypatch.setattr(delivering.time, "sleep", lambda seconds: run_worker())
+    assert commands.main(["deliver", "the salt ferry", "--choice", "for the client", "--cdl", "-o", "out"]) == 0
+    assert capsys.readouterr().out == "out\n"
+    found = sorted(str(path.relative_to(home / "out")) for path in (home / "out").rglob("*") if path.is_file())
+    delivery = Delivery.objects.get()
+    assert found == sorted(delivery.items.values_list("file_name", flat=True))
+    for item in delivery.items.all():
+        assert hashlib.sha256((home / "out" / item.file_name).read_bytes()).hexdigest() == item.blob_id
+    assert [one.suffix for one in (home / "out" / "stills").iterdir()] == [".tif"]
+    assert Activity.objects.filter(action="delivered", about_id=ferry.pk).count() == 1
+    assert commands.main(["deliver", str(ferry.pk), "--stills", "png", "--no-wait"]) == 0
+    assert capsys.readouterr().out == "2\n"
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (["deliver", "Nothing", "--stills", "png"], "is no project there; there are The Salt Ferry"),
+        (["deliver", "The Salt Ferry"], "say what it is to hold"),
+        (["deliver", "The Salt Ferry", "--choice", "None"], "is not kept there"),
+        (["deliver", "The Salt Ferry", "--luts", "nonsense"], "nonsense"),
+    ],
+)
+def test_what_cannot_be_delivered_is_said(known, ferry, home, capsys, words, said):
+    assert commands.main(words) == 1
+    assert said in capsys.readouterr().err
+
+
+@pytest.mark.parametrize("name", ["/etc/passwd", "../one.png", "stills/../../one.png", "c:/one.png", "a\\b.png", ""])
+def test_no_file_is_put_outside_the_folder(name):
+    with pytest.raises(SaucerError):
+        delivering._within(name)
+
+
+def test_a_file_that_did_not_arrive_whole_is_not_kept(known, ferry, home):
+    remote = kept.choose("")
+    with pytest.raises(SaucerError, match="did not arrive"):
+        fetch(remote, "/projects", home / "got" / "one.json", "0" * 64)
+    assert list((home / "got").iterdir()) == []

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
 import secrets
+import tempfile
 import urllib.error
 import urllib.parse
 import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -14,8 +18,10 @@ from saucer.core.commands.files import read_bytes
 from saucer.core.errors import SaucerError
 from saucer.remote.kept import Remote
 
+VERSION = "v1"
 PATIENCE = 120
 """Seconds that an answer is waited for."""
+PIECE = 2**20
 
 
 class _NoWay(urllib.request.HTTPRedirectHandler):
@@ -32,14 +38,42 @@ def call(
     remote: Remote, path: str, body: bytes | None = None, kind: str = "application/json", method: str = "GET", **query: Any
 ) -> bytes:
     """Raises: SaucerError with the server's own words, or that it cannot be reached"""
+    with _answer(remote, path, body, kind, method, **query) as answer:
+        return bytes(answer.read())
+
+
+def fetch(remote: Remote, path: str, target: Path, sha256: str) -> None:
+    """A file, however large; it stands under its name once it is whole and what the server says it is. Raises: SaucerError"""
+    target.parent.mkdir(parents=True, exist_ok=True)
+    found = hashlib.sha256()
+    with tempfile.NamedTemporaryFile(dir=target.parent, prefix=".", delete=False) as part:
+        unfinished = Path(part.name)
+        try:
+            with _answer(remote, path, None, "application/json", "GET") as answer:
+                while piece := answer.read(PIECE):
+                    found.update(piece)
+                    part.write(piece)
+            if found.hexdigest() != sha256:
+                raise SaucerError(target.name, "did not arrive as it was sent; fetch it again")
+            part.flush()
+            unfinished.chmod(0o644)
+            unfinished.replace(target)
+        except OSError as error:
+            raise SaucerError(target.name, error.strerror or str(error)) from None
+        finally:
+            unfinished.unlink(missing_ok=True)
+
+
+@contextmanager
+def _answer(remote: Remote, path: str, body: bytes | None, kind: str, method: str, **query: Any) -> Iterator[Any]:
     asked = urllib.parse.urlencode({name: value for name, value in query.items() if value not in ("", None)})
-    url = f"{remote.url}/api{path}{f'?{asked}' if asked else ''}"
+    url = f"{remote.url}/api/{VERSION}{path}{f'?{asked}' if asked else ''}"
     headers = {"Authorization": f"Bearer {remote.token}", "Content-Type": kind, "Accept": "application/json"}
     # Of http and https only: kept.check_url.
     request = urllib.request.Request(url, body, headers, method=method)  # noqa: S310
     try:
         with _open.open(request, timeout=PATIENCE) as answer:
-            return bytes(answer.read())
+            yield answer
     except urllib.error.HTTPError as error:
         raise SaucerError(remote.url, _words_of(error)) from None
     except (urllib.error.URLError, OSError) as error:

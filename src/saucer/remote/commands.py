@@ -1,4 +1,4 @@
-"""`remote add | list | remove | find | pull | push`. Exit 0: done; 1: it could not be, one line on stderr; 2: wrong usage."""
+"""`remote add | list | remove | find | pull | push | apply | deliver`. Exit 0: done; 1: it could not be, in one line; 2: wrong usage."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from saucer.core.commands import main as core
 from saucer.core.commands.files import write_bytes
 from saucer.core.errors import SaucerError
 from saucer.core.files.registry import formats
-from saucer.remote import kept
+from saucer.remote import delivering, kept
 from saucer.remote.calls import ask, call, send, send_file
 from saucer.remote.kept import Remote
 
@@ -147,6 +147,30 @@ def _best_file(lut: dict[str, Any], form: str) -> dict[str, Any]:
     return dict(next((one for one in files if one["format"] == form), max(files, key=lambda one: one["size"])))
 
 
+def _apply(given: argparse.Namespace) -> None:
+    """A look of the server's, or a LUT, on pictures and clips here: worked out here, by the same core. Raises: SaucerError"""
+    remote = kept.choose(given.remote)
+    entry = _named(remote, given.name)
+    with tempfile.TemporaryDirectory() as folder:
+        if entry["kind"] == LOOK:
+            source, data = Path(folder) / "look.zip", call(remote, f"/looks/{entry['id']}/bundle.zip")
+        else:
+            file = _best_file(ask(remote, f"/luts/{entry['id']}"), "")
+            source = Path(folder) / f"lut{formats()[file['format']].suffix}"
+            data = call(remote, f"/lut-files/{file['id']}")
+        source.write_bytes(data)
+        if status := core.main(["apply", str(source), *given.rest]):
+            raise Ended(status)
+
+
+class Ended(Exception):
+    """The core has said what was wrong. status: to end with"""
+
+    def __init__(self, status: int) -> None:
+        super().__init__(status)
+        self.status = status
+
+
 def _push(given: argparse.Namespace) -> None:
     """One after the other; what could not be brought in is named, and the others are."""
     remote = kept.choose(given.remote)
@@ -193,15 +217,26 @@ def _parser() -> argparse.ArgumentParser:
     push = command("push", _push, "bring LUT files in")
     push.add_argument("files", nargs="+", type=Path, metavar="FILE")
     push.add_argument("--category", default="", help="its path, Film/Prints")
-    for one in (find, pull, push):
+    apply = command("apply", _apply, "apply a look of the server's to pictures here; further words are those of `saucer apply`")
+    apply.allow_abbrev = False
+    apply.add_argument("name", metavar="LOOK")
+    deliver = command("deliver", delivering.deliver, "deliver a project there, wait for it, and fetch what was made")
+    delivering.add_words(deliver)
+    for one in (find, pull, push, apply, deliver):
         one.add_argument("--from", "--to", dest="remote", default="", metavar="NAME", help="the server, where several are known")
     return parser
 
 
 def main(arguments: Sequence[str]) -> int:
-    given = _parser().parse_args(arguments)
+    parser = _parser()
+    given, given_rest = parser.parse_known_args(arguments)
+    if given_rest and given.command != "apply":
+        parser.error(f"unrecognized arguments: {' '.join(given_rest)}")
+    given.rest = given_rest
     try:
         given.run(given)
+    except Ended as ended:
+        return ended.status
     except SaucerError as error:
         print(f"saucer: {error}", file=sys.stderr)
         return 1

@@ -87,6 +87,10 @@ export const Part = styled.section`
     color: ${(p) => p.theme.tokens.soft};
     max-width: 60ch;
   }
+  > p a {
+    text-decoration: underline;
+    text-underline-offset: 2px;
+  }
   > table td:last-child:has(button) {
     text-align: right;
     padding-right: 0;
@@ -106,7 +110,10 @@ export function Rooms({ children }: { children: ReactNode }) {
     <Root>
       <Side aria-label="You and the studio">
         <h2>You</h2>
-        <NavLink to="/you">{data?.person?.name}</NavLink>
+        <NavLink to="/you" end>
+          {data?.person?.name}
+        </NavLink>
+        <NavLink to="/you/api">For programs</NavLink>
         {curates && (
           <>
             <h2>The studio</h2>
@@ -114,6 +121,7 @@ export function Rooms({ children }: { children: ReactNode }) {
             <NavLink to="/studio/activity">Activity</NavLink>
             {administers && <NavLink to="/studio/jobs">Jobs of all</NavLink>}
             {administers && <NavLink to="/studio/store">Store</NavLink>}
+            {administers && <NavLink to="/studio/hooks">Hooks</NavLink>}
             {administers && <NavLink to="/studio/settings">Settings</NavLink>}
           </>
         )}

@@ -1,6 +1,5 @@
 /** Tokens, by which programs come in: those there are, and the making of one. The same for oneself and, by admins, for services. */
 import { useState } from "react";
-import styled from "styled-components";
 import { wordsFor } from "../api/client";
 import type { Scope, Token } from "../api/types";
 import { Primary, Secondary, WordButton } from "../kit/Button";
@@ -9,20 +8,8 @@ import { Notice } from "../kit/Notice";
 import { PlainTable } from "../kit/PlainTable";
 import { since } from "../kit/since";
 import { TextBox } from "../kit/TextBox";
+import { Chosen } from "./Chosen";
 import { ButtonRow, FramedForm } from "./FramedForm";
-
-const Scopes = styled.fieldset`
-  display: grid;
-  gap: 6px;
-  border: 0;
-  margin: 0;
-  padding: 0;
-  legend {
-    padding: 0 0 4px;
-    font-size: ${(p) => p.theme.tokens.size.small};
-    color: ${(p) => p.theme.tokens.soft};
-  }
-`;
 
 const DAY = 24 * 60 * 60 * 1000;
 const words: Record<Scope, string> = {
@@ -128,14 +115,14 @@ function NewToken({ scopes, make, onMade, onLeft }: NewProps) {
       }}
     >
       <TextBox label="What is it for?" value={name} onChange={setName} maxLength={80} autoFocus />
-      <Scopes>
+      <Chosen>
         <legend>What may it do?</legend>
         {scopes.map((scope) => (
           <Check key={scope} isOn={chosen.includes(scope)} onChange={(on) => choose(scope, on)}>
             {words[scope]}
           </Check>
         ))}
-      </Scopes>
+      </Chosen>
       <TextBox label="It ends on (within a year)" value={until} onChange={setUntil} maxLength={10} />
       {trouble !== null && <Notice>{wordsFor(trouble)}</Notice>}
       <ButtonRow>

@@ -11,6 +11,7 @@ from saucer.studio.common.store import keep_bytes, open_kept
 from saucer.studio.jobs.models import Job
 from saucer.studio.jobs.rules import JobResult, Progress, job_kind, settle
 from saucer.studio.people.models import Role
+from saucer.studio.people.rules import record
 from saucer.studio.projects.check import misfits
 from saucer.studio.projects.conform import conforming
 from saucer.studio.projects.conform.timelines import read_timeline
@@ -75,6 +76,7 @@ def finish(job: Job, given: DeliverWork, report: Progress) -> JobResult:
         delivery.items.filter(kind="list").delete()
         for name, blob in blobs:
             DeliveryItem.objects.create(delivery=delivery, part=0, kind="list", file_name=name, blob=blob)
+        record(job.person, "delivered", delivery.project, number=document.number, files=len(items))
         return settle(job, JobResult(page=f"/projects/{delivery.project_id}/deliveries/{document.number}", left_out=left))
 
 

@@ -5,13 +5,14 @@ from __future__ import annotations
 import errno
 import logging
 from collections.abc import Callable
-from functools import wraps
-from typing import Any
+from functools import cache, wraps
+from typing import Annotated, Any
 
 from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse, UnreadablePostError
-from ninja import NinjaAPI
+from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
+from pydantic import Field
 from pydantic import ValidationError as ModelError
 
 from saucer import __version__
@@ -25,6 +26,7 @@ from saucer.studio.catalogue.review.api import router as review_router
 from saucer.studio.common.refusals import Conflict, NotAllowed, NotFound, Refusal, TooMany
 from saucer.studio.common.tracing import request_number
 from saucer.studio.encodings.api import router as encodings_router
+from saucer.studio.hooks.api import router as hooks_router
 from saucer.studio.jobs.api import router as jobs_router
 from saucer.studio.looks.api import router as looks_router
 from saucer.studio.luts.api import files_router
@@ -54,8 +56,10 @@ from saucer.studio.projects.grade.seeing_api import router as shot_seeing_router
 from saucer.studio.projects.grade.sharing_api import router as sharing_router
 from saucer.studio.projects.story.api import router as shots_router
 from saucer.studio.site.parsing import CountingParser
+from saucer.studio.site.reference import describe
 from saucer.studio.site.running.api import router as running_router
 from saucer.studio.start.api import router as start_router
+from saucer.studio.start.api import studio_router as beginning_router
 
 log = logging.getLogger("saucer.api")
 NO_DATABASE = "The server cannot reach its database at the moment. What you do is kept here and saved once it can."
@@ -93,6 +97,7 @@ for _prefix, _router in (
     ("", activity_router),
     ("", running_router),
     ("", start_router),
+    ("", beginning_router),
     ("/encodings", encodings_router),
     ("/pictures", pictures_router),
     ("/footage", footage_router),
@@ -121,8 +126,45 @@ for _prefix, _router in (
     ("/projects", timeline_router),
     ("/delivery-choices", kept_choices_router),
     ("/jobs", jobs_router),
+    ("/hooks", hooks_router),
 ):
     api.add_router(_prefix, _router)
+
+
+class FieldOut(Schema):
+    name: str
+    where: str
+    type: str
+    is_required: bool
+    words: str
+
+
+class DescribedPath(Schema):
+    """One call of the API, as `site.reference` tells it."""
+
+    group: str
+    method: str
+    path: str
+    words: str
+    takes: Annotated[str, Field(description="what a token has to reach; empty where none does")]
+    is_open: Annotated[bool, Field(description="for those who are not signed in too")]
+    fields: list[FieldOut]
+    files: list[str]
+    body: str
+    answer: str
+    example: str
+
+
+@cache
+def _reference() -> list[DescribedPath]:
+    return [DescribedPath(**vars(one) | {"fields": [FieldOut(**vars(field)) for field in one.fields]}) for one in describe(api)]
+
+
+@api.get("/reference", response=list[DescribedPath], tags=["the studio"])
+def read_reference(request: HttpRequest) -> list[DescribedPath]:
+    """All calls of the API, with what a token has to reach for each and an example."""
+    return _reference()
+
 
 _STATUS: tuple[tuple[type[Exception], int, str], ...] = (
     (NotAllowed, 403, "Not allowed"),

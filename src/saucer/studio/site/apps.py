@@ -17,6 +17,7 @@ class Config(AppConfig):
             "projects.story.details",
             "projects.story.ordering",
             "projects.check.misfits",
+            "hooks.rules",
         ):
             import_module(f"saucer.studio.{module}")
         import_module("saucer.studio.site.wiring")

@@ -76,6 +76,23 @@ class Probes:
         return self.get_response(request)
 
 
+class Versioned:
+    """Paths of the API that programs use carry its version, /api/v1/..., and are those that the page uses without it.
+
+    The page and the server are of one release; what a program was written for has to stay. Another version is told apart by its path."""
+
+    NEWEST = 1
+
+    def __init__(self, get_response: Respond) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        start, _, rest = request.path_info.removeprefix("/api/v").partition("/")
+        if request.path_info.startswith("/api/v") and start.isdecimal() and int(start) == self.NEWEST:
+            request.path = request.path_info = f"/api/{rest}"
+        return self.get_response(request)
+
+
 def _networks(text: str) -> list[Any]:
     return [ipaddress.ip_network(part.strip(), strict=False) for part in text.split(",") if part.strip()]
 

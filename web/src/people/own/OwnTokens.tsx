@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
 import { wordsFor } from "../../api/client";
 import { ownTokens, useMakeToken, useRevokeToken } from "../../api/own";
 import type { Scope } from "../../api/types";
@@ -16,7 +17,7 @@ export function OwnTokens({ scopes }: { scopes: readonly Scope[] }) {
       <h2>Tokens</h2>
       <p>
         By a token a program does in your place what you let it, and what it does is told under your name. It never
-        changes your account.
+        changes your account. <Link to="/you/api">What it can call</Link>
       </p>
       {trouble && <Notice>{wordsFor(trouble)}</Notice>}
       <Tokens tokens={tokens} scopes={scopes} make={make.mutateAsync} revoke={(id) => revoke.mutate(id)} />
