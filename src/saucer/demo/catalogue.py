@@ -1,13 +1,15 @@
-"""Which pictures the demo has and how each is stored; shared by the renderer and the seed."""
+"""How each of the demo's pictures is rendered and stored; what it is called is told with what a new studio is offered."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from pathlib import Path
 
 from saucer.core.pictures.stored import Depth
+from saucer.studio.start.starter import FOLDER, TestPicture
+from saucer.studio.start.starter import PICTURES as OFFERED
 
-FOLDER = Path(__file__).parent / "pictures"
+__all__ = ["FOLDER", "PICTURES", "DemoPicture"]
+_OFFERED = {one.file: one for one in OFFERED}
 
 
 @dataclass(frozen=True)
@@ -16,25 +18,36 @@ class DemoPicture:
     `bits` fewer than the file holds (of a code, or of a half float's 11) keep the file small, as a camera's 10 bits in 16 do."""
 
     scene: str
-    name: str
     file: str
-    encoding: str
     depth: Depth
     exposure: float
     white: float = 0.0
     bits: int = 16
-    note: str = ""
+
+    @property
+    def offered(self) -> TestPicture:
+        return _OFFERED[self.file]
+
+    @property
+    def name(self) -> str:
+        return self.offered.name
+
+    @property
+    def encoding(self) -> str:
+        return self.offered.encoding
+
+    @property
+    def note(self) -> str:
+        return self.offered.note
 
 
 PICTURES = (
-    DemoPicture("harbour", "Quay, dusk", "quay-dusk.png", "srgb", "u8", 1.15, 5.0, note="wide sky gradient and water"),
-    DemoPicture("orchard", "Orchard, low sun", "orchard-low-sun.png", "acescct", "u16", 0.8, bits=10, note="foliage, sun in frame"),
-    DemoPicture("market", "Night market", "night-market.exr", "linear-709", "f16", 2.2, bits=8, note="lamps and coloured tubes"),
-    DemoPicture("table", "Table by a window", "table-window.png", "srgb", "u8", 1.9, 3.0, note="glazes, wood, linen"),
-    DemoPicture("busts", "Six busts", "six-busts.png", "srgb", "u8", 1.3, 3.0, note="skin tones in soft light"),
-    DemoPicture("hillside", "Hillside, fog", "hillside-fog.png", "rec709", "u8", 0.8, 3.0, note="low contrast, subtle hues"),
-    DemoPicture(
-        "interior", "Room and window", "room-window.png", "film-log", "u16", 1.0, bits=10, note="deep shadow, bright window"
-    ),
-    DemoPicture("chart", "Chart", "chart.png", "srgb", "u16", 1.0, note="ramp, hue sweep, skin row, patches"),
+    DemoPicture("harbour", "quay-dusk.png", "u8", 1.15, 5.0),
+    DemoPicture("orchard", "orchard-low-sun.png", "u16", 0.8, bits=10),
+    DemoPicture("market", "night-market.exr", "f16", 2.2, bits=8),
+    DemoPicture("table", "table-window.png", "u8", 1.9, 3.0),
+    DemoPicture("busts", "six-busts.png", "u8", 1.3, 3.0),
+    DemoPicture("hillside", "hillside-fog.png", "u8", 0.8, 3.0),
+    DemoPicture("interior", "room-window.png", "u16", 1.0, bits=10),
+    DemoPicture("chart", "chart.png", "u16", 1.0),
 )

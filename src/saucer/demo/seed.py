@@ -13,7 +13,7 @@ from saucer.core.engine.plan import prepare
 from saucer.core.files.formats.cube import write as write_cube
 from saucer.core.look.model import look_from
 from saucer.core.lut.table import Lattice, Lut
-from saucer.demo.catalogue import FOLDER, PICTURES
+from saucer.demo.catalogue import PICTURES
 from saucer.demo.project import make_project
 from saucer.demo.shelf import fill_shelf, keep_board
 from saucer.studio.baking import rules as baking
@@ -21,10 +21,11 @@ from saucer.studio.baking.choices import BakeChoice
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.people.models import Person
-from saucer.studio.pictures import rules as pictures
+from saucer.studio.people.studio import mark_begun
 from saucer.studio.pictures import sets
 from saucer.studio.pictures.models import Picture
 from saucer.studio.presets import rules as presets
+from saucer.studio.start.beginning import bring_in_picture
 
 PASSWORD = "porcelain-and-ink"  # noqa: S105  printed by the demo for everybody to read
 PEOPLE = (
@@ -110,12 +111,11 @@ def load_demo(say: Callable[[str], None]) -> None:
         return
     say("Loading the demo studio ...")
     with transaction.atomic():
+        mark_begun(None)
         people = {username: _person(username, name, role) for username, name, role in PEOPLE}
         for position, how in enumerate(PICTURES):
             if not Picture.objects.filter(test=True, file_name=how.file).exists():
-                picture = pictures.bring_in(people["marek"], FOLDER / how.file, how.file, how.name, how.encoding)
-                picture.test, picture.position, picture.note = True, position, how.note
-                picture.save()
+                bring_in_picture(people["marek"], position, how.offered)
         fill_shelf(people["ilse"], people["marek"])
         for content in reversed(LOOKS):
             draft = looks.create(

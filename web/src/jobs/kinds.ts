@@ -3,6 +3,7 @@ const kinds: Record<string, string> = {
   bake: "Bake",
   grade: "Graded picture",
   intake: "Pack read",
+  begin: "Studio begun",
   chart: "Chart read back",
   pair: "LUT from a pair",
   tool: "LUT made with a tool",

@@ -1,12 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
+import { useSetDelivery } from "../api/beginning";
 import { wordsFor } from "../api/client";
 import { studio as studioQuery, useChangeStudio } from "../api/team";
-import type { SecondFactor } from "../api/types";
+import type { DraftsOf, SecondFactor } from "../api/types";
 import { Secondary } from "../kit/Button";
 import { Choice } from "../kit/Choice";
 import { Notice } from "../kit/Notice";
 import { TextBox } from "../kit/TextBox";
+import { EncodingPicker } from "../media/EncodingPicker";
 import { Part, Room, RoomHead, Rooms } from "./Rooms";
 
 const asked: Record<SecondFactor, string> = {
@@ -15,10 +18,17 @@ const asked: Record<SecondFactor, string> = {
   everybody: "Whoever has none sets one up before they go on.",
 };
 
+const seen: Record<DraftsOf, string> = {
+  owner: "Looks, LUTs and presets are their maker's until they share or propose them. What is there stays as it is.",
+  studio:
+    "Designers, curators and admins see each other's drafts; each can be made private. Viewers see what was proposed.",
+};
+
 /** What holds for the whole studio. */
 export function SettingsPage() {
   const { data: studio, error } = useQuery(studioQuery);
   const change = useChangeStudio();
+  const setDelivery = useSetDelivery();
   const [typed, setTyped] = useState<string | null>(null);
   const name = typed ?? studio?.name ?? "";
   return (
@@ -27,7 +37,9 @@ export function SettingsPage() {
         <RoomHead>
           <h1>Settings</h1>
         </RoomHead>
-        {(error ?? change.error) && <Notice>{wordsFor(error ?? change.error)}</Notice>}
+        {(error ?? change.error ?? setDelivery.error) && (
+          <Notice>{wordsFor(error ?? change.error ?? setDelivery.error)}</Notice>
+        )}
         {studio && (
           <>
             <Part aria-label="Name">
@@ -51,6 +63,35 @@ export function SettingsPage() {
                 onChange={(second_factor) => change.mutate({ second_factor })}
               />
               <p>{asked[studio.second_factor]}</p>
+            </Part>
+            <Part aria-label="Drafts">
+              <h2>Who sees what is new</h2>
+              <Choice
+                label="Who sees what is new"
+                value={studio.drafts}
+                options={[
+                  ["owner", "Only who made it"],
+                  ["studio", "All who design"],
+                ]}
+                onChange={(drafts) => change.mutate({ drafts })}
+              />
+              <p>{seen[studio.drafts]}</p>
+            </Part>
+            <Part aria-label="Deliveries">
+              <h2>New projects deliver in</h2>
+              <EncodingPicker
+                label="New projects deliver in"
+                hideLabel
+                value={studio.delivery}
+                onChange={(delivery) => setDelivery.mutate(delivery)}
+              />
+            </Part>
+            <Part aria-label="To begin with">
+              <h2>To begin with</h2>
+              <p>
+                Test pictures, looks, presets and categories that come with Saucer:{" "}
+                <Link to="/studio/begin">take them</Link>, also later.
+              </p>
             </Part>
           </>
         )}

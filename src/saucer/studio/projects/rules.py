@@ -13,6 +13,7 @@ from saucer.studio.encodings import rules as encodings
 from saucer.studio.people.deleting import bring_back, put_away
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import may, record, require
+from saucer.studio.people.studio import the_studio
 from saucer.studio.pictures.models import KEPT_FROM
 from saucer.studio.projects.models import Layer, MemberRole, Membership, Project, Shot, ShotNote
 
@@ -100,7 +101,7 @@ def create(person: Person, name: str, **fields: Any) -> Project:
     """fields: as `change`. Raises: NotAllowed, NotPossible, EncodingError"""
     require(person, Role.DESIGNER, "make projects")
     with transaction.atomic():
-        project = Project(owner=person, view=encodings.studio_view())
+        project = Project(owner=person, view=encodings.studio_view(), delivery=the_studio().delivery)
         _write(project, {"name": name} | fields)
         project.save()
         record(person, "make project", project)

@@ -8,16 +8,58 @@ from typing import Annotated
 
 from django.http import HttpRequest
 from ninja import Query, Router, Schema
+from pydantic import Field
 
 from saucer.studio.catalogue.find import listing
 from saucer.studio.catalogue.models import Kind, VersionState
+from saucer.studio.jobs.api import JobOut, job_out
+from saucer.studio.people.access import admin
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.preview.entries_api import EntryOut, cards_of
 from saucer.studio.projects.api import ProjectLine, tell_lines
-from saucer.studio.start import rules
+from saucer.studio.start import beginning, rules, starter
 from saucer.studio.start.search import search
 
 router = Router(tags=["start"])
+studio_router = Router(tags=["the studio"])
+
+
+class BeginningOut(Schema):
+    """waits: has no admin said yet what the studio begins with? pictures, looks, presets: how many there are to be had"""
+
+    waits: bool
+    pictures: int
+    looks: int
+    presets: int
+    categories: int
+
+
+class DeliveryIn(Schema):
+    delivery: Annotated[str, Field(max_length=40)]
+
+
+class DeliverySet(DeliveryIn):
+    """The encoding that pictures of new projects leave in."""
+
+
+@studio_router.get("/studio/beginning", response=BeginningOut, auth=admin("begin a studio"))
+def read_beginning(request: HttpRequest) -> BeginningOut:
+    return BeginningOut(
+        waits=beginning.is_waiting(person_of(request)), pictures=len(starter.PICTURES), looks=len(starter.LOOKS),
+        presets=len(starter.PRESETS), categories=len(starter.CATEGORIES),
+    )  # fmt: skip
+
+
+@studio_router.post("/studio/beginning", response=JobOut | None, auth=admin("begin a studio"))
+def begin(request: HttpRequest, given: beginning.BeginWork) -> JobOut | None:
+    """Takes of what is offered what is said, or nothing; a worker brings it in."""
+    job = beginning.begin(person_of(request), given)
+    return None if job is None else job_out(job)
+
+
+@studio_router.put("/studio/delivery", response=DeliverySet, auth=admin("change what holds for the studio"))
+def set_delivery(request: HttpRequest, given: DeliveryIn) -> DeliverySet:
+    return DeliverySet(delivery=beginning.set_delivery(person_of(request), given.delivery))
 
 
 class OwnBoardOut(Schema):

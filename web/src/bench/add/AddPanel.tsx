@@ -4,7 +4,6 @@ import { Autocomplete, Collection, Input, ListBox, ListBoxSection } from "react-
 import styled from "styled-components";
 import type { Look, Picture } from "../../api/types";
 import { IconButton } from "../../kit/Button";
-import { Disc } from "../../kit/Disc";
 import { useHeldKeys } from "../../kit/useHeldKeys";
 import { findStep, flat as allSteps, outermost } from "../../look/arrange";
 import { titleOf } from "../../look/titles";
@@ -13,7 +12,8 @@ import { useSpatial } from "../../look/steps/useKinds";
 import { AddFoot, type Way } from "./AddFoot";
 import { arrangeFound, useCandidates, type Candidate, type Section } from "./candidates";
 import { atStrengthOf, withAdded, withReplaced, type Placed } from "../../look/placing";
-import { useTries } from "./useTries";
+import { TriedDisc } from "./TriedDisc";
+import { useTries, type Tile } from "./useTries";
 import { FindField, FoundLine, FoundTitle } from "../../kit/finder";
 import { oneLine } from "../../kit/oneLine";
 
@@ -60,9 +60,6 @@ const Item = styled(FoundLine)`
   b {
     font-weight: 500;
   }
-`;
-const Blank = styled(Disc)`
-  background-color: ${(p) => p.theme.tokens.hush};
 `;
 const Nothing = styled.p`
   padding: 18px 16px;
@@ -264,28 +261,16 @@ function Candidates({
   onFocused,
 }: {
   candidate: Candidate;
-  tile: { url: string; index: number; count: number } | undefined;
+  tile: Tile | undefined;
   isFocused: boolean;
   onFocused: (id: string) => void;
 }) {
   useEffect(() => {
     if (isFocused) onFocused(candidate.id);
   }, [isFocused, candidate.id, onFocused]);
-  const place = tile && tile.count > 1 ? (tile.index / (tile.count - 1)) * 100 : 0;
   return (
     <>
-      <Blank
-        $size={40}
-        style={
-          tile
-            ? {
-                backgroundImage: `url(${tile.url})`,
-                backgroundSize: `100% ${tile.count * 100}%`,
-                backgroundPosition: `0 ${place}%`,
-              }
-            : undefined
-        }
-      />
+      <TriedDisc tile={tile} size={40} />
       <span>
         <b>{candidate.name}</b>
         <small>{candidate.note}</small>

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { memo, useRef, type ReactNode } from "react";
+import { memo, useMemo, useRef, type ReactNode } from "react";
 import styled from "styled-components";
 import { encodings as encodingsQuery } from "../../api/encodings";
 import type { Advice, Picture, Step } from "../../api/types";
@@ -8,6 +8,8 @@ import { useSpatial } from "../../look/steps/useKinds";
 import { useBench, useBenchPart } from "../../look/useBench";
 import type { Reader } from "../../look/frames/reader";
 import { useReading } from "../../look/frames/useFrames";
+import { Beginning } from "./Beginning";
+import { isJustBegun } from "./beginnings";
 import { EncodingLine, PictureLine } from "./EncodingLine";
 import { EndAdvice } from "./EndAdvice";
 import { RecipeTools } from "./RecipeTools";
@@ -80,6 +82,7 @@ export const Recipe = memo(function Recipe({ reader, picture, onAdd, onKeep }: P
   const nameOf = (id: string) => encodings?.find((encoding) => encoding.id === id)?.name ?? id;
   const sketches = new Map(sketch?.steps.map((one) => [one.id, one]));
   const numbers = new Map(flat(steps).map((step, index) => [step.id, index + 1]));
+  const neutral = useMemo(() => new Set(advice.filter((one) => one.kind === "neutral").map((one) => one.id)), [advice]);
   const advised = new Map<string, Advice[]>();
   // Of the step in hand it need not be said that it does nothing yet.
   for (const one of advice)
@@ -125,8 +128,9 @@ export const Recipe = memo(function Recipe({ reader, picture, onAdd, onKeep }: P
       <List ref={list} aria-label="Steps" data-testid="recipe">
         <EncodingLine end="input" />
         <PictureLine picture={picture} />
-        {steps.length === 0 && <Empty>No steps yet: the picture goes through as it is.</Empty>}
+        {steps.length === 0 && !mayEdit && <Empty>No steps yet: the picture goes through as it is.</Empty>}
         {steps.slice(0, from).map((step) => line(step, 0, null))}
+        {mayEdit && isJustBegun(steps, neutral) && <Beginning picture={picture} neutral={neutral} />}
         <EncodingLine end="output" />
         <EndAdvice sketch={sketch} />
         {from < steps.length && (
