@@ -20,7 +20,16 @@ pytestmark = pytest.mark.django_db
 def test_sign_in_and_out():
     person("designer", "ilse")
     api = api_for(None)
-    nobody = {"person": None, "may": [], "unreadable": 0, "view": "soft", "waits_for": [], "lacks_second": False, "mail": False}
+    nobody = {
+        "person": None,
+        "may": [],
+        "unreadable": 0,
+        "view": "soft",
+        "waits_for": [],
+        "lacks_second": False,
+        "mail": False,
+        "elsewhere": "",
+    }
     assert api.get("/session") == nobody
     signed = api.expect(200, "POST", "/session", {"username": "ilse", "password": "a-long-password"})
     assert signed["person"] == {"username": "ilse", "name": "Ilse", "role": "designer"}

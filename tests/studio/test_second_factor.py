@@ -62,6 +62,8 @@ def test_a_code_is_asked_for_after_the_password_and_nothing_is_open_before(desig
     wrong = str(int(totp.code(secret)) ^ 1).zfill(6)
     api.expect(400, "POST", "/auth/2fa/authenticate", {"code": wrong})
     assert api.get("/session")["person"] is None
+    told = Activity.objects.get(action="wrong second factor")
+    assert (told.about, told.person, told.data["address"]) == ("designer", None, "127.0.0.1")
     signs_in = Activity.objects.filter(action="sign in")
     before = signs_in.count()
     later = totp.code(secret, at=time.time() + 30)

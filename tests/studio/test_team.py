@@ -6,6 +6,7 @@ import threading
 from io import StringIO
 
 import pytest
+from django.contrib.sessions.models import Session
 from django.core import mail
 from django.core.management import call_command
 from django.db import connection
@@ -105,6 +106,8 @@ def test_who_forgot_the_password_gets_a_link_by_mail_and_nobody_learns_who_is_th
         path = next(line for line in mail.outbox[0].body.splitlines() if "/link/" in line)
         use(path)
         api_for(None).expect(200, "POST", "/session", {"username": "designer", "password": PASSWORD})
+        run_worker()
+        assert mail.outbox[1].body.startswith("Your password was changed.")
 
 
 def test_links_are_asked_for_ten_times_at_most(db):
@@ -255,6 +258,37 @@ def test_what_an_open_page_asks_for_by_itself_keeps_nobody_signed_in(root, desig
         assert Person.objects.get(pk=root.pk).seen is None, path
     api.get("/own")
     assert Person.objects.get(pk=root.pk).seen is not None
+
+
+def test_a_session_ends_after_its_days_whatever_is_done_in_it(designer, settings):
+    api = api_for(None)
+    api.expect(200, "POST", "/session", {"username": "designer", "password": "a-long-password"})
+    session = api.client.session
+    session["began"] -= settings.SESSION_DAYS * 86_400 - 60
+    session.save()
+    api.get("/own")
+    session = api.client.session
+    session["began"] -= 61
+    session.save()
+    api.expect(401, "GET", "/own")
+    assert not Session.objects.filter(session_key=session.session_key).exists()
+
+
+@override_settings(MAIL=True)
+@pytest.mark.django_db(transaction=True)
+def test_what_was_changed_of_an_account_is_mailed_to_whose_it_is(root, designer):
+    Person.objects.filter(pk=designer.pk).update(email="old@studio.example")
+    api = api_for(None)
+    api.expect(200, "POST", "/session", {"username": "designer", "password": "a-long-password"})
+    api.expect(204, "POST", "/own/password", {"current": "a-long-password", "new": PASSWORD})
+    api_for(root).expect(204, "PATCH", "/team/designer", {"email": "new@studio.example"})
+    run_worker()
+    told = {(one.to[0], one.body.split("\n")[0]) for one in mail.outbox}
+    assert told == {
+        ("old@studio.example", "Your password was changed."),
+        ("old@studio.example", "The mail address of your account was changed."),
+    }
+    assert all("at once" in one.body for one in mail.outbox)
 
 
 def test_a_password_is_changed_by_who_knows_it_and_ends_every_other_session(designer):

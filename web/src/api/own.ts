@@ -3,7 +3,7 @@ import { queryOptions } from "@tanstack/react-query";
 import { useChange } from "./change";
 import { api, callAuth, got } from "./client";
 import { makeKey, type KeyCreation } from "./keys";
-import type { Scope } from "./types";
+import type { NoticeAbout, Scope } from "./types";
 
 export const own = queryOptions({
   queryKey: ["own"],
@@ -20,7 +20,8 @@ export const ownTokens = queryOptions({
 
 export const useDescribeOwn = () =>
   useChange(
-    (body: { full_name?: string; email?: string }) => got(api.PATCH("/api/own", { body })),
+    (body: { full_name?: string; email?: string; told_of?: NoticeAbout[]; is_mailed?: boolean }) =>
+      got(api.PATCH("/api/own", { body })),
     ["own", "session", "team"],
   );
 export const useChangePassword = () =>

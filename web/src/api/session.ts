@@ -45,5 +45,7 @@ export const useSignInByKey = (step: "second" | "alone") =>
     const credential = await askKey((data as { request_options: KeyRequest }).request_options);
     await callAuth("POST", path, { credential });
   }, ["session"]);
+/** Where one goes on to come in by the studio's accounts elsewhere. */
+export const useElsewhere = () => useChange(() => got(api.POST("/api/session/elsewhere")), []);
 export const useForgotten = () => useChange((name: string) => got(api.POST("/api/forgotten", { body: { name } })), []);
 export const useSignOut = () => useChange(() => got(api.DELETE("/api/session")), ["session"]);

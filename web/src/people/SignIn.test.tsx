@@ -36,3 +36,21 @@ test.each([
   expect((await screen.findByRole("status")).textContent).toContain("If there is such an account");
   expect(sent.at(-1)?.body).toEqual({ name: "ilse" });
 });
+
+test.each([
+  ["no_group", "in none of the groups"],
+  ["unknown", "That did not work"],
+])("who came from elsewhere and is not let in for %s is told, and can try again", async (code, words) => {
+  window.history.replaceState(null, "", `/?error=${code}`);
+  const sent = serve(({ path }) =>
+    path === "/api/session"
+      ? { body: { ...nobody, elsewhere: "Salt House" } }
+      : { status: 422, body: { detail: "Away." } },
+  );
+  render(<SignIn />, { wrapper: studio() });
+  expect((await screen.findByRole("alert")).textContent).toContain(words);
+  fireEvent.click(await screen.findByRole("button", { name: "Sign in with Salt House" }));
+  await waitFor(() => expect(screen.getByRole("alert").textContent).toContain("Away."));
+  expect(sent.at(-1)).toMatchObject({ method: "POST", path: "/api/session/elsewhere" });
+  window.history.replaceState(null, "", "/");
+});

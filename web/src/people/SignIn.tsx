@@ -2,7 +2,15 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { wordsFor } from "../api/client";
 import { canUseKeys } from "../api/keys";
-import { session, useForgotten, useSignIn, useSignInByCode, useSignInByKey, useSignOut } from "../api/session";
+import {
+  session,
+  useElsewhere,
+  useForgotten,
+  useSignIn,
+  useSignInByCode,
+  useSignInByKey,
+  useSignOut,
+} from "../api/session";
 import type { Factor } from "../api/types";
 import { Primary, Secondary, WordButton } from "../kit/Button";
 import { Notice } from "../kit/Notice";
@@ -13,19 +21,50 @@ import { OnPlate, Otherwise } from "./plate";
 export function SignIn() {
   const { data } = useQuery(session);
   const factors = data?.waits_for ?? [];
-  return factors.length > 0 ? <SecondStep factors={factors} /> : <FirstStep mails={data?.mail ?? false} />;
+  return factors.length > 0 ? (
+    <SecondStep factors={factors} />
+  ) : (
+    <FirstStep mails={data?.mail ?? false} elsewhere={data?.elsewhere ?? ""} />
+  );
 }
 
-function FirstStep({ mails }: { mails: boolean }) {
+/** Why somebody who came from their account elsewhere was not let in. */
+const refusals: Readonly<Record<string, string>> = {
+  no_group: "Your account is in none of the groups that Saucer lets in. Ask whoever runs the studio.",
+  no_name: "Your account did not say what you are called, so Saucer does not know who you are.",
+  not_here: "The name of your account cannot be one here. Ask whoever runs the studio.",
+  taken:
+    "There is an account of your name here already. Ask an admin to enter the mail address of your other account with it; then it is yours.",
+  off: "Your account here is off. Ask an admin of the studio.",
+  cancelled: "You came back without signing in.",
+};
+function refusedFor(search: string): string | null {
+  const code = new URLSearchParams(search).get("error");
+  return code === null ? null : (refusals[code] ?? "That did not work. Try it again, or sign in with a password.");
+}
+
+function FirstStep({ mails, elsewhere }: { mails: boolean; elsewhere: string }) {
   const [username, setUsername] = useState("");
   const [password, setPassword] = useState("");
   const [forgotten, setForgotten] = useState(false);
   const signIn = useSignIn();
   const byKey = useSignInByKey("alone");
+  const away = useElsewhere();
+  const [refused] = useState(() => refusedFor(window.location.search));
   if (forgotten) return <Forgotten mails={mails} onBack={() => setForgotten(false)} />;
-  const trouble = signIn.error ?? byKey.error;
+  const trouble = signIn.error ?? byKey.error ?? away.error;
+  const tried = signIn.isIdle && byKey.isIdle && away.isIdle;
   return (
     <OnPlate onSubmit={() => signIn.mutate({ username, password })}>
+      {refused && tried && <Notice>{refused}</Notice>}
+      {elsewhere && (
+        <Secondary
+          isPending={away.isPending}
+          onPress={() => away.mutate(undefined, { onSuccess: ({ url }) => window.location.assign(url) })}
+        >
+          Sign in with {elsewhere}
+        </Secondary>
+      )}
       <TextBox label="Name" value={username} onChange={setUsername} autoComplete="username" />
       <TextBox
         label="Password"

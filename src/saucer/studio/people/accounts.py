@@ -11,7 +11,7 @@ from django.core.validators import validate_email
 from django.db import IntegrityError, transaction
 
 from saucer.studio.common.refusals import NotFound, NotPossible
-from saucer.studio.people import sessions, tries
+from saucer.studio.people import sessions, telling, tries
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import record, require
 
@@ -87,6 +87,14 @@ def add(name: str, role: Role, password: str, full_name: str = "", email: str = 
     return person
 
 
+def add_from_elsewhere(name: str, role: Role, full_name: str = "") -> Person:
+    """Somebody who comes by an account elsewhere and has no password here. Raises: NotPossible for no name"""
+    person = _new(name, role, full_name, "")
+    person.set_unusable_password()
+    _save_new(person, None)
+    return person
+
+
 def add_service(by: Person, name: str, role: Role, full_name: str = "") -> Person:
     """An account for a program: it has tokens and never signs in. Raises: NotAllowed; NotPossible"""
     require(by, Role.ADMIN, "add services")
@@ -133,6 +141,7 @@ def give_password(name: str, password: str, by: Person | None = None) -> Person:
         person.set_password(password)
         person.save(update_fields=["password"])
         record(by, "give password", person)
+        telling.tell(person, "Your password was changed.")
         tries.unlock(person.username, by)
     return person
 
@@ -151,6 +160,8 @@ def describe(name: str, full_name: str | None = None, email: str | None = None, 
             if value is not None and getattr(person, field) != value
         }
         if changed:
+            if "email" in changed and person.email:
+                telling.tell(person, "The mail address of your account was changed.", to=person.email)
             for field, value in changed.items():
                 setattr(person, field, value)
             person.save(update_fields=list(changed))

@@ -15,7 +15,7 @@ from pydantic import Field
 from saucer.core.colour.rendering import View
 from saucer.studio.common.reading import count_unreadable, list_unreadable
 from saucer.studio.common.refusals import NotAllowed
-from saucer.studio.people import rules
+from saucer.studio.people import elsewhere, rules
 from saucer.studio.people.access import Anyone, admin, designer
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.signing_in import LACKS_SECOND, Factor, pending_factors
@@ -40,6 +40,7 @@ class SessionOut(Schema):
     mail: Annotated[bool, Field(description="are links for new passwords mailed?")] = False
     may: Annotated[list[rules.Ability], Field(description="what the person may do anywhere")] = []
     unreadable: Annotated[int, Field(description="for admins: how many rows lists have left out lately")] = 0
+    elsewhere: Annotated[str, Field(description="what the studio's accounts elsewhere are called, where one comes in by them")] = ""
     view: Annotated[View, Field(description="by which pictures are seen in this studio where nothing says another")] = "soft"
 
 
@@ -61,7 +62,7 @@ class SignIn(Schema):
 def session_of(request: HttpRequest) -> SessionOut:
     person = request.user
     if not isinstance(person, Person):
-        return SessionOut(person=None, waits_for=pending_factors(request), mail=settings.MAIL)
+        return SessionOut(person=None, waits_for=pending_factors(request), mail=settings.MAIL, elsewhere=settings.OIDC_NAME)
     shown = PersonOut(username=person.username, name=person.shown_name, role=Role(person.role))
     may = rules.abilities(person)
     return SessionOut(
@@ -87,6 +88,20 @@ def list_left_out(request: HttpRequest) -> list[UnreadableOut]:
 def read_session(request: HttpRequest) -> SessionOut:
     get_token(request)  # so that the page has a token before its first change
     return session_of(request)
+
+
+class ElsewhereOut(Schema):
+    """url: where one goes on"""
+
+    url: str
+
+
+@router.post("/session/elsewhere", response=ElsewhereOut, auth=Anyone())
+def go_elsewhere(request: HttpRequest) -> ElsewhereOut:
+    """To come in by the studio's accounts elsewhere (OpenID Connect); from there one comes back to the page, signed in or told why not."""
+    if check_csrf(request):
+        raise NotAllowed("The page is out of date. Reload it and sign in again.")
+    return ElsewhereOut(url=elsewhere.begin(request))
 
 
 @router.post("/session", response=SessionOut, auth=Anyone())

@@ -15,9 +15,9 @@ from saucer.studio.common.refusals import TooMany
 from saucer.studio.people import links
 from saucer.studio.people.models import Activity, Link, Person
 from saucer.studio.people.rules import record
-from saucer.studio.people.studio import the_studio
+from saucer.studio.people.telling import MAIL_TEXT, subject
 
-MAIL_LINK, MAIL_TEXT = "saucer.mail_link", "saucer.mail_text"
+MAIL_LINK = "saucer.mail_link"
 ASKED, WITHIN, MOST = "ask for a new password", timedelta(minutes=15), 10
 """How often somebody at one address may ask within that time."""
 
@@ -29,10 +29,6 @@ def send_link(link: Link, code: str, root: str, words: str, to: str) -> bool:
     text = f"{words}\n\n{root.rstrip('/')}{links.address_of(code)}\n\nIt works once, until {link.until:%d %B %Y %H:%M} UTC."
     app.configure_task(MAIL_TEXT, queue="work").defer(to=to, subject=subject(words), text=text)
     return True
-
-
-def subject(words: str) -> str:
-    return f"{the_studio().name or 'Saucer'}: {words.split('.')[0].lower()}"
 
 
 def send_text(to: str, subject: str, text: str) -> None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from allauth.mfa.totp.internal.auth import SECRET_SESSION_KEY
 from allauth.usersessions.models import UserSession
 from django.contrib.auth import update_session_auth_hash
@@ -11,7 +13,7 @@ from django.http import HttpRequest
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people import accounts, sessions
 from saucer.studio.people.adapters import Accounts, SecondFactors
-from saucer.studio.people.models import Person
+from saucer.studio.people.models import NoticeAbout, Person
 from saucer.studio.people.signed_in import person_of
 
 
@@ -38,3 +40,13 @@ def draw_secret(request: HttpRequest) -> str:
         raise NotFound("No code app is being set up.")
     adapter = SecondFactors(request)
     return str(adapter.build_totp_svg(adapter.build_totp_url(person_of(request), secret)))
+
+
+def choose_notices(person: Person, told_of: Sequence[NoticeAbout] | None, is_mailed: bool | None) -> Person:
+    """What they are told of, and whether by mail too. What is none stays"""
+    with transaction.atomic():
+        held = Person.objects.select_for_update().get(pk=person.pk)
+        held.told_of = held.told_of if told_of is None else sorted({str(one) for one in told_of})
+        held.is_mailed = held.is_mailed if is_mailed is None else is_mailed
+        held.save(update_fields=["told_of", "is_mailed"])
+    return held

@@ -5,13 +5,14 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Annotated
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema, Status
 from pydantic import Field
 
 from saucer.studio.people import accounts, own, sessions, tokens
 from saucer.studio.people.access import InPerson
-from saucer.studio.people.models import Person, Role, Scope, Token
+from saucer.studio.people.models import NoticeAbout, Person, Role, Scope, Token
 from saucer.studio.people.signed_in import person_of
 
 router = Router(tags=["oneself"])
@@ -57,11 +58,16 @@ class OwnOut(Schema):
     role: Role
     password_rules: list[str]
     scopes: Annotated[list[Scope], Field(description="what a token may reach at most")]
+    told_of: Annotated[list[NoticeAbout], Field(description="by notices")]
+    is_mailed: Annotated[bool, Field(description="once a day, what notices they have not looked at")]
+    mail: Annotated[bool, Field(description="is anything mailed from here?")]
 
 
 class OwnIn(Schema):
     full_name: Annotated[str | None, Field(max_length=120)] = None
     email: Annotated[str | None, Field(max_length=254)] = None
+    told_of: Annotated[list[NoticeAbout] | None, Field(max_length=len(NoticeAbout))] = None
+    is_mailed: bool | None = None
 
 
 class PasswordIn(Schema):
@@ -87,13 +93,15 @@ def read_own(request: HttpRequest) -> OwnOut:
     return OwnOut(
         username=person.username, full_name=person.full_name, email=person.email, role=Role(person.role),
         password_rules=accounts.password_rules(), scopes=tokens.scopes_of(person),
+        told_of=[NoticeAbout(one) for one in person.told_of], is_mailed=person.is_mailed, mail=settings.MAIL,
     )  # fmt: skip
 
 
 @router.patch("/own", response=OwnOut, auth=InPerson())
 def describe_own(request: HttpRequest, given: OwnIn) -> OwnOut:
     person = person_of(request)
-    request.user = accounts.describe(person.username, given.full_name, given.email, by=person)
+    accounts.describe(person.username, given.full_name, given.email, by=person)
+    request.user = own.choose_notices(person, given.told_of, given.is_mailed)
     return read_own(request)
 
 

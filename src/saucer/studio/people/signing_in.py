@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import time
 from typing import Literal, cast
 
 from allauth.account.internal.flows.login import perform_password_login, record_authentication
@@ -18,7 +19,7 @@ from django.contrib.auth import logout
 from django.http import HttpRequest
 
 from saucer.studio.common.refusals import NotPossible
-from saucer.studio.people import tries
+from saucer.studio.people import telling, tries
 from saucer.studio.people.adapters import Accounts
 from saucer.studio.people.models import Person
 from saucer.studio.people.rules import record
@@ -27,6 +28,8 @@ from saucer.studio.people.studio import asks_for_second_factor
 log = logging.getLogger("saucer.people")
 Factor = Literal["totp", "recovery_codes", "webauthn"]
 """As django-allauth calls them: codes from an app, codes kept for when that is lost, keys."""
+BEGAN = "began"
+"""In a session: when it did, in seconds since 1970."""
 LACKS_SECOND = "lacks second factor"
 """In a session: the studio asks for a second factor and there is none yet, so it is good for setting one up and nothing else."""
 
@@ -79,11 +82,21 @@ def _on_signed_in(request: HttpRequest, user: object, **_: object) -> None:
     record(person, tries.SIGNED_IN, person.username, address=request.META.get("REMOTE_ADDR", ""))
     log.info("signed in", extra={"person": person.username, "address": request.META.get("REMOTE_ADDR", "")})
     request.session[LACKS_SECOND] = lacks_second_factor(person)
+    request.session[BEGAN] = time.time()
+
+
+def note_wrong_factor(request: HttpRequest) -> None:
+    """A code or a key that was not right, of somebody whose password was."""
+    stage = get_pending_stage(request)
+    if stage is not None and stage.login.user is not None:
+        person = cast(Person, stage.login.user)
+        record(None, "wrong second factor", person.username, address=request.META.get("REMOTE_ADDR", ""))
 
 
 def _on_factor(request: HttpRequest, user: object, authenticator: Authenticator, action: str) -> None:
     person = cast(Person, user)
     record(person, action, person.username, factor=authenticator.type)
+    telling.tell(person, f"A second factor of your account was {'set up' if action.startswith('set') else 'removed'}.")
     request.session[LACKS_SECOND] = lacks_second_factor(person)
 
 

@@ -5,13 +5,13 @@ from __future__ import annotations
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
-from saucer.studio.people import mailing
+from saucer.studio.people import mailing, telling
 
 AGAIN = RetryStrategy(max_attempts=6, exponential_wait=4)
 """A mail server that is away for a while is asked again, for over an hour."""
 
 
-@app.task(name=mailing.MAIL_TEXT, queue="work", retry=AGAIN)
+@app.task(name=telling.MAIL_TEXT, queue="work", retry=AGAIN)
 def mail_text(to: str, subject: str, text: str) -> None:
     mailing.send_text(to, subject, text)
 

@@ -36,7 +36,7 @@ CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS el
 # From the bottom up: each knows only those before it.
 APPS = (
     "common", "people", "jobs", "encodings", "pictures", "catalogue", "luts", "looks", "presets", "baking", "preview", "packing",
-    "boards", "projects", "site",
+    "boards", "projects", "hooks", "start", "site",
 )  # fmt: skip
 INSTALLED_APPS = [
     "django.contrib.auth",
@@ -49,12 +49,15 @@ INSTALLED_APPS = [
     "allauth.account",
     "allauth.headless",
     "allauth.mfa",
+    "allauth.socialaccount",
+    "allauth.socialaccount.providers.openid_connect",
     "allauth.usersessions",
     *(f"saucer.studio.{app}" for app in APPS),
 ]
 MIDDLEWARE = [
     "saucer.studio.site.front.Probes",
     "saucer.studio.site.front.RealAddress",
+    "saucer.studio.site.front.Versioned",
     "saucer.studio.site.watching.Watched",
     "django.middleware.security.SecurityMiddleware",
     "saucer.studio.site.headers.ContentSecurityPolicy",
@@ -110,6 +113,28 @@ ACCOUNT_LOGIN_METHODS = {"username"}
 ACCOUNT_SIGNUP_FIELDS = ["username*", "password1*"]
 ACCOUNT_EMAIL_VERIFICATION = "none"
 ACCOUNT_REAUTHENTICATION_TIMEOUT = 600
+OIDC_NAME = _told["OIDC_NAME"] if _told["OIDC_URL"] else ""
+OIDC_GROUPS, OIDC_ROLES = _told["OIDC_GROUPS"], _told["OIDC_ROLES"]
+HEADLESS_FRONTEND_URLS = {"socialaccount_login_error": "/"}
+SOCIALACCOUNT_ADAPTER = "saucer.studio.people.elsewhere.Elsewhere"
+SOCIALACCOUNT_EMAIL_VERIFICATION = "none"
+SOCIALACCOUNT_STORE_TOKENS = False
+SOCIALACCOUNT_PROVIDERS: dict[str, object] = {
+    "openid_connect": {
+        "OAUTH_PKCE_ENABLED": True,
+        "APPS": [
+            {
+                "provider_id": "studio",
+                "name": OIDC_NAME,
+                "client_id": _told["OIDC_CLIENT"],
+                "secret": _told["OIDC_SECRET"],
+                "settings": {"server_url": _told["OIDC_URL"]},
+            }
+        ]
+        if OIDC_NAME
+        else [],
+    }
+}
 MFA_ADAPTER = "saucer.studio.people.adapters.SecondFactors"
 MFA_SUPPORTED_TYPES = ["totp", "recovery_codes", "webauthn"]
 MFA_PASSKEY_LOGIN_ENABLED = True
@@ -124,6 +149,8 @@ CACHES = {
 
 MAIL = bool(_told["MAIL"])
 vars().update(environ.Env.email_url_config(_told["MAIL"] or "dummymail://"))
+SESSION_DAYS = _told["SESSION_DAYS"]
+HOOKS_INSIDE = _told["HOOKS_INSIDE"]
 DEFAULT_FROM_EMAIL = _told["MAIL_FROM"]
 EMAIL_TIMEOUT = 20
 

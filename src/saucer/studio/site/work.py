@@ -8,6 +8,7 @@ from pathlib import Path
 from django.conf import settings
 from procrastinate.contrib.django import app
 
+from saucer.studio.catalogue.review.mailing import mail_notices
 from saucer.studio.common.clock import look_at_clock
 from saucer.studio.common.locking import Busy
 from saucer.studio.jobs.rules import QUEUE
@@ -36,6 +37,14 @@ def back_up_nightly(timestamp: int) -> None:
     del timestamp
     if settings.BACKUP:
         log.warning("backed up: %s", making.make(Path(settings.BACKUP), settings.BACKUP_KEEP).words)
+
+
+@app.periodic(cron="0 7 * * *")
+@app.task(queue=QUEUE, queueing_lock="mail_notices", pass_context=False)
+def mail_notices_daily(timestamp: int) -> None:
+    """At seven in the morning, by the server's clock (UTC)."""
+    del timestamp
+    mail_notices()
 
 
 @app.periodic(cron="* * * * *")

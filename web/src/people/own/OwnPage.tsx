@@ -4,8 +4,9 @@ import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { own as ownQuery, useDescribeOwn } from "../../api/own";
 import { session, useSignOut } from "../../api/session";
-import type { Own } from "../../api/types";
+import type { NoticeAbout, Own } from "../../api/types";
 import { Secondary, WordButton } from "../../kit/Button";
+import { Check } from "../../kit/Check";
 import { Choice } from "../../kit/Choice";
 import { Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
@@ -50,6 +51,7 @@ export function OwnPage() {
           <>
             <Name key={own.username} own={own} />
             <Shown />
+            <Told own={own} />
             <Password rules={own.password_rules} />
             <Factors />
             <Sessions />
@@ -98,6 +100,39 @@ function Name({ own }: { own: Own }) {
       >
         Keep
       </Secondary>
+    </Part>
+  );
+}
+
+const told: readonly (readonly [NoticeAbout, string])[] = [
+  ["proposal", "What is proposed to you"],
+  ["decision", "What was decided on your versions"],
+  ["remark", "Remarks on your versions"],
+];
+
+/** What one is told of, kept with the account. */
+function Told({ own }: { own: Own }) {
+  const describe = useDescribeOwn();
+  const choose = (about: NoticeAbout, on: boolean) =>
+    describe.mutate({ told_of: on ? [...own.told_of, about] : own.told_of.filter((one) => one !== about) });
+  return (
+    <Part aria-label="What you are told of">
+      <h2>What you are told of</h2>
+      {told.map(([about, words]) => (
+        <Check key={about} isOn={own.told_of.includes(about)} onChange={(on) => choose(about, on)}>
+          {words}
+        </Check>
+      ))}
+      {own.mail && (
+        <Check
+          isOn={own.is_mailed}
+          isDisabled={own.email === ""}
+          onChange={(is_mailed) => describe.mutate({ is_mailed })}
+        >
+          By mail too, once a day, what you have not looked at
+        </Check>
+      )}
+      {describe.error && <Notice>{wordsFor(describe.error)}</Notice>}
     </Part>
   );
 }
