@@ -9,6 +9,7 @@ from __future__ import annotations
 ROWS = """
 everybody  GET    /api/session
 everybody  POST   /api/session
+everybody  POST   /api/session/elsewhere
 everybody  DELETE /api/session
 everybody  POST   /api/forgotten
 everybody  GET    /api/links/{code}
@@ -37,6 +38,9 @@ admin      DELETE /api/team/{username}/sessions/{pk}
 admin      POST   /api/team/{username}/hand-over
 admin      POST   /api/team/{username}/tokens
 admin      DELETE /api/team/{username}/tokens/{pk}
+admin      GET    /api/studio/beginning
+admin      POST   /api/studio/beginning
+admin      PUT    /api/studio/delivery
 admin      GET    /api/studio
 admin      PATCH  /api/studio
 admin      GET    /api/studio/room
@@ -50,6 +54,7 @@ admin      GET    /api/unreadable
 
 viewer     GET    /api/start
 viewer     GET    /api/search
+viewer     GET    /api/reference
 
 viewer     GET    /api/encodings
 designer   POST   /api/encodings
@@ -90,6 +95,8 @@ owner      POST   /api/catalogue/{kind}/{pk}/restore
 viewer     GET    /api/catalogue/{kind}/{pk}/activity
 viewer     GET    /api/catalogue/{kind}/{pk}/uses
 viewer     PUT    /api/catalogue/{kind}/{pk}/favourite
+viewer     GET    /api/catalogue/{kind}/{pk}/sharing
+owner      PUT    /api/catalogue/{kind}/{pk}/sharing
 viewer     GET    /api/shelf/entries
 viewer     GET    /api/shelf/counts
 viewer     GET    /api/shelf/entries/{pk}/alike
@@ -257,6 +264,12 @@ viewer     POST   /api/bake/frame
 viewer     GET    /api/bake/looks/{pk}
 designer   POST   /api/bake/looks/{pk}
 
+admin      GET    /api/hooks
+admin      POST   /api/hooks
+admin      PATCH  /api/hooks/{pk}
+admin      DELETE /api/hooks/{pk}
+admin      GET    /api/hooks/{pk}/calls
+admin      POST   /api/hooks/{pk}/try
 viewer     GET    /api/jobs
 maker      GET    /api/jobs/{pk}
 maker      POST   /api/jobs/{pk}/cancel

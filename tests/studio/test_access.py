@@ -42,7 +42,7 @@ BODIES = {"/api/packs/{job}/keep": {"rows": [0]}, "/api/results/{job}/keep": {"w
           "/api/projects/{pk}/shared": {"reach": "project", "layers": []}, "/api/projects/{pk}/shared/switch": {"shots": [1], "layer": 1, "enabled": True},
           "/api/projects/{pk}/looks/off": {"shots": [1]}, "/api/projects/{pk}/looks/newest": {"shots": [1]},
           "/api/projects/{pk}/looks/strength": {"shots": [1], "strength": 1}, "/api/looks/{pk}/draft": {"look": {"steps": []}, "revision": 1}, "/api/looks/{pk}/versions": {"revision": 1}, "/api/own/tokens": {"name": "farm", "scopes": ["read"], "until": "2999-01-01"},
-          "/api/boards/{pk}": {"seen": 1}, "/api/presets/{pk}/versions": {"steps": [{"kind": "curves"}]}}  # fmt: skip
+          "/api/boards/{pk}": {"seen": 1}, "/api/catalogue/{kind}/{pk}/sharing": {"seen_by": "owner"}, "/api/presets/{pk}/versions": {"steps": [{"kind": "curves"}]}}  # fmt: skip
 
 ADDING, NEW_SHOTS = ("POST", "/api/projects/{pk}/shots"), {"shots": [{"picture": 1, "scene": "One"}]}
 
@@ -60,7 +60,7 @@ def things(designer: Person, picture, tmp_path) -> dict[str, object]:
     draft = looks.create(owner, look_from({"name": "Salt", "steps": [WARM]}))
     looks.save_version(owner, draft.pk)
     lut = luts.bring_in(owner, formats()["cube"].write(a_lut(5), PLAIN), "one.cube")
-    found = luts.find(lut.pk)
+    found = luts.lut_of(lut.pk)
     picture.owner = owner
     picture.save()
     encodings.add(owner, OwnEncoding.model_validate(LOGC3))

@@ -7,6 +7,8 @@ import { session } from "./api/session";
 import { Loading } from "./frame/Loading";
 import {
   ActivityPage,
+  ApiPage,
+  BeginPage,
   BenchPage,
   BenchStart,
   BinPage,
@@ -15,6 +17,7 @@ import {
   DuplicatesPage,
   EncodingsPage,
   EntryPage,
+  HooksPage,
   JobsPage,
   Landing,
   OwnPage,
@@ -86,6 +89,7 @@ function Framed() {
           <Routes>
             <Route path="/" element={<Landing />} />
             <Route path="/start" element={<StartPage />} />
+            <Route path="/studio/begin" element={<BeginPage />} />
             <Route path="/bench" element={<BenchStart />} />
             <Route path="/bench/:id" element={<BenchPage />} />
             <Route path="/shelf" element={<ShelfPage />} />
@@ -102,10 +106,12 @@ function Framed() {
             <Route path="/pictures" element={<PicturesPage />} />
             <Route path="/encodings" element={<EncodingsPage />} />
             <Route path="/you" element={<OwnPage />} />
+            <Route path="/you/api" element={<ApiPage />} />
             <Route path="/studio/people" element={<PeoplePage />} />
             <Route path="/studio/activity" element={<ActivityPage />} />
             <Route path="/studio/jobs" element={<JobsPage />} />
             <Route path="/studio/store" element={<StorePage />} />
+            <Route path="/studio/hooks" element={<HooksPage />} />
             <Route path="/studio/settings" element={<SettingsPage />} />
             <Route
               path="*"

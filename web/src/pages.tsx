@@ -21,8 +21,11 @@ export const DeliveryPage = page(() => import("./projects/deliver/DeliveryPage")
 export const PicturesPage = page(() => import("./pictures/PicturesPage"), "PicturesPage");
 export const EncodingsPage = page(() => import("./encodings/EncodingsPage"), "EncodingsPage");
 export const StartPage = page(() => import("./start/StartPage"), "StartPage");
+export const BeginPage = page(() => import("./start/BeginPage"), "BeginPage");
 export const Landing = page(() => import("./start/Landing"), "Landing");
 export const OwnPage = page(() => import("./people/own/OwnPage"), "OwnPage");
+export const ApiPage = page(() => import("./people/programs/ApiPage"), "ApiPage");
+export const HooksPage = page(() => import("./people/hooks/HooksPage"), "HooksPage");
 export const PeoplePage = page(() => import("./people/team/PeoplePage"), "PeoplePage");
 export const ActivityPage = page(() => import("./people/activity/ActivityPage"), "ActivityPage");
 export const SettingsPage = page(() => import("./people/SettingsPage"), "SettingsPage");

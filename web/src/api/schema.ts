@@ -371,6 +371,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/catalogue/{kind}/{pk}/sharing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Sharing */
+        get: operations["saucer_studio_catalogue_api_read_sharing"];
+        /** Share */
+        put: operations["saucer_studio_catalogue_api_share"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue/{kind}/{pk}/uses": {
         parameters: {
             query?: never;
@@ -788,6 +806,82 @@ export interface paths {
          * @description The answer and its time are the same whether there is such an account or not: a worker looks for it, and mails a link.
          */
         post: operations["saucer_studio_people_links_api_forgot_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hooks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Hooks */
+        get: operations["saucer_studio_hooks_api_list_hooks"];
+        put?: never;
+        /** Add */
+        post: operations["saucer_studio_hooks_api_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hooks/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove */
+        delete: operations["saucer_studio_hooks_api_remove"];
+        options?: never;
+        head?: never;
+        /** Change */
+        patch: operations["saucer_studio_hooks_api_change"];
+        trace?: never;
+    };
+    "/api/hooks/{pk}/calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Calls
+         * @description The last fifty.
+         */
+        get: operations["saucer_studio_hooks_api_list_calls"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hooks/{pk}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Out
+         * @description It is called, of nothing: to see whether somebody is there.
+         */
+        post: operations["saucer_studio_hooks_api_try_out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1479,7 +1573,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring In */
+        /**
+         * Bring In
+         * @description private: only who brings it in sees it, until they say otherwise; as the studio says of what is new where that is not asked for.
+         */
         post: operations["saucer_studio_luts_api_bring_in"];
         delete?: never;
         options?: never;
@@ -3185,6 +3282,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Reference
+         * @description All calls of the API, with what a token has to reach for each and an example.
+         */
+        get: operations["saucer_studio_site_api_read_reference"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/results/{job}/keep": {
         parameters: {
             query?: never;
@@ -3356,6 +3473,26 @@ export interface paths {
          * @description Also who is between password and second factor: it begins anew.
          */
         delete: operations["saucer_studio_people_api_sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/elsewhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Go Elsewhere
+         * @description To come in by the studio's accounts elsewhere (OpenID Connect); from there one comes back to the page, signed in or told why not.
+         */
+        post: operations["saucer_studio_people_api_go_elsewhere"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -3547,6 +3684,44 @@ export interface paths {
         head?: never;
         /** Change Studio */
         patch: operations["saucer_studio_people_team_api_change_studio"];
+        trace?: never;
+    };
+    "/api/studio/beginning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Beginning */
+        get: operations["saucer_studio_start_api_read_beginning"];
+        put?: never;
+        /**
+         * Begin
+         * @description Takes of what is offered what is said, or nothing; a worker brings it in.
+         */
+        post: operations["saucer_studio_start_api_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studio/delivery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Delivery */
+        put: operations["saucer_studio_start_api_set_delivery"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/studio/jobs": {
@@ -4317,6 +4492,43 @@ export interface components {
              */
             saturation?: number;
         };
+        /**
+         * BeginWork
+         * @description What is taken of what is offered.
+         */
+        BeginWork: {
+            /**
+             * Categories
+             * @default false
+             */
+            categories?: boolean;
+            /**
+             * Looks
+             * @default false
+             */
+            looks?: boolean;
+            /**
+             * Pictures
+             * @default false
+             */
+            pictures?: boolean;
+        };
+        /**
+         * BeginningOut
+         * @description waits: has no admin said yet what the studio begins with? pictures, looks, presets: how many there are to be had
+         */
+        BeginningOut: {
+            /** Categories */
+            categories: number;
+            /** Looks */
+            looks: number;
+            /** Pictures */
+            pictures: number;
+            /** Presets */
+            presets: number;
+            /** Waits */
+            waits: boolean;
+        };
         /** BinnedOut */
         BinnedOut: {
             /** By */
@@ -4461,6 +4673,35 @@ export interface components {
             /** Verdicts */
             verdicts: components["schemas"]["VerdictOut"][];
         };
+        /**
+         * CallOut
+         * @description due: when it is sent again, none where it is not; status: of the last answer, none for none
+         */
+        CallOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Attempts */
+            attempts: number;
+            /** Due */
+            due: string | null;
+            /** Event */
+            event: string;
+            /** Id */
+            id: number;
+            /** Problem */
+            problem: string;
+            state: components["schemas"]["CallState"];
+            /** Status */
+            status: number | null;
+        };
+        /**
+         * CallState
+         * @enum {string}
+         */
+        CallState: "waiting" | "done" | "given up";
         /** CategoryIn */
         CategoryIn: {
             /** Path */
@@ -5314,6 +5555,11 @@ export interface components {
             /** Number */
             number: number;
         };
+        /** DeliveryIn */
+        DeliveryIn: {
+            /** Delivery */
+            delivery: string;
+        };
         /** DeliveryOut */
         DeliveryOut: {
             /** By */
@@ -5335,6 +5581,14 @@ export interface components {
             made: string;
             /** Number */
             number: number;
+        };
+        /**
+         * DeliverySet
+         * @description The encoding that pictures of new projects leave in.
+         */
+        DeliverySet: {
+            /** Delivery */
+            delivery: string;
         };
         /**
          * Described
@@ -5373,11 +5627,52 @@ export interface components {
             note: string;
             /** Pass On Until */
             pass_on_until: string | null;
+            /**
+             * Proposed
+             * @description was one? then everybody sees it
+             */
+            proposed: boolean;
+            /** @description while no version was ever proposed */
+            seen_by: components["schemas"]["SeenBy"];
             /** Source */
             source: string;
             state: components["schemas"]["VersionState"];
             /** Tags */
             tags: string[];
+        };
+        /**
+         * DescribedPath
+         * @description One call of the API, as `site.reference` tells it.
+         */
+        DescribedPath: {
+            /** Answer */
+            answer: string;
+            /** Body */
+            body: string;
+            /** Example */
+            example: string;
+            /** Fields */
+            fields: components["schemas"]["FieldOut"][];
+            /** Files */
+            files: string[];
+            /** Group */
+            group: string;
+            /**
+             * Is Open
+             * @description for those who are not signed in too
+             */
+            is_open: boolean;
+            /** Method */
+            method: string;
+            /** Path */
+            path: string;
+            /**
+             * Takes
+             * @description what a token has to reach; empty where none does
+             */
+            takes: string;
+            /** Words */
+            words: string;
         };
         /** DifferencesIn */
         DifferencesIn: {
@@ -5443,6 +5738,12 @@ export interface components {
             revision: number;
         };
         /**
+         * DraftsOf
+         * @description Who sees what somebody makes, until they say otherwise or propose it.
+         * @enum {string}
+         */
+        DraftsOf: "owner" | "studio";
+        /**
          * EditorChoice
          * @description What the stand-in editor is to do to the chart beside recolouring it.
          */
@@ -5483,6 +5784,14 @@ export interface components {
             sentence: string;
             /** Title */
             title: string;
+        };
+        /**
+         * ElsewhereOut
+         * @description url: where one goes on
+         */
+        ElsewhereOut: {
+            /** Url */
+            url: string;
         };
         /**
          * EncodingOut
@@ -5630,6 +5939,9 @@ export interface components {
             name: string;
             /** Own */
             own: boolean;
+            /** Proposed */
+            proposed: boolean;
+            seen_by: components["schemas"]["SeenBy"];
             /** Shows */
             shows: string;
             state: components["schemas"]["VersionState"];
@@ -5656,6 +5968,11 @@ export interface components {
             /** Seconds */
             seconds: number;
         };
+        /**
+         * Event
+         * @enum {string}
+         */
+        Event: "proposed" | "published" | "retired" | "delivered";
         /**
          * EventOut
          * @description picture: what was found for it, null for nothing; words: what is wrong, or to be known
@@ -5760,6 +6077,19 @@ export interface components {
             proposed: number | null;
             /** Sizes */
             sizes: components["schemas"]["SizeOut"][];
+        };
+        /** FieldOut */
+        FieldOut: {
+            /** Is Required */
+            is_required: boolean;
+            /** Name */
+            name: string;
+            /** Type */
+            type: string;
+            /** Where */
+            where: string;
+            /** Words */
+            words: string;
         };
         /**
          * FileWork
@@ -6572,6 +6902,71 @@ export interface components {
             note: string;
             /** Number */
             number: number;
+        };
+        /** HookChange */
+        HookChange: {
+            /** Events */
+            events?: components["schemas"]["Event"][] | null;
+            /** Is On */
+            is_on?: boolean | null;
+            /** Name */
+            name?: string | null;
+            /** Url */
+            url?: string | null;
+        };
+        /** HookIn */
+        HookIn: {
+            /** Events */
+            events: components["schemas"]["Event"][];
+            /** Name */
+            name: string;
+            /** Url */
+            url: string;
+        };
+        /**
+         * HookMade
+         * @description secret: by which calls are signed, told this once
+         */
+        HookMade: {
+            /** By */
+            by: string;
+            /** Events */
+            events: components["schemas"]["Event"][];
+            /** Id */
+            id: number;
+            /** Is On */
+            is_on: boolean;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Name */
+            name: string;
+            /** Secret */
+            secret: string;
+            /** Url */
+            url: string;
+        };
+        /** HookOut */
+        HookOut: {
+            /** By */
+            by: string;
+            /** Events */
+            events: components["schemas"]["Event"][];
+            /** Id */
+            id: number;
+            /** Is On */
+            is_on: boolean;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Name */
+            name: string;
+            /** Url */
+            url: string;
         };
         /**
          * HueBands
@@ -7401,8 +7796,15 @@ export interface components {
             note: string;
             /** Pass On Until */
             pass_on_until: string | null;
+            /**
+             * Proposed
+             * @description was one? then everybody sees it
+             */
+            proposed: boolean;
             /** Revision */
             revision: number;
+            /** @description while no version was ever proposed */
+            seen_by: components["schemas"]["SeenBy"];
             /** Source */
             source: string;
             state: components["schemas"]["VersionState"];
@@ -7533,6 +7935,13 @@ export interface components {
             part: string;
             /** Pass On Until */
             pass_on_until: string | null;
+            /**
+             * Proposed
+             * @description was one? then everybody sees it
+             */
+            proposed: boolean;
+            /** @description while no version was ever proposed */
+            seen_by: components["schemas"]["SeenBy"];
             /** Size */
             size: number;
             /** Source */
@@ -7884,6 +8293,7 @@ export interface components {
         };
         /**
          * NoticeAbout
+         * @description What somebody may be told of.
          * @enum {string}
          */
         NoticeAbout: "proposal" | "decision" | "remark";
@@ -8018,6 +8428,10 @@ export interface components {
             email?: string | null;
             /** Full Name */
             full_name?: string | null;
+            /** Is Mailed */
+            is_mailed?: boolean | null;
+            /** Told Of */
+            told_of?: components["schemas"]["NoticeAbout"][] | null;
         };
         /** OwnOut */
         OwnOut: {
@@ -8025,6 +8439,16 @@ export interface components {
             email: string;
             /** Full Name */
             full_name: string;
+            /**
+             * Is Mailed
+             * @description once a day, what notices they have not looked at
+             */
+            is_mailed: boolean;
+            /**
+             * Mail
+             * @description is anything mailed from here?
+             */
+            mail: boolean;
             /** Password Rules */
             password_rules: string[];
             role: components["schemas"]["Role"];
@@ -8033,6 +8457,11 @@ export interface components {
              * @description what a token may reach at most
              */
             scopes: components["schemas"]["Scope"][];
+            /**
+             * Told Of
+             * @description by notices
+             */
+            told_of: components["schemas"]["NoticeAbout"][];
             /** Username */
             username: string;
         };
@@ -8505,6 +8934,13 @@ export interface components {
             note: string;
             /** Pass On Until */
             pass_on_until: string | null;
+            /**
+             * Proposed
+             * @description was one? then everybody sees it
+             */
+            proposed: boolean;
+            /** @description while no version was ever proposed */
+            seen_by: components["schemas"]["SeenBy"];
             /** Source */
             source: string;
             state: components["schemas"]["VersionState"];
@@ -9118,6 +9554,12 @@ export interface components {
          * @enum {string}
          */
         SecondFactor: "nobody" | "leaders" | "everybody";
+        /**
+         * SeenBy
+         * @description Who sees an entry of which no version was ever proposed; what was, everybody sees.
+         * @enum {string}
+         */
+        SeenBy: "owner" | "chosen" | "studio";
         /** SeenIn */
         SeenIn: {
             /** Up To */
@@ -9153,6 +9595,12 @@ export interface components {
         };
         /** SessionOut */
         SessionOut: {
+            /**
+             * Elsewhere
+             * @description what the studio's accounts elsewhere are called, where one comes in by them
+             * @default
+             */
+            elsewhere?: string;
             /**
              * Lacks Second
              * @description the studio asks for a second factor that is not set up: nothing else may be done before
@@ -9321,6 +9769,53 @@ export interface components {
             roll: string;
             /** Scene */
             scene: number | null;
+        };
+        /**
+         * SharedPerson
+         * @description name: they sign in with; shown: as everybody sees them
+         */
+        SharedPerson: {
+            /** Name */
+            name: string;
+            /** Shown */
+            shown: string;
+        };
+        /** SharedProject */
+        SharedProject: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SharingIn
+         * @description people: by the names they sign in with. Both are kept where it is shared with those who are chosen, and with nobody otherwise
+         */
+        SharingIn: {
+            /**
+             * People
+             * @default []
+             */
+            people?: string[];
+            /**
+             * Projects
+             * @default []
+             */
+            projects?: number[];
+            seen_by: components["schemas"]["SeenBy"];
+        };
+        /**
+         * SharingOut
+         * @description With whom a draft is shared; projects: of those that the person who asks may know of
+         */
+        SharingOut: {
+            /** People */
+            people: components["schemas"]["SharedPerson"][];
+            /** Projects */
+            projects: components["schemas"]["SharedProject"][];
+            /** Proposed */
+            proposed: boolean;
+            seen_by: components["schemas"]["SeenBy"];
         };
         /**
          * Sharpen
@@ -9964,12 +10459,20 @@ export interface components {
         };
         /** StudioIn */
         StudioIn: {
+            drafts?: components["schemas"]["DraftsOf"] | null;
             /** Name */
             name?: string | null;
             second_factor?: components["schemas"]["SecondFactor"] | null;
         };
         /** StudioOut */
         StudioOut: {
+            /**
+             * Delivery
+             * @description the encoding that pictures of new projects leave in
+             */
+            delivery: string;
+            /** @description who sees what somebody makes, until they say otherwise */
+            drafts: components["schemas"]["DraftsOf"];
             /** Name */
             name: string;
             second_factor: components["schemas"]["SecondFactor"];
@@ -11475,6 +11978,56 @@ export interface operations {
             };
         };
     };
+    saucer_studio_catalogue_api_read_sharing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "look" | "lut" | "preset";
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharingOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_catalogue_api_share: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "look" | "lut" | "preset";
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharingOut"];
+                };
+            };
+        };
+    };
     saucer_studio_catalogue_api_list_uses: {
         parameters: {
             query?: never;
@@ -12106,6 +12659,140 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    saucer_studio_hooks_api_list_hooks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HookOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_hooks_api_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HookIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HookMade"];
+                };
+            };
+        };
+    };
+    saucer_studio_hooks_api_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_hooks_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HookChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HookOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_hooks_api_list_calls: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CallOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_hooks_api_try_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CallOut"];
+                };
             };
         };
     };
@@ -12987,6 +13674,11 @@ export interface operations {
                      * @default
                      */
                     name?: string;
+                    /**
+                     * Private
+                     * @default false
+                     */
+                    private?: boolean;
                 };
             };
         };
@@ -15596,6 +16288,26 @@ export interface operations {
             };
         };
     };
+    saucer_studio_site_api_read_reference: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DescribedPath"][];
+                };
+            };
+        };
+    };
     saucer_studio_luts_work_api_keep_result: {
         parameters: {
             query?: never;
@@ -15848,6 +16560,26 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    saucer_studio_people_api_go_elsewhere: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElsewhereOut"];
+                };
             };
         };
     };
@@ -16132,6 +16864,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudioOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_start_api_read_beginning: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeginningOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_start_api_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginWork"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"] | null;
+                };
+            };
+        };
+    };
+    saucer_studio_start_api_set_delivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeliveryIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliverySet"];
                 };
             };
         };
