@@ -78,7 +78,7 @@ def test_a_worker_that_ended_half_way_goes_on_where_it_was(root, monkeypatch):
 
 def test_what_is_offered_can_be_read():
     """Every look and preset is one; every picture is there, in an encoding that there is."""
-    for steps in (*(one.steps for one in starter.LOOKS), *(one[3] for one in starter.PRESETS)):
+    for steps in (*(one.steps for one in starter.LOOKS), *(steps for _, _, steps in starter.PRESETS)):
         assert look_from({"steps": list(steps)}).steps
     for one in starter.PICTURES:
         assert (starter.FOLDER / one.file).is_file()

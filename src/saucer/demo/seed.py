@@ -26,6 +26,7 @@ from saucer.studio.pictures import sets
 from saucer.studio.pictures.models import Picture
 from saucer.studio.presets import rules as presets
 from saucer.studio.start.beginning import bring_in_picture
+from saucer.studio.start.starter import PRESETS as OFFERED_PRESETS
 
 PASSWORD = "porcelain-and-ink"  # noqa: S105  printed by the demo for everybody to read
 PEOPLE = (
@@ -88,13 +89,12 @@ LOOKS: tuple[dict[str, Any], ...] = (
     },
     {"name": "Print density", "input": "film-log", "output": "film-log", "steps": [_curves(master=[[0, 0], [0.3, 0.24], [0.55, 0.55], [0.8, 0.78], [1, 0.92]], blue=[[0, 0.02], [0.5, 0.48], [1, 0.96]])]},
 )  # fmt: skip
+FILED = {"Soft skin": "People", "Lamps in rain": "Night", "Base correction": ""}
+"""Where the demo has the presets that every new studio is offered."""
 PRESETS: tuple[tuple[str, str, str, tuple[dict[str, Any], ...]], ...] = (
-    ("Soft skin", "People", "Less red in skin, its lightness kept", ({"kind": "hue-bands", "strength": 0.7, "bands": [
-        {"centre": 29, "hue": 8, "saturation": 0.85}, {"centre": 66, "saturation": 0.92}, {"centre": 110}, {"centre": 142}, {"centre": 195}, {"centre": 264}, {"centre": 300}, {"centre": 328}]},)),
-    ("Lamps in rain", "Night", "Halation and bloom round lamps", ({"kind": "halation", "amount": 1.1, "threshold": 0.55, "radius": 0.008}, {"kind": "bloom", "amount": 0.25, "threshold": 0.75})),
     ("Blue hour", "Night", "Cool shadows, warm lights", ({"kind": "white-balance", "warm": -28}, {"kind": "split-tone", "shadows": {"hue": 255, "amount": 0.035}, "highlights": {"hue": 72, "amount": 0.03}})),
     ("Old postcard", "Open air", "Faded, with grain", ({"kind": "levels", "master": {"output_black": 0.07, "output_white": 0.94}}, {"kind": "saturation", "factor": 0.75, "muted": 0.2}, {"kind": "grain", "amount": 0.18, "size": 0.0024})),
-    ("Base correction", "", "White balance and tone in one group, to be set by hand", ({"kind": "group", "name": "Base", "steps": [{"kind": "white-balance", "warm": 4}, {"kind": "tone", "contrast": 1.08}]},)),
+    *((name, FILED[name], note, steps) for name, note, steps in OFFERED_PRESETS),
 )  # fmt: skip
 SETS = {
     "Review": ("Quay, dusk", "Six busts", "Night market", "Table by a window"),

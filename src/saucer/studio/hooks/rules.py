@@ -41,10 +41,11 @@ def list_hooks(person: Person) -> list[Hook]:
     return list(Hook.objects.select_related("made_by"))
 
 
-def find(person: Person, pk: int) -> Hook:
-    """Raises: NotAllowed, NotFound"""
+def find(person: Person, pk: int, lock: bool = False) -> Hook:
+    """lock: held until the end of the transaction. Raises: NotAllowed, NotFound"""
     require(person, Role.ADMIN, "see hooks")
-    found = Hook.objects.filter(pk=pk).first()
+    known = Hook.objects.select_for_update() if lock else Hook.objects.all()
+    found = known.filter(pk=pk).first()
     if found is None:
         raise NotFound("There is no such hook.")
     return found
@@ -54,7 +55,6 @@ def add(person: Person, name: str, url: str, events: Sequence[Event]) -> Hook:
     """Its secret is told this once. Raises: NotAllowed, NotPossible"""
     require(person, Role.ADMIN, "add hooks")
     with transaction.atomic():
-        the_studio()
         if Hook.objects.count() >= MOST:
             raise NotPossible(f"{MOST} hooks are the most. Take one away first.")
         hook = Hook(name=_name(name), url=_url(url), events=_events(events), secret=secrets.token_hex(32), made_by=person)
@@ -65,9 +65,8 @@ def add(person: Person, name: str, url: str, events: Sequence[Event]) -> Hook:
 
 def change(person: Person, pk: int, name: str | None, url: str | None, events: Sequence[Event] | None, is_on: bool | None) -> Hook:
     """What is none stays. Raises: NotAllowed, NotFound, NotPossible"""
-    find(person, pk)
     with transaction.atomic():
-        hook = Hook.objects.select_for_update(of=("self",)).get(pk=pk)
+        hook = find(person, pk, lock=True)
         hook.name = hook.name if name is None else _name(name)
         hook.url = hook.url if url is None else _url(url)
         hook.events = hook.events if events is None else _events(events)
@@ -79,8 +78,8 @@ def change(person: Person, pk: int, name: str | None, url: str | None, events: S
 
 def remove(person: Person, pk: int) -> None:
     """With the calls that wait. Raises: NotAllowed, NotFound"""
-    hook = find(person, pk)
     with transaction.atomic():
+        hook = find(person, pk, lock=True)
         record(person, "remove hook", hook, url=hook.url)
         hook.delete()
 
@@ -154,7 +153,7 @@ def _bodies(lines: Sequence[Activity]) -> list[dict[str, Any]]:
     found = []
     for line in lines:
         body = {
-            "event": str(EVENT_OF[line.action]), "at": line.at.isoformat() if line.at else timezone.now().isoformat(),
+            "event": str(EVENT_OF[line.action]), "at": line.at.isoformat(),
             "by": line.person.shown_name if line.person else "", "studio": studio,
         }  # fmt: skip
         if version := versions.get(line.about_id or 0) if line.about_kind == "version" else None:

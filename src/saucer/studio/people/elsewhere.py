@@ -16,12 +16,12 @@ from django.http import HttpRequest
 from saucer.studio.common.refusals import NotPossible
 from saucer.studio.people import accounts
 from saucer.studio.people.models import Person, Role
+from saucer.studio.people.rules import RANK
 
 PROVIDER = "studio"
 """As the one provider is called in addresses."""
 NOT_HERE, NO_GROUP, NO_NAME, OFF, TAKEN = "not_here", "no_group", "no_name", "off", "taken"
 """Why somebody is not let in, as the page is told."""
-RANK = (Role.VIEWER, Role.DESIGNER, Role.CURATOR, Role.ADMIN)
 
 
 def role_of(claims: Mapping[str, Any]) -> Role | None:
@@ -31,7 +31,7 @@ def role_of(claims: Mapping[str, Any]) -> Role | None:
     said = claims.get(settings.OIDC_GROUPS, [])
     groups = {said} if isinstance(said, str) else {str(one) for one in said} if isinstance(said, list) else set()
     found = [Role(role) for group, role in settings.OIDC_ROLES.items() if group in groups]
-    return max(found, key=RANK.index, default=None)
+    return max(found, key=RANK.__getitem__, default=None)
 
 
 def begin(request: HttpRequest) -> str:
@@ -41,7 +41,7 @@ def begin(request: HttpRequest) -> str:
     try:
         provider = get_adapter().get_provider(request, PROVIDER)
         return str(provider.redirect(request, "login", next_url="/", headless=True)["Location"])
-    except (OSError, ValueError) as error:
+    except (OSError, ValueError, KeyError) as error:  # away, or what answers is no such place
         raise NotPossible(f"{settings.OIDC_NAME} cannot be reached just now. Try again, or sign in with a password.") from error
 
 

@@ -11,7 +11,7 @@ from saucer.studio.common.refusals import NotAllowed
 from saucer.studio.people import whence
 from saucer.studio.people.models import Activity, Person, Role
 
-_RANK = {Role.VIEWER: 0, Role.DESIGNER: 1, Role.CURATOR: 2, Role.ADMIN: 3}
+RANK = {Role.VIEWER: 0, Role.DESIGNER: 1, Role.CURATOR: 2, Role.ADMIN: 3}
 
 
 Ability = Literal["design", "curate", "administer"]
@@ -19,7 +19,7 @@ ABILITIES: dict[Ability, Role] = {"design": Role.DESIGNER, "curate": Role.CURATO
 
 
 def may(person: Person, role: Role) -> bool:
-    return person.is_active and _RANK[Role(person.role)] >= _RANK[role]
+    return person.is_active and RANK[Role(person.role)] >= RANK[role]
 
 
 def require(person: Person, role: Role, what: str) -> None:

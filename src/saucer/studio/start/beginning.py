@@ -86,9 +86,9 @@ def _steps(person: Person, wanted: BeginWork) -> Iterator[Step]:
         for look in starter.LOOKS:
             if (Kind.LOOK, look.name) not in found:
                 yield partial(_make_look, person, look)
-        for name, category, note, content in starter.PRESETS:
+        for name, note, content in starter.PRESETS:
             if (Kind.PRESET, name) not in found:
-                yield partial(_keep_preset, person, name, look_from({"steps": list(content)}).steps, category, note)
+                yield partial(_keep_preset, person, name, look_from({"steps": list(content)}).steps, starter.PRESETS_IN, note)
 
 
 def bring_in_picture(person: Person, place: int, one: starter.TestPicture) -> Picture:

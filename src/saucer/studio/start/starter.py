@@ -88,14 +88,16 @@ LOOKS = (
     ),
 )  # fmt: skip
 PRESETS = (
-    ("Soft skin", "Starter", "Less red in skin, its lightness kept", (
+    ("Soft skin", "Less red in skin, its lightness kept", (
         {"kind": "hue-bands", "strength": 0.7, "bands": [
             {"centre": 29, "hue": 8, "saturation": 0.85}, {"centre": 66, "saturation": 0.92}, {"centre": 110}, {"centre": 142},
             {"centre": 195}, {"centre": 264}, {"centre": 300}, {"centre": 328}]},)),
-    ("Lamps in rain", "Starter", "Halation and bloom round lamps", (
+    ("Lamps in rain", "Halation and bloom round lamps", (
         {"kind": "halation", "amount": 1.1, "threshold": 0.55, "radius": 0.008}, {"kind": "bloom", "amount": 0.25, "threshold": 0.75})),
-    ("Base correction", "Starter", "White balance and tone in one group, to be set by hand", (
+    ("Base correction", "White balance and tone in one group, to be set by hand", (
         {"kind": "group", "name": "Base", "steps": [{"kind": "white-balance", "warm": 4}, {"kind": "tone", "contrast": 1.08}]},)),
 )  # fmt: skip
-"""Name, category, note, steps."""
+"""Name, note, steps."""
+PRESETS_IN = "Starter"
+"""The category that they are filed in."""
 CATEGORIES = ("Day", "Night", "Inside", "Black and white", "Prints", "Cameras")

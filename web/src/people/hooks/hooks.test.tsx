@@ -55,7 +55,7 @@ describe("how a call stands", () => {
     [{ ...call, attempts: 7, problem: "answered 503", due: "2026-12-01T00:00:00Z" }, "answered 503; again in 12 h"],
     [{ ...call, attempts: 1, due: "2026-11-30T11:00:00Z" }, "Being sent; again in 0 s"],
     [{ ...call, state: "done" as const, attempts: 1, due: null }, "Came through"],
-    [{ ...call, state: "done" as const, attempts: 3, due: null }, "Came through at the 3. try"],
+    [{ ...call, state: "done" as const, attempts: 3, due: null }, "Came through on try 3"],
     [
       { ...call, state: "given up" as const, attempts: 8, problem: "answered 404", due: null },
       "Given up after 8 tries: answered 404",

@@ -11,8 +11,7 @@ export const EVENTS = Object.keys(eventNames) as HookEvent[];
 
 /** now: milliseconds since 1970 */
 export function howItStands(call: HookCall, now: number): string {
-  if (call.state === "done")
-    return call.attempts > 1 ? `Came through at the ${String(call.attempts)}. try` : "Came through";
+  if (call.state === "done") return call.attempts > 1 ? `Came through on try ${String(call.attempts)}` : "Came through";
   if (call.state === "given up") return `Given up after ${String(call.attempts)} tries: ${call.problem}`;
   if (call.attempts === 0) return "Waits for a worker";
   const seconds = call.due ? Math.max(0, Math.round((Date.parse(call.due) - now) / 1000)) : 0;

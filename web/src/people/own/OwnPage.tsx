@@ -3,7 +3,7 @@ import { useState } from "react";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { own as ownQuery, useDescribeOwn } from "../../api/own";
-import { session, useSignOut } from "../../api/session";
+import { session, useMay, useSignOut } from "../../api/session";
 import type { NoticeAbout, Own } from "../../api/types";
 import { Secondary, WordButton } from "../../kit/Button";
 import { Check } from "../../kit/Check";
@@ -113,12 +113,16 @@ const told: readonly (readonly [NoticeAbout, string])[] = [
 /** What one is told of, kept with the account. */
 function Told({ own }: { own: Own }) {
   const describe = useDescribeOwn();
+  const designs = useMay("design");
+  const curates = useMay("curate");
+  // Nothing is proposed to who does not curate, and who makes no versions is told nothing of them.
+  if (!designs) return null;
   const choose = (about: NoticeAbout, on: boolean) =>
     describe.mutate({ told_of: on ? [...own.told_of, about] : own.told_of.filter((one) => one !== about) });
   return (
     <Part aria-label="What you are told of">
       <h2>What you are told of</h2>
-      {told.map(([about, words]) => (
+      {told.slice(curates ? 0 : 1).map(([about, words]) => (
         <Check key={about} isOn={own.told_of.includes(about)} onChange={(on) => choose(about, on)}>
           {words}
         </Check>
