@@ -145,7 +145,7 @@ def test_what_of_a_clip_cannot_be_kept_is_told(folder: Path):
     given = ("apply", "look.json", "uneven.mkv", "--picture-encoding", "rec709")
     assert saucer(folder, *given, "-o", "kept.mov").stdout == ""
     told = saucer(folder, *given, "-o", "a.mov", "--constant").stdout
-    assert told == "uneven.mkv: frames of unequal length are written at one rate\n"
+    assert told == "uneven.mkv: frames of unequal length are made equally long: some stand twice, some are left out\n"
     write(folder / "clear.mov", "prores_ks", "yuva444p10le", 2)
     told = saucer(folder, "apply", "look.json", "clear.mov", "-o", "b.mov", "--picture-encoding", "rec709").stdout
     assert told == "clear.mov: its alpha is left out: ProRes 422 HQ, 10 bit holds none\n"

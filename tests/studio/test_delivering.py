@@ -41,6 +41,8 @@ from saucer.studio.projects.grade.stacking import look_of
 from saucer.studio.projects.models import Delivery, Shot
 from saucer.studio.projects.story import notes, shots
 from tests.clips import moving, psnr
+from tests.clips import write as write_clip
+from tests.core.clips.test_carried import shown_at
 from tests.core.clips.test_sound import clip as clip_with_sound
 from tests.core.clips.test_sound import heard, tone
 from tests.studio.delivery import EVERYTHING, as_picture, deliver, empty, project, read
@@ -329,11 +331,34 @@ def test_the_sound_of_a_shot_is_that_of_its_frames(api, designer, project, tmp_p
     [item] = [one for one in made["items"] if one["kind"] == "clip"]
     (tmp_path / "a.mov").write_bytes(read(api, project, made, item["file_name"]))
     assert np.array_equal(heard(tmp_path / "a.mov"), samples[24_000:60_000])
-    assert delivering.find(designer, project.pk, made["number"]).items.get(kind="clip").facts["sound"] == "1 track"
+    assert delivering.find(designer, project.pk, made["number"]).items.get(kind="clip").facts["sound"] == "1 track, coded anew"
     Footage.objects.filter(picture=bell).update(rate_top=25)
     made = deliver(api, project, shots=[shot.pk], clips="prores")
     facts = delivering.find(designer, project.pk, made["number"]).items.get(kind="clip").facts
     assert (facts["sound"], facts["left_out"]) == ("none", ["sound: the clip runs at another speed than its file"])
+
+
+def test_frames_of_unequal_length_stay_so_or_become_equal_where_that_is_asked(api, designer, project, tmp_path):
+    """Of a part of a clip: as far apart as they were, from its first; said beforehand where they do not stay so."""
+    times = [0, 40, 100, 140, 200, 300, 333, 400]
+    source = footage.Source(write_clip(tmp_path / "uneven.mkv", "ffv1", "yuv444p", len(times), times=times), "uneven.mkv")
+    uneven = footage.bring_in_clip(designer, source).pk
+    [shot] = shots.add_shots(designer, project.pk, [shots.NewShot(uneven, "Uneven", first=1, last=6)])
+    for constant, told in (
+        (False, []),
+        (True, ["UNEVEN: frames of unequal length, made equally long: some stand twice, some are left out"]),
+    ):
+        made = deliver(api, project, shots=[shot.pk], clips="h264", constant=constant)
+        [item] = [one for one in made["items"] if one["kind"] == "clip"]
+        path = tmp_path / f"{constant}.mp4"
+        path.write_bytes(read(api, project, made, item["file_name"]))
+        shown = np.array(shown_at(path))
+        if constant:
+            assert np.diff(shown) == pytest.approx(np.diff(shown).mean(), abs=0.0015)
+        else:
+            assert shown - shown[0] == pytest.approx((np.array(times[1:7]) - 40) / 1000, abs=0.0015)
+        planned = planning.plan(project, DeliveryChoice(shots=[shot.pk], clips="h264", constant=constant), 9, "Ilse")
+        assert [words.upper() for words in planned.left_out] == [words.upper() for words in told]
 
 
 def test_an_export_overwrites_nothing_unasked(api, project, designer, tmp_path):

@@ -19,6 +19,8 @@ from saucer.studio.common.store import local_file
 from saucer.studio.pictures import footage
 from saucer.studio.pictures.models import Footage, Picture
 from saucer.studio.projects import rules as projects
+from saucer.studio.projects.deliver.choice import DeliveryChoice
+from saucer.studio.projects.deliver.planning import plan
 from saucer.studio.projects.story import shots
 from tests.clips import moving, psnr, write
 from tests.raw import write_dng
@@ -28,14 +30,14 @@ from tests.studio.work import run_worker
 pytestmark = pytest.mark.django_db(transaction=True)
 
 
-def send(api, *paths: Path, hold: bool = False) -> dict:
+def send(api, *paths: Path, gaps: str = "refuse") -> dict:
     files = []
     for path in paths:
         data = BytesIO(path.read_bytes())
         data.name = path.name
         files.append(data)
     headers = {"X-CSRFToken": api.client.cookies["csrftoken"].value}
-    response = api.client.post("/api/footage", {"files": files, "hold": hold}, headers=headers)
+    response = api.client.post("/api/footage", {"files": files, "gaps": gaps}, headers=headers)
     assert response.status_code == 200, response.content[:500]
     return response.json()
 
@@ -51,7 +53,7 @@ def frames_in(folder: Path, *numbers: int, suffix: str = ".png") -> list[Path]:
 def test_a_sequence_with_gaps_is_taken_with_the_frame_before_where_that_is_said(api, designer, tmp_path):
     """Frames 3, 4, 7 of 3 to 7: five frames, of which two are those before them; the delivery's report says so."""
     paths = frames_in(tmp_path / "frames", 3, 4, 7)
-    (picture,) = send(api, *paths, hold=True)["pictures"]
+    (picture,) = send(api, *paths, gaps="hold")["pictures"]
     (told,) = api.get("/footage")
     assert (told["first"], told["count"], told["held"]) == (3, 5, "5 to 6")
     kept = footage.of_picture(Picture.objects.get(pk=picture))
@@ -63,6 +65,22 @@ def test_a_sequence_with_gaps_is_taken_with_the_frame_before_where_that_is_said(
     shots.add_shots(designer, project.pk, [shots.NewShot(picture, "Deck")])
     planned = api.expect(200, "POST", f"/projects/{project.pk}/deliveries/estimate", {"sequences": "png"})
     assert planned["left_out"] == ["deck: frames 5 to 6 are missing; the frame before stands in their place"]
+
+
+def test_a_sequence_with_gaps_is_left_as_it_is_where_that_is_said(api, designer, tmp_path):
+    """Seen with the frame before; of what is missing no file is delivered, and the others keep their numbers."""
+    (picture,) = send(api, *frames_in(tmp_path / "frames", 3, 4, 7), gaps="leave")["pictures"]
+    (told,) = api.get("/footage")
+    assert (told["first"], told["count"], told["held"], told["leaves_gaps"]) == (3, 5, "5 to 6", True)
+    project = projects.create(designer, "Ferry")
+    shots.add_shots(designer, project.pk, [shots.NewShot(picture, "Deck")])
+    choice = DeliveryChoice(sequences="png", template="{shot}")
+    planned = plan(project, choice, 1, "Ilse")
+    assert [one.file_name.rsplit("/")[-1] for one in planned.files] == ["deck.000003.png", "deck.000004.png", "deck.000007.png"]
+    assert [one.frame for one in planned.files] == [0, 1, 4]
+    assert planned.left_out == [
+        "deck: frames 5 to 6 are missing; the frame before stands in their place in clips, and no file of a sequence"
+    ]
 
 
 def test_a_drop_of_everything_becomes_clips_sequences_and_stills(api, tmp_path):

@@ -15,7 +15,7 @@ from saucer.core.clips.reading import ClipReader, inspect_clip
 from saucer.core.clips.writing import KINDS, ClipWriter
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.grade import Grade
-from saucer.core.engine.moving import grade_clip
+from saucer.core.engine.moving import grade_clip, shown_evenly, ticks_of
 from saucer.core.look.model import look_from
 from saucer.core.pictures.scale import held_to
 from tests.clips import moving, write
@@ -221,3 +221,10 @@ def test_frames_of_unequal_length_stay_so_or_become_equal_where_that_is_asked(tm
     grade_clip(WARM, source, tmp_path / f"even{suffix}", codec=kind, constant=True)
     lengths = np.diff(shown_at(tmp_path / f"even{suffix}"))
     assert lengths == pytest.approx(lengths.mean(), abs=0.0015)
+
+
+def test_frames_made_equally_long_stay_where_they_were_in_time():
+    """At 10 a second: one twice as long stands twice, of two within one tick the first is left out, shaking times change nothing."""
+    ticks = ticks_of(np.array([500, 590, 701, 899, 1003, 1010, 1099]), Fraction(1, 1000), Fraction(10))
+    assert ticks.tolist() == [0, 1, 2, 4, 5, 5, 6]
+    assert list(shown_evenly("abcdefg", ticks)) == list("abccdfg")

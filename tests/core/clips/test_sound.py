@@ -1,4 +1,4 @@
-"""Sound goes with a clip: PCM bit for bit, AAC as sound, cut where the frames are, each track where it was. Read back by the library itself."""
+"""Sound goes with a clip: as it was where the file takes it, PCM bit for bit, cut where the frames are. Read back by the library itself."""
 
 from __future__ import annotations
 
@@ -10,7 +10,9 @@ import av
 import numpy as np
 import pytest
 
-from saucer.core.clips.sound import Following, SoundReader, Track
+from saucer.core.clips.carrying import Following, copied_into
+from saucer.core.clips.sound import Packets, SoundReader, Track
+from saucer.core.clips.writing import KINDS, ClipWriter
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.grade import Grade
 from saucer.core.engine.moving import grade_clip
@@ -45,7 +47,8 @@ def clip(path: Path, tracks: list[np.ndarray], codec: str = "pcm_s24le", count: 
         for samples, stream in zip(tracks, sounds, strict=True):
             one = av.AudioFrame.from_ndarray(samples.reshape(1, -1), format="s32", layout=stream.layout.name)
             one.sample_rate, one.pts, one.time_base = RATE, round(late * RATE), Fraction(1, RATE)
-            resampler = av.AudioResampler("fltp" if codec == "aac" else "s32", stream.layout.name, RATE)
+            context = stream.codec_context
+            resampler = av.AudioResampler(context.format.name, stream.layout.name, RATE, context.frame_size or None)
             for part in [*resampler.resample(one), *resampler.resample(None)]:
                 container.mux(stream.encode(part))
             container.mux(stream.encode(None))
@@ -75,6 +78,90 @@ def test_pcm_comes_out_bit_for_bit_on_every_track(tmp_path: Path):
     with av.open(str(made)) as container:
         assert [one.codec_context.name for one in container.streams.audio] == ["pcm_s24le"] * 2
         assert container.streams.video[0].frames == 48
+
+
+def begins(path: Path) -> float:
+    """Seconds from the first picture to the first sample that is heard."""
+    with av.open(str(path)) as container:
+        first = next(container.decode(container.streams.audio[0])).time
+    with av.open(str(path)) as container:
+        return first - next(container.decode(container.streams.video[0])).time
+
+
+def packets(path: Path, codec: str) -> list[bytes]:
+    with av.open(str(path)) as container:
+        [stream] = container.streams.audio
+        assert stream.codec_context.name == codec
+        return [bytes(one) for one in container.demux(stream) if one.size]
+
+
+@pytest.mark.parametrize(
+    ("source", "target", "codec", "decoded"),
+    [
+        ("in.mp4", "out.mp4", "aac", "aac"),
+        ("in.mp4", "out.mov", "aac", "aac"),
+        ("in.mov", "out.mp4", "alac", "alac"),
+        ("in.mp4", "out.mov", "libmp3lame", "mp3float"),
+        ("in.mp4", "out.mkv", "ac3", "ac3"),
+        ("in.mov", "out.mov", "pcm_s16be", "pcm_s16be"),
+        ("in.mov", "out.mov", "pcm_f32le", "pcm_f32le"),
+        ("in.mkv", "out.mkv", "libopus", "opus"),
+        ("in.mkv", "out.mkv", "flac", "flac"),
+    ],
+)
+def test_what_the_file_takes_is_copied_byte_for_byte(tmp_path: Path, source: str, target: str, codec: str, decoded: str):
+    """And heard at the same time."""
+    given = clip(tmp_path / source, [tone(2, 2)], codec)
+    made = graded(given, tmp_path / target)
+    kept, there = packets(given, decoded), packets(made, decoded)
+    if decoded.startswith("pcm_"):  # which a file cuts into packets as it likes
+        kept, there = [b"".join(kept)], [b"".join(there)]
+    assert there == kept[: len(there)]
+    assert len(kept) - len(there) <= 2, "what lies behind the last picture is left"
+    before, after = heard(given), heard(made)
+    assert np.array_equal(after[: RATE * 7 // 4], before[: RATE * 7 // 4])
+    assert begins(made) == pytest.approx(begins(given), abs=0.001)
+
+
+@pytest.mark.parametrize("codec", ["aac", "alac"])
+def test_a_cut_of_what_is_copied_begins_at_the_sample(tmp_path: Path, codec: str):
+    """In the middle of a packet: which decoders are told by the file's edit list. Read with the library as any player would."""
+    given = clip(tmp_path / "in.mov", [tone(2, 2)], codec)
+    target, kind = tmp_path / "out.mp4", KINDS["h264"]
+    with SoundReader(given) as sound:
+        copied = copied_into(".mp4", sound.tracks, starts=False, ends=False)
+        assert copied == (0,)
+        with ClipWriter(target, kind, 64, 48, Fraction(24), sound=sound.tracks, copied=copied) as writer:
+            along = Following(sound.chunks(0.5, 1.5, copied), writer.sound)
+            for _ in range(24):
+                writer.write(np.zeros((48, 64, 3), np.float32))
+            along.finish()
+            assert not along.problem
+    before, after = heard(given).astype(np.float64), heard(target).astype(np.float64)
+    assert RATE <= len(after) <= RATE * 1.05
+    assert begins(target) == pytest.approx(0, abs=0.001)
+    # The first packet of AAC is half of what it was without the one before it; noise is filled in anew.
+    assert np.abs(after[2048:RATE] - before[RATE // 2 + 2048 : RATE // 2 + RATE]).max() < 2**31 * 1e-4
+
+
+def test_what_is_cut_without_an_edit_list_or_is_not_plain_aac_is_coded_anew():
+    def track(codec: str, profile: str = "") -> Track:
+        return Track(0, codec, RATE, "stereo", 2, profile)
+
+    plain, efficient, samples = track("aac", "LC"), track("aac", "HE-AAC"), track("pcm_s16le")
+    assert copied_into(".mov", [plain], False, False) == (0,)
+    assert copied_into(".mkv", [plain], False, True) == ()
+    assert copied_into(".mkv", [plain], True, False) == (0,)
+    assert copied_into(".mov", [efficient], True, True) == ()
+    assert copied_into(".mov", [samples], True, True) == (0,)
+    assert copied_into(".mov", [samples], True, False) == ()
+    assert copied_into(".mp4", [samples], True, True) == ()
+
+
+def test_packets_that_do_not_fit_their_sizes_are_no_packets():
+    for sizes in ([3, 3], [4, 0], [4]):
+        with pytest.raises(ValueError, match="do not fit"):
+            Packets(np.zeros(4, np.uint8), np.array(sizes, np.int64), np.zeros((2, 2), np.int64), 1.0)
 
 
 @pytest.mark.parametrize(("source", "codec"), [("in.mov", "pcm_s24le"), ("in.mp4", "aac")])
@@ -141,8 +228,9 @@ def test_sound_that_is_damaged_costs_no_picture():
     class Writer:
         def put(self, number, samples):
             written.append((number, len(samples)))
+            return len(samples) / RATE
 
-    along = Following(chunks(), (Track(0, "pcm_s24le", RATE, "mono", 1),), Writer())
+    along = Following(chunks(), Writer())
     along.go_to(0.25)
     along.go_to(2)
     along.finish()

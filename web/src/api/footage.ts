@@ -6,6 +6,7 @@ import { api, asForm, got, wordsFor } from "./client";
 import type { components } from "./schema";
 
 export type Footage = components["schemas"]["FootageOut"];
+export type Gaps = NonNullable<components["schemas"]["PathsIn"]["gaps"]>;
 const at = (pk: number) => ({ params: { path: { pk } } });
 const STALE = ["footage", "pictures", "jobs", "projects", "shot"] as const;
 
@@ -43,12 +44,12 @@ export function inLoads<One extends Pick<File, "name" | "size">>(files: readonly
  * stopped or refused keeps no other from coming in.
  */
 export const useTakeIn = () =>
-  useChange(async ({ files, hold }: { files: readonly File[]; hold: boolean }) => {
+  useChange(async ({ files, gaps }: { files: readonly File[]; gaps: Gaps }) => {
     const loads = inLoads(files);
     const taken = { pictures: [] as number[], left_out: [] as string[] };
     for (const load of loads) {
       try {
-        const answer = await got(api.POST("/api/footage", asForm({ files: load, hold: String(hold) })));
+        const answer = await got(api.POST("/api/footage", asForm({ files: load, gaps })));
         taken.pictures.push(...answer.pictures);
         taken.left_out.push(...answer.left_out);
       } catch (error) {
@@ -60,7 +61,7 @@ export const useTakeIn = () =>
   }, STALE);
 export const useTakeFromFolder = () =>
   useChange(
-    ({ name, ...body }: { name: string; paths: string[]; hold: boolean }) =>
+    ({ name, ...body }: { name: string; paths: string[]; gaps: Gaps }) =>
       got(api.POST("/api/footage/folders/{name}", { params: { path: { name } }, body })),
     STALE,
   );

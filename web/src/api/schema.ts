@@ -701,7 +701,7 @@ export interface paths {
          * Take In
          * @description Stills, clips and the frames of sequences together: what belongs together is found by its names. Proxies become jobs.
          *
-         *     hold: where a sequence lacks a frame, the one before stands in its place; else it is refused
+         *     gaps: what becomes of a sequence that lacks frames: refused, left as it is, or the frame before held in the place of each
          */
         post: operations["saucer_studio_pictures_footage_api_take_in"];
         delete?: never;
@@ -5447,6 +5447,7 @@ export interface components {
          * @description shots: none for all of the project; encoding: empty for that of the project
          *
          *     stills: a still of each shot, of its poster where it moves; sequences, clips: of what moves; luts: a format's id, one LUT a shot
+         *     constant: frames of clips that are not equally long become so
          *     lines: of clips at most, for copies that are only to be looked at; 0 for as many as the source has
          *     template: of names, with {project} {code} {scene} {shot} {look} {version} {encoding} {delivery}
          *     burn: the shot's name and the timecode of each frame are written into clips; mark: and these words
@@ -5468,6 +5469,11 @@ export interface components {
              * @enum {string}
              */
             clips?: "" | "h264" | "prores" | "prores4444" | "h265" | "vc3" | "ffv1";
+            /**
+             * Constant
+             * @default false
+             */
+            constant?: boolean;
             /**
              * Encoding
              * @default
@@ -6150,7 +6156,7 @@ export interface components {
          * FootageOut
          * @description id: of its picture; plays: is its small copy there; codec ... alpha: what the file says of itself
          *
-         *     held: frames of a sequence that are missing, in words, each held by the one before
+         *     held: frames of a sequence that are missing, in words, each held by the one before; leaves_gaps: none is delivered for them
          */
         FootageOut: {
             /** Alpha */
@@ -6175,6 +6181,8 @@ export interface components {
             in_place: boolean;
             /** Kind */
             kind: string;
+            /** Leaves Gaps */
+            leaves_gaps: boolean;
             /** Matrix */
             matrix: string;
             /** Matrix From */
@@ -6366,7 +6374,9 @@ export interface components {
         };
         /**
          * FrozenFootage
-         * @description rate: frames a second, as 24000/1001; held: frames that were missing, in words
+         * @description rate: frames a second, as 24000/1001; held: frames that were missing, in words; missing: those of which no file is made, from 0
+         *
+         *     aspect: how wide a pixel is, its height 1, as 4/3
          *
          *     proxy: SHA-256 of the small copy that plays, where it was made by then
          */
@@ -6376,6 +6386,11 @@ export interface components {
              * @default false
              */
             alpha?: boolean;
+            /**
+             * Aspect
+             * @default 1
+             */
+            aspect?: string;
             /** Count */
             count: number;
             /** First */
@@ -6396,6 +6411,14 @@ export interface components {
             kind: "clip" | "sequence";
             /** Matrix */
             matrix: string;
+            /**
+             * Missing
+             * @default []
+             */
+            missing?: [
+                number,
+                number
+            ][];
             /** Path */
             path: string;
             /** Proxy */
@@ -8643,14 +8666,15 @@ export interface components {
         };
         /**
          * PathsIn
-         * @description hold: where a sequence lacks a frame, the one before stands in its place; else it is refused
+         * @description gaps: what becomes of a sequence that lacks frames
          */
         PathsIn: {
             /**
-             * Hold
-             * @default false
+             * Gaps
+             * @default refuse
+             * @enum {string}
              */
-            hold?: boolean;
+            gaps?: "refuse" | "leave" | "hold";
             /** Paths */
             paths: string[];
         };
@@ -12481,10 +12505,11 @@ export interface operations {
                     /** Files */
                     files: string[];
                     /**
-                     * Hold
-                     * @default false
+                     * Gaps
+                     * @default refuse
+                     * @enum {string}
                      */
-                    hold?: boolean;
+                    gaps?: "refuse" | "leave" | "hold";
                 };
             };
         };

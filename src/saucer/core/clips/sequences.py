@@ -9,6 +9,7 @@ from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
+from typing import Literal
 
 import numpy as np
 
@@ -17,6 +18,8 @@ from saucer.core.pictures.io import read_picture
 
 _NUMBERED = re.compile(r"^(.*?)(\d+)(\.[A-Za-z0-9]+)$")
 MOST_MISSING_TOLD = 12
+Gaps = Literal["refuse", "leave", "hold"]
+"""What becomes of a sequence that lacks frames: refused, taken without them, or with the frame before in the place of each."""
 
 
 @dataclass(frozen=True)
@@ -60,15 +63,20 @@ class Sequence:
         return self.names.get(number, f"{self.stem}{number:0{self.digits}d}{self.suffix}")
 
 
+def spans_of(numbers: Iterable[int]) -> list[tuple[int, int]]:
+    """First and last of each unbroken run, in order."""
+    spans: list[tuple[int, int]] = []
+    for number in sorted(numbers):
+        if spans and number == spans[-1][1] + 1:
+            spans[-1] = (spans[-1][0], number)
+        else:
+            spans.append((number, number))
+    return spans
+
+
 def runs_of(numbers: Iterable[int]) -> str:
     """Numbers as people write them: 3, 7 to 9, 12"""
-    runs: list[list[int]] = []
-    for number in sorted(numbers):
-        if runs and number == runs[-1][1] + 1:
-            runs[-1][1] = number
-        else:
-            runs.append([number, number])
-    words = [str(low) if low == high else f"{low} to {high}" for low, high in runs]
+    words = [str(low) if low == high else f"{low} to {high}" for low, high in spans_of(numbers)]
     more = len(words) - MOST_MISSING_TOLD
     return ", ".join(words[:MOST_MISSING_TOLD] + ([f"and {more} more"] if more > 0 else []))
 

@@ -1,10 +1,11 @@
-"""The sound of a clip: decoded in a reader's process, as its video is, and coded again into the clip that is made of it.
+"""The sound of a clip, read in a reader's process, as its video is: its packets as they lie in the file, or what they hold, decoded.
 
-Samples are 32-bit integers on the way: PCM of up to 24 bits in a .mov comes out bit for bit. What goes into an .mp4 becomes AAC.
+Decoded samples are 32-bit integers: PCM of up to 24 bits comes out bit for bit.
 """
 
 from __future__ import annotations
 
+from collections import deque
 from collections.abc import Iterator, Sequence
 from contextlib import suppress
 from dataclasses import dataclass
@@ -23,24 +24,28 @@ from saucer.core.reading.tasks import reads
 
 MOST_TRACKS, MOST_CHANNELS = 16, 8
 RATES = range(8_000, 192_001)
-HIGHEST_AAC = 96_000
 CHUNK = 0.5
 """Seconds of a track that come at a time."""
-CODECS = {".mp4": "aac", ".mov": "pcm_s24le", ".mkv": "pcm_s24le"}
-BITS_A_CHANNEL = 160_000
-"""A second, of AAC."""
+LEAD = 2
+"""Packets before the first that is heard: what is made of a packet hangs on the one before (ISO/IEC 14496-3, overlapping windows)."""
 
 
 @passed
 @dataclass(frozen=True)
 class Track:
-    """number: among those of the file that are carried, from 0; rate: samples a second; layout: the library's name of its channels"""
+    """number: among those of the file that are carried, from 0; rate: samples a second; layout: the library's name of its channels
+
+    codec, profile: the library's names; header: what a decoder is told beforehand; unit: seconds, in which its packets' times are
+    """
 
     number: int
     codec: str
     rate: int
     layout: str
     channels: int
+    profile: str = ""
+    header: bytes = b""
+    unit: Fraction = Fraction(1, 48_000)
 
 
 @passed
@@ -51,6 +56,25 @@ class Sound:
     tracks: tuple[Track, ...]
     left_out: int
     problem: str = ""
+
+
+@passed
+@dataclass(frozen=True)
+class Packets:
+    """Some of a track, one after the other, as they lie in the file.
+
+    data: (n,) uint8; sizes: (m,) int64, bytes of each; times: (m, 2) int64, when each begins and how long it lasts, in the track's
+    units, the first from where the sound that is wanted begins; seconds: until where they last
+    """
+
+    data: np.ndarray
+    sizes: np.ndarray
+    times: np.ndarray
+    seconds: float
+
+    def __post_init__(self) -> None:
+        if len(self.times) != len(self.sizes) or int(self.sizes.sum()) != len(self.data) or (self.sizes < 1).any():
+            raise ValueError("packets that do not fit their sizes")
 
 
 @reads("clip", PictureError)
@@ -75,42 +99,81 @@ class StoredSound:
     def __exit__(self, *problem: Any) -> None:
         self._container.close()
 
-    def chunks(self, begin: float, end: float) -> Iterator[tuple[int, np.ndarray]]:
-        """(number of the track, (samples, channels) int32), all tracks as they come. begin, end: seconds from the first frame that is shown
+    def chunks(self, begin: float, end: float, copied: Sequence[int] = ()) -> Iterator[tuple[int, np.ndarray | Packets]]:
+        """(number of the track, (samples, channels) int32, or Packets of the tracks whose numbers are `copied`), all as they come.
 
-        Each track begins at `begin`: what starts later is silent until then. Raises: PictureError where it cannot be decoded
+        begin, end: seconds from the first frame that is shown. Each track begins at `begin`: what is decoded and starts later is silent
+        until then; what is copied has its times. Raises: PictureError where it cannot be read
         """
         video = next(iter(self._container.streams.video), None)
         zero = float((video.start_time or 0) * video.time_base) if video is not None and video.time_base else 0.0
-        gathered = [_Gathered(track, zero + begin, zero + end) for track in self.facts.tracks]
-        places = {stream.index: number for number, stream in enumerate(self._streams)}
+        taken: dict[int, _Gathered | _Copied] = {
+            stream.index: (_Copied if track.number in copied else _Gathered)(track, zero + begin, zero + end)
+            for track, stream in zip(self.facts.tracks, self._streams, strict=True)
+        }
         try:
-            for frame in self._decoded(zero + begin):
-                number = places[frame[0]]
-                if (chunk := gathered[number].take(frame[1])) is not None:
-                    yield number, chunk
-                if all(one.is_done for one in gathered):
+            for packet in self._packets(zero + begin):
+                one = taken[packet.stream.index]
+                for chunk in one.take(packet):
+                    yield one.track.number, chunk
+                if all(each.is_done for each in taken.values()):
                     break
         except av.error.FFmpegError as error:
             raise PictureError(self._place, f"its sound is damaged or cut short: {str(error).splitlines()[0][:120]}") from None
-        for number, one in enumerate(gathered):
+        for one in taken.values():
             if (rest := one.rest()) is not None:
-                yield number, rest
+                yield one.track.number, rest
 
-    def _decoded(self, begin: float) -> Iterator[tuple[int, Any]]:
+    def _packets(self, begin: float) -> Iterator[Any]:
         if begin > 1:
             with suppress(av.error.FFmpegError):  # from the beginning then
                 self._container.seek(int((begin - 1) * 1_000_000))
-        for packet in self._container.demux(self._streams):
-            for frame in packet.decode():
-                yield packet.stream.index, frame
+        return self._container.demux(self._streams)
+
+
+class _Copied:
+    """Packets of a track that have come and not been given yet, from a few before where it begins to where it ends."""
+
+    def __init__(self, track: Track, begin: float, end: float) -> None:
+        self.track, self.is_done = track, False
+        self._begin, self._end = round(Fraction(begin) / track.unit), round(Fraction(end) / track.unit)
+        self._before: deque[tuple[bytes, int, int]] = deque(maxlen=LEAD)
+        self._held: list[tuple[bytes, int, int]] = []
+        self._reached: int | None = None
+
+    def take(self, packet: Any) -> Iterator[Packets]:
+        at = packet.pts if packet.pts is not None else self._reached
+        if not packet.size or at is None or self.is_done or (self._reached is not None and at < self._reached - 1):
+            return
+        self._reached = at + max(int(packet.duration or 0), 1)
+        if at >= self._end:
+            self.is_done = True
+            return
+        one = (bytes(packet), at - self._begin, int(packet.duration or 0))
+        if self._reached <= self._begin:
+            self._before.append(one)
+            return
+        self._held += [*self._before, one]
+        self._before.clear()
+        if (self._held[-1][1] - self._held[0][1]) * self.track.unit >= CHUNK and (rest := self.rest()) is not None:
+            yield rest
+
+    def rest(self) -> Packets | None:
+        if not self._held:
+            return None
+        held, self._held = self._held, []
+        sizes = np.array([len(data) for data, _, _ in held], np.int64)
+        times = np.array([[at, lasts] for _, at, lasts in held], np.int64)
+        return Packets(
+            np.frombuffer(b"".join(data for data, _, _ in held), np.uint8), sizes, times, float(sum(held[-1][1:]) * self.track.unit)
+        )
 
 
 class _Gathered:
     """What has been decoded of a track and not been given yet, cut to where it begins and ends."""
 
     def __init__(self, track: Track, begin: float, end: float) -> None:
-        self._track, self._begin = track, begin
+        self.track, self._begin = track, begin
         self._most = round((end - begin) * track.rate)
         self._given, self._held = 0, 0
         self._parts: list[np.ndarray] = []
@@ -120,18 +183,23 @@ class _Gathered:
     def is_done(self) -> bool:
         return self._given + self._held >= self._most
 
-    def take(self, frame: Any) -> np.ndarray | None:
-        at = round((float(frame.time or 0) - self._begin) * self._track.rate)
+    def take(self, packet: Any) -> Iterator[np.ndarray]:
+        for frame in packet.decode():
+            self._gather(frame)
+        if self._held >= CHUNK * self.track.rate and (rest := self.rest()) is not None:
+            yield rest
+
+    def _gather(self, frame: Any) -> None:
+        at = round((float(frame.time or 0) - self._begin) * self.track.rate)
         for one in self._resampler.resample(frame):
-            samples = one.to_ndarray().reshape(-1, self._track.channels)
+            samples = one.to_ndarray().reshape(-1, self.track.channels)
             here = self._given + self._held
             if not here and at > 0:
-                self._add(np.zeros((min(at, self._most), self._track.channels), np.int32))
+                self._add(np.zeros((min(at, self._most), self.track.channels), np.int32))
             elif at < 0 and not here:
                 skipped = min(-at, len(samples))
                 samples, at = samples[skipped:], at + skipped
             self._add(samples)
-        return self.rest() if self._held >= CHUNK * self._track.rate else None
 
     def _add(self, samples: np.ndarray) -> None:
         kept = samples[: max(self._most - self._given - self._held, 0)]
@@ -154,7 +222,11 @@ def _can_be_carried(stream: Any) -> bool:
 
 def _describe(number: int, stream: Any) -> Track:
     context = stream.codec_context
-    return Track(number, context.name, context.sample_rate, context.layout.name, context.channels)
+    unit = stream.time_base or Fraction(1, context.sample_rate)
+    header = bytes(context.extradata or b"")
+    return Track(
+        number, context.name, context.sample_rate, context.layout.name, context.channels, context.profile or "", header, unit
+    )
 
 
 class SoundReader:
@@ -172,68 +244,6 @@ class SoundReader:
     def __exit__(self, *problem: Any) -> None:
         self._session.close()
 
-    def chunks(self, begin: float, end: float) -> Iterator[tuple[int, np.ndarray]]:
+    def chunks(self, begin: float, end: float, copied: Sequence[int] = ()) -> Iterator[tuple[int, np.ndarray | Packets]]:
         """As `StoredSound.chunks`."""
-        yield from self._session.each("chunks", begin, end)
-
-
-class SoundWriter:
-    """The tracks of a clip that is being written into `container`, beside its video. suffix: of the file"""
-
-    def __init__(self, container: Any, suffix: str, tracks: Sequence[Track]) -> None:
-        self._container, self._tracks = container, tracks
-        codec = CODECS[suffix]
-        self._streams, self._resamplers = [], []
-        for track in tracks:
-            rate = min(track.rate, HIGHEST_AAC) if codec == "aac" else track.rate
-            stream = container.add_stream(codec, rate=rate, layout=track.layout)
-            if codec == "aac":
-                stream.bit_rate = BITS_A_CHANNEL * track.channels
-            self._streams.append(stream)
-            self._resamplers.append(av.AudioResampler("fltp" if codec == "aac" else "s32", track.layout, rate))
-        self._counts = [0] * len(tracks)
-
-    def put(self, number: int, samples: np.ndarray) -> None:
-        """(samples, channels) int32, the next ones of a track."""
-        track = self._tracks[number]
-        frame = av.AudioFrame.from_ndarray(samples.reshape(1, -1), format="s32", layout=track.layout)
-        frame.sample_rate, frame.pts, frame.time_base = track.rate, self._counts[number], Fraction(1, track.rate)
-        self._counts[number] += len(samples)
-        for one in self._resamplers[number].resample(frame):
-            self._container.mux(self._streams[number].encode(one))
-
-    def finish(self) -> None:
-        for stream, resampler in zip(self._streams, self._resamplers, strict=True):
-            for one in resampler.resample(None):
-                self._container.mux(stream.encode(one))
-            self._container.mux(stream.encode(None))
-
-
-class Following:
-    """Sound that goes along with frames as they are written: as much of it as they have lasted.
-
-    problem: why it breaks off, where it is damaged; the pictures go on without it
-    """
-
-    def __init__(self, chunks: Iterator[tuple[int, np.ndarray]], tracks: Sequence[Track], writer: SoundWriter) -> None:
-        self._chunks, self._tracks, self._writer = chunks, tracks, writer
-        self.problem = ""
-        self._reached = 0.0
-        self._lasted = [0.0] * len(tracks)
-
-    def go_to(self, seconds: float) -> None:
-        while self._reached < seconds and (chunk := self._next()) is not None:
-            number, samples = chunk
-            self._writer.put(number, samples)
-            self._lasted[number] += len(samples) / self._tracks[number].rate
-            self._reached = max(self._lasted)
-
-    def _next(self) -> tuple[int, np.ndarray] | None:
-        try:
-            return next(self._chunks, None)
-        except PictureError as error:
-            self.problem, self._chunks = error.problem, iter(())
-            return None
-
-    def finish(self) -> None:
-        self.go_to(float("inf"))
+        yield from self._session.each("chunks", begin, end, list(copied))

@@ -14,8 +14,9 @@ from typing import Any
 import av
 import numpy as np
 
+from saucer.core.clips.carrying import SoundWriter
 from saucer.core.clips.coding import CODES_OF, ClipInfo, Coding, mastering_of, matrix_for
-from saucer.core.clips.sound import SoundWriter, Track
+from saucer.core.clips.sound import Track
 from saucer.core.clips.yuv import Layout, from_rgb
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.errors import PictureError
@@ -90,7 +91,7 @@ class ClipWriter:
     """A clip being written beside its place; it gets its name when `finish` is called, and leaves nothing otherwise.
 
     width, height: of the frames; where the kind needs even ones, the last column or row is there twice
-    sound: the tracks that go with it, which are put through `sound`
+    sound: the tracks that go with it, which are put through `sound`; copied: numbers of those that are put as Packets
     source: what they were coded with in the file that they come from
     encoding: what the frames are in, written into the file as numbers of ITU-T H.273 where it has them
     like: the clip that the frames come from: the shape of its pixels goes with them, its alpha where the kind holds one, and the display
@@ -102,6 +103,7 @@ class ClipWriter:
     def __init__(
         self, path: Path, kind: ClipKind, width: int, height: int, rate: Fraction, encoding: Encoding = ENCODINGS["rec709"],
         timecode: str = "", options: Mapping[str, str] | None = None, source: Coding | None = None, sound: Sequence[Track] = (),
+        copied: Sequence[int] = (),
         like: ClipInfo | None = None, times: tuple[np.ndarray, Fraction] | None = None,
     ) -> None:  # fmt: skip
         if path.suffix.lower() != kind.suffix:
@@ -142,7 +144,7 @@ class ClipWriter:
             if timecode:
                 stream.metadata["timecode"] = timecode
             self._stream = stream
-            self.sound = SoundWriter(self._container, kind.suffix, sound)
+            self.sound = SoundWriter(self._container, kind.suffix, sound, copied)
         except (av.error.FFmpegError, OSError, ValueError) as error:
             self.discard()
             raise PictureError(path.name, f"cannot be written: {error}") from None

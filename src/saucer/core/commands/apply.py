@@ -15,7 +15,7 @@ from tqdm import tqdm
 from saucer.core.clips.coding import LUMA, Coding
 from saucer.core.clips.decoding import NO_CLIP
 from saucer.core.clips.reading import inspect_clip
-from saucer.core.clips.sequences import Sequence, find_sequences, require_whole
+from saucer.core.clips.sequences import Gaps, Sequence, find_sequences, require_whole
 from saucer.core.clips.writing import KINDS, OFFERED
 from saucer.core.colour.encodings import Encoding, encoding
 from saucer.core.colour.rendering import View
@@ -44,7 +44,7 @@ class _Work:
     codec: str
     lines: int
     constant: bool
-    gaps: str
+    gaps: Gaps
 
     def one(self, source: Path, target: Path, number: int = 0, report: Callable[[float], None] = unheard) -> None:
         """A picture. number: of the frame, for what moves from frame to frame"""
@@ -64,7 +64,10 @@ class _Work:
         said = self.said if info.coding is not None else None
         wide = f"that its pixels are {info.aspect} as wide as high is left out: {kind.suffix} does not say it"
         for is_so, words in (
-            (info.variable and self.constant, "frames of unequal length are written at one rate"),
+            (
+                info.variable and self.constant,
+                "frames of unequal length are made equally long: some stand twice, some are left out",
+            ),
             (info.alpha and not kind.with_alpha, f"its alpha is left out: {kind.name} holds none"),
             (info.aspect != 1 and not kind.says_aspect, wide),
             (self.target.hdr_display and not kind.says_mastering, f"{kind.name} does not say on what display it was made"),

@@ -12,10 +12,11 @@ from typing import Any, TypeVar
 
 import numpy as np
 
+from saucer.core.clips.carrying import Following, copied_into
 from saucer.core.clips.coding import Coding
 from saucer.core.clips.reading import ClipReader, RawFrame
 from saucer.core.clips.sequences import StillFrame
-from saucer.core.clips.sound import Following, Sound, SoundReader
+from saucer.core.clips.sound import Sound, SoundReader
 from saucer.core.clips.writing import KINDS, ClipWriter
 from saucer.core.colour.encodings import Encoding
 from saucer.core.engine.grade import Grade
@@ -117,6 +118,21 @@ def write_frames(
         sound.finish()
 
 
+def ticks_of(times: np.ndarray, unit: Fraction, rate: Fraction) -> np.ndarray:
+    """Of an even clock, the tick at which each frame begins: (n) int64. times: (n) int64, from any, in units of so many seconds"""
+    step = unit * rate
+    away = (times - times[0]).astype(np.int64) * step.numerator
+    return (2 * away + step.denominator) // (2 * step.denominator)
+
+
+def shown_evenly(frames: Iterable[AnyFrame], ticks: np.ndarray) -> Iterator[AnyFrame]:
+    """Each frame for as many ticks as it is shown: once, several times, or not at all where the next one begins at the same."""
+    lasts = np.diff(ticks, append=ticks[-1] + 1)
+    for frame, count in zip(frames, lasts.tolist(), strict=True):
+        for _ in range(count):
+            yield frame
+
+
 def rows_of(frame: AnyFrame) -> Callable[[int, int], np.ndarray]:
     """Its rows, a few at a time where it comes in rows."""
     if isinstance(frame, RawFrame) and frame.comes_in_rows:
@@ -181,7 +197,7 @@ def grade_clip(
     """A clip through a grade into another one, whole or not at all. Encodings: those of the grade where none are given.
 
     codec: id of a kind of clip, where the suffix of `target` has several; lines: of it at most, 0 for as many as the source has
-    constant: frames of unequal length become equally long; without, they stay as they are
+    constant: frames of unequal length become equally long, some there twice or left out; without, they stay as they are
     Returns: the sound that went with it, and what could not
     said: matrix and range of the source, in place of what it says. Raises: PictureError
     """
@@ -190,16 +206,23 @@ def grade_clip(
         info = reader.info
         sounds = open_sound.enter_context(SoundReader(source)) if with_sound else None
         tracks = sounds.tracks if sounds is not None else ()
+        copied = copied_into(kind.suffix, tracks, True, True)
         size = held_to(info.width, info.height, lines)
+        times = reader.times() if info.variable else None
         writer = ClipWriter(
-            target, kind, *size, Fraction(info.rate), after, info.timecode, source=info.coding, sound=tracks, like=info,
-            times=reader.times() if info.variable and not constant else None,
+            target, kind, *size, Fraction(info.rate), after, info.timecode, source=info.coding, sound=tracks, copied=copied, like=info,
+            times=None if constant else times,
         )  # fmt: skip
         sampled = grade.sampled(NODES, before, after)
         with writer:
             change, by_rows = change_by(sampled, before, after), rows_by(sampled, before, after, info.height)
             if size != (info.width, info.height):
                 change, by_rows = smaller(change, after, size), None
-            along = Following(sounds.chunks(0, info.seconds), tracks, writer.sound) if sounds is not None and tracks else None
-            write_frames(reader.frames(), writer, change, info.count, info.width * info.height, report, by_rows, along, size)
+            along = Following(sounds.chunks(0, info.seconds, copied), writer.sound) if sounds is not None and tracks else None
+            frames: Iterator[AnyFrame] = reader.frames()
+            count = info.count
+            if constant and times is not None:
+                ticks = ticks_of(*times, Fraction(info.rate))
+                frames, count = shown_evenly(frames, ticks), int(ticks[-1]) + 1
+            write_frames(frames, writer, change, count, info.width * info.height, report, by_rows, along, size)
     return Sound(tracks, sounds.left_out if sounds is not None else 0, along.problem if along is not None else "")

@@ -18,8 +18,8 @@ from timecode import Timecode
 
 from saucer.core.clips.coding import LUMA, ClipInfo, Coding, Matrix
 from saucer.core.clips.reading import ClipReader
+from saucer.core.clips.sequences import Gaps, SequenceReader, require_whole, spans_of
 from saucer.core.clips.sequences import Sequence as Numbered
-from saucer.core.clips.sequences import SequenceReader, require_whole
 from saucer.core.clips.sound import SoundReader
 from saucer.core.clips.writing import KINDS, ClipWriter
 from saucer.core.colour.conversion import convert
@@ -70,7 +70,7 @@ def bring_in_clip(person: Person, source: Source, folder: str = "", path: str = 
     told = _coding_of(info)
     facts = {
         "codec": info.codec, "bits": info.bits, "chroma": info.chroma, "turn": info.turn, "variable": info.variable, "alpha": info.alpha,
-        "matrix_from": info.matrix_from, "range_from": info.range_from,
+        "aspect": str(info.aspect), "matrix_from": info.matrix_from, "range_from": info.range_from,
     }  # fmt: skip
     footage = Footage(
         kind="clip", count=info.count, rate_top=info.rate.numerator, rate_bottom=info.rate.denominator, timecode=info.timecode[:20],
@@ -81,14 +81,16 @@ def bring_in_clip(person: Person, source: Source, folder: str = "", path: str = 
 
 def bring_in_sequence(
     person: Person, numbered: Numbered, sources: Sequence[Source], folder: str = "", path: str = "", rate: Fraction = Fraction(24),
-    hold: bool = False,
+    gaps: Gaps = "refuse",
 ) -> Picture:  # fmt: skip
-    """sources: its files in order; hold: where a frame is missing the one before stands in its place, which is told from then on
+    """sources: its files in order; gaps: what becomes of it where frames are missing, which is told from then on
+
+    The frame before is seen in the place of one that is missing, and goes into clips; left as it is, no file is delivered for it.
 
     Raises: NotAllowed; PictureError, naming what is missing
     """
     require(person, Role.DESIGNER, "bring in sequences")
-    if not hold:
+    if gaps == "refuse":
         require_whole(numbered, numbered.title)
     by_name = {one.name: one for one in sources}
     sources = [by_name[name] for name in numbered.held()]
@@ -100,7 +102,10 @@ def bring_in_sequence(
             raise PictureError(
                 one.name, f"is {info.width} x {info.height}; the frames before it are {infos[0].width} x {infos[0].height}"
             )
-    facts = {"codec": infos[0].kind, "bits": 8 if infos[0].depth == "u8" else 16, "chroma": "RGB", "held": numbered.gaps[:200]}
+    bits = 8 if infos[0].depth == "u8" else 16
+    facts: dict[str, Any] = {"codec": infos[0].kind, "bits": bits, "chroma": "RGB", "held": numbered.gaps[:200]}
+    if gaps == "leave" and numbered.missing:
+        facts["missing"] = spans_of(number - numbered.first for number in numbered.missing)
     footage = Footage(
         kind="sequence", first=numbered.first, count=len(sources), rate_top=rate.numerator, rate_bottom=rate.denominator, facts=facts,
         folder=folder, path=path,
@@ -108,8 +113,8 @@ def bring_in_sequence(
     return _add(person, footage, sources, None, "", numbered.title, sources[0].name)
 
 
-def bring_in_from(person: Person, folder: str, path: str, hold: bool = False) -> Picture:
-    """What lies in a media folder: a clip, a still, or a sequence by any of its frames. hold: as `bring_in_sequence`
+def bring_in_from(person: Person, folder: str, path: str, gaps: Gaps = "refuse") -> Picture:
+    """What lies in a media folder: a clip, a still, or a sequence by any of its frames. gaps: as `bring_in_sequence`
 
     Raises: as the others; NotPossible
     """
@@ -125,7 +130,7 @@ def bring_in_from(person: Person, folder: str, path: str, hold: bool = False) ->
     if numbered is None:
         numbered = Numbered(place.stem, 0, place.suffix, {0: place.name})
     sources = [Source(place.parent / name, name, True) for _, name in sorted(numbered.names.items())]
-    return bring_in_sequence(person, numbered, sources, folder, parent, hold=hold)
+    return bring_in_sequence(person, numbered, sources, folder, parent, gaps=gaps)
 
 
 def _coding_of(info: ClipInfo) -> dict[str, Any]:

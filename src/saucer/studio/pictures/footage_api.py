@@ -14,7 +14,7 @@ from django.http import HttpRequest
 from ninja import File, Form, Router, Schema, UploadedFile
 from pydantic import Field
 
-from saucer.core.clips.sequences import find_sequences
+from saucer.core.clips.sequences import Gaps, find_sequences
 from saucer.core.errors import PictureError
 from saucer.studio.common.lanes import HEAVY, MEDIA
 from saucer.studio.common.reading import tell_each
@@ -35,7 +35,7 @@ CLIP_LIMIT = settings.FOOTAGE_UPLOAD_LIMIT
 class FootageOut(Schema):
     """id: of its picture; plays: is its small copy there; codec ... alpha: what the file says of itself
 
-    held: frames of a sequence that are missing, in words, each held by the one before
+    held: frames of a sequence that are missing, in words, each held by the one before; leaves_gaps: none is delivered for them
     """
 
     id: int
@@ -56,6 +56,7 @@ class FootageOut(Schema):
     variable: bool
     alpha: bool
     held: str
+    leaves_gaps: bool
     in_place: bool
     plays: bool
     may_change: bool
@@ -95,9 +96,9 @@ class FolderOut(Schema):
 
 
 class PathsIn(Schema):
-    """hold: where a sequence lacks a frame, the one before stands in its place; else it is refused"""
+    """gaps: what becomes of a sequence that lacks frames"""
 
-    hold: bool = False
+    gaps: Gaps = "refuse"
     paths: Annotated[list[Words], Field(min_length=1, max_length=500)]
 
 
@@ -113,7 +114,9 @@ def _out(found: Footage, person: Person) -> FootageOut:
         "matrix_from": "",
         "range_from": "",
     } | found.facts
-    told.pop("turn", None)
+    told = {name: told[name] for name in FootageOut.model_fields if name in told} | {
+        "leaves_gaps": bool(found.facts.get("missing"))
+    }
     return FootageOut(
         id=found.pk, name=found.picture.name, kind=found.kind, first=found.first, count=found.count, rate=str(rate),
         seconds=float(found.count / rate), timecode=found.timecode, matrix=found.matrix, full=found.full, in_place=bool(found.folder),
@@ -131,10 +134,10 @@ def list_footage(request: HttpRequest) -> list[FootageOut]:
 
 @router.post("", response=TakenIn, auth=intake("bring in footage", file_of(CLIP_LIMIT)))
 @HEAVY
-def take_in(request: HttpRequest, files: File[list[UploadedFile]], hold: Form[bool] = False) -> TakenIn:
+def take_in(request: HttpRequest, files: File[list[UploadedFile]], gaps: Form[Gaps] = "refuse") -> TakenIn:
     """Stills, clips and the frames of sequences together: what belongs together is found by its names. Proxies become jobs.
 
-    hold: where a sequence lacks a frame, the one before stands in its place; else it is refused
+    gaps: what becomes of a sequence that lacks frames: refused, left as it is, or the frame before held in the place of each
     """
     person = person_of(request)
     taken: list[int] = []
@@ -151,7 +154,7 @@ def take_in(request: HttpRequest, files: File[list[UploadedFile]], hold: Form[bo
     sequences, stills = find_sequences(name for name in sources if name not in clips)
     for numbered in sequences:
         ordered = [sources[name] for _, name in sorted(numbered.names.items())]
-        _try(taken, left, partial(_moving, person, partial(footage.bring_in_sequence, person, numbered, ordered, hold=hold)))
+        _try(taken, left, partial(_moving, person, partial(footage.bring_in_sequence, person, numbered, ordered, gaps=gaps)))
     for name in clips:
         _try(taken, left, partial(_moving, person, partial(footage.bring_in_clip, person, sources[name])))
     for name in stills:
@@ -201,7 +204,7 @@ def take_from_folder(request: HttpRequest, name: Words, given: PathsIn) -> Taken
     taken: list[int] = []
     left: list[str] = []
     for path in given.paths:
-        _try(taken, left, partial(_moving, person, partial(footage.bring_in_from, person, name, path, given.hold)))
+        _try(taken, left, partial(_moving, person, partial(footage.bring_in_from, person, name, path, given.gaps)))
     if not taken and left:
         raise PictureError("", " ; ".join(left)[:900])
     return TakenIn(pictures=taken, left_out=left)

@@ -1,15 +1,15 @@
 import { useState } from "react";
 import { wordsFor } from "../../api/client";
-import { useTakeIn } from "../../api/footage";
+import { type Gaps, useTakeIn } from "../../api/footage";
 import { FilesDrop } from "../../kit/FileDrop";
 import { Notice } from "../../kit/Notice";
 import { Uploads } from "../../frame/Uploads";
-import { HoldFrames } from "./HoldFrames";
+import { MissingFrames } from "./MissingFrames";
 
 /** Stills, clips and the frames of sequences, dropped together. */
 export function FromFiles({ onTaken }: { onTaken: (pictures: readonly number[]) => void }) {
   const take = useTakeIn();
-  const [hold, setHold] = useState(false);
+  const [gaps, setGaps] = useState<Gaps>("refuse");
   return (
     <>
       <FilesDrop
@@ -18,13 +18,13 @@ export function FromFiles({ onTaken }: { onTaken: (pictures: readonly number[]) 
         several
         onFiles={(dropped) =>
           take.mutate(
-            { files: dropped.map((one) => one.file), hold },
+            { files: dropped.map((one) => one.file), gaps },
             { onSuccess: ({ pictures }) => onTaken(pictures) },
           )
         }
       />
       {take.isPending && <Uploads />}
-      <HoldFrames isOn={hold} onChange={setHold} />
+      <MissingFrames value={gaps} onChange={setGaps} />
       {take.data && take.data.left_out.length > 0 && (
         <Notice>
           {take.data.left_out.map((words) => (

@@ -3,11 +3,11 @@ import { CornerLeftUp, Folder } from "lucide-react";
 import { useState } from "react";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
-import { mediaFolder, useTakeFromFolder } from "../../api/footage";
+import { mediaFolder, useTakeFromFolder, type Gaps } from "../../api/footage";
 import { Secondary, WordButton } from "../../kit/Button";
 import { Check } from "../../kit/Check";
 import { Notice } from "../../kit/Notice";
-import { HoldFrames } from "./HoldFrames";
+import { MissingFrames } from "./MissingFrames";
 import { Picker } from "../../kit/Picker";
 
 const List = styled.div`
@@ -38,7 +38,7 @@ export function FromFolder({ folders, onTaken }: Props) {
   const { data, error } = useQuery(mediaFolder(name, path));
   const take = useTakeFromFolder();
   const full = (file: string) => (path === "" ? file : `${path}/${file}`);
-  const [hold, setHold] = useState(false);
+  const [gaps, setGaps] = useState<Gaps>("refuse");
   const go = (to: string) => {
     setPath(to);
     setChosen(new Set());
@@ -83,7 +83,7 @@ export function FromFolder({ folders, onTaken }: Props) {
         ))}
         {data && data.others > 0 && <small>{data.others} files are neither pictures nor clips.</small>}
       </List>
-      {data?.sequences.some((one) => one.gaps) && <HoldFrames isOn={hold} onChange={setHold} />}
+      {data?.sequences.some((one) => one.gaps) && <MissingFrames value={gaps} onChange={setGaps} />}
       {(error ?? take.error) && <Notice>{wordsFor(error ?? take.error)}</Notice>}
       {take.data && take.data.left_out.length > 0 && <Notice>{take.data.left_out.join(" ; ")}</Notice>}
       <span>
@@ -92,7 +92,7 @@ export function FromFolder({ folders, onTaken }: Props) {
           isPending={take.isPending}
           onPress={() =>
             take.mutate(
-              { name, paths: [...chosen].map(full), hold },
+              { name, paths: [...chosen].map(full), gaps },
               {
                 onSuccess: ({ pictures }) => {
                   setChosen(new Set());

@@ -191,6 +191,9 @@ export function DeliverSheet({ project, chosen, onClose, onAsked }: Props) {
                 options={SIZES}
                 onChange={(lines) => set({ lines: Number(lines) })}
               />
+              <Check isOn={choice.constant ?? false} onChange={(constant) => set({ constant })}>
+                Frames of unequal length become equally long
+              </Check>
               <Check isOn={choice.burn ?? false} onChange={(burn) => set({ burn })}>
                 Names and timecode in the picture
               </Check>

@@ -111,7 +111,7 @@ function factsOf(clip: Footage): string {
     `${String(clip.count)} frames at ${String(rate)}`,
     clip.variable ? "frames of unequal length" : "",
     clip.alpha ? "with alpha" : "",
-    clip.held ? `frames ${clip.held} are missing, the one before is held` : "",
+    clip.held ? `frames ${clip.held} are missing, ${clip.leaves_gaps ? "and left so" : "the one before is held"}` : "",
     clip.in_place ? "read in place" : "",
   ]
     .filter(Boolean)

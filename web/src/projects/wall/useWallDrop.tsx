@@ -44,7 +44,7 @@ export function useWallDrop({ project, grading, chosen, isBusy, stack, onTimelin
   async function takeIn(files: readonly File[], on: Element | null, whole: Project) {
     const under = on?.closest("section[data-scene]")?.getAttribute("aria-label");
     const scene = under ?? whole.scenes.at(-1)?.name ?? "Scene 1";
-    const { pictures, left_out } = await take.mutateAsync({ files: [...files], hold: false });
+    const { pictures, left_out } = await take.mutateAsync({ files: [...files], gaps: "refuse" });
     if (left_out.length > 0) setSaid(left_out.join(" "));
     if (pictures.length === 0) return;
     const before = new Set(whole.shots.map((one) => one.id));

@@ -18,6 +18,7 @@ class DeliveryChoice(BaseModel):
     """shots: none for all of the project; encoding: empty for that of the project
 
     stills: a still of each shot, of its poster where it moves; sequences, clips: of what moves; luts: a format's id, one LUT a shot
+    constant: frames of clips that are not equally long become so
     lines: of clips at most, for copies that are only to be looked at; 0 for as many as the source has
     template: of names, with {project} {code} {scene} {shot} {look} {version} {encoding} {delivery}
     burn: the shot's name and the timecode of each frame are written into clips; mark: and these words
@@ -31,6 +32,7 @@ class DeliveryChoice(BaseModel):
     sequences: Picture = ""
     clips: Clip = ""
     lines: Annotated[int, Field(ge=0, le=4320)] = 0
+    constant: bool = False
     luts: Annotated[str, Field(max_length=20)] = ""
     lut_size: Annotated[int, Field(ge=2, le=129)] = 33
     cdl: bool = False

@@ -108,6 +108,7 @@ def _picture(picture: Picture) -> FrozenPicture:
             kind=moving.kind, first=moving.first, count=moving.count, rate=str(rate_of(moving)), timecode=moving.timecode,
             matrix=moving.matrix, full=moving.full, folder=moving.folder, path=moving.path, variable=bool(moving.facts.get("variable")),
             alpha=bool(moving.facts.get("alpha")), held=str(moving.facts.get("held", "")),
+            missing=moving.facts.get("missing", []), aspect=str(moving.facts.get("aspect", "1")),
             proxy=moving.proxy_id or "", proxy_encoding=moving.proxy_encoding,
         )  # fmt: skip
     return FrozenPicture(

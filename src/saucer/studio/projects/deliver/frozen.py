@@ -95,7 +95,9 @@ def correction_in(layers: Sequence[Pinned]) -> Correction | None:
 
 
 class FrozenFootage(Document):
-    """rate: frames a second, as 24000/1001; held: frames that were missing, in words
+    """rate: frames a second, as 24000/1001; held: frames that were missing, in words; missing: those of which no file is made, from 0
+
+    aspect: how wide a pixel is, its height 1, as 4/3
 
     proxy: SHA-256 of the small copy that plays, where it was made by then
     """
@@ -112,6 +114,8 @@ class FrozenFootage(Document):
     variable: bool
     alpha: bool = False
     held: str = ""
+    missing: list[tuple[int, int]] = []
+    aspect: str = "1"
     proxy: str
     proxy_encoding: str
 

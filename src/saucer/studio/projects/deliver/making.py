@@ -13,12 +13,12 @@ import numpy as np
 
 from saucer.core.bake.bake import Words, bake_file
 from saucer.core.bake.part import name_left_out
+from saucer.core.clips.carrying import Following, copied_into
 from saucer.core.clips.reading import ClipReader, RawFrame
 from saucer.core.clips.sequences import StillFrame
-from saucer.core.clips.sound import Following
 from saucer.core.clips.writing import KINDS, ClipWriter
 from saucer.core.engine.grade import Grade, grade_file
-from saucer.core.engine.moving import NODES, change_by, rows_by, smaller, write_frames
+from saucer.core.engine.moving import NODES, change_by, rows_by, shown_evenly, smaller, ticks_of, write_frames
 from saucer.core.engine.plan import prepare
 from saucer.core.errors import PictureError
 from saucer.core.files.registry import formats
@@ -158,15 +158,21 @@ def _clip(item: _Item, choice: DeliveryChoice, report: Report) -> tuple[Blob, di
         in_time = isinstance(reader, ClipReader) and reader.info.rate == Fraction(shot.rate)
         tracks = sound.tracks if sound is not None and in_time else ()
         like = reader.info if isinstance(reader, ClipReader) else None
-        with ClipWriter(target, kind, *size, shot.rate, encoding, start, sound=tracks, like=like) as writer:
+        copied = copied_into(kind.suffix, tracks, first == 0, like is not None and last == like.count - 1)
+        times, begin, end = _when_shown(reader, shot, first, last) if in_time else (None, 0.0, 0.0)
+        with ClipWriter(
+            target, kind, *size, shot.rate, encoding, start, sound=tracks, copied=copied, like=like,
+            times=None if choice.constant else times,
+        ) as writer:  # fmt: skip
             frames: Iterator[RawFrame | StillFrame] = iter(reader.frames(first, last))
+            count = last - first + 1
+            if choice.constant and times is not None:
+                ticks = ticks_of(*times, shot.rate)
+                frames, count = shown_evenly(frames, ticks), int(ticks[-1]) + 1
             along = None
             if sound is not None and tracks:
-                chunks = sound.chunks(writer.seconds_until(first), writer.seconds_until(last + 1))
-                along = Following(chunks, tracks, writer.sound)
-            write_frames(
-                frames, writer, change, last - first + 1, shot.picture.width * shot.picture.height, report, by_rows, along, size
-            )
+                along = Following(sound.chunks(begin, end, copied), writer.sound)
+            write_frames(frames, writer, change, count, shot.picture.width * shot.picture.height, report, by_rows, along, size)
         lost: list[str] = []
         if like is not None and like.aspect != 1 and not kind.says_aspect:
             lost.append(f"that its pixels are {like.aspect} as wide as high")
@@ -176,8 +182,26 @@ def _clip(item: _Item, choice: DeliveryChoice, report: Report) -> tuple[Blob, di
             lost.append(f"{sound.left_out} tracks of sound in a form that is not read")
         if sound is not None and sound.tracks and not tracks:
             lost.append("sound: the clip runs at another speed than its file")
-        carried = f"{len(tracks)} track{'s' if len(tracks) != 1 else ''}" if tracks else "none"
-        return keep_file(target), {"frames": last - first + 1, "timecode": start, "sound": carried, "left_out": lost}
+        facts = {"frames": count, "timecode": start, "sound": _said_of_sound(len(tracks), len(copied)), "left_out": lost}
+        return keep_file(target), facts
+
+
+def _when_shown(
+    reader: footage.Reader, shot: FrozenShot, first: int, last: int
+) -> tuple[tuple[np.ndarray, Fraction] | None, float, float]:
+    """When each frame is shown where these are not equally long, from the first; and from when to when they are in the clip, in seconds."""
+    if not isinstance(reader, ClipReader) or not reader.info.variable:
+        return None, float(first / shot.rate), float((last + 1) / shot.rate)
+    shown, unit = reader.times()
+    begin, end = (float(int(shown[frame]) * unit) for frame in (first, last))
+    return (shown[first : last + 1] - shown[first], unit), begin, end + float(1 / shot.rate)
+
+
+def _said_of_sound(tracks: int, copied: int) -> str:
+    if not tracks:
+        return "none"
+    how = "as it was" if copied == tracks else "coded anew" if not copied else f"{copied} as they were"
+    return f"{tracks} track{'s' if tracks != 1 else ''}, {how}"
 
 
 def _lut(item: _Item, choice: DeliveryChoice, report: Report) -> tuple[Blob, dict[str, Any]]:

@@ -108,7 +108,10 @@ def _plan_shot(made: Plan, choice: DeliveryChoice, place: int, shot: FrozenShot,
         made.seconds += frames * pixels * (SECONDS_A_PIXEL[what] + pace.of(look))
 
     if moving is not None and moving.held:
-        made.left_out.append(f"{shot.code}: frames {moving.held} are missing; the frame before stands in their place")
+        where = "in clips, and no file of a sequence" if moving.missing else ""
+        made.left_out.append(
+            f"{shot.code}: frames {moving.held} are missing; the frame before stands in their place {where}".strip()
+        )
     if choice.stills:
         add("still", f"{FOLDERS['still']}/{name}{SUFFIXES[choice.stills]}", made.parts, shot.poster)
         cost(choice.stills, 1)
@@ -117,11 +120,13 @@ def _plan_shot(made: Plan, choice: DeliveryChoice, place: int, shot: FrozenShot,
             made.left_out.append(f"{shot.code}: a still has no sequence")
         else:
             begin, first = made.parts, shot.first or 0
-            for index in range(count):
+            left = {number for low, high in moving.missing for number in range(low, high + 1)}
+            frames = [index for index in range(count) if first + index not in left]
+            for place_in_part, index in enumerate(frames):
                 told = moving.first + first + index
-                part = begin + index // FRAMES_A_PART
+                part = begin + place_in_part // FRAMES_A_PART
                 add("frame", f"{FOLDERS['frame']}/{name}/{name}.{told:06d}{SUFFIXES[choice.sequences]}", part, first + index)
-            cost("tiff frame" if choice.sequences == "tiff" else choice.sequences, count)
+            cost("tiff frame" if choice.sequences == "tiff" else choice.sequences, len(frames))
     if choice.clips:
         if moving is None:
             made.left_out.append(f"{shot.code}: a still is no clip")
@@ -129,7 +134,8 @@ def _plan_shot(made: Plan, choice: DeliveryChoice, place: int, shot: FrozenShot,
             add("clip", f"{FOLDERS['clip']}/{name}{KINDS[choice.clips].suffix}", made.parts)
             width, height = held_to(shot.picture.width, shot.picture.height, choice.lines)
             cost(choice.clips, count, width * height / pixels)
-            made.left_out.extend(f"{shot.code}: {words}" for words in lost_in_clip(moving, KINDS[choice.clips]))
+            lost = lost_in_clip(moving, KINDS[choice.clips], choice.constant)
+            made.left_out.extend(f"{shot.code}: {words}" for words in lost)
     if choice.luts:
         form = formats()[choice.luts]
         add("lut", f"{FOLDERS['lut']}/{name}{form.suffix}", made.parts)
@@ -137,13 +143,15 @@ def _plan_shot(made: Plan, choice: DeliveryChoice, place: int, shot: FrozenShot,
         made.seconds += 0.3
 
 
-def lost_in_clip(moving: FrozenFootage, kind: ClipKind) -> list[str]:
-    """What is known beforehand not to go with a clip."""
+def lost_in_clip(moving: FrozenFootage, kind: ClipKind, constant: bool) -> list[str]:
+    """What is known beforehand not to go with a clip. constant: its frames become equally long"""
     words = []
-    if moving.variable:
-        words.append("frames of unequal length, written at one rate")
+    if moving.variable and constant:
+        words.append("frames of unequal length, made equally long: some stand twice, some are left out")
     if moving.alpha and not kind.with_alpha:
         words.append(f"its alpha, of which {kind.name} holds none")
+    if moving.aspect != "1" and not kind.says_aspect:
+        words.append(f"that its pixels are {moving.aspect} as wide as high")
     return words
 
 
