@@ -4,14 +4,22 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
-from datetime import timedelta
+from dataclasses import dataclass
 from typing import Any
 
 from django.db.models import Count, F, Q
-from django.utils import timezone
 
-from saucer.studio.catalogue.find.wanted import SCALARS, Each, Wanted, filter_entries, understand
+from saucer.studio.catalogue.find.wanted import (
+    SCALARS,
+    Each,
+    Wanted,
+    filter_entries,
+    is_ending,
+    is_since,
+    is_starred_by,
+    is_used,
+    understand,
+)
 from saucer.studio.catalogue.models import Category
 from saucer.studio.people.models import Person
 
@@ -42,7 +50,7 @@ class Counts:
 
 
 def count(person: Person, wanted: Wanted) -> Counts:
-    """Some ten queries, however many entries and choices there are."""
+    """Some six queries, however many entries and choices there are; one more for each facet of which something is chosen."""
     wanted = understand(person, wanted)
     facets: dict[str, dict[str, int]] = {facet: {} for facet in SCALARS}
     free = [facet for facet in SCALARS if not getattr(wanted, facet)]
@@ -61,10 +69,7 @@ def count(person: Person, wanted: Wanted) -> Counts:
     facets["tags"] = _count_tags(person, wanted)
     each = filter_entries(person, wanted.but("formats")).order_by().values_list("pk", Each(F("formats")))
     facets["formats"] = dict(Counter(form for _, form in each))
-    facets["favourites"] = {"mine": filter_entries(person, wanted.but("favourite_of")).filter(favourite_of=person).count()}
-    facets["ending"] = {"soon": filter_entries(person, replace(wanted, ending=True)).count()}
-    facets["used"] = {choice: filter_entries(person, replace(wanted, used=choice)).count() for choice in ("yes", "no")}
-    facets["days"] = _count_spans(person, wanted)
+    facets |= _count_conditions(person, wanted)
     filed = filter_entries(person, wanted.but("categories")).order_by().values("category").annotate(n=Count("pk"))
     own: dict[int | None, int] = {row["category"]: row["n"] for row in filed}
     names = {str(one.pk): one.shown_name for one in Person.objects.filter(pk__in=[int(pk) for pk in facets["owners"] if pk])}
@@ -83,11 +88,22 @@ def _count_tags(person: Person, wanted: Wanted) -> dict[str, int]:
     return dict(sorted(named, key=lambda row: (-row[1], row[0]))[:MOST_TAGS])
 
 
-def _count_spans(person: Person, wanted: Wanted) -> dict[str, int]:
-    now = timezone.now()
-    spans = {f"d{days}": Count("pk", filter=Q(shown_at__gte=now - timedelta(days=days))) for days in SPANS}
-    found = filter_entries(person, wanted.but("days")).order_by().aggregate(**spans)
-    return {str(days): found[f"d{days}"] for days in SPANS}
+def _count_conditions(person: Person, wanted: Wanted) -> dict[str, dict[str, int]]:
+    """What an entry is or is not. Facets of which nothing is chosen are counted under one filter, by one query."""
+    conditions: dict[str, tuple[str, dict[str, Q]]] = {
+        "favourites": ("favourite_of", {"mine": is_starred_by(person.pk)}),
+        "ending": ("ending", {"soon": is_ending()}),
+        "used": ("used", {choice: is_used(choice) for choice in ("yes", "no")}),
+        "days": ("days", {str(days): is_since(days) for days in SPANS}),
+    }
+    together: dict[Wanted, dict[str, Count]] = {}
+    for facet, (field, choices) in conditions.items():
+        asked = together.setdefault(wanted.but(field), {})
+        asked.update({f"{facet}_{choice}": Count("pk", filter=condition) for choice, condition in choices.items()})
+    found: dict[str, int] = {}
+    for narrowed, counts in together.items():
+        found |= filter_entries(person, narrowed).order_by().aggregate(**counts)
+    return {facet: {choice: found[f"{facet}_{choice}"] for choice in choices} for facet, (_, choices) in conditions.items()}
 
 
 def _with_those_above(categories: Sequence[Category], own: dict[int | None, int]) -> list[CategoryCount]:

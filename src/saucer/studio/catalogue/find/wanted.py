@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from datetime import timedelta
 from functools import reduce
 from operator import or_
-from typing import Any, Literal
+from typing import Literal
 
 from django.db.models import F, Func, Q, QuerySet
 from django.utils import timezone
@@ -122,30 +122,45 @@ def filter_entries(person: Person, wanted: Wanted) -> QuerySet[Entry]:
     if wanted.formats:
         found = found.filter(formats__overlap=list(wanted.formats))
     if wanted.favourite_of is not None:
-        found = found.filter(pk__in=Entry.favourite_of.through.objects.filter(person=wanted.favourite_of).values("entry"))
+        found = found.filter(is_starred_by(wanted.favourite_of))
     if wanted.used:
-        named = _used_luts()
-        found = found.filter(kind=Kind.LUT)
-        found = found.filter(pk__in=named) if wanted.used == "yes" else found.exclude(pk__in=named)
+        found = found.filter(is_used(wanted.used))
     if wanted.ending:
-        found = found.filter(pass_on_until__lte=timezone.localdate() + ENDING_WITHIN, may_pass_on=PassOn.YES)
+        found = found.filter(is_ending())
     if wanted.days is not None:
-        found = found.filter(shown_at__gte=timezone.now() - timedelta(days=wanted.days))
+        found = found.filter(is_since(wanted.days))
     for words in (*([word] for word in wanted.search.lower().split()), *wanted.meant, *((wanted.some,) if wanted.some else ())):
         found = found.filter(reduce(or_, (has_word(word) for word in words)))
     return found
+
+
+def is_starred_by(person: int) -> Q:
+    return Q(pk__in=Entry.favourite_of.through.objects.filter(person=person).values("entry"))
+
+
+def is_ending() -> Q:
+    """A right to pass on that ends soon."""
+    return Q(pass_on_until__lte=timezone.localdate() + ENDING_WITHIN, may_pass_on=PassOn.YES)
+
+
+def is_since(days: int) -> Q:
+    return Q(shown_at__gte=timezone.now() - timedelta(days=days))
+
+
+def is_used(choice: str) -> Q:
+    """LUTs of which a file is named by a look or preset that is there, or by none; in anybody's draft too, so that it is kept.
+
+    choice: `yes` or `no`
+    """
+    named = Entry.objects.filter(deleted=None, uses__len__gt=0).order_by().values_list(Each(F("uses")))
+    luts = Entry.objects.filter(kind=Kind.LUT, versions__luts__files__blob__in=named).order_by().values("pk")
+    return Q(kind=Kind.LUT) & (Q(pk__in=luts) if choice == "yes" else ~Q(pk__in=luts))
 
 
 class Each(Func):
     """Every member of an array as a row of its own."""
 
     function = "unnest"
-
-
-def _used_luts() -> Any:
-    """Numbers of LUTs of which a file is named by a look or preset that is there; in anybody's draft too, so that it is kept."""
-    named = Entry.objects.filter(deleted=None, uses__len__gt=0).order_by().values_list(Each(F("uses")))
-    return Entry.objects.filter(kind=Kind.LUT, versions__luts__files__blob__in=named).order_by().values("pk")
 
 
 def _in_categories(paths: tuple[str, ...]) -> Q:
