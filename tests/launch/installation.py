@@ -15,6 +15,10 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import Any
+from urllib.parse import quote
+
+import psycopg
+from django.conf import settings as django_settings
 
 from saucer.launch.places import ROOT, VENV
 
@@ -174,6 +178,18 @@ def is_alive(pid: int) -> bool:
     with suppress(OSError):
         return "State:\tZ" not in Path(f"/proc/{pid}/status").read_text()
     return False
+
+
+@contextmanager
+def own_database() -> Iterator[str]:
+    """The address of a database that somebody else runs, and that is empty."""
+    told = django_settings.DATABASES["default"]
+    where = {"host": told["HOST"], "port": told["PORT"], "user": told["USER"], "password": told["PASSWORD"]}
+    name = f"walk_{os.getpid()}_{time.time_ns()}"
+    with psycopg.connect(**where, dbname="postgres", autocommit=True) as own:
+        own.execute(f"CREATE DATABASE {name}")
+        yield f"postgres://{told['USER']}:{quote(told['PASSWORD'])}@{told['HOST']}:{told['PORT']}/{name}"
+        own.execute(f"DROP DATABASE {name} WITH (FORCE)")
 
 
 @contextmanager

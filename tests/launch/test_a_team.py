@@ -6,22 +6,17 @@ from __future__ import annotations
 
 import io
 import json
-import os
 import re
-import time
 import zipfile
 from collections.abc import Iterator
 from datetime import date, timedelta
 from pathlib import Path
-from urllib.parse import quote
 
-import psycopg
 import pytest
-from django.conf import settings
 
 from saucer.core.files.formats import cube
 from tests import totp
-from tests.launch.installation import Caller, Installation, eventually, installed
+from tests.launch.installation import Caller, Installation, eventually, installed, own_database
 from tests.make import a_lut
 
 PASSWORD = "porcelain-and-rain"
@@ -30,14 +25,8 @@ LUTS = 60
 
 @pytest.fixture(scope="module")
 def database() -> Iterator[str]:
-    """The address of a database that somebody else runs, and that is empty."""
-    told = settings.DATABASES["default"]
-    where = {"host": told["HOST"], "port": told["PORT"], "user": told["USER"], "password": told["PASSWORD"]}
-    name = f"walk_{os.getpid()}_{int(time.time())}"
-    with psycopg.connect(**where, dbname="postgres", autocommit=True) as own:
-        own.execute(f"CREATE DATABASE {name}")
-        yield f"postgres://{told['USER']}:{quote(told['PASSWORD'])}@{told['HOST']}:{told['PORT']}/{name}"
-        own.execute(f"DROP DATABASE {name} WITH (FORCE)")
+    with own_database() as address:
+        yield address
 
 
 @pytest.fixture(scope="module")

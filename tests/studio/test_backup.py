@@ -22,6 +22,7 @@ from saucer.studio.common.store import name_of
 from saucer.studio.luts import rules as luts
 from saucer.studio.people.models import Activity, Person
 from saucer.studio.site.backup import making, place, restoring
+from saucer.studio.site.backup.place import Manifest, Place
 from saucer.studio.site.sweeping import sweep
 from tests.make import a_lut
 from tests.studio.conftest import person
@@ -34,29 +35,33 @@ def folder(tmp_path: Path) -> Path:
     return tmp_path / "backups"
 
 
+def newest(folder: Path) -> Manifest:
+    return place.read_manifest(Place(folder), place.find(Place(folder)))
+
+
 def bring_in(somebody: Person, seed: int) -> None:
     luts.bring_in(somebody, formats()["cube"].write(a_lut(5, seed=seed), PLAIN), f"{seed}.cube")
 
 
 def test_a_backup_names_every_row_and_every_file_and_the_next_copies_only_what_is_new(designer: Person, folder: Path):
     bring_in(designer, 1)
-    first = making.make(folder)
+    first = making.make(Place(folder))
     assert (first.files, first.copied, first.missing) == (Blob.objects.count(), Blob.objects.count(), [])
-    manifest = place.read_manifest(place.find(folder))
+    manifest = newest(folder)
     assert manifest.rows["people_person"] == 1
     assert manifest.files == dict(Blob.objects.values_list("sha256", "bytes"))
-    assert restoring.verify(folder) == []
+    assert restoring.verify(Place(folder)) == []
     (folder / first.name).rename(folder / "20010101T000000Z")  # within the same second there is no second name
     before = Blob.objects.count()
     bring_in(designer, 2)
-    second = making.make(folder)
+    second = making.make(Place(folder))
     assert second.copied == Blob.objects.count() - before > 0
-    assert [one.name for one in place.list_backups(folder)] == ["20010101T000000Z", second.name]
+    assert place.list_backups(Place(folder)) == ["20010101T000000Z", second.name]
     assert Activity.objects.filter(action="back up", person=None, about=second.name).exists()
 
 
 def test_nobody_else_may_read_one(designer: Person, folder: Path):
-    made = making.make(folder)
+    made = making.make(Place(folder))
     assert [oct(path.stat().st_mode & 0o777) for path in (folder, folder / made.name, folder / made.name / "secret")] == [
         "0o700",
         "0o700",
@@ -67,19 +72,19 @@ def test_nobody_else_may_read_one(designer: Person, folder: Path):
 def test_what_is_damaged_or_missing_is_found_and_a_damaged_one_is_not_restored(designer: Person, folder: Path):
     bring_in(designer, 1)
     bring_in(designer, 2)
-    made = making.make(folder)
+    made = making.make(Place(folder))
     files = sorted((folder / "files").glob("*/*"))
     files[0].write_bytes(b"x" * files[0].stat().st_size)
     files[1].unlink()
     (folder / made.name / "database.dump").write_bytes(b"PGDMP and no more")
-    found = restoring.verify(folder)
+    found = restoring.verify(Place(folder))
     assert [one.split(":")[0] for one in found] == ["damaged", "missing", "damaged"]
     with pytest.raises(CommandError, match="3 faults"):
         call_command("verify", str(folder), stdout=StringIO())
     Person.objects.all().delete()
     connection.cursor().execute("TRUNCATE common_blob, catalogue_entry CASCADE")
     with pytest.raises(NotPossible, match="cannot be restored as it is"):
-        restoring.restore(folder)
+        restoring.restore(Place(folder))
     assert connection.introspection.table_names(), "nothing was changed"
 
 
@@ -87,9 +92,9 @@ def test_what_the_store_has_not_whole_is_told_and_the_rest_is_kept(designer: Per
     bring_in(designer, 1)
     lost = Blob.objects.order_by("sha256").values_list("sha256", flat=True)[0]
     default_storage.delete(name_of(lost))
-    made = making.make(folder)
+    made = making.make(Place(folder))
     assert made.missing == [lost]
-    assert [one.split(":")[:2] for one in restoring.verify(folder)] == [["missing", f" {lost}"]]
+    assert [one.split(":")[:2] for one in restoring.verify(Place(folder))] == [["missing", f" {lost}"]]
     with pytest.raises(CommandError, match="not whole in the store itself"):
         call_command("backup", str(folder / "other"), stdout=StringIO())
 
@@ -98,7 +103,7 @@ def test_the_newest_are_kept_with_their_files_and_no_others(designer: Person, fo
     names = []
     for number in range(3):
         bring_in(designer, number)
-        made = making.make(folder)
+        made = making.make(Place(folder))
         names.append(f"2001010{number}T000000Z")
         (folder / made.name).rename(folder / names[-1])
     path = folder / names[0] / "manifest.json"
@@ -108,20 +113,20 @@ def test_the_newest_are_kept_with_their_files_and_no_others(designer: Person, fo
     path.write_text(json.dumps(alone))
     (folder / "files" / "ff").mkdir(exist_ok=True)
     (folder / "files" / "ff" / gone).write_bytes(b"x")
-    assert making.prune(folder, 2) == 1
-    assert [one.name for one in place.list_backups(folder)] == names[1:]
+    assert making.prune(Place(folder), 2) == 1
+    assert place.list_backups(Place(folder)) == names[1:]
     assert not (folder / "files" / "ff" / gone).exists()
-    assert restoring.verify(folder, names[1]) == []
+    assert restoring.verify(Place(folder), names[1]) == []
     with pytest.raises(NotFound, match="20010102T000000Z"):
-        place.find(folder, "none")
+        place.find(Place(folder), "none")
     with pytest.raises(NotPossible):
-        making.prune(folder, 0)
+        making.prune(Place(folder), 0)
 
 
 def test_a_studio_that_holds_something_is_left_alone(designer: Person, folder: Path):
-    making.make(folder)
+    making.make(Place(folder))
     with pytest.raises(NotPossible, match="not empty"):
-        restoring.restore(folder)
+        restoring.restore(Place(folder))
     assert Person.objects.get() == designer
 
 
@@ -139,7 +144,7 @@ def test_nothing_is_swept_while_one_is_made_and_a_second_one_waits_for_it(design
 
     def make() -> None:
         try:
-            found.append(making.make(folder))
+            found.append(making.make(Place(folder)))
         finally:
             connection.close()
 
@@ -152,7 +157,8 @@ def test_nothing_is_swept_while_one_is_made_and_a_second_one_waits_for_it(design
             sweep()
         assert sweep(dry_run=True).files == 0, "telling is no taking away"
     finally:
-        assert [path.suffix for path in folder.glob("2*")] == [".part"], "the second has not begun"
+        assert len(list(folder.glob("2*"))) == 1, "the second has not begun"
+        assert not place.list_backups(Place(folder))
         time.sleep(1)  # no two have the same name
         go_on.set()
         for thread in threads:
@@ -172,7 +178,7 @@ def test_the_database_of_an_earlier_program_is_copied_before_it_is_changed(desig
     finally:
         call_command("migrate", verbosity=0)
     assert "Making a backup before the database is changed" in out.getvalue()
-    manifest = place.read_manifest(place.find(folder))
+    manifest = newest(folder)
     assert manifest.migrations["people"] == "0002_held_by_the_database"
     assert manifest.rows["people_person"] == 1
     assert Person.objects.get() == designer
@@ -183,8 +189,8 @@ def test_one_that_was_cut_off_is_cleared_away_by_the_next(designer: Person, fold
     left.mkdir(parents=True)
     (left / "manifest.json").write_text("{}")
     with pytest.raises(NotFound):
-        place.find(folder)
-    making.make(folder)
+        place.find(Place(folder))
+    making.make(Place(folder))
     assert not left.exists()
 
 

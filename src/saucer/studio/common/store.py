@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import errno
 import hashlib
 import os
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from typing import IO
@@ -22,27 +23,43 @@ PASSING = "previews/"
 """What can be made again at any time, and is looked at before it is used: it does not wait for the disk."""
 
 
+class StoreAway(OSError):
+    """Where files are kept cannot be reached, or refuses."""
+
+    def __init__(self, reason: object) -> None:
+        super().__init__(errno.EIO, f"the bucket cannot be used: {str(reason).splitlines()[0][:200]}")
+
+
 class WholeFileStorage(FileSystemStorage):
     """A folder in which a file is there whole or not at all: written beside its place, flushed to disk, then renamed."""
 
+    FILE_MODE, FOLDER_MODE = 0o644, 0o755
+
     def _save(self, name: str, content: File[bytes]) -> str:
+        with self.writing(name) as file:
+            for block in content.chunks():
+                file.write(block)
+        return name
+
+    @contextmanager
+    def writing(self, name: str) -> Iterator[IO[bytes]]:
+        """What will have this name once it is whole; nothing has where that ends by an error."""
         path, lasting = Path(self.path(name)), not name.startswith(PASSING)
-        path.parent.mkdir(parents=True, exist_ok=True)
+        path.parent.mkdir(self.FOLDER_MODE, parents=True, exist_ok=True)
         handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=".new-")
         try:
-            with os.fdopen(handle, "wb") as file:
-                for block in content.chunks():
-                    file.write(block)
+            os.close(handle)
+            with open(temporary, "wb") as file:
+                yield file
                 file.flush()
                 if lasting:
                     os.fsync(file.fileno())
-            os.chmod(temporary, 0o644)
+            os.chmod(temporary, self.FILE_MODE)
             os.replace(temporary, path)
             if lasting:
                 _flush_folder(path.parent)
         finally:
             Path(temporary).unlink(missing_ok=True)
-        return name
 
     def get_available_name(self, name: str, max_length: int | None = None) -> str:
         """The name itself: a name says what is in the file, so one that is there already holds the same."""
@@ -63,9 +80,15 @@ def name_of(sha256: str) -> str:
     return f"{sha256[:2]}/{sha256}"
 
 
+def open_stored(name: str) -> File[bytes]:
+    """What the store itself has, past copies of it on this machine. Raises: FileNotFoundError"""
+    past: Callable[[str], File[bytes]] = getattr(default_storage, "open_stored", default_storage.open)
+    return past(name)
+
+
 def is_whole(sha256: str) -> bool:
     """Does what lies there have this hash? It is read through."""
-    with default_storage.open(name_of(sha256), "rb") as file:
+    with open_stored(name_of(sha256)) as file:
         return hashlib.file_digest(file, "sha256").hexdigest() == sha256
 
 
@@ -134,6 +157,14 @@ def discard(blob: Blob) -> None:
             return  # gone, or wanted again meanwhile
         locked.delete()
         default_storage.delete(name_of(blob.sha256))
+
+
+def names_below(folder: str) -> list[str]:
+    """Of the files in it; none where nothing was ever kept there, which a bucket does not tell from an empty folder."""
+    try:
+        return default_storage.listdir(folder)[1]
+    except FileNotFoundError:
+        return []
 
 
 @contextmanager

@@ -20,6 +20,7 @@ from pydantic import BaseModel, ConfigDict
 from saucer.core.errors import SaucerError
 from saucer.studio.common.models import Blob
 from saucer.studio.common.refusals import NotFound, NotPossible, Refusal
+from saucer.studio.common.store import StoreAway
 from saucer.studio.common.tracing import request_number
 from saucer.studio.jobs.models import Job, State
 from saucer.studio.people.models import Person, Role
@@ -33,6 +34,7 @@ MOST_ATTEMPTS = 3
 GOING = (State.WAITING, State.RUNNING)
 WENT_WRONG = "Something went wrong on the server. It was written to its log; trying again may help."
 FULL = "The server's disk is full, so nothing was kept. Tell who runs it, and try again once there is room."
+STORE_AWAY = "The server could not reach where files are kept. Try again once it can."
 MEMORY = "It needs more memory than a job may have on this server; a smaller file or size takes less."
 ENDS_WORKERS = "It may need more memory than the server has; a smaller file or size may help."
 
@@ -256,6 +258,9 @@ def perform(pk: int) -> None:
     except MemoryError:
         log.exception("job %s wanted too much memory", pk)
         _end(pk, State.FAILED, problem=MEMORY)
+    except StoreAway:
+        log.exception("job %s had no store", pk)
+        _end(pk, State.FAILED, problem=STORE_AWAY)
     except OSError as error:
         log.exception("job %s failed", pk)
         full = error.errno in (errno.ENOSPC, errno.EDQUOT)

@@ -24,6 +24,7 @@ from saucer.studio.catalogue.api import router as catalogue_router
 from saucer.studio.catalogue.order.api import router as order_router
 from saucer.studio.catalogue.review.api import router as review_router
 from saucer.studio.common.refusals import Conflict, NotAllowed, NotFound, Refusal, TooMany
+from saucer.studio.common.store import StoreAway
 from saucer.studio.common.tracing import request_number
 from saucer.studio.encodings.api import router as encodings_router
 from saucer.studio.hooks.api import router as hooks_router
@@ -223,6 +224,16 @@ def broken_words() -> str:
     return f"Something went wrong on the server. It was written to its log as {request_number.get() or 'an error'}; trying again may help."
 
 
+STORE_AWAY = (
+    "The server cannot reach where files are kept: pictures and LUTs do not come, and none is kept. Drafts are. Try again soon."
+)
+
+
+def _without_store(request: HttpRequest, error: Any) -> HttpResponse:
+    log.error("%s %s: %s", request.method, request.path, error)
+    return problem(503, "Not ready", STORE_AWAY)
+
+
 def _broken(request: HttpRequest, error: Any) -> HttpResponse:
     log.error("%s %s broke", request.method, request.path, exc_info=error)
     if is_full(error):
@@ -241,6 +252,7 @@ for _kind, _handler in (
     (ModelError, _invalid),
     (AuthenticationError, _not_signed_in),
     (HttpError, _problem_of),
+    (StoreAway, _without_store),
     (OperationalError, _without_database),
     (InterfaceError, _without_database),
     (UnreadablePostError, _cut_off),

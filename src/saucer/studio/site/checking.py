@@ -9,7 +9,7 @@ from django.core.files.storage import default_storage
 from django.db import models
 
 from saucer.studio.common.models import Blob
-from saucer.studio.common.store import is_whole, name_of
+from saucer.studio.common.store import is_whole, name_of, names_below, open_stored
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures.models import Picture
 from saucer.studio.preview.kept import PREVIEWS, is_whole_preview
@@ -97,13 +97,11 @@ def _left_over() -> Iterator[str]:
 
 
 def _cut_previews() -> Iterator[str]:
-    if not default_storage.exists(PREVIEWS):
-        return
-    for name in sorted(default_storage.listdir(PREVIEWS)[1]):
+    for name in sorted(names_below(PREVIEWS)):
         path = f"{PREVIEWS}/{name}"
         if not name.endswith(".jpg"):
             continue  # small copies of pictures: made again by whoever finds one cut off
-        with default_storage.open(path, "rb") as file:
+        with open_stored(path) as file:
             if not is_whole_preview(file.read()):
                 yield path
 

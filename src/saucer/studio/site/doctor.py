@@ -5,7 +5,6 @@ from __future__ import annotations
 import shutil
 from collections.abc import Iterator
 from dataclasses import dataclass
-from pathlib import Path
 
 from django.conf import settings
 from django.core import checks
@@ -100,11 +99,18 @@ def _look_at_backups() -> Iterator[Finding]:
             programs.find_program(name)
         except Refusal as refusal:
             yield Finding("S07", str(refusal), "Without it no backup can be made.")
-    there = places.list_backups(Path(settings.BACKUP))
+    place = places.Place(settings.BACKUP)
+    try:
+        there = places.list_backups(place)
+    except OSError as error:
+        yield Finding(
+            "S07", f"{settings.BACKUP} cannot be looked into: {error.strerror or error}.", "Look at what SAUCER_BACKUP says."
+        )
+        return
     if not there:
         yield Finding("S07", f"There is no backup in {settings.BACKUP} yet.", "Make the first one: ./saucer backup FOLDER")
     else:
-        days = (timezone.now() - places.read_manifest(there[-1]).made).days
+        days = (timezone.now() - places.read_manifest(place, there[-1]).made).days
         if days >= STALE:
             yield Finding(
                 "S07", f"The newest backup is {days} days old.", "Look into var/log/worker.log: a worker makes it at 02:30."
@@ -116,7 +122,9 @@ def _look_at_store() -> Iterator[Finding]:
         name = default_storage.save("doctor", ContentFile(b"doctor"))
         default_storage.delete(name)
     except OSError as error:
-        yield Finding("S08", f"Nothing can be kept: {error.strerror or error}.", f"Look at {kept_in() / 'files'}.")
+        yield Finding(
+            "S08", f"Nothing can be kept: {error.strerror or error}.", f"Look at {settings.STORE or kept_in() / 'files'}."
+        )
         return
     free = shutil.disk_usage(kept_in()).free
     if free < ROOM:

@@ -171,8 +171,13 @@ TIME_ZONE = "UTC"
 LANGUAGE_CODE = "en-gb"
 USE_I18N = False
 
+STORE = _told["STORE"]
+_FOLDER = {"BACKEND": "saucer.studio.common.store.WholeFileStorage", "OPTIONS": {"location": str(kept_in() / "files")}}
+
+_COPIES = {"cache": kept_in() / "cache", "room": int(_told["STORE_CACHE_GB"] * 1e9)}
+_BUCKET = {"BACKEND": "saucer.studio.common.bucket.BucketStorage", "OPTIONS": options.reach_bucket(STORE) | _COPIES}
 STORAGES = {
-    "default": {"BACKEND": "saucer.studio.common.store.WholeFileStorage", "OPTIONS": {"location": str(kept_in() / "files")}},
+    "default": _BUCKET if STORE else _FOLDER,
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
 }
 STATIC_URL = "/static/"

@@ -20,7 +20,7 @@ from saucer.studio.catalogue.models import Entry, Version
 from saucer.studio.common.clock import database_now, look_at_clock, why_not_trusted
 from saucer.studio.common.locking import BACKUP, held
 from saucer.studio.common.models import Blob
-from saucer.studio.common.store import discard
+from saucer.studio.common.store import discard, names_below
 from saucer.studio.jobs.models import Job, State
 from saucer.studio.looks.models import LookDraft, Presence
 from saucer.studio.luts.models import Lut, LutFile, Pack
@@ -189,9 +189,7 @@ def _loose_files(before: datetime) -> Iterator[Blob]:
 
 
 def _old_previews(before: datetime) -> Iterator[tuple[str, int]]:
-    if not default_storage.exists(PREVIEWS):
-        return
-    for name in default_storage.listdir(PREVIEWS)[1]:
+    for name in names_below(PREVIEWS):
         path = f"{PREVIEWS}/{name}"
         if default_storage.get_modified_time(path) < before:
             yield path, default_storage.size(path)

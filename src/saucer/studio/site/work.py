@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import logging
-from pathlib import Path
 
 from django.conf import settings
 from procrastinate.contrib.django import app
@@ -13,6 +12,7 @@ from saucer.studio.common.clock import look_at_clock
 from saucer.studio.common.locking import Busy
 from saucer.studio.jobs.rules import QUEUE
 from saucer.studio.site.backup import making
+from saucer.studio.site.backup.place import Place
 from saucer.studio.site.sweeping import ClockMoved, sweep
 
 log = logging.getLogger("saucer.sweep")
@@ -36,7 +36,7 @@ def back_up_nightly(timestamp: int) -> None:
     """Where a place for backups is said."""
     del timestamp
     if settings.BACKUP:
-        log.warning("backed up: %s", making.make(Path(settings.BACKUP), settings.BACKUP_KEEP).words)
+        log.warning("backed up: %s", making.make(Place(settings.BACKUP), settings.BACKUP_KEEP).words)
 
 
 @app.periodic(cron="0 7 * * *")

@@ -3,28 +3,24 @@
 from __future__ import annotations
 
 import hashlib
-import os
-import shutil
-import tempfile
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
 import psycopg
 from django.conf import settings
-from django.core.files.storage import default_storage
 from django.db import connection
 from django.utils import timezone
 
 from saucer import __version__
 from saucer.studio.common.locking import BACKUP, ONE_BACKUP, held
 from saucer.studio.common.refusals import NotPossible
-from saucer.studio.common.store import BLOCK, name_of
+from saucer.studio.common.store import BLOCK, name_of, open_stored
 from saucer.studio.people.rules import record
 from saucer.studio.site import migrating
 from saucer.studio.site.backup import place as places
 from saucer.studio.site.backup import programs
-from saucer.studio.site.backup.place import DUMP, FILES, MANIFEST, SECRET, UNDER_WAY, Manifest, file_in
+from saucer.studio.site.backup.place import DUMP, FILES, MANIFEST, SECRET, Manifest, Place, file_named
 
 Say = Callable[[str], object]
 
@@ -44,50 +40,53 @@ class Made:
         return f"{self.name}: {self.files} files, {self.copied} of them new; {self.bytes / 1e6:.1f} MB in all"
 
 
-def make(place: Path, keep: int | None = None, say: Say = lambda _: None) -> Made:
+class _NotWhole(Exception):
+    """The store has not what the name of a file says."""
+
+
+def make(place: Place, keep: int | None = None, say: Say = lambda _: None) -> Made:
     """One at a time. keep: how many there are afterwards at most. Raises: NotPossible; OSError where the place cannot be written to"""
     with held(ONE_BACKUP):
         return _make(place, keep, say)
 
 
-def _make(place: Path, keep: int | None, say: Say) -> Made:
-    place.mkdir(parents=True, exist_ok=True, mode=0o700)
+def _make(place: Place, keep: int | None, say: Say) -> Made:
+    place.prepare()
+    for left in places.list_cut_off(place):
+        place.remove(left)
     begun = timezone.now()
-    folder = place / f"{begun:%Y%m%dT%H%M%SZ}{UNDER_WAY}"
-    for left in place.glob(f"*{UNDER_WAY}"):
-        shutil.rmtree(left)
-    folder.mkdir(mode=0o700)
+    name = f"{begun:%Y%m%dT%H%M%SZ}"
     # Nothing is taken out of the store meanwhile: what the moment's rows name is there until the end.
     with held(BACKUP, shared=True):
         say("Copying the database ...")
-        migrations, rows, files = _copy_database(folder)
+        with place.writing(f"{name}/{DUMP}") as file:
+            migrations, rows, files = _copy_database(Path(file.name))
         say(f"Copying {len(files)} files ...")
         copied, missing = 0, []
         for sha256, size in files.items():
-            if not _is_there(place, sha256, size):
+            if place.size_of(file_named(sha256)) != size:  # of a backup before; `verify` reads them through
                 copied += 1
                 if not _copy(place, sha256):
                     missing.append(sha256)
     manifest = Manifest(saucer=__version__, made=begun, migrations=migrations, rows=rows, files=files, missing=missing)
-    _write_secret(folder / SECRET)
-    (folder / MANIFEST).write_text(manifest.model_dump_json(indent=1))
-    whole = folder.with_suffix("")
-    folder.rename(whole)
-    made = Made(whole.name, len(files), copied, manifest.bytes, missing)
+    # By which second factors are encrypted in the database: without it they are of no use elsewhere.
+    place.put(f"{name}/{SECRET}", settings.SECRET_KEY.encode())
+    place.put(f"{name}/{MANIFEST}", manifest.model_dump_json(indent=1).encode())
+    made = Made(name, len(files), copied, manifest.bytes, missing)
     if not migrating.pending():  # the tables of an earlier Saucer, copied before they are changed, have no place for it yet
-        record(None, "back up", whole.name, files=made.files, copied=copied, bytes=made.bytes, missing=len(missing))
+        record(None, "back up", name, files=made.files, copied=copied, bytes=made.bytes, missing=len(missing))
     if keep is not None:
         prune(place, keep)
     return made
 
 
-def _copy_database(folder: Path) -> tuple[dict[str, str], dict[str, int], dict[str, int]]:
+def _copy_database(path: Path) -> tuple[dict[str, str], dict[str, int], dict[str, int]]:
     """The database of one moment, and what that moment has: the last migration of each app, rows of each table, files with their bytes."""
     with psycopg.connect(**connection.get_connection_params()) as own:
         own.isolation_level = psycopg.IsolationLevel.REPEATABLE_READ
         row = own.execute("SELECT pg_export_snapshot()").fetchone()
         assert row is not None
-        options = ["--format=custom", "--no-owner", "--no-privileges", f"--snapshot={row[0]}", f"--file={folder / DUMP}"]
+        options = ["--format=custom", "--no-owner", "--no-privileges", f"--snapshot={row[0]}", f"--file={path}"]
         programs.run("pg_dump", *options)
         migrations = dict(own.execute("SELECT app, max(name) FROM django_migrations GROUP BY app").fetchall())
         return migrations, count_rows(own), dict(own.execute("SELECT sha256, bytes FROM common_blob ORDER BY sha256").fetchall())
@@ -105,41 +104,22 @@ def count_rows(own: psycopg.Connection) -> dict[str, int]:
     return counts
 
 
-def _is_there(place: Path, sha256: str, size: int) -> bool:
-    """From a backup before; `verify` reads them through."""
-    path = file_in(place, sha256)
-    return path.is_file() and path.stat().st_size == size
-
-
-def _copy(place: Path, sha256: str) -> bool:
+def _copy(place: Place, sha256: str) -> bool:
     """A file of the store, whole or not at all. Was it what its name says?"""
-    path, digest = file_in(place, sha256), hashlib.sha256()
-    path.parent.mkdir(parents=True, exist_ok=True)
-    handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=".new-")
+    digest = hashlib.sha256()
     try:
-        with os.fdopen(handle, "wb") as out, default_storage.open(name_of(sha256), "rb") as file:
+        with open_stored(name_of(sha256)) as file, place.writing(file_named(sha256)) as out:
             while block := file.read(BLOCK):
                 digest.update(block)
                 out.write(block)
-            out.flush()
-            os.fsync(out.fileno())
-        if digest.hexdigest() != sha256:
-            return False
-        os.replace(temporary, path)
+            if digest.hexdigest() != sha256:
+                raise _NotWhole
         return True
-    except FileNotFoundError:
+    except (FileNotFoundError, _NotWhole):
         return False
-    finally:
-        Path(temporary).unlink(missing_ok=True)
 
 
-def _write_secret(path: Path) -> None:
-    """By which second factors are encrypted in the database: without it they are of no use elsewhere."""
-    path.touch(mode=0o600)
-    path.write_text(settings.SECRET_KEY)
-
-
-def prune(place: Path, keep: int) -> int:
+def prune(place: Place, keep: int) -> int:
     """The newest stay, and the files that they name. How many backups went. Raises: NotPossible for fewer than one"""
     if keep < 1:
         raise NotPossible("At least one backup is kept.")
@@ -147,10 +127,11 @@ def prune(place: Path, keep: int) -> int:
     gone, stay = there[:-keep], there[-keep:]
     if not gone:
         return 0
-    wanted = {sha256 for backup in stay for sha256 in places.read_manifest(backup).files}
-    for backup in gone:
-        shutil.rmtree(backup)
-    for path in (place / FILES).glob("*/*"):
-        if path.name not in wanted:
-            path.unlink()
+    wanted = {sha256 for name in stay for sha256 in places.read_manifest(place, name).files}
+    for name in gone:
+        place.remove(name)
+    for folder in place.below(FILES)[0]:
+        for file in place.below(f"{FILES}/{folder}")[1]:
+            if file not in wanted:
+                place.storage.delete(f"{FILES}/{folder}/{file}")
     return len(gone)

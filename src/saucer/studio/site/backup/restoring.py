@@ -9,7 +9,6 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import psycopg
-from django.core.files.base import File
 from django.db import connection, connections
 from psycopg import sql
 
@@ -22,68 +21,72 @@ from saucer.studio.site import migrating
 from saucer.studio.site.backup import place as places
 from saucer.studio.site.backup import programs
 from saucer.studio.site.backup.making import count_rows
-from saucer.studio.site.backup.place import DUMP, SECRET, Manifest, file_in
+from saucer.studio.site.backup.place import DUMP, SECRET, Manifest, Place, file_named
 
 Say = Callable[[str], object]
 HOLDS_THE_STUDIO = ("people_person", "catalogue_entry", "pictures_picture", "common_blob")
 
 
-def verify(place: Path, name: str = "") -> list[str]:
+def verify(place: Place, name: str = "") -> list[str]:
     """Every file is read through. What is wrong, a line each; empty where it can be restored. Raises: NotFound; NotPossible"""
     backup = places.find(place, name)
-    manifest = places.read_manifest(backup)
+    manifest = places.read_manifest(place, backup)
     never = [f"missing: {sha256}: the store did not have it whole when the backup was made" for sha256 in manifest.missing]
     return never + list(_faults(place, backup, manifest))
 
 
-def _faults(place: Path, backup: Path, manifest: Manifest) -> Iterator[str]:
+def _faults(place: Place, backup: str, manifest: Manifest) -> Iterator[str]:
     """What became of it since it was made."""
     for sha256 in manifest.files:
-        path = file_in(place, sha256)
         if sha256 in manifest.missing:
             continue
-        if not path.is_file():
-            yield f"missing: {path}"
-        elif _hash_of(path) != sha256:
-            yield f"damaged: {path}"
+        try:
+            is_whole = _hash_of(place, file_named(sha256)) == sha256
+        except FileNotFoundError:
+            yield f"missing: {file_named(sha256)}"
+        else:
+            if not is_whole:
+                yield f"damaged: {file_named(sha256)}"
     try:
-        listed = programs.run("pg_restore", "--list", str(backup / DUMP))
-    except NotPossible as refusal:
-        yield f"damaged: {backup / DUMP}: {refusal}"
+        with place.reading(f"{backup}/{DUMP}") as path:
+            listed = programs.run("pg_restore", "--list", str(path))
+    except (NotPossible, FileNotFoundError) as refusal:
+        yield f"damaged: {backup}/{DUMP}: {refusal}"
         return
     absent = [table for table in manifest.rows if f" TABLE DATA public {table} " not in listed]
     if absent:
-        yield f"damaged: {backup / DUMP}: it lacks {', '.join(absent[:5])}"
-    if not (backup / SECRET).is_file():
-        yield f"missing: {backup / SECRET}"
+        yield f"damaged: {backup}/{DUMP}: it lacks {', '.join(absent[:5])}"
+    if place.size_of(f"{backup}/{SECRET}") is None:
+        yield f"missing: {backup}/{SECRET}"
 
 
-def _hash_of(path: Path) -> str:
-    with path.open("rb") as file:
+def _hash_of(place: Place, name: str) -> str:
+    with place.storage.open(name) as file:
         return hashlib.file_digest(file, "sha256").hexdigest()
 
 
-def restore(place: Path, name: str = "", say: Say = lambda _: None) -> Manifest:
+def restore(place: Place, name: str = "", say: Say = lambda _: None) -> Manifest:
     """Into an empty studio; one that holds anything is left alone. Raises: NotFound; NotPossible, as a rule before anything is changed"""
     backup = places.find(place, name)
-    manifest = places.read_manifest(backup)
+    manifest = places.read_manifest(place, backup)
     _require_empty()
-    say(f"Reading {backup.name} through ...")
+    say(f"Reading {backup} through ...")
     # What the store did not have then is no reason to keep the rest back: `./saucer check` names it afterwards.
     faults = list(_faults(place, backup, manifest))
     if faults:
-        raise NotPossible(f"{backup} cannot be restored as it is: {'; '.join(faults[:3])}")
+        raise NotPossible(f"{place.said}/{backup} cannot be restored as it is: {'; '.join(faults[:3])}")
     say(f"Bringing {len(manifest.files) - len(manifest.missing)} files back ...")
     for sha256 in manifest.files:
         if sha256 not in manifest.missing:
-            with file_in(place, sha256).open("rb") as file:
-                put(name_of(sha256), File(file))
+            with place.storage.open(file_named(sha256)) as file:
+                put(name_of(sha256), file)
     say("Bringing the database back ...")
-    _put_database(backup)
+    with place.reading(f"{backup}/{DUMP}") as path:
+        _put_database(path)
     _require_counts(manifest)
-    _put_secret((backup / SECRET).read_text())
+    _put_secret(place.read(f"{backup}/{SECRET}").decode())
     if not migrating.pending():  # one of an earlier Saucer has no place for it yet
-        record(None, "restore", backup.name, files=len(manifest.files))
+        record(None, "restore", backup, files=len(manifest.files))
     return manifest
 
 
@@ -99,7 +102,7 @@ def _require_empty() -> None:
                 raise NotPossible("This studio is not empty; a backup is restored into a new one (another SAUCER_VAR or database).")
 
 
-def _put_database(backup: Path) -> None:
+def _put_database(dump: Path) -> None:
     with connection.cursor() as cursor:
         cursor.execute("DROP SCHEMA public CASCADE")
         cursor.execute("CREATE SCHEMA public")
@@ -110,7 +113,7 @@ def _put_database(backup: Path) -> None:
         "--no-owner",
         "--no-privileges",
         f"--dbname={connection.settings_dict['NAME']}",
-        str(backup / DUMP),
+        str(dump),
     )
 
 

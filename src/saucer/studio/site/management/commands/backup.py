@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from saucer.studio.common.refusals import Refusal
 from saucer.studio.site.backup import making
+from saucer.studio.site.backup.place import Place
 
 
 class Command(BaseCommand):
@@ -16,13 +16,13 @@ class Command(BaseCommand):
     requires_migrations_checks = False
 
     def add_arguments(self, parser: CommandParser) -> None:
-        parser.add_argument("place", type=Path, help="a folder; best on another disk")
+        parser.add_argument("place", help="a folder, best on another disk, or s3://bucket/below")
         parser.add_argument("--keep", type=int, default=None, help="how many backups stay there, the newest ones")
 
-    def handle(self, *args: Any, place: Path, keep: int | None, **options: Any) -> None:
+    def handle(self, *args: Any, place: str, keep: int | None, **options: Any) -> None:
         try:
-            made = making.make(place.resolve(), keep, self.stdout.write)
-        except (Refusal, OSError) as error:
+            made = making.make(Place(place), keep, self.stdout.write)
+        except (Refusal, OSError, ValueError) as error:
             raise CommandError(f"No backup was made: {error}") from None
         self.stdout.write(made.words)
         if made.missing:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import Any
 
 from django.conf import settings
@@ -13,6 +12,7 @@ from saucer.studio.common.locking import MIGRATION, held
 from saucer.studio.common.refusals import Refusal
 from saucer.studio.site import migrating
 from saucer.studio.site.backup import making
+from saucer.studio.site.backup.place import Place
 from saucer.studio.site.measuring import measure_missing
 from saucer.studio.site.sweeping import sweep_uploads
 
@@ -48,4 +48,4 @@ class Command(BaseCommand):
         """Where backups are made and there is anything to lose."""
         if settings.BACKUP and not migrating.is_new():
             self.stdout.write("Making a backup before the database is changed ...")
-            self.stdout.write(f"  {making.make(Path(settings.BACKUP), settings.BACKUP_KEEP).words}")
+            self.stdout.write(f"  {making.make(Place(settings.BACKUP), settings.BACKUP_KEEP).words}")

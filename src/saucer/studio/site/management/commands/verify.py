@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from saucer.studio.common.refusals import Refusal
 from saucer.studio.site.backup import restoring
+from saucer.studio.site.backup.place import Place
 
 
 class Command(BaseCommand):
@@ -16,13 +16,13 @@ class Command(BaseCommand):
     requires_migrations_checks = False
 
     def add_arguments(self, parser: CommandParser) -> None:
-        parser.add_argument("place", type=Path)
+        parser.add_argument("place", help="a folder, or s3://bucket/below")
         parser.add_argument("name", nargs="?", default="")
 
-    def handle(self, *args: Any, place: Path, name: str, **options: Any) -> None:
+    def handle(self, *args: Any, place: str, name: str, **options: Any) -> None:
         try:
-            faults = restoring.verify(place.resolve(), name)
-        except (Refusal, OSError) as error:
+            faults = restoring.verify(Place(place), name)
+        except (Refusal, OSError, ValueError) as error:
             raise CommandError(str(error)) from None
         for fault in faults:
             self.stdout.write(fault)
