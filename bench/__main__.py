@@ -1,6 +1,7 @@
 """Run the benches: `./saucer bench [--json] [--only NAME]`. A ratio below the wanted one ends with exit code 1.
 
 `./saucer bench --soak MINUTES`: random dragging on the Bench, and what grows by it.
+`./saucer bench --plan DESIGNERS VIEWERS`: how many machines a studio needs.
 """
 
 from __future__ import annotations
@@ -17,8 +18,24 @@ import django
 
 django.setup()
 
-from bench import applying, clips, cube_files, dragging, load, looks, lut_files, packs, previews, projects, reading, shelf, wall  # noqa: E402
+from bench import (  # noqa: E402
+    applying,
+    clips,
+    cube_files,
+    dragging,
+    load,
+    looks,
+    lut_files,
+    machines,
+    packs,
+    previews,
+    projects,
+    reading,
+    shelf,
+    wall,
+)
 from bench.measure import Bench, Result  # noqa: E402
+from bench.plan import plan  # noqa: E402
 from bench.soak import soak  # noqa: E402
 from saucer.core.engine.warm import warm  # noqa: E402
 
@@ -42,6 +59,7 @@ BENCHES: dict[str, Bench] = {
     "read": reading.run,
     "memory": reading.run,
     "load": load.run,
+    "machines": machines.run,
 }
 
 
@@ -58,9 +76,14 @@ def main() -> int:
     parser.add_argument("--json", action="store_true")
     parser.add_argument("--only", metavar="NAME", help="names that begin so, e.g. apply.u8")
     parser.add_argument("--soak", type=int, metavar="MINUTES", help="random dragging in the browser; tells what grows")
+    parser.add_argument(
+        "--plan", type=int, nargs=2, metavar=("DESIGNERS", "VIEWERS"), help="how many machines they need, simulated"
+    )
     given = parser.parse_args()
     if given.soak:
         return soak(given.soak)
+    if given.plan:
+        return plan(*given.plan)
     warm()
     found = []
     # Each row as it comes, also beside the JSON: a whole run takes many minutes.

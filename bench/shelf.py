@@ -53,7 +53,7 @@ ASKED = {
 
 
 @contextlib.contextmanager
-def _own_database() -> Iterator[Client]:
+def own_database() -> Iterator[Client]:
     made = setup_databases(verbosity=0, interactive=False)
     try:
         person = Person.objects.create_user("ilse", password=None, role="designer", full_name="Ilse Harrow")
@@ -83,7 +83,7 @@ def _last_page(client: Client, kind: str) -> str:
 
 
 def run() -> Iterator[Result]:
-    with _own_database() as client:
+    with own_database() as client:
         some = list(Entry.objects.order_by("?").values_list("pk", flat=True)[:8])
         for name, paths in ASKED.items():
             turns = cycle(path.format(*some) for path in paths)

@@ -50,7 +50,7 @@ class Installation:
         (folder / "venv").symlink_to(VENV)
         (folder / "numba").symlink_to(os.environ.get("NUMBA_CACHE_DIR", VENV.parent / "numba"))
         self.environment = os.environ | {"SAUCER_VAR": str(folder), "SAUCER_TESTING": ""} | settings
-        for name in ("PYTHONPATH", "DJANGO_ALLOW_ASYNC_UNSAFE"):
+        for name in ("PYTHONPATH", "DJANGO_ALLOW_ASYNC_UNSAFE", "SAUCER_BESIDE", "SAUCER_DATABASE"):
             self.environment.pop(name, None)
         self.launcher: subprocess.Popen[bytes] | None = None
 

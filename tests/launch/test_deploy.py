@@ -15,7 +15,8 @@ from saucer.launch.places import ROOT
 
 DEPLOY = ROOT / "deploy"
 UNITS = sorted((DEPLOY / "systemd").glob("*.service"))
-FILES = [*UNITS, DEPLOY / "container" / "Containerfile", DEPLOY / "container" / "compose.yml"]
+CONTAINER = DEPLOY / "container"
+FILES = [*UNITS, CONTAINER / "Containerfile", *sorted(CONTAINER.glob("*.yml"))]
 
 
 @pytest.mark.skipif(shutil.which("systemd-analyze") is None, reason="systemd is not on this machine")

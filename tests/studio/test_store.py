@@ -61,7 +61,6 @@ def everything() -> list[str]:
 @pytest.mark.parametrize("after", [0, 1, 65_536, len(DATA) - 1])
 def test_a_write_that_fails_leaves_nothing_and_the_next_one_is_whole(monkeypatch, after):
     """The file that is written fails at its nth byte."""
-    real = store.os.fdopen
 
     class Failing:
         def __init__(self, file) -> None:
@@ -82,7 +81,7 @@ def test_a_write_that_fails_leaves_nothing_and_the_next_one_is_whole(monkeypatch
         def __exit__(self, *args: object) -> None:
             self.file.close()
 
-    monkeypatch.setattr(store.os, "fdopen", lambda *given: Failing(real(*given)))
+    monkeypatch.setattr(store, "open", lambda *given: Failing(open(*given)), raising=False)
     with pytest.raises(OSError, match="No space left"), transaction.atomic():
         store.keep_bytes(DATA)
     assert everything() == []

@@ -6,6 +6,7 @@ import json
 import logging
 from pathlib import Path
 
+import numpy as np
 import pytest
 from django.test import Client
 from prometheus_client.parser import text_string_to_metric_families
@@ -16,6 +17,7 @@ from saucer.studio.common.tracing import logging_settings, numbered
 from saucer.studio.jobs import tasks
 from saucer.studio.jobs.models import Job
 from saucer.studio.people import rules as people
+from saucer.studio.preview.kept import kept_preview
 from saucer.studio.site import watching
 from tests.make import a_lut
 from tests.studio.conftest import api_for, person
@@ -49,6 +51,15 @@ def test_metrics_are_shown_to_who_says_the_token_and_to_nobody_else(settings):
     for said in ({}, {"Authorization": "Bearer other"}, {"Authorization": "let-me-seen"}):
         assert Client().get("/metrics", headers=said).status_code == 403
     assert "saucer_workers" in scrape(settings)
+
+
+def test_what_was_there_already_is_counted(settings):
+    counts = [scrape(settings)]
+    for _ in range(2):
+        kept_preview(f"counted-{id(counts)}", lambda: b"\xff\xd8\xff\xd9")
+        counts.append(scrape(settings))
+    told = [[count.get(f"saucer_found_total{{there={there},what=preview}}", 0) for count in counts] for there in ("no", "yes")]
+    assert [np.diff(one).tolist() for one in told] == [[1, 0], [0, 1]]
 
 
 def test_requests_are_counted_by_route_and_not_by_address(settings, designer):

@@ -156,12 +156,14 @@ def test_what_is_cut_without_an_edit_list_or_is_not_plain_aac_is_coded_anew():
     assert copied_into(".mov", [samples], True, True) == (0,)
     assert copied_into(".mov", [samples], True, False) == ()
     assert copied_into(".mp4", [samples], True, True) == ()
+    odd = Track(0, "ac3", 22_050, "stereo", 2)
+    assert copied_into(".mp4", [odd], True, True) == (), "of which the library has no coder"
 
 
 def test_packets_that_do_not_fit_their_sizes_are_no_packets():
-    for sizes in ([3, 3], [4, 0], [4]):
+    for sizes, shape in (([3, 3], (2, 2)), ([4, 0], (2, 2)), ([4], (2, 2)), ([4], (1, 3))):
         with pytest.raises(ValueError, match="do not fit"):
-            Packets(np.zeros(4, np.uint8), np.array(sizes, np.int64), np.zeros((2, 2), np.int64), 1.0)
+            Packets(np.zeros(4, np.uint8), np.array(sizes, np.int64), np.zeros(shape, np.int64), 1.0)
 
 
 @pytest.mark.parametrize(("source", "codec"), [("in.mov", "pcm_s24le"), ("in.mp4", "aac")])

@@ -5,6 +5,7 @@ Coded anew it becomes PCM of 24 bits in a .mov or .mkv, which is what it was whe
 
 from __future__ import annotations
 
+import io
 from collections.abc import Iterator, Sequence
 from fractions import Fraction
 from typing import Any
@@ -83,6 +84,16 @@ class _Copier:
         """Nothing is held back."""
 
 
+def _can_be_begun(track: Track) -> bool:
+    """Has the library a coder for such a track, by which its copy is begun?"""
+    container = av.open(io.BytesIO(), "w", format="matroska")
+    try:
+        _Copier(container, track)
+    except (av.error.FFmpegError, ValueError):
+        return False
+    return True
+
+
 def copied_into(suffix: str, tracks: Sequence[Track], starts: bool, ends: bool) -> tuple[int, ...]:
     """Numbers of the tracks that go into a file of this suffix as they are; the others are coded anew.
 
@@ -91,7 +102,7 @@ def copied_into(suffix: str, tracks: Sequence[Track], starts: bool, ends: bool) 
     """
 
     def is_copied(track: Track) -> bool:
-        if track.codec not in COPIED[suffix] or (track.codec == "aac" and track.profile != "LC"):
+        if track.codec not in COPIED[suffix] or (track.codec == "aac" and track.profile != "LC") or not _can_be_begun(track):
             return False
         return (starts and ends) if track.codec.startswith("pcm_") else starts or suffix != ".mkv"
 

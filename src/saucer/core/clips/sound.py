@@ -73,7 +73,7 @@ class Packets:
     seconds: float
 
     def __post_init__(self) -> None:
-        if len(self.times) != len(self.sizes) or int(self.sizes.sum()) != len(self.data) or (self.sizes < 1).any():
+        if self.times.shape != (len(self.sizes), 2) or int(self.sizes.sum()) != len(self.data) or (self.sizes < 1).any():
             raise ValueError("packets that do not fit their sizes")
 
 

@@ -22,7 +22,7 @@ from botocore.exceptions import BotoCoreError, ClientError
 from django.core.files.base import File
 from storages.backends.s3 import S3Storage
 
-from saucer.studio.common.store import StoreAway
+from saucer.studio.common.store import FOUND, StoreAway
 
 _GONE = ("404", "NoSuchKey", "NotFound")
 IN_USE = 600
@@ -79,6 +79,9 @@ class BucketStorage(S3Storage):
             os.utime(place)
         except FileNotFoundError:
             self._fetch(name, place)
+            FOUND.labels("copy", "no").inc()
+        else:
+            FOUND.labels("copy", "yes").inc()
         return str(place)
 
     def _fetch(self, name: str, place: Path) -> None:

@@ -15,12 +15,15 @@ from django.core.files.base import ContentFile, File
 from django.core.files.storage import FileSystemStorage, default_storage
 from django.db import transaction
 from django.utils import timezone
+from prometheus_client import Counter
 
 from saucer.studio.common.models import Blob
 
 BLOCK = 1 << 20
 PASSING = "previews/"
 """What can be made again at any time, and is looked at before it is used: it does not wait for the disk."""
+
+FOUND = Counter("saucer_found", "What can be made or fetched again: was it there already?", ["what", "there"])
 
 
 class StoreAway(OSError):
@@ -137,6 +140,18 @@ def keep_upload(upload: File[bytes]) -> Blob:
     for block in upload.chunks():
         digest.update(block)
     return _keep(digest.hexdigest(), upload.size or 0, upload)
+
+
+def look_up(name: str, what: str, is_whole: Callable[[bytes], bool]) -> bytes | None:
+    """Of what can be made again: none where it is not there, or was cut off. what: as the metrics call it. It is asked for once."""
+    try:
+        with default_storage.open(name, "rb") as file:
+            kept: bytes = file.read()
+    except FileNotFoundError:
+        kept = b""
+    there = is_whole(kept)
+    FOUND.labels(what, "yes" if there else "no").inc()
+    return kept if there else None
 
 
 def open_kept(sha256: str) -> IO[bytes]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 from collections.abc import Callable, Iterator, Sequence
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass, replace
 from datetime import timedelta
 from functools import lru_cache
@@ -15,7 +15,6 @@ from typing import Any
 import numpy as np
 from django.conf import settings
 from django.core.files.base import ContentFile
-from django.core.files.storage import default_storage
 from django.db import transaction
 from django.db.models import Count, Q
 from django.utils import timezone
@@ -31,7 +30,7 @@ from saucer.core.pictures.stated import Stated, stated_encoding
 from saucer.core.pictures.stored import SUFFIXES, PictureInfo
 from saucer.studio.common.models import Blob
 from saucer.studio.common.refusals import NotFound, NotPossible
-from saucer.studio.common.store import PASSING, keep_bytes, keep_file, local_file, open_kept, put
+from saucer.studio.common.store import PASSING, keep_bytes, keep_file, local_file, look_up, open_kept, put
 from saucer.studio.common.uploads import check_size, place_of
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.people.deleting import bring_back, put_away
@@ -331,12 +330,9 @@ def _keep_small(sha256: str, pixels: np.ndarray, source: Encoding) -> np.ndarray
 def _kept_small(sha256: str, source: Encoding) -> np.ndarray:
     """Made again where it was swept away, or cut off."""
     name = _small_name(sha256, source)
-    if default_storage.exists(name):
-        try:
-            with default_storage.open(name, "rb") as file:
-                return np.asarray(np.load(io.BytesIO(file.read()), allow_pickle=False), np.float32)
-        except (ValueError, EOFError):
-            pass  # cut off
+    with suppress(ValueError, EOFError):  # cut off
+        if (kept := look_up(name, "small copy", bool)) is not None:
+            return np.asarray(np.load(io.BytesIO(kept), allow_pickle=False), np.float32)
     return _keep_small(sha256, _proxy(sha256), source)
 
 

@@ -6,10 +6,9 @@ from collections.abc import Callable
 from contextlib import AbstractContextManager
 
 from django.core.files.base import ContentFile
-from django.core.files.storage import default_storage
 
 from saucer.core.engine.cache import PrefixCache
-from saucer.studio.common.store import put
+from saucer.studio.common.store import look_up, put
 
 CACHE = PrefixCache()
 """One a process: what the steps before the one that is being edited make of the lattices of previews."""
@@ -20,11 +19,8 @@ Turn = Callable[[], AbstractContextManager[None]]
 def kept_preview(state: str, make: Callable[[], bytes]) -> bytes:
     """A JPEG by what it shows: made once, kept, and made again where it was cut off."""
     name = f"{PREVIEWS}/{state}.jpg"
-    if default_storage.exists(name):
-        with default_storage.open(name, "rb") as file:
-            kept: bytes = file.read()
-        if is_whole_preview(kept):
-            return kept
+    if (kept := look_up(name, "preview", is_whole_preview)) is not None:
+        return kept
     data = make()
     put(name, ContentFile(data))
     return data
