@@ -81,7 +81,7 @@ def test_a_write_that_fails_leaves_nothing_and_the_next_one_is_whole(monkeypatch
         def __exit__(self, *args: object) -> None:
             self.file.close()
 
-    monkeypatch.setattr(store, "open", lambda *given: Failing(open(*given)), raising=False)
+    monkeypatch.setattr(store, "open", lambda *given: Failing(open(*given)), raising=False)  # noqa: SIM115  who opens it closes it
     with pytest.raises(OSError, match="No space left"), transaction.atomic():
         store.keep_bytes(DATA)
     assert everything() == []

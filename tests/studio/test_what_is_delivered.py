@@ -144,7 +144,7 @@ def test_forecasts_follow_what_deliveries_took_here_lately(designer, project, mo
     monkeypatch.setattr(planning._Pace, "of", lambda self, look: 1e-7)
 
     def told() -> float:
-        return rules.estimate(designer, project.pk, DeliveryChoice(stills="png"))[1]
+        return rules.estimate(designer, project.pk, DeliveryChoice(stills="png")).seconds
 
     def delivered(took: float | None) -> Delivery:
         made = rules.deliver(designer, project.pk, DeliveryChoice(stills="png"))

@@ -5971,6 +5971,11 @@ export interface components {
             number: number;
             /** Parts */
             parts: number;
+            /**
+             * Room
+             * @description what is wrong with the room for it, or soon will be; empty for nothing
+             */
+            room: string;
             /** Seconds */
             seconds: number;
         };
@@ -8472,9 +8477,19 @@ export interface components {
              * @description is anything mailed from here?
              */
             mail: boolean;
+            /**
+             * Most
+             * @description bytes that they may take
+             */
+            most: number | null;
             /** Password Rules */
             password_rules: string[];
             role: components["schemas"]["Role"];
+            /**
+             * Room
+             * @description bytes that one's files take, where a most is set
+             */
+            room: number;
             /**
              * Scopes
              * @description what a token may reach at most
@@ -10486,6 +10501,10 @@ export interface components {
             drafts?: components["schemas"]["DraftsOf"] | null;
             /** Name */
             name?: string | null;
+            /** Person Gb */
+            person_gb?: number | null;
+            /** Project Gb */
+            project_gb?: number | null;
             second_factor?: components["schemas"]["SecondFactor"] | null;
         };
         /** StudioOut */
@@ -10499,6 +10518,16 @@ export interface components {
             drafts: components["schemas"]["DraftsOf"];
             /** Name */
             name: string;
+            /**
+             * Person Gb
+             * @description that the files of a person may take; 0 for as many as there are
+             */
+            person_gb: number;
+            /**
+             * Project Gb
+             * @description and those of a project
+             */
+            project_gb: number;
             second_factor: components["schemas"]["SecondFactor"];
         };
         /**

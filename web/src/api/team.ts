@@ -2,7 +2,8 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { useChange } from "./change";
 import { api, got } from "./client";
-import type { DraftsOf, Role, Scope, SecondFactor } from "./types";
+import type { components } from "./schema";
+import type { Role, Scope } from "./types";
 
 const STALE = ["team", "session", "activity"] as const;
 const of = (username: string) => ({ params: { path: { username } } });
@@ -68,8 +69,7 @@ export const useRevokeTokenOf = (username: string) =>
   );
 export const useChangeStudio = () =>
   useChange(
-    (body: { name?: string; second_factor?: SecondFactor; drafts?: DraftsOf }) =>
-      got(api.PATCH("/api/studio", { body })),
+    (body: components["schemas"]["StudioIn"]) => got(api.PATCH("/api/studio", { body })),
     ["studio", "session"],
   );
 

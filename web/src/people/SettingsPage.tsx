@@ -10,6 +10,7 @@ import { Choice } from "../kit/Choice";
 import { Notice } from "../kit/Notice";
 import { TextBox } from "../kit/TextBox";
 import { EncodingPicker } from "../media/EncodingPicker";
+import { RoomLimits } from "./RoomLimits";
 import { Part, Room, RoomHead, Rooms } from "./Rooms";
 
 const asked: Record<SecondFactor, string> = {
@@ -85,6 +86,14 @@ export function SettingsPage() {
                 value={studio.delivery}
                 onChange={(delivery) => setDelivery.mutate(delivery)}
               />
+            </Part>
+            <Part aria-label="Room">
+              <h2>Room</h2>
+              <p>
+                What the files of one person, and those of a project, may take. What takes room stands under{" "}
+                <Link to="/studio/store">Store</Link>.
+              </p>
+              <RoomLimits person={studio.person_gb} project={studio.project_gb} />
             </Part>
             <Part aria-label="To begin with">
               <h2>To begin with</h2>

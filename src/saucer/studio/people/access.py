@@ -9,7 +9,7 @@ from ninja.errors import HttpError
 from ninja.security import SessionAuth
 
 from saucer.studio.common.refusals import NotAllowed
-from saucer.studio.people import tokens, whence
+from saucer.studio.people import quota, tokens, whence
 from saucer.studio.people.models import Person, Role, Scope
 from saucer.studio.people.rules import require
 from saucer.studio.people.signing_in import LACKS_SECOND
@@ -88,6 +88,19 @@ class InPerson(Access):
         """What is missing is set up here."""
 
 
+class Intake(Access):
+    """Somebody who brings something in, and has room for it."""
+
+    def __init__(self, what: str, most: int) -> None:
+        super().__init__(Role.DESIGNER, what, most, Scope.BRING_IN)
+
+    def __call__(self, request: HttpRequest) -> Any:
+        person = super().__call__(request)
+        if isinstance(person, Person):
+            quota.require_room("person", person.pk, int(request.META.get("CONTENT_LENGTH") or 0))
+        return person
+
+
 def personal() -> Access:
     """Access for everybody to what is their own (stars, views, verdicts, notes), which no token changes in their place."""
     access = Access()
@@ -102,7 +115,7 @@ def designer(what: str, most: int = SMALL, scope: Scope | None = None) -> Access
 
 def intake(what: str, most: int = SMALL) -> Access:
     """Access for designers who bring something in. what: completes "You cannot ..." """
-    return designer(what, most, Scope.BRING_IN)
+    return Intake(what, most)
 
 
 def curator(what: str, most: int = SMALL) -> Access:

@@ -85,6 +85,8 @@ class Studio(models.Model):
     )
     drafts = models.CharField(max_length=6, choices=DraftsOf, default=DraftsOf.STUDIO, help_text="who sees what is new")
     delivery = models.CharField(max_length=40, default="rec709", help_text="the encoding that pictures of new projects leave in")
+    person_gb = models.PositiveIntegerField(default=0, help_text="GB that the files of a person may take; 0: as many as there are")
+    project_gb = models.PositiveIntegerField(default=0, help_text="and those of a project")
     begun = models.BooleanField(default=False, help_text="has an admin said what it begins with?")
 
     class Meta:

@@ -10,7 +10,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema, Status
 from pydantic import Field
 
-from saucer.studio.people import accounts, own, sessions, tokens
+from saucer.studio.people import accounts, own, quota, sessions, tokens
 from saucer.studio.people.access import InPerson
 from saucer.studio.people.models import NoticeAbout, Person, Role, Scope, Token
 from saucer.studio.people.signed_in import person_of
@@ -61,6 +61,8 @@ class OwnOut(Schema):
     told_of: Annotated[list[NoticeAbout], Field(description="by notices")]
     is_mailed: Annotated[bool, Field(description="once a day, what notices they have not looked at")]
     mail: Annotated[bool, Field(description="is anything mailed from here?")]
+    room: Annotated[int, Field(description="bytes that one's files take, where a most is set")]
+    most: Annotated[int | None, Field(description="bytes that they may take")]
 
 
 class OwnIn(Schema):
@@ -90,10 +92,12 @@ def sessions_shown(person: Person, this: str | None = None) -> list[SessionShown
 @router.get("/own", response=OwnOut, auth=InPerson())
 def read_own(request: HttpRequest) -> OwnOut:
     person = person_of(request)
+    room = quota.room_of("person", person.pk)
     return OwnOut(
         username=person.username, full_name=person.full_name, email=person.email, role=Role(person.role),
         password_rules=accounts.password_rules(), scopes=tokens.scopes_of(person),
         told_of=[NoticeAbout(one) for one in person.told_of], is_mailed=person.is_mailed, mail=settings.MAIL,
+        room=room.bytes, most=room.most,
     )  # fmt: skip
 
 

@@ -110,12 +110,16 @@ class StudioOut(Schema):
     second_factor: SecondFactor
     drafts: Annotated[DraftsOf, Field(description="who sees what somebody makes, until they say otherwise")]
     delivery: Annotated[str, Field(description="the encoding that pictures of new projects leave in")]
+    person_gb: Annotated[int, Field(description="that the files of a person may take; 0 for as many as there are")]
+    project_gb: Annotated[int, Field(description="and those of a project")]
 
 
 class StudioIn(Schema):
     name: Annotated[str | None, Field(max_length=80)] = None
     second_factor: SecondFactor | None = None
     drafts: DraftsOf | None = None
+    person_gb: Annotated[int | None, Field(ge=0, le=1_000_000)] = None
+    project_gb: Annotated[int | None, Field(ge=0, le=1_000_000)] = None
 
 
 def _member(one: team.Member) -> AccountOut:
@@ -235,11 +239,16 @@ def revoke_member_token(request: HttpRequest, username: str, pk: int) -> Status[
 def read_studio(request: HttpRequest) -> StudioOut:
     studio = the_studio()
     return StudioOut(
-        name=studio.name, second_factor=SecondFactor(studio.second_factor), drafts=DraftsOf(studio.drafts), delivery=studio.delivery
+        name=studio.name,
+        second_factor=SecondFactor(studio.second_factor),
+        drafts=DraftsOf(studio.drafts),
+        delivery=studio.delivery,
+        person_gb=studio.person_gb,
+        project_gb=studio.project_gb,
     )
 
 
 @router.patch("/studio", response=StudioOut, auth=admin("change what holds for the studio"))
 def change_studio(request: HttpRequest, given: StudioIn) -> StudioOut:
-    set_up(person_of(request), given.name, given.second_factor, given.drafts)
+    set_up(person_of(request), **vars(given))
     return read_studio(request)

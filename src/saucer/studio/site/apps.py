@@ -16,6 +16,7 @@ class Config(AppConfig):
             "projects.grade.grading",
             "projects.story.details",
             "projects.story.ordering",
+            "site.running.room",
             "projects.check.misfits",
             "hooks.rules",
         ):

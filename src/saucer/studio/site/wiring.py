@@ -10,6 +10,7 @@ from django.core.checks import CheckMessage, Error, register
 
 from saucer.studio.catalogue.order.duplicates import FOLLOWS
 from saucer.studio.catalogue.uses import FINDERS
+from saucer.studio.people.quota import COUNTS
 from saucer.studio.people.rules import LISTENERS
 from saucer.studio.pictures.models import KEPT_FROM
 from saucer.studio.projects.changes import FOLLOWS as AFTER_CHANGES
@@ -20,6 +21,7 @@ PARTS: dict[str, tuple[Collection[Any], frozenset[str]]] = {
     "what follows when duplicates become one (catalogue.duplicates.FOLLOWS)": (FOLLOWS, frozenset({"boards"})),
     "what follows when shots look different (projects.changes.FOLLOWS)": (AFTER_CHANGES, frozenset({"projects"})),
     "who is told of what was done (people.rules.LISTENERS)": (LISTENERS, frozenset({"hooks"})),
+    "what room files take (people.quota.COUNTS)": (COUNTS.values(), frozenset({"site"})),
     "whose pictures are kept from a person (pictures.models.KEPT_FROM)": (KEPT_FROM, frozenset({"projects"})),
 }
 UNDONE = frozenset({"grade shots", "change shots", "approve shots", "rename shot", "move shots", "rename scene", "order scenes"})

@@ -18,6 +18,7 @@ import { OwnTokens } from "./OwnTokens";
 import { Password } from "./Password";
 import { Sessions } from "./Sessions";
 import { PageChoice } from "../../kit/PageChoice";
+import { sizeOf } from "../../kit/amounts";
 
 /** One's own page. */
 export function OwnPage() {
@@ -55,6 +56,15 @@ export function OwnPage() {
             <Password rules={own.password_rules} />
             <Factors />
             <Sessions />
+            {own.most !== null && (
+              <Part aria-label="Room">
+                <h2>Room</h2>
+                <p>
+                  Your files take {sizeOf(own.room)} of the {sizeOf(own.most)} there are. What is deleted makes room
+                  after 30 days.
+                </p>
+              </Part>
+            )}
             <OwnTokens scopes={own.scopes} />
           </>
         )}

@@ -236,6 +236,7 @@ export function DeliverSheet({ project, chosen, onClose, onAsked }: Props) {
                 {seen.parts === 1 ? "part" : "parts"}, about {timeOf(seen.seconds)} for one worker, about{" "}
                 {sizeOf(seen.bytes)}.
               </p>
+              {seen.room && <Notice>{seen.room}</Notice>}
               <PlainList aria-label="Names">
                 {seen.names.map((one) => (
                   <li key={one}>{one}</li>

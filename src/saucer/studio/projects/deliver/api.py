@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from datetime import datetime
 from functools import partial
+from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
 from django.http.response import FileResponse, HttpResponseBase
 from ninja import Router, Schema
+from pydantic import Field
 
 from saucer.studio.common.downloads import download
 from saucer.studio.common.images import respond
@@ -37,6 +39,7 @@ class EstimateOut(Schema):
     left_out: list[str]
     seconds: float
     bytes: float
+    room: Annotated[str, Field(description="what is wrong with the room for it, or soon will be; empty for nothing")]
 
 
 class DeliveredFile(Schema):
@@ -83,11 +86,12 @@ def _facts(delivery: Delivery) -> dict[str, object]:
 @router.post("/{pk}/deliveries/estimate", response=EstimateOut, auth=designer("deliver"))
 def estimate(request: HttpRequest, pk: int, given: DeliveryChoice) -> EstimateOut:
     """What a delivery would hold, under which names, about how long it takes and how large it gets; nothing is made."""
-    found, seconds = rules.estimate(person_of(request), pk, given)
+    told = rules.estimate(person_of(request), pk, given)
+    found = told.planned
     names = list(dict.fromkeys(one.file_name for one in found.files))
     return EstimateOut(
         number=found.document.number, files=len(found.files), parts=found.parts, names=names[:NAMES_SHOWN],
-        left_out=found.left_out, seconds=seconds, bytes=found.bytes,
+        left_out=found.left_out, seconds=told.seconds, bytes=found.bytes, room=told.room,
     )  # fmt: skip
 
 

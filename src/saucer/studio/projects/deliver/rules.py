@@ -6,6 +6,7 @@ import hashlib
 import json
 import tempfile
 from collections.abc import Callable, Iterator
+from dataclasses import dataclass
 from pathlib import Path
 from typing import IO, cast
 
@@ -19,6 +20,7 @@ from saucer.studio.common.models import Blob
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.common.store import read_kept
 from saucer.studio.jobs import rules as jobs
+from saucer.studio.people import quota
 from saucer.studio.people.models import Person
 from saucer.studio.people.rules import record
 from saucer.studio.preview.kept import Turn, kept_preview
@@ -44,14 +46,21 @@ class PartWork(BaseModel):
     part: int
 
 
-def estimate(person: Person, pk: int, choice: DeliveryChoice) -> tuple[Plan, float]:
-    """What it would be, and how many seconds of one worker it takes by what was measured here lately; nothing is made.
+@dataclass(frozen=True)
+class Estimate:
+    """seconds: of one worker, by what was measured here lately; room: what is wrong with the room for it, or soon will be, in words"""
 
-    Raises: NotFound, NotPossible
-    """
+    planned: Plan
+    seconds: float
+    room: str
+
+
+def estimate(person: Person, pk: int, choice: DeliveryChoice) -> Estimate:
+    """What it would be; nothing is made. Raises: NotFound, NotPossible"""
     project = rules.find(person, pk)
     planned = plan(project, choice, _next_number(project), person.shown_name)
-    return planned, planned.seconds * measured_pace()
+    room = quota.words_of("project", quota.room_of("project", project.pk), planned.bytes)
+    return Estimate(planned, planned.seconds * measured_pace(), room)
 
 
 def _next_number(project: Project) -> int:
@@ -65,6 +74,7 @@ def deliver(person: Person, pk: int, choice: DeliveryChoice) -> Delivery:
         project = rules.work_in(person, pk, "deliver")
         number = _next_number(project)
         planned = plan(project, choice, number, person.shown_name)
+        quota.require_room("project", project.pk, planned.bytes)
         document = planned.document
         delivery = Delivery.objects.create(
             project=project, number=number, choice=choice.model_dump(mode="json") | {"left_out": planned.left_out},

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from django.db import connection
 
 from saucer.studio.common.local import kept_in
+from saucer.studio.people import quota
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import require
 
@@ -50,6 +51,26 @@ _GROUPED = {
     " (SELECT DISTINCT project, sha256, bytes FROM uses JOIN common_blob ON sha256 = blob) one"
     " JOIN projects_project project ON project.id = one.project WHERE project.deleted IS NULL GROUP BY 1, 2",
 }
+
+
+_ONE = "SELECT coalesce(sum(bytes), 0) FROM (SELECT DISTINCT sha256, bytes FROM uses JOIN common_blob ON sha256 = blob WHERE {} = %s) one"
+
+
+def _count(column: str, pk: int) -> int:
+    with connection.cursor() as cursor:
+        cursor.execute(f"{_USES} {_ONE.format(column)}", [pk])
+        return int(cursor.fetchone()[0])
+
+
+@quota.counts("person")
+def count_of_person(pk: int) -> int:
+    return _count("person", pk)
+
+
+@quota.counts("project")
+def count_of_project(pk: int) -> int:
+    """Of what was delivered from it, and of the pictures and clips that are its shots."""
+    return _count("project", pk)
 
 
 @dataclass(frozen=True)

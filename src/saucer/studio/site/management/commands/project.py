@@ -68,7 +68,7 @@ class Command(BaseCommand):
             )
         except ValidationError as error:
             raise CommandError(" ; ".join(describe(error)[:3])) from None
-        planned, _ = delivering.estimate(person, project.pk, choice)
+        planned = delivering.estimate(person, project.pk, choice).planned
         there = [options["output"] / one.file_name for one in planned.files if (options["output"] / one.file_name).exists()]
         if there and not options["overwrite"]:
             raise CommandError(f"{there[0]} is there already; give --overwrite to replace what is there.")
