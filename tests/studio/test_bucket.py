@@ -198,3 +198,9 @@ def test_what_is_no_bucket_is_said_beforehand(said: str, monkeypatch):
     monkeypatch.setenv("SAUCER_STORE", said)
     with pytest.raises(options.OptionError, match="it has to be s3://bucket"):
         options.value("STORE")
+
+
+def test_a_place_for_backups_is_a_folder_or_a_bucket(monkeypatch):
+    for said, is_good in (("/srv/backups", True), ("s3://backups/studio", True), ("s3:///studio", False)):
+        monkeypatch.setenv("SAUCER_BACKUP", said)
+        assert any("SAUCER_BACKUP" in words for words in options.check_all()) != is_good
