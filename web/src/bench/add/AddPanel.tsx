@@ -10,7 +10,8 @@ import { titleOf } from "../../look/titles";
 import { useBench, useBenchPart } from "../../look/useBench";
 import { useSpatial } from "../../look/steps/useKinds";
 import { AddFoot, type Way } from "./AddFoot";
-import { arrangeFound, useCandidates, type Candidate, type Section } from "./candidates";
+import { arrangeFound, EVERYWHERE, useCandidates, type Candidate, type Section } from "./candidates";
+import { WithinPicker } from "./WithinPicker";
 import { atStrengthOf, withAdded, withReplaced, type Placed } from "../../look/placing";
 import { TriedDisc } from "./TriedDisc";
 import { useTries, type Tile } from "./useTries";
@@ -25,7 +26,7 @@ const Root = styled.section`
   bottom: 0;
   width: 336px;
   display: grid;
-  grid-template-rows: auto minmax(0, 1fr) auto;
+  grid-template-rows: auto auto minmax(0, 1fr) auto;
   background: ${(p) => p.theme.tokens.glaze};
   border-right: 1px solid ${(p) => p.theme.tokens.line};
   box-shadow: 6px 0 24px rgb(0 0 0 / 14%);
@@ -93,7 +94,8 @@ export function AddPanel({ picture, last, isSwap, onKept, onClose }: Props) {
   const [hovered, setHovered] = useState<string | null>(null);
   const [focused, setFocused] = useState<string | null>(null);
   const asked = useDeferredValue(search.trim());
-  const { all, isSettled } = useCandidates(asked);
+  const [within, setWithin] = useState(EVERYWHERE);
+  const { all, isSettled } = useCandidates(asked, within);
   const hold = useHeldKeys(isSettled && asked === search.trim());
   const [inHand] = useState(() => outermost(store.get().look.steps ?? [], new Set(store.get().marked)));
   const isLut = isSwap && inHand.some((step) => step.kind === "lut");
@@ -199,6 +201,7 @@ export function AddPanel({ picture, last, isSwap, onKept, onClose }: Props) {
             <X aria-hidden />
           </IconButton>
         </Field>
+        <WithinPicker value={within} onChange={setWithin} />
         <Scroll tabIndex={0} role="group" aria-label="Found" onPointerMove={onMoved}>
           <List
             aria-label="What can be added"
@@ -210,7 +213,7 @@ export function AddPanel({ picture, last, isSwap, onKept, onClose }: Props) {
               if (one) keep(one);
             }}
             renderEmptyState={() => (
-              <Nothing>{isSettled ? "Nothing of that name. Try fewer letters." : "Looking on the Shelf …"}</Nothing>
+              <Nothing>{isSettled ? nothingFound(search, within) : "Looking on the Shelf …"}</Nothing>
             )}
           >
             {(section) => (
@@ -252,6 +255,11 @@ export function AddPanel({ picture, last, isSwap, onKept, onClose }: Props) {
       />
     </Root>
   );
+}
+
+function nothingFound(search: string, within: string): string {
+  if (within === EVERYWHERE) return "Nothing of that name. Try fewer letters.";
+  return search.trim() === "" ? "No preset or LUT lies there." : "Nothing of that name lies there. Look everywhere.";
 }
 
 function Candidates({

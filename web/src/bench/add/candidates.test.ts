@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { describe, expect, it } from "vitest";
-import { arrangeFound, inOrderOfWork, type Candidate } from "./candidates";
+import { arrangeFound, EVERYWHERE, inOrderOfWork, liesIn, STARRED, type Candidate } from "./candidates";
 
 const one = (section: Candidate["section"], name: string, note = ""): Candidate => ({
   id: `${section} ${name}`,
@@ -41,6 +41,16 @@ describe("what is found among what can be added", () => {
     const order = (last?: string) => inOrderOfWork(kinds, last).map((one) => one.kind);
     expect(order()).toEqual(["white-balance", "curves", "split-tone", "wash", "grain"]);
     expect(order("wash")[0]).toBe("wash");
+  });
+
+  it("lies in a folder and what is above it, not in one that only begins so", () => {
+    const found = (category: string, favourite = false) =>
+      [EVERYWHERE, STARRED, "Film", "Film/Prints"].filter((within) => liesIn({ category, favourite }, within));
+    expect(found("")).toEqual([EVERYWHERE]);
+    expect(found("", true)).toEqual([EVERYWHERE, STARRED]);
+    expect(found("Film")).toEqual([EVERYWHERE, "Film"]);
+    expect(found("Film/Prints")).toEqual([EVERYWHERE, "Film", "Film/Prints"]);
+    expect(found("Filmed")).toEqual([EVERYWHERE]);
   });
 
   it("takes the words in any order and any case", () => expect(names("TONE split")).toEqual([["Steps", "Split tone"]]));

@@ -96,8 +96,30 @@ const titleOfKind = (kind: string, title: string) => editors[kind]?.title ?? tit
 
 const LUTS_LISTED = 40;
 
-/** LUTs are asked for by what is searched; there may be thousands. isSettled: has everything come that this search finds? */
-export function useCandidates(search: string): { all: readonly Candidate[]; isSettled: boolean } {
+/** Where presets and LUTs are looked for: everywhere, among one's starred ones, or in a folder and what lies below it. */
+export const EVERYWHERE = "";
+export const STARRED = "*";
+
+export function liesIn(one: { readonly category: string; readonly favourite: boolean }, within: string): boolean {
+  if (within === EVERYWHERE) return true;
+  if (within === STARRED) return one.favourite;
+  return one.category === within || one.category.startsWith(`${within}/`);
+}
+
+const narrowed = (within: string) => {
+  if (within === STARRED) return { favourite: true };
+  return within === EVERYWHERE ? {} : { categories: [within] };
+};
+
+/**
+ * LUTs are asked for by what is searched; there may be thousands. Kinds of steps and what was used lately lie in no folder.
+ *
+ * @returns isSettled: has everything come that this search finds?
+ */
+export function useCandidates(
+  search: string,
+  within: string = EVERYWHERE,
+): { all: readonly Candidate[]; isSettled: boolean } {
   const { data: kinds = [], isPending: awaitsKinds } = useQuery(stepKinds);
   const { data: presets = [], isPending: awaitsPresets } = useQuery(presetsQuery);
   const {
@@ -105,15 +127,16 @@ export function useCandidates(search: string): { all: readonly Candidate[]; isSe
     isPending: awaitsLuts,
     isPlaceholderData,
   } = useQuery({
-    ...firstEntries({ search, kinds: ["lut"], order: "mine" }, LUTS_LISTED),
+    ...firstEntries({ search, kinds: ["lut"], order: "mine", ...narrowed(within) }, LUTS_LISTED),
     placeholderData: keepPreviousData,
   });
   const { data: recents = [] } = useQuery(recentsQuery);
   const isSettled = !(awaitsKinds || awaitsPresets || awaitsLuts || isPlaceholderData);
   const all = useMemo(() => {
     const titles = new Map(kinds.map((one) => [one.kind, titleOfKind(one.kind, one.title)]));
+    const isAnywhere = within === EVERYWHERE;
     const found: Candidate[] = inOrderOfWork(kinds, recents[0]?.kind)
-      .filter((one) => editors[one.kind] && one.kind !== "lut")
+      .filter((one) => isAnywhere && editors[one.kind] && one.kind !== "lut")
       .map((one) => {
         const editor = editors[one.kind];
         const step = editor?.fresh() ?? ({ kind: one.kind } as Step);
@@ -126,7 +149,9 @@ export function useCandidates(search: string): { all: readonly Candidate[]; isSe
           ...(editor?.example ? { example: [{ ...step, ...editor.example } as Step] } : {}),
         };
       });
-    for (const one of [...presets].sort((a, b) => Number(b.favourite) - Number(a.favourite))) {
+    for (const one of presets
+      .filter((each) => liesIn(each, within))
+      .sort((a, b) => Number(b.favourite) - Number(a.favourite))) {
       found.push({
         id: `preset ${one.id}`,
         section: "Presets",
@@ -156,7 +181,7 @@ export function useCandidates(search: string): { all: readonly Candidate[]; isSe
         ],
       });
     }
-    for (const one of recents)
+    for (const one of isAnywhere ? recents : [])
       found.push({
         id: `recent ${one.id}`,
         section: "Used lately",
@@ -165,6 +190,6 @@ export function useCandidates(search: string): { all: readonly Candidate[]; isSe
         steps: [one.step],
       });
     return found;
-  }, [kinds, presets, luts, recents]);
+  }, [kinds, presets, luts, recents, within]);
   return { all, isSettled };
 }
