@@ -6,10 +6,8 @@ Both lie on this machine, and the bucket and the database with them: with two co
 
 from __future__ import annotations
 
-import io
 import tempfile
 import time
-import zipfile
 from collections.abc import Iterator
 from contextlib import ExitStack
 from pathlib import Path
@@ -17,21 +15,12 @@ from pathlib import Path
 from tests.bucket import bucket
 from tests.clips import write
 from tests.launch.installation import Caller, Installation, eventually, installed, own_database
-from tests.make import a_lut
+from tests.make import a_pack
 
 from bench.measure import Result
-from saucer.core.files.formats import cube
 
 FRAMES, LUTS, WANTED = 192, 100, 1.7
 ONE_AT_A_TIME = {"SAUCER_WORKER_JOBS": "1", "SAUCER_THREADS": "1", "SAUCER_WEB_PROCESSES": "1"}
-
-
-def _pack(seed: int) -> bytes:
-    file = io.BytesIO()
-    with zipfile.ZipFile(file, "w") as archive:
-        for index in range(LUTS):
-            archive.writestr(f"{index}.cube", cube.write(a_lut(17, seed=seed + index)))
-    return file.getvalue()
 
 
 def _project(caller: Caller, folder: Path) -> int:
@@ -44,7 +33,7 @@ def _project(caller: Caller, folder: Path) -> int:
 
 def _timed(caller: Caller, project: int, seed: int) -> float:
     """Milliseconds until both are done."""
-    packed, begun = _pack(seed), time.perf_counter()
+    packed, begun = a_pack(LUTS, 17, seed), time.perf_counter()
     number = caller.call("POST", f"/projects/{project}/deliveries", {"sequences": "png"})["number"]
     intake = caller.call("POST", "/packs", files={"files": ("pack.zip", packed)}, paths='["pack.zip"]')["id"]
     eventually(lambda: caller.call("GET", f"/jobs/{intake}")["state"] == "done", 300)

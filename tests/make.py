@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import io
 import struct
+import zipfile
 import zlib
 from pathlib import Path
 from typing import Any
@@ -17,6 +19,7 @@ from saucer.core.engine.evaluate import sample_look as sample_plan
 from saucer.core.engine.plan import prepare
 from saucer.core.engine.rendering import EXACTLY, Sampling
 from saucer.core.engine.rendering import render as render_plan
+from saucer.core.files.formats import cube
 from saucer.core.look.model import Look, look_from
 from saucer.core.lut.domain import grid
 from saucer.core.lut.table import Lattice, Lut
@@ -205,3 +208,12 @@ def png(path: Path, *chunks: tuple[bytes, bytes]) -> Path:
     )
     path.write_bytes(data[:33] + made + data[33:])
     return path
+
+
+def a_pack(count: int, nodes: int = 9, seed: int = 0) -> bytes:
+    """A zip of so many LUTs, each another one."""
+    file = io.BytesIO()
+    with zipfile.ZipFile(file, "w") as archive:
+        for index in range(count):
+            archive.writestr(f"{index}.cube", cube.write(a_lut(nodes, seed=seed + index)))
+    return file.getvalue()

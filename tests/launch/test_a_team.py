@@ -4,10 +4,8 @@ with a second factor, a token, a backup while work goes on, and a restore elsewh
 
 from __future__ import annotations
 
-import io
 import json
 import re
-import zipfile
 from collections.abc import Iterator
 from datetime import date, timedelta
 from pathlib import Path
@@ -17,7 +15,7 @@ import pytest
 from saucer.core.files.formats import cube
 from tests import totp
 from tests.launch.installation import Caller, Installation, eventually, installed, own_database
-from tests.make import a_lut
+from tests.make import a_lut, a_pack
 
 PASSWORD = "porcelain-and-rain"
 LUTS = 60
@@ -41,14 +39,6 @@ def studio(database: str, place: Path) -> Iterator[Installation]:
         (installation.folder / "saucer.env").write_text("\n".join(lines))
         installation.start()
         yield installation
-
-
-def pack() -> bytes:
-    file = io.BytesIO()
-    with zipfile.ZipFile(file, "w") as archive:
-        for index in range(LUTS):
-            archive.writestr(f"{index}.cube", cube.write(a_lut(9, seed=index)))
-    return file.getvalue()
 
 
 def come_by(at: Installation, path: str, **given: str) -> Caller:
@@ -86,7 +76,7 @@ def test_a_team_begins_works_is_backed_up_and_goes_on_elsewhere(studio: Installa
     assert program.call("GET", "/activity.csv", expect=403)["status"] == 403
 
     # Work goes on: a pack is read while the backup is made.
-    intake = program.call("POST", "/packs", files={"files": ("pack.zip", pack())}, paths='["pack.zip"]')["id"]
+    intake = program.call("POST", "/packs", files={"files": ("pack.zip", a_pack(LUTS))}, paths='["pack.zip"]')["id"]
     told = studio.run("backup", str(place)).stdout
     name = told.splitlines()[-1].split(":")[0]
     eventually(lambda: designer.call("GET", f"/jobs/{intake}")["state"] == "done", 120)

@@ -40,4 +40,4 @@ def test_it_calls_commands_that_there_are_and_says_settings_that_are_some(path: 
     known = _parser()._subparsers._group_actions[0].choices  # type: ignore[union-attr]
     assert commands
     assert {next(filter(None, one)) for one in commands} <= set(known)
-    assert options.list_unknown(re.findall(r"SAUCER_[A-Z_]+", text)) == []
+    assert options.list_unknown(re.findall(r"SAUCER_[A-Z0-9_]+", text)) == []

@@ -73,7 +73,7 @@ def test_pauses_grow_and_begin_anew_after_a_steady_time():
 
 def test_it_starts_with_an_own_host_name_and_https(studio: Installation):
     assert studio.get("/healthz")[2] == b"ok"
-    eventually(studio.is_ready, 30)
+    eventually(studio.is_ready, 60)
     assert studio.ready() == {"database": "ok", "worker": "ok", "store": "ok"}
     # Nobody but the proxy says that it is HTTPS; without it, one is sent there.
     status, headers, _ = studio.get("/api/session", Host=HOST)

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import io
 import os
 import signal
-import zipfile
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import ExitStack
@@ -13,11 +11,10 @@ from pathlib import Path
 
 import pytest
 
-from saucer.core.files.formats import cube
 from tests.bucket import bucket
 from tests.clips import write
 from tests.launch.installation import Caller, Installation, eventually, installed, own_database
-from tests.make import a_lut
+from tests.make import a_pack
 
 LUTS, FRAMES = 100, 60
 
@@ -34,14 +31,6 @@ def machines() -> Iterator[tuple[Installation, Installation]]:
         one.start()  # and makes the tables
         two.start()
         yield one, two
-
-
-def pack() -> bytes:
-    file = io.BytesIO()
-    with zipfile.ZipFile(file, "w") as archive:
-        for index in range(LUTS):
-            archive.writestr(f"{index}.cube", cube.write(a_lut(9, seed=index)))
-    return file.getvalue()
 
 
 def kill(machine: Installation) -> None:
@@ -81,7 +70,7 @@ def test_what_one_keeps_the_other_has_and_one_that_dies_takes_nothing_with_it(
     project = here.call("POST", "/projects", {"name": "Ferry"})["id"]
     here.call("POST", f"/projects/{project}/shots", {"shots": [{"picture": picture, "scene": "Quay"}]})
     with ThreadPoolExecutor(2) as at_once:
-        packed = at_once.submit(there.call, "POST", "/packs", None, {"files": ("pack.zip", pack())}, 0, paths='["pack.zip"]')
+        packed = at_once.submit(there.call, "POST", "/packs", None, {"files": ("pack.zip", a_pack(LUTS))}, 0, paths='["pack.zip"]')
         asked = at_once.submit(here.call, "POST", f"/projects/{project}/deliveries", {"sequences": "png"})
         intake, number = packed.result()["id"], asked.result()["number"]
 

@@ -359,6 +359,10 @@ def test_frames_of_unequal_length_stay_so_or_become_equal_where_that_is_asked(ap
             assert shown - shown[0] == pytest.approx((np.array(times[1:7]) - 40) / 1000, abs=0.0015)
         planned = planning.plan(project, DeliveryChoice(shots=[shot.pk], clips="h264", constant=constant), 9, "Ilse")
         assert [words.upper() for words in planned.left_out] == [words.upper() for words in told]
+    Footage.objects.filter(picture=uneven).update(rate_top=25, rate_bottom=1)
+    made = deliver(api, project, shots=[shot.pk], clips="h264")
+    facts = delivering.find(designer, project.pk, made["number"]).items.get(kind="clip").facts
+    assert facts["left_out"] == ["frames of unequal length, written at one rate: the clip runs at another speed than its file"]
 
 
 def test_an_export_overwrites_nothing_unasked(api, project, designer, tmp_path):

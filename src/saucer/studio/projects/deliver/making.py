@@ -180,6 +180,8 @@ def _clip(item: _Item, choice: DeliveryChoice, report: Report) -> tuple[Blob, di
             lost.append(f"sound from some place on: {along.problem}")
         if sound is not None and sound.left_out:
             lost.append(f"{sound.left_out} tracks of sound in a form that is not read")
+        if like is not None and like.variable and not in_time:
+            lost.append("frames of unequal length, written at one rate: the clip runs at another speed than its file")
         if sound is not None and sound.tracks and not tracks:
             lost.append("sound: the clip runs at another speed than its file")
         facts = {"frames": count, "timecode": start, "sound": _said_of_sound(len(tracks), len(copied)), "left_out": lost}
