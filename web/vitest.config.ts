@@ -5,7 +5,7 @@ export default defineConfig({
   test: {
     projects: [
       { test: { name: "logic", environment: "node", include: ["src/**/*.test.ts"], testTimeout: 30_000 } },
-      { test: { name: "components", environment: "jsdom", include: ["src/**/*.test.tsx"], testTimeout: 30_000 } },
+      { test: { name: "components", environment: "happy-dom", include: ["src/**/*.test.tsx"], testTimeout: 30_000 } },
     ],
   },
 });

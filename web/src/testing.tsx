@@ -70,7 +70,7 @@ export function benchOf(look: Look, mayEdit = true): Bench {
   };
 }
 
-// jsdom has no CSS.escape, by which dialogs find again what had the focus.
+// A document of the tests need have no CSS.escape, by which dialogs find again what had the focus.
 beforeEach(() => vi.stubGlobal("CSS", { escape: (text: string) => text }));
 afterEach(() => {
   cleanup();

@@ -1,4 +1,4 @@
-// @vitest-environment jsdom
+// @vitest-environment happy-dom
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { rateAfter, sendWatched, uploads } from "./uploads";
 
@@ -18,7 +18,7 @@ class Call {
     Call.last = this;
   }
   open = (): void => undefined;
-  setRequestHeader = (name: string, value: string): void => void (this.headers[name] = value);
+  setRequestHeader = (name: string, value: string): void => void (this.headers[name.toLowerCase()] = value);
   getResponseHeader = (): string => "application/json";
   send = (form: unknown): void => void (this.sent = form);
   abort = (): void => this.onabort?.();

@@ -1,4 +1,4 @@
-// @vitest-environment jsdom
+// @vitest-environment happy-dom
 import { beforeEach, expect, test } from "vitest";
 import { forgetPlace, lastPlace, placeOf, rememberPlace } from "./place";
 import { remember } from "./kept";

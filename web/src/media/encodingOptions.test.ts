@@ -1,4 +1,4 @@
-// @vitest-environment jsdom
+// @vitest-environment happy-dom
 import { beforeEach, expect, test } from "vitest";
 import type { Encoding } from "../api/types";
 import { encodingOptions, groupOf, usedEncoding } from "./encodingOptions";

@@ -28,7 +28,7 @@ function opened(actions: readonly Action[] = []) {
   );
   return sent;
 }
-const press = (key: string) => fireEvent.keyDown(document.activeElement ?? document.body, { key, code: key });
+const press = (field: HTMLElement, key: string) => fireEvent.keyDown(field, { key, code: key });
 
 async function search(words: string) {
   fireEvent.keyDown(window, { key: "k", ctrlKey: true });
@@ -40,8 +40,7 @@ async function search(words: string) {
 describe("the search over everything", () => {
   it("opens on Ctrl K and goes to the first that was found on Enter, however soon it is pressed", async () => {
     opened();
-    await search("salt");
-    press("Enter");
+    press(await search("salt"), "Enter");
     await waitFor(() => expect(screen.getByRole("main", { hidden: true }).textContent).toBe("/projects/3"));
     expect(screen.queryByRole("dialog")).toBeNull();
   });
@@ -49,9 +48,9 @@ describe("the search over everything", () => {
   it("does what the page in view can do", async () => {
     const run = vi.fn();
     opened([{ name: "Save version", run }]);
-    await search("save");
+    const field = await search("save");
     await screen.findByRole("option", { name: /Save version/ });
-    press("Enter");
+    press(field, "Enter");
     await waitFor(() => expect(run).toHaveBeenCalledTimes(1));
     expect(screen.getByRole("main", { hidden: true }).textContent).toBe("/");
   });

@@ -1,4 +1,4 @@
-// @vitest-environment jsdom
+// @vitest-environment happy-dom
 import { describe, expect, it } from "vitest";
 import { arrangeFound, EVERYWHERE, inOrderOfWork, liesIn, STARRED, type Candidate } from "./candidates";
 
