@@ -1,7 +1,8 @@
 /** The catalogue: pages of entries, how many each choice would show, and what is the same for entries of every kind. */
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
+import { say } from "../kit/passing";
 import { useChange } from "./change";
-import { api, got } from "./client";
+import { api, got, wordsFor } from "./client";
 import type { operations } from "./schema";
 import type { Entry, EntryChange, Kind, ManyChange, SeenBy } from "./types";
 
@@ -160,10 +161,17 @@ export const useChangeEntry = () =>
       got(api.PATCH("/api/catalogue/{kind}/{pk}", { ...at(kind, id), body: change })),
     SHOWN,
   );
+/** A star has no place for words: where it cannot be kept, that is said beside the page. */
 export const useMarkFavourite = () =>
   useChange(
-    ({ kind, id, favourite }: { kind: Kind; id: number; favourite: boolean }) =>
-      got(api.PUT("/api/catalogue/{kind}/{pk}/favourite", { ...at(kind, id), body: { favourite } })),
+    async ({ kind, id, name, favourite }: { kind: Kind; id: number; name: string; favourite: boolean }) => {
+      try {
+        await got(api.PUT("/api/catalogue/{kind}/{pk}/favourite", { ...at(kind, id), body: { favourite } }));
+      } catch (error) {
+        say(`The star of ${name} is as it was. ${wordsFor(error)}`);
+        throw error;
+      }
+    },
     [...SHOWN, "start"],
   );
 /** onGone: leaves whatever page shows it, before what is known is asked for again: nothing of it is there to be asked for. */

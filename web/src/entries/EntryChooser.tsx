@@ -121,7 +121,7 @@ export function EntryChooser({ label, kinds, picture, except, only, onChoose, on
         event.preventDefault();
         event.stopPropagation();
         if (takes) onOther.run(meant);
-        else mark.mutate({ kind: meant.kind, id: meant.id, favourite: !meant.favourite });
+        else mark.mutate({ kind: meant.kind, id: meant.id, name: meant.name, favourite: !meant.favourite });
       }}
     >
       <Autocomplete

@@ -59,7 +59,7 @@ export function Star({
       className={className}
       aria-label={`Star ${entry.name}`}
       isSelected={isOn}
-      onChange={(favourite) => mark.mutate({ kind: entry.kind, id: entry.id, favourite })}
+      onChange={(favourite) => mark.mutate({ kind: entry.kind, id: entry.id, name: entry.name, favourite })}
     >
       <StarMark aria-hidden />
     </Root>
@@ -106,7 +106,7 @@ export function StarInOption({ entry }: { entry: Starred }) {
         onMouseDown={swallow}
         onClick={(event) => {
           event.stopPropagation();
-          mark.mutate({ kind: entry.kind, id: entry.id, favourite: !entry.favourite });
+          mark.mutate({ kind: entry.kind, id: entry.id, name: entry.name, favourite: !entry.favourite });
         }}
       >
         <StarMark />

@@ -14,6 +14,7 @@ import { Mark } from "../kit/Mark";
 import { WordList } from "../kit/PlainList";
 import { Notices } from "./Notices";
 import { Panel, Round } from "./panels";
+import { Passing } from "./Passing";
 import { shareOf, Uploads, useAskBeforeLeaving, useUploads } from "./Uploads";
 import { Unreadable } from "./Unreadable";
 import { PageChoice } from "../kit/PageChoice";
@@ -233,6 +234,7 @@ export function TopBar({ tools, children }: { tools?: ReactNode; children: React
         </Right>
       </Root>
       {children}
+      <Passing />
     </SlotContext.Provider>
   );
 }

@@ -138,7 +138,7 @@ def read_start(request: HttpRequest) -> StartOut:
         looks=[cards[pk] for pk in looks if pk in cards], news=[cards[pk] for pk in news if pk in cards],
         boards=[OwnBoardOut(**asdict(one) | {"entry": cards.get(one.entry or 0)}) for one in boards],
         waits=[AwaitedOut(**asdict(one), card=cards.get(one.entry)) for one in waits],
-        projects=tell_lines(own, person)[: rules.PROJECTS], all_projects=everything,
+        projects=tell_lines(own, person), all_projects=everything,
     )  # fmt: skip
 
 

@@ -16,11 +16,10 @@ from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import may
 from saucer.studio.pictures.models import Picture
 from saucer.studio.projects.models import Membership, Project
+from saucer.studio.projects.story.overview import last_worked
 
 LOOKS, BOARDS, PROJECTS, NEWS, WAITING = 5, 3, 4, 6, 8
 """So many of each at most."""
-MOST_PROJECTS = 50
-"""Of one's own are looked through for those that were worked at last."""
 NEW_FOR = timedelta(days=30)
 
 
@@ -93,10 +92,12 @@ def _count_said(boards: Sequence[Board], person: Person) -> dict[int, int]:
 
 
 def list_projects(person: Person) -> tuple[list[Project], int]:
-    """Those that the person leads or is a member of, and how many there are for them in all."""
+    """Those that the person leads or is a member of and that were worked at last, and how many there are for them in all."""
     there = Project.objects.visible_to(person)
     mine = Q(owner=person) | Q(pk__in=Membership.objects.filter(person=person).values("project"))
-    return list(there.filter(mine).select_related("owner")[:MOST_PROJECTS]), there.count()
+    own = list(there.filter(mine).select_related("owner"))
+    worked = last_worked(own)
+    return sorted(own, key=lambda one: worked[one.pk], reverse=True)[:PROJECTS], there.count()
 
 
 def list_waiting(person: Person) -> list[Awaited]:

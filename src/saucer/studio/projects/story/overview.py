@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 
-from django.db.models import Count, F, Max, Q, Window
+from django.db.models import Count, F, Max, Q, QuerySet, Window
 from django.db.models.functions import Coalesce, RowNumber
 
 from saucer.studio.people.models import Person
@@ -57,7 +57,7 @@ class Overview:
 
 def overview_of(projects: Sequence[Project], person: Person) -> dict[int, Overview]:
     """By the project's number; the same few queries however many projects and shots there are. projects: with their owners"""
-    found: dict[int, Overview] = {one.pk: Overview(worked=one.created) for one in projects}
+    found = {pk: Overview(worked=at) for pk, at in last_worked(projects).items()}
     _count_shots(found)
     _count_newer(found)
     _find_last(found)
@@ -87,14 +87,25 @@ _OF = Coalesce(F("shot__scene__project"), F("scene__project"), F("project"))
 """The project that a layer belongs to, on whatever it lies."""
 
 
+def _lying_in(projects: Collection[int]) -> QuerySet[Layer]:
+    return Layer.objects.annotate(of=_OF).filter(Q(shot=None) | Q(shot__deleted=None), of__in=projects).order_by()
+
+
+def last_worked(projects: Sequence[Project]) -> dict[int, datetime]:
+    """When each was made, had a layer put somewhere or was delivered last, by its number."""
+    worked = {one.pk: one.created for one in projects}
+    placed = _lying_in(worked).values_list("of").annotate(at=Max("placed"))
+    delivered = Delivery.objects.filter(project__in=worked).order_by().values_list("project").annotate(at=Max("made"))
+    for pk, at in [*placed, *delivered]:
+        worked[pk] = max(worked[pk], at)
+    return worked
+
+
 def _count_newer(found: dict[int, Overview]) -> None:
-    lying = Layer.objects.annotate(of=_OF).filter(Q(shot=None) | Q(shot__deleted=None), of__in=found).order_by()
     offered = Coalesce(F("version__entry__published__number"), F("version__entry__latest__number"))
-    behind = lying.filter(version__entry__deleted=None).annotate(offered=offered).filter(version__number__lt=F("offered"))
+    behind = _lying_in(found).filter(version__entry__deleted=None).annotate(offered=offered).filter(version__number__lt=F("offered"))
     for pk, n in behind.values_list("of").annotate(n=Count("version__entry", distinct=True)):
         found[pk].newer = n
-    for pk, at in lying.values_list("of").annotate(at=Max("placed")):
-        found[pk].worked = max(filter(None, (found[pk].worked, at)))
 
 
 def _find_last(found: dict[int, Overview]) -> None:
@@ -104,9 +115,7 @@ def _find_last(found: dict[int, Overview]) -> None:
         Delivery.objects.filter(pk__in=last).order_by().annotate(n=Count("items")).values_list("pk", "n"),
     )
     for one in last.values():
-        overview = found[one.project_id]
-        overview.last = LastDelivery(one.number, files[one.pk], one.made)
-        overview.worked = max(filter(None, (overview.worked, one.made)))
+        found[one.project_id].last = LastDelivery(one.number, files[one.pk], one.made)
 
 
 def _list_members(projects: Sequence[Project], person: Person, found: dict[int, Overview]) -> None:
