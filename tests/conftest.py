@@ -20,7 +20,7 @@ os.environ.setdefault("SAUCER_TESTING", "1")
 # What they begin with (an installation, a browser, all calls of the API) takes longer than their tests: one process does each of these files.
 TOGETHER = (
     "tests/launch/test_killing.py", "tests/launch/test_staying_up.py", "tests/reference/test_blending.py", "tests/reference/test_ocio_config.py",
-    "tests/studio/test_made_up_calls.py",
+    "tests/studio/test_made_up_calls.py", "tests/studio/test_reference.py",
 )  # fmt: skip
 
 

@@ -39,8 +39,11 @@ def _alone() -> Iterator[None]:
         yield
 
 
-def use_copies() -> None:
-    """From now on, test databases of this process are copies of the one with all tables, which is made here if it is not there."""
+def use_copies() -> str:
+    """From now on, test databases of this process are copies of the one with all tables, which is made here if it is not there.
+
+    Returns: its name
+    """
     name, own = NAME + _state(), settings.DATABASES["default"]
     where = {"host": own["HOST"], "port": own["PORT"], "user": own["USER"], "password": own["PASSWORD"]}
     with _alone(), psycopg.connect(dbname="postgres", autocommit=True, **where) as server:
@@ -55,6 +58,7 @@ def use_copies() -> None:
             subprocess.run([sys.executable, "-m", "saucer.studio", "migrate", "--verbosity", "0"], env=environment, check=True)
             server.execute(f'alter database "{making}" rename to "{name}"')
     own["TEST"] = own.get("TEST", {}) | {"TEMPLATE": name, "MIGRATE": False}
+    return name
 
 
 def _empty_what_was_filled(self: TransactionTestCase) -> None:

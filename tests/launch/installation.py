@@ -181,13 +181,13 @@ def is_alive(pid: int) -> bool:
 
 
 @contextmanager
-def own_database() -> Iterator[str]:
-    """The address of a database that somebody else runs, and that is empty."""
+def own_database(template: str = "template1") -> Iterator[str]:
+    """The address of a database that somebody else runs: empty, or a copy of another"""
     told = django_settings.DATABASES["default"]
     where = {"host": told["HOST"], "port": told["PORT"], "user": told["USER"], "password": told["PASSWORD"]}
     name = f"walk_{os.getpid()}_{time.time_ns()}"
     with psycopg.connect(**where, dbname="postgres", autocommit=True) as own:
-        own.execute(f"CREATE DATABASE {name}")
+        own.execute(f'CREATE DATABASE {name} TEMPLATE "{template}"')
         yield f"postgres://{told['USER']}:{quote(told['PASSWORD'])}@{told['HOST']}:{told['PORT']}/{name}"
         own.execute(f"DROP DATABASE {name} WITH (FORCE)")
 

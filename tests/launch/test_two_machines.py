@@ -13,6 +13,7 @@ import pytest
 
 from tests.bucket import bucket
 from tests.clips import write
+from tests.database import use_copies
 from tests.launch.installation import Caller, Installation, eventually, installed, own_database
 from tests.make import a_pack
 
@@ -24,11 +25,11 @@ def machines() -> Iterator[tuple[Installation, Installation]]:
     with ExitStack() as stack:
         there = stack.enter_context(bucket())
         settings = there.settings | {
-            "SAUCER_DATABASE_URL": stack.enter_context(own_database()), "SAUCER_STORE": there.said,
+            "SAUCER_DATABASE_URL": stack.enter_context(own_database(use_copies())), "SAUCER_STORE": there.said,
             "SAUCER_SECRET_KEY": "the same on both, and long enough to be one of fifty characters", "SAUCER_WEB_PROCESSES": "1",
         }  # fmt: skip
         one, two = (stack.enter_context(installed(start=False, **settings)) for _ in range(2))
-        one.start()  # and makes the tables
+        one.start()
         two.start()
         yield one, two
 

@@ -21,8 +21,6 @@ SENT = {
     for method, told in ways.items()
     if "application/json" in told.get("requestBody", {}).get("content", {})
 }
-# What is made once a process is made in one of them.
-pytestmark = pytest.mark.xdist_group("reference")
 
 
 @pytest.fixture(scope="module")

@@ -7,6 +7,7 @@ import subprocess
 import time
 from concurrent.futures import ThreadPoolExecutor
 
+from saucer.launch import install
 from saucer.launch.console import complain, say
 from saucer.launch.places import BESIDE_OTHERS, ROOT, VENV, WEB, child_environment
 
@@ -76,9 +77,12 @@ def run_checks(arguments: list[str]) -> int:
             failed.append(name)
             say((done.stdout + done.stderr).strip())
 
-    say("linters, types, component tests ...")
+    say("linters, types, component tests, kernels ...")
     with ThreadPoolExecutor(CORES) as side_by_side:
+        # Without it every process of tests, and every installation that they start, would compile them beside the others.
+        compiled = side_by_side.submit(install.kernels)
         list(side_by_side.map(check, checks))
+        compiled.result()
     for name, chosen in tests:
         say(f"{name} ...")
         began = time.monotonic()

@@ -6,6 +6,7 @@ from collections import defaultdict
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
+from typing import Any
 
 from django.db.models import Count, F, Max, Q, QuerySet, Window
 from django.db.models.functions import Coalesce, RowNumber
@@ -87,7 +88,7 @@ _OF = Coalesce(F("shot__scene__project"), F("scene__project"), F("project"))
 """The project that a layer belongs to, on whatever it lies."""
 
 
-def _lying_in(projects: Collection[int]) -> QuerySet[Layer]:
+def _lying_in(projects: Collection[int]) -> QuerySet[Any]:
     return Layer.objects.annotate(of=_OF).filter(Q(shot=None) | Q(shot__deleted=None), of__in=projects).order_by()
 
 
@@ -103,7 +104,9 @@ def last_worked(projects: Sequence[Project]) -> dict[int, datetime]:
 
 def _count_newer(found: dict[int, Overview]) -> None:
     offered = Coalesce(F("version__entry__published__number"), F("version__entry__latest__number"))
-    behind = _lying_in(found).filter(version__entry__deleted=None).annotate(offered=offered).filter(version__number__lt=F("offered"))
+    behind = (
+        _lying_in(found).filter(version__entry__deleted=None).annotate(offered=offered).filter(version__number__lt=F("offered"))
+    )
     for pk, n in behind.values_list("of").annotate(n=Count("version__entry", distinct=True)):
         found[pk].newer = n
 
