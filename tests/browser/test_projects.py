@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import base64
 import re
+from collections.abc import Callable
 from io import BytesIO
 from pathlib import Path
+from uuid import UUID
 
 import numpy as np
 import pytest
+from ninja.errors import HttpError
 from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
@@ -16,6 +19,7 @@ from saucer.core.look.model import look_from
 from saucer.core.pictures.io import Picture as Pixels
 from saucer.core.pictures.io import write_picture
 from saucer.studio.catalogue.models import Entry
+from saucer.studio.common.models import Blob
 from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Person
 from saucer.studio.pictures import footage
@@ -24,6 +28,8 @@ from saucer.studio.projects import rules as projects
 from saucer.studio.projects.grade import grading, seeing
 from saucer.studio.projects.models import Layer, Project, Shot
 from saucer.studio.projects.story import shots
+from saucer.studio.uploads import rules
+from saucer.studio.uploads.models import Upload
 from tests.browser.conftest import PASSWORD
 from tests.browser.pages import Bench, eventually, signed_in
 from tests.browser.test_access import violations
@@ -341,6 +347,40 @@ def test_files_become_shots_with_scenes_out_of_their_names(wall: Page, tmp_path:
     expect(scene(page, "deck").locator("button[aria-pressed]")).to_have_count(1)
     expect(scene(page, "mast")).to_contain_text("020")
     assert Shot.objects.get(code="010").last == 5
+
+
+def test_a_large_clip_goes_on_where_the_connection_was_lost(wall: Page, tmp_path: Path, monkeypatch: pytest.MonkeyPatch):
+    """The browser's end is a library that others have written to the protocol (tus-js-client)."""
+    page, size = wall, 6 * 2**24
+    clip = write(tmp_path / "deck_010.mov", count=6, size=(320, 180))
+    # An atom that holds nothing makes it as large as a long one (ISO/IEC 14496-12, 8.1.2, "Free Space Box").
+    with clip.open("ab") as file:
+        padding = size - clip.stat().st_size
+        file.write(padding.to_bytes(4, "big") + b"free")
+        file.truncate(size)
+    tried, came = [], []
+    receive = rules.receive
+
+    def cut(person: Person, pk: UUID, offset: int, read: Callable[[int], bytes]) -> Upload:
+        """Every third time the server, or what is in front of it, is away."""
+        tried.append(offset)
+        if len(tried) % 3 == 0:
+            raise HttpError(503, "away")
+        came.append(offset)
+        return receive(person, pk, offset, read)
+
+    monkeypatch.setattr(rules, "receive", cut)
+    page.get_by_role("button", name="Bring shots in").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_role("radio", name="In files").click()
+    with page.expect_file_chooser() as chooser:
+        sheet.get_by_role("button", name="Drop stills, clips and numbered frames here").click()
+    chooser.value.set_files(clip)
+    expect(sheet.get_by_role("option", name="deck_010")).to_contain_text("6 frames")
+    assert came == [part * 2**24 for part in range(6)], "nothing came twice"
+    assert len(tried) == 8
+    assert not Upload.objects.exists()
+    assert Blob.objects.filter(bytes=size).exists()
 
 
 def test_a_viewer_sees_the_wall_and_is_offered_nothing_to_change(wall: Page, bench: Bench):

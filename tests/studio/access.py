@@ -264,6 +264,10 @@ viewer     POST   /api/bake/frame
 viewer     GET    /api/bake/looks/{pk}
 designer   POST   /api/bake/looks/{pk}
 
+designer   POST   /api/uploads
+designer   HEAD   /api/uploads/{pk}
+designer   PATCH  /api/uploads/{pk}
+designer   DELETE /api/uploads/{pk}
 admin      GET    /api/hooks
 admin      POST   /api/hooks
 admin      PATCH  /api/hooks/{pk}

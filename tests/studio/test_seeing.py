@@ -250,7 +250,7 @@ def status_of(api: Api, row: str, body: Any, numbers: dict[str, Any]) -> int:
 
 
 # Of people themselves, by role alone or one's own: test_access, test_team, test_tokens.
-ACCOUNTS = ("own", "team", "links", "studio", "hooks")
+ACCOUNTS = ("own", "team", "links", "studio", "hooks", "uploads")
 
 
 def test_the_table_names_every_path_that_names_a_thing():

@@ -1,7 +1,7 @@
 /** Talking to the server: typed calls by the paths of the API, pictures, one error. */
 import createClient, { type Middleware } from "openapi-fetch";
 import type { paths } from "./schema";
-import { Cancelled, filesIn, sendWatched, WATCHED_FROM } from "./uploads";
+import { Cancelled, filesIn, IN_PARTS_FROM, sendWatched, WATCHED_FROM } from "./uploads";
 
 export class Problem extends Error {
   constructor(
@@ -77,11 +77,16 @@ export function asForm(fields: Readonly<Record<string, string | Blob | readonly 
     for (const one of Array.isArray(value) ? (value as readonly Blob[]) : [value as string | Blob])
       form.append(name, one);
   }
-  const bytes = filesIn(form).reduce((sum, one) => sum + one.size, 0);
+  const files = filesIn(form);
+  const bytes = files.reduce((sum, one) => sum + one.size, 0);
+  const isLarge = files.some((one) => one.size >= IN_PARTS_FROM);
   return {
     body: fields as never,
     bodySerializer: () => form,
-    fetch: (request) => (bytes < WATCHED_FROM ? fetch(request) : sendWatched(request, form)),
+    fetch: async (request) => {
+      if (isLarge) return (await import("./parts")).sendWithParts(request, form);
+      return bytes < WATCHED_FROM ? fetch(request) : sendWatched(request, form);
+    },
   };
 }
 

@@ -4054,6 +4054,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/uploads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description A file of Upload-Length bytes; its address is in the header Location. It goes after a day in which nothing of it came.
+         */
+        post: operations["saucer_studio_uploads_api_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Cancel
+         * @description Nothing of it is kept.
+         */
+        delete: operations["saucer_studio_uploads_api_cancel"];
+        options?: never;
+        /**
+         * Ask
+         * @description How much of it has come, in the header Upload-Offset.
+         */
+        head: operations["saucer_studio_uploads_api_ask"];
+        /**
+         * Receive
+         * @description The bytes from Upload-Offset on, as application/offset+octet-stream.
+         */
+        patch: operations["saucer_studio_uploads_api_receive"];
+        trace?: never;
+    };
     "/api/views": {
         parameters: {
             query?: never;
@@ -17415,6 +17463,84 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["UnreadableOut"][];
                 };
+            };
+        };
+    };
+    saucer_studio_uploads_api_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_uploads_api_cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_uploads_api_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_uploads_api_receive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

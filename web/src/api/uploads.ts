@@ -8,6 +8,8 @@ export interface Upload {
   readonly sent: number;
   /** Bytes a second, over the last seconds; 0 before anything is known. */
   readonly rate: number;
+  /** The connection is lost; what has come is kept, and it goes on from there. */
+  readonly isWaiting: boolean;
   readonly cancel: () => void;
 }
 
@@ -16,6 +18,8 @@ export const uploads = new Shared<readonly Upload[]>([]);
 
 /** Below this, a file is there before anybody could read how far it is. */
 export const WATCHED_FROM = 2_000_000;
+/** From here on a file goes in parts, which survive a lost connection and a closed page. */
+export const IN_PARTS_FROM = 100_000_000;
 /** How much of the time that has passed the rate remembers. */
 const MEMORY = 3_000;
 let last = 0;
@@ -40,12 +44,26 @@ export function rateAfter(rate: number, bytes: number, milliseconds: number): nu
   return rate * (1 - share) + now * share;
 }
 
-function change(id: number, next: Partial<Upload> | null): void {
-  uploads.set(
-    next === null
-      ? uploads.get().filter((one) => one.id !== id)
-      : uploads.get().map((one) => (one.id === id ? { ...one, ...next } : one)),
-  );
+/** One more on its way, and how to say how far it is. */
+export function watch(name: string, bytes: number, cancel: () => void) {
+  const id = (last += 1);
+  let [at, sent, rate] = [performance.now(), 0, 0];
+  const change = (next: Partial<Upload>): void =>
+    uploads.set(uploads.get().map((one) => (one.id === id ? { ...one, ...next } : one)));
+  uploads.set([...uploads.get(), { id, name, bytes, sent: 0, rate: 0, isWaiting: false, cancel }]);
+  return {
+    progress: (now: number): void => {
+      const time = performance.now();
+      rate = rateAfter(rate, now - sent, time - at);
+      [at, sent] = [time, now];
+      change({ sent: Math.min(now, bytes), rate, isWaiting: false });
+    },
+    wait: (): void => {
+      [at, rate] = [performance.now(), 0];
+      change({ rate, isWaiting: true });
+    },
+    end: (): void => uploads.set(uploads.get().filter((one) => one.id !== id)),
+  };
 }
 
 /** Sends a form as `fetch` would, telling meanwhile how much of it has left. Throws Cancelled, and TypeError as `fetch` does. */
@@ -54,20 +72,13 @@ export function sendWatched(request: Request, form: FormData): Promise<Response>
   const bytes = files.reduce((sum, one) => sum + one.size, 0);
   const [first] = files;
   const name = `${first?.name ?? "file"}${files.length > 1 ? ` and ${String(files.length - 1)} more` : ""}`;
-  const id = (last += 1);
   const call = new XMLHttpRequest();
-  let [at, sent, rate] = [performance.now(), 0, 0];
-  uploads.set([...uploads.get(), { id, name, bytes, sent: 0, rate: 0, cancel: () => call.abort() }]);
+  const watched = watch(name, bytes, () => call.abort());
   return new Promise<Response>((resolve, reject) => {
     call.open(request.method, request.url);
     for (const [header, value] of request.headers) if (header !== "content-type") call.setRequestHeader(header, value);
     call.responseType = "arraybuffer";
-    call.upload.onprogress = ({ loaded }) => {
-      const now = performance.now();
-      rate = rateAfter(rate, loaded - sent, now - at);
-      [at, sent] = [now, loaded];
-      change(id, { sent: Math.min(loaded, bytes), rate });
-    };
+    call.upload.onprogress = ({ loaded }) => watched.progress(loaded);
     call.onload = () => {
       const type = call.getResponseHeader("Content-Type");
       const empty = call.status === 204 || call.status === 304;
@@ -82,5 +93,5 @@ export function sendWatched(request: Request, form: FormData): Promise<Response>
     call.onabort = () => reject(new Cancelled(name));
     request.signal.addEventListener("abort", () => call.abort());
     call.send(form);
-  }).finally(() => change(id, null));
+  }).finally(watched.end);
 }

@@ -11,6 +11,7 @@ const upload = (id: number, bytes: number, sent: number, rate = 0) => ({
   bytes,
   sent,
   rate,
+  isWaiting: false,
   cancel: vi.fn(),
 });
 
@@ -40,5 +41,10 @@ it("each file is told of and stopped by itself, and the page is not left by mist
 it("all of it together is told by bytes; what has arrived waits for the server", () => {
   expect(shareOf([upload(1, 300, 100), upload(2, 100, 100)])).toBe(0.5);
   expect(shareOf([])).toBe(0);
-  expect(wordsOf({ bytes: 5e6, sent: 5e6, rate: 1e6 })).toBe("5.0 MB sent; the server reads it");
+  expect(wordsOf({ bytes: 5e6, sent: 5e6, rate: 1e6, isWaiting: false })).toBe("5.0 MB sent; the server reads it");
+});
+
+it("one whose connection is lost says that it goes on", () => {
+  const lost = "2.0 MB of 5.0 MB; the connection is lost, it goes on from here when it is back";
+  expect(wordsOf({ bytes: 5e6, sent: 2e6, rate: 1e6, isWaiting: true })).toBe(lost);
 });

@@ -25,9 +25,15 @@ export const shareOf = (some: readonly Upload[]): number => {
 };
 
 /** How far it is, how fast it goes and how long it takes still. */
-export function wordsOf({ bytes, sent, rate }: Pick<Upload, "bytes" | "sent" | "rate">): string {
-  if (sent >= bytes) return `${sizeOf(bytes)} sent; the server reads it`;
+export function wordsOf({
+  bytes,
+  sent,
+  rate,
+  isWaiting,
+}: Pick<Upload, "bytes" | "sent" | "rate" | "isWaiting">): string {
   const so = `${sizeOf(sent)} of ${sizeOf(bytes)}`;
+  if (isWaiting) return `${so}; the connection is lost, it goes on from here when it is back`;
+  if (sent >= bytes) return `${sizeOf(bytes)} sent; the server reads it`;
   return rate > 0 ? `${so}, ${sizeOf(rate)} a second, about ${timeOf((bytes - sent) / rate)}` : so;
 }
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Protocol
 
 from django.http import HttpRequest
 from ninja.errors import HttpError
@@ -22,9 +22,26 @@ REACHED_BY = {Role.VIEWER: Scope.READ, Role.DESIGNER: Scope.DESIGN, Role.CURATOR
 """What a token has to reach for a path of this role; none: no token does."""
 
 
-def check_length(request: HttpRequest, most: int) -> None:
-    """Raises: HttpError 413 for a body that says it is longer; one that does not say is taken to be empty"""
-    length = int(request.META.get("CONTENT_LENGTH") or 0)
+class SentBefore(Protocol):
+    """Files that a request names in place of bringing them. Known by an app above, which says so here."""
+
+    def measure(self, request: HttpRequest, person: Person) -> int:
+        """How many bytes they have."""
+
+    def put(self, request: HttpRequest, person: Person) -> None:
+        """Where files of the request's form would be. What is in them has been measured."""
+
+
+SENT_BEFORE: list[SentBefore] = []
+
+
+def length_of(request: HttpRequest, person: Person) -> int:
+    """Bytes of the body, as it says itself, and of files that were sent before it; one that does not say is taken to be empty."""
+    return int(request.META.get("CONTENT_LENGTH") or 0) + sum(one.measure(request, person) for one in SENT_BEFORE)
+
+
+def check_length(length: int, most: int) -> None:
+    """Raises: HttpError 413 for more"""
     if length > most:
         raise HttpError(413, f"What was sent is {length / MB:.1f} MB; {most / MB:.0f} MB is the most here.")
 
@@ -50,9 +67,11 @@ class Access(SessionAuth):
         self._let_in(request)
         if self.what:
             require(person, self.role, self.what)
-        check_length(request, self.most)
+        check_length(length_of(request, person), self.most)
         # Only now: where the token is not in the header, looking for it reads the body.
-        return super().__call__(request)
+        found = super().__call__(request)
+        self._put(request, person)
+        return found
 
     def _let_in(self, request: HttpRequest) -> None:
         """Raises: NotAllowed where the studio asks for more than a password, and there is no more yet."""
@@ -71,10 +90,15 @@ class Access(SessionAuth):
             raise NotAllowed(f'The token "{comes.name}" does not reach this: it takes "{scope.value}".')
         if self.what:
             require(comes.person, self.role, self.what)
-        check_length(request, self.most)
+        check_length(length_of(request, comes.person), self.most)
         request.user = comes.person
         whence.token.set(comes.name)
+        self._put(request, comes.person)
         return comes.person
+
+    def _put(self, request: HttpRequest, person: Person) -> None:
+        for one in SENT_BEFORE:
+            one.put(request, person)
 
 
 class InPerson(Access):
@@ -97,7 +121,7 @@ class Intake(Access):
     def __call__(self, request: HttpRequest) -> Any:
         person = super().__call__(request)
         if isinstance(person, Person):
-            quota.require_room("person", person.pk, int(request.META.get("CONTENT_LENGTH") or 0))
+            quota.require_room("person", person.pk, length_of(request, person))
         return person
 
 
@@ -140,5 +164,5 @@ class Anyone:
         self.most = most
 
     def __call__(self, request: HttpRequest) -> bool:
-        check_length(request, self.most)
+        check_length(int(request.META.get("CONTENT_LENGTH") or 0), self.most)
         return True

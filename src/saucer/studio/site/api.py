@@ -61,6 +61,7 @@ from saucer.studio.site.reference import describe
 from saucer.studio.site.running.api import router as running_router
 from saucer.studio.start.api import router as start_router
 from saucer.studio.start.api import studio_router as beginning_router
+from saucer.studio.uploads.api import router as uploads_router
 
 log = logging.getLogger("saucer.api")
 NO_DATABASE = "The server cannot reach its database at the moment. What you do is kept here and saved once it can."
@@ -128,6 +129,7 @@ for _prefix, _router in (
     ("/delivery-choices", kept_choices_router),
     ("/jobs", jobs_router),
     ("/hooks", hooks_router),
+    ("/uploads", uploads_router),
 ):
     api.add_router(_prefix, _router)
 

@@ -19,6 +19,7 @@ class Config(AppConfig):
             "site.running.room",
             "projects.check.misfits",
             "hooks.rules",
+            "uploads.in_place",
         ):
             import_module(f"saucer.studio.{module}")
         import_module("saucer.studio.site.wiring")

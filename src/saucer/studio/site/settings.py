@@ -35,7 +35,7 @@ CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS el
 
 # From the bottom up: each knows only those before it.
 APPS = (
-    "common", "people", "jobs", "encodings", "pictures", "catalogue", "luts", "looks", "presets", "baking", "preview", "packing",
+    "common", "people", "uploads", "jobs", "encodings", "pictures", "catalogue", "luts", "looks", "presets", "baking", "preview", "packing",
     "boards", "projects", "hooks", "start", "site",
 )  # fmt: skip
 INSTALLED_APPS = [
@@ -71,6 +71,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "allauth.account.middleware.AccountMiddleware",
     "saucer.studio.people.seen.Seen",
+    "saucer.studio.uploads.in_place.Taken",
 ]
 ROOT_URLCONF = "saucer.studio.site.urls"
 WSGI_APPLICATION = "saucer.studio.site.wsgi.application"

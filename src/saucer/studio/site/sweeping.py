@@ -30,6 +30,7 @@ from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import PASSING_FOR
 from saucer.studio.preview.kept import PREVIEWS
 from saucer.studio.projects.models import Project
+from saucer.studio.uploads.rules import end_old
 
 
 @dataclass
@@ -102,7 +103,7 @@ def _sweep(dry_run: bool, now: datetime | None) -> Swept:
         if not dry_run:
             default_storage.delete(name)
     if not dry_run:
-        swept.uploads = sweep_uploads()
+        swept.uploads = sweep_uploads() + end_old(now)
     return swept
 
 

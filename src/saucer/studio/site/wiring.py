@@ -10,6 +10,7 @@ from django.core.checks import CheckMessage, Error, register
 
 from saucer.studio.catalogue.order.duplicates import FOLLOWS
 from saucer.studio.catalogue.uses import FINDERS
+from saucer.studio.people.access import SENT_BEFORE
 from saucer.studio.people.quota import COUNTS
 from saucer.studio.people.rules import LISTENERS
 from saucer.studio.pictures.models import KEPT_FROM
@@ -21,6 +22,7 @@ PARTS: dict[str, tuple[Collection[Any], frozenset[str]]] = {
     "what follows when duplicates become one (catalogue.duplicates.FOLLOWS)": (FOLLOWS, frozenset({"boards"})),
     "what follows when shots look different (projects.changes.FOLLOWS)": (AFTER_CHANGES, frozenset({"projects"})),
     "who is told of what was done (people.rules.LISTENERS)": (LISTENERS, frozenset({"hooks"})),
+    "files that come before a form (people.access.SENT_BEFORE)": (SENT_BEFORE, frozenset({"uploads"})),
     "what room files take (people.quota.COUNTS)": (COUNTS.values(), frozenset({"site"})),
     "whose pictures are kept from a person (pictures.models.KEPT_FROM)": (KEPT_FROM, frozenset({"projects"})),
 }
