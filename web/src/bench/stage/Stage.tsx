@@ -1,7 +1,7 @@
 import { useCallback, useMemo, useState } from "react";
-import { Button } from "react-aria-components";
 import styled from "styled-components";
 import type { Picture } from "../../api/types";
+import { BackFromAlone } from "../../kit/Alone";
 import type { Place } from "../../look/view/picking";
 import { shownLook } from "../../look/store";
 import { useBench, useBenchPart, useViewPart } from "../../look/useBench";
@@ -60,30 +60,6 @@ const Said = styled.div`
   font-size: 12px;
 `;
 /** Seen for a moment, then when somebody points there or comes there by the keyboard. */
-const Back = styled(Button)`
-  position: absolute;
-  top: 14px;
-  right: 16px;
-  border: 0;
-  padding: 5px 13px;
-  border-radius: 14px;
-  cursor: pointer;
-  background: ${(p) => p.theme.tokens.pictureVeil};
-  color: ${(p) => p.theme.tokens.onPicture};
-  font-size: 12px;
-  opacity: 0;
-  animation: shown-at-first 4s;
-  &[data-hovered],
-  &[data-focus-visible] {
-    opacity: 1;
-  }
-  @keyframes shown-at-first {
-    0%,
-    80% {
-      opacity: 1;
-    }
-  }
-`;
 const Empty = styled.p`
   place-self: center;
   color: ${(p) => p.theme.surround.ink};
@@ -129,11 +105,7 @@ export function Stage({ pictures, frames }: { pictures: readonly Picture[]; fram
             onWidth={index === 0 ? frames.painter.onWidth : undefined}
           />
         ))}
-        {alone && (
-          <Back aria-label="Back from the picture alone" onPress={() => view.set({ alone: false })}>
-            V or Escape: back
-          </Back>
-        )}
+        {alone && <BackFromAlone onPress={() => view.set({ alone: false })} />}
         {problem && <Said role="alert">{problem}</Said>}
       </Panes>
       <Settled frames={frames} />

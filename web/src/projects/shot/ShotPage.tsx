@@ -19,6 +19,7 @@ import { Poster } from "./Poster";
 import { Reference } from "./Reference";
 import { ShotScopes } from "./ShotScopes";
 import { Head, ShotStage } from "./ShotStage";
+import { useAlone } from "./useAlone";
 import { useShotDraft, type ShotDraft } from "./useShotDraft";
 import { useShotPlayer } from "./View";
 
@@ -43,6 +44,7 @@ export function ShotPage() {
   const params = useParams();
   const { data: project, error } = useQuery(projectQuery(Number(params.id)));
   const shot = project?.shots.find((one) => one.id === Number(params.shot));
+  const alone = useAlone();
   useLive();
   if (!project || !shot)
     return (
@@ -58,10 +60,16 @@ export function ShotPage() {
         </Head>
       </Page>
     );
-  return <Opened key={shot.id} project={project} shot={shot} />;
+  return <Opened key={shot.id} project={project} shot={shot} alone={alone} />;
 }
 
-function Opened({ project, shot }: { project: Project; shot: Shot }) {
+interface OpenedProps {
+  readonly project: Project;
+  readonly shot: Shot;
+  readonly alone: ReturnType<typeof useAlone>;
+}
+
+function Opened({ project, shot, alone }: OpenedProps) {
   const draft = useShotDraft(project, shot);
   const shared = useSharedDraft(project, draft.told);
   const seen = { layers: draft.layers, shared: shared.given, isMoving: draft.isMoving || shared.isMoving };
@@ -71,7 +79,7 @@ function Opened({ project, shot }: { project: Project; shot: Shot }) {
   const mayWork = project.may_work;
   return (
     <Page>
-      <ShotStage project={project} shot={shot} player={player} canvas={canvas} />
+      <ShotStage project={project} shot={shot} player={player} canvas={canvas} alone={alone} />
       <Column>
         <Kept draft={draft} shared={shared} mayWork={mayWork} />
         <AtFrame player={player}>

@@ -2,6 +2,7 @@ import type { RefObject } from "react";
 import { useSearchParams } from "react-router";
 import styled from "styled-components";
 import type { Project, Shot } from "../../api/types";
+import { AloneButton, BackFromAlone } from "../../kit/Alone";
 import { Choice } from "../../kit/Choice";
 import { oneLine } from "../../kit/oneLine";
 import { SurroundChoice } from "../../kit/SurroundChoice";
@@ -9,6 +10,7 @@ import { PlayBar } from "../../play/PlayBar";
 import { Arrows } from "./Arrows";
 import { AtFrame } from "./AtFrame";
 import { BesideFigure, waysOf, type Beside } from "./Beside";
+import type { useAlone } from "./useAlone";
 import { ShotCanvas, type useShotPlayer } from "./View";
 
 const Left = styled.div`
@@ -16,6 +18,28 @@ const Left = styled.div`
   grid-template-rows: auto minmax(0, 1fr) auto;
   min-width: 0;
   min-height: 0;
+  &[data-alone] {
+    position: fixed;
+    inset: 0;
+    z-index: 15;
+    grid-template-rows: minmax(0, 1fr);
+    background: ${(p) => p.theme.surround.field};
+    > :not([data-testid="panes"]),
+    figcaption {
+      display: none;
+    }
+    figure {
+      grid-template-rows: minmax(0, 1fr);
+    }
+    canvas,
+    img {
+      width: 100%;
+      height: 100%;
+    }
+    > [data-testid="panes"] {
+      padding: 0;
+    }
+  }
 `;
 export const Head = styled.header`
   display: flex;
@@ -52,6 +76,11 @@ const Ways = styled(Choice<Beside>)`
     color: ${(p) => p.theme.surround.pillInk};
   }
 `;
+const Tools = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 8px;
+`;
 const Stage = styled.div<{ $two: boolean }>`
   display: grid;
   grid-template-columns: ${(p) => (p.$two ? "minmax(0, 1fr) minmax(0, 1fr)" : "minmax(0, 1fr)")};
@@ -85,16 +114,18 @@ interface Props {
   readonly shot: Shot;
   readonly player: ReturnType<typeof useShotPlayer>["player"];
   readonly canvas: RefObject<HTMLCanvasElement | null>;
+  readonly alone: ReturnType<typeof useAlone>;
 }
 
 /** The shot through its look, something to hold beside it, and the way to its neighbours. */
-export function ShotStage({ project, shot, player, canvas }: Props) {
+export function ShotStage({ project, shot, player, canvas, alone }: Props) {
+  const [isAlone, setAlone] = alone;
   const [search, setSearch] = useSearchParams();
   const beside = (search.get("beside") ?? "alone") as Beside;
   const at = project.shots.indexOf(shot);
   const scene = project.scenes.find((one) => one.id === shot.scene)?.name ?? "";
   return (
-    <Left>
+    <Left data-alone={isAlone ? true : undefined}>
       <Head>
         <Arrows project={project} previous={project.shots[at - 1]} next={project.shots[at + 1]} />
         <h1 title={`${scene}, ${shot.code}`}>{shot.code}</h1>
@@ -105,9 +136,12 @@ export function ShotStage({ project, shot, player, canvas }: Props) {
           options={waysOf(shot)}
           onChange={(way) => setSearch(way === "alone" ? {} : { beside: way }, { replace: true })}
         />
-        <SurroundChoice />
+        <Tools>
+          <AloneButton onPress={() => setAlone(true)} />
+          <SurroundChoice />
+        </Tools>
       </Head>
-      <Stage $two={beside !== "alone"}>
+      <Stage $two={beside !== "alone"} data-testid="panes">
         <figure>
           <ShotCanvas canvas={canvas} label={`${shot.code} through its look`} />
           {beside !== "alone" && (
@@ -121,6 +155,7 @@ export function ShotStage({ project, shot, player, canvas }: Props) {
             {(frame) => <BesideFigure project={project} shot={shot} beside={beside} frame={frame} />}
           </AtFrame>
         )}
+        {isAlone && <BackFromAlone onPress={() => setAlone(false)} />}
       </Stage>
       {player && shot.moving && shot.first !== null && shot.last !== null && (
         <PlayBar
