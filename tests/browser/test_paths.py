@@ -19,6 +19,7 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.people.models import Person
 from saucer.studio.pictures.models import Picture
+from saucer.studio.presets import rules as presets
 from saucer.studio.projects import rules as projects
 from saucer.studio.projects.models import DeliveryItem, Layer
 from saucer.studio.projects.story import shots
@@ -122,6 +123,7 @@ def test_it_goes_where_it_is_dropped_and_a_picture_comes_into_view(bench: Bench,
 def test_a_lut_is_swapped_in_place_at_its_strength(bench: Bench, studio: Person):
     for at in range(6):
         luts.bring_in(studio, cube(10 + at), f"Print {at}.cube")
+    presets.keep(studio, "Faded", look_from({"steps": [{"kind": "saturation", "factor": 0.6}]}).steps)
     first = luts.bring_in(studio, cube(20), "Tide.cube")
     step = {"kind": "lut", "sha256": luts.first_file(luts.lut_of(first.pk)).blob_id, "title": "Tide", "strength": 0.5}
     look = looks.create(studio, look_from({"name": "Six", "steps": [{"kind": "curves"}, step, {"kind": "tone"}]}))
@@ -149,6 +151,15 @@ def test_a_lut_is_swapped_in_place_at_its_strength(bench: Bench, studio: Person)
     expect(panel).to_be_hidden()
     bench.wait_saved()
     assert steps_of("Six") == kept, "Escape brings back what was there"
+    # A preset of one step lies there without a mark of its own: any step can be swapped for a preset.
+    bench.choose("Tone")
+    page.get_by_role("button", name="Swap…").click()
+    expect(panel.get_by_role("option").first).to_contain_text("Faded")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(panel).to_be_hidden()
+    bench.wait_saved()
+    assert [one["kind"] for one in steps_of("Six")] == ["curves", "lut", "saturation"]
 
 
 def _is_tried_anew(panel: Locator, seen: set[str]) -> None:

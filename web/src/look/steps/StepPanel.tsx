@@ -108,7 +108,7 @@ export const StepPanel = memo(function StepPanel({
             onBlur={done}
           />
         </h2>
-        {mayEdit && (step.kind === "lut" || step.kind === "group") && <WordButton onPress={onSwap}>Swap…</WordButton>}
+        {mayEdit && step.kind !== "convert" && <WordButton onPress={onSwap}>Swap…</WordButton>}
         {step.kind !== "convert" && (
           <>
             <span>strength</span>
