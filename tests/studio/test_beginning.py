@@ -13,6 +13,9 @@ from saucer.studio.people.models import Activity, Person
 from saucer.studio.people.studio import the_studio
 from saucer.studio.pictures.models import Picture
 from saucer.studio.projects import rules as projects
+from saucer.studio.projects.check import misfits
+from saucer.studio.projects.check.misfits import TolerancesIn
+from saucer.studio.projects.models import Project
 from saucer.studio.start import beginning, starter
 from tests.studio.conftest import api_for, person
 from tests.studio.work import run_worker
@@ -95,3 +98,14 @@ def test_new_projects_leave_in_the_encoding_that_the_studio_says(root, designer)
     assert "nonsense" in api.expect(422, "PUT", "/studio/delivery", {"delivery": "nonsense"})["detail"]
     assert the_studio().delivery == "srgb"
     api_for(designer).expect(403, "PUT", "/studio/delivery", {"delivery": "srgb"})
+
+
+@pytest.mark.django_db
+def test_in_new_projects_skin_may_turn_as_far_as_the_studio_says(root, designer):
+    first, api = projects.create(designer, "First"), api_for(root)
+    api.expect(200, "PATCH", "/studio", {"skin": 6})
+    second = projects.create(designer, "Second")
+    assert [misfits.tolerances_of(one).skin for one in (first, second)] == [10, 6]
+    misfits.set_tolerances(designer, second.pk, TolerancesIn(skin=12))
+    assert misfits.tolerances_of(Project.objects.get(pk=second.pk)).skin == 12
+    assert "skin" in api.expect(422, "PATCH", "/studio", {"skin": 0})["detail"]

@@ -10554,6 +10554,8 @@ export interface components {
             /** Project Gb */
             project_gb?: number | null;
             second_factor?: components["schemas"]["SecondFactor"] | null;
+            /** Skin */
+            skin?: number | null;
         };
         /** StudioOut */
         StudioOut: {
@@ -10577,6 +10579,11 @@ export interface components {
              */
             project_gb: number;
             second_factor: components["schemas"]["SecondFactor"];
+            /**
+             * Skin
+             * @description degrees that skin may turn before a shot of a new project is a misfit
+             */
+            skin: number;
         };
         /**
          * SwitchIn

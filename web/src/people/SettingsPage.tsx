@@ -10,6 +10,8 @@ import { Choice } from "../kit/Choice";
 import { Notice } from "../kit/Notice";
 import { TextBox } from "../kit/TextBox";
 import { EncodingPicker } from "../media/EncodingPicker";
+import { SkinTolerance } from "../media/SkinTolerance";
+
 import { RoomLimits } from "./RoomLimits";
 import { Part, Room, RoomHead, Rooms } from "./Rooms";
 
@@ -86,6 +88,10 @@ export function SettingsPage() {
                 value={studio.delivery}
                 onChange={(delivery) => setDelivery.mutate(delivery)}
               />
+            </Part>
+            <Part aria-label="Skin">
+              <h2>How far skin may turn in new projects</h2>
+              <SkinTolerance label="How far skin may turn in new projects" degrees={studio.skin} />
             </Part>
             <Part aria-label="Room">
               <h2>Room</h2>

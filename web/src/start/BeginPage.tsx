@@ -12,6 +12,7 @@ import { Check } from "../kit/Check";
 import { Choice } from "../kit/Choice";
 import { Notice } from "../kit/Notice";
 import { EncodingPicker } from "../media/EncodingPicker";
+import { SkinTolerance } from "../media/SkinTolerance";
 
 const Page = styled.main`
   overflow-y: auto;
@@ -101,6 +102,10 @@ export function BeginPage() {
                 onChange={(delivery) => setDelivery.mutate(delivery)}
               />
               <p>Every project may say another, and every delivery too.</p>
+            </section>
+            <section aria-label="Skin">
+              <h2>How far may a look turn skin?</h2>
+              <SkinTolerance label="How far may a look turn skin?" degrees={studio.skin} />
             </section>
           </>
         )}

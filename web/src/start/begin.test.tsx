@@ -6,7 +6,7 @@ import { BeginPage } from "./BeginPage";
 import { Landing } from "./Landing";
 
 const offered = { waits: true, pictures: 8, looks: 6, presets: 3, categories: 6 };
-const settings = { name: "Salt House", second_factor: "nobody", drafts: "studio", delivery: "rec709" };
+const settings = { name: "Salt House", second_factor: "nobody", drafts: "studio", delivery: "rec709", skin: 10 };
 
 function opened(may: string[], waits = true) {
   const sent = serve(({ method, path }) => {
@@ -41,6 +41,12 @@ describe("a studio that has not begun", () => {
     fireEvent.click(screen.getByRole("button", { name: "Begin" }));
     await screen.findByText("elsewhere");
     expect(taken(sent)).toEqual({ pictures: true, looks: false, categories: true });
+  });
+
+  it("asks how far skin may turn", async () => {
+    const sent = opened(["design", "curate", "administer"]);
+    fireEvent.click(await screen.findByRole("radio", { name: "Little: 6°" }));
+    await waitFor(() => expect(sent.find((one) => one.method === "PATCH")?.body).toEqual({ skin: 6 }));
   });
 
   it("begins with nothing where all is refused", async () => {

@@ -85,6 +85,9 @@ class Studio(models.Model):
     )
     drafts = models.CharField(max_length=6, choices=DraftsOf, default=DraftsOf.STUDIO, help_text="who sees what is new")
     delivery = models.CharField(max_length=40, default="rec709", help_text="the encoding that pictures of new projects leave in")
+    skin = models.PositiveSmallIntegerField(
+        default=10, help_text="degrees that skin may turn before a shot of a new project is a misfit"
+    )
     person_gb = models.PositiveIntegerField(default=0, help_text="GB that the files of a person may take; 0: as many as there are")
     project_gb = models.PositiveIntegerField(default=0, help_text="and those of a project")
     begun = models.BooleanField(default=False, help_text="has an admin said what it begins with?")
@@ -94,6 +97,7 @@ class Studio(models.Model):
             within("one_studio", "id", 1, 1),
             one_of("who_has_a_second_factor", "second_factor", SecondFactor),
             one_of("who_sees_what_is_new", "drafts", DraftsOf),
+            within("degrees_that_skin_may_turn", "skin", 1, 60),
         ]
 
     def __str__(self) -> str:

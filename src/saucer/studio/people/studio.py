@@ -22,12 +22,12 @@ def asks_for_second_factor(person: Person) -> bool:
 
 def set_up(
     person: Person | None, name: str | None = None, second_factor: SecondFactor | None = None, drafts: DraftsOf | None = None,
-    delivery: str | None = None, person_gb: int | None = None, project_gb: int | None = None,
+    delivery: str | None = None, skin: int | None = None, person_gb: int | None = None, project_gb: int | None = None,
 ) -> Studio:  # fmt: skip
     """What is none stays. person: none for the server itself; delivery: an encoding that there is. Raises: NotAllowed"""
     told = {
-        "name": name, "second_factor": second_factor, "drafts": drafts, "delivery": delivery, "person_gb": person_gb,
-        "project_gb": project_gb,
+        "name": name, "second_factor": second_factor, "drafts": drafts, "delivery": delivery, "skin": skin,
+        "person_gb": person_gb, "project_gb": project_gb,
     }  # fmt: skip
     if person is not None:
         require(person, Role.ADMIN, "change what holds for the studio")

@@ -110,6 +110,7 @@ class StudioOut(Schema):
     second_factor: SecondFactor
     drafts: Annotated[DraftsOf, Field(description="who sees what somebody makes, until they say otherwise")]
     delivery: Annotated[str, Field(description="the encoding that pictures of new projects leave in")]
+    skin: Annotated[int, Field(description="degrees that skin may turn before a shot of a new project is a misfit")]
     person_gb: Annotated[int, Field(description="that the files of a person may take; 0 for as many as there are")]
     project_gb: Annotated[int, Field(description="and those of a project")]
 
@@ -118,6 +119,7 @@ class StudioIn(Schema):
     name: Annotated[str | None, Field(max_length=80)] = None
     second_factor: SecondFactor | None = None
     drafts: DraftsOf | None = None
+    skin: Annotated[int | None, Field(ge=1, le=60)] = None
     person_gb: Annotated[int | None, Field(ge=0, le=1_000_000)] = None
     project_gb: Annotated[int | None, Field(ge=0, le=1_000_000)] = None
 
@@ -243,6 +245,7 @@ def read_studio(request: HttpRequest) -> StudioOut:
         second_factor=SecondFactor(studio.second_factor),
         drafts=DraftsOf(studio.drafts),
         delivery=studio.delivery,
+        skin=studio.skin,
         person_gb=studio.person_gb,
         project_gb=studio.project_gb,
     )

@@ -8,6 +8,7 @@ from typing import Any
 from django.db import transaction
 from django.db.models import Count, Exists, OuterRef, Prefetch, Q, QuerySet
 
+from saucer.core.reports.misfits import Tolerances
 from saucer.studio.common.refusals import NotAllowed, NotFound, NotPossible
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.people.deleting import bring_back, put_away
@@ -101,7 +102,9 @@ def create(person: Person, name: str, **fields: Any) -> Project:
     """fields: as `change`. Raises: NotAllowed, NotPossible, EncodingError"""
     require(person, Role.DESIGNER, "make projects")
     with transaction.atomic():
-        project = Project(owner=person, view=encodings.studio_view(), delivery=the_studio().delivery)
+        studio = the_studio()
+        tolerances = {} if studio.skin == Tolerances.skin else {"skin": studio.skin}
+        project = Project(owner=person, view=encodings.studio_view(), delivery=studio.delivery, tolerances=tolerances)
         _write(project, {"name": name} | fields)
         project.save()
         record(person, "make project", project)
