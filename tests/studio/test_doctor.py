@@ -9,11 +9,15 @@ from pathlib import Path
 import pytest
 from django.core.files.storage import FileSystemStorage
 from django.core.management import CommandError, call_command
+from django.db import connection, models
+from django.db.migrations import AddConstraint, AddField, AddIndex, RunPython
 from django.db.migrations.recorder import MigrationRecorder
 from django.utils import timezone
 
+from saucer.studio.people.models import Person
 from saucer.studio.site import doctor, migrating
 from saucer.studio.site.backup import place
+from saucer.studio.site.forecasting import Forecast, tables_of
 from tests.studio.conftest import person
 
 pytestmark = pytest.mark.django_db
@@ -101,6 +105,7 @@ def test_what_would_be_done_to_a_database_of_before_is_told_and_not_done():
     lines = out.getvalue().splitlines()
     assert lines[0] == "people 0003_a_team"
     assert "    Create model Token" in lines
+    assert lines[-1].startswith("In all about a second, by samples of this database's own rows, beside the backup")
     assert migrating.pending()
     assert ids() == ["S04"]
     with pytest.raises(CommandError, match=r"run ./saucer migrate"):
@@ -111,3 +116,23 @@ def test_what_is_up_to_date_says_so():
     out = StringIO()
     call_command("prepare", "--plan", stdout=out)
     assert out.getvalue() == "The database is up to date.\n"
+
+
+def test_how_long_changes_would_take_is_reckoned_from_samples_of_the_rows_there_are():
+    Person.objects.bulk_create(Person(username=f"p{number}") for number in range(500))
+    table = Person._meta.db_table
+    forecast = Forecast({table: 2_000_000, "people_token": 10})
+    app, named = "people", table.removeprefix("people_")
+    assert forecast.add(app, AddField(named, "note", models.CharField(max_length=9, default=""))) == 0, "only noted"
+    looked = forecast.add(app, AddConstraint(named, models.CheckConstraint(name="c", condition=models.Q(pk__gt=0))))
+    indexed = forecast.add(app, AddIndex(named, models.Index(fields=["username"], name="i")))
+    written = forecast.add(app, RunPython(RunPython.noop))
+    assert 0 < looked < written
+    assert indexed > 0
+    assert forecast.seconds == looked + indexed + written
+    assert forecast.is_least
+    assert tables_of(app, RunPython(RunPython.noop), forecast.rows) == [table, "people_token"]
+    assert Person.objects.filter(username__startswith="p").count() >= 500
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT to_regclass('pg_temp.sample')")
+        assert cursor.fetchone() == (None,)

@@ -8,6 +8,10 @@ from django.db.migrations.executor import MigrationExecutor
 from django.db.migrations.recorder import MigrationRecorder
 
 from saucer.studio.common.refusals import NotPossible
+from saucer.studio.site.forecasting import Forecast, tables_of
+
+NOTED = 0.5
+"""Seconds from which on it is said how long a step takes."""
 
 
 def _planned() -> list[Migration]:
@@ -38,16 +42,27 @@ def refuse_newer() -> None:
 
 
 def describe_plan() -> list[str]:
-    """A line for each migration and for each thing that it does, with how many rows there are in the table it is done to."""
+    """A line for each migration and for each thing that it does, to how many rows and for how long; then how long all of it would take."""
     rows = _count_rows()
-    lines = []
-    for migration in _planned():
+    planned, lines, forecast = _planned(), [], Forecast(rows)
+    for migration in planned:
         lines.append(f"{migration.app_label} {migration.name}")
         for operation in migration.operations:
-            model = str(getattr(operation, "model_name", "")).lower()
-            count = rows.get(f"{migration.app_label}_{model}")
-            lines.append(f"    {operation.describe()}{f' ({count} rows)' if count else ''}")
+            count = sum(rows[table] for table in tables_of(migration.app_label, operation, rows))
+            seconds = forecast.add(migration.app_label, operation)
+            told = [f"{count} rows"] * bool(count) + [f"about {_time(seconds)}"] * (seconds >= NOTED)
+            brackets = f" ({', '.join(told)})" if told else ""
+            lines.append(f"    {operation.describe()}{brackets}")
+    if planned:
+        least = "; what runs Python may take longer" if forecast.is_least else ""
+        lines.append(f"In all about {_time(forecast.seconds)}, by samples of this database's own rows, beside the backup{least}.")
     return lines
+
+
+def _time(seconds: float) -> str:
+    if seconds < 1:
+        return "a second"
+    return f"{seconds:.0f} seconds" if seconds < 100 else f"{seconds / 60:.0f} minutes"
 
 
 def _count_rows() -> dict[str, int]:
