@@ -93,7 +93,8 @@ def test_new_projects_leave_in_the_encoding_that_the_studio_says(root, designer)
     assert projects.create(designer, "Before").delivery == "rec709"
     api = api_for(root)
     assert api.expect(200, "PUT", "/studio/delivery", {"delivery": "srgb"}) == {"delivery": "srgb"}
-    assert projects.create(designer, "After").delivery == "srgb"
+    made = api_for(designer).expect(200, "POST", "/projects", {"name": "After"})
+    assert (made["delivery"], api.get("/session")["delivery"]) == ("srgb", "srgb")
     assert api.get("/studio")["delivery"] == "srgb"
     assert "nonsense" in api.expect(422, "PUT", "/studio/delivery", {"delivery": "nonsense"})["detail"]
     assert the_studio().delivery == "srgb"

@@ -25,6 +25,7 @@ def test_sign_in_and_out():
         "may": [],
         "unreadable": 0,
         "view": "soft",
+        "delivery": "rec709",
         "waits_for": [],
         "lacks_second": False,
         "mail": False,

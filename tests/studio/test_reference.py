@@ -33,12 +33,18 @@ def test_every_call_is_described_and_says_what_a_token_reaches(calls):
     assert calls["GET", "/api/shelf/entries"].takes == "read"
     assert calls["POST", "/api/luts"].takes == "bring in"
     assert calls["POST", "/api/luts"].files == ["file"]
+    beside = [(one.name, one.where, one.type) for one in calls["POST", "/api/luts"].fields]
+    assert ("name", "form", "string") in beside
+    assert all(one[0] != "file" for one in beside)
     assert calls["PUT", "/api/looks/{pk}/draft"].takes == "design"
     assert calls["POST", "/api/catalogue/tags/rename"].takes == "publish"
     assert [calls["POST", "/api/own/tokens"].takes, calls["POST", "/api/team/invites"].takes] == ["", ""], "in person only"
     assert calls["GET", "/api/links/{code}"].is_open
     assert not calls["POST", "/api/own/tokens"].is_open
-    assert all(one.words for one in calls.values())
+    named_only = [
+        f"{method} {path}" for path, ways in SCHEMA["paths"].items() for method, told in ways.items() if not told.get("description")
+    ]
+    assert named_only == []
 
 
 @pytest.mark.parametrize("sent", SENT, ids=" ".join)

@@ -53,7 +53,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Fidelity */
+        /**
+         * Fidelity
+         * @description How near a LUT of each size comes to the look, measured.
+         */
         post: operations["saucer_studio_baking_api_fidelity"];
         delete?: never;
         options?: never;
@@ -68,7 +71,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Formats */
+        /**
+         * List Formats
+         * @description The formats a look can be baked into, with their sizes and options.
+         */
         get: operations["saucer_studio_baking_api_list_formats"];
         put?: never;
         post?: never;
@@ -87,7 +93,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Frame */
+        /**
+         * Frame
+         * @description A picture through the baked look instead of its steps.
+         */
         post: operations["saucer_studio_baking_api_frame"];
         delete?: never;
         options?: never;
@@ -108,7 +117,10 @@ export interface paths {
          */
         get: operations["saucer_studio_baking_api_list_bakes"];
         put?: never;
-        /** Bake */
+        /**
+         * Bake
+         * @description A job that bakes a version into files.
+         */
         post: operations["saucer_studio_baking_api_bake"];
         delete?: never;
         options?: never;
@@ -123,7 +135,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Bin */
+        /**
+         * List Bin
+         * @description What was deleted and can still be brought back.
+         */
         get: operations["saucer_studio_catalogue_order_api_list_bin"];
         put?: never;
         post?: never;
@@ -140,10 +155,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Boards */
+        /**
+         * List Boards
+         * @description Boards that the person may see, the one changed last first.
+         */
         get: operations["saucer_studio_boards_api_list_boards"];
         put?: never;
-        /** Keep */
+        /**
+         * Keep
+         * @description A new board of entries and pictures.
+         */
         post: operations["saucer_studio_boards_api_keep"];
         delete?: never;
         options?: never;
@@ -158,15 +179,24 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read */
+        /**
+         * Read
+         * @description A board with its rows, pictures and what was said of each.
+         */
         get: operations["saucer_studio_boards_api_read"];
         put?: never;
         post?: never;
-        /** Delete */
+        /**
+         * Delete
+         * @description Into the bin, from where it can be brought back for 30 days.
+         */
         delete: operations["saucer_studio_boards_api_delete"];
         options?: never;
         head?: never;
-        /** Change */
+        /**
+         * Change
+         * @description Its name, rows, pictures or how it is shown.
+         */
         patch: operations["saucer_studio_boards_api_change"];
         trace?: never;
     };
@@ -179,7 +209,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Restore */
+        /**
+         * Restore
+         * @description Back from the bin.
+         */
         post: operations["saucer_studio_boards_api_restore"];
         delete?: never;
         options?: never;
@@ -214,7 +247,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Categories */
+        /**
+         * List Categories
+         * @description All folders, with how many entries lie in each.
+         */
         get: operations["saucer_studio_catalogue_api_list_categories"];
         put?: never;
         post?: never;
@@ -253,7 +289,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Undo Many */
+        /**
+         * Undo Many
+         * @description Takes back what was last done to many entries at once.
+         */
         post: operations["saucer_studio_catalogue_api_undo_many"];
         delete?: never;
         options?: never;
@@ -268,7 +307,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Tags */
+        /**
+         * List Tags
+         * @description All tags in use, with how many entries carry each.
+         */
         get: operations["saucer_studio_catalogue_api_list_tags"];
         put?: never;
         post?: never;
@@ -287,7 +329,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Rename Tag */
+        /**
+         * Rename Tag
+         * @description On all entries at once; into one that there is, both become one.
+         */
         post: operations["saucer_studio_catalogue_api_rename_tag"];
         delete?: never;
         options?: never;
@@ -302,11 +347,17 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read */
+        /**
+         * Read
+         * @description A look, LUT or preset as the Shelf describes it.
+         */
         get: operations["saucer_studio_catalogue_api_read"];
         put?: never;
         post?: never;
-        /** Delete */
+        /**
+         * Delete
+         * @description Into the bin, from where it can be brought back for 30 days.
+         */
         delete: operations["saucer_studio_catalogue_api_delete"];
         options?: never;
         head?: never;
@@ -345,7 +396,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Mark */
+        /**
+         * Mark
+         * @description One's own star on it, or none.
+         */
         put: operations["saucer_studio_catalogue_api_mark"];
         post?: never;
         delete?: never;
@@ -363,7 +417,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Restore */
+        /**
+         * Restore
+         * @description Back from the bin.
+         */
         post: operations["saucer_studio_catalogue_api_restore"];
         delete?: never;
         options?: never;
@@ -378,9 +435,15 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read Sharing */
+        /**
+         * Read Sharing
+         * @description Who sees it before it is proposed.
+         */
         get: operations["saucer_studio_catalogue_api_read_sharing"];
-        /** Share */
+        /**
+         * Share
+         * @description Says who sees it before it is proposed.
+         */
         put: operations["saucer_studio_catalogue_api_share"];
         post?: never;
         delete?: never;
@@ -418,7 +481,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make Category */
+        /**
+         * Make Category
+         * @description A new folder.
+         */
         post: operations["saucer_studio_catalogue_order_api_make_category"];
         delete?: never;
         options?: never;
@@ -435,7 +501,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Move Category */
+        /**
+         * Move Category
+         * @description A folder, with all in it, into another one or to the top.
+         */
         post: operations["saucer_studio_catalogue_order_api_move_category"];
         delete?: never;
         options?: never;
@@ -452,7 +521,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Remove Category */
+        /**
+         * Remove Category
+         * @description An empty folder goes; what lies in the bin comes back one higher.
+         */
         post: operations["saucer_studio_catalogue_order_api_remove_category"];
         delete?: never;
         options?: never;
@@ -467,7 +539,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Chart File */
+        /**
+         * Chart File
+         * @description The picture of a chart to be recoloured elsewhere and read back as a LUT.
+         */
         get: operations["saucer_studio_luts_work_api_chart_file"];
         put?: never;
         post?: never;
@@ -524,7 +599,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Chart Reading */
+        /**
+         * Chart Reading
+         * @description What was read off a chart that came back.
+         */
         get: operations["saucer_studio_luts_work_api_chart_reading"];
         put?: never;
         post?: never;
@@ -541,7 +619,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Kept */
+        /**
+         * List Kept
+         * @description One's own choices for deliveries that were kept by a name.
+         */
         get: operations["saucer_studio_projects_deliver_kept_api_list_kept"];
         put?: never;
         /**
@@ -565,7 +646,10 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Forget */
+        /**
+         * Forget
+         * @description A kept choice goes.
+         */
         delete: operations["saucer_studio_projects_deliver_kept_api_forget"];
         options?: never;
         head?: never;
@@ -601,7 +685,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keep Apart */
+        /**
+         * Keep Apart
+         * @description These are no duplicates, and are not shown as such any more.
+         */
         post: operations["saucer_studio_catalogue_order_api_keep_apart"];
         delete?: never;
         options?: never;
@@ -618,7 +705,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Merge */
+        /**
+         * Merge
+         * @description One of them stays, with the tags, stars and places of the others, which go to the bin.
+         */
         post: operations["saucer_studio_catalogue_order_api_merge"];
         delete?: never;
         options?: never;
@@ -639,7 +729,10 @@ export interface paths {
          */
         get: operations["saucer_studio_encodings_api_list_encodings"];
         put?: never;
-        /** Add */
+        /**
+         * Add
+         * @description An encoding of the team's own, by its curve and primaries.
+         */
         post: operations["saucer_studio_encodings_api_add"];
         delete?: never;
         options?: never;
@@ -677,7 +770,10 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Remove */
+        /**
+         * Remove
+         * @description An encoding of the team's own goes, where nothing uses it.
+         */
         delete: operations["saucer_studio_encodings_api_remove"];
         options?: never;
         head?: never;
@@ -737,7 +833,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Folder */
+        /**
+         * List Folder
+         * @description What a media folder of the server holds.
+         */
         get: operations["saucer_studio_pictures_footage_api_list_folder"];
         put?: never;
         /**
@@ -758,7 +857,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read */
+        /**
+         * Read
+         * @description A clip or sequence: frames, rate, timecode, and whether it can be played yet.
+         */
         get: operations["saucer_studio_pictures_footage_api_read"];
         put?: never;
         post?: never;
@@ -819,10 +921,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Hooks */
+        /**
+         * List Hooks
+         * @description Addresses that are told of what happens.
+         */
         get: operations["saucer_studio_hooks_api_list_hooks"];
         put?: never;
-        /** Add */
+        /**
+         * Add
+         * @description An address that is told. Its secret is in this answer and in no other.
+         */
         post: operations["saucer_studio_hooks_api_add"];
         delete?: never;
         options?: never;
@@ -840,11 +948,17 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Remove */
+        /**
+         * Remove
+         * @description It is told of nothing more.
+         */
         delete: operations["saucer_studio_hooks_api_remove"];
         options?: never;
         head?: never;
-        /** Change */
+        /**
+         * Change
+         * @description Its name, address, what it is told of, and whether it is.
+         */
         patch: operations["saucer_studio_hooks_api_change"];
         trace?: never;
     };
@@ -895,7 +1009,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Jobs */
+        /**
+         * List Jobs
+         * @description One's own jobs, the newest first.
+         */
         get: operations["saucer_studio_jobs_api_list_jobs"];
         put?: never;
         post?: never;
@@ -912,7 +1029,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read */
+        /**
+         * Read
+         * @description How far a job is, and what came of it.
+         */
         get: operations["saucer_studio_jobs_api_read"];
         put?: never;
         post?: never;
@@ -931,7 +1051,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Cancel */
+        /**
+         * Cancel
+         * @description Ends a job of one's own.
+         */
         post: operations["saucer_studio_jobs_api_cancel"];
         delete?: never;
         options?: never;
@@ -946,7 +1069,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** File */
+        /**
+         * File
+         * @description The file that a job has made.
+         */
         get: operations["saucer_studio_jobs_api_file"];
         put?: never;
         post?: never;
@@ -983,7 +1109,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read Link */
+        /**
+         * Read Link
+         * @description What a link that lets somebody in once is for.
+         */
         get: operations["saucer_studio_people_links_api_read_link"];
         put?: never;
         /**
@@ -1006,7 +1135,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Create */
+        /**
+         * Create
+         * @description A new look of one's own.
+         */
         post: operations["saucer_studio_looks_api_create"];
         delete?: never;
         options?: never;
@@ -1103,7 +1235,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Draft Fingerprint */
+        /**
+         * Draft Fingerprint
+         * @description The disc that stands for a look as it is sent.
+         */
         post: operations["saucer_studio_preview_api_draft_fingerprint"];
         delete?: never;
         options?: never;
@@ -1200,7 +1335,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Pixel */
+        /**
+         * Pixel
+         * @description What the look makes of one place of a picture.
+         */
         post: operations["saucer_studio_preview_api_pixel"];
         delete?: never;
         options?: never;
@@ -1237,7 +1375,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Scopes */
+        /**
+         * Scopes
+         * @description Waveform, parade or vectorscope of a picture through the look.
+         */
         post: operations["saucer_studio_preview_api_scopes"];
         delete?: never;
         options?: never;
@@ -1292,7 +1433,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Step Kinds */
+        /**
+         * List Step Kinds
+         * @description All kinds of steps, with their settings and bounds.
+         */
         get: operations["saucer_studio_preview_api_list_step_kinds"];
         put?: never;
         post?: never;
@@ -1349,7 +1493,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read */
+        /**
+         * Read
+         * @description A look with its draft and versions.
+         */
         get: operations["saucer_studio_looks_api_read"];
         put?: never;
         post?: never;
@@ -1387,7 +1534,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Save Draft */
+        /**
+         * Save Draft
+         * @description The draft as it is now; refused where somebody else has changed it since `revision`.
+         */
         put: operations["saucer_studio_looks_api_save_draft"];
         post?: never;
         delete?: never;
@@ -1403,7 +1553,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Look Fingerprint */
+        /**
+         * Look Fingerprint
+         * @description The disc that stands for it.
+         */
         get: operations["saucer_studio_looks_api_look_fingerprint"];
         put?: never;
         post?: never;
@@ -1420,7 +1573,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read History */
+        /**
+         * Read History
+         * @description Its versions, with what was said of each.
+         */
         get: operations["saucer_studio_looks_api_read_history"];
         put?: never;
         post?: never;
@@ -1479,7 +1635,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Save Version */
+        /**
+         * Save Version
+         * @description The draft becomes a version that never changes.
+         */
         post: operations["saucer_studio_looks_api_save_version"];
         delete?: never;
         options?: never;
@@ -1494,7 +1653,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read Version */
+        /**
+         * Read Version
+         * @description A version of it, step by step.
+         */
         get: operations["saucer_studio_looks_api_read_version"];
         put?: never;
         post?: never;
@@ -1591,7 +1753,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read */
+        /**
+         * Read
+         * @description A LUT with its files and what it expects and gives.
+         */
         get: operations["saucer_studio_luts_api_read"];
         put?: never;
         post?: never;
@@ -1612,7 +1777,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Lut Fingerprint */
+        /**
+         * Lut Fingerprint
+         * @description The disc that stands for it.
+         */
         get: operations["saucer_studio_luts_api_lut_fingerprint"];
         put?: never;
         post?: never;
@@ -1629,7 +1797,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Lut Health */
+        /**
+         * Lut Health
+         * @description What is wrong with it: clipping, reversals, bands, holes.
+         */
         get: operations["saucer_studio_luts_work_api_lut_health"];
         put?: never;
         post?: never;
@@ -1686,7 +1857,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Notices */
+        /**
+         * List Notices
+         * @description What one was told of lately.
+         */
         get: operations["saucer_studio_catalogue_review_api_list_notices"];
         put?: never;
         post?: never;
@@ -1705,7 +1879,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Clear Notices */
+        /**
+         * Clear Notices
+         * @description Takes these notices, or those of a kind, from the list.
+         */
         post: operations["saucer_studio_catalogue_review_api_clear_notices"];
         delete?: never;
         options?: never;
@@ -1722,7 +1899,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Mark Seen */
+        /**
+         * Mark Seen
+         * @description Everything up to now has been looked at.
+         */
         post: operations["saucer_studio_catalogue_review_api_mark_seen"];
         delete?: never;
         options?: never;
@@ -1737,14 +1917,20 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read Own */
+        /**
+         * Read Own
+         * @description One's own account.
+         */
         get: operations["saucer_studio_people_own_api_read_own"];
         put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        /** Describe Own */
+        /**
+         * Describe Own
+         * @description One's own name, mail address and what one is told of.
+         */
         patch: operations["saucer_studio_people_own_api_describe_own"];
         trace?: never;
     };
@@ -1795,7 +1981,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Sessions */
+        /**
+         * List Sessions
+         * @description Where one is signed in.
+         */
         get: operations["saucer_studio_people_own_api_list_sessions"];
         put?: never;
         post?: never;
@@ -1819,7 +2008,10 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** End Session */
+        /**
+         * End Session
+         * @description Signs out there.
+         */
         delete: operations["saucer_studio_people_own_api_end_session"];
         options?: never;
         head?: never;
@@ -1833,10 +2025,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Tokens */
+        /**
+         * List Tokens
+         * @description One's own tokens, without their secrets.
+         */
         get: operations["saucer_studio_people_own_api_list_tokens"];
         put?: never;
-        /** Make Token */
+        /**
+         * Make Token
+         * @description A new token. Its secret is in this answer and in no other.
+         */
         post: operations["saucer_studio_people_own_api_make_token"];
         delete?: never;
         options?: never;
@@ -1854,7 +2052,10 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Revoke Token */
+        /**
+         * Revoke Token
+         * @description It opens nothing from now on.
+         */
         delete: operations["saucer_studio_people_own_api_revoke_token"];
         options?: never;
         head?: never;
@@ -1870,7 +2071,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Pack */
+        /**
+         * Pack
+         * @description A job that packs entries, with previews and notes, into one file.
+         */
         post: operations["saucer_studio_packing_api_pack"];
         delete?: never;
         options?: never;
@@ -2007,7 +2211,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Rows */
+        /**
+         * List Rows
+         * @description What was read in a pack, LUT by LUT.
+         */
         get: operations["saucer_studio_luts_work_api_list_rows"];
         put?: never;
         post?: never;
@@ -2050,7 +2257,10 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Correct Row */
+        /**
+         * Correct Row
+         * @description How one LUT of it is to be brought in, or that it is not.
+         */
         patch: operations["saucer_studio_luts_work_api_correct_row"];
         trace?: never;
     };
@@ -2083,7 +2293,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Send Pair */
+        /**
+         * Send Pair
+         * @description A job that finds the LUT between two pictures.
+         */
         post: operations["saucer_studio_luts_work_api_send_pair"];
         delete?: never;
         options?: never;
@@ -2098,7 +2311,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Pair Fit */
+        /**
+         * Pair Fit
+         * @description The LUT that was found between two pictures, and how well it fits.
+         */
         get: operations["saucer_studio_luts_work_api_pair_fit"];
         put?: never;
         post?: never;
@@ -2135,7 +2351,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Pictures */
+        /**
+         * List Pictures
+         * @description The team's pictures, and before them those that the person only looks at.
+         */
         get: operations["saucer_studio_pictures_api_list_pictures"];
         put?: never;
         /**
@@ -2176,10 +2395,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Sets */
+        /**
+         * List Sets
+         * @description Kept sets of pictures.
+         */
         get: operations["saucer_studio_pictures_api_list_sets"];
         put?: never;
-        /** Save Set */
+        /**
+         * Save Set
+         * @description A set of pictures by a name.
+         */
         post: operations["saucer_studio_pictures_api_save_set"];
         delete?: never;
         options?: never;
@@ -2197,7 +2422,10 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Delete Set */
+        /**
+         * Delete Set
+         * @description The set goes; its pictures stay.
+         */
         delete: operations["saucer_studio_pictures_api_delete_set"];
         options?: never;
         head?: never;
@@ -2214,7 +2442,10 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Delete */
+        /**
+         * Delete
+         * @description Into the bin, from where it can be brought back for 30 days.
+         */
         delete: operations["saucer_studio_pictures_api_delete"];
         options?: never;
         head?: never;
@@ -2234,7 +2465,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Disc */
+        /**
+         * Disc
+         * @description A small round part of it, for lists.
+         */
         get: operations["saucer_studio_pictures_api_disc"];
         put?: never;
         post?: never;
@@ -2313,7 +2547,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Restore */
+        /**
+         * Restore
+         * @description Back from the bin.
+         */
         post: operations["saucer_studio_pictures_api_restore"];
         delete?: never;
         options?: never;
@@ -2328,10 +2565,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Presets */
+        /**
+         * List Presets
+         * @description Presets that the person may see.
+         */
         get: operations["saucer_studio_presets_api_list_presets"];
         put?: never;
-        /** Keep */
+        /**
+         * Keep
+         * @description Steps kept as a preset.
+         */
         post: operations["saucer_studio_presets_api_keep"];
         delete?: never;
         options?: never;
@@ -2352,7 +2595,10 @@ export interface paths {
          */
         get: operations["saucer_studio_presets_api_list_recent"];
         put?: never;
-        /** Remember */
+        /**
+         * Remember
+         * @description Settings used just now, to be offered again.
+         */
         post: operations["saucer_studio_presets_api_remember"];
         delete?: never;
         options?: never;
@@ -2367,7 +2613,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read */
+        /**
+         * Read
+         * @description A preset with its steps.
+         */
         get: operations["saucer_studio_presets_api_read"];
         put?: never;
         post?: never;
@@ -2384,7 +2633,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Preset Fingerprint */
+        /**
+         * Preset Fingerprint
+         * @description The disc that stands for it.
+         */
         get: operations["saucer_studio_presets_api_preset_fingerprint"];
         put?: never;
         post?: never;
@@ -2427,7 +2679,10 @@ export interface paths {
          */
         get: operations["saucer_studio_projects_api_list_projects"];
         put?: never;
-        /** Create */
+        /**
+         * Create
+         * @description A new project, led by whoever makes it.
+         */
         post: operations["saucer_studio_projects_api_create"];
         delete?: never;
         options?: never;
@@ -2442,15 +2697,24 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read */
+        /**
+         * Read
+         * @description A project with its scenes, shots and people.
+         */
         get: operations["saucer_studio_projects_api_read"];
         put?: never;
         post?: never;
-        /** Delete */
+        /**
+         * Delete
+         * @description Into the bin, from where it can be brought back for 30 days.
+         */
         delete: operations["saucer_studio_projects_api_delete"];
         options?: never;
         head?: never;
-        /** Change */
+        /**
+         * Change
+         * @description Its name, code, note, encoding, view, members, and whether it is closed.
+         */
         patch: operations["saucer_studio_projects_api_change"];
         trace?: never;
     };
@@ -2461,10 +2725,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Deliveries */
+        /**
+         * List Deliveries
+         * @description What has left it, the newest first.
+         */
         get: operations["saucer_studio_projects_deliver_api_list_deliveries"];
         put?: never;
-        /** Deliver */
+        /**
+         * Deliver
+         * @description A job that makes pictures, clips, LUTs and lists of what is chosen.
+         */
         post: operations["saucer_studio_projects_deliver_api_deliver"];
         delete?: never;
         options?: never;
@@ -2499,7 +2769,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read */
+        /**
+         * Read
+         * @description A delivery, file by file, with the hash of each.
+         */
         get: operations["saucer_studio_projects_deliver_api_read"];
         put?: never;
         post?: never;
@@ -2556,7 +2829,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Take File */
+        /**
+         * Take File
+         * @description One file of it.
+         */
         get: operations["saucer_studio_projects_deliver_api_take_file"];
         put?: never;
         post?: never;
@@ -2655,7 +2931,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take Off */
+        /**
+         * Take Off
+         * @description Takes looks off shots.
+         */
         post: operations["saucer_studio_projects_grade_api_take_off"];
         delete?: never;
         options?: never;
@@ -2690,7 +2969,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Misfits */
+        /**
+         * List Misfits
+         * @description Shots beyond the tolerances, as they were last measured.
+         */
         get: operations["saucer_studio_projects_check_api_list_misfits"];
         put?: never;
         /**
@@ -2773,7 +3055,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Restore */
+        /**
+         * Restore
+         * @description Back from the bin.
+         */
         post: operations["saucer_studio_projects_api_restore"];
         delete?: never;
         options?: never;
@@ -2789,7 +3074,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Order Scenes */
+        /**
+         * Order Scenes
+         * @description The order of its scenes.
+         */
         put: operations["saucer_studio_projects_story_api_order_scenes"];
         post?: never;
         delete?: never;
@@ -2811,7 +3099,10 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Rename Scene */
+        /**
+         * Rename Scene
+         * @description The name of a scene.
+         */
         patch: operations["saucer_studio_projects_story_api_rename_scene"];
         trace?: never;
     };
@@ -2872,7 +3163,10 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Change Shots */
+        /**
+         * Change Shots
+         * @description Approval, note, encoding, roll or reference of many shots at once.
+         */
         patch: operations["saucer_studio_projects_story_api_change_shots"];
         trace?: never;
     };
@@ -2885,7 +3179,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring Back */
+        /**
+         * Bring Back
+         * @description Shots that were taken out come back.
+         */
         post: operations["saucer_studio_projects_story_api_bring_back"];
         delete?: never;
         options?: never;
@@ -2902,7 +3199,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Move Shots */
+        /**
+         * Move Shots
+         * @description Shots to another place or scene.
+         */
         post: operations["saucer_studio_projects_story_api_move_shots"];
         delete?: never;
         options?: never;
@@ -2919,7 +3219,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take Out */
+        /**
+         * Take Out
+         * @description Takes shots out; they can be brought back.
+         */
         post: operations["saucer_studio_projects_story_api_take_out"];
         delete?: never;
         options?: never;
@@ -2934,7 +3237,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read Shot */
+        /**
+         * Read Shot
+         * @description A shot with everything that reaches the eye.
+         */
         get: operations["saucer_studio_projects_story_api_read_shot"];
         put?: never;
         post?: never;
@@ -3079,7 +3385,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Add Note */
+        /**
+         * Add Note
+         * @description Words on a shot, or on a frame and a place of it.
+         */
         post: operations["saucer_studio_projects_story_api_add_note"];
         delete?: never;
         options?: never;
@@ -3219,7 +3528,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Set Tolerances */
+        /**
+         * Set Tolerances
+         * @description Beyond which a shot is told of as a misfit.
+         */
         put: operations["saucer_studio_projects_check_api_set_tolerances"];
         post?: never;
         delete?: never;
@@ -3237,7 +3549,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Set Trims */
+        /**
+         * Set Trims
+         * @description Corrections of many shots, before or after their look.
+         */
         post: operations["saucer_studio_projects_grade_api_set_trims"];
         delete?: never;
         options?: never;
@@ -3254,7 +3569,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Copy Trims */
+        /**
+         * Copy Trims
+         * @description The corrections of one shot on others.
+         */
         post: operations["saucer_studio_projects_grade_api_copy_trims"];
         delete?: never;
         options?: never;
@@ -3331,7 +3649,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Settle */
+        /**
+         * Settle
+         * @description A remark is settled, or open again.
+         */
         post: operations["saucer_studio_catalogue_review_api_settle"];
         delete?: never;
         options?: never;
@@ -3408,7 +3729,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Move */
+        /**
+         * Move
+         * @description Proposes, publishes, sends back, withdraws or retires a version.
+         */
         post: operations["saucer_studio_catalogue_review_api_move"];
         delete?: never;
         options?: never;
@@ -3425,7 +3749,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Add Pin */
+        /**
+         * Add Pin
+         * @description A remark on a version, on a place of a picture or as a whole.
+         */
         post: operations["saucer_studio_catalogue_review_api_add_pin"];
         delete?: never;
         options?: never;
@@ -3460,7 +3787,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read Session */
+        /**
+         * Read Session
+         * @description Who is signed in here, and what they may do.
+         */
         get: operations["saucer_studio_people_api_read_session"];
         put?: never;
         /**
@@ -3505,7 +3835,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Count Entries */
+        /**
+         * Count Entries
+         * @description How many entries each choice of the Shelf would show.
+         */
         get: operations["saucer_studio_preview_entries_api_count_entries"];
         put?: never;
         post?: never;
@@ -3522,7 +3855,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Entries */
+        /**
+         * List Entries
+         * @description A page of entries, as the Shelf filters and orders them.
+         */
         get: operations["saucer_studio_preview_entries_api_list_entries"];
         put?: never;
         post?: never;
@@ -3623,7 +3959,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Grade */
+        /**
+         * Grade
+         * @description A job that puts a picture through an entry at full size.
+         */
         post: operations["saucer_studio_preview_entries_api_grade"];
         delete?: never;
         options?: never;
@@ -3658,7 +3997,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read Start */
+        /**
+         * Read Start
+         * @description What the start page shows: one's own things, what waits, what is new.
+         */
         get: operations["saucer_studio_start_api_read_start"];
         put?: never;
         post?: never;
@@ -3675,14 +4017,20 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read Studio */
+        /**
+         * Read Studio
+         * @description What holds for the whole studio.
+         */
         get: operations["saucer_studio_people_team_api_read_studio"];
         put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        /** Change Studio */
+        /**
+         * Change Studio
+         * @description Its name, second factors, who sees drafts, room, and how far skin may turn.
+         */
         patch: operations["saucer_studio_people_team_api_change_studio"];
         trace?: never;
     };
@@ -3693,7 +4041,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read Beginning */
+        /**
+         * Read Beginning
+         * @description What a new studio is offered.
+         */
         get: operations["saucer_studio_start_api_read_beginning"];
         put?: never;
         /**
@@ -3715,7 +4066,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Set Delivery */
+        /**
+         * Set Delivery
+         * @description The encoding that pictures of new projects leave in.
+         */
         put: operations["saucer_studio_start_api_set_delivery"];
         post?: never;
         delete?: never;
@@ -3731,7 +4085,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Everybodys Jobs */
+        /**
+         * List Everybodys Jobs
+         * @description Jobs of everybody, the newest first.
+         */
         get: operations["saucer_studio_site_running_api_list_everybodys_jobs"];
         put?: never;
         post?: never;
@@ -3750,7 +4107,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Cancel Anybodys Job */
+        /**
+         * Cancel Anybodys Job
+         * @description Ends a job of anybody.
+         */
         post: operations["saucer_studio_site_running_api_cancel_anybodys_job"];
         delete?: never;
         options?: never;
@@ -3765,7 +4125,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Measure Room */
+        /**
+         * Measure Room
+         * @description What takes room in the store, by person, project and kind.
+         */
         get: operations["saucer_studio_site_running_api_measure_room"];
         put?: never;
         post?: never;
@@ -3782,7 +4145,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Tell Whether Well */
+        /**
+         * Tell Whether Well
+         * @description What the server needs, and what of it is not well.
+         */
         get: operations["saucer_studio_site_running_api_tell_whether_well"];
         put?: never;
         post?: never;
@@ -3799,7 +4165,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Team */
+        /**
+         * List Team
+         * @description All accounts, with what each owns and when it was there last.
+         */
         get: operations["saucer_studio_people_team_api_list_team"];
         put?: never;
         post?: never;
@@ -3818,7 +4187,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Invite */
+        /**
+         * Invite
+         * @description A link by which somebody comes to an account, once.
+         */
         post: operations["saucer_studio_people_team_api_invite"];
         delete?: never;
         options?: never;
@@ -3836,7 +4208,10 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Take Invite Back */
+        /**
+         * Take Invite Back
+         * @description The link opens nothing any more.
+         */
         delete: operations["saucer_studio_people_team_api_take_invite_back"];
         options?: never;
         head?: never;
@@ -3870,14 +4245,20 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read Member */
+        /**
+         * Read Member
+         * @description An account with its sessions and tokens.
+         */
         get: operations["saucer_studio_people_team_api_read_member"];
         put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        /** Change Member */
+        /**
+         * Change Member
+         * @description Its role, name, mail address, and whether it is switched on.
+         */
         patch: operations["saucer_studio_people_team_api_change_member"];
         trace?: never;
     };
@@ -3890,7 +4271,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Hand Over */
+        /**
+         * Hand Over
+         * @description All that somebody owns becomes somebody else's.
+         */
         post: operations["saucer_studio_people_team_api_hand_over"];
         delete?: never;
         options?: never;
@@ -3907,7 +4291,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Give Password Link */
+        /**
+         * Give Password Link
+         * @description A link by which the person sets a new password, once.
+         */
         post: operations["saucer_studio_people_team_api_give_password_link"];
         delete?: never;
         options?: never;
@@ -3925,7 +4312,10 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Forget Second Factor */
+        /**
+         * Forget Second Factor
+         * @description Their second factor goes, so that they can set up another.
+         */
         delete: operations["saucer_studio_people_team_api_forget_second_factor"];
         options?: never;
         head?: never;
@@ -3942,7 +4332,10 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** End Member Sessions */
+        /**
+         * End Member Sessions
+         * @description Signs them out everywhere.
+         */
         delete: operations["saucer_studio_people_team_api_end_member_sessions"];
         options?: never;
         head?: never;
@@ -3959,7 +4352,10 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** End Member Session */
+        /**
+         * End Member Session
+         * @description Signs them out in one place.
+         */
         delete: operations["saucer_studio_people_team_api_end_member_session"];
         options?: never;
         head?: never;
@@ -3975,7 +4371,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make Service Token */
+        /**
+         * Make Service Token
+         * @description A token of a service account. Its secret is in this answer and in no other.
+         */
         post: operations["saucer_studio_people_team_api_make_service_token"];
         delete?: never;
         options?: never;
@@ -3993,7 +4392,10 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Revoke Member Token */
+        /**
+         * Revoke Member Token
+         * @description It opens nothing from now on.
+         */
         delete: operations["saucer_studio_people_team_api_revoke_member_token"];
         options?: never;
         head?: never;
@@ -4009,7 +4411,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Unlock Member */
+        /**
+         * Unlock Member
+         * @description After too many wrong passwords they may try again at once.
+         */
         post: operations["saucer_studio_people_team_api_unlock_member"];
         delete?: never;
         options?: never;
@@ -4024,7 +4429,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Tools */
+        /**
+         * List Tools
+         * @description What can be done to a LUT: resize, invert, blend and the like, with settings.
+         */
         get: operations["saucer_studio_luts_work_api_list_tools"];
         put?: never;
         post?: never;
@@ -4109,10 +4517,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Views */
+        /**
+         * List Views
+         * @description One's own and the team's kept views of the Shelf.
+         */
         get: operations["saucer_studio_catalogue_order_api_list_views"];
         put?: never;
-        /** Keep View */
+        /**
+         * Keep View
+         * @description The Shelf as it is filtered and ordered now, by a name.
+         */
         post: operations["saucer_studio_catalogue_order_api_keep_view"];
         delete?: never;
         options?: never;
@@ -4130,7 +4544,10 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Delete View */
+        /**
+         * Delete View
+         * @description The kept view goes.
+         */
         delete: operations["saucer_studio_catalogue_order_api_delete_view"];
         options?: never;
         head?: never;
@@ -9104,9 +9521,9 @@ export interface components {
             code?: string;
             /**
              * Delivery
-             * @default rec709
+             * @description the encoding its pictures leave in; none: the studio's
              */
-            delivery?: string;
+            delivery?: string | null;
             /** Name */
             name: string;
             /**
@@ -9682,6 +10099,12 @@ export interface components {
         };
         /** SessionOut */
         SessionOut: {
+            /**
+             * Delivery
+             * @description the encoding that pictures of new projects leave in
+             * @default rec709
+             */
+            delivery?: string;
             /**
              * Elsewhere
              * @description what the studio's accounts elsewhere are called, where one comes in by them

@@ -1,4 +1,4 @@
-import { fireEvent, render, screen, within } from "@testing-library/react";
+import { fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import { MemoryRouter } from "react-router";
 import { describe, expect, it } from "vitest";
 import type { ProjectLine } from "../api/types";
@@ -75,5 +75,30 @@ describe("a list of projects", () => {
     expect(row.textContent).toContain("you grade");
     fireEvent.change(screen.getByRole("searchbox", { name: "Find a project" }), { target: { value: "ferry" } });
     expect(screen.getByText("No project has all of these words.")).toBeTruthy();
+  });
+});
+
+describe("a new project", () => {
+  it("leaves in the encoding that the studio says, where nothing else is chosen", async () => {
+    const sent = serve(({ method, path }) => {
+      if (path === "/api/session")
+        return { body: { person: { username: "ilse", name: "Ilse" }, may: ["design"], delivery: "display-p3" } };
+      if (method === "POST") return { body: project("Ferry") };
+      return { body: [] };
+    });
+    const Studio = studio();
+    render(
+      <Studio>
+        <MemoryRouter>
+          <ProjectsPage />
+        </MemoryRouter>
+      </Studio>,
+    );
+    const name = await screen.findByRole("textbox", { name: "Name" });
+    fireEvent.change(name, { target: { value: "Ferry" } });
+    fireEvent.click(screen.getByRole("button", { name: "Make it" }));
+    await waitFor(() =>
+      expect(sent.find((one) => one.method === "POST")?.body).toMatchObject({ name: "Ferry", delivery: "display-p3" }),
+    );
   });
 });

@@ -4,7 +4,7 @@ import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../api/client";
 import { projects as projectsQuery, useMakeProject } from "../api/projects";
-import { useMay } from "../api/session";
+import { session, useMay } from "../api/session";
 import type { ProjectLine } from "../api/types";
 import { useKept } from "../browser/kept";
 import { Primary } from "../kit/Button";
@@ -62,7 +62,9 @@ function NewProject() {
   const navigate = useNavigate();
   const [name, setName] = useState("");
   const [code, setCode] = useState("");
-  const [delivery, setDelivery] = useState("rec709");
+  const { data: here } = useQuery(session);
+  const [chosen, setDelivery] = useState<string | null>(null);
+  const delivery = chosen ?? here?.delivery ?? "rec709";
   return (
     <Form
       aria-label="A new project"

@@ -124,6 +124,7 @@ class BakedFrameIn(Schema):
 
 @router.get("/formats", response=list[FormatOut])
 def list_formats(request: HttpRequest) -> list[FormatOut]:
+    """The formats a look can be baked into, with their sizes and options."""
     return [
         FormatOut(
             id=form.id, name=form.name, suffixes=list(form.suffixes), depths=list(form.holds.depths), words=form.holds.words,
@@ -137,6 +138,7 @@ def list_formats(request: HttpRequest) -> list[FormatOut]:
 @router.post("/fidelity", response=FidelityOut)
 @HEAVY
 def fidelity(request: HttpRequest, given: FidelityIn) -> FidelityOut:
+    """How near a LUT of each size comes to the look, measured."""
     picture = pictures.find(given.picture, person_of(request)) if given.picture is not None else None
     found = survey.survey_format(given.look, given.choice, given.format, picture, tuple(given.sizes), given.tolerance)
     sizes = [
@@ -153,6 +155,7 @@ def fidelity(request: HttpRequest, given: FidelityIn) -> FidelityOut:
 @router.post("/frame", response={200: None})
 @HEAVY
 def frame(request: HttpRequest, given: BakedFrameIn) -> HttpResponse:
+    """A picture through the baked look instead of its steps."""
     codes = survey.draw_baked(given.look, given.choice, given.format, pictures.find(given.picture, person_of(request)), given.width)
     return HttpResponse(encoded(codes, "png"), content_type="image/png")
 
@@ -183,6 +186,7 @@ def list_bakes(request: HttpRequest, pk: int) -> list[BakeOut]:
 
 @router.post("/looks/{pk}", response={202: JobOut}, auth=designer("bake LUTs"))
 def bake(request: HttpRequest, pk: int, given: BakeIn) -> Status[JobOut]:
+    """A job that bakes a version into files."""
     person = person_of(request)
     find_version(person, Kind.LOOK, pk, given.version)
     work = BakeWork(look=pk, version=given.version, choice=given.choice)

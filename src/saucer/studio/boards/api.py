@@ -102,6 +102,7 @@ def _out(board: Board, person: Person) -> BoardOut:
 
 @router.get("", response=list[BoardLine])
 def list_boards(request: HttpRequest) -> list[BoardLine]:
+    """Boards that the person may see, the one changed last first."""
     person = person_of(request)
     return tell_each(
         rules.list_boards(person),
@@ -114,17 +115,20 @@ def list_boards(request: HttpRequest) -> list[BoardLine]:
 
 @router.post("", response=BoardOut, auth=designer("keep boards"))
 def keep(request: HttpRequest, given: BoardIn) -> BoardOut:
+    """A new board of entries and pictures."""
     person = person_of(request)
     return _out(rules.keep(person, given.name, given.entries, given.pictures), person)
 
 
 @router.get("/{pk}", response=BoardOut)
 def read(request: HttpRequest, pk: int) -> BoardOut:
+    """A board with its rows, pictures and what was said of each."""
     return _out(rules.find(pk), person_of(request))
 
 
 @router.patch("/{pk}", response=BoardOut, auth=designer("change boards"))
 def change(request: HttpRequest, pk: int, given: BoardChange) -> BoardOut:
+    """Its name, rows, pictures or how it is shown."""
     person = person_of(request)
     entries = None if given.entries is None else tuple(given.entries)
     pictures = None if given.pictures is None else tuple(given.pictures)
@@ -141,11 +145,13 @@ def judge(request: HttpRequest, pk: int, entry: int, given: VerdictIn) -> Status
 
 @router.delete("/{pk}", response={204: None}, auth=designer("delete boards"))
 def delete(request: HttpRequest, pk: int) -> Status[None]:
+    """Into the bin, from where it can be brought back for 30 days."""
     rules.delete(person_of(request), pk)
     return Status(204, None)
 
 
 @router.post("/{pk}/restore", response=BoardOut, auth=designer("bring boards back"))
 def restore(request: HttpRequest, pk: int) -> BoardOut:
+    """Back from the bin."""
     person = person_of(request)
     return _out(rules.restore(person, pk), person)

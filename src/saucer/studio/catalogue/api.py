@@ -179,11 +179,13 @@ class ChangedOut(Schema):
 
 @router.get("/tags", response=list[TagOut])
 def list_tags(request: HttpRequest, q: str = "") -> list[TagOut]:
+    """All tags in use, with how many entries carry each."""
     return [TagOut(name=name, count=count) for name, count in tags.list_tags(person_of(request), q)]
 
 
 @router.post("/tags/rename", response={204: None}, auth=curator("rename tags"))
 def rename_tag(request: HttpRequest, given: TagIn) -> Status[None]:
+    """On all entries at once; into one that there is, both become one."""
     tags.rename(person_of(request), given.old, given.new)
     return Status(204, None)
 
@@ -200,16 +202,19 @@ def change_many(request: HttpRequest, given: ManyIn) -> ChangedOut:
 
 @router.post("/many/{number}/undo", response=ChangedOut, auth=designer("change entries"))
 def undo_many(request: HttpRequest, number: int) -> ChangedOut:
+    """Takes back what was last done to many entries at once."""
     return ChangedOut(**vars(many.undo(person_of(request), number)))
 
 
 @router.get("/categories", response=list[str])
 def list_categories(request: HttpRequest) -> list[str]:
+    """All folders, with how many entries lie in each."""
     return listing.list_categories()
 
 
 @router.get("/{kind}/{pk}", response=Described)
 def read(request: HttpRequest, kind: Kind, pk: int) -> Described:
+    """A look, LUT or preset as the Shelf describes it."""
     person = person_of(request)
     return describe(rules.find(person, kind, pk), person)
 
@@ -240,12 +245,14 @@ def list_uses(request: HttpRequest, kind: Kind, pk: int) -> list[UseOut]:
 
 @router.get("/{kind}/{pk}/sharing", response=SharingOut)
 def read_sharing(request: HttpRequest, kind: Kind, pk: int) -> SharingOut:
+    """Who sees it before it is proposed."""
     person = person_of(request)
     return _sharing(sharing.find(person, kind, pk))
 
 
 @router.put("/{kind}/{pk}/sharing", response=SharingOut, auth=designer("share drafts"))
 def share(request: HttpRequest, kind: Kind, pk: int, given: SharingIn) -> SharingOut:
+    """Says who sees it before it is proposed."""
     return _sharing(sharing.share(person_of(request), kind, pk, given.seen_by, given.people, given.projects))
 
 
@@ -259,17 +266,20 @@ def _sharing(found: sharing.Sharing) -> SharingOut:
 
 @router.put("/{kind}/{pk}/favourite", response={204: None}, auth=personal())
 def mark(request: HttpRequest, kind: Kind, pk: int, given: FavouriteIn) -> Status[None]:
+    """One's own star on it, or none."""
     rules.mark_favourite(person_of(request), kind, pk, given.favourite)
     return Status(204, None)
 
 
 @router.delete("/{kind}/{pk}", response={204: None}, auth=designer("delete entries"))
 def delete(request: HttpRequest, kind: Kind, pk: int) -> Status[None]:
+    """Into the bin, from where it can be brought back for 30 days."""
     rules.delete(person_of(request), kind, pk)
     return Status(204, None)
 
 
 @router.post("/{kind}/{pk}/restore", response=Described, auth=designer("bring entries back"))
 def restore(request: HttpRequest, kind: Kind, pk: int) -> Described:
+    """Back from the bin."""
     person = person_of(request)
     return describe(rules.restore(person, kind, pk), person)

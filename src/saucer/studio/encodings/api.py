@@ -84,11 +84,13 @@ def curve(request: HttpRequest, given: OwnEncoding) -> CurveOut:
 
 @router.post("", response=EncodingOut, auth=designer("define encodings"))
 def add(request: HttpRequest, given: OwnEncoding) -> EncodingOut:
+    """An encoding of the team's own, by its curve and primaries."""
     entry = rules.add(person_of(request), given)
     return _out(rules.find(entry.encoding_id), given, may_remove=True)
 
 
 @router.delete("/{encoding_id}", response={204: None}, auth=designer("remove encodings"))
 def remove(request: HttpRequest, encoding_id: str) -> Status[None]:
+    """An encoding of the team's own goes, where nothing uses it."""
     rules.remove(person_of(request), encoding_id)
     return Status(204, None)

@@ -79,22 +79,26 @@ def _call(call: Call) -> CallOut:
 
 @router.get("", response=list[HookOut], auth=admin("see hooks"))
 def list_hooks(request: HttpRequest) -> list[HookOut]:
+    """Addresses that are told of what happens."""
     return [HookOut(**_out(hook)) for hook in rules.list_hooks(person_of(request))]
 
 
 @router.post("", response=HookMade, auth=admin("add hooks"))
 def add(request: HttpRequest, given: HookIn) -> HookMade:
+    """An address that is told. Its secret is in this answer and in no other."""
     hook = rules.add(person_of(request), given.name, given.url, given.events)
     return HookMade(**_out(hook), secret=hook.secret)
 
 
 @router.patch("/{pk}", response=HookOut, auth=admin("change hooks"))
 def change(request: HttpRequest, pk: int, given: HookChange) -> HookOut:
+    """Its name, address, what it is told of, and whether it is."""
     return HookOut(**_out(rules.change(person_of(request), pk, given.name, given.url, given.events, given.is_on)))
 
 
 @router.delete("/{pk}", response={204: None}, auth=admin("remove hooks"))
 def remove(request: HttpRequest, pk: int) -> Status[None]:
+    """It is told of nothing more."""
     rules.remove(person_of(request), pk)
     return Status(204, None)
 

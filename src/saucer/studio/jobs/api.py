@@ -49,16 +49,19 @@ def job_out(job: Job) -> JobOut:
 
 @router.get("", response=list[JobOut])
 def list_jobs(request: HttpRequest) -> list[JobOut]:
+    """One's own jobs, the newest first."""
     return tell_each(rules.list_recent(person_of(request)), job_out)
 
 
 @router.get("/{pk}", response=JobOut)
 def read(request: HttpRequest, pk: int) -> JobOut:
+    """How far a job is, and what came of it."""
     return job_out(rules.find(person_of(request), pk))
 
 
 @router.post("/{pk}/cancel", response=JobOut)
 def cancel(request: HttpRequest, pk: int) -> JobOut:
+    """Ends a job of one's own."""
     return job_out(rules.cancel(person_of(request), pk))
 
 
@@ -70,6 +73,7 @@ def restart(request: HttpRequest, pk: int) -> JobOut:
 
 @router.get("/{pk}/file")
 def file(request: HttpRequest, pk: int) -> HttpResponseBase:
+    """The file that a job has made."""
     result = rules.read_result(rules.find(person_of(request), pk))
     if result is None or not result.file:
         raise NotPossible("This job has no file to download.")

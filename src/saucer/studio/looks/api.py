@@ -117,6 +117,7 @@ def _out(draft: LookDraft, person: Person) -> LookOut:
 
 @router.post("", response=LookOut, auth=designer("make looks"))
 def create(request: HttpRequest, look: Look) -> LookOut:
+    """A new look of one's own."""
     if "view" not in look.model_fields_set:
         look = look.model_copy(update={"view": studio_view()})
     person = person_of(request)
@@ -134,22 +135,26 @@ def bring_in(request: HttpRequest, file: File[UploadedFile]) -> LookOut:
 
 @router.get("/{pk}", response=LookOut)
 def read(request: HttpRequest, pk: int) -> LookOut:
+    """A look with its draft and versions."""
     person = person_of(request)
     return _out(rules.find(person, pk), person)
 
 
 @router.put("/{pk}/draft", response=DraftState, auth=designer("edit looks"))
 def save_draft(request: HttpRequest, pk: int, given: DraftIn) -> DraftState:
+    """The draft as it is now; refused where somebody else has changed it since `revision`."""
     return DraftState(**_state(rules.save_draft(person_of(request), pk, given.look, given.revision)))
 
 
 @router.post("/{pk}/versions", response=VersionOut, auth=designer("save versions"))
 def save_version(request: HttpRequest, pk: int, given: VersionIn) -> VersionOut:
+    """The draft becomes a version that never changes."""
     return version_out(rules.save_version(person_of(request), pk, given.note, given.revision))
 
 
 @router.get("/{pk}/history", response=list[HistoryOut])
 def read_history(request: HttpRequest, pk: int) -> list[HistoryOut]:
+    """Its versions, with what was said of each."""
     return [
         HistoryOut(**version_out(version).model_dump(), changes=changes)
         for version, changes in rules.history(person_of(request), pk)
@@ -173,6 +178,7 @@ def tell_presence(request: HttpRequest, pk: int, given: PresenceIn) -> PresenceO
 
 @router.get("/{pk}/versions/{number}", response=Look)
 def read_version(request: HttpRequest, pk: int, number: int) -> Look:
+    """A version of it, step by step."""
     return rules.look_of(find_version(person_of(request), Kind.LOOK, pk, number))
 
 
@@ -202,6 +208,7 @@ def bundle(request: HttpRequest, pk: int) -> HttpResponseBase:
 @router.get("/{pk}/fingerprint.png")
 @FRAMES
 def look_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpResponse:
+    """The disc that stands for it."""
     draft, size = rules.find(person_of(request), pk), max(16, min(size, 512))
     return respond(
         request, f"{draft.hash}-{size}", lambda: encoded(draw_look(rules.look_of_draft(draft), size, at_hand), "png"), "image/png"

@@ -135,6 +135,7 @@ def bring_in(
 
 @router.get("/{pk}", response=LutOut)
 def read(request: HttpRequest, pk: int) -> LutOut:
+    """A LUT with its files and what it expects and gives."""
     return lut_out(pk, person_of(request))
 
 
@@ -149,6 +150,7 @@ def correct(request: HttpRequest, pk: int, given: EndsIn) -> LutOut:
 @router.get("/{pk}/fingerprint.png")
 @FRAMES
 def lut_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpResponse:
+    """The disc that stands for it."""
     lut, size = rules.find(person_of(request), pk), max(16, min(size, 512))
     view = studio_view()
     state = f"{rules.first_file(lut).blob_id}-{lut.expects}-{lut.gives}-{view}-{size}"

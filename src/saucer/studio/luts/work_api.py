@@ -118,6 +118,7 @@ def _graphs(graphs: Graphs, shown: np.ndarray) -> GraphsOut:
 @router.get("/luts/{pk}/health", response=HealthOut)
 @HEAVY
 def lut_health(request: HttpRequest, pk: int) -> HealthOut:
+    """What is wrong with it: clipping, reversals, bands, holes."""
     found, shown = health.report(find(person_of(request), pk))
     return HealthOut(
         level=found.level, summary=found.summary, findings=[FindingOut(**vars(one)) for one in found.findings],
@@ -127,6 +128,7 @@ def lut_health(request: HttpRequest, pk: int) -> HealthOut:
 
 @router.get("/tools", response=list[ToolOut])
 def list_tools(request: HttpRequest) -> list[ToolOut]:
+    """What can be done to a LUT: resize, invert, blend and the like, with settings."""
     return [ToolOut(id=one.id, title=one.title, inputs=one.inputs, fields=list(one.fields)) for one in TOOLS.values()]
 
 
@@ -170,11 +172,13 @@ def send_pack(request: HttpRequest, files: File[list[UploadedFile]], paths: Form
 
 @router.get("/packs/{job}", response=list[Row])
 def list_rows(request: HttpRequest, job: int) -> list[Row]:
+    """What was read in a pack, LUT by LUT."""
     return packs.list_rows(packs.find_pack(person_of(request), job))
 
 
 @router.patch("/packs/{job}/rows/{index}", response=Row, auth=intake("bring in LUTs"))
 def correct_row(request: HttpRequest, job: int, index: int, given: Correction) -> Row:
+    """How one LUT of it is to be brought in, or that it is not."""
     return packs.correct(person_of(request), job, index, given)
 
 
@@ -187,6 +191,7 @@ def keep_rows(request: HttpRequest, job: int, given: KeepIn) -> list[int]:
 @router.get("/charts/new")
 @HEAVY
 def chart_file(request: HttpRequest, choice: Query[ChartChoice]) -> HttpResponseBase:
+    """The picture of a chart to be recoloured elsewhere and read back as a LUT."""
     if choice.kind == "twin" and choice.size > LARGEST_TWIN:
         raise NotPossible(
             f"A twin chart of {choice.size} colours a side takes too long to be made here; the most is {LARGEST_TWIN}. "
@@ -215,6 +220,7 @@ def standin(request: HttpRequest, given: StandinIn) -> Status[JobOut]:
 
 @router.get("/charts/{job}", response=Reading)
 def chart_reading(request: HttpRequest, job: int) -> Reading:
+    """What was read off a chart that came back."""
     found = jobs.result_of(person_of(request), job, "chart")
     assert isinstance(found, Reading)
     return found
@@ -224,6 +230,7 @@ def chart_reading(request: HttpRequest, job: int) -> Reading:
 def send_pair(
     request: HttpRequest, original: File[UploadedFile], recoloured: File[UploadedFile], encoding: Form[str] = "srgb", size: Form[int] = 33,
 ) -> Status[JobOut]:  # fmt: skip
+    """A job that finds the LUT between two pictures."""
     person = person_of(request)
     check_size(max(original.size or 0, recoloured.size or 0), settings.PICTURE_UPLOAD_LIMIT, "pair", PictureError)
     blobs = [keep_upload(file) for file in (original, recoloured)]
@@ -234,6 +241,7 @@ def send_pair(
 
 @router.get("/pairs/{job}", response=PairReport)
 def pair_fit(request: HttpRequest, job: int) -> PairReport:
+    """The LUT that was found between two pictures, and how well it fits."""
     found = jobs.result_of(person_of(request), job, "pair")
     assert isinstance(found, PairReport)
     return found

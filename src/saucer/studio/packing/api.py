@@ -119,6 +119,7 @@ def make_file(request: HttpRequest, given: FileWork) -> Status[JobOut]:
 
 @router.post("", response={202: JobOut}, auth=designer("pack entries"))
 def pack(request: HttpRequest, given: PackChoice) -> Status[JobOut]:
+    """A job that packs entries, with previews and notes, into one file."""
     person = person_of(request)
     rules.choose(person, given)
     pictures.find_many(given.pictures, person)

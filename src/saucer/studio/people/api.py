@@ -21,6 +21,7 @@ from saucer.studio.people.models import Person, Role
 from saucer.studio.people.signing_in import LACKS_SECOND, Factor, pending_factors
 from saucer.studio.people.signing_in import sign_in as sign_in_person
 from saucer.studio.people.signing_in import sign_out as sign_out_person
+from saucer.studio.people.studio import the_studio
 
 router = Router(tags=["people"])
 
@@ -42,6 +43,7 @@ class SessionOut(Schema):
     unreadable: Annotated[int, Field(description="for admins: how many rows lists have left out lately")] = 0
     elsewhere: Annotated[str, Field(description="what the studio's accounts elsewhere are called, where one comes in by them")] = ""
     view: Annotated[View, Field(description="by which pictures are seen in this studio where nothing says another")] = "soft"
+    delivery: Annotated[str, Field(description="the encoding that pictures of new projects leave in")] = "rec709"
 
 
 class UnreadableOut(Schema):
@@ -67,7 +69,7 @@ def session_of(request: HttpRequest) -> SessionOut:
     may = rules.abilities(person)
     return SessionOut(
         person=shown, may=may, unreadable=count_unreadable() if "administer" in may else 0, view=cast(View, settings.VIEW),
-        lacks_second=bool(request.session.get(LACKS_SECOND)),
+        delivery=the_studio().delivery, lacks_second=bool(request.session.get(LACKS_SECOND)),
     )  # fmt: skip
 
 
@@ -86,6 +88,7 @@ def list_left_out(request: HttpRequest) -> list[UnreadableOut]:
 
 @router.get("/session", response=SessionOut, auth=None)
 def read_session(request: HttpRequest) -> SessionOut:
+    """Who is signed in here, and what they may do."""
     get_token(request)  # so that the page has a token before its first change
     return session_of(request)
 

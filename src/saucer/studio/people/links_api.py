@@ -54,6 +54,7 @@ def forgot_password(request: HttpRequest, given: Forgotten) -> Status[None]:
 
 @router.get("/links/{code}", response=LinkOut, auth=Anyone())
 def read_link(request: HttpRequest, code: str) -> LinkOut:
+    """What a link that lets somebody in once is for."""
     link = links.find(code)
     username = link.person.username if link.person else None
     return LinkOut(

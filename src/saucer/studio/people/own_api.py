@@ -91,6 +91,7 @@ def sessions_shown(person: Person, this: str | None = None) -> list[SessionShown
 
 @router.get("/own", response=OwnOut, auth=InPerson())
 def read_own(request: HttpRequest) -> OwnOut:
+    """One's own account."""
     person = person_of(request)
     room = quota.room_of("person", person.pk)
     return OwnOut(
@@ -103,6 +104,7 @@ def read_own(request: HttpRequest) -> OwnOut:
 
 @router.patch("/own", response=OwnOut, auth=InPerson())
 def describe_own(request: HttpRequest, given: OwnIn) -> OwnOut:
+    """One's own name, mail address and what one is told of."""
     person = person_of(request)
     accounts.describe(person.username, given.full_name, given.email, by=person)
     request.user = own.choose_notices(person, given.told_of, given.is_mailed)
@@ -118,6 +120,7 @@ def change_password(request: HttpRequest, given: PasswordIn) -> Status[None]:
 
 @router.get("/own/sessions", response=list[SessionShown], auth=InPerson())
 def list_sessions(request: HttpRequest) -> list[SessionShown]:
+    """Where one is signed in."""
     return sessions_shown(person_of(request), request.session.session_key)
 
 
@@ -130,6 +133,7 @@ def end_other_sessions(request: HttpRequest) -> Status[None]:
 
 @router.delete("/own/sessions/{pk}", response={204: None}, auth=InPerson())
 def end_session(request: HttpRequest, pk: int) -> Status[None]:
+    """Signs out there."""
     sessions.end(person_of(request), person_of(request), pk)
     return Status(204, None)
 
@@ -142,16 +146,19 @@ def draw_code(request: HttpRequest) -> HttpResponse:
 
 @router.get("/own/tokens", response=list[TokenOut], auth=InPerson())
 def list_tokens(request: HttpRequest) -> list[TokenOut]:
+    """One's own tokens, without their secrets."""
     return [token_out(one) for one in tokens.list_of(person_of(request))]
 
 
 @router.post("/own/tokens", response=NewToken, auth=InPerson())
 def make_token(request: HttpRequest, given: TokenIn) -> NewToken:
+    """A new token. Its secret is in this answer and in no other."""
     person = person_of(request)
     return made_token(*tokens.make(person, person, given.name, given.scopes, given.until))
 
 
 @router.delete("/own/tokens/{pk}", response={204: None}, auth=InPerson())
 def revoke_token(request: HttpRequest, pk: int) -> Status[None]:
+    """It opens nothing from now on."""
     tokens.revoke(person_of(request), person_of(request), pk)
     return Status(204, None)

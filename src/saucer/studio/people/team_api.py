@@ -148,12 +148,14 @@ def _made(request: HttpRequest, link: Link, code: str, email: str, words: str) -
 
 @router.get("/team", response=TeamOut, auth=admin("see everybody's account"))
 def list_team(request: HttpRequest) -> TeamOut:
+    """All accounts, with what each owns and when it was there last."""
     invites = [_invite(one) for one in links.list_invites()]
     return TeamOut(members=[_member(one) for one in team.list_members()], invites=invites, mail=settings.MAIL)
 
 
 @router.post("/team/invites", response=LinkMade, auth=admin("invite people"))
 def invite(request: HttpRequest, given: InviteIn) -> LinkMade:
+    """A link by which somebody comes to an account, once."""
     if given.email:
         accounts.check_email(given.email)
     link, code = links.invite(person_of(request), given.role, given.full_name, given.email)
@@ -162,6 +164,7 @@ def invite(request: HttpRequest, given: InviteIn) -> LinkMade:
 
 @router.delete("/team/invites/{pk}", response={204: None}, auth=admin("take invitations back"))
 def take_invite_back(request: HttpRequest, pk: int) -> Status[None]:
+    """The link opens nothing any more."""
     links.take_back(person_of(request), pk)
     return Status(204, None)
 
@@ -175,6 +178,7 @@ def add_service(request: HttpRequest, given: ServiceIn) -> Status[None]:
 
 @router.get("/team/{username}", response=AccountMore, auth=admin("see everybody's account"))
 def read_member(request: HttpRequest, username: str) -> AccountMore:
+    """An account with its sessions and tokens."""
     person = accounts.find(username)
     lately = [DoneLately(at=one.at, action=one.action, about=one.about) for one in team.list_lately(person)]
     held = [token_out(one) for one in tokens.list_of(person)]
@@ -183,6 +187,7 @@ def read_member(request: HttpRequest, username: str) -> AccountMore:
 
 @router.patch("/team/{username}", response={204: None}, auth=admin("change accounts"))
 def change_member(request: HttpRequest, username: str, given: AccountIn) -> Status[None]:
+    """Its role, name, mail address, and whether it is switched on."""
     by = person_of(request)
     accounts.change(by, username, given.role, given.is_active, given.full_name, given.email)
     return Status(204, None)
@@ -190,12 +195,14 @@ def change_member(request: HttpRequest, username: str, given: AccountIn) -> Stat
 
 @router.post("/team/{username}/unlock", response={204: None}, auth=admin("unlock people"))
 def unlock_member(request: HttpRequest, username: str) -> Status[None]:
+    """After too many wrong passwords they may try again at once."""
     accounts.unlock(accounts.find(username).username, person_of(request))
     return Status(204, None)
 
 
 @router.post("/team/{username}/link", response=LinkMade, auth=admin("give links for new passwords"))
 def give_password_link(request: HttpRequest, username: str) -> LinkMade:
+    """A link by which the person sets a new password, once."""
     person = accounts.find(username)
     link, code = links.let_choose_password(person_of(request), person)
     return _made(request, link, code, person.email, "A new password. By this link you choose one for your account.")
@@ -203,42 +210,49 @@ def give_password_link(request: HttpRequest, username: str) -> LinkMade:
 
 @router.delete("/team/{username}/second-factor", response={204: None}, auth=admin("take away second factors"))
 def forget_second_factor(request: HttpRequest, username: str) -> Status[None]:
+    """Their second factor goes, so that they can set up another."""
     accounts.forget_second_factor(username, person_of(request))
     return Status(204, None)
 
 
 @router.delete("/team/{username}/sessions", response={204: None}, auth=admin("end sessions"))
 def end_member_sessions(request: HttpRequest, username: str) -> Status[None]:
+    """Signs them out everywhere."""
     sessions.end_all(person_of(request), accounts.find(username), but=request.session.session_key)
     return Status(204, None)
 
 
 @router.delete("/team/{username}/sessions/{pk}", response={204: None}, auth=admin("end sessions"))
 def end_member_session(request: HttpRequest, username: str, pk: int) -> Status[None]:
+    """Signs them out in one place."""
     sessions.end(person_of(request), accounts.find(username), pk)
     return Status(204, None)
 
 
 @router.post("/team/{username}/hand-over", response=HandedOver, auth=admin("hand over what others own"))
 def hand_over(request: HttpRequest, username: str, given: HandOver) -> HandedOver:
+    """All that somebody owns becomes somebody else's."""
     count = owning.hand_over(person_of(request), accounts.find(username), accounts.find(given.to))
     return HandedOver(count=count)
 
 
 @router.post("/team/{username}/tokens", response=NewToken, auth=admin("make tokens of services"))
 def make_service_token(request: HttpRequest, username: str, given: TokenIn) -> NewToken:
+    """A token of a service account. Its secret is in this answer and in no other."""
     service = accounts.find_service(username)
     return made_token(*tokens.make(person_of(request), service, given.name, given.scopes, given.until))
 
 
 @router.delete("/team/{username}/tokens/{pk}", response={204: None}, auth=admin("revoke tokens"))
 def revoke_member_token(request: HttpRequest, username: str, pk: int) -> Status[None]:
+    """It opens nothing from now on."""
     tokens.revoke(person_of(request), accounts.find(username), pk)
     return Status(204, None)
 
 
 @router.get("/studio", response=StudioOut, auth=admin("see what holds for the studio"))
 def read_studio(request: HttpRequest) -> StudioOut:
+    """What holds for the whole studio."""
     studio = the_studio()
     return StudioOut(
         name=studio.name,
@@ -253,5 +267,6 @@ def read_studio(request: HttpRequest) -> StudioOut:
 
 @router.patch("/studio", response=StudioOut, auth=admin("change what holds for the studio"))
 def change_studio(request: HttpRequest, given: StudioIn) -> StudioOut:
+    """Its name, second factors, who sees drafts, room, and how far skin may turn."""
     set_up(person_of(request), **vars(given))
     return read_studio(request)

@@ -106,6 +106,7 @@ def _out(picture: Picture, request: HttpRequest) -> PictureOut:
 
 @router.get("", response=list[PictureOut])
 def list_pictures(request: HttpRequest) -> list[PictureOut]:
+    """The team's pictures, and before them those that the person only looks at."""
     return tell_each(rules.list_for(person_of(request)), lambda picture: _out(picture, request))
 
 
@@ -164,16 +165,19 @@ def _set_out(chosen: PictureSet, request: HttpRequest) -> PictureSetOut:
 
 @router.get("/sets", response=list[PictureSetOut])
 def list_sets(request: HttpRequest) -> list[PictureSetOut]:
+    """Kept sets of pictures."""
     return tell_each(sets.listed(person_of(request)), lambda chosen: _set_out(chosen, request))
 
 
 @router.post("/sets", response=PictureSetOut, auth=designer("save sets of pictures"))
 def save_set(request: HttpRequest, given: PictureSetIn) -> PictureSetOut:
+    """A set of pictures by a name."""
     return _set_out(sets.save(person_of(request), given.name, given.pictures), request)
 
 
 @router.delete("/sets/{pk}", response={204: None}, auth=designer("delete sets of pictures"))
 def delete_set(request: HttpRequest, pk: int) -> Status[None]:
+    """The set goes; its pictures stay."""
     sets.delete(person_of(request), pk)
     return Status(204, None)
 
@@ -200,12 +204,14 @@ def change(request: HttpRequest, pk: int, given: PictureChange) -> Status[Pictur
 
 @router.delete("/{pk}", response={204: None}, auth=designer("delete pictures"))
 def delete(request: HttpRequest, pk: int) -> Status[None]:
+    """Into the bin, from where it can be brought back for 30 days."""
     rules.delete(person_of(request), pk)
     return Status(204, None)
 
 
 @router.post("/{pk}/restore", response=PictureOut, auth=designer("bring pictures back"))
 def restore(request: HttpRequest, pk: int) -> PictureOut:
+    """Back from the bin."""
     return _out(rules.restore(person_of(request), pk), request)
 
 
@@ -223,6 +229,7 @@ def _state(picture: Picture) -> str:
 
 @router.get("/{pk}/disc.jpg")
 def disc(request: HttpRequest, pk: int) -> HttpResponse:
+    """A small round part of it, for lists."""
     picture = rules.find(pk, person_of(request))
     return respond(request, _state(picture), lambda: encoded(disc_of(plain_frame(picture)), "jpeg"), "image/jpeg")
 

@@ -186,6 +186,7 @@ def list_folders(request: HttpRequest) -> list[str]:
 @router.get("/folders/{name}", response=FolderOut, auth=designer("look into media folders"))
 @MEDIA
 def list_folder(request: HttpRequest, name: Words, path: Words = "") -> FolderOut:
+    """What a media folder of the server holds."""
     found = media.list_folder(name, path)
     return FolderOut(
         folders=found.folders, clips=found.clips, stills=found.stills, others=found.others,
@@ -212,6 +213,7 @@ def take_from_folder(request: HttpRequest, name: Words, given: PathsIn) -> Taken
 
 @router.get("/{pk}", response=FootageOut)
 def read(request: HttpRequest, pk: int) -> FootageOut:
+    """A clip or sequence: frames, rate, timecode, and whether it can be played yet."""
     return _out(footage.find(pk, person_of(request)), person_of(request))
 
 

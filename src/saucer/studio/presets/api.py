@@ -62,6 +62,7 @@ def _out(entry: Entry, person: Person, favourites: set[int]) -> PresetOut:
 
 @router.get("", response=list[PresetOut])
 def list_presets(request: HttpRequest) -> list[PresetOut]:
+    """Presets that the person may see."""
     person = person_of(request)
     favourites = catalogue.list_favourites(person, Kind.PRESET)
     return tell_each(rules.list_presets(person), lambda preset: _out(preset, person, favourites))
@@ -69,6 +70,7 @@ def list_presets(request: HttpRequest) -> list[PresetOut]:
 
 @router.post("", response=PresetOut, auth=designer("keep presets"))
 def keep(request: HttpRequest, given: PresetIn) -> PresetOut:
+    """Steps kept as a preset."""
     person = person_of(request)
     return _out(rules.keep(person, given.name, _check(given.steps), given.category, given.note), person, set())
 
@@ -85,6 +87,7 @@ def list_recent(request: HttpRequest) -> list[RecentOut]:
 
 @router.post("/recent", response={204: None}, auth=designer("keep settings"))
 def remember(request: HttpRequest, given: RecentIn) -> Status[None]:
+    """Settings used just now, to be offered again."""
     rules.remember(person_of(request), _check(given.steps))
     return Status(204, None)
 
@@ -99,6 +102,7 @@ def save_version(request: HttpRequest, pk: int, given: PresetVersionIn) -> Prese
 
 @router.get("/{pk}", response=PresetOut)
 def read(request: HttpRequest, pk: int) -> PresetOut:
+    """A preset with its steps."""
     person = person_of(request)
     return _out(catalogue.find(person, Kind.PRESET, pk), person, catalogue.list_favourites(person, Kind.PRESET))
 
@@ -106,6 +110,7 @@ def read(request: HttpRequest, pk: int) -> PresetOut:
 @router.get("/{pk}/fingerprint.png")
 @FRAMES
 def preset_fingerprint(request: HttpRequest, pk: int, size: int = 112) -> HttpResponse:
+    """The disc that stands for it."""
     entry, size = catalogue.find(person_of(request), Kind.PRESET, pk), max(16, min(size, 512))
     return respond(
         request, f"{entry.shown_hash}-{size}", lambda: encoded(draw_look(rules.look_of(entry), size, at_hand), "png"), "image/png"

@@ -231,12 +231,14 @@ def discs(request: HttpRequest, given: DiscsIn) -> HttpResponse:
 @router.post("/fingerprint", response={200: None})
 @FRAMES
 def draft_fingerprint(request: HttpRequest, look: Look, size: int = 112) -> HttpResponse:
+    """The disc that stands for a look as it is sent."""
     return HttpResponse(encoded(draw_look(look, max(16, min(size, 512)), at_hand), "png"), content_type="image/png")
 
 
 @router.post("/scopes", response=ScopesOut)
 @FRAMES
 def scopes(request: HttpRequest, given: ScopesIn) -> ScopesOut:
+    """Waveform, parade or vectorscope of a picture through the look."""
     found = bench.scopes(given.look, pictures.find(given.picture, person_of(request)), given.before)
     return ScopesOut(
         source=found.source.tolist(), step=found.step.tolist(), result=found.result.tolist(),
@@ -246,6 +248,7 @@ def scopes(request: HttpRequest, given: ScopesIn) -> ScopesOut:
 
 @router.post("/pixel", response=PixelOut)
 def pixel(request: HttpRequest, given: PixelIn) -> PixelOut:
+    """What the look makes of one place of a picture."""
     return PixelOut(
         **vars(bench.pixel(given.look, pictures.find(given.picture, person_of(request)), given.x, given.y, given.before))
     )
@@ -337,4 +340,5 @@ def told_differences(request: HttpRequest, given: DifferencesIn) -> list[str]:
 
 @router.get("/step-kinds", response=list[StepKindOut])
 def list_step_kinds(request: HttpRequest) -> list[StepKindOut]:
+    """All kinds of steps, with their settings and bounds."""
     return [StepKindOut(kind=name, title=kind.title, spatial=isinstance(kind, SpatialKind)) for name, kind in kinds().items()]

@@ -191,6 +191,7 @@ def cards_of(found: list[Entry], person: Person) -> list[EntryOut]:
 
 @router.get("/entries", response=PageOut)
 def list_entries(request: HttpRequest, given: Query[WantedIn], cursor: str = "", size: int = listing.PAGE) -> PageOut:
+    """A page of entries, as the Shelf filters and orders them."""
     person = person_of(request)
     page = listing.list_page(person, given.wanted(person), cursor, size)
     return PageOut(entries=cards_of(page.entries, person), cursor=page.cursor, total=page.total, near=page.near, some=page.some)
@@ -216,6 +217,7 @@ def list_alike(request: HttpRequest, pk: int, most: int = 24) -> list[LikeOut]:
 
 @router.get("/counts", response=CountsOut)
 def count_entries(request: HttpRequest, given: Query[WantedIn]) -> CountsOut:
+    """How many entries each choice of the Shelf would show."""
     person = person_of(request)
     found = counting.count(person, given.wanted(person))
     return CountsOut(
@@ -248,6 +250,7 @@ def frame(request: HttpRequest, given: TryIn) -> HttpResponse:
 
 @router.post("/grade", response={202: JobOut}, auth=designer("grade pictures"))
 def grade(request: HttpRequest, given: GradeWork) -> Status[JobOut]:
+    """A job that puts a picture through an entry at full size."""
     person = person_of(request)
     pictures.find(given.picture, person)
     entries.grade_of(find_any(person, given.entry))

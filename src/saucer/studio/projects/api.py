@@ -67,7 +67,9 @@ class ProjectIn(Schema):
     name: Annotated[str, Field(max_length=120)]
     code: Annotated[str, Field(max_length=20)] = ""
     note: Annotated[str, Field(max_length=2000)] = ""
-    delivery: Annotated[str, Field(max_length=40)] = "rec709"
+    delivery: Annotated[str | None, Field(max_length=40, description="the encoding its pictures leave in; none: the studio's")] = (
+        None
+    )
     view: View | None = Field(None, description="by which its pictures are seen; none: the studio's")
     closed: bool = False
 
@@ -113,18 +115,21 @@ def tell_lines(projects: Sequence[Project], person: Person) -> list[ProjectLine]
 
 @router.post("", response=ProjectOut, auth=designer("make projects"))
 def create(request: HttpRequest, given: ProjectIn) -> ProjectOut:
+    """A new project, led by whoever makes it."""
     person = person_of(request)
     return tell_project(rules.create(person, **given.model_dump(exclude_none=True)), person)
 
 
 @router.get("/{pk}", response=ProjectOut)
 def read(request: HttpRequest, pk: int) -> ProjectOut:
+    """A project with its scenes, shots and people."""
     person = person_of(request)
     return tell_project(rules.find(person, pk), person)
 
 
 @router.patch("/{pk}", response=ProjectOut, auth=designer("change projects"))
 def change(request: HttpRequest, pk: int, given: ProjectChange) -> ProjectOut:
+    """Its name, code, note, encoding, view, members, and whether it is closed."""
     person = person_of(request)
     fields = {name: value for name, value in given.model_dump(exclude_unset=True).items() if value is not None}
     if given.members is not None:
@@ -134,11 +139,13 @@ def change(request: HttpRequest, pk: int, given: ProjectChange) -> ProjectOut:
 
 @router.delete("/{pk}", response={204: None}, auth=designer("delete projects"))
 def delete(request: HttpRequest, pk: int) -> Status[None]:
+    """Into the bin, from where it can be brought back for 30 days."""
     rules.delete(person_of(request), pk)
     return Status(204, None)
 
 
 @router.post("/{pk}/restore", response=ProjectOut, auth=designer("bring projects back"))
 def restore(request: HttpRequest, pk: int) -> ProjectOut:
+    """Back from the bin."""
     person = person_of(request)
     return tell_project(rules.restore(person, pk), person)

@@ -22,7 +22,7 @@ TEXTS = {"date": "2027-01-31", "date-time": "2027-01-31T12:00:00Z", "binary": "F
 
 @dataclass(frozen=True)
 class Field:
-    """where: in the path or behind the ?; words: what is said of it"""
+    """where: in the path, behind the ? (query), or beside files (form); words: what is said of it"""
 
     name: str
     where: str
@@ -82,11 +82,12 @@ def _described(schema: Mapping[str, Any], method: str, path: str, told: Mapping[
     content = told.get("requestBody", {}).get("content", {})
     form, sent = content.get("multipart/form-data"), content.get("application/json")
     body = json.dumps(example_of(schema, sent["schema"]), indent=1) if sent else ""
-    files = _files_of(schema, form["schema"]) if form else []
+    files, beside = _form_of(schema, form["schema"]) if form else ([], [])
     whole = f"/api/{VERSION}{path.removeprefix('/api')}"
+    fields = [_field(schema, one) for one in told.get("parameters", [])] + beside
     return Described(
-        (told.get("tags") or ["other"])[0], method, whole, _words_of(told), _scope(method, access), access is None,
-        [_field(schema, one) for one in told.get("parameters", [])], files, body, _answer(schema, told), _call(method, whole, body, files),
+        (told.get("tags") or ["other"])[0], method, whole, _words_of(told), _scope(method, access), access is None, fields, files, body,
+        _answer(schema, told), _call(method, whole, body, files),
     )  # fmt: skip
 
 
@@ -124,13 +125,17 @@ def _type_of(schema: Mapping[str, Any], one: Mapping[str, Any]) -> str:
     return f"{inner}, several" if inner else str(found.get("format") or found.get("type", "any"))
 
 
-def _files_of(schema: Mapping[str, Any], form: Mapping[str, Any]) -> list[str]:
-    fields = _resolved(schema, form).get("properties", {})
-    return [
-        name
-        for name, one in fields.items()
-        if _resolved(schema, _resolved(schema, one).get("items", one)).get("format") == "binary"
-    ]
+def _form_of(schema: Mapping[str, Any], form: Mapping[str, Any]) -> tuple[list[str], list[Field]]:
+    """Returns: the fields that hold files, and those beside them"""
+    whole = _resolved(schema, form)
+    files, beside = [], []
+    for name, one in whole.get("properties", {}).items():
+        if _resolved(schema, _resolved(schema, one).get("items", one)).get("format") == "binary":
+            files.append(name)
+        else:
+            told = {"name": name, "in": "form", "required": name in whole.get("required", []), "schema": one}
+            beside.append(_field(schema, told))
+    return files, beside
 
 
 def example_of(schema: Mapping[str, Any], one: Mapping[str, Any], depth: int = 0) -> Any:

@@ -44,6 +44,7 @@ class DeliverySet(DeliveryIn):
 
 @studio_router.get("/studio/beginning", response=BeginningOut, auth=admin("begin a studio"))
 def read_beginning(request: HttpRequest) -> BeginningOut:
+    """What a new studio is offered."""
     return BeginningOut(
         waits=beginning.is_waiting(person_of(request)), pictures=len(starter.PICTURES), looks=len(starter.LOOKS),
         presets=len(starter.PRESETS), categories=len(starter.CATEGORIES),
@@ -59,6 +60,7 @@ def begin(request: HttpRequest, given: beginning.BeginWork) -> JobOut | None:
 
 @studio_router.put("/studio/delivery", response=DeliverySet, auth=admin("change what holds for the studio"))
 def set_delivery(request: HttpRequest, given: DeliveryIn) -> DeliverySet:
+    """The encoding that pictures of new projects leave in."""
     return DeliverySet(delivery=beginning.set_delivery(person_of(request), given.delivery))
 
 
@@ -127,6 +129,7 @@ class StartOut(Schema):
 
 @router.get("/start", response=StartOut)
 def read_start(request: HttpRequest) -> StartOut:
+    """What the start page shows: one's own things, what waits, what is new."""
     person = person_of(request)
     looks, news = rules.list_own_looks(person), rules.list_news(person)
     boards, waits = rules.list_own_boards(person), rules.list_waiting(person)

@@ -195,7 +195,7 @@ function Told({ call }: { call: DescribedPath }) {
                 <td>
                   <code>{field.name}</code>
                 </td>
-                <td>{field.where === "path" ? "path" : field.is_required ? "query" : "query, may be left out"}</td>
+                <td>{field.is_required ? field.where : `${field.where}, may be left out`}</td>
                 <td>{field.type}</td>
                 <td>{field.words}</td>
               </tr>

@@ -86,36 +86,42 @@ def _view(view: SavedView, person: Person) -> ViewOut:
 
 @router.get("/views", response=list[ViewOut])
 def list_views(request: HttpRequest) -> list[ViewOut]:
+    """One's own and the team's kept views of the Shelf."""
     person = person_of(request)
     return tell_each(views.list_views(person), lambda view: _view(view, person))
 
 
 @router.post("/views", response=ViewOut, auth=personal())
 def keep_view(request: HttpRequest, given: ViewIn) -> ViewOut:
+    """The Shelf as it is filtered and ordered now, by a name."""
     person = person_of(request)
     return _view(views.keep(person, given.name, given.address, given.shared), person)
 
 
 @router.delete("/views/{pk}", response={204: None}, auth=personal())
 def delete_view(request: HttpRequest, pk: int) -> Status[None]:
+    """The kept view goes."""
     views.delete(person_of(request), pk)
     return Status(204, None)
 
 
 @router.post("/categories", response={204: None}, auth=curator("arrange categories"))
 def make_category(request: HttpRequest, given: CategoryIn) -> Status[None]:
+    """A new folder."""
     tree.make(person_of(request), given.path)
     return Status(204, None)
 
 
 @router.post("/categories/move", response={204: None}, auth=curator("arrange categories"))
 def move_category(request: HttpRequest, given: CategoryMove) -> Status[None]:
+    """A folder, with all in it, into another one or to the top."""
     tree.move(person_of(request), given.path, given.above, given.name)
     return Status(204, None)
 
 
 @router.post("/categories/remove", response={204: None}, auth=curator("arrange categories"))
 def remove_category(request: HttpRequest, given: CategoryIn) -> Status[None]:
+    """An empty folder goes; what lies in the bin comes back one higher."""
     tree.remove(person_of(request), given.path)
     return Status(204, None)
 
@@ -128,18 +134,21 @@ def list_duplicates(request: HttpRequest, within: Within = 0.5) -> list[AlikeOut
 
 @router.post("/duplicates/merge", response={204: None}, auth=curator("make entries one"))
 def merge(request: HttpRequest, given: MergeIn) -> Status[None]:
+    """One of them stays, with the tags, stars and places of the others, which go to the bin."""
     duplicates.merge(person_of(request), given.keep, given.others)
     return Status(204, None)
 
 
 @router.post("/duplicates/apart", response={204: None}, auth=curator("keep entries apart"))
 def keep_apart(request: HttpRequest, given: ApartIn) -> Status[None]:
+    """These are no duplicates, and are not shown as such any more."""
     duplicates.keep_apart(person_of(request), given.entries)
     return Status(204, None)
 
 
 @router.get("/bin", response=list[BinnedOut], auth=designer("look into the bin"))
 def list_bin(request: HttpRequest) -> list[BinnedOut]:
+    """What was deleted and can still be brought back."""
     return tell_each(
         duplicates.list_bin(person_of(request)),
         lambda one: BinnedOut(

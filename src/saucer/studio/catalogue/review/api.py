@@ -166,6 +166,7 @@ def publish_many(request: HttpRequest, given: PublishIn) -> Status[None]:
 
 @router.post("/review/pins/{pk}/settle", response={204: None}, auth=designer("settle remarks"))
 def settle(request: HttpRequest, pk: int, given: SettleIn) -> Status[None]:
+    """A remark is settled, or open again."""
     review.settle_pin(person_of(request), pk, given.settled)
     return Status(204, None)
 
@@ -191,12 +192,14 @@ def read(request: HttpRequest, kind: Kind, pk: int) -> ReviewsOut:
 
 @router.post("/review/{kind}/{pk}/{number}", response=MovedOut, auth=designer("propose versions"))
 def move(request: HttpRequest, kind: Kind, pk: int, number: int, given: MoveIn) -> MovedOut:
+    """Proposes, publishes, sends back, withdraws or retires a version."""
     person = person_of(request)
     return _moved(review.move(person, kind, pk, number, given.to, given.words), person)
 
 
 @router.post("/review/{kind}/{pk}/{number}/pins", response=PinOut, auth=designer("remark on versions"))
 def add_pin(request: HttpRequest, kind: Kind, pk: int, number: int, given: PinIn) -> PinOut:
+    """A remark on a version, on a place of a picture or as a whole."""
     person = person_of(request)
     picture = pictures.find_to_share([given.picture], person_of(request))[0] if given.picture is not None else None
     place = (given.x, given.y) if given.x is not None and given.y is not None else None
@@ -206,6 +209,7 @@ def add_pin(request: HttpRequest, kind: Kind, pk: int, number: int, given: PinIn
 
 @router.get("/notices", response=list[NoticeOut])
 def list_notices(request: HttpRequest) -> list[NoticeOut]:
+    """What one was told of lately."""
     return tell_each(
         review.list_notices(person_of(request)),
         lambda one: NoticeOut(
@@ -217,11 +221,13 @@ def list_notices(request: HttpRequest) -> list[NoticeOut]:
 
 @router.post("/notices/clear", response={204: None}, auth=personal())
 def clear_notices(request: HttpRequest, given: ClearIn) -> Status[None]:
+    """Takes these notices, or those of a kind, from the list."""
     review.clear_notices(person_of(request), given.about, given.up_to)
     return Status(204, None)
 
 
 @router.post("/notices/seen", response={204: None}, auth=personal())
 def mark_seen(request: HttpRequest, given: SeenIn) -> Status[None]:
+    """Everything up to now has been looked at."""
     review.mark_seen(person_of(request), given.up_to)
     return Status(204, None)

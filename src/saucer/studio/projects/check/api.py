@@ -99,6 +99,7 @@ def _told(pk: int, request: HttpRequest) -> MisfitsOut:
 
 @router.get("/{pk}/misfits", response=MisfitsOut)
 def list_misfits(request: HttpRequest, pk: int) -> MisfitsOut:
+    """Shots beyond the tolerances, as they were last measured."""
     return _told(pk, request)
 
 
@@ -110,6 +111,7 @@ def check(request: HttpRequest, pk: int) -> JobOut:
 
 @router.put("/{pk}/tolerances", response=MisfitsOut, auth=designer("change tolerances"))
 def set_tolerances(request: HttpRequest, pk: int, given: TolerancesIn) -> MisfitsOut:
+    """Beyond which a shot is told of as a misfit."""
     misfits.set_tolerances(person_of(request), pk, given)
     return _told(pk, request)
 

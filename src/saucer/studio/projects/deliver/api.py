@@ -97,16 +97,19 @@ def estimate(request: HttpRequest, pk: int, given: DeliveryChoice) -> EstimateOu
 
 @router.post("/{pk}/deliveries", response=DeliveryOut, auth=designer("deliver"))
 def deliver(request: HttpRequest, pk: int, given: DeliveryChoice) -> DeliveryOut:
+    """A job that makes pictures, clips, LUTs and lists of what is chosen."""
     return DeliveryOut.model_validate(_facts(rules.deliver(person_of(request), pk, given)))
 
 
 @router.get("/{pk}/deliveries", response=list[DeliveryOut])
 def list_deliveries(request: HttpRequest, pk: int) -> list[DeliveryOut]:
+    """What has left it, the newest first."""
     return tell_each(rules.list_deliveries(person_of(request), pk), lambda one: DeliveryOut.model_validate(_facts(one)))
 
 
 @router.get("/{pk}/deliveries/{number}", response=DeliveryDetail)
 def read(request: HttpRequest, pk: int, number: int) -> DeliveryDetail:
+    """A delivery, file by file, with the hash of each."""
     delivery = rules.find(person_of(request), pk, number)
     pictured = rules.places_pictured(delivery)
     items = [
@@ -137,6 +140,7 @@ def read_document(request: HttpRequest, pk: int, number: int) -> HttpResponseBas
 
 @router.get("/{pk}/deliveries/{number}/files/{item}", auth=designer("take what was delivered"))
 def take_file(request: HttpRequest, pk: int, number: int, item: int) -> HttpResponseBase:
+    """One file of it."""
     found = rules.find_file(rules.find(person_of(request), pk, number), item)
     assert found.blob_id is not None
     return download(open_kept(found.blob_id), found.file_name.rsplit("/", 1)[-1])

@@ -39,6 +39,7 @@ def _out(one: KeptChoice, person: Person) -> KeptChoiceOut:
 
 @router.get("", response=list[KeptChoiceOut], auth=designer("deliver"))
 def list_kept(request: HttpRequest) -> list[KeptChoiceOut]:
+    """One's own choices for deliveries that were kept by a name."""
     return tell_each(kept.list_kept(), lambda one: _out(one, person_of(request)))
 
 
@@ -50,5 +51,6 @@ def keep(request: HttpRequest, given: KeptChoiceIn) -> KeptChoiceOut:
 
 @router.delete("/{pk}", response={204: None}, auth=designer("forget what deliveries hold"))
 def forget(request: HttpRequest, pk: int) -> Status[None]:
+    """A kept choice goes."""
     kept.forget(person_of(request), pk)
     return Status(204, None)

@@ -101,6 +101,7 @@ def put_look(request: HttpRequest, pk: int, given: LookIn) -> DoneOut:
 
 @router.post("/{pk}/looks/off", response=DoneOut, auth=designer("change shots"))
 def take_off(request: HttpRequest, pk: int, given: ChosenIn) -> DoneOut:
+    """Takes looks off shots."""
     return tell_done(grading.take_off(person_of(request), pk, given.shots))
 
 
@@ -118,11 +119,13 @@ def take_newest(request: HttpRequest, pk: int, given: ChosenIn) -> DoneOut:
 
 @router.post("/{pk}/trims", response=DoneOut, auth=designer("change shots"))
 def set_trims(request: HttpRequest, pk: int, given: TrimsIn) -> DoneOut:
+    """Corrections of many shots, before or after their look."""
     return tell_done(grading.set_trims(person_of(request), pk, given.shots, grading.trims_from(given.steps), given.add))
 
 
 @router.post("/{pk}/trims/copy", response=DoneOut, auth=designer("change shots"))
 def copy_trims(request: HttpRequest, pk: int, given: CopyIn) -> DoneOut:
+    """The corrections of one shot on others."""
     return tell_done(grading.copy_trims(person_of(request), pk, given.source, given.shots, given.add))
 
 

@@ -153,6 +153,7 @@ def add_shots(request: HttpRequest, pk: int, given: ShotsIn) -> ProjectOut:
 
 @router.patch("/{pk}/shots", response=DoneOut, auth=designer("change shots"))
 def change_shots(request: HttpRequest, pk: int, given: ShotsChange) -> DoneOut:
+    """Approval, note, encoding, roll or reference of many shots at once."""
     fields = given.model_dump(exclude_unset=True, exclude={"shots"})
     fields = {name: value for name, value in fields.items() if value is not None or name == "reference"}
     return tell_done(details.change_shots(person_of(request), pk, given.shots, fields))
@@ -160,33 +161,39 @@ def change_shots(request: HttpRequest, pk: int, given: ShotsChange) -> DoneOut:
 
 @router.post("/{pk}/shots/move", response=DoneOut, auth=designer("change shots"))
 def move_shots(request: HttpRequest, pk: int, given: ShotsMove) -> DoneOut:
+    """Shots to another place or scene."""
     return tell_done(ordering.move_shots(person_of(request), pk, given.shots, given.scene, given.before))
 
 
 @router.post("/{pk}/shots/out", response={204: None}, auth=designer("take shots out"))
 def take_out(request: HttpRequest, pk: int, given: ShotsNamed) -> Status[None]:
+    """Takes shots out; they can be brought back."""
     shots.take_out(person_of(request), pk, given.shots)
     return Status(204, None)
 
 
 @router.post("/{pk}/shots/back", response={204: None}, auth=designer("bring shots back"))
 def bring_back(request: HttpRequest, pk: int, given: ShotsNamed) -> Status[None]:
+    """Shots that were taken out come back."""
     shots.bring_back(person_of(request), pk, given.shots)
     return Status(204, None)
 
 
 @router.patch("/{pk}/scenes/{scene}", response=DoneOut, auth=designer("change scenes"))
 def rename_scene(request: HttpRequest, pk: int, scene: int, given: SceneChange) -> DoneOut:
+    """The name of a scene."""
     return tell_done(ordering.rename_scene(person_of(request), pk, scene, given.name))
 
 
 @router.put("/{pk}/scenes", response=DoneOut, auth=designer("change scenes"))
 def order_scenes(request: HttpRequest, pk: int, given: ScenesIn) -> DoneOut:
+    """The order of its scenes."""
     return tell_done(ordering.order_scenes(person_of(request), pk, given.scenes))
 
 
 @router.get("/{pk}/shots/{shot}", response=ShotDetail)
 def read_shot(request: HttpRequest, pk: int, shot: int) -> ShotDetail:
+    """A shot with everything that reaches the eye."""
     person = person_of(request)
     project = rules.find(person, pk)
     found = rules.find_shot(project, shot)
@@ -231,6 +238,7 @@ def list_activity(request: HttpRequest, pk: int, shot: int) -> list[ShotActivity
 
 @router.post("/{pk}/shots/{shot}/notes", response=ShotNoteOut, auth=personal())
 def add_note(request: HttpRequest, pk: int, shot: int, given: ShotNoteIn) -> ShotNoteOut:
+    """Words on a shot, or on a frame and a place of it."""
     person = person_of(request)
     note = notes.add_note(person, pk, shot, given.words, given.frame)
     return ShotNoteOut(id=note.pk, frame=note.frame, words=note.words, by=person.shown_name, at=note.at, mine=True)

@@ -64,6 +64,7 @@ class WellOut(Schema):
 
 @router.get("/studio/room", response=RoomOut, auth=admin("see what takes room"))
 def measure_room(request: HttpRequest) -> RoomOut:
+    """What takes room in the store, by person, project and kind."""
     found = room.measure(person_of(request))
     lists = {name: [PartOut(**vars(one)) for one in getattr(found, name)] for name in ("kinds", "people", "projects")}
     return RoomOut(bytes=found.bytes, files=found.files, free=found.free, **lists)
@@ -71,6 +72,7 @@ def measure_room(request: HttpRequest) -> RoomOut:
 
 @router.get("/studio/jobs", response=list[TeamJob], auth=admin("see everybody's jobs"))
 def list_everybodys_jobs(request: HttpRequest) -> list[TeamJob]:
+    """Jobs of everybody, the newest first."""
     return [
         TeamJob(
             id=one.pk, kind=one.kind, person=one.person.shown_name, state=State(one.state), progress=one.progress, attempts=one.attempts,
@@ -82,11 +84,13 @@ def list_everybodys_jobs(request: HttpRequest) -> list[TeamJob]:
 
 @router.post("/studio/jobs/{job}/cancel", response={204: None}, auth=admin("cancel jobs of others"))
 def cancel_anybodys_job(request: HttpRequest, job: int) -> Status[None]:
+    """Ends a job of anybody."""
     everybodys_jobs.cancel(person_of(request), job)
     return Status(204, None)
 
 
 @router.get("/studio/well", response=WellOut, auth=admin("see whether all is well"))
 def tell_whether_well(request: HttpRequest) -> WellOut:
+    """What the server needs, and what of it is not well."""
     backup = Activity.objects.filter(action="back up").order_by("-pk").values_list("at", flat=True).first()
     return WellOut(version=__version__, backup=backup, **ask_parts())
