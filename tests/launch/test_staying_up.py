@@ -24,6 +24,7 @@ import pytest
 from saucer.launch import system
 from saucer.launch.places import ROOT
 from saucer.launch.processes import PAUSES, STEADY_AFTER, Pauses
+from tests import certificates
 from tests.launch.installation import Installation, eventually, free_port, installed, is_alive
 
 # One start for all of them, in this order: on one of the processes that share the tests.
@@ -100,9 +101,7 @@ def proxy(studio: Installation) -> Iterator[int]:
     """Debian's nginx with a certificate of its own, in front."""
     nginx = shutil.which("nginx") or "/usr/sbin/nginx"
     port, folder = free_port(), studio.folder
-    made = ["openssl", "req", "-x509", "-newkey", "rsa:2048", "-nodes", "-days", "2", "-subj", f"/CN={HOST}", "-addext", f"subjectAltName=DNS:{HOST}",
-            "-keyout", str(folder / "key.pem"), "-out", str(folder / "cert.pem")]  # fmt: skip
-    subprocess.run(made, check=True, capture_output=True)
+    certificates.write(folder, HOST, days=2)
     (folder / "nginx.conf").write_text(NGINX.format(folder=folder, site=site_as_it_ships(folder, port, studio.port)))
     process = subprocess.Popen([nginx, "-c", str(folder / "nginx.conf"), "-e", str(folder / "nginx-error.log")])
 
@@ -152,6 +151,27 @@ def test_behind_a_tls_proxy_one_signs_in_and_works(studio: Installation, proxy: 
     told = json.loads(answer.read())
     assert (answer.status, told.get("may")) == (200, ["design"]), told
     connection.close()
+
+
+def test_a_certificate_that_ended_keeps_people_out_until_it_is_renewed_and_loses_nothing(studio: Installation, proxy: int):
+    """What is open in a browser meanwhile is kept there, as whenever the server cannot be reached (tests/browser/test_bench.py)."""
+
+    def show(days: float) -> None:
+        certificates.write(studio.folder, HOST, days)
+        os.kill(int((studio.folder / "nginx.pid").read_text()), signal.SIGHUP)
+
+    def is_told() -> str:
+        try:
+            Secure(studio.folder, proxy).request("GET", "/api/session")
+        except ssl.SSLCertVerificationError as error:
+            return error.verify_message
+        return ""
+
+    show(days=-1)
+    eventually(lambda: is_told() == "certificate has expired", 20)
+    assert studio.get("/healthz")[0] == 200
+    show(days=2)
+    eventually(lambda: not is_told(), 20)
 
 
 def test_half_sent_requests_hold_up_nobody_and_are_cut_off(studio: Installation):

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 import secrets
+import ssl
 import tempfile
 import urllib.error
 import urllib.parse
@@ -77,7 +78,13 @@ def _answer(remote: Remote, path: str, body: bytes | None, kind: str, method: st
     except urllib.error.HTTPError as error:
         raise SaucerError(remote.url, _words_of(error)) from None
     except (urllib.error.URLError, OSError) as error:
-        raise SaucerError(remote.url, f"cannot be reached: {getattr(error, 'reason', error)}") from None
+        raise SaucerError(remote.url, _why_not(getattr(error, "reason", error))) from None
+
+
+def _why_not(reason: object) -> str:
+    if isinstance(reason, ssl.SSLCertVerificationError):
+        return f"shows a certificate that cannot be believed: {reason.verify_message}; nothing was sent. Who runs the server can renew it"
+    return f"cannot be reached: {reason}"
 
 
 def _words_of(error: urllib.error.HTTPError) -> str:

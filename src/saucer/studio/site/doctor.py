@@ -20,12 +20,15 @@ from saucer.studio.people.links import has_admin
 from saucer.studio.site import migrating
 from saucer.studio.site.backup import place as places
 from saucer.studio.site.backup import programs
+from saucer.studio.site.certificates import held_until
 
 POSTGRES_AT_LEAST = 14
 ROOM = 5 * 10**9
 """Bytes that should be free where files are kept."""
 STALE = 2
 """Days after which the newest backup is an old one, where one is made every night."""
+SOON = 14
+"""Days before its end from which on a certificate is told of: what renews it by itself does so earlier."""
 HERE_ONLY = {"127.0.0.1", "localhost", "::1"}
 SAID_OTHERWISE = ("security.W004", "security.W008", "security.W012", "security.W016", "security.W021")
 """Of Django's: HTTPS is one setting here, and told by S05; being on a public list of HTTPS hosts is nothing that a studio has to be."""
@@ -145,6 +148,13 @@ def _look_at_network() -> Iterator[Finding]:
             "HTTPS is said, and no proxy that ends it.",
             "Name it with SAUCER_PROXY, or every request is sent round in circles.",
         )
+    for host in others if settings.HTTPS else []:
+        until = held_until(host)
+        left = until - timezone.now() if until else None
+        if until and left and left.days < SOON:
+            ends = "ended" if left.days < 0 else "ends"
+            told = f"The certificate of {host} {ends} on {until:%Y-%m-%d}."
+            yield Finding("S09", told, "Renew it, and let the proxy read it anew (nginx -s reload).")
 
 
 def _ask_django() -> Iterator[Finding]:
