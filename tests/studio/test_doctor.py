@@ -98,6 +98,7 @@ def test_what_would_be_done_to_a_database_of_before_is_told_and_not_done():
             "0005_what_one_is_told_of",
             "0006_room",
             "0007_skin_in_new_projects",
+            "0008_who_is_new",
         ],
     ).delete()
     out = StringIO()

@@ -23,6 +23,7 @@ def test_sign_in_and_out():
     nobody = {
         "person": None,
         "may": [],
+        "is_new": False,
         "unreadable": 0,
         "view": "soft",
         "delivery": "rec709",

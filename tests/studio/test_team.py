@@ -373,3 +373,16 @@ def test_a_service_has_no_password_and_is_no_admin(root):
     with pytest.raises(NotPossible):
         accounts.give_password("farm", PASSWORD)
     assert [one["username"] for one in api.get("/people")] == ["root"], "nobody makes it a member of a project"
+
+
+def test_who_comes_for_the_first_time_is_new_until_they_have_been_shown_around():
+    ilse = accounts.add("ilse", Role.DESIGNER, "a-long-password")
+    farm = accounts.add_service(person("admin", "chief"), "farm", Role.DESIGNER)
+    assert (ilse.is_new, farm.is_new) == (True, False)
+    api = api_for(ilse)
+    assert api.get("/session")["is_new"]
+    api.expect(422, "PATCH", "/own", {"is_new": True})
+    api.expect(200, "PATCH", "/own", {"full_name": "Ilse Harrow"})
+    assert api.get("/session")["is_new"], "nothing else ends it"
+    api.expect(200, "PATCH", "/own", {"is_new": False})
+    assert not api.get("/session")["is_new"]

@@ -20,7 +20,7 @@ export const ownTokens = queryOptions({
 
 export const useDescribeOwn = () =>
   useChange(
-    (body: { full_name?: string; email?: string; told_of?: NoticeAbout[]; is_mailed?: boolean }) =>
+    (body: { full_name?: string; email?: string; told_of?: NoticeAbout[]; is_mailed?: boolean; is_new?: false }) =>
       got(api.PATCH("/api/own", { body })),
     ["own", "session", "team"],
   );

@@ -8923,6 +8923,11 @@ export interface components {
             full_name?: string | null;
             /** Is Mailed */
             is_mailed?: boolean | null;
+            /**
+             * Is New
+             * @description they have been shown around
+             */
+            is_new?: false | null;
             /** Told Of */
             told_of?: components["schemas"]["NoticeAbout"][] | null;
         };
@@ -10111,6 +10116,12 @@ export interface components {
              * @default
              */
             elsewhere?: string;
+            /**
+             * Is New
+             * @description has yet to be shown around
+             * @default false
+             */
+            is_new?: boolean;
             /**
              * Lacks Second
              * @description the studio asks for a second factor that is not set up: nothing else may be done before

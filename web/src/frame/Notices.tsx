@@ -90,7 +90,7 @@ export function Notices() {
         if (!open) look();
       }}
     >
-      <Ring aria-label={label}>
+      <Ring aria-label={label} data-station="notices">
         <Bell aria-hidden />
         {fresh.length > 0 && <b aria-hidden>{fresh.length}</b>}
       </Ring>

@@ -7,7 +7,7 @@ import { isActive, jobs as jobsQuery } from "../api/jobs";
 import { session, useSignOut } from "../api/session";
 import type { Job } from "../api/types";
 import { kindOfJob } from "../jobs/kinds";
-import { Secondary } from "../kit/Button";
+import { Secondary, WordButton } from "../kit/Button";
 import { Menu } from "../kit/Picker";
 import { initialsOf } from "../kit/initials";
 import { Mark } from "../kit/Mark";
@@ -15,6 +15,8 @@ import { WordList } from "../kit/PlainList";
 import { Notices } from "./Notices";
 import { Panel, Round } from "./panels";
 import { Passing } from "./Passing";
+import { asked } from "./walk/asked";
+import { ShowAround } from "./walk/ShowAround";
 import { shareOf, Uploads, useAskBeforeLeaving, useUploads } from "./Uploads";
 import { Unreadable } from "./Unreadable";
 import { PageChoice } from "../kit/PageChoice";
@@ -199,6 +201,14 @@ function PersonMenu() {
                   </li>
                 )}
               </WordList>
+              <WordButton
+                onPress={() => {
+                  close();
+                  asked.set(true);
+                }}
+              >
+                Show me around
+              </WordButton>
               <Secondary onPress={() => signOut.mutate()}>Sign out</Secondary>
             </>
           )}
@@ -214,15 +224,23 @@ export function TopBar({ tools, children }: { tools?: ReactNode; children: React
   return (
     <SlotContext.Provider value={slot}>
       <Root>
-        <Word to="/start" aria-label="Saucer: to the start page">
+        <Word to="/start" aria-label="Saucer: to the start page" data-station="start">
           <Mark />
           Saucer
         </Word>
         <Nav aria-label="Main">
-          <NavLink to="/bench">Bench</NavLink>
-          <NavLink to="/shelf">Shelf</NavLink>
-          <NavLink to="/projects">Projects</NavLink>
-          <NavLink to="/pictures">Pictures</NavLink>
+          <NavLink to="/bench" data-station="bench">
+            Bench
+          </NavLink>
+          <NavLink to="/shelf" data-station="shelf">
+            Shelf
+          </NavLink>
+          <NavLink to="/projects" data-station="projects">
+            Projects
+          </NavLink>
+          <NavLink to="/pictures" data-station="pictures">
+            Pictures
+          </NavLink>
         </Nav>
         <Right>
           <Slot ref={setSlot} />
@@ -235,6 +253,7 @@ export function TopBar({ tools, children }: { tools?: ReactNode; children: React
       </Root>
       {children}
       <Passing />
+      <ShowAround />
     </SlotContext.Provider>
   );
 }

@@ -33,7 +33,7 @@ export function SearchButton() {
   return (
     <>
       <Hint text="Go to anything, or do it: Ctrl K">
-        <Ring aria-label="Search everything" onPress={() => setOpen(true)}>
+        <Ring data-station="search" aria-label="Search everything" onPress={() => setOpen(true)}>
           <Search aria-hidden />
         </Ring>
       </Hint>

@@ -20,5 +20,7 @@ export const GlobalStyle = createGlobalStyle`
   a { color: ${(p) => p.theme.tokens.accent}; text-decoration: none; }
   :focus { outline: none; }
   :focus-visible, [data-focus-visible] { outline: 2px solid ${(p) => p.theme.tokens.accent}; outline-offset: 2px; }
+  /* What a walk through the page is about just now. */
+  [data-station][data-shown] { outline: 2px solid ${(p) => p.theme.tokens.accent}; outline-offset: 3px; }
   @media (prefers-reduced-motion: reduce) { *, *::before, *::after { transition: none !important; animation: none !important; } }
 `;

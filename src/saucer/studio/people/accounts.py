@@ -59,7 +59,7 @@ def check_email(email: str) -> None:
 
 
 def _new(name: str, role: Role, full_name: str, email: str, is_service: bool = False) -> Person:
-    person = Person(username=name, role=role, full_name=full_name, email=email, is_service=is_service)
+    person = Person(username=name, role=role, full_name=full_name, email=email, is_service=is_service, is_new=not is_service)
     try:
         person.clean_fields(exclude=["password"])
     except ValidationError as error:

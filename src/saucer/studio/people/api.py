@@ -40,6 +40,7 @@ class SessionOut(Schema):
     ] = False
     mail: Annotated[bool, Field(description="are links for new passwords mailed?")] = False
     may: Annotated[list[rules.Ability], Field(description="what the person may do anywhere")] = []
+    is_new: Annotated[bool, Field(description="has yet to be shown around")] = False
     unreadable: Annotated[int, Field(description="for admins: how many rows lists have left out lately")] = 0
     elsewhere: Annotated[str, Field(description="what the studio's accounts elsewhere are called, where one comes in by them")] = ""
     view: Annotated[View, Field(description="by which pictures are seen in this studio where nothing says another")] = "soft"
@@ -68,8 +69,8 @@ def session_of(request: HttpRequest) -> SessionOut:
     shown = PersonOut(username=person.username, name=person.shown_name, role=Role(person.role))
     may = rules.abilities(person)
     return SessionOut(
-        person=shown, may=may, unreadable=count_unreadable() if "administer" in may else 0, view=cast(View, settings.VIEW),
-        delivery=the_studio().delivery, lacks_second=bool(request.session.get(LACKS_SECOND)),
+        person=shown, may=may, is_new=person.is_new, unreadable=count_unreadable() if "administer" in may else 0,
+        view=cast(View, settings.VIEW), delivery=the_studio().delivery, lacks_second=bool(request.session.get(LACKS_SECOND)),
     )  # fmt: skip
 
 

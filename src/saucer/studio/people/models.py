@@ -44,6 +44,7 @@ class Person(AbstractUser):
     is_service = models.BooleanField(default=False, help_text="a program: it has tokens, no password, and never signs in")
     seen = models.DateTimeField(null=True, blank=True, help_text="when they last did something, to a minute")
 
+    is_new = models.BooleanField(default=False, help_text="has yet to be shown around")
     told_of = ArrayField(models.CharField(max_length=8, choices=NoticeAbout), default=every_notice, help_text="by notices")
     is_mailed = models.BooleanField(default=False, help_text="once a day, what notices they have not looked at")
     mailed_up_to = models.BigIntegerField(default=0, help_text="the last notice that was mailed")

@@ -42,6 +42,11 @@ def draw_secret(request: HttpRequest) -> str:
     return str(adapter.build_totp_svg(adapter.build_totp_url(person_of(request), secret)))
 
 
+def end_walk(person: Person) -> None:
+    """They have been shown around, or do not want to be."""
+    Person.objects.filter(pk=person.pk).update(is_new=False)
+
+
 def choose_notices(person: Person, told_of: Sequence[NoticeAbout] | None, is_mailed: bool | None) -> Person:
     """What they are told of, and whether by mail too. What is none stays"""
     with transaction.atomic():

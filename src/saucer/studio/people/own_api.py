@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Annotated
+from typing import Annotated, Literal
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
@@ -70,6 +70,7 @@ class OwnIn(Schema):
     email: Annotated[str | None, Field(max_length=254)] = None
     told_of: Annotated[list[NoticeAbout] | None, Field(max_length=len(NoticeAbout))] = None
     is_mailed: bool | None = None
+    is_new: Annotated[Literal[False] | None, Field(description="they have been shown around")] = None
 
 
 class PasswordIn(Schema):
@@ -107,6 +108,8 @@ def describe_own(request: HttpRequest, given: OwnIn) -> OwnOut:
     """One's own name, mail address and what one is told of."""
     person = person_of(request)
     accounts.describe(person.username, given.full_name, given.email, by=person)
+    if given.is_new is not None:
+        own.end_walk(person)
     request.user = own.choose_notices(person, given.told_of, given.is_mailed)
     return read_own(request)
 
