@@ -9,6 +9,7 @@ import { Notice } from "../kit/Notice";
 import { Sheet, SheetBody, SheetFoot } from "../kit/Sheet";
 import { PICTURES } from "./accepted";
 import { EncodingPicker } from "./EncodingPicker";
+import { RoomLeft } from "./RoomLeft";
 
 interface Props {
   readonly isOpen: boolean;
@@ -61,6 +62,7 @@ export function BringInSheet({ isOpen, onClose, onDone }: Props) {
           kinds="PNG, JPEG, TIFF, EXR, DPX, WebP, HEIC, AVIF, HDR or raw, up to 100 megapixels"
           accept={PICTURES}
         />
+        <RoomLeft bytes={file?.size ?? 0} />
         <EncodingPicker label="Its encoding" value={encoding} first={first} onChange={setEncoding} />
         {bring.error && <Notice>{wordsFor(bring.error)}</Notice>}
         <JobLine id={jobId} what="Reading a large picture" cancelled="Cancelled. Nothing was kept." />

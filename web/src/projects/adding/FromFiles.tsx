@@ -4,6 +4,7 @@ import { type Gaps, useTakeIn } from "../../api/footage";
 import { FilesDrop } from "../../kit/FileDrop";
 import { Notice } from "../../kit/Notice";
 import { Uploads } from "../../frame/Uploads";
+import { RoomLeft } from "../../media/RoomLeft";
 import { MissingFrames } from "./MissingFrames";
 
 /** Stills, clips and the frames of sequences, dropped together. */
@@ -23,7 +24,7 @@ export function FromFiles({ onTaken }: { onTaken: (pictures: readonly number[]) 
           )
         }
       />
-      {take.isPending && <Uploads />}
+      {take.isPending ? <Uploads /> : <RoomLeft />}
       <MissingFrames value={gaps} onChange={setGaps} />
       {take.data && take.data.left_out.length > 0 && (
         <Notice>

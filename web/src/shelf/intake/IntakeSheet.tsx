@@ -12,6 +12,7 @@ import { Primary, Secondary } from "../../kit/Button";
 import { Check } from "../../kit/Check";
 import { Choice } from "../../kit/Choice";
 import { FilesDrop, type DroppedFile } from "../../kit/FileDrop";
+import { RoomLeft } from "../../media/RoomLeft";
 import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
 import { usePictureChoice } from "../../media/usePictureChoice";
@@ -129,6 +130,7 @@ export function IntakeSheet({ isOpen, sent, pack, onClose, onKept }: Props) {
             isDisabled={send.isPending || running}
           />
         )}
+        {!rows && <RoomLeft />}
         {send.error && <Notice>{wordsFor(send.error)}</Notice>}
         {back.error && <Notice>{wordsFor(back.error)}</Notice>}
         <JobLine
