@@ -109,8 +109,14 @@ describe("the pictures", () => {
     await screen.findByText("sRGB");
   });
 
-  it("say what to do where there are none", async () => {
-    opened([]);
-    await screen.findByText("There are no pictures yet. Bring one in to see looks on it.");
+  it("are dropped where there are none yet", async () => {
+    const sent = opened([], { body: { pictures: [4], left_out: ["odd.gif: no picture that is read here"] } });
+    const place = await screen.findByRole("button", { name: /Drop pictures and clips here/ });
+    const field = place.parentElement?.querySelector("input[type=file]");
+    expect(field).not.toBeNull();
+    if (field)
+      fireEvent.change(field, { target: { files: [new File(["x"], "quay.png"), new File(["y"], "odd.gif")] } });
+    expect((await screen.findByRole("alert")).textContent).toContain("odd.gif: no picture");
+    expect(sent().map(([method, path]) => [method, path])).toEqual([["POST", "/api/footage"]]);
   });
 });

@@ -26,6 +26,7 @@ import { BringInSheet } from "../media/BringInSheet";
 import { oneLine } from "../kit/oneLine";
 import { withoutMarks } from "../kit/PlainList";
 import { EncodingPicker } from "../media/EncodingPicker";
+import { FirstPictures } from "./FirstPictures";
 
 const Page = styled.main`
   overflow-y: auto;
@@ -141,13 +142,8 @@ export function PicturesPage() {
           </Check>
         </Said>
       )}
-      {standing?.length === 0 && (
-        <p>
-          {mayDesign
-            ? "There are no pictures yet. Bring one in to see looks on it."
-            : "There are no pictures yet. A designer can bring them in."}
-        </p>
-      )}
+      {standing?.length === 0 &&
+        (mayDesign ? <FirstPictures /> : <p>There are no pictures yet. A designer can bring them in.</p>)}
       <Wall aria-label="Pictures">
         {pictures?.map((picture) => (
           <Card key={picture.id}>

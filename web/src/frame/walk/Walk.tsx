@@ -57,20 +57,18 @@ export function Walk({ stations, onEnd }: Props) {
       shown?.removeAttribute("data-shown");
     };
   }, [place]);
+  // Only this ends it: what floats over a page closes by itself when the page is scrolled, or while it is still being laid out.
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key === "Escape") onEnd();
+    };
+    window.addEventListener("keydown", onKey, true);
+    return () => window.removeEventListener("keydown", onKey, true);
+  }, [onEnd]);
   if (!station) return null;
   const isLast = at === stations.length - 1;
   return (
-    <Root
-      key={station.at}
-      isNonModal
-      isOpen={place.current !== null}
-      triggerRef={place}
-      placement="bottom"
-      offset={12}
-      onOpenChange={(isOpen) => {
-        if (!isOpen) onEnd();
-      }}
-    >
+    <Root key={station.at} isNonModal isOpen={place.current !== null} triggerRef={place} placement="bottom" offset={12}>
       <Dialog>
         <Heading slot="title" level={2}>
           {station.title}

@@ -101,7 +101,13 @@ export function ShelfPage() {
         <Head>
           <WallTools shelf={shelf} frame={frame} />
           <FrameLine picture={chosen} frame={frame} onLut={(file) => bringIn([{ file, path: file.name }])} />
-          <WallWords shelf={shelf} kept={kept} trouble={make.error} />
+          <WallWords
+            shelf={shelf}
+            kept={kept}
+            trouble={make.error}
+            onNew={mayDesign ? () => void makeNew() : null}
+            onBringIn={() => bringIn([])}
+          />
         </Head>
         {entries.length > 0 ? (
           <Hung>

@@ -3,7 +3,7 @@ import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { useRestoreEntry } from "../../api/shelf";
 import type { Kind } from "../../api/types";
-import { WordButton } from "../../kit/Button";
+import { Primary, Secondary, WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { isNarrowed } from "./address";
 import type { ShelfShown } from "./useShelf";
@@ -13,22 +13,31 @@ const Said = styled.div`
   margin-bottom: 18px;
 `;
 
+const First = styled.div`
+  display: flex;
+  gap: 8px;
+  margin-top: 14px;
+`;
+
 interface Props {
   readonly shelf: ShelfShown;
   /** How many LUTs have just come onto the Shelf. */
   readonly kept: number;
   readonly trouble: Error | null;
+  /** For who may bring something here. */
+  readonly onNew: (() => void) | null;
+  readonly onBringIn: () => void;
 }
 
 /** What there is to say about what is listed, or is not. */
-export function WallWords({ shelf, kept, trouble }: Props) {
+export function WallWords({ shelf, kept, trouble, onNew, onBringIn }: Props) {
   const { search, wanted, seen, entries } = shelf;
   const narrowed = isNarrowed(wanted);
   const nothing = search
     ? `Nothing here is called “${search}”${narrowed ? " under what is chosen at the left" : ""}.`
     : narrowed
       ? "Nothing under what is chosen at the left."
-      : "Nothing here yet. Bake a look on the Bench, or bring in LUTs.";
+      : "Looks, LUTs and presets of the team stand here, each on the picture that is chosen above. There are none yet.";
   const wrong = shelf.error ?? trouble;
   const some = Object.entries(shelf.some);
   return (
@@ -41,6 +50,12 @@ export function WallWords({ shelf, kept, trouble }: Props) {
       )}
       {wrong && <Notice>{wordsFor(wrong)}</Notice>}
       {shelf.isEmpty && entries.length === 0 && <p>{nothing}</p>}
+      {shelf.isEmpty && entries.length === 0 && !search && !narrowed && onNew && (
+        <First>
+          <Primary onPress={onNew}>Make the first look</Primary>
+          <Secondary onPress={onBringIn}>Bring LUTs in, or drop them here</Secondary>
+        </First>
+      )}
       {seen.like !== null && (
         <Said>
           <Notice tone="word">
