@@ -92,7 +92,17 @@ def test_an_invited_designer_comes_in_with_an_app_a_passkey_and_a_token(page: Pa
     expect(page.get_by_role("alert")).to_contain_text("at least 10 characters")
     page.get_by_label("Password").fill(NEW)
     page.get_by_role("button", name="Come in").click()
+    # Somebody new is shown around, once.
+    walk = page.get_by_role("dialog", name="Pictures to look at")
+    expect(walk.get_by_role("button", name="Next")).to_be_focused()
+    assert violations(page) == []
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("dialog", name="Where looks are made")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    page.reload()
     page.get_by_role("button", name="signed in as Jana Tolm").click()
+    expect(page.get_by_role("dialog")).to_have_count(1)
     page.get_by_role("link", name="Your own page").click()
 
     page.get_by_role("button", name="Set up an app").click()

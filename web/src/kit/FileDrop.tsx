@@ -6,6 +6,7 @@ const Zone = styled(DropZone)`
   border-radius: 8px;
   border: 1.5px dashed ${(p) => p.theme.tokens.faint};
   background: ${(p) => p.theme.tokens.paper};
+  color: ${(p) => p.theme.tokens.ink};
   &[data-drop-target] {
     border-color: ${(p) => p.theme.tokens.accent};
     background: ${(p) => p.theme.tokens.accentWash};

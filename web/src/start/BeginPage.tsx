@@ -75,7 +75,7 @@ export function BeginPage() {
       <Column>
         <div>
           <h1>{studio?.name ? `${studio.name} begins` : "A new studio"}</h1>
-          <p>Three things to settle. Each can be said otherwise later, under Settings.</p>
+          <p>A few things to settle. Each can be said otherwise later, under Settings.</p>
         </div>
         {trouble && <Notice>{wordsFor(trouble)}</Notice>}
         {studio && (

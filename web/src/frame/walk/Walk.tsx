@@ -41,10 +41,17 @@ interface Props {
 export function Walk({ stations, onEnd }: Props) {
   const [at, setAt] = useState(0);
   const station = stations[at];
-  // The bar is there before this is: it is fetched when somebody is to be shown around.
+  // Where somebody has just signed in, this may be drawn before the bar is in the page.
+  const [isThere, setThere] = useState(false);
+  useEffect(() => {
+    const frame = requestAnimationFrame(() => setThere(true));
+    return () => cancelAnimationFrame(frame);
+  }, []);
   const place = useMemo(
-    () => ({ current: document.querySelector<HTMLElement>(`[data-station="${station?.at ?? ""}"]`) }),
-    [station],
+    () => ({
+      current: isThere ? document.querySelector<HTMLElement>(`[data-station="${station?.at ?? ""}"]`) : null,
+    }),
+    [station, isThere],
   );
   const next = useRef<HTMLButtonElement>(null);
   useEffect(() => {
