@@ -9,6 +9,7 @@ import os
 import shutil
 import signal
 import socket
+import ssl
 import subprocess
 import time
 from collections.abc import Callable, Iterator
@@ -113,10 +114,10 @@ class Installation:
 
 
 class Caller:
-    """Over HTTP, as the page does it. token: in place of cookies"""
+    """Over HTTP, as the page does it, or over HTTPS through a proxy. token: in place of cookies; secure: the proxy's port on localhost"""
 
-    def __init__(self, studio: Installation, token: str = "") -> None:
-        self.studio, self.token = studio, token
+    def __init__(self, studio: Installation, token: str = "", secure: int = 0) -> None:
+        self.studio, self.token, self.secure = studio, token, secure
         self.cookies: dict[str, str] = {}
         if not token:
             self.call("GET", "/session")
@@ -136,11 +137,13 @@ class Caller:
             kind, data = _form(files, fields)
         headers = {
             "Cookie": "; ".join(f"{name}={value}" for name, value in self.cookies.items()),
-            "X-CSRFToken": self.cookies.get("csrftoken", ""), "Content-Type": kind,
+            "X-CSRFToken": self.cookies.get("__Host-csrftoken" if self.secure else "csrftoken", ""), "Content-Type": kind,
         }  # fmt: skip
         if self.token:
             headers["Authorization"] = f"Bearer {self.token}"
-        connection = http.client.HTTPConnection("127.0.0.1", self.studio.port, timeout=60)
+        if self.secure:
+            headers["Origin"] = f"https://localhost:{self.secure}"
+        connection = self._connect()
         try:
             connection.request(method, f"/api{path}", data, headers)
             answer = connection.getresponse()
@@ -157,6 +160,12 @@ class Caller:
             raise OSError(f"{answer.status} {found[:200]!r}")
         assert answer.status < 400 or answer.status == expect, (method, path, answer.status, found[:300])
         return json.loads(found) if found else None
+
+    def _connect(self) -> http.client.HTTPConnection:
+        if not self.secure:
+            return http.client.HTTPConnection("127.0.0.1", self.studio.port, timeout=60)
+        believed = ssl.create_default_context(cafile=str(self.studio.folder / "cert.pem"))
+        return http.client.HTTPSConnection("localhost", self.secure, timeout=60, context=believed)
 
     def surely(self, method: str, path: str, body: Any = None) -> Any:
         return eventually(lambda: [self.call(method, path, body)], 90)[0]
@@ -178,6 +187,49 @@ def is_alive(pid: int) -> bool:
     with suppress(OSError):
         return "State:\tZ" not in Path(f"/proc/{pid}/status").read_text()
     return False
+
+
+NGINX = """
+daemon off; pid {folder}/nginx.pid; error_log {folder}/nginx-error.log; worker_processes 1;
+events {{}}
+http {{
+  access_log off; client_body_temp_path {folder}/nb; proxy_temp_path {folder}/np; fastcgi_temp_path {folder}/nf;
+  uwsgi_temp_path {folder}/nu; scgi_temp_path {folder}/ns;
+  {site}
+}}
+"""
+
+
+def _site_as_it_ships(folder: Path, port: int, inner: int, host: str) -> str:
+    """deploy/nginx/saucer.conf with addresses and certificate of this test in place of those of a studio."""
+    text = (ROOT / "deploy" / "nginx" / "saucer.conf").read_text()
+    for shipped, here in (
+        ("listen 443 ssl", f"listen 127.0.0.1:{port} ssl"), ("/etc/ssl/saucer", str(folder)), ("127.0.0.1:8400", f"127.0.0.1:{inner}"),
+        ("studio.example", host),
+    ):  # fmt: skip
+        assert shipped in text
+        text = text.replace(shipped, here)
+    return text
+
+
+@contextmanager
+def behind_nginx(installation: Installation, host: str) -> Iterator[int]:
+    """Debian's nginx in front, with the site that ships and the cert.pem and key.pem in the installation's folder. Gives: its port"""
+    nginx = shutil.which("nginx") or "/usr/sbin/nginx"
+    port, folder = free_port(), installation.folder
+    (folder / "nginx.conf").write_text(NGINX.format(folder=folder, site=_site_as_it_ships(folder, port, installation.port, host)))
+    process = subprocess.Popen([nginx, "-c", str(folder / "nginx.conf"), "-e", str(folder / "nginx-error.log")])
+
+    def listens() -> bool:
+        with socket.create_connection(("127.0.0.1", port), 1):
+            return True
+
+    try:
+        eventually(listens, 20)
+        yield port
+    finally:
+        process.terminate()
+        process.wait(20)
 
 
 @contextmanager

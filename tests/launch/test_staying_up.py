@@ -10,7 +10,6 @@ import http.client
 import json
 import os
 import re
-import shutil
 import signal
 import socket
 import ssl
@@ -25,31 +24,10 @@ from saucer.launch import system
 from saucer.launch.places import ROOT
 from saucer.launch.processes import PAUSES, STEADY_AFTER, Pauses
 from tests import certificates
-from tests.launch.installation import Installation, eventually, free_port, installed, is_alive
+from tests.launch.installation import Installation, behind_nginx, eventually, installed, is_alive
 
 # One start for all of them, in this order: on one of the processes that share the tests.
 HOST = "studio.example"
-NGINX = """
-daemon off; pid {folder}/nginx.pid; error_log {folder}/nginx-error.log; worker_processes 1;
-events {{}}
-http {{
-  access_log off; client_body_temp_path {folder}/nb; proxy_temp_path {folder}/np; fastcgi_temp_path {folder}/nf;
-  uwsgi_temp_path {folder}/nu; scgi_temp_path {folder}/ns;
-  {site}
-}}
-"""
-
-
-def site_as_it_ships(folder: Path, port: int, inner: int) -> str:
-    """deploy/nginx/saucer.conf with addresses and certificate of this test in place of those of a studio."""
-    text = (ROOT / "deploy" / "nginx" / "saucer.conf").read_text()
-    for shipped, here in (
-        ("listen 443 ssl", f"listen 127.0.0.1:{port} ssl"), ("/etc/ssl/saucer", str(folder)), ("127.0.0.1:8400", f"127.0.0.1:{inner}"),
-        ("studio.example", HOST),
-    ):  # fmt: skip
-        assert shipped in text
-        text = text.replace(shipped, here)
-    return text
 
 
 @pytest.fixture(scope="module")
@@ -98,23 +76,9 @@ def test_what_is_static_is_kept_and_packed_and_the_page_is_neither(studio: Insta
 
 @pytest.fixture(scope="module")
 def proxy(studio: Installation) -> Iterator[int]:
-    """Debian's nginx with a certificate of its own, in front."""
-    nginx = shutil.which("nginx") or "/usr/sbin/nginx"
-    port, folder = free_port(), studio.folder
-    certificates.write(folder, HOST, days=2)
-    (folder / "nginx.conf").write_text(NGINX.format(folder=folder, site=site_as_it_ships(folder, port, studio.port)))
-    process = subprocess.Popen([nginx, "-c", str(folder / "nginx.conf"), "-e", str(folder / "nginx-error.log")])
-
-    def listens() -> bool:
-        with socket.create_connection(("127.0.0.1", port), 1):
-            return True
-
-    try:
-        eventually(listens, 20)
+    certificates.write(studio.folder, HOST, days=2)
+    with behind_nginx(studio, HOST) as port:
         yield port
-    finally:
-        process.terminate()
-        process.wait(20)
 
 
 class Secure(http.client.HTTPSConnection):
