@@ -27,3 +27,24 @@ export function useActions(actions: readonly Action[]): void {
 export function actionsHere(): readonly Action[] {
   return [...new Map([...parts].flatMap((part) => part.current.map((one) => [one.name, one]))).values()];
 }
+
+/** Longer than this is no name, but what a card says. */
+const LONGEST_NAME = 80;
+
+/** Every button in view that can be pressed, by the name it has for whoever cannot see it; of several with one name the first. */
+export function buttonsHere(): readonly Action[] {
+  const found = new Map<string, HTMLButtonElement>();
+  for (const one of document.querySelectorAll<HTMLButtonElement>("button:not(:disabled)")) {
+    const name = (one.getAttribute("aria-label") ?? one.textContent).replace(/\s+/g, " ").trim();
+    const isMeant =
+      name !== "" && name.length <= LONGEST_NAME && !found.has(name) && one.closest("[data-veil]") === null;
+    if (isMeant && one.checkVisibility()) found.set(name, one);
+  }
+  return [...found].map(([name, one]) => ({
+    name,
+    run: () => {
+      one.focus();
+      one.click();
+    },
+  }));
+}

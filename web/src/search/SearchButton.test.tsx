@@ -55,6 +55,22 @@ describe("the search over everything", () => {
     expect(screen.getByRole("main", { hidden: true }).textContent).toBe("/");
   });
 
+  it("presses any button of the page, for who has chosen it", async () => {
+    const pressed = vi.fn();
+    opened();
+    const button = document.createElement("button");
+    button.textContent = "Blend  the two";
+    button.addEventListener("click", pressed);
+    document.body.append(button);
+    const field = await search("blend");
+    await screen.findByRole("option", { name: "Blend the two" });
+    press(field, "Enter");
+    expect(pressed).not.toHaveBeenCalled();
+    fireEvent.click(screen.getByRole("option", { name: "Blend the two" }));
+    await waitFor(() => expect(pressed).toHaveBeenCalledTimes(1));
+    button.remove();
+  });
+
   it("asks the server for nothing before something was typed, and says where nothing has the name", async () => {
     const sent = opened();
     fireEvent.keyDown(window, { key: "k", metaKey: true });

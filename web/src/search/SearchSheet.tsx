@@ -16,12 +16,12 @@ import styled from "styled-components";
 import { wordsFor } from "../api/client";
 import { session } from "../api/session";
 import { searchEverything } from "../api/start";
-import { actionsHere } from "../browser/actions";
+import { actionsHere, buttonsHere } from "../browser/actions";
 import { FindField, FoundLine, FoundTitle, NothingFound } from "../kit/finder";
 import { oneLine } from "../kit/oneLine";
 import { useHeldKeys } from "../kit/useHeldKeys";
 import { usePictureChoice } from "../media/usePictureChoice";
-import { groupsFound, groupsHere, type Group, type Item } from "./found";
+import { groupOfButtons, groupsFound, groupsHere, type Group, type Item } from "./found";
 
 const Veil = styled(ModalOverlay)`
   position: fixed;
@@ -107,6 +107,7 @@ export function SearchSheet({ onClose }: { onClose: () => void }) {
   const { chosen } = usePictureChoice();
   // As they were when it was opened: the page below does not change meanwhile.
   const [actions] = useState(actionsHere);
+  const [buttons] = useState(buttonsHere);
   const navigate = useNavigate();
   const isSettled = asked === typed.trim() && (asked === "" || error !== null || (!isFetching && !isPlaceholderData));
   const hold = useHeldKeys(isSettled);
@@ -114,12 +115,14 @@ export function SearchSheet({ onClose }: { onClose: () => void }) {
     () => [
       ...groupsHere(typed.trim(), actions, here?.may ?? []),
       ...(asked !== "" && found ? groupsFound(found, chosen) : []),
+      ...groupOfButtons(typed.trim(), buttons, actions),
     ],
-    [typed, asked, actions, here, found, chosen],
+    [typed, asked, actions, buttons, here, found, chosen],
   );
 
   function pressed(event: Pressed<HTMLElement>) {
-    const [first] = groups[0]?.items ?? [];
+    // A button is pressed by who has walked to it, not by who goes to whatever comes first.
+    const [first] = groups.find((one) => one.id !== "buttons")?.items ?? [];
     const isWalking = event.target instanceof HTMLElement && event.target.hasAttribute("aria-activedescendant");
     if (event.key !== "Enter" || isWalking || !first || !isSettled) {
       hold(event);

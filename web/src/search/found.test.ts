@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import { describe, expect, it } from "vitest";
 import type { Found } from "../api/types";
-import { groupsFound, groupsHere } from "./found";
+import { groupOfButtons, groupsFound, groupsHere } from "./found";
 
 const names = (groups: ReturnType<typeof groupsHere>) =>
   Object.fromEntries(groups.map((one) => [one.name, one.items.map((item) => item.name)]));
@@ -19,6 +19,12 @@ describe("what the search over everything lists", () => {
       ["Bake", "B"],
     ]);
     expect(names(groups)["Go to"]).toContain("Duplicates");
+  });
+
+  it("ends with the buttons of the page, but for what stands there by its name already", () => {
+    const buttons = ["Save version", "Save as a set", "Star Hearth"].map((name) => ({ name, run: () => undefined }));
+    expect(names(groupOfButtons("sa", buttons, actions))).toEqual({ "Press on this page": ["Save as a set"] });
+    expect(groupOfButtons("", buttons, actions)).toEqual([]);
   });
 
   it("takes every word, in any order and in any case", () => {

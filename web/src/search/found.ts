@@ -74,6 +74,24 @@ export function groupsHere(typed: string, actions: readonly Action[], may: reado
   ]);
 }
 
+/** So many at most: on a wall of cards each has several. */
+const MOST_BUTTONS = 8;
+
+/** The buttons of the page in view, last: whoever presses Enter at once means what stands before them. */
+export function groupOfButtons(
+  typed: string,
+  buttons: readonly Action[],
+  actions: readonly Action[],
+): readonly Group[] {
+  if (typed === "") return [];
+  const told = new Set(actions.map((one) => one.name));
+  const items = buttons
+    .filter((one) => fits(typed, one.name) && !told.has(one.name))
+    .slice(0, MOST_BUTTONS)
+    .map((one): Item => ({ id: `press ${one.name}`, name: one.name, detail: "", image: null, to: one.run }));
+  return filled([{ id: "buttons", name: "Press on this page", items }]);
+}
+
 /** What the server found. picture: that entries are shown on */
 export function groupsFound(found: Found, picture: Pick<Picture, "id" | "state"> | undefined): readonly Group[] {
   return filled([
