@@ -176,3 +176,30 @@ def test_who_cancels_leaves_nothing(api):
     assert tus(api, "DELETE", f"/api/uploads/{number}").status_code == 204
     assert default_storage.listdir("parts")[0] == []
     assert tus(api, "HEAD", f"/api/uploads/{number}").status_code == 404
+
+
+def test_where_parts_are_gone_it_begins_anew(api):
+    """As after a restore, whose backup holds no parts."""
+    number = sent(api, LUT, "one.cube", 1000)
+    folder = f"parts/{Upload.objects.get().pk.hex}"
+    default_storage.delete(f"{folder}/{sorted(names_below(folder))[1]}")
+    assert "Parts of one.cube are gone" in take(api, "/luts", number).json()["detail"]
+    assert tus(api, "HEAD", f"/api/uploads/{number}").status_code == 404
+    assert default_storage.listdir("parts")[0] == []
+
+
+def test_what_was_taken_is_told_though_its_parts_cannot_be_taken_away(api, monkeypatch):
+    number = sent(api, LUT, "one.cube", 10_000)
+
+    def away(upload):
+        raise OSError("the store is read-only")
+
+    monkeypatch.setattr(rules, "end", away)
+    assert take(api, "/luts", number).status_code == 200
+
+
+@pytest.mark.parametrize("said", ["one", "[]x", '[["file"]]', '[["file", 7]]', json.dumps([["f" * 41, "0" * 32]])])
+def test_a_header_that_names_no_files_is_refused_in_words(api, said):
+    headers = {"X-CSRFToken": api.client.cookies["csrftoken"].value, "Saucer-Uploads": said}
+    answer = api.client.post("/api/luts", {}, headers=headers)
+    assert (answer.status_code, answer["Content-Type"]) == (422, "application/problem+json")

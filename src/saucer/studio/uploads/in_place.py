@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import suppress
 from typing import Annotated
 from uuid import UUID
 
@@ -19,9 +20,13 @@ HEADER = "Saucer-Uploads"
 NAMED = TypeAdapter(Annotated[list[tuple[Annotated[str, Field(max_length=40)], UUID]], Field(max_length=rules.MOST_OPEN)])
 
 
-def _named(request: HttpRequest, person: Person) -> list[tuple[str, Upload]]:
+def _said(request: HttpRequest) -> list[tuple[str, UUID]]:
     said = request.headers.get(HEADER)
-    return [(field, rules.find(person, pk)) for field, pk in NAMED.validate_json(said)] if said else []
+    return NAMED.validate_json(said) if said else []
+
+
+def _named(request: HttpRequest, person: Person) -> list[tuple[str, Upload]]:
+    return [(field, rules.find(person, pk)) for field, pk in _said(request)]
 
 
 class InPlace:
@@ -45,6 +50,7 @@ class Taken:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         response = self.get_response(request)
         if HEADER in request.headers and response.status_code < 400 and isinstance(request.user, Person):
-            for _, upload in _named(request, request.user):
-                rules.end(upload)
+            # What cannot be taken away now goes when nobody has gone on with it for a day.
+            with suppress(OSError):
+                rules.end_all(request.user, [pk for _, pk in _said(request)])
         return response

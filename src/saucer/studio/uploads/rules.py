@@ -6,7 +6,7 @@ The parts lie in the store, so that each of several machines may receive one of 
 from __future__ import annotations
 
 import tempfile
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from datetime import datetime, timedelta
 from pathlib import Path
 from typing import IO
@@ -103,7 +103,7 @@ def _read_into(file: IO[bytes], read: Callable[[int], bytes]) -> int:
 
 
 def gather(upload: Upload) -> TemporaryUploadedFile:
-    """The whole of it, as a form's file. Raises: NotPossible where it is not whole yet"""
+    """The whole of it, as a form's file. Raises: NotPossible where it is not whole yet, or parts are gone: then it begins anew"""
     if not upload.is_whole:
         raise NotPossible(f"Of {upload.name} only {upload.offset} of {upload.size} bytes have come.")
     whole = TemporaryUploadedFile(upload.name, "application/octet-stream", upload.size, None)
@@ -111,6 +111,10 @@ def gather(upload: Upload) -> TemporaryUploadedFile:
         with default_storage.open(f"{_folder(upload.pk)}/{name}", "rb") as part:
             while block := part.read(BLOCK):
                 whole.write(block)
+    if whole.tell() != upload.size:
+        # As after a restore: what is on its way is in no backup.
+        end(upload)
+        raise NotPossible(f"Parts of {upload.name} are gone. Send it once more.")
     whole.seek(0)
     return whole
 
@@ -123,6 +127,12 @@ def end(upload: Upload) -> None:
             for name in names:
                 default_storage.delete(name)
             _drop_folder(_folder(upload.pk))
+
+
+def end_all(person: Person, numbers: Collection[UUID]) -> None:
+    """Those of them that are there, and the person's own."""
+    for one in Upload.objects.filter(person=person, pk__in=numbers):
+        end(one)
 
 
 def _drop_folder(name: str) -> None:
