@@ -8,6 +8,8 @@ import type { Entry, Kind } from "../api/types";
 import { FindField, FoundLine, FoundTitle, NothingFound } from "../kit/finder";
 import { oneLine } from "../kit/oneLine";
 import { useHeldKeys } from "../kit/useHeldKeys";
+import { WithinPicker } from "./WithinPicker";
+import { EVERYWHERE, narrowed } from "./within";
 import { groupsOf } from "./groups";
 import { StarInOption } from "./Star";
 
@@ -60,6 +62,11 @@ type Shown = ReturnType<typeof groupsOf>[number];
 const LISTED = 60;
 const isStarKey = (event: Pressed) => event.code === "KeyS" && event.altKey;
 
+const Where = styled.div`
+  display: grid;
+  padding: 6px 8px 2px;
+`;
+
 interface Props {
   readonly label: string;
   readonly kinds: readonly Kind[];
@@ -82,9 +89,10 @@ interface Props {
  */
 export function EntryChooser({ label, kinds, picture, except, only, onChoose, onOther, children }: Props) {
   const [search, setSearch] = useState("");
+  const [within, setWithin] = useState(EVERYWHERE);
   const asked = useDeferredValue(search.trim());
   const { data, isPending, isPlaceholderData } = useQuery({
-    ...firstEntries({ search: asked, kinds, order: "mine" }, LISTED),
+    ...firstEntries({ search: asked, kinds, order: "mine", ...narrowed(within) }, LISTED),
     placeholderData: keepPreviousData,
   });
   const isSettled = !isPending && !isPlaceholderData && asked === search.trim();
@@ -135,6 +143,9 @@ export function EntryChooser({ label, kinds, picture, except, only, onChoose, on
           <Search aria-hidden />
           <Input placeholder="A name, or what it does" />
         </FindField>
+        <Where>
+          <WithinPicker value={within} onChange={setWithin} />
+        </Where>
         <List
           aria-label={label}
           items={shown}

@@ -10,8 +10,9 @@ import { titleOf } from "../../look/titles";
 import { useBench, useBenchPart } from "../../look/useBench";
 import { useSpatial } from "../../look/steps/useKinds";
 import { AddFoot, type Way } from "./AddFoot";
-import { arrangeFound, EVERYWHERE, useCandidates, type Candidate, type Section } from "./candidates";
-import { WithinPicker } from "./WithinPicker";
+import { WithinPicker } from "../../entries/WithinPicker";
+import { EVERYWHERE } from "../../entries/within";
+import { arrangeFound, useCandidates, type Candidate, type Section } from "./candidates";
 import { atStrengthOf, withAdded, withReplaced, type Placed } from "../../look/placing";
 import { TriedDisc } from "./TriedDisc";
 import { useTries, type Tile } from "./useTries";
@@ -74,6 +75,11 @@ export interface LastKept {
   readonly name: string;
   readonly steps: Placed["added"];
 }
+
+const Where = styled.div`
+  display: grid;
+  padding: 10px 16px 4px;
+`;
 
 interface Props {
   readonly picture: Picture | undefined;
@@ -201,7 +207,9 @@ export function AddPanel({ picture, last, isSwap, onKept, onClose }: Props) {
             <X aria-hidden />
           </IconButton>
         </Field>
-        <WithinPicker value={within} onChange={setWithin} />
+        <Where>
+          <WithinPicker value={within} onChange={setWithin} />
+        </Where>
         <Scroll tabIndex={0} role="group" aria-label="Found" onPointerMove={onMoved}>
           <List
             aria-label="What can be added"

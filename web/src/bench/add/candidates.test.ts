@@ -1,6 +1,7 @@
 // @vitest-environment happy-dom
 import { describe, expect, it } from "vitest";
-import { arrangeFound, EVERYWHERE, inOrderOfWork, liesIn, STARRED, type Candidate } from "./candidates";
+import { EVERYWHERE, liesIn, narrowed, STARRED } from "../../entries/within";
+import { arrangeFound, inOrderOfWork, type Candidate } from "./candidates";
 
 const one = (section: Candidate["section"], name: string, note = ""): Candidate => ({
   id: `${section} ${name}`,
@@ -51,6 +52,7 @@ describe("what is found among what can be added", () => {
     expect(found("Film")).toEqual([EVERYWHERE, "Film"]);
     expect(found("Film/Prints")).toEqual([EVERYWHERE, "Film", "Film/Prints"]);
     expect(found("Filmed")).toEqual([EVERYWHERE]);
+    expect([EVERYWHERE, STARRED, "Film"].map(narrowed)).toEqual([{}, { favourite: true }, { categories: ["Film"] }]);
   });
 
   it("takes the words in any order and any case", () => expect(names("TONE split")).toEqual([["Steps", "Split tone"]]));

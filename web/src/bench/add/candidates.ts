@@ -2,6 +2,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { stepKinds } from "../../api/looks";
+import { EVERYWHERE, liesIn, narrowed } from "../../entries/within";
 import { presets as presetsQuery, recents as recentsQuery } from "../../api/presets";
 import { firstEntries } from "../../api/shelf";
 import type { Kind, Preset, Step } from "../../api/types";
@@ -95,21 +96,6 @@ export function arrangeFound(
 const titleOfKind = (kind: string, title: string) => editors[kind]?.title ?? title;
 
 const LUTS_LISTED = 40;
-
-/** Where presets and LUTs are looked for: everywhere, among one's starred ones, or in a folder and what lies below it. */
-export const EVERYWHERE = "";
-export const STARRED = "*";
-
-export function liesIn(one: { readonly category: string; readonly favourite: boolean }, within: string): boolean {
-  if (within === EVERYWHERE) return true;
-  if (within === STARRED) return one.favourite;
-  return one.category === within || one.category.startsWith(`${within}/`);
-}
-
-const narrowed = (within: string) => {
-  if (within === STARRED) return { favourite: true };
-  return within === EVERYWHERE ? {} : { categories: [within] };
-};
 
 /**
  * LUTs are asked for by what is searched; there may be thousands. Kinds of steps and what was used lately lie in no folder.

@@ -4,6 +4,8 @@ import styled from "styled-components";
 import { characterOf, firstEntries } from "../../api/shelf";
 import type { Entry, Shot } from "../../api/types";
 import { Star } from "../../entries/Star";
+import { WithinPicker } from "../../entries/WithinPicker";
+import { EVERYWHERE, narrowed } from "../../entries/within";
 import { oneLine } from "../../kit/oneLine";
 import { TextBox } from "../../kit/TextBox";
 import { CardPicture } from "./CardPicture";
@@ -90,7 +92,9 @@ interface Props {
 /** Looks to be tried on what is chosen, each on its first shot: pointing tries, a press leaves it there, leaving leaves no trace. */
 export function LookTray({ shot, reach, tried, stack, onTry, onPut }: Props) {
   const [search, setSearch] = useState("");
-  const { data } = useQuery(firstEntries({ search, kinds: ["look", "lut", "preset"], order: "mine" }, LISTED));
+  const [within, setWithin] = useState(EVERYWHERE);
+  const wanted = { search, kinds: ["look", "lut", "preset"], order: "mine", ...narrowed(within) } as const;
+  const { data } = useQuery(firstEntries(wanted, LISTED));
   const entries = (data?.entries ?? []).filter((one) => one.kind !== "look" || one.detail !== "Look, draft");
   return (
     <Row>
@@ -103,9 +107,11 @@ export function LookTray({ shot, reach, tried, stack, onTry, onPut }: Props) {
           onChange={setSearch}
           placeholder="A name, or what it does"
         />
+        <WithinPicker value={within} onChange={setWithin} />
         <small>A press puts it on {reach}</small>
       </Find>
       <Looks role="group" aria-label="Looks to try" onPointerLeave={() => onTry(null)}>
+        {data && entries.length === 0 && <small>Nothing of that name there, and nothing that does it.</small>}
         {entries.map((entry) => (
           <Tile key={entry.id} {...(entry.id === tried ? { "data-tried": true } : {})}>
             <button

@@ -1,20 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
-import styled from "styled-components";
-import { categories } from "../../api/shelf";
-import { Picker } from "../../kit/Picker";
-import { EVERYWHERE, STARRED } from "./candidates";
-
-const Row = styled.div`
-  display: grid;
-  padding: 10px 16px 4px;
-`;
+import { categories } from "../api/shelf";
+import { Picker } from "../kit/Picker";
+import { EVERYWHERE, STARRED } from "./within";
 
 interface Props {
   readonly value: string;
   readonly onChange: (within: string) => void;
 }
 
-/** Where presets and LUTs are looked for. */
+/** Where looks, presets and LUTs are looked for. */
 export function WithinPicker({ value, onChange }: Props) {
   const { data = [] } = useQuery(categories);
   const options = [
@@ -22,9 +16,5 @@ export function WithinPicker({ value, onChange }: Props) {
     { id: STARRED, name: "Starred ones" },
     ...data.map((path) => ({ id: path, name: path.replaceAll("/", " / "), group: "Folders" })),
   ];
-  return (
-    <Row>
-      <Picker label="Where to look" hideLabel value={value} options={options} onChange={onChange} />
-    </Row>
-  );
+  return <Picker label="Where to look" hideLabel value={value} options={options} onChange={onChange} />;
 }
