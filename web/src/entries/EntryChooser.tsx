@@ -15,7 +15,7 @@ import { StarInOption } from "./Star";
 
 const Root = styled.div`
   display: grid;
-  grid-template-rows: auto minmax(0, 1fr) auto;
+  grid-template-rows: auto auto minmax(0, 1fr) auto;
   width: 400px;
   height: min(560px, 72vh);
 `;
