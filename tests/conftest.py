@@ -1,6 +1,8 @@
 from __future__ import annotations
 
 import os
+import signal
+from collections.abc import Iterator
 from typing import Any
 
 import pytest
@@ -30,6 +32,14 @@ class _InTurn(LoadScopeScheduling):
     def _split_scope(self, nodeid: str) -> str:
         path = nodeid.partition("::")[0]
         return path if path in TOGETHER else nodeid
+
+
+@pytest.fixture(autouse=True)
+def pipes() -> Iterator[None]:
+    """Our commands end quietly where nobody reads on. Left so, a process of tests would end without a word by the next socket that is closed."""
+    before = signal.getsignal(signal.SIGPIPE)
+    yield
+    signal.signal(signal.SIGPIPE, before)
 
 
 @pytest.fixture(scope="session")

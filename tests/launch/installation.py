@@ -6,13 +6,14 @@ import http.client
 import io
 import json
 import os
+import re
 import shutil
 import signal
 import socket
 import ssl
 import subprocess
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import Any
@@ -114,10 +115,13 @@ class Installation:
 
 
 class Caller:
-    """Over HTTP, as the page does it, or over HTTPS through a proxy. token: in place of cookies; secure: the proxy's port on localhost"""
+    """Over HTTP, as the page does it, or over HTTPS through a proxy.
 
-    def __init__(self, studio: Installation, token: str = "", secure: int = 0) -> None:
-        self.studio, self.token, self.secure = studio, token, secure
+    token: in place of cookies; secure: the proxy's port on localhost; front: of one without HTTPS
+    """
+
+    def __init__(self, studio: Installation, token: str = "", secure: int = 0, front: int = 0) -> None:
+        self.studio, self.token, self.secure, self.port = studio, token, secure, front or studio.port
         self.cookies: dict[str, str] = {}
         if not token:
             self.call("GET", "/session")
@@ -163,7 +167,7 @@ class Caller:
 
     def _connect(self) -> http.client.HTTPConnection:
         if not self.secure:
-            return http.client.HTTPConnection("127.0.0.1", self.studio.port, timeout=60)
+            return http.client.HTTPConnection("127.0.0.1", self.port, timeout=60)
         believed = ssl.create_default_context(cafile=str(self.studio.folder / "cert.pem"))
         return http.client.HTTPSConnection("localhost", self.secure, timeout=60, context=believed)
 
@@ -200,24 +204,30 @@ http {{
 """
 
 
-def _site_as_it_ships(folder: Path, port: int, inner: int, host: str) -> str:
+def _site_as_it_ships(folder: Path, port: int, answering: Sequence[int], host: str, tls: bool) -> str:
     """deploy/nginx/saucer.conf with addresses and certificate of this test in place of those of a studio."""
     text = (ROOT / "deploy" / "nginx" / "saucer.conf").read_text()
-    for shipped, here in (
-        ("listen 443 ssl", f"listen 127.0.0.1:{port} ssl"), ("/etc/ssl/saucer", str(folder)), ("127.0.0.1:8400", f"127.0.0.1:{inner}"),
-        ("studio.example", host),
-    ):  # fmt: skip
+    if not tls:
+        text = re.sub(r"  ssl_.*\n", "", text.replace("listen 443 ssl", f"listen 127.0.0.1:{port}"))
+    wanted = [
+        ("server 127.0.0.1:8400;", " ".join(f"server 127.0.0.1:{one};" for one in answering)),
+        ("127.0.0.1:8400", f"127.0.0.1:{answering[0]}"), ("studio.example", host),
+    ]  # fmt: skip
+    if tls:
+        wanted += [("listen 443 ssl", f"listen 127.0.0.1:{port} ssl"), ("/etc/ssl/saucer", str(folder))]
+    for shipped, here in wanted:
         assert shipped in text
         text = text.replace(shipped, here)
     return text
 
 
 @contextmanager
-def behind_nginx(installation: Installation, host: str) -> Iterator[int]:
-    """Debian's nginx in front, with the site that ships and the cert.pem and key.pem in the installation's folder. Gives: its port"""
+def behind_nginx(host: str, *installations: Installation, tls: bool = True) -> Iterator[int]:
+    """Debian's nginx in front of them, with the site that ships and the cert.pem and key.pem in the first one's folder. Gives: its port"""
     nginx = shutil.which("nginx") or "/usr/sbin/nginx"
-    port, folder = free_port(), installation.folder
-    (folder / "nginx.conf").write_text(NGINX.format(folder=folder, site=_site_as_it_ships(folder, port, installation.port, host)))
+    port, folder = free_port(), installations[0].folder
+    site = _site_as_it_ships(folder, port, [one.port for one in installations], host, tls)
+    (folder / "nginx.conf").write_text(NGINX.format(folder=folder, site=site))
     process = subprocess.Popen([nginx, "-c", str(folder / "nginx.conf"), "-e", str(folder / "nginx-error.log")])
 
     def listens() -> bool:

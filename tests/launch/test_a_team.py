@@ -50,7 +50,7 @@ def studio(database: str, place: Path) -> Iterator[Installation]:
 @pytest.fixture(scope="module")
 def proxy(studio: Installation) -> Iterator[int]:
     certificates.write(studio.folder, "localhost", days=90)
-    with behind_nginx(studio, "localhost") as port:
+    with behind_nginx("localhost", studio) as port:
         yield port
 
 

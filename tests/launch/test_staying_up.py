@@ -77,7 +77,7 @@ def test_what_is_static_is_kept_and_packed_and_the_page_is_neither(studio: Insta
 @pytest.fixture(scope="module")
 def proxy(studio: Installation) -> Iterator[int]:
     certificates.write(studio.folder, HOST, days=2)
-    with behind_nginx(studio, HOST) as port:
+    with behind_nginx(HOST, studio) as port:
         yield port
 
 

@@ -14,7 +14,7 @@ import pytest
 from tests.bucket import bucket
 from tests.clips import write
 from tests.database import use_copies
-from tests.launch.installation import Caller, Installation, eventually, installed, own_database
+from tests.launch.installation import Caller, Installation, behind_nginx, eventually, installed, own_database
 from tests.make import a_pack
 
 LUTS, FRAMES = 100, 60
@@ -34,6 +34,12 @@ def machines() -> Iterator[tuple[Installation, Installation]]:
         yield one, two
 
 
+@pytest.fixture(scope="module")
+def front(machines: tuple[Installation, Installation]) -> Iterator[int]:
+    with behind_nginx("localhost", *machines, tls=False) as port:
+        yield port
+
+
 def kill(machine: Installation) -> None:
     """As when its power goes: everything at once."""
     assert machine.launcher is not None
@@ -51,7 +57,7 @@ def kill(machine: Installation) -> None:
 
 
 def test_what_one_keeps_the_other_has_and_one_that_dies_takes_nothing_with_it(
-    machines: tuple[Installation, Installation], tmp_path: Path
+    machines: tuple[Installation, Installation], front: int, tmp_path: Path
 ):
     one, two = machines
     told = one.run("people", "add", "ilse", "--role", "designer").stdout
@@ -60,6 +66,8 @@ def test_what_one_keeps_the_other_has_and_one_that_dies_takes_nothing_with_it(
     there = Caller(two)
     there.cookies = dict(here.cookies)
     assert there.call("GET", "/session")["person"]["username"] == "ilse", "who signs in on one is signed in on the other"
+    through = Caller(one, front=front)
+    through.cookies = dict(here.cookies)
 
     clip = write(tmp_path / "quay.mp4", "libx264", "yuv420p", FRAMES, size=(640, 360))
     [picture] = here.call("POST", "/footage", files={"files": ("quay.mp4", clip.read_bytes())})["pictures"]
@@ -81,6 +89,8 @@ def test_what_one_keeps_the_other_has_and_one_that_dies_takes_nothing_with_it(
 
     eventually(lambda: any(item["bytes"] for item in delivered()) or there.call("GET", f"/jobs/{intake}")["progress"], 60)
     kill(one)
+    asked_through = [through.call("GET", "/session")["person"]["username"] for _ in range(6)]
+    assert asked_through == ["ilse"] * 6, "who comes through nginx notices nothing: the other one answers"
     eventually(lambda: there.call("GET", f"/jobs/{intake}")["state"] == "done", 240)
     eventually(lambda: there.call("GET", f"/projects/{project}/deliveries/{number}")["job"]["state"] == "done", 240)
     rows = there.call("GET", f"/packs/{intake}")
