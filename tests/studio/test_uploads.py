@@ -18,6 +18,7 @@ from saucer.core.files.registry import formats
 from saucer.studio.common.store import names_below
 from saucer.studio.luts.models import LutFile
 from saucer.studio.people.models import Studio
+from saucer.studio.people.quota import COUNTS
 from saucer.studio.uploads import rules
 from saucer.studio.uploads.models import Upload
 from tests.clips import write
@@ -159,6 +160,17 @@ def test_there_has_to_be_room_before_anything_is_sent(api):
     Studio.objects.update_or_create(pk=1, defaults={"person_gb": 1})
     answer = tus(api, "POST", "/api/uploads", Upload_Length=str(2 * 10**9))
     assert (answer.status_code, "this takes 2.0 GB" in answer.json()["detail"]) == (422, True)
+
+
+def test_room_is_counted_once_for_a_file_and_not_of_who_cancels(api, monkeypatch):
+    Studio.objects.update_or_create(pk=1, defaults={"person_gb": 1})
+    counted: list[int] = []
+    monkeypatch.setitem(COUNTS, "person", lambda pk: counted.append(pk) or 0)
+    number = sent(api, b"123456", "a", 2)
+    assert len(counted) == 1
+    monkeypatch.setitem(COUNTS, "person", lambda pk: 2 * 10**9)
+    assert tus(api, "HEAD", f"/api/uploads/{number}").status_code == 200
+    assert tus(api, "DELETE", f"/api/uploads/{number}").status_code == 204
 
 
 def test_too_many_on_their_way_and_those_nobody_goes_on_with(api, monkeypatch):

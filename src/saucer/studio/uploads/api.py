@@ -16,14 +16,19 @@ from ninja import Router
 from ninja.errors import HttpError
 from pydantic import BaseModel, Field
 
-from saucer.studio.people.access import intake
+from saucer.studio.people.access import SMALL, Access, designer
+from saucer.studio.people.models import Scope
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.uploads import rules
 from saucer.studio.uploads.models import Upload
 
 router = Router(tags=["files on their way"])
 VERSION, PART_TYPE = "1.0.0", "application/offset+octet-stream"
-MAY = intake("bring in files")
+
+
+def _may(most: int = SMALL) -> Access:
+    """Room is asked for once, when a file begins (rules.begin): not with every part, nor of who only cancels."""
+    return designer("bring in files", most, Scope.BRING_IN)
 
 
 class Beginning(BaseModel):
@@ -64,7 +69,7 @@ def _told(upload: Upload, status: int) -> HttpResponse:
     return HttpResponse(status=status, headers=headers)
 
 
-@router.post("", response={201: None}, auth=MAY)
+@router.post("", response={201: None}, auth=_may())
 def begin(request: HttpRequest) -> HttpResponse:
     """A file of Upload-Length bytes; its address is in the header Location. It goes after a day in which nothing of it came."""
     _require_version(request)
@@ -80,7 +85,7 @@ def begin(request: HttpRequest) -> HttpResponse:
     return answer
 
 
-@router.api_operation(["HEAD"], "/{pk}", response={200: None}, auth=MAY)
+@router.api_operation(["HEAD"], "/{pk}", response={200: None}, auth=_may())
 def ask(request: HttpRequest, pk: UUID) -> HttpResponse:
     """How much of it has come, in the header Upload-Offset."""
     _require_version(request)
@@ -90,7 +95,7 @@ def ask(request: HttpRequest, pk: UUID) -> HttpResponse:
     return answer
 
 
-@router.patch("/{pk}", response={204: None}, auth=intake("bring in files", rules.PART))
+@router.patch("/{pk}", response={204: None}, auth=_may(rules.PART))
 def receive(request: HttpRequest, pk: UUID) -> HttpResponse:
     """The bytes from Upload-Offset on, as application/offset+octet-stream."""
     _require_version(request)
@@ -100,7 +105,7 @@ def receive(request: HttpRequest, pk: UUID) -> HttpResponse:
     return _told(rules.receive(person_of(request), pk, given.offset, request.read), 204)
 
 
-@router.delete("/{pk}", response={204: None}, auth=MAY)
+@router.delete("/{pk}", response={204: None}, auth=_may())
 def cancel(request: HttpRequest, pk: UUID) -> HttpResponse:
     """Nothing of it is kept."""
     _require_version(request)
