@@ -16,7 +16,8 @@ export function ShowAround() {
   const isAsked = useSyncExternalStore(asked.subscribe, asked.get);
   const { pathname } = useLocation();
   const describe = useDescribeOwn();
-  const isNew = data?.is_new === true && !describe.isPending && !describe.isSuccess;
+  // Where it could not be kept that they have seen it, they are asked again the next time, not at once.
+  const isNew = data?.is_new === true && describe.isIdle;
   if (!data?.person || !(isAsked || (isNew && !BUSY.includes(pathname)))) return null;
   return (
     <Suspense fallback={null}>
