@@ -120,6 +120,17 @@ def test_what_is_up_to_date_says_so():
     assert out.getvalue() == "The database is up to date.\n"
 
 
+@pytest.mark.django_db(transaction=True)  # what is called so closes its connections
+def test_a_command_is_run_in_the_process_that_has_prepared_for_it(capsys):
+    call_command("prepare", then=["people", "list"])
+    assert [line.split()[0] for line in capsys.readouterr().out.splitlines()] == list(
+        Person.objects.order_by("username").values_list("username", flat=True)
+    )
+    with pytest.raises(SystemExit):
+        call_command("prepare", then=["people", "off", "nobody"])
+    assert "nobody" in capsys.readouterr().err
+
+
 def test_how_long_changes_would_take_is_reckoned_from_samples_of_the_rows_there_are():
     Person.objects.bulk_create(Person(username=f"p{number}") for number in range(500))
     table = Person._meta.db_table

@@ -203,13 +203,26 @@ def may(who: str, needs: str, state: str) -> bool:
     }[needs]  # fmt: skip
 
 
+def lacks_role(who: str, row: str) -> bool:
+    method, path = row.split(" ")
+    return ROLES.get(who, 1) < GATES.get(row, RANKS[TABLE[method, path]])
+
+
+def is_told_by_another(who: str, thing: str, state: str, row: str) -> bool:
+    """Does another call answer for this one? Who lacks the role is refused whatever state a thing is in (test_access); what is deleted is there for
+    nobody, its owner and an admin included; before a draft people of a project stand where one who follows it does."""
+    if state in DRAFTS and who in ("grades", "leads", "admin"):
+        return True
+    if state == "deleted" and not thing.endswith(" known") and who not in ("owner", "admin"):
+        return True
+    return state != "open" and (who == "anonymous" or lacks_role(who, row))
+
+
 def wanted(who: str, thing: str, needs: str, state: str, row: str) -> int:
     """200 for let in, whatever becomes of it then."""
     if who == "anonymous":
         return 401
-    method, path = row.split(" ")
-    least = GATES.get(row, RANKS[TABLE[method, path]])
-    if ROLES.get(who, 1) < least:
+    if lacks_role(who, row):
         return 403
     if needs == "gone" or not knows(who, thing, state):
         return 404
@@ -267,8 +280,8 @@ def test_each_path_answers_each_person_for_each_thing_in_each_state(some, world)
     for (who, api), (thing, needs, row, body) in product(apis.items(), ROWS):
         for state in STATES:
             numbers = world.numbers.get((thing.removesuffix(" known"), state))
-            if numbers is None or (state in DRAFTS and who in ("grades", "leads", "admin")):
-                continue  # before a draft these stand where "follows" and "curator" do
+            if numbers is None or is_told_by_another(who, thing, state, row):
+                continue
             found, right = status_of(api, row, body, numbers), wanted(who, thing, needs, state, row)
             if found != right:
                 wrong[f"{who}: {row} ({state})"] = (found, right)
@@ -278,7 +291,7 @@ def test_each_path_answers_each_person_for_each_thing_in_each_state(some, world)
 def test_a_number_that_is_given_in_a_body_opens_nothing(world, tmp_path):
     """A private frame can be looked at by whose it is, and put nowhere where others look."""
     wrong: dict[str, int] = {}
-    for who in PEOPLE[1:]:
+    for who in ("viewer", "designer", "follows", "owner", "curator", "admin"):  # before a picture those of a project stand alike
         somebody = world.people[who]
         assert somebody is not None
         wrong |= opened(world, who, somebody, tmp_path)

@@ -5,7 +5,8 @@ from __future__ import annotations
 import os
 import subprocess
 import time
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor
+from pathlib import Path
 
 from saucer.launch import install
 from saucer.launch.console import complain, say
@@ -39,57 +40,72 @@ def _tests_reached() -> list[str]:
     return subprocess.run(command, cwd=ROOT, env=child_environment(), capture_output=True, text=True, check=True).stdout.split()
 
 
-def _chosen(changed: bool) -> tuple[tuple[tuple[str, list[str], bool], ...], tuple[tuple[str, list[str]], ...]]:
-    """The checks and the tests that are to be run."""
-    if not changed:
-        return CHECKS, TESTS
-    reached = _tests_reached()
-    say(f"{len(reached)} files of tests are reached by what has changed; the browser's are left out (./saucer test tests/browser)")
-    # The last commit's too, where nothing is changed since: without it vitest would find nothing, and say that all is well.
-    checks = tuple(
-        (name, [*command, "--changed", "HEAD~1"] if name == "vitest" else command, in_web) for name, command, in_web in CHECKS
-    )
-    name, usual = TESTS[0]
-    return checks, ((name, [*reached, *usual]),) if reached else ()
-
-
-def run_checks(arguments: list[str]) -> int:
+class Checks:
     """With arguments: pytest with them. Without: everything; a failing check does not keep the others from running.
 
     `--long`: with more of what is drawn at random. `--changed`: only the tests that what has changed can reach.
     """
-    more = {"SAUCER_LONG": "1"} if LONG in arguments else {}
-    changed = CHANGED in arguments
-    arguments = [one for one in arguments if one not in (LONG, CHANGED)]
-    environment = child_environment(DJANGO_ALLOW_ASYNC_UNSAFE="true", SAUCER_TESTING="1", **BESIDE_OTHERS, **more)
-    pytest = [str(BIN / "python"), "-m", "pytest"]
-    if arguments:
-        return subprocess.run([*pytest, *arguments], cwd=ROOT, env=environment, check=False).returncode
-    checks, tests = _chosen(changed)
-    failed = []
 
-    def check(given: tuple[str, list[str], bool]) -> None:
-        name, command, in_web = given
+    def __init__(self, arguments: list[str]) -> None:
+        self._more = {"SAUCER_LONG": "1"} if LONG in arguments else {}
+        self._changed = CHANGED in arguments
+        self._arguments = [one for one in arguments if one not in (LONG, CHANGED)]
+        self._failed: list[str] = []
+        self._side_by_side = ThreadPoolExecutor(CORES)
+        self._begun: list[Future[None]] = []
+
+    def begin_with_the_page(self) -> None:
+        """What needs npm's packages alone goes on while Python's are still fetched."""
+        if self._arguments:
+            return
+        say("linters, types, component tests, kernels ...")
+        self._begin(in_web=True)
+
+    def run(self) -> int:
+        """Everything else, once all is installed. Returns: 1 where anything failed"""
+        pytest = [str(BIN / "python"), "-m", "pytest"]
+        if self._arguments:
+            return subprocess.run([*pytest, *self._arguments], cwd=ROOT, env=self._environment(), check=False).returncode
+        self._begin(in_web=False)
+        # Without it every process of tests, and every installation that they start, would compile them beside the others.
+        install.kernels()
+        for one in self._begun:
+            one.result()
+        for name, chosen in self._tests():
+            say(f"{name} ...")
+            began = time.monotonic()
+            done = subprocess.run([*pytest, *chosen], cwd=ROOT, env=self._environment(), check=False).returncode
+            say(f"{name}: {'FAILED' if done else 'ok'}  {time.monotonic() - began:.0f} s")
+            if done:
+                self._failed.append(name)
+        if self._failed:
+            complain(f"failed: {', '.join(self._failed)}")
+        return 1 if self._failed else 0
+
+    def _environment(self) -> dict[str, str]:
+        return child_environment(DJANGO_ALLOW_ASYNC_UNSAFE="true", SAUCER_TESTING="1", **BESIDE_OTHERS, **self._more)
+
+    def _begin(self, in_web: bool) -> None:
+        for name, command, of_page in CHECKS:
+            if of_page == in_web:
+                # The last commit's too, where nothing is changed since: without it vitest would find nothing, and say that all is well.
+                more = ["--changed", "HEAD~1"] if self._changed and name == "vitest" else []
+                self._begun.append(self._side_by_side.submit(self._check, name, [*command, *more], WEB if of_page else ROOT))
+
+    def _check(self, name: str, command: list[str], where: Path) -> None:
         began = time.monotonic()
-        done = subprocess.run(command, cwd=WEB if in_web else ROOT, env=environment, capture_output=True, text=True, check=False)
+        done = subprocess.run(command, cwd=where, env=self._environment(), capture_output=True, text=True, check=False)
         say(f"{name:14} {'ok' if done.returncode == 0 else 'FAILED'}  {time.monotonic() - began:.0f} s")
         if done.returncode:
-            failed.append(name)
+            self._failed.append(name)
             say((done.stdout + done.stderr).strip())
 
-    say("linters, types, component tests, kernels ...")
-    with ThreadPoolExecutor(CORES) as side_by_side:
-        # Without it every process of tests, and every installation that they start, would compile them beside the others.
-        compiled = side_by_side.submit(install.kernels)
-        list(side_by_side.map(check, checks))
-        compiled.result()
-    for name, chosen in tests:
-        say(f"{name} ...")
-        began = time.monotonic()
-        done = subprocess.run([*pytest, *chosen], cwd=ROOT, env=environment, check=False).returncode
-        say(f"{name}: {'FAILED' if done else 'ok'}  {time.monotonic() - began:.0f} s")
-        if done:
-            failed.append(name)
-    if failed:
-        complain(f"failed: {', '.join(failed)}")
-    return 1 if failed else 0
+    def _tests(self) -> tuple[tuple[str, list[str]], ...]:
+        if not self._changed:
+            return TESTS
+        reached = _tests_reached()
+        say(
+            f"{len(reached)} files of tests are reached by what has changed; the browser's are left out (./saucer test tests/browser)"
+        )
+        name, usual = TESTS[0]
+        return ((name, [*reached, *usual]),) if reached else ()

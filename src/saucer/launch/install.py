@@ -6,6 +6,8 @@ import os
 import platform
 import subprocess
 import sys
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from saucer.launch import system
@@ -52,35 +54,46 @@ def _web_states() -> tuple[str | None, str | None]:
     return None if _current(PACKAGES_STAMP, packages) else packages, None if built else build
 
 
-def web() -> None:
-    """npm's packages and the build. Raises: Stop."""
-    packages, build = _web_states()
-    if packages:
+def _web_packages() -> None:
+    """Raises: Stop"""
+    if state := _web_states()[0]:
         system.require_space()
         say("Installing the web application's packages ...")
         system.run_logged(
             ["npm", "ci", "--no-audit", "--no-fund"], "npm", "The web application's packages could not be installed", cwd=WEB
         )
-        PACKAGES_STAMP.write_text(packages)
-    if build:
+        PACKAGES_STAMP.write_text(state)
+
+
+def _web_build(wait_for_python: Callable[[], object]) -> None:
+    """Raises: Stop"""
+    if state := _web_states()[1]:
         say("Building the web application ...")
         system.run_logged(["npm", "run", "build"], "build", "The web application could not be built", cwd=WEB)
         # Packed beside each text, so that the server packs nothing while it is asked.
+        wait_for_python()
         pack = [str(PYTHON), "-m", "whitenoise.compress", "--no-brotli", "-q", str(WEB / "dist")]
         system.run_logged(pack, "build", "The web application could not be packed")
-        BUILD_STAMP.write_text(build)
+        BUILD_STAMP.write_text(state)
 
 
-def everything(development: bool) -> None:
-    """Whatever is missing. What cannot be had is found out before anything is installed. Raises: Stop."""
+def everything(development: bool, meanwhile: Callable[[], None] = lambda: None) -> None:
+    """Whatever is missing. What cannot be had is found out before anything is installed. Raises: Stop.
+
+    meanwhile: begins what needs npm's packages alone, while the others are fetched
+    """
     system.require_python()
     check_data()
     with alone():
         if any(_web_states()):
             system.require_node()
         system.require_packages(development)
-        python(development)
-        web()
+        with ThreadPoolExecutor(1) as beside:  # both wait for networks and disks most of the time
+            installed = beside.submit(python, development)
+            _web_packages()
+            meanwhile()
+            _web_build(installed.result)
+            installed.result()
 
 
 KERNELS_STAMP = VAR / "numba" / ".saucer"

@@ -11,7 +11,7 @@ from collections.abc import Callable, Sequence
 
 from saucer import __version__
 from saucer.launch import developing, install, postgres, processes
-from saucer.launch.checks import run_checks
+from saucer.launch.checks import Checks
 from saucer.launch.console import Stop, complain, say
 from saucer.launch.places import ROOT, WEB, load_options, setting
 
@@ -33,7 +33,8 @@ def _serve(given: argparse.Namespace, demo: bool = False, worker: bool = True) -
     group = processes.Group()
     with processes.until_told_to_stop() as told, postgres.started():
         try:
-            install.manage("prepare")
+            # Who comes first is told how before the page is there: each process that loads the studio takes seconds.
+            install.manage("prepare", *([] if demo else ["--then", "first", f"http://{given.address}:{given.port}"]))
             if demo and not told:
                 install.demo("load")
             if not told:
@@ -46,8 +47,6 @@ def _serve(given: argparse.Namespace, demo: bool = False, worker: bool = True) -
                 )
                 if demo:
                     install.demo("sign-ins")
-                else:
-                    install.manage("first", f"http://{given.address}:{given.port}")
             processes.run(group, told, postgres.Tending())
         finally:
             group.end()
@@ -98,9 +97,10 @@ def _setup(given: argparse.Namespace) -> int:
 
 
 def _test(given: argparse.Namespace) -> int:
-    install.everything(development=True)
+    checks = Checks(given.arguments)
+    install.everything(development=True, meanwhile=checks.begin_with_the_page)
     with postgres.started():
-        return run_checks(given.arguments)
+        return checks.run()
 
 
 def _mutate(given: argparse.Namespace) -> int:
@@ -155,8 +155,7 @@ def _managed(*words: str) -> Callable[[argparse.Namespace], int]:
     def run(given: argparse.Namespace) -> int:
         install.everything(development=False)
         with postgres.started():
-            install.manage("prepare")
-            return install.run_python(["-m", "saucer.studio", *words, *given.arguments])
+            return install.run_python(["-m", "saucer.studio", "prepare", "--then", *words, *given.arguments])
 
     return run
 

@@ -6,7 +6,6 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
-from scipy.optimize import least_squares
 
 from saucer.core.errors import LutError
 from saucer.core.files.format import PLAIN, Format, Holds, Options
@@ -158,6 +157,8 @@ def _nearest_cdl(lut: Lut) -> Fit:
 
 def nearest_cdl(lut: Lut) -> Cdl:
     """The CDL with the least squared difference from the LUT over its inputs in 0..1."""
+    from scipy.optimize import least_squares  # here: to load it takes longer than most commands
+
     inputs = spread_over(UNIT, 3000)
     wanted = np.clip(apply_lut(lut, inputs), 0, 1)
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import numpy as np
-from scipy.spatial import cKDTree
 
 from saucer.core.colour.difference import linear_709_to_lab
 from saucer.core.colour.difference_fast import difference_of_light
@@ -25,6 +24,8 @@ def find_near(seen: np.ndarray, within: float) -> list[tuple[int, int, float]]:
     seen: (n, PROBES, 3) float32 sRGB. Returns: indices first < second, and how far apart they are
     Only pairs whose means of blocks lie near each other are compared whole; of more than MOST_PAIRS such, the first are.
     """
+    from scipy.spatial import cKDTree
+
     if len(seen) < 2:
         return []
     light = light_of(seen)

@@ -21,7 +21,7 @@ class Command(BaseCommand):
         code = links.make_first()
         if code:
             self.stdout.write(
-                "Nobody is here yet. This makes the first account, an admin's; it works once, within a day:\n"
+                "Nobody is here yet. Once Saucer is up, this makes the first account, an admin's; it works once, within a day:\n"
                 f"  {_reached_at(root)}{links.address_of(code)}"
             )
 

@@ -53,17 +53,18 @@ class Command(BaseCommand):
             )
 
     def _add(self, options: dict[str, Any]) -> None:
-        password = self._choose_password()
+        password, made = _choose_password()
         person = accounts.add(options["name"], Role(options["role"]), password, options["full_name"])
-        self.stdout.write(f"{person.username} may sign in as {person.role}.")
+        self.stdout.write(f"{person.username} may sign in as {person.role}.{made}")
 
     def _role(self, options: dict[str, Any]) -> None:
         person = accounts.give_role(options["name"], Role(options["role"]))
         self.stdout.write(f"{person.username} is {person.role} now.")
 
     def _password(self, options: dict[str, Any]) -> None:
-        accounts.give_password(options["name"], self._choose_password())
-        self.stdout.write(f"{options['name']} has a new password.")
+        password, made = _choose_password()
+        accounts.give_password(options["name"], password)
+        self.stdout.write(f"{options['name']} has a new password.{made}")
 
     def _link(self, options: dict[str, Any]) -> None:
         link, code = links.let_choose_password(None, accounts.find(options["name"]))
@@ -85,12 +86,13 @@ class Command(BaseCommand):
         accounts.unlock(options["name"])
         self.stdout.write(f"Failed tries of {options['name']} are forgotten.")
 
-    def _choose_password(self) -> str:
-        if sys.stdin.isatty():
-            password = getpass.getpass("Password: ")
-            if password != getpass.getpass("Once more: "):
-                raise CommandError("The two are not the same.")
-            return password
+
+def _choose_password() -> tuple[str, str]:
+    """Typed twice; or made up, with what is told of it once it is kept. Raises: CommandError"""
+    if not sys.stdin.isatty():
         made = secrets.token_urlsafe(12)
-        self.stdout.write(f"Password: {made}")
-        return made
+        return made, f"\nPassword: {made}"
+    password = getpass.getpass("Password: ")
+    if password != getpass.getpass("Once more: "):
+        raise CommandError("The two are not the same.")
+    return password, ""

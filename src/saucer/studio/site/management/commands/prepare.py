@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import argparse
 from typing import Any
 
 from django.conf import settings
-from django.core.management import call_command
+from django.core.management import call_command, execute_from_command_line
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from saucer.studio.common.locking import MIGRATION, held
@@ -24,8 +25,10 @@ class Command(BaseCommand):
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--plan", action="store_true", help="only say what would be done")
         parser.add_argument("--check", action="store_true", help="fail where there is anything to be done")
+        # In one process: most of the time that a command takes goes into loading the studio.
+        parser.add_argument("--then", nargs=argparse.REMAINDER, default=[], help="a command that is run afterwards, with its words")
 
-    def handle(self, *args: Any, plan: bool = False, check: bool = False, **options: Any) -> None:
+    def handle(self, *args: Any, then: list[str], plan: bool = False, check: bool = False, **options: Any) -> None:
         try:
             migrating.refuse_newer()
         except Refusal as refusal:
@@ -43,6 +46,8 @@ class Command(BaseCommand):
                 call_command("migrate", verbosity=0, interactive=False)
                 measure_missing()
         sweep_uploads()
+        if then:
+            execute_from_command_line(["saucer", *then])
 
     def _back_up(self) -> None:
         """Where backups are made and there is anything to lose."""
