@@ -21,9 +21,11 @@ from saucer.studio.people.models import Person
 from saucer.studio.pictures.models import Picture
 from saucer.studio.presets import rules as presets
 from saucer.studio.projects import rules as projects
+from saucer.studio.projects.grade import grading
 from saucer.studio.projects.models import DeliveryItem, Layer
 from saucer.studio.projects.story import shots
 from tests.browser.pages import Bench, eventually
+from tests.browser.test_projects import canvas_of
 from tests.clips import write
 from tests.make import WARM, a_lut
 
@@ -166,6 +168,52 @@ def _is_tried_anew(panel: Locator, seen: set[str]) -> None:
     name = panel.get_by_label("What is being tried").locator("b").inner_text()
     assert name not in seen
     seen.add(name)
+
+
+def test_a_shots_look_is_swapped_in_place_at_its_strength(bench: Bench, studio: Person):
+    entries = []
+    for at in range(7):
+        draft = looks.create(studio, look_from({"name": f"Print {at}", "steps": [{"kind": "tone", "exposure": at / 4 - 1}]}))
+        looks.save_version(studio, draft.pk)
+        entries.append(draft)
+    project = projects.create(studio, "The Salt Ferry")
+    picture = Picture.objects.order_by("pk").values_list("pk", flat=True)[0]
+    (shot,) = shots.add_shots(studio, project.pk, [shots.NewShot(picture, "Quay")])
+    grading.put_look(studio, project.pk, [shot.pk], entries[0].pk, None, 0.5, False)
+    page = bench.arrive(f"/projects/{project.pk}/shots/{shot.pk}")
+    seen = {eventually(page, lambda: _lightness(page))}
+    do, chooser = Counted(page), page.get_by_test_id("part-chooser")
+    do.press(page.get_by_role("button", name="Swap Print 0"))
+    expect(chooser.get_by_role("option")).to_have_count(6)
+    for _ in range(6):
+        do.key("ArrowDown")
+        eventually(page, lambda: _is_another(page, seen))
+    name = chooser.get_by_role("option").nth(5).locator("b").inner_text()
+    do.key("Enter")
+    do.done("A shot's look swapped for six others, one kept")
+    expect(chooser).to_have_count(0)
+    expect(page.get_by_role("button", name=f"Swap {name}")).to_be_focused()
+    kept = Layer.objects.get()
+    assert (kept.version.entry.name, kept.strength, kept.role) == (name, 0.5, "look")
+    page.keyboard.press("Enter")
+    page.keyboard.press("ArrowDown")
+    eventually(page, lambda: _is_another(page, {max(seen)}))
+    page.keyboard.press("Escape")
+    expect(chooser).to_have_count(0)
+    expect(page.get_by_role("button", name=f"Swap {name}")).to_be_focused()
+    assert Layer.objects.get() == kept, "Escape leaves what was there"
+
+
+def _lightness(page: Page) -> float:
+    light = round(float(canvas_of(page).mean()), 1)
+    assert light > 1
+    return light
+
+
+def _is_another(page: Page, seen: set[float]) -> None:
+    light = _lightness(page)
+    assert min(abs(light - one) for one in seen) > 0.3
+    seen.add(light)
 
 
 def test_one_comes_back_to_where_one_was(bench: Bench, studio: Person):

@@ -9,6 +9,8 @@ const Wide = styled(Menu)`
   overflow: hidden;
 `;
 const Body = styled(Dialog)`
+  width: 400px;
+  height: min(560px, 72vh);
   outline: none;
 `;
 

@@ -11,6 +11,7 @@ import type { ShotDraft } from "../shot/useShotDraft";
 import { Source } from "../shot/Source";
 import { TrimsPanel } from "../trims/TrimsPanel";
 import { ChainLink } from "./ChainLink";
+import type { Choosing } from "./PartChooser";
 import { isTrims, ownParts, placesOf } from "./parts";
 import { PinnedParts } from "./PinnedParts";
 import { PutOnMany } from "./PutOnMany";
@@ -41,10 +42,12 @@ interface Props {
   readonly shot: Shot;
   readonly draft: ShotDraft;
   readonly shared: SharedDraft;
+  /** Something is chosen for a place in it. */
+  readonly onChoose: (choosing: Choosing) => void;
 }
 
 /** All that the light of a shot goes through, from its source to what is delivered, each in its one place. */
-export function Chain({ project, shot, draft, shared }: Props) {
+export function Chain({ project, shot, draft, shared, onChoose }: Props) {
   const { data: pictures = [] } = useQuery(picturesQuery);
   const { data: encodings = [] } = useQuery(encodingsQuery);
   const { data: detail } = useQuery(shotDetail(project.id, shot.id));
@@ -59,7 +62,7 @@ export function Chain({ project, shot, draft, shared }: Props) {
   const junctions = detail?.line ?? [];
   const trimsTold = shot.layers.find((one) => one.role === "before" && one.entry === null);
   const after = own.filter((one) => one.layer.role === "after");
-  const common = { shot, draft: shared, mayWork, picture, warned };
+  const common = { shot, draft: shared, mayWork, picture, warned, onChoose };
   const pinned = {
     layers,
     mayWork,
@@ -67,6 +70,8 @@ export function Chain({ project, shot, draft, shared }: Props) {
     inHand: useInHand(layers),
     onMove: draft.look,
     onRest: draft.take,
+    onTry: draft.tryOn,
+    onChoose,
   };
   const isPinned = (one: LayerGiven) => (one.entry ?? null) !== null;
   return (
@@ -105,7 +110,13 @@ export function Chain({ project, shot, draft, shared }: Props) {
         <PinnedParts parts={own.filter(({ layer }) => layer.role === "look" && isPinned(layer))} {...pinned} />
         {!own.some(({ layer }) => layer.role === "look") && (
           <ChainLink label="Look" title="Look" shape="own" isOff>
-            <p>{mayWork ? "None. Choose one from the tray on the project\u2019s wall." : "None."}</p>
+            {mayWork ? (
+              <p>
+                None. <WordButton onPress={() => onChoose(choosingLook(layers, draft))}>Choose one…</WordButton>
+              </p>
+            ) : (
+              <p>None.</p>
+            )}
           </ChainLink>
         )}
         <PinnedParts parts={after.filter(({ layer }) => isPinned(layer))} {...pinned} />
@@ -128,7 +139,7 @@ export function Chain({ project, shot, draft, shared }: Props) {
       </Line>
       {mayWork && (
         <p>
-          <PutOnMany places={places} draft={shared} />
+          <PutOnMany places={places} draft={shared} onChoose={onChoose} />
           {shot.layers.some((one) => one.newer !== null) && (
             <>
               {" "}
@@ -139,6 +150,21 @@ export function Chain({ project, shot, draft, shared }: Props) {
       )}
     </Panel>
   );
+}
+
+/** A first look on the shot. */
+function choosingLook(layers: readonly LayerGiven[], draft: ShotDraft): Choosing {
+  const withLook = (entry: number): LayerGiven[] => [
+    ...layers,
+    { role: "look", entry, steps: null, strength: 1, enabled: true },
+  ];
+  return {
+    label: "Find a look for this shot",
+    kinds: ["look", "lut"],
+    stack: false,
+    onTry: (one) => draft.tryOn(one && withLook(one.id)),
+    onTake: (one) => draft.take(withLook(one.id)),
+  };
 }
 
 const wordsOf = (steps: readonly Step[]) => (steps.length === 0 ? "None." : steps.map((one) => one.kind).join(", "));

@@ -1,8 +1,10 @@
-import { Eye, EyeOff, Trash2 } from "lucide-react";
+import { ArrowLeftRight, Eye, EyeOff, Trash2 } from "lucide-react";
+import { useState } from "react";
 import { Link } from "react-router";
 import type { LayerGiven } from "../../api/projects";
 import { IconButton } from "../../kit/Button";
 import { ChainLink } from "./ChainLink";
+import type { Choosing } from "./PartChooser";
 import { movedBy, movedTo, type Moved, type OwnPart, type Told } from "./parts";
 import { Strength } from "./Strength";
 import type { InHand } from "./useInHand";
@@ -22,19 +24,38 @@ interface Props {
   readonly inHand: InHand;
   readonly onMove: (layers: LayerGiven[], isMoving: boolean) => void;
   readonly onRest: (layers: LayerGiven[]) => void;
+  readonly onTry: (layers: LayerGiven[] | null) => void;
+  readonly onChoose: (choosing: Choosing) => void;
 }
 
-/** Looks, LUTs and presets of a shot in their places, each with its strength; moved by its dot or by keys. */
-export function PinnedParts({ parts, layers, mayWork, warned, inHand, onMove, onRest }: Props) {
+/** Looks, LUTs and presets of a shot in their places, each with its strength; moved by its dot or by keys, and swapped for another. */
+export function PinnedParts({ parts, layers, mayWork, warned, inHand, onMove, onRest, onTry, onChoose }: Props) {
+  const [taken, setTaken] = useState<number | null>(null);
   const set = (index: number, change: Partial<LayerGiven>) =>
     inHand.keep(inHand.layers().map((one, at) => (at === index ? { ...one, ...change } : one)));
   const placed = (found: Moved | null, key: string) => {
     if (found) onRest(inHand.moved(key, found));
   };
+  const swap = ({ at, layer }: OwnPart, told: Told) => {
+    const withOther = (entry: number) =>
+      inHand.layers().map((one, index) => (index === at ? { ...one, entry, version: null } : one));
+    onChoose({
+      label: `In the place of ${told.name}`,
+      kinds: layer.role === "look" ? ["look", "lut"] : ["preset", "lut"],
+      ...(told.entry === null ? {} : { except: told.entry }),
+      stack: false,
+      onTry: (one) => onTry(one && withOther(one.id)),
+      onTake: (one) => {
+        setTaken(one.id);
+        onRest(inHand.keep(withOther(one.id)));
+      },
+    });
+  };
   return (
     <>
-      {parts.map(({ key, at, layer, told }) => {
-        if (!told) return null;
+      {parts.map((part) => {
+        const { key, at, layer, told } = part;
+        if (!told) return <ChainLink key={key} label="Being kept" title="Being kept…" shape="own" isOff />;
         const on = layer.enabled ?? true;
         const strength = layer.strength ?? 1;
         return (
@@ -61,6 +82,15 @@ export function PinnedParts({ parts, layers, mayWork, warned, inHand, onMove, on
             tools={
               mayWork && (
                 <>
+                  <IconButton
+                    aria-label={`Swap ${told.name}`}
+                    // The keys stay with what they have chosen.
+                    autoFocus={taken === told.entry}
+                    onBlur={() => setTaken(null)}
+                    onPress={() => swap(part, told)}
+                  >
+                    <ArrowLeftRight />
+                  </IconButton>
                   <IconButton
                     aria-label={on ? `Switch ${told.name} off` : `Switch ${told.name} on`}
                     onPress={() => onRest(set(at, { enabled: !on }))}

@@ -1,10 +1,11 @@
-import { Eye, EyeOff, Trash2 } from "lucide-react";
+import { ArrowLeftRight, Eye, EyeOff, Trash2 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import type { SharedLayerGiven } from "../../api/projects";
 import type { Picture, Shot, Step } from "../../api/types";
 import { IconButton, WordButton } from "../../kit/Button";
 import { TrimsPanel } from "../trims/TrimsPanel";
 import { ChainLink } from "./ChainLink";
+import type { Choosing } from "./PartChooser";
 import { keyOf, nameOfShared, sharedGiven, swapped, type SharedPlace } from "./parts";
 import { nameOfPinned } from "./PinnedParts";
 import { Strength } from "./Strength";
@@ -17,6 +18,7 @@ interface Props {
   readonly mayWork: boolean;
   readonly picture: Picture | undefined;
   readonly warned: ReadonlyMap<number, string>;
+  readonly onChoose: (choosing: Choosing) => void;
 }
 
 const KINDS = { roll: "roll", scene: "scene", project: "project", shot: "shot" } as const;
@@ -32,7 +34,7 @@ export function SharedParts({ place, ...rest }: Props) {
   return place && place.layers.length > 0 ? <Lying key={place.key} place={place} {...rest} /> : null;
 }
 
-function Lying({ place, shot, draft, mayWork, picture, warned }: Props & { readonly place: SharedPlace }) {
+function Lying({ place, shot, draft, mayWork, picture, warned, onChoose }: Props & { readonly place: SharedPlace }) {
   const [moved, setMoved] = useState<number | null>(null);
   const looked = draft.given && keyOf(draft.given) === place.key ? draft.given.layers : null;
   const layers = looked ?? sharedGiven(place.layers);
@@ -45,11 +47,26 @@ function Lying({ place, shot, draft, mayWork, picture, warned }: Props & { reado
     latest.current = latest.current.map((one, index) => (index === at ? { ...one, ...change } : one));
     return latest.current;
   };
-  const swap = (from: number, to: number) => {
+  const move = (from: number, to: number) => {
     const next = swapped(layers, from, to);
     if (!next) return;
     setMoved(to);
     draft.take(place, next);
+  };
+  const choose = (at: number, name: string, entry: number) => {
+    const withOther = (other: number) =>
+      latest.current.map((one, index) => (index === at ? { ...one, entry: other, version: null } : one));
+    onChoose({
+      label: `In the place of ${name}, ${badgeOf(place)}`,
+      kinds: ["look", "lut", "preset"],
+      except: entry,
+      stack: false,
+      onTry: (one) => draft.tryOn(place, one && withOther(one.id)),
+      onTake: (one) => {
+        latest.current = withOther(one.id);
+        draft.take(place, latest.current);
+      },
+    });
   };
   return (
     <>
@@ -78,14 +95,19 @@ function Lying({ place, shot, draft, mayWork, picture, warned }: Props & { reado
                     name,
                     lane: place.key,
                     at,
-                    onBy: (by) => swap(at, at + by),
-                    onDrop: (from) => swap(from, at),
+                    onBy: (by) => move(at, at + by),
+                    onDrop: (from) => move(from, at),
                   }
                 : undefined
             }
             tools={
               mayWork && (
                 <>
+                  {told && told.entry !== null && (
+                    <IconButton aria-label={`Swap ${name} for all`} onPress={() => choose(at, name, told.entry ?? 0)}>
+                      <ArrowLeftRight />
+                    </IconButton>
+                  )}
                   <IconButton
                     aria-label={acts ? `Switch ${name} off for all` : `Switch ${name} on for all`}
                     onPress={() => draft.take(place, set(at, { enabled: !acts }))}

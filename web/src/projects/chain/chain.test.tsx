@@ -1,9 +1,10 @@
-import { fireEvent, render, screen, within } from "@testing-library/react";
+import { act, fireEvent, render, screen, within } from "@testing-library/react";
 import { MemoryRouter } from "react-router";
 import { describe, expect, it, vi } from "vitest";
 import type { LayerGiven } from "../../api/projects";
-import type { Shot } from "../../api/types";
+import type { Entry, Shot } from "../../api/types";
 import { studio } from "../../testing";
+import type { Choosing } from "./PartChooser";
 import { ownParts, type SharedPlace } from "./parts";
 import { PinnedParts } from "./PinnedParts";
 import { useInHand } from "./useInHand";
@@ -28,7 +29,13 @@ const shot = {
   ],
 } as unknown as Shot;
 
-function Pinned({ mayWork, onRest }: { mayWork: boolean; onRest: (layers: LayerGiven[]) => void }) {
+interface PinnedProps {
+  readonly mayWork: boolean;
+  readonly onRest: (layers: LayerGiven[]) => void;
+  readonly onChoose: (choosing: Choosing) => void;
+}
+
+function Pinned({ mayWork, onRest, onChoose }: PinnedProps) {
   return (
     <PinnedParts
       parts={ownParts(layers, shot.layers)}
@@ -38,18 +45,20 @@ function Pinned({ mayWork, onRest }: { mayWork: boolean; onRest: (layers: LayerG
       inHand={useInHand(layers)}
       onMove={vi.fn()}
       onRest={onRest}
+      onTry={vi.fn()}
+      onChoose={onChoose}
     />
   );
 }
 
-function shown(mayWork = true) {
+function shown(mayWork = true, onChoose: (choosing: Choosing) => void = vi.fn()) {
   const onRest = vi.fn<(layers: LayerGiven[]) => void>();
   const Studio = studio();
   render(
     <MemoryRouter>
       <Studio>
         <ol>
-          <Pinned mayWork={mayWork} onRest={onRest} />
+          <Pinned mayWork={mayWork} onRest={onRest} onChoose={onChoose} />
         </ol>
       </Studio>
     </MemoryRouter>,
@@ -90,6 +99,16 @@ describe("what is pinned on a shot", () => {
     fireEvent.dragEnd(screen.getByRole("button", { name: "Move Warm" }), { dataTransfer });
     fireEvent.drop(target, { dataTransfer });
     expect(onRest).toHaveBeenCalledTimes(1);
+  });
+
+  it("is swapped for another in its place, at its strength, and as what is offered of that", () => {
+    const onChoose = vi.fn<(choosing: Choosing) => void>();
+    const onRest = shown(true, onChoose);
+    fireEvent.click(screen.getByRole("button", { name: "Swap Warm" }));
+    const choosing = onChoose.mock.lastCall?.[0];
+    expect(choosing).toMatchObject({ label: "In the place of Warm", kinds: ["look", "lut"], except: 2, stack: false });
+    act(() => choosing?.onTake({ id: 9 } as Entry));
+    expect(onRest.mock.lastCall?.[0]).toEqual([{ ...look(2), entry: 9, version: null }, look(3)]);
   });
 
   it("tells what comes after something that lost detail on its own line", () => {
@@ -150,6 +169,7 @@ describe("what lies on more shots than one", () => {
               mayWork={mayWork}
               picture={undefined}
               warned={new Map()}
+              onChoose={vi.fn()}
             />
           </ol>
         </Studio>

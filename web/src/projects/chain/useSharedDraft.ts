@@ -12,6 +12,7 @@ interface Told {
 
 export function useSharedDraft(project: Project, told: (done: Told) => void) {
   const [draft, setDraft] = useState<{ given: SharedGiven; isMoving: boolean } | null>(null);
+  const [tried, setTried] = useState<SharedGiven | null>(null);
   const set = useSetShared(project.id);
   const turn = useSwitchShared(project.id);
   // Two places may be changed within a moment: each is kept.
@@ -32,7 +33,11 @@ export function useSharedDraft(project: Project, told: (done: Told) => void) {
   });
   return {
     given: draft?.given ?? null,
-    isMoving: draft?.isMoving ?? false,
+    /** What the picture is seen through meanwhile, while something is tried that nobody has taken yet. */
+    seen: tried ?? draft?.given ?? null,
+    tryOn: (place: SharedPlace, layers: readonly SharedLayerGiven[] | null) =>
+      setTried(layers && givenAt(place, layers)),
+    isMoving: tried === null && (draft?.isMoving ?? false),
     isKeeping: set.isPending || turn.isPending,
     error: set.error ?? turn.error,
     look: (place: SharedPlace, layers: readonly SharedLayerGiven[], isMoving: boolean) =>

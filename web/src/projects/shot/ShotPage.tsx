@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useCallback, useState } from "react";
 import { Link, useParams } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
@@ -9,6 +10,7 @@ import type { Project, Shot } from "../../api/types";
 import { WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Chain } from "../chain/Chain";
+import { WithChooser, type Choosing } from "../chain/PartChooser";
 import { useSharedDraft, type SharedDraft } from "../chain/useSharedDraft";
 import { Match } from "../checking/Match";
 import { Misfit } from "../checking/Misfit";
@@ -32,6 +34,7 @@ const Page = styled.main`
   color: ${(p) => p.theme.surround.ink};
 `;
 const Column = styled.div`
+  height: 100%;
   overflow-y: auto;
   min-height: 0;
   background: ${(p) => p.theme.tokens.glaze};
@@ -72,60 +75,64 @@ interface OpenedProps {
 function Opened({ project, shot, alone }: OpenedProps) {
   const draft = useShotDraft(project, shot);
   const shared = useSharedDraft(project, draft.told);
-  const seen = { layers: draft.layers, shared: shared.given, isMoving: draft.isMoving || shared.isMoving };
+  const [choosing, setChoosing] = useState<Choosing | null>(null);
+  const seen = { layers: draft.seen, shared: shared.seen, isMoving: draft.isMoving || shared.isMoving };
   const { player, canvas } = useShotPlayer(project.id, shot, seen);
   const { data: pictures = [] } = useQuery(picturesQuery);
   const isPlaying = useIsPlaying(player);
+  const leave = useCallback(() => setChoosing(null), []);
   const mayWork = project.may_work;
   return (
     <Page>
       <ShotStage project={project} shot={shot} player={player} canvas={canvas} alone={alone} />
-      <Column>
-        <Kept draft={draft} shared={shared} mayWork={mayWork} />
-        <AtFrame player={player}>
-          {(frame) => (
-            <ShotScopes
-              project={project.id}
-              shot={shot}
-              layers={draft.layers}
-              shared={shared.given}
-              frame={shot.moving ? frame : null}
-              delivery={project.delivery}
-              isPlaying={isPlaying}
-            />
-          )}
-        </AtFrame>
-        <Chain project={project} shot={shot} draft={draft} shared={shared} />
-        <Misfit
-          project={project.id}
-          shot={shot}
-          layers={draft.stored}
-          mayWork={mayWork}
-          onTry={draft.look}
-          onTake={draft.take}
-        />
-        {mayWork && (
-          <Match project={project} shot={shot} layers={draft.stored} onTry={draft.look} onTake={draft.take} />
-        )}
-        {mayWork && <Reference project={project} shot={shot} pictures={pictures} onDone={draft.told} />}
-        {mayWork && shot.moving && (
+      <WithChooser project={project.id} shot={shot} choosing={choosing} onClose={leave}>
+        <Column>
+          <Kept draft={draft} shared={shared} mayWork={mayWork} />
           <AtFrame player={player}>
-            {(frame) => <Poster project={project.id} shot={shot} frame={frame} onDone={draft.told} />}
+            {(frame) => (
+              <ShotScopes
+                project={project.id}
+                shot={shot}
+                layers={draft.seen}
+                shared={shared.seen}
+                frame={shot.moving ? frame : null}
+                delivery={project.delivery}
+                isPlaying={isPlaying}
+              />
+            )}
           </AtFrame>
-        )}
-        <AtFrame player={player}>
-          {(frame) => (
-            <Notes
-              project={project.id}
-              shot={shot.id}
-              frame={shot.moving ? frame : null}
-              numbered={shot.moving?.first ?? 0}
-              onFrame={(number) => player?.seek(number)}
-            />
+          <Chain project={project} shot={shot} draft={draft} shared={shared} onChoose={setChoosing} />
+          <Misfit
+            project={project.id}
+            shot={shot}
+            layers={draft.stored}
+            mayWork={mayWork}
+            onTry={draft.look}
+            onTake={draft.take}
+          />
+          {mayWork && (
+            <Match project={project} shot={shot} layers={draft.stored} onTry={draft.look} onTake={draft.take} />
           )}
-        </AtFrame>
-        <Done project={project.id} shot={shot.id} />
-      </Column>
+          {mayWork && <Reference project={project} shot={shot} pictures={pictures} onDone={draft.told} />}
+          {mayWork && shot.moving && (
+            <AtFrame player={player}>
+              {(frame) => <Poster project={project.id} shot={shot} frame={frame} onDone={draft.told} />}
+            </AtFrame>
+          )}
+          <AtFrame player={player}>
+            {(frame) => (
+              <Notes
+                project={project.id}
+                shot={shot.id}
+                frame={shot.moving ? frame : null}
+                numbered={shot.moving?.first ?? 0}
+                onFrame={(number) => player?.seek(number)}
+              />
+            )}
+          </AtFrame>
+          <Done project={project.id} shot={shot.id} />
+        </Column>
+      </WithChooser>
     </Page>
   );
 }

@@ -46,6 +46,7 @@ function withAfter(layers: readonly LayerGiven[], steps: readonly Step[]): Layer
 
 export function useShotDraft(project: Project, shot: Shot) {
   const [draft, setDraft] = useState<{ layers: LayerGiven[]; isMoving: boolean } | null>(null);
+  const [tried, setTried] = useState<LayerGiven[] | null>(null);
   const [last, setLast] = useState<number | null>(null);
   const setTrims = useSetTrims(project.id);
   const setLayers = useSetLayers(project.id);
@@ -80,7 +81,10 @@ export function useShotDraft(project: Project, shot: Shot) {
     trims,
     /** Null: what is kept is what is seen. */
     layers: draft?.layers ?? null,
-    isMoving: draft?.isMoving ?? false,
+    /** What the picture is seen through meanwhile, while something is tried that nobody has taken yet. */
+    seen: tried ?? draft?.layers ?? null,
+    tryOn: setTried,
+    isMoving: tried === null && (draft?.isMoving ?? false),
     isKeeping: (draft !== null && !error) || setTrims.isPending || setLayers.isPending,
     isKeepingTrims: setTrims.isPending,
     isTakingBack: undo.isPending,

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { pictures as picturesQuery } from "../../api/pictures";
@@ -9,6 +9,7 @@ import { Secondary, WordButton } from "../../kit/Button";
 import { NumberBox } from "../../kit/NumberBox";
 import { PlainList } from "../../kit/PlainList";
 import { TextBox } from "../../kit/TextBox";
+import { WithChooser, type Choosing } from "../chain/PartChooser";
 import { ForMany } from "./ForMany";
 import { Actions, Block } from "../shot/parts";
 import { EncodingOf, RollOf } from "../shot/Source";
@@ -17,6 +18,7 @@ import { same } from "../trims/useTrims";
 import type { Grading } from "./useGrading";
 
 const Column = styled.aside`
+  height: 100%;
   overflow-y: auto;
   min-height: 0;
   background: ${(p) => p.theme.tokens.glaze};
@@ -58,6 +60,8 @@ interface Props {
 export function Chosen({ project, chosen, grading }: Props) {
   const { data: pictures = [] } = useQuery(picturesQuery);
   const [scene, setScene] = useState("");
+  const [choosing, setChoosing] = useState<Choosing | null>(null);
+  const leave = useCallback(() => setChoosing(null), []);
   const ids = chosen.map((one) => one.id);
   const [first] = chosen;
   if (!first) return null;
@@ -68,99 +72,101 @@ export function Chosen({ project, chosen, grading }: Props) {
   const hasLook = chosen.some((one) => one.layers.some((layer) => layer.role === "look"));
   const newer = chosen.filter((one) => one.layers.some((layer) => layer.newer !== null));
   return (
-    <Column aria-label="What reaches the eye">
-      <Block aria-label="Chosen shots">
-        <h2>{chosen.length === 1 ? first.code : `${String(chosen.length)} shots`}</h2>
-        {chosen.length === 1 && (
-          <Link to={`/projects/${String(project.id)}/shots/${String(first.id)}`}>Open this shot</Link>
-        )}
-      </Block>
-      <Block aria-label="Source">
-        <h2>Source</h2>
-        <EncodingOf project={project.id} shots={chosen} mayWork onDone={grading.encodingSaid} />
-        <RollOf key={ids.join()} project={project.id} shots={chosen} mayWork onDone={grading.rollSaid} />
-      </Block>
-      <Block aria-label="Trims before the look">
-        <h2>Trims before the look</h2>
-        {isSame ? (
-          <TrimsPanel
-            key={ids.join()}
-            encoding={first.encoding}
-            steps={own}
-            picture={pictures.find((one) => one.id === first.picture)}
-            withExposure
-            isKeeping={grading.isTrimming}
-            onMove={() => undefined}
-            onRest={(steps) => grading.trims(ids, steps, false)}
-          />
-        ) : (
-          <>
-            <p>Mixed: each keeps its own until all get those of one.</p>
-            <PlainList>
-              {chosen
-                .filter((_, index) => (trims[index] ?? []).length > 0)
-                .slice(0, 6)
-                .map((shot) => (
-                  <li key={shot.id}>
-                    {shot.code}
-                    <Actions>
-                      <WordButton onPress={() => grading.copy(ids, shot.id, false)}>Give these to all</WordButton>
-                      <WordButton onPress={() => grading.copy(ids, shot.id, true)}>Add them to all</WordButton>
-                    </Actions>
-                  </li>
-                ))}
-            </PlainList>
-          </>
-        )}
-      </Block>
-      <Block aria-label="Look">
-        <h2>Look</h2>
-        <PlainList>
-          {looksOn(chosen).map(([name, count]) => (
-            <li key={name}>
-              {name}
-              {chosen.length > 1 && <small> on {count}</small>}
-            </li>
-          ))}
-        </PlainList>
-        {hasLook && (
-          <>
-            <Strength>
-              <span>Strength{shared === null ? " (mixed)" : ""}</span>
-              <NumberBox
-                label={shared === null ? "Strength, percent, mixed" : "Strength, percent"}
-                value={(shared ?? 1) * 100}
-                low={0}
-                high={100}
-                step={1}
-                digits={0}
-                neutral={100}
-                onChange={(value) => grading.strength(ids, value / 100)}
-              />
-              <span>%</span>
-            </Strength>
-            <Actions>
-              <WordButton onPress={() => grading.off(ids)}>Take off</WordButton>
-              {newer.length > 0 && (
-                <WordButton onPress={() => grading.newest(newer.map((one) => one.id))}>
-                  Take the newest on {newer.length}
-                </WordButton>
-              )}
-            </Actions>
-          </>
-        )}
-      </Block>
-      <ForMany project={project} chosen={chosen} grading={grading} />
-      <Block aria-label="In the story">
-        <h2>In the story</h2>
-        <TextBox label="Move to scene" value={scene} onChange={setScene} maxLength={80} />
-        <Actions>
-          <Secondary isDisabled={scene.trim() === ""} onPress={() => grading.move(ids, scene)}>
-            Move {chosen.length}
-          </Secondary>
-          <WordButton onPress={() => grading.takeOut(ids)}>Take out of the project</WordButton>
-        </Actions>
-      </Block>
-    </Column>
+    <WithChooser project={project.id} shot={first} choosing={choosing} onClose={leave}>
+      <Column aria-label="What reaches the eye">
+        <Block aria-label="Chosen shots">
+          <h2>{chosen.length === 1 ? first.code : `${String(chosen.length)} shots`}</h2>
+          {chosen.length === 1 && (
+            <Link to={`/projects/${String(project.id)}/shots/${String(first.id)}`}>Open this shot</Link>
+          )}
+        </Block>
+        <Block aria-label="Source">
+          <h2>Source</h2>
+          <EncodingOf project={project.id} shots={chosen} mayWork onDone={grading.encodingSaid} />
+          <RollOf key={ids.join()} project={project.id} shots={chosen} mayWork onDone={grading.rollSaid} />
+        </Block>
+        <Block aria-label="Trims before the look">
+          <h2>Trims before the look</h2>
+          {isSame ? (
+            <TrimsPanel
+              key={ids.join()}
+              encoding={first.encoding}
+              steps={own}
+              picture={pictures.find((one) => one.id === first.picture)}
+              withExposure
+              isKeeping={grading.isTrimming}
+              onMove={() => undefined}
+              onRest={(steps) => grading.trims(ids, steps, false)}
+            />
+          ) : (
+            <>
+              <p>Mixed: each keeps its own until all get those of one.</p>
+              <PlainList>
+                {chosen
+                  .filter((_, index) => (trims[index] ?? []).length > 0)
+                  .slice(0, 6)
+                  .map((shot) => (
+                    <li key={shot.id}>
+                      {shot.code}
+                      <Actions>
+                        <WordButton onPress={() => grading.copy(ids, shot.id, false)}>Give these to all</WordButton>
+                        <WordButton onPress={() => grading.copy(ids, shot.id, true)}>Add them to all</WordButton>
+                      </Actions>
+                    </li>
+                  ))}
+              </PlainList>
+            </>
+          )}
+        </Block>
+        <Block aria-label="Look">
+          <h2>Look</h2>
+          <PlainList>
+            {looksOn(chosen).map(([name, count]) => (
+              <li key={name}>
+                {name}
+                {chosen.length > 1 && <small> on {count}</small>}
+              </li>
+            ))}
+          </PlainList>
+          {hasLook && (
+            <>
+              <Strength>
+                <span>Strength{shared === null ? " (mixed)" : ""}</span>
+                <NumberBox
+                  label={shared === null ? "Strength, percent, mixed" : "Strength, percent"}
+                  value={(shared ?? 1) * 100}
+                  low={0}
+                  high={100}
+                  step={1}
+                  digits={0}
+                  neutral={100}
+                  onChange={(value) => grading.strength(ids, value / 100)}
+                />
+                <span>%</span>
+              </Strength>
+              <Actions>
+                <WordButton onPress={() => grading.off(ids)}>Take off</WordButton>
+                {newer.length > 0 && (
+                  <WordButton onPress={() => grading.newest(newer.map((one) => one.id))}>
+                    Take the newest on {newer.length}
+                  </WordButton>
+                )}
+              </Actions>
+            </>
+          )}
+        </Block>
+        <ForMany project={project} chosen={chosen} grading={grading} onChoose={setChoosing} />
+        <Block aria-label="In the story">
+          <h2>In the story</h2>
+          <TextBox label="Move to scene" value={scene} onChange={setScene} maxLength={80} />
+          <Actions>
+            <Secondary isDisabled={scene.trim() === ""} onPress={() => grading.move(ids, scene)}>
+              Move {chosen.length}
+            </Secondary>
+            <WordButton onPress={() => grading.takeOut(ids)}>Take out of the project</WordButton>
+          </Actions>
+        </Block>
+      </Column>
+    </WithChooser>
   );
 }

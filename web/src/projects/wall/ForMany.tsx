@@ -4,6 +4,7 @@ import type { Project, Shot } from "../../api/types";
 import { Check } from "../../kit/Check";
 import { Notice } from "../../kit/Notice";
 import { PlainList } from "../../kit/PlainList";
+import type { Choosing } from "../chain/PartChooser";
 import { nameOfShared, placesOf, type SharedPlace } from "../chain/parts";
 import { PutOnMany } from "../chain/PutOnMany";
 import { badgeOf } from "../chain/SharedParts";
@@ -21,10 +22,11 @@ interface Props {
   readonly project: Project;
   readonly chosen: readonly Shot[];
   readonly grading: Grading;
+  readonly onChoose: (choosing: Choosing) => void;
 }
 
 /** What lies on more shots than one and reaches the chosen ones; off for these, or on again. */
-export function ForMany({ project, chosen, grading }: Props) {
+export function ForMany({ project, chosen, grading, onChoose }: Props) {
   const draft = useSharedDraft(project, grading.forMany);
   const [first] = chosen;
   if (!first) return null;
@@ -66,7 +68,7 @@ export function ForMany({ project, chosen, grading }: Props) {
         )}
       </PlainList>
       {draft.error && <Notice>{wordsFor(draft.error)}</Notice>}
-      <PutOnMany places={placesOf(project, first)} draft={draft} />
+      <PutOnMany places={placesOf(project, first)} draft={draft} onChoose={onChoose} />
     </Block>
   );
 }

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { useState } from "react";
 import styled from "styled-components";
 import { characterOf, firstEntries } from "../../api/shelf";
 import type { Entry, Shot } from "../../api/types";
@@ -8,7 +8,7 @@ import { WithinPicker } from "../../entries/WithinPicker";
 import { EVERYWHERE, narrowed } from "../../entries/within";
 import { oneLine } from "../../kit/oneLine";
 import { TextBox } from "../../kit/TextBox";
-import { CardPicture } from "./CardPicture";
+import { ThroughEntry } from "../cards/ThroughEntry";
 
 const Row = styled.div`
   display: flex;
@@ -126,7 +126,7 @@ export function LookTray({ shot, reach, tried, stack, onTry, onPut }: Props) {
               }}
               onClick={() => onPut(entry)}
             >
-              {shot && <Through shot={shot} entry={entry.id} stack={stack} />}
+              {shot && <ThroughEntry shot={shot} entry={entry.id} stack={stack} />}
               <b>{entry.name}</b>
             </button>
             <Starred entry={entry} onPicture />
@@ -135,10 +135,4 @@ export function LookTray({ shot, reach, tried, stack, onTry, onPut }: Props) {
       </Looks>
     </Row>
   );
-}
-
-/** The shot through an entry, once it comes into sight. */
-function Through({ shot, entry, stack }: { shot: Shot; entry: number; stack: boolean }) {
-  const seen = useMemo(() => ({ newest: false, trying: entry, stack }), [entry, stack]);
-  return <CardPicture shot={shot} seen={seen} />;
 }

@@ -20,7 +20,7 @@ import { TimelineSheet } from "../adding/TimelineSheet";
 import { CheckSheet } from "../checking/CheckSheet";
 import { DeliverSheet } from "../deliver/DeliverSheet";
 import { ProjectSheet } from "../settings/ProjectSheet";
-import { CardsOf } from "./CardPicture";
+import { CardsOf } from "../cards/CardPicture";
 import { Chosen } from "./Chosen";
 import { partToggled, pressed } from "./choosing";
 import { LookTray } from "./LookTray";

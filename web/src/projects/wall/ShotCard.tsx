@@ -3,7 +3,7 @@ import { useMemo } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
 import type { Entry, Shot } from "../../api/types";
-import { CardPicture } from "./CardPicture";
+import { CardPicture } from "../cards/CardPicture";
 import { howOf, type How } from "./choosing";
 import { oneLine } from "../../kit/oneLine";
 
