@@ -21,6 +21,7 @@ from saucer.studio.projects.grade import grading
 from saucer.studio.projects.models import MemberRole, Shot, ShotFigures
 from saucer.studio.projects.story import shots
 from saucer.studio.site.sweeping import sweep
+from saucer.studio.start import beginning, starter
 from tests.make import WARM
 from tests.studio.conftest import api_for, person
 
@@ -77,9 +78,12 @@ def test_new_is_what_others_published_within_a_month(designer, curator, viewer):
     review.move(curator, "look", draft.pk, 1, "published", "")
     assert names(api_for(viewer).get("/start")["news"]) == ["Salt"]
     assert api_for(designer).get("/start")["news"] == [], "one's own is no news"
+    beginning.bring_in(curator, beginning.BeginWork(pictures=False, looks=True, categories=False), lambda share: None)
+    assert starter.LOOKS[-1].name in names(api_for(viewer).get("/start")["news"]), "what comes with Saucer is"
+    assert names(api_for(curator).get("/start")["news"]) == ["Salt"]
     entry = Entry.objects.get(pk=draft.pk)
     entry.published.reviews.update(at=timezone.now() - timedelta(days=31))
-    assert api_for(viewer).get("/start")["news"] == []
+    assert "Salt" not in names(api_for(viewer).get("/start")["news"])
 
 
 def test_a_board_says_what_others_said_since_one_last_did(designer, curator, picture):

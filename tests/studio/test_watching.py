@@ -13,10 +13,11 @@ from prometheus_client.parser import text_string_to_metric_families
 
 from saucer.core.files.formats import cube
 from saucer.launch.places import ROOT
-from saucer.studio.common.tracing import logging_settings, numbered
+from saucer.studio.common.tracing import logging_settings, numbered, request_number
 from saucer.studio.jobs import tasks
 from saucer.studio.jobs.models import Job
 from saucer.studio.people import rules as people
+from saucer.studio.people.rules import line_of
 from saucer.studio.preview.kept import kept_preview
 from saucer.studio.site import watching
 from tests.make import a_lut
@@ -144,18 +145,14 @@ def test_a_line_of_the_log_has_the_number_and_what_went_wrong(form, capsys):
 
 
 @pytest.mark.django_db(transaction=True)
-def test_the_number_goes_on_into_the_job_that_was_asked_for(designer, monkeypatch):
+def test_number_and_address_go_on_into_the_job_that_was_asked_for(designer, monkeypatch):
     found = []
-    monkeypatch.setattr(tasks.rules, "perform", lambda pk: found.append((pk, tasks_number())))
-
-    def tasks_number() -> str:
-        from saucer.studio.common.tracing import request_number
-
-        return request_number.get()
-
+    monkeypatch.setattr(
+        tasks.rules, "perform", lambda pk: found.append((pk, request_number.get(), line_of(designer, "try", "it").address))
+    )
     response = api_for(designer).send_files("/packs", ["files"], paths='["files.cube"]')
     run_worker()
-    assert found == [(Job.objects.get().pk, response[watching.HEADER])]
+    assert found == [(Job.objects.get().pk, response[watching.HEADER], "127.0.0.1")]
 
 
 def test_what_is_slow_is_told(designer, monkeypatch, caplog):

@@ -23,6 +23,7 @@ from saucer.studio.common.refusals import NotFound, NotPossible, Refusal
 from saucer.studio.common.store import StoreAway
 from saucer.studio.common.tracing import request_number
 from saucer.studio.jobs.models import Job, State
+from saucer.studio.people import whence
 from saucer.studio.people.models import Person, Role
 from saucer.studio.people.rules import require
 
@@ -143,7 +144,7 @@ def _queue(pk: int, kind: str) -> None:
     how = _KINDS[kind]
     lock = {"lock": f"{kind} alone"} if how.alone else {}
     app.configure_task(TASK, queue=QUEUE, priority=LATER if how.gives_way else 0, allow_unknown=True, **lock).defer(
-        job=pk, request=request_number.get()
+        job=pk, request=request_number.get(), address=whence.address.get(), token=whence.token.get()
     )
 
 

@@ -7,15 +7,16 @@ from procrastinate.contrib.django import app
 
 from saucer.studio.common.tracing import numbered
 from saucer.studio.jobs import rules
+from saucer.studio.people import whence
 
 SILENT_AFTER = 30.0
 """Seconds without a sign of life after which a worker counts as dead; workers give one every ten."""
 
 
 @app.task(name=rules.TASK, queue=rules.QUEUE, retry=RetryStrategy(max_attempts=3, wait=2))
-def run_job(job: int, request: str = "") -> None:
-    """request: number of the one that asked for it, for the log"""
-    with numbered(request, job=job):
+def run_job(job: int, request: str = "", address: str | None = None, token: str = "") -> None:
+    """request: number of the one that asked for it, for the log; address, token: from where and by which it did, for the activity"""
+    with numbered(request, job=job), whence.asked_from(address, token):
         rules.perform(job)
 
 

@@ -32,17 +32,13 @@ class Seen:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        where, by = whence.address.set(request.META.get("REMOTE_ADDR") or None), whence.token.set("")
-        try:
+        with whence.asked_from(request.META.get("REMOTE_ADDR") or None):
             if request.path.startswith("/api/") and isinstance(request.user, Person):
                 if time.time() - float(request.session.setdefault(BEGAN, time.time())) > settings.SESSION_DAYS * DAY:
                     logout(request)
                 elif not is_by_itself(request):
                     self._note(request)
             return self.get_response(request)
-        finally:
-            whence.address.reset(where)
-            whence.token.reset(by)
 
     def _note(self, request: HttpRequest) -> None:
         person = request.user

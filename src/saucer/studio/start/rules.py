@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from django.db.models import Count, Max, OuterRef, Prefetch, Q, Subquery
+from django.db.models.functions import Coalesce
 from django.utils import timezone
 
 from saucer.studio.boards.models import Board, BoardEntry, BoardPicture, Verdict
@@ -151,5 +152,6 @@ def list_news(person: Person) -> list[int]:
     since = timezone.now() - NEW_FOR
     published = Review.objects.filter(version=OuterRef("published"), became=VersionState.PUBLISHED).order_by("-at").values("at")[:1]
     there = Entry.objects.visible_to(person).filter(begun=True, published__isnull=False)
-    found = there.exclude(owner=person).annotate(since=Subquery(published))
+    # What comes with Saucer, or out of a backup, was published without anybody's review.
+    found = there.exclude(owner=person).annotate(since=Coalesce(Subquery(published), "published__made"))
     return list(found.filter(since__gt=since).order_by("-since", "-pk").values_list("pk", flat=True)[:NEWS])
