@@ -5,6 +5,7 @@ from pathlib import Path
 import pytest
 from django.test import Client
 
+from saucer.launch.places import WEB
 from saucer.studio.people.models import Person
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures.models import Picture
@@ -22,6 +23,13 @@ def own_files(tmp_path: Path, settings) -> None:
     uploads.mkdir()
     settings.FILE_UPLOAD_TEMP_DIR = str(uploads)
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    settings.WHITENOISE_ROOT = None  # every client would look at each file of the page anew
+
+
+@pytest.fixture
+def page_there(settings) -> None:
+    """With the files of the page, as they were built."""
+    settings.WHITENOISE_ROOT = str(WEB / "dist")
 
 
 def person(role: str, name: str = "") -> Person:

@@ -168,7 +168,7 @@ def test_designers_keep_to_their_own_and_curators_do_not(designer, curator, pict
     api_for(curator).expect(204, "DELETE", f"/pictures/{picture.pk}")
 
 
-def test_the_page_and_what_it_may_load(client):
+def test_the_page_and_what_it_may_load(page_there, client):
     response = client.get("/bench/3")
     assert response.status_code in (200, 503)
     assert "default-src 'self'" in response.headers["Content-Security-Policy"]

@@ -152,7 +152,7 @@ def test_a_picture_leaves_as_what_it_is_whatever_it_was_called(api, designer, tm
     assert b"".join(response.streaming_content) == data
 
 
-def test_the_page_is_not_kept_and_text_is_sent_packed(api, client):
+def test_the_page_is_not_kept_and_text_is_sent_packed(page_there, api, client):
     page = client.get("/")
     assert page.status_code in (200, 503)
     assert "no-store" in page["Cache-Control"]
