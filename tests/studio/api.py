@@ -12,7 +12,6 @@ from django.middleware.csrf import CSRF_SECRET_LENGTH
 from django.test import Client
 from PIL import Image
 
-
 TOKEN = "t" * CSRF_SECRET_LENGTH
 
 
