@@ -7,6 +7,7 @@ import type { Hook } from "../../api/types";
 import { Primary, Secondary, WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Toggle } from "../../kit/Toggle";
+import { useInPlace } from "../../kit/useInPlace";
 import { ButtonRow, FramedForm } from "../FramedForm";
 import { Part, Room, RoomHead, Rooms } from "../Rooms";
 import { Calls } from "./Calls";
@@ -91,7 +92,7 @@ function One({ hook }: { hook: Hook }) {
   const change = useChangeHook();
   const remove = useRemoveHook();
   const tryOut = useTryHook();
-  const [going, setGoing] = useState(false);
+  const going = useInPlace();
   const trouble = change.error ?? remove.error ?? tryOut.error;
   return (
     <Part aria-label={hook.name}>
@@ -110,19 +111,23 @@ function One({ hook }: { hook: Hook }) {
         {hook.is_on ? "Told of what is" : "Off; it would be told of what is"}{" "}
         {hook.events.map((one) => eventNames[one].toLowerCase()).join(", ")}.{hook.by && ` Added by ${hook.by}.`}
       </p>
-      <ButtonRow>
+      <ButtonRow onKeyDown={going.onKeyDown}>
         <Secondary isDisabled={!hook.is_on} isPending={tryOut.isPending} onPress={() => tryOut.mutate(hook.id)}>
           Try it
         </Secondary>
-        {going ? (
+        {going.isOpen ? (
           <>
             <Secondary isPending={remove.isPending} onPress={() => remove.mutate(hook.id)}>
               Remove it, and what waits
             </Secondary>
-            <WordButton onPress={() => setGoing(false)}>Keep it</WordButton>
+            <WordButton autoFocus onPress={going.close}>
+              Keep it
+            </WordButton>
           </>
         ) : (
-          <WordButton onPress={() => setGoing(true)}>Remove…</WordButton>
+          <WordButton autoFocus={going.autoFocus} onPress={going.open}>
+            Remove…
+          </WordButton>
         )}
       </ButtonRow>
       {trouble && <Notice>{wordsFor(trouble)}</Notice>}

@@ -86,6 +86,11 @@ describe("hooks", () => {
     fireEvent.click(await screen.findByRole("switch", { name: "Farm is called" }));
     await waitFor(() => expect(sent.find((one) => one.method === "PATCH")?.body).toEqual({ is_on: false }));
     fireEvent.click(screen.getByRole("button", { name: "Remove…" }));
+    const kept = screen.getByRole("button", { name: "Keep it" });
+    await waitFor(() => expect(document.activeElement).toBe(kept));
+    fireEvent.keyDown(kept, { key: "Escape" });
+    await waitFor(() => expect(document.activeElement).toBe(screen.getByRole("button", { name: "Remove…" })));
+    fireEvent.click(screen.getByRole("button", { name: "Remove…" }));
     expect(sent.some((one) => one.method === "DELETE")).toBe(false);
     fireEvent.click(screen.getByRole("button", { name: "Remove it, and what waits" }));
     await waitFor(() => expect(sent.some((one) => one.method === "DELETE")).toBe(true));

@@ -13,6 +13,7 @@ import { Notice } from "../../kit/Notice";
 import { SurroundChoice } from "../../kit/SurroundChoice";
 import { TextBox } from "../../kit/TextBox";
 import { withoutMarks } from "../../kit/PlainList";
+import { useInPlace } from "../../kit/useInPlace";
 
 const Page = styled.main`
   overflow-y: auto;
@@ -115,7 +116,7 @@ interface OneProps {
 function One({ waiting, pictures, isOn, onMark }: OneProps) {
   const back = useSendBack();
   const [words, setWords] = useState("");
-  const [asking, setAsking] = useState(false);
+  const asking = useInPlace();
   const mayPublish = waiting.next.includes("published");
   return (
     <Item>
@@ -130,13 +131,15 @@ function One({ waiting, pictures, isOn, onMark }: OneProps) {
             Publish it
           </Check>
         )}
-        {waiting.next.includes("sent back") && !asking && (
+        {waiting.next.includes("sent back") && !asking.isOpen && (
           <div>
-            <Secondary onPress={() => setAsking(true)}>Send it back…</Secondary>
+            <Secondary autoFocus={asking.autoFocus} onPress={asking.open}>
+              Send it back…
+            </Secondary>
           </div>
         )}
-        {asking && (
-          <>
+        {asking.isOpen && (
+          <div onKeyDown={asking.onKeyDown} style={{ display: "grid", gap: 8 }}>
             <TextBox label="Why it is sent back" value={words} onChange={setWords} maxLength={2000} autoFocus />
             <div style={{ display: "flex", gap: 8 }}>
               <Primary
@@ -146,9 +149,9 @@ function One({ waiting, pictures, isOn, onMark }: OneProps) {
               >
                 Send it back
               </Primary>
-              <Secondary onPress={() => setAsking(false)}>Cancel</Secondary>
+              <Secondary onPress={asking.close}>Cancel</Secondary>
             </div>
-          </>
+          </div>
         )}
         {!mayPublish && waiting.next.includes("sent back") && (
           <small>You made it yourself: another curator publishes it.</small>
