@@ -216,6 +216,18 @@ def _is_another(page: Page, seen: set[float]) -> None:
     seen.add(light)
 
 
+def test_points_of_a_curve_are_typed_as_a_list(bench: Bench, studio: Person):
+    bench.choose("Curves")
+    do = Counted(bench.page)
+    do.press(bench.page.get_by_role("button", name="As a list…"))
+    do.type("0-20, 40-44, 70-78, 120-118, 160-150, 255-190\n")
+    do.done("Six points of a curve by number")
+    bench.wait_saved()
+    (step,) = steps_of("Salt")
+    assert [[round(one * 255) for one in point] for point in step["master"]] == [
+        [0, 20], [40, 44], [70, 78], [120, 118], [160, 150], [255, 190]]  # fmt: skip
+
+
 def test_one_comes_back_to_where_one_was(bench: Bench, studio: Person):
     page = bench.page
     bench.add_step("Tone")

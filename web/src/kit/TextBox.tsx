@@ -1,3 +1,4 @@
+import type { FocusEvent } from "react";
 import { Input, TextField } from "react-aria-components";
 import styled from "styled-components";
 import { FieldLabel } from "./FieldLabel";
@@ -33,6 +34,8 @@ interface Props {
   readonly maxLength?: number;
   readonly hideLabel?: boolean;
   readonly autoFocus?: boolean;
+  /** What is there is chosen once the keys are in it: typing takes its place. */
+  readonly selects?: boolean;
   /** Id of a datalist with proposals. */
   readonly list?: string;
 }
@@ -47,6 +50,7 @@ export function TextBox({
   maxLength,
   hideLabel = false,
   autoFocus = false,
+  selects = false,
   list,
 }: Props) {
   return (
@@ -60,7 +64,11 @@ export function TextBox({
       {...(hideLabel ? { "aria-label": label } : {})}
     >
       {!hideLabel && <FieldLabel>{label}</FieldLabel>}
-      <TextInput {...(placeholder ? { placeholder } : {})} {...(list ? { list } : {})} />
+      <TextInput
+        {...(selects ? { onFocus: (event: FocusEvent<HTMLInputElement>) => event.target.select() } : {})}
+        {...(placeholder ? { placeholder } : {})}
+        {...(list ? { list } : {})}
+      />
     </Root>
   );
 }

@@ -232,6 +232,28 @@ describe("editors with more than numbers", () => {
     );
   });
 
+  it("of curves take points as a list, say what is wrong with one, and leave it by Escape", async () => {
+    const { seen } = await opened({ kind: "curves", id: "s" });
+    fireEvent.click(await screen.findByRole("radio", { name: "Blue" }));
+    const press = () => fireEvent.click(screen.getByRole("button", { name: "As a list…" }));
+    press();
+    const field = () => screen.getByRole<HTMLInputElement>("textbox", { name: "Points, in-out, 8-bit" });
+    expect(field().value).toBe("0-0, 255-255");
+    fireEvent.change(field(), { target: { value: "0-20, 70-300" } });
+    fireEvent.submit(field());
+    expect(screen.getByRole("alert").textContent).toContain("Point 2, “70-300”: 300 is outside");
+    expect((seen.step as StepOf<"curves">).blue).toBeUndefined();
+    fireEvent.change(field(), { target: { value: "0-20, 70-78, 255-190" } });
+    fireEvent.submit(field());
+    const blue = (seen.step as StepOf<"curves">).blue ?? [];
+    expect(blue.flat().map((one) => Math.round(one * 255))).toEqual([0, 20, 70, 78, 255, 190]);
+    press();
+    fireEvent.change(field(), { target: { value: "0-0" } });
+    fireEvent.keyDown(field(), { key: "Escape" });
+    expect((seen.step as StepOf<"curves">).blue).toEqual(blue);
+    expect(screen.getByRole("button", { name: "As a list…" })).toBeTruthy();
+  });
+
   it("of isolate hue move what is kept and what others keep by keys, round the circle and no further than there is", async () => {
     const { seen } = await opened({ kind: "isolate-hue", id: "s", centre: 355 });
     const others = await screen.findByRole("slider", { name: "Softness, and what others keep" });

@@ -12,6 +12,7 @@ import { useUnits } from "../../../kit/units";
 import type { StepOf } from "../../../api/types";
 import { CurveGraph } from "../graph/CurveGraph";
 import { channels, IDENTITY, isIdentity, pointsOf, SMALLEST_STEP, type Channel, type Point } from "../graph/points";
+import { PointList } from "../graph/PointList";
 import { Ramp } from "../graph/Ramp";
 import { usePicking } from "../../view/usePicking";
 import type { EditorProps } from "../editor";
@@ -245,6 +246,16 @@ export default function CurvesEditor({ step, change, done, sketch, reaching }: E
           </Cell>
         ))}
       </Table>
+      <PointList
+        key={channel}
+        points={points}
+        scale={{ from, to, peak }}
+        units={units}
+        onTake={(next) => {
+          set(`${label} points`, next);
+          setChosen(0);
+        }}
+      />
       <Foot>
         <PickButton label="Pick a tone" isOn={pick.picking} onToggle={pick.toggle} />
         <Hint>in → out, {units}</Hint>
