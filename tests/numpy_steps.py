@@ -321,6 +321,8 @@ def _blend(mode: str, b: Array, s: Array) -> Array:
             return np.abs(b - s)
         case "exclusion":
             return b + s - 2 * b * s
+        case "add-less-one":
+            return np.maximum(b + s - 1, 0)
         case "hue":
             return _set_lum(_set_sat(s, _sat(b)), _lum(b))
         case "saturation":

@@ -7127,7 +7127,7 @@ export interface components {
              * @default multiply
              * @enum {string}
              */
-            mode?: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity";
+            mode?: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "add-less-one" | "hue" | "saturation" | "color" | "luminosity";
             /**
              * Name
              * @description A name of the designer's; the kind's title without
@@ -7240,11 +7240,11 @@ export interface components {
         Group: {
             /**
              * Blend
-             * @description how the result is laid over the input; W3C Compositing Level 1
+             * @description how the result is laid over the input; W3C Compositing Level 1, and add-less-one: the sum less 1
              * @default normal
              * @enum {string}
              */
-            blend?: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity";
+            blend?: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "add-less-one" | "hue" | "saturation" | "color" | "luminosity";
             /**
              * Enabled
              * @default true
@@ -11796,7 +11796,7 @@ export interface components {
              * @default multiply
              * @enum {string}
              */
-            mode?: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity";
+            mode?: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "add-less-one" | "hue" | "saturation" | "color" | "luminosity";
             /**
              * Name
              * @description A name of the designer's; the kind's title without

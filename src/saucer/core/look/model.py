@@ -34,7 +34,7 @@ class Group(StepParameters):
     """
 
     kind: Literal["group"] = "group"
-    blend: Annotated[BlendMode, Field(description="how the result is laid over the input; W3C Compositing Level 1")] = "normal"
+    blend: Annotated[BlendMode, Field(description="how the result is laid over the input; W3C Compositing Level 1, and add-less-one: the sum less 1")] = "normal"
     rendering: Annotated[Rendering, Field(description="how `in` is converted where the steps change the encoding")] = "plain"
     steps: tuple[AnyStep, ...] = ()
 

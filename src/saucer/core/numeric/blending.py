@@ -1,4 +1,4 @@
-"""The sixteen blend modes of W3C Compositing and Blending Level 1, section 10.
+"""The sixteen blend modes of W3C Compositing and Blending Level 1, section 10, and one that is common practice beside them: the sum less one.
 
 Modes are defined for 0..1. What a backdrop has outside is set aside, the mode applied to the value held to 0..1, and the rest added
 again, so that highlights above 1 survive; `normal` and a source outside 0..1 under it pass as they are.
@@ -14,11 +14,11 @@ from saucer.core.numeric.elementary import F, clamp, compiled, inlined
 
 BlendMode = Literal[
     "normal", "multiply", "screen", "overlay", "darken", "lighten", "color-dodge", "color-burn", "hard-light", "soft-light",
-    "difference", "exclusion", "hue", "saturation", "color", "luminosity",
+    "difference", "exclusion", "add-less-one", "hue", "saturation", "color", "luminosity",
 ]  # fmt: skip
 MODES: tuple[BlendMode, ...] = get_args(BlendMode)
-(_NORMAL, _MULTIPLY, _SCREEN, _OVERLAY, _DARKEN, _LIGHTEN, _DODGE, _BURN, _HARD, _SOFT, _DIFFERENCE, _EXCLUSION, _HUE,
- _SATURATION, _COLOR, _LUMINOSITY) = range(16)  # fmt: skip
+(_NORMAL, _MULTIPLY, _SCREEN, _OVERLAY, _DARKEN, _LIGHTEN, _DODGE, _BURN, _HARD, _SOFT, _DIFFERENCE, _EXCLUSION, _ADD_LESS_ONE,
+ _HUE, _SATURATION, _COLOR, _LUMINOSITY) = range(17)  # fmt: skip
 
 
 @inlined
@@ -96,6 +96,11 @@ def _separable(mode, backdrop, source):  # type: ignore[no-untyped-def]
         for j in range(backdrop.size):
             b = clamp(backdrop[j], F(0), F(1))
             backdrop[j] += source[j] - F(2) * b * source[j]
+    elif mode == _ADD_LESS_ONE:
+        for j in range(backdrop.size):
+            b = clamp(backdrop[j], F(0), F(1))
+            less = source[j] - F(1)
+            backdrop[j] += less if less > -b else -b
 
 
 @inlined

@@ -33,7 +33,7 @@ def prepare(step: Wash, junction: Junction) -> Operation:
 
 def neutral(step: Wash) -> bool:
     if step.colour == WHITE:
-        return step.mode in ("multiply", "darken", "color-burn")
+        return step.mode in ("multiply", "darken", "color-burn", "add-less-one")
     return step.colour == BLACK and step.mode in ("screen", "lighten", "color-dodge", "difference", "exclusion")
 
 

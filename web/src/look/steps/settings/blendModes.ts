@@ -1,4 +1,4 @@
-/** The blend modes of W3C Compositing and Blending Level 1, by what they do. */
+/** The blend modes of W3C Compositing and Blending Level 1, and the sum less one, by what they do. */
 import type { Option } from "../../../kit/Picker";
 
 export const blendModes: readonly Option[] = [
@@ -12,6 +12,7 @@ export const blendModes: readonly Option[] = [
   { id: "lighten", name: "Lighten", note: "the lighter of both" },
   { id: "color-dodge", name: "Colour dodge", note: "lightens strongly" },
   { id: "color-burn", name: "Colour burn", note: "darkens strongly" },
+  { id: "add-less-one", name: "Add less one", note: "darkens evenly, white changes nothing" },
   { id: "difference", name: "Difference" },
   { id: "exclusion", name: "Exclusion" },
   { id: "hue", name: "Hue", note: "only the layer's hue" },
