@@ -113,7 +113,7 @@ def any_step(kind: str) -> st.SearchStrategy[StepParameters]:
     schema = parameters.model_json_schema()
     fields = {name: _any_of(part, schema.get("$defs", {})) for name, part in schema["properties"].items()}
     fields |= {name: st.just(value) for name, value in _FIXED.get(kind, {}).items()}
-    for name in ("enabled", "strength", "name", "id"):
+    for name in ("enabled", "strength", "name", "note", "id"):
         fields.pop(name)
     return st.fixed_dictionaries(fields).map(lambda content: _allowed(parameters, content)).filter(lambda step: step is not None)
 

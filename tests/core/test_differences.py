@@ -25,6 +25,7 @@ def told(before, after, **fields):
         ([TONE], [TONE | {"exposure": 0.75}], ["Tone: exposure 0.5 -> 0.75"]),
         ([TONE], [TONE | {"enabled": False, "strength": 0.4}], ["Tone: off", "Tone: strength 100 % -> 40 %"]),
         ([TONE], [TONE | {"name": "Base"}], ['Base: renamed from "Tone"']),
+        ([TONE], [TONE | {"note": "For the lamps"}], ["Tone: another note"]),
         ([TONE], [TONE, WASH], ["Wash: added"]),
         ([TONE, WASH], [WASH], ["Tone: removed"]),
         ([TONE, WASH, CURVES], [WASH, CURVES, TONE], ["Tone: moved after Curves"]),

@@ -78,7 +78,7 @@ def test_too_many_steps_and_too_deep_groups():
 
 def test_the_content_hash_is_of_what_the_look_does():
     look = a_look(WARM)
-    assert a_look(WARM | {"name": "Warmth", "id": "x"}, name="Other").content_hash == look.content_hash
+    assert a_look(WARM | {"name": "Warmth", "note": "For the lamps", "id": "x"}, name="Other").content_hash == look.content_hash
     assert a_look(WARM | {"strength": 0.5}).content_hash != look.content_hash
     assert (
         a_look(WARM, {"kind": "curves", "master": BENT}).content_hash

@@ -47,8 +47,8 @@ LOOKS: tuple[dict[str, Any], ...] = (
     {
         "name": "Low tide gold",
         "steps": [
-            _curves(name="Dusk contrast", master=[[0, 0.01], [0.22, 0.17], [0.6, 0.64], [1, 0.98]]),
-            _curves(name="Sea-green to gold", red=S_CURVE, green=[[0, 0], [0.25, 0.22], [0.75, 0.79], [1, 1]], blue=[[0, 0.1], [0.32, 0.35], [0.72, 0.62], [1, 0.84]], strength=0.8),
+            _curves(name="Dusk contrast", note="Contrast first, so that the colours after it are judged on the tones they will have. Black is lifted by a hair and white held back: a print, not a screen.", master=[[0, 0.01], [0.22, 0.17], [0.6, 0.64], [1, 0.98]]),
+            _curves(name="Sea-green to gold", note="Red and green bend one way and blue the other: shadows lean to sea-green, lights to gold, and the middle, where faces are, moves least. At 80 %, because at full strength the sky turns green.", red=S_CURVE, green=[[0, 0], [0.25, 0.22], [0.75, 0.79], [1, 1]], blue=[[0, 0.1], [0.32, 0.35], [0.72, 0.62], [1, 0.84]], strength=0.8),
         ],
     },
     {"name": "Salt ferry, morning", "steps": [_curves(master=[[0, 0.04], [0.3, 0.3], [0.8, 0.83], [1, 0.97]], blue=[[0, 0.07], [0.5, 0.53], [1, 0.97]], red=[[0, 0.02], [0.5, 0.48], [1, 0.98]])]},
@@ -60,10 +60,11 @@ LOOKS: tuple[dict[str, Any], ...] = (
     {
         "name": "Ferry lantern",
         "steps": [
-            {"kind": "white-balance", "warm": 14},
-            {"kind": "tone", "contrast": 1.15, "toe": 0.15, "shoulder": -0.35},
+            {"kind": "white-balance", "warm": 14, "note": "The whole scene a little towards the lamps, before anything is bent by how warm it is."},
+            {"kind": "tone", "contrast": 1.15, "toe": 0.15, "shoulder": -0.35, "note": "Firm middle, but a long shoulder: the lamps keep their colour where a plain contrast would make them white."},
             {
                 "kind": "group", "name": "Lamplight", "strength": 0.85,
+                "note": "Two steps that mean one thing, with one strength between them: greens and yellows gather round the colour of lamps, shadows go the other way. Turn the group down where a face looks jaundiced.",
                 "steps": [
                     {"kind": "hue-bands", "bands": [
                         {"centre": 29, "hue": 6, "saturation": 1.1}, {"centre": 66, "hue": -6, "saturation": 1.15}, {"centre": 110, "hue": -18},
@@ -72,7 +73,7 @@ LOOKS: tuple[dict[str, Any], ...] = (
                     {"kind": "split-tone", "shadows": {"hue": 235, "amount": 0.025}, "highlights": {"hue": 75, "amount": 0.03}, "overlap": 0.6},
                 ],
             },
-            {"kind": "saturation", "muted": 0.25},
+            {"kind": "saturation", "muted": 0.25, "note": "Only the quiet colours come up: wood and ropes get something of the light, the lamps have enough."},
             {"kind": "halation", "amount": 1.2, "threshold": 0.6},
             {"kind": "vignette", "amount": 0.55},
             {"kind": "grain", "amount": 0.18},
@@ -81,8 +82,8 @@ LOOKS: tuple[dict[str, Any], ...] = (
     {
         "name": "Orchard silver",
         "steps": [
-            {"kind": "channel-mix", "monochrome": True, "grey": [0.45, 0.4, 0.15], "strength": 0.92},
-            {"kind": "tone", "contrast": 1.3, "brightness": 0.06},
+            {"kind": "channel-mix", "monochrome": True, "grey": [0.45, 0.4, 0.15], "strength": 0.92, "note": "Mostly red and green: skin and bark get lighter, the sky darker. A trace of colour is left on purpose, at 92 %."},
+            {"kind": "tone", "contrast": 1.3, "brightness": 0.06, "note": "Without colour, contrast is all there is to tell things apart."},
             {"kind": "split-tone", "shadows": {"hue": 260, "amount": 0.02}, "highlights": {"hue": 90, "amount": 0.012}},
             {"kind": "grain", "amount": 0.3, "size": 0.0025},
         ],

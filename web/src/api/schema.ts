@@ -5053,6 +5053,12 @@ export interface components {
              */
             name?: string;
             /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
+            /**
              * Radius
              * @default 0.02
              */
@@ -5235,6 +5241,12 @@ export interface components {
              */
             name?: string;
             /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
+            /**
              * Offset
              * @default [
              *       0,
@@ -5390,6 +5402,12 @@ export interface components {
              * @default
              */
             name?: string;
+            /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
             /**
              * Offset
              * @default [
@@ -5548,6 +5566,12 @@ export interface components {
              */
             name?: string;
             /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
+            /**
              * Saturation
              * @description [hue, factor] pairs
              * @default []
@@ -5643,6 +5667,12 @@ export interface components {
              * @default
              */
             name?: string;
+            /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
             /**
              * Peak
              * @description for HLG; with PQ for scale, ACES and BT.2446 A: of the display
@@ -5862,6 +5892,12 @@ export interface components {
              * @default
              */
             name?: string;
+            /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
             /**
              * Red
              * @description [in, out] pairs, shares 0..1 of the range, in rising by at least 1/1023
@@ -7135,6 +7171,12 @@ export interface components {
              */
             name?: string;
             /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
+            /**
              * Shape
              * @default linear
              * @enum {string}
@@ -7196,6 +7238,12 @@ export interface components {
              * @default
              */
             name?: string;
+            /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
             /**
              * Seed
              * @default 1
@@ -7268,6 +7316,12 @@ export interface components {
              */
             name?: string;
             /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
+            /**
              * Rendering
              * @description how `in` is converted where the steps change the encoding
              * @default plain
@@ -7318,6 +7372,12 @@ export interface components {
              * @default
              */
             name?: string;
+            /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
             /**
              * Radius
              * @default 0.006
@@ -7543,6 +7603,12 @@ export interface components {
              */
             name?: string;
             /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
+            /**
              * Strength
              * @description 0 no effect .. 1 full effect
              * @default 1
@@ -7644,6 +7710,12 @@ export interface components {
              * @default
              */
             name?: string;
+            /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
             /**
              * Others
              * @description saturation that all other hues keep
@@ -7886,6 +7958,12 @@ export interface components {
              */
             name?: string;
             /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
+            /**
              * @default {
              *       "gamma": 1,
              *       "input_black": 0,
@@ -7963,6 +8041,12 @@ export interface components {
              * @default
              */
             name?: string;
+            /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
             /**
              * Strength
              * @description 0 no effect .. 1 full effect
@@ -8164,7 +8248,7 @@ export interface components {
         };
         /**
          * Look
-         * @description A whole look. `content_hash` names what it does: names and ids of steps take no part.
+         * @description A whole look. `content_hash` names what it does: names, notes and ids of steps take no part.
          */
         Look: {
             /**
@@ -8506,6 +8590,12 @@ export interface components {
              * @default
              */
             name?: string;
+            /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
             /**
              * Sha256
              * @default
@@ -10005,6 +10095,12 @@ export interface components {
              */
             name?: string;
             /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
+            /**
              * Strength
              * @description 0 no effect .. 1 full effect
              * @default 1
@@ -10371,6 +10467,12 @@ export interface components {
              */
             name?: string;
             /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
+            /**
              * Radius
              * @default 0.001
              */
@@ -10734,6 +10836,12 @@ export interface components {
              */
             name?: string;
             /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
+            /**
              * Radius
              * @default 0.01
              */
@@ -10815,6 +10923,12 @@ export interface components {
              * @default
              */
             name?: string;
+            /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
             /**
              * Overlap
              * @default 0.5
@@ -11282,6 +11396,12 @@ export interface components {
              */
             name?: string;
             /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
+            /**
              * Pivot
              * @default 0.18
              */
@@ -11609,6 +11729,12 @@ export interface components {
              */
             name?: string;
             /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
+            /**
              * Roundness
              * @default 0
              */
@@ -11804,6 +11930,12 @@ export interface components {
              */
             name?: string;
             /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
+            /**
              * Strength
              * @description 0 no effect .. 1 full effect
              * @default 1
@@ -11861,6 +11993,12 @@ export interface components {
              * @default
              */
             name?: string;
+            /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
             /**
              * Strength
              * @description 0 no effect .. 1 full effect

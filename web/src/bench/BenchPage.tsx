@@ -41,11 +41,11 @@ import { useFrames, useSeen } from "../look/frames/useFrames";
 import { usePresence } from "./saving/usePresence";
 import { toSearch } from "../look/view/view";
 
-const Columns = styled.main`
+const Columns = styled.main<{ $large: boolean }>`
   grid-row: 2;
   position: relative;
   display: grid;
-  grid-template-columns: 256px minmax(0, 1fr) 344px;
+  grid-template-columns: 256px minmax(0, 1fr) ${(p) => (p.$large ? "min(640px, 46vw)" : "344px")};
   height: 100%;
   min-height: 0;
 `;
@@ -172,6 +172,7 @@ function Workplace() {
   const arrange = useArrange();
   const slot = useTopSlot();
   const [chosen] = seen;
+  const isLarge = useViewPart((now) => now.largeEditor);
   useSeen(frames, seen, tray);
   useAddress();
   useRemember();
@@ -211,7 +212,7 @@ function Workplace() {
   return (
     <Whole {...drop.handlers}>
       <SaveTrouble presence={presence} />
-      <Columns>
+      <Columns $large={isLarge}>
         <Side>
           <LookHead reader={frames.reader} picture={chosen} onHistory={actions.history} />
           <Recipe reader={frames.reader} picture={chosen} onAdd={actions.add} onKeep={actions.keep} />
@@ -222,7 +223,7 @@ function Workplace() {
         </Middle>
         <Side data-right>
           <StepPanel reader={frames.reader} picture={chosen} onSwap={swap} />
-          <Scopes reader={frames.reader} picture={chosen} />
+          {!isLarge && <Scopes reader={frames.reader} picture={chosen} />}
         </Side>
         {(open === "add" || open === "swap") && (
           <AddPanel

@@ -4,10 +4,13 @@ import { useState, type KeyboardEvent as Pressed } from "react";
 export function useInPlace() {
   const [state, setState] = useState<"closed" | "open" | "left">("closed");
   const close = () => setState("left");
+  /** Somebody has gone elsewhere: their keys stay there. */
+  const fold = () => setState("closed");
   return {
     isOpen: state === "open",
     open: () => setState("open"),
     close,
+    fold,
     /** Of the button that opens it: it is made anew when it comes back. */
     autoFocus: state === "left",
     /** Of what stands around that which was opened. */

@@ -27,7 +27,7 @@ from saucer.core.steps.pixel.convert import Convert
 from saucer.core.steps.registry import Junction, Kind, Luts, PixelKind, SpatialKind, no_luts
 from saucer.core.steps.strength import at_strength
 
-_NAMES = {"id", "name"}
+_NAMES = {"id", "name", "note"}
 
 
 @dataclass(frozen=True, eq=False)

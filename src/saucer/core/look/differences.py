@@ -10,7 +10,7 @@ from pydantic import BaseModel
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.look.model import Group, Look
 from saucer.core.steps.kinds import title_of
-from saucer.core.steps.parameters import StepParameters
+from saucer.core.steps.parameters import SETTINGS, StepParameters
 
 _CHANNELS = ("red", "green", "blue")
 _PEAK = 255
@@ -117,8 +117,10 @@ def _of_step(before: StepParameters, after: StepParameters) -> Iterator[str]:
         yield f"strength {_percent(before.strength)} -> {_percent(after.strength)}"
     if before.name != after.name:
         yield f'renamed from "{title_of(before)}"'
+    if before.note != after.note:
+        yield "another note" if after.note else "no note"
     for name in type(after).model_fields:
-        if name in ("kind", "enabled", "strength", "name", "id", "steps", "file"):
+        if name in (*SETTINGS, "steps", "file"):
             continue
         old, new = getattr(before, name), getattr(after, name)
         if old != new:

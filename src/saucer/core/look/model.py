@@ -34,7 +34,10 @@ class Group(StepParameters):
     """
 
     kind: Literal["group"] = "group"
-    blend: Annotated[BlendMode, Field(description="how the result is laid over the input; W3C Compositing Level 1, and add-less-one: the sum less 1")] = "normal"
+    blend: Annotated[
+        BlendMode,
+        Field(description="how the result is laid over the input; W3C Compositing Level 1, and add-less-one: the sum less 1"),
+    ] = "normal"
     rendering: Annotated[Rendering, Field(description="how `in` is converted where the steps change the encoding")] = "plain"
     steps: tuple[AnyStep, ...] = ()
 
@@ -51,7 +54,7 @@ Group.model_rebuild()
 
 
 class Look(BaseModel):
-    """A whole look. `content_hash` names what it does: names and ids of steps take no part."""
+    """A whole look. `content_hash` names what it does: names, notes and ids of steps take no part."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
@@ -136,7 +139,7 @@ def _measure(steps: Sequence[Any], depth: int = 0) -> tuple[int, int]:
     return deepest, count
 
 
-_LABELS = frozenset({"name", "id", "title"})
+_LABELS = frozenset({"name", "note", "id", "title"})
 
 
 def parse_look(data: bytes | str, place: str = "look") -> Look:

@@ -1,4 +1,4 @@
-"""The sixteen blend modes of W3C Compositing and Blending Level 1, section 10, and one that is common practice beside them: the sum less one.
+"""The sixteen blend modes of W3C Compositing and Blending Level 1, section 10, and the sum less one, which is common practice.
 
 Modes are defined for 0..1. What a backdrop has outside is set aside, the mode applied to the value held to 0..1, and the rest added
 again, so that highlights above 1 survive; `normal` and a source outside 0..1 under it pass as they are.

@@ -33,10 +33,11 @@ class StepParameters(ParameterGroup):
     enabled: bool = True
     strength: Strength = 1.0
     name: Annotated[str, Field(max_length=80, description="A name of the designer's; the kind's title without")] = ""
+    note: Annotated[str, Field(max_length=400, description="Why the step is there, for whoever reads the look")] = ""
     id: Annotated[str, Field(max_length=40, description="Stays with the step through edits; no effect on the picture")] = ""
 
 
-SETTINGS = ("kind", "enabled", "strength", "name", "id")
+SETTINGS = ("kind", "enabled", "strength", "name", "note", "id")
 
 
 def at_defaults(step: StepParameters) -> bool:

@@ -105,7 +105,7 @@ def remember(person: Person, steps: Sequence[StepParameters]) -> None:
     for step in steps:
         if isinstance(step, Group) or kinds()[step.kind].neutral(step):
             continue
-        plain = step.model_copy(update={"id": "", "name": "", "enabled": True})
+        plain = step.model_copy(update={"id": "", "name": "", "note": "", "enabled": True})
         with transaction.atomic():
             RecentSetting.objects.update_or_create(
                 person=person, kind=step.kind, steps_hash=steps_hash([plain]), defaults={"step": content_of([plain])[0]}

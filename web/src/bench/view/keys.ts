@@ -114,6 +114,12 @@ const keys: readonly Key[] = [
     is: letter("v", true),
     act: () => openSecond(),
   },
+  {
+    shown: "L",
+    words: "The step's editor large, or small again",
+    is: letter("l"),
+    act: ({ view }) => view.set({ largeEditor: !view.get().largeEditor }),
+  },
   { shown: "F", words: "The whole picture", is: letter("f"), act: ({ view }) => view.set({ zoom: null }) },
   {
     shown: "1 to 9",

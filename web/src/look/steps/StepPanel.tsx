@@ -1,15 +1,17 @@
+import { Maximize2, Minimize2 } from "lucide-react";
 import { memo, useCallback } from "react";
 import styled from "styled-components";
 import type { Picture, Step } from "../../api/types";
-import { WordButton } from "../../kit/Button";
+import { IconButton, WordButton } from "../../kit/Button";
 import { NumberBox } from "../../kit/NumberBox";
 import { findStep } from "../arrange";
 import type { Reader } from "../frames/reader";
 import { titleOf } from "../titles";
 import { editors } from "./editors";
 import { StepEditor } from "./StepEditor";
+import { StepNote } from "./StepNote";
 import { StepToRead } from "./StepToRead";
-import { useBench, useBenchPart } from "../useBench";
+import { useBench, useBenchPart, useViewPart } from "../useBench";
 import { useReading } from "../frames/useFrames";
 
 const Root = styled.section`
@@ -64,7 +66,8 @@ export const StepPanel = memo(function StepPanel({
   /** Others are tried in the place of the step. */
   onSwap: () => void;
 }) {
-  const { store, mayEdit } = useBench();
+  const { store, view, mayEdit } = useBench();
+  const isLarge = useViewPart((now) => now.largeEditor);
   const step = useBenchPart((state) => findStep(state.look, state.selected));
   const chosen = useBenchPart((state) => state.marked.length);
   const id = step?.id ?? "";
@@ -109,6 +112,12 @@ export const StepPanel = memo(function StepPanel({
           />
         </h2>
         {mayEdit && step.kind !== "convert" && <WordButton onPress={onSwap}>Swap…</WordButton>}
+        <IconButton
+          aria-label={isLarge ? "The editor small again" : "The editor large"}
+          onPress={() => view.set({ largeEditor: !isLarge })}
+        >
+          {isLarge ? <Minimize2 /> : <Maximize2 />}
+        </IconButton>
         {step.kind !== "convert" && (
           <>
             <span>strength</span>
@@ -136,15 +145,23 @@ export const StepPanel = memo(function StepPanel({
         </Empty>
       )}
       {mayEdit ? (
-        <StepEditor
-          key={id}
-          step={step}
-          sketch={own}
-          reaching={reaching}
-          picture={picture}
-          change={change}
-          done={done}
-        />
+        <>
+          <StepEditor
+            key={id}
+            step={step}
+            sketch={own}
+            reaching={reaching}
+            picture={picture}
+            change={change}
+            done={done}
+          />
+          <StepNote
+            key={`${id} note`}
+            note={step.note ?? ""}
+            onChange={(note) => store.editStep(`${name}: note`, id, (before) => ({ ...before, note }), "note")}
+            onDone={done}
+          />
+        </>
       ) : (
         <StepToRead step={step} summary={own?.summary ?? ""} />
       )}

@@ -34,8 +34,12 @@ const Values = styled.dl`
     padding-top: 3px;
   }
 `;
+const Note = styled.p`
+  white-space: pre-line;
+  overflow-wrap: anywhere;
+`;
 /** What stands elsewhere on the page. */
-const ELSEWHERE = new Set(["id", "kind", "name", "enabled", "strength", "steps"]);
+const ELSEWHERE = new Set(["id", "kind", "name", "note", "enabled", "strength", "steps"]);
 
 function inWords(value: unknown): string {
   if (typeof value === "number") return String(Number(value.toFixed(4)));
@@ -56,6 +60,7 @@ export function StepToRead({ step, summary }: { step: Step; summary: string }) {
   const values = Object.entries(step).filter(([name, value]) => !ELSEWHERE.has(name) && value !== null);
   return (
     <Root>
+      {step.note && <Note>{step.note}</Note>}
       {summary && <p>{summary}</p>}
       <Values aria-label="Settings">
         {values.map(([name, value]) => (

@@ -35,6 +35,8 @@ export interface View {
   readonly scope: ScopeKind;
   /** Nothing but the pictures and their surround. */
   readonly alone: boolean;
+  /** The editor of the chosen step, with its graph, takes half of the page. */
+  readonly largeEditor: boolean;
   /** The editor of the chosen step waits for a place in the picture. */
   readonly picking: string | null;
 }
@@ -80,6 +82,7 @@ export function fromSearch(search: URLSearchParams): View {
     zoom: null,
     middle: { x: 0.5, y: 0.5 },
     alone: false,
+    largeEditor: false,
     picking: null,
     ...kept(),
   };
