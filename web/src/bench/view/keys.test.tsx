@@ -55,6 +55,10 @@ describe("the Bench's keys", () => {
     expect(view.get().zoom).toBe(1);
     press("f");
     expect(view.get().zoom).toBeNull();
+    press("l");
+    expect(view.get().largeEditor).toBe(true);
+    press("l");
+    expect(view.get().largeEditor).toBe(false);
     press("2", { code: "Digit2" });
     expect(view.get().picture).toBe(6);
     press("!", { code: "Digit1", shiftKey: true });
