@@ -4,6 +4,7 @@ import type { Entry, Kind, Shot } from "../../api/types";
 import { EntryChooser } from "../../entries/EntryChooser";
 import { CardsOf } from "../cards/CardPicture";
 import { ThroughEntry } from "../cards/ThroughEntry";
+import { canBePut } from "./parts";
 
 const Side = styled.div`
   position: relative;
@@ -63,9 +64,6 @@ export function WithChooser({
   );
 }
 
-/** A draft without a version can be put nowhere. */
-const hasVersion = (entry: Entry) => entry.kind !== "look" || entry.detail !== "Look, draft";
-
 /** Closed, the keys are where they were. */
 function PartChooser({ project, shot, choosing, onClose }: Props) {
   const [opener] = useState(() => document.activeElement);
@@ -86,7 +84,7 @@ function PartChooser({ project, shot, choosing, onClose }: Props) {
           picture={undefined}
           shownOn={(entry) => <ThroughEntry shot={shot} entry={entry.id} stack={stack} />}
           {...(except === undefined ? {} : { except })}
-          only={hasVersion}
+          only={canBePut}
           onTry={onTry}
           onChoose={(entry) => {
             onTake(entry);

@@ -1,6 +1,6 @@
 /** The chain of a shot as it is seen and moved: its own layers among those for many, each in its place. */
 import type { LayerGiven, SharedGiven, SharedLayerGiven } from "../../api/projects";
-import type { Project, Shot, Step } from "../../api/types";
+import type { Entry, Project, Shot, Step } from "../../api/types";
 import { titleOf } from "../../look/titles";
 
 export type Told = Shot["layers"][number];
@@ -23,6 +23,9 @@ export interface SharedPlace {
   readonly reached: number;
   readonly layers: readonly SharedTold[];
 }
+
+/** A look of which no version was saved lies nowhere. */
+export const canBePut = (entry: Entry) => entry.kind !== "look" || entry.detail !== "Look, draft";
 
 export const isTrims = (one: LayerGiven) => one.role === "before" && (one.entry ?? null) === null;
 const isPreset = (one: LayerGiven) => one.role === "before" && (one.entry ?? null) !== null;

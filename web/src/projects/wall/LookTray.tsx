@@ -9,6 +9,7 @@ import { EVERYWHERE, narrowed } from "../../entries/within";
 import { oneLine } from "../../kit/oneLine";
 import { TextBox } from "../../kit/TextBox";
 import { ThroughEntry } from "../cards/ThroughEntry";
+import { canBePut } from "../chain/parts";
 
 const Row = styled.div`
   display: flex;
@@ -95,7 +96,7 @@ export function LookTray({ shot, reach, tried, stack, onTry, onPut }: Props) {
   const [within, setWithin] = useState(EVERYWHERE);
   const wanted = { search, kinds: ["look", "lut", "preset"], order: "mine", ...narrowed(within) } as const;
   const { data } = useQuery(firstEntries(wanted, LISTED));
-  const entries = (data?.entries ?? []).filter((one) => one.kind !== "look" || one.detail !== "Look, draft");
+  const entries = (data?.entries ?? []).filter(canBePut);
   return (
     <Row>
       <Find>
