@@ -26,7 +26,7 @@ from saucer.core.lut.table import Lattice, Lut
 from saucer.core.pictures.io import Picture, write_picture
 from saucer.core.pictures.stored import Depth
 from saucer.core.steps.kinds import pixel_kinds, spatial_kinds
-from saucer.core.steps.parameters import StepParameters
+from saucer.core.steps.parameters import SETTINGS, StepParameters
 from saucer.core.steps.registry import Frame, Luts, no_luts
 
 BENT = [[0.0, 0.04], [0.3, 0.22], [0.7, 0.8], [1.0, 0.96]]
@@ -83,6 +83,10 @@ CHANGED: dict[str, dict[str, Any]] = {
     },
     "cdl": {"kind": "cdl", "slope": [1.1, 1, 0.9], "offset": [0.02, 0, -0.03], "power": [1.2, 0.9, 1], "saturation": 1.3},
     "wash": {"kind": "wash", "mode": "soft-light", "colour": [0.9, 0.4, 0.2]},
+    "tone-wash": {
+        "kind": "tone-wash", "mode": "overlay",
+        "colours": [{"at": 0.1, "colour": [0.1, 0.2, 0.5]}, {"at": 0.5, "colour": [0.5, 0.4, 0.45]}, {"at": 0.9, "colour": [1, 0.9, 0.6]}],
+    },
     "lut": {"kind": "lut", "sha256": SHA, "expects": "rec709", "gives": "rec709"},
     "convert": {"kind": "convert", "to": "acescct"},
     "limit": {"kind": "limit", "low": 0.1, "high": 0.8, "knee": 0.3, "keep": "hue"},
@@ -113,7 +117,7 @@ def any_step(kind: str) -> st.SearchStrategy[StepParameters]:
     schema = parameters.model_json_schema()
     fields = {name: _any_of(part, schema.get("$defs", {})) for name, part in schema["properties"].items()}
     fields |= {name: st.just(value) for name, value in _FIXED.get(kind, {}).items()}
-    for name in ("enabled", "strength", "name", "note", "id"):
+    for name in SETTINGS[1:]:
         fields.pop(name)
     return st.fixed_dictionaries(fields).map(lambda content: _allowed(parameters, content)).filter(lambda step: step is not None)
 
@@ -135,6 +139,9 @@ def _allowed(parameters: type[StepParameters], content: dict[str, Any]) -> StepP
             coarse = 0.05 if name == "saturation_by_lightness" else 5
             apart = {round(x / coarse): [round(x / coarse) * coarse, y] for x, y in content[name] if x / coarse < 71.4}
             content[name] = [apart[at] for at in sorted(apart)]
+    if parameters.__name__ == "ToneWash":
+        apart = {round(one["at"], 2): one | {"at": round(one["at"], 2)} for one in content["colours"]}
+        content["colours"] = [apart[at] for at in sorted(apart)] if len(apart) > 1 else []
     if parameters.__name__ == "HueBands":
         begin = content["bands"][0]["centre"]
         for index, band in enumerate(content["bands"]):

@@ -9,7 +9,7 @@ from collections.abc import Callable
 from typing import Any
 
 import numpy as np
-from scipy.ndimage import gaussian_filter
+from scipy.ndimage import convolve, gaussian_filter
 
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
@@ -21,6 +21,18 @@ Array = np.ndarray
 
 def blur(x: Array, sigma: float) -> Array:
     return gaussian_filter(x, (sigma, sigma, 0)[: x.ndim], mode="nearest", truncate=4.0)
+
+
+def disc(x: Array, radius: float) -> Array:
+    """By a kernel whose rows are as wide as the disc is there on the mean, over 32 lines of each."""
+    if radius < 0.5:
+        return x
+    reach = int(np.ceil(radius + 0.5))
+    at = np.arange(-reach, reach + 1)
+    lines = at[:, None] + (np.arange(32) + 0.5) / 32 - 0.5
+    half = np.sqrt(np.maximum(radius**2 - lines**2, 0)).mean(axis=1)[:, None]
+    kernel = np.clip(np.minimum(at + 0.5, half) - np.maximum(at - 0.5, -half), 0, None)
+    return np.stack([convolve(x[..., c], kernel / kernel.sum(), mode="nearest") for c in range(3)], axis=-1)
 
 
 def places(x: Array) -> tuple[Array, Array]:
@@ -52,7 +64,9 @@ def graduated_wash(step: Any, x: Array, encoding: Encoding) -> Array:
 
 def soft_focus(step: Any, x: Array, encoding: Encoding) -> Array:
     light = encoding.transfer.decode(x)
-    return encoding.transfer.encode(light + step.amount * (blur(light, step.radius * len(x)) - light))
+    size = step.radius * len(x)
+    soft = blur(light, size) if step.shape == "bell" else disc(light, 2 * size)
+    return encoding.transfer.encode(light + step.amount * (soft - light))
 
 
 def sharpen(step: Any, x: Array, encoding: Encoding) -> Array:
@@ -74,7 +88,8 @@ def bloom(step: Any, x: Array, encoding: Encoding) -> Array:
 def halation(step: Any, x: Array, encoding: Encoding) -> Array:
     light = encoding.transfer.decode(x)
     over = np.maximum(light @ encoding.luma - step.threshold, 0)
-    halo = np.maximum(blur(over, step.radius * len(x)) - over, 0)
+    thrown = (1 - step.wide) * blur(over, step.radius * len(x)) + step.wide * blur(over, step.wide_radius * len(x))
+    halo = np.maximum(thrown - over, 0)
     srgb = ENCODINGS["srgb"]
     tint = rgb_to_rgb(srgb.primaries, encoding.primaries) @ srgb.transfer.decode(np.array(step.tint))
     return encoding.transfer.encode(light + step.amount * halo[..., None] * tint)

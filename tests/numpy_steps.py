@@ -359,6 +359,14 @@ def wash(step: Any, x: Array, encoding: Encoding) -> Array:
     return blended(step.mode, x, np.repeat(colour, len(x), axis=0))
 
 
+def tone_wash(step: Any, x: Array, encoding: Encoding) -> Array:
+    if not step.colours:
+        return x
+    tones = np.clip(luma(x, encoding), 0, 1)[:, 0]
+    points = [[(one.at, one.colour[channel]) for one in step.colours] for channel in range(3)]
+    return blended(step.mode, x, np.stack([_through(one, 0.0, tones, None) for one in points], axis=1).astype(x.dtype))
+
+
 def tetrahedral(lut: Lut, x: Array) -> Array:
     """Corner by corner in the order of the fractions (Kasson et al. 1995), for a lattice over 0..1."""
     assert lut.lattice is not None
@@ -399,7 +407,7 @@ def limit(step: Any, x: Array, encoding: Encoding) -> Array:
 PLAIN: dict[str, Callable[[Any, Array, Encoding], Array]] = {
     "curves": curves, "levels": levels, "channel-mix": channel_mix, "tone": tone, "white-balance": white_balance,
     "saturation": saturation, "hue-bands": hue_bands, "isolate-hue": isolate_hue, "colour-curves": colour_curves, "split-tone": split_tone, "cdl": cdl,
-    "wash": wash, "limit": limit,
+    "wash": wash, "tone-wash": tone_wash, "limit": limit,
 }  # fmt: skip
 
 

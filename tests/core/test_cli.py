@@ -78,6 +78,16 @@ def test_apply_a_look_at_part_strength(folder: Path):
     assert np.abs(read_picture(folder / "half.tif").pixels - half).max() <= 0.51 / 65535
 
 
+def test_apply_beyond_full_where_the_steps_allow_it(folder: Path):
+    (folder / "held.json").write_text(look_text(a_look(CHANGED["tone"], {"kind": "limit", "high": 0.9})))
+    assert saucer(folder, "apply", "look.json", "in.png", "-o", "more.tif", "--strength", "1.4").returncode == 0
+    for through, said in (("held.json", "a step that goes no further (Limit)"), ("a.cube", "a LUT file goes no further than 1")):
+        refused = saucer(folder, "apply", through, "in.png", "-o", "no.tif", "--strength", "1.4")
+        assert refused.returncode == 1
+        assert said in refused.stderr
+        assert not (folder / "no.tif").exists()
+
+
 def test_inspect_a_look_a_picture_and_a_disc(folder: Path):
     look = json.loads(saucer(folder, "inspect", "look.json", "--json", "--disc", "disc.png").stdout)
     assert look["steps"][0].startswith("steps[0] curves: red 3 points")

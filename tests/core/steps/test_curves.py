@@ -113,7 +113,7 @@ def test_crossed_s_curves_turn_sea_green_skies_pale_yellow_and_shadows_purple_br
         ("blue", [[0, 0]], "steps[0].blue: "),
         ("master", [[i / 20, 0.5] for i in range(17)], "steps[0].master: "),
         ("interpolation", "wavy", "steps[0].interpolation: "),
-        ("strength", 1.5, "steps[0].strength: must be at most 1, got 1.5"),
+        ("strength", 1.6, "steps[0].strength: must be at most 1.5, got 1.6"),
         ("strenght", 1, "steps[0].strenght: unknown field"),
     ],
 )

@@ -5059,13 +5059,19 @@ export interface components {
              */
             note?: string;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Radius
              * @default 0.02
              */
             radius?: number;
             /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -5260,6 +5266,12 @@ export interface components {
                 number
             ];
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Power
              * @default [
              *       1,
@@ -5292,7 +5304,7 @@ export interface components {
             ];
             /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -5422,6 +5434,12 @@ export interface components {
                 number
             ];
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Red
              * @default [
              *       1,
@@ -5436,7 +5454,7 @@ export interface components {
             ];
             /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -5551,6 +5569,13 @@ export interface components {
              */
             kind: "colour-curves";
             /**
+             * @default {
+             *       "amount": 0,
+             *       "width": 20
+             *     }
+             */
+            leave_skin?: components["schemas"]["LeaveSkin"];
+            /**
              * Lightness
              * @description [hue, shift] pairs
              * @default []
@@ -5572,6 +5597,12 @@ export interface components {
              */
             note?: string;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Saturation
              * @description [hue, factor] pairs
              * @default []
@@ -5591,7 +5622,7 @@ export interface components {
             ][];
             /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -5680,6 +5711,12 @@ export interface components {
              */
             peak?: number;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Rendering
              * @default plain
              * @enum {string}
@@ -5693,7 +5730,7 @@ export interface components {
             shoulder?: number;
             /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -5899,6 +5936,12 @@ export interface components {
              */
             note?: string;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Red
              * @description [in, out] pairs, shares 0..1 of the range, in rising by at least 1/1023
              * @default [
@@ -5918,7 +5961,7 @@ export interface components {
             ][];
             /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -7177,6 +7220,12 @@ export interface components {
              */
             note?: string;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Shape
              * @default linear
              * @enum {string}
@@ -7195,7 +7244,7 @@ export interface components {
             ];
             /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -7245,6 +7294,12 @@ export interface components {
              */
             note?: string;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Seed
              * @default 1
              */
@@ -7256,7 +7311,7 @@ export interface components {
             size?: number;
             /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -7322,6 +7377,12 @@ export interface components {
              */
             note?: string;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Rendering
              * @description how `in` is converted where the steps change the encoding
              * @default plain
@@ -7332,10 +7393,10 @@ export interface components {
              * Steps
              * @default []
              */
-            steps?: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["ColourCurves"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
+            steps?: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["ColourCurves"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["ToneWash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
             /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -7343,6 +7404,8 @@ export interface components {
         /**
          * Halation
          * @description Luminance above `threshold` is blurred; what that has more than the pixel itself is added, `amount` times, in the tint's light.
+         *
+         *     wide: how much of the halo is blurred by `wide_radius` in place of `radius`
          */
         Halation: {
             /**
@@ -7379,13 +7442,19 @@ export interface components {
              */
             note?: string;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Radius
              * @default 0.006
              */
             radius?: number;
             /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -7407,6 +7476,16 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Wide
+             * @default 0
+             */
+            wide?: number;
+            /**
+             * Wide Radius
+             * @default 0.03
+             */
+            wide_radius?: number;
         };
         /** HandOver */
         HandOver: {
@@ -7597,6 +7676,13 @@ export interface components {
              */
             kind: "hue-bands";
             /**
+             * @default {
+             *       "amount": 0,
+             *       "width": 20
+             *     }
+             */
+            leave_skin?: components["schemas"]["LeaveSkin"];
+            /**
              * Name
              * @description A name of the designer's; the kind's title without
              * @default
@@ -7609,8 +7695,14 @@ export interface components {
              */
             note?: string;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -7722,6 +7814,12 @@ export interface components {
              * @default 1
              */
             others?: number;
+            /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
             /**
              * Softness
              * @default 20
@@ -7901,6 +7999,24 @@ export interface components {
          */
         LayerRole: "before" | "look" | "after";
         /**
+         * LeaveSkin
+         * @description What a step leaves of skin as it was. amount: 0 nothing .. 1 all of it
+         *
+         *     width: up to so many degrees from the line of skin it is left in full; beyond that ever less, over 30 degrees
+         */
+        LeaveSkin: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /**
+             * Width
+             * @default 20
+             */
+            width?: number;
+        };
+        /**
          * Levels
          * @description Channels first, then master. The power acts on t of 0..1; outside the line goes on, below 0 as the mirror image.
          */
@@ -7964,6 +8080,12 @@ export interface components {
              */
             note?: string;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * @default {
              *       "gamma": 1,
              *       "input_black": 0,
@@ -7975,7 +8097,7 @@ export interface components {
             red?: components["schemas"]["Range"];
             /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -8047,6 +8169,12 @@ export interface components {
              * @default
              */
             note?: string;
+            /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
             /**
              * Strength
              * @description 0 no effect .. 1 full effect
@@ -8248,7 +8376,7 @@ export interface components {
         };
         /**
          * Look
-         * @description A whole look. `content_hash` names what it does: names, notes and ids of steps take no part.
+         * @description A whole look. `content_hash` names what it does: what is said of steps for people takes no part.
          */
         Look: {
             /**
@@ -8282,10 +8410,10 @@ export interface components {
              * Steps
              * @default []
              */
-            steps?: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["ColourCurves"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
+            steps?: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["ColourCurves"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["ToneWash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
             /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -8585,6 +8713,13 @@ export interface components {
              */
             kind: "lut";
             /**
+             * @default {
+             *       "amount": 0,
+             *       "width": 20
+             *     }
+             */
+            leave_skin?: components["schemas"]["LeaveSkin"];
+            /**
              * Name
              * @description A name of the designer's; the kind's title without
              * @default
@@ -8597,13 +8732,19 @@ export interface components {
              */
             note?: string;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Sha256
              * @default
              */
             sha256?: string;
             /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -8926,7 +9067,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "clipping" | "skin" | "gamut" | "bake";
+            kind: "clipping" | "skin" | "left" | "gamut" | "bake";
             look: components["schemas"]["Look"];
             /** Picture */
             picture: number;
@@ -9453,6 +9594,20 @@ export interface components {
             y: number;
         };
         /**
+         * Place
+         * @description at: the tone, luma of the junction, at which the wash has just this colour
+         */
+        Place: {
+            /** At */
+            at: number;
+            /** Colour */
+            colour: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * PqDefinition
          * @description PQ, on displays that reach `peak` cd/m2. Source: ITU-R BT.2100-3, table 4
          */
@@ -9497,7 +9652,7 @@ export interface components {
              */
             note?: string;
             /** Steps */
-            steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["ColourCurves"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
+            steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["ColourCurves"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["ToneWash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
         };
         /** PresetOut */
         PresetOut: {
@@ -9544,7 +9699,7 @@ export interface components {
             source: string;
             state: components["schemas"]["VersionState"];
             /** Steps */
-            steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["ColourCurves"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
+            steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["ColourCurves"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["ToneWash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
             /** Tags */
             tags: string[];
             /** Version */
@@ -9558,7 +9713,7 @@ export interface components {
              */
             note?: string;
             /** Steps */
-            steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["ColourCurves"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
+            steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["ColourCurves"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["ToneWash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
         };
         /**
          * PreviewsIn
@@ -9830,7 +9985,7 @@ export interface components {
         /** RecentIn */
         RecentIn: {
             /** Steps */
-            steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["ColourCurves"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
+            steps: (components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["ColourCurves"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["ToneWash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"])[];
         };
         /** RecentOut */
         RecentOut: {
@@ -9839,7 +9994,7 @@ export interface components {
             /** Kind */
             kind: string;
             /** Step */
-            step: components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["ColourCurves"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"];
+            step: components["schemas"]["Group"] | components["schemas"]["Cdl"] | components["schemas"]["ChannelMix"] | components["schemas"]["ColourCurves"] | components["schemas"]["Convert"] | components["schemas"]["Curves"] | components["schemas"]["HueBands"] | components["schemas"]["IsolateHue"] | components["schemas"]["LutStep"] | components["schemas"]["Levels"] | components["schemas"]["Limit"] | components["schemas"]["Saturation"] | components["schemas"]["SplitTone"] | components["schemas"]["Tone"] | components["schemas"]["Wash"] | components["schemas"]["ToneWash"] | components["schemas"]["WhiteBalance"] | components["schemas"]["Bloom"] | components["schemas"]["GraduatedWash"] | components["schemas"]["Grain"] | components["schemas"]["Halation"] | components["schemas"]["Sharpen"] | components["schemas"]["SoftFocus"] | components["schemas"]["Vignette"];
             /** Summary */
             summary: string;
         };
@@ -10101,8 +10256,14 @@ export interface components {
              */
             note?: string;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -10473,13 +10634,19 @@ export interface components {
              */
             note?: string;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Radius
              * @default 0.001
              */
             radius?: number;
             /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -10805,7 +10972,9 @@ export interface components {
         };
         /**
          * SoftFocus
-         * @description radius: standard deviation of the bell, as a share of the picture's height.
+         * @description radius: standard deviation, across, of what each point of light becomes, as a share of the picture's height.
+         *
+         *     shape: a bell, or the evenly lit disc that a lens makes of a point, whose own radius is twice that
          */
         SoftFocus: {
             /**
@@ -10842,10 +11011,22 @@ export interface components {
              */
             note?: string;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Radius
              * @default 0.01
              */
             radius?: number;
+            /**
+             * Shape
+             * @default bell
+             * @enum {string}
+             */
+            shape?: "bell" | "disc";
             /**
              * Strength
              * @description 0 no effect .. 1 full effect
@@ -10912,6 +11093,13 @@ export interface components {
             /**
              * @default {
              *       "amount": 0,
+             *       "width": 20
+             *     }
+             */
+            leave_skin?: components["schemas"]["LeaveSkin"];
+            /**
+             * @default {
+             *       "amount": 0,
              *       "hue": 0,
              *       "lightness": 0
              *     }
@@ -10935,6 +11123,12 @@ export interface components {
              */
             overlap?: number;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * @default {
              *       "amount": 0,
              *       "hue": 0,
@@ -10944,7 +11138,7 @@ export interface components {
             shadows?: components["schemas"]["Tint"];
             /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -11402,6 +11596,12 @@ export interface components {
              */
             note?: string;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Pivot
              * @default 0.18
              */
@@ -11413,7 +11613,7 @@ export interface components {
             shoulder?: number;
             /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -11422,6 +11622,65 @@ export interface components {
              * @default 0
              */
             toe?: number;
+        };
+        /**
+         * ToneWash
+         * @description The colour of each tone lies on one smooth curve a channel through the colours, never beyond them; before the first and after the
+         *     last it stays. The mode acts on code values of the junction, as a plain wash does. Fewer than two colours: none, and nothing changes.
+         */
+        ToneWash: {
+            /**
+             * Colours
+             * @description two to five, `at` rising by at least 0.01
+             * @default []
+             */
+            colours?: components["schemas"]["Place"][];
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled?: boolean;
+            /**
+             * Id
+             * @description Stays with the step through edits; no effect on the picture
+             * @default
+             */
+            id?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tone-wash";
+            /**
+             * Mode
+             * @default normal
+             * @enum {string}
+             */
+            mode?: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "add-less-one" | "hue" | "saturation" | "color" | "luminosity";
+            /**
+             * Name
+             * @description A name of the designer's; the kind's title without
+             * @default
+             */
+            name?: string;
+            /**
+             * Note
+             * @description Why the step is there, for whoever reads the look
+             * @default
+             */
+            note?: string;
+            /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
+             * Strength
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
+             * @default 1
+             */
+            strength?: number;
         };
         /**
          * ToolChoice
@@ -11735,13 +11994,19 @@ export interface components {
              */
             note?: string;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Roundness
              * @default 0
              */
             roundness?: number;
             /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -11936,8 +12201,14 @@ export interface components {
              */
             note?: string;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;
@@ -12000,8 +12271,14 @@ export interface components {
              */
             note?: string;
             /**
+             * Per Shot
+             * @description To be set for each shot: neutral on purpose; no effect on the picture
+             * @default false
+             */
+            per_shot?: boolean;
+            /**
              * Strength
-             * @description 0 no effect .. 1 full effect
+             * @description 0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it
              * @default 1
              */
             strength?: number;

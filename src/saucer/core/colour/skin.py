@@ -15,6 +15,8 @@ from saucer.core.colour.oklab import linear_to_oklab
 
 HUES = (35.0, 75.0)
 """OKLCh degrees within which a colour may be skin."""
+LINE = sum(HUES) / 2
+"""Degrees: the line that skin lies along."""
 CHROMAS = (0.03, 0.16)
 LIGHTNESSES = (0.25, 0.93)
 FAINT = 0.01

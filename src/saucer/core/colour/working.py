@@ -75,6 +75,15 @@ def in_oklab(encoding: Encoding, operation: Operation, neutrals_stay: bool = Tru
     return InOklab(encoding, (operation,), neutrals_stay)
 
 
+def put_in_oklab(planes: np.ndarray, encoding: Encoding) -> None:
+    """(3, n) float32 code values to OKLab L, a, b, in place."""
+    if encoding.transfer.decode_fast is not None:
+        encoding.transfer.decode_fast(planes.reshape(-1))
+    mix(planes, _lms_matrices(encoding)[0], NO_OFFSET)
+    _cube_roots(planes.reshape(-1))
+    mix(planes, _TO_LAB, NO_OFFSET)
+
+
 def in_turn(operations: Iterable[Operation]) -> Operation:
     """One operation that is all of these; those that follow each other in light, or in OKLab, go there and back together."""
     joined: list[Operation] = []

@@ -23,12 +23,14 @@ from saucer.core.commands.believed import Believed
 from saucer.core.commands.files import Commands, load, require_file
 from saucer.core.engine.grade import Grade, grade_file
 from saucer.core.engine.moving import grade_clip, kind_of_clip
-from saucer.core.errors import LookError, PictureError
+from saucer.core.errors import LookError, LutError, PictureError
 from saucer.core.look.bundle import Bundle
+from saucer.core.look.model import Look, stopper_of
 from saucer.core.pictures.io import inspect_picture
 from saucer.core.pictures.scale import unheard
 from saucer.core.pictures.stored import sniff
 from saucer.core.reading.limits import LONGEST_SIDE
+from saucer.core.steps.kinds import title_of
 
 _HASHES = re.compile(r"#+")
 
@@ -106,6 +108,13 @@ def _progress(count: int, unit: str) -> Iterator[Callable[[float], None]]:
         yield report
 
 
+def _check_strength(look: Look, strength: float) -> None:
+    """Raises: LookError where it lies beyond full and a step goes no further"""
+    stopper = stopper_of(look.steps)
+    if strength > 1 and stopper is not None:
+        raise LookError("--strength", f"must be at most 1, for the look holds a step that goes no further ({title_of(stopper)})")
+
+
 def _apply(given: argparse.Namespace) -> None:
     through = load(given.through)
     own: Mapping[str, Encoding] = {}
@@ -113,8 +122,11 @@ def _apply(given: argparse.Namespace) -> None:
         if given.expects or given.gives:
             raise LookError(given.through.name, "a look declares its own encodings; --expects and --gives are for LUT files")
         look = through.look.model_copy(update={"view": given.view}) if given.view else through.look
+        _check_strength(look, given.strength)
         grade, own = Grade.of_look(look, given.strength, through.luts), look.own
     else:
+        if given.strength > 1:
+            raise LutError("--strength", f"a LUT file goes no further than 1, got {given.strength:g}")
         expects = encoding(given.expects or "srgb", "--expects")
         gives = encoding(given.gives, "--gives") if given.gives else expects
         grade = Grade.of_lut(through, expects, gives, given.strength, given.view or "soft")
@@ -207,10 +219,10 @@ def _lay_on_folder(work: _Work, folder: Path, output: Path) -> None:
         raise PictureError(str(folder), "holds no picture that can be read")
 
 
-def _share(text: str) -> float:
+def _strength(text: str) -> float:
     value = float(text)
-    if not 0 <= value <= 1:
-        raise argparse.ArgumentTypeError(f"must be from 0 to 1, got {text}")
+    if not 0 <= value <= 1.5:
+        raise argparse.ArgumentTypeError(f"must be from 0 to 1.5, got {text}")
     return value
 
 
@@ -226,7 +238,9 @@ def add(commands: Commands) -> None:
     lay.add_argument("through", metavar="lut-or-look", type=Path)
     lay.add_argument("picture", metavar="source", type=Path, help="a picture, a folder, a sequence (shot_####.exr) or a clip")
     lay.add_argument("-o", "--output", type=Path, required=True, help="a file; a folder, or a name with ####, for several")
-    lay.add_argument("--strength", type=_share, default=1.0, help="0 to 1")
+    lay.add_argument(
+        "--strength", type=_strength, default=1.0, help="0 to 1; to 1.5, beyond full, where the steps of a look allow it"
+    )
     for option, what in (
         (
             "--picture-encoding",

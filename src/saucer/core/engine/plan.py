@@ -23,11 +23,11 @@ from saucer.core.look.tree import Place, number_of, path_of
 from saucer.core.numeric.blending import blend
 from saucer.core.numeric.planes import Operation
 from saucer.core.steps.kinds import kind_of, title_of
+from saucer.core.steps.leaving_skin import leave_skin
+from saucer.core.steps.parameters import LABELS, SkinLeavingParameters
 from saucer.core.steps.pixel.convert import Convert
 from saucer.core.steps.registry import Junction, Kind, Luts, PixelKind, SpatialKind, no_luts
 from saucer.core.steps.strength import at_strength
-
-_NAMES = {"id", "name", "note"}
 
 
 @dataclass(frozen=True, eq=False)
@@ -94,7 +94,7 @@ class Stage:
     @cached_property
     def content(self) -> str:
         """What the step does, as text: equal for steps that do the same."""
-        return f"{self.step.kind} {self.step.model_dump_json(exclude=_NAMES)}"
+        return f"{self.step.kind} {self.step.model_dump_json(exclude=set(LABELS))}"
 
     def walk(self) -> Iterator[Stage]:
         """Itself, then what it holds."""
@@ -195,7 +195,11 @@ class Plan:
 
         Without such a step, no steps at all.
         """
-        return Plan(_leading_to(self.stages, step_id) or (), self.start)
+        return Plan(_leading_to(self.stages, lambda stage: bool(step_id) and stage.step.id == step_id) or (), self.start)
+
+    def before(self, stage: Stage) -> Plan:
+        """As `leading_to`, for a stage of this plan."""
+        return Plan(_leading_to(self.stages, lambda one: one is stage) or (), self.start)
 
     @cached_property
     def run(self) -> PixelRun:
@@ -260,6 +264,8 @@ def _prepare(step: Any, junction: Junction, place: Place) -> Stage:
             operation = kind.prepare(step, junction)
             if not kind.fades:
                 operation = at_strength(operation, before, after, step.strength, junction.view)
+            if isinstance(step, SkinLeavingParameters):
+                operation = leave_skin(operation, before, after, step.leave_skin, junction.view)
         else:
             operation = conversion(before, after, junction.view)
         return Stage(place, step, kind, junction, after, (operation,) if operation is not None else ())
@@ -321,11 +327,11 @@ def _segments(stages: Sequence[Stage], before: Encoding) -> tuple[Segment, ...]:
     return tuple(found)
 
 
-def _leading_to(stages: Sequence[Stage], step_id: str) -> tuple[Stage, ...] | None:
+def _leading_to(stages: Sequence[Stage], is_meant: Callable[[Stage], bool]) -> tuple[Stage, ...] | None:
     for index, stage in enumerate(stages):
-        if step_id and stage.step.id == step_id:
+        if is_meant(stage):
             return tuple(stages[:index])
-        inner = _leading_to(stage.inner, step_id)
+        inner = _leading_to(stage.inner, is_meant)
         if inner is not None:
             return (*stages[:index], *inner)
     return None

@@ -119,6 +119,8 @@ def _of_step(before: StepParameters, after: StepParameters) -> Iterator[str]:
         yield f'renamed from "{title_of(before)}"'
     if before.note != after.note:
         yield "another note" if after.note else "no note"
+    if before.per_shot != after.per_shot:
+        yield "to be set for each shot" if after.per_shot else "no longer to be set for each shot"
     for name in type(after).model_fields:
         if name in (*SETTINGS, "steps", "file"):
             continue
@@ -140,6 +142,8 @@ def _of_field(kind: str, name: str, old: Any, new: Any) -> Iterator[str]:
             first, second = getattr(old, field), getattr(new, field)
             if first != second:
                 yield f"{words} {field.replace('_', ' ')} {_value(first)} -> {_value(second)}"
+    elif isinstance(new, tuple) and len(old) != len(new) and isinstance((*old, *new)[0], BaseModel):
+        yield f"{words} {len(old)} -> {len(new)}"
     elif isinstance(new, tuple) and new and isinstance(new[0], BaseModel):
         for index, (first, second) in enumerate(zip(old, new, strict=True), 1):
             yield from _of_field(kind, f"{words.removesuffix('s')}_{index}", first, second)

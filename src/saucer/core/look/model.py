@@ -17,10 +17,10 @@ from saucer.core.colour.rendering import Rendering, View
 from saucer.core.errors import LookError
 from saucer.core.look.extent import decode_json
 from saucer.core.look.problems import describe
-from saucer.core.look.tree import path_of, walk
+from saucer.core.look.tree import Place, path_of, walk
 from saucer.core.numeric.blending import BlendMode
-from saucer.core.steps.kinds import kinds, spatial_kinds
-from saucer.core.steps.parameters import StepParameters, Strength
+from saucer.core.steps.kinds import kinds, lets_beyond, spatial_kinds, title_of
+from saucer.core.steps.parameters import LABELS, Beyond, StepParameters
 
 DEEPEST_GROUP = 8
 MOST_STEPS = 200
@@ -54,7 +54,7 @@ Group.model_rebuild()
 
 
 class Look(BaseModel):
-    """A whole look. `content_hash` names what it does: names, notes and ids of steps take no part."""
+    """A whole look. `content_hash` names what it does: what is said of steps for people takes no part."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
@@ -63,7 +63,7 @@ class Look(BaseModel):
     name: Annotated[str, Field(max_length=120)] = ""
     input: str = "srgb"
     output: str = "srgb"
-    strength: Strength = 1.0
+    strength: Beyond = 1.0
     view: Annotated[View, Field(description="how light of a scene is seen on a display, wherever no step says it")] = "plain"
     encodings: Annotated[tuple[OwnEncoding, ...], Field(max_length=16, description="the team's own that this look uses")] = ()
     steps: tuple[AnyStep, ...] = ()
@@ -81,6 +81,20 @@ class Look(BaseModel):
                 raise PydanticCustomError(
                     "field", '{place}: unknown encoding "{got}"; use one of {known}',
                     {"place": where, "got": name, "known": ", ".join(known)},
+                )  # fmt: skip
+        return self
+
+    @model_validator(mode="after")
+    def _no_further_than_steps_allow(self) -> Look:
+        """Beyond full goes only what holds no step that must not."""
+        groups = [(place, step) for place, step in walk(self.steps) if isinstance(step, Group)]
+        places: list[tuple[Place, Look | Group]] = [((), self), *groups]
+        for place, holder in places:
+            stopper = stopper_of(holder.steps)
+            if holder.strength > 1 and stopper is not None:
+                raise PydanticCustomError(
+                    "field", "{place}: must be at most 1, for it holds a step that goes no further ({stopper}), got {got}",
+                    {"place": f"{path_of(place)}.strength".lstrip("."), "stopper": title_of(stopper), "got": f"{holder.strength:g}"},
                 )  # fmt: skip
         return self
 
@@ -117,8 +131,13 @@ class Look(BaseModel):
     def content_hash(self) -> str:
         """SHA-256 of everything that changes the picture. Neutral fields take no part: new ones do not change old hashes."""
         data = self.model_dump(mode="json", exclude={"name", "steps"}, exclude_defaults=True)
-        data["steps"] = [_step_fields(step, _LABELS) for step in self.steps]
+        data["steps"] = [_step_fields(step, LABELS) for step in self.steps]
         return hashlib.sha256(json.dumps(data, sort_keys=True).encode()).hexdigest()
+
+
+def stopper_of(steps: Sequence[StepParameters]) -> StepParameters | None:
+    """The first of these steps, or of what they hold, that lets no strength go beyond full."""
+    return next((step for _, step in walk(steps) if not lets_beyond(step)), None)
 
 
 def _steps_in(content: Any) -> Sequence[Any]:
@@ -137,9 +156,6 @@ def _measure(steps: Sequence[Any], depth: int = 0) -> tuple[int, int]:
             below, more = _measure(inner, depth + 1)
             deepest, count = max(deepest, below), count + more
     return deepest, count
-
-
-_LABELS = frozenset({"name", "note", "id", "title"})
 
 
 def parse_look(data: bytes | str, place: str = "look") -> Look:
@@ -178,7 +194,7 @@ def _step_fields(step: StepParameters, without: frozenset[str] = frozenset()) ->
 
 def steps_hash(steps: Sequence[StepParameters]) -> str:
     """SHA-256 of what these steps do."""
-    return hashlib.sha256(json.dumps([_step_fields(step, _LABELS) for step in steps], sort_keys=True).encode()).hexdigest()
+    return hashlib.sha256(json.dumps([_step_fields(step, LABELS) for step in steps], sort_keys=True).encode()).hexdigest()
 
 
 def spatial_hash(look: Look) -> str:

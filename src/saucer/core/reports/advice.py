@@ -97,7 +97,7 @@ def _about(stage: Stage, kind: AdviceKind, words: str, remedy: Remedy | None = N
 def _neutral(plan: Plan) -> list[Advice]:
     return [
         _about(stage, "neutral", "Changes nothing yet.", Remedy("delete", "Delete"))
-        for stage in plan.walk() if stage.strength > 0 and stage.neutral
+        for stage in plan.walk() if stage.strength > 0 and stage.neutral and not stage.step.per_shot
     ]  # fmt: skip
 
 

@@ -35,6 +35,11 @@ def kind_of(step: Any) -> Kind | None:
     return kinds().get(step.kind)
 
 
+def lets_beyond(step: Any) -> bool:
+    """May its strength, or that of what holds it, lie beyond full? A limit would be passed, colour that was taken away turn round."""
+    return any(getattr(bound, "le", 0) > 1 for bound in type(step).model_fields["strength"].metadata)
+
+
 def title_of(step: Any) -> str:
     """What people call a step: by the name they gave it, else by its kind."""
     kind = kind_of(step)

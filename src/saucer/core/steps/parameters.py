@@ -14,6 +14,8 @@ def within(low: float, high: float, unit: str = "", what: str = "") -> Any:
 
 
 Strength = Annotated[float, within(0, 1, what="0 no effect .. 1 full effect")]
+Beyond = Annotated[float, within(0, 1.5, what="0 no effect .. 1 full effect .. 1.5 half as much again, where the steps allow it")]
+"""A strength that may lie beyond full."""
 Share = Annotated[float, within(0, 1)]
 Code = Annotated[float, within(0, 1, "code value")]
 Degrees = Annotated[float, within(0, 360, "degrees", "OKLCh hue")]
@@ -31,13 +33,32 @@ class StepParameters(ParameterGroup):
 
     kind: str
     enabled: bool = True
-    strength: Strength = 1.0
+    strength: Beyond = 1.0
     name: Annotated[str, Field(max_length=80, description="A name of the designer's; the kind's title without")] = ""
     note: Annotated[str, Field(max_length=400, description="Why the step is there, for whoever reads the look")] = ""
     id: Annotated[str, Field(max_length=40, description="Stays with the step through edits; no effect on the picture")] = ""
+    per_shot: Annotated[bool, Field(description="To be set for each shot: neutral on purpose; no effect on the picture")] = False
 
 
-SETTINGS = ("kind", "enabled", "strength", "name", "note", "id")
+class LeaveSkin(ParameterGroup):
+    """What a step leaves of skin as it was. amount: 0 nothing .. 1 all of it
+
+    width: up to so many degrees from the line of skin it is left in full; beyond that ever less, over 30 degrees
+    """
+
+    amount: Share = 0.0
+    width: Annotated[float, within(5, 60, "degrees")] = 20.0
+
+
+class SkinLeavingParameters(StepParameters):
+    """A step that can leave skin as it was."""
+
+    leave_skin: LeaveSkin = LeaveSkin()
+
+
+LABELS = frozenset({"name", "note", "id", "title", "per_shot"})
+"""Fields of a step that say something to people and nothing to the picture."""
+SETTINGS = ("kind", "enabled", "strength", "name", "note", "id", "per_shot")
 
 
 def at_defaults(step: StepParameters) -> bool:

@@ -11,20 +11,26 @@ from saucer.core.colour.conversion import convert, to_linear_709
 from saucer.core.colour.difference import ciede2000, linear_709_to_lab
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.skin import is_skin, skin_shift, turns
-from saucer.core.engine.plan import prepare
+from saucer.core.engine.plan import Plan, Stage, prepare
 from saucer.core.look.model import Look
 from saucer.core.pictures.scopes import HIGHEST, LOWEST
+from saucer.core.steps.leaving_skin import skin_share
+from saucer.core.steps.parameters import SkinLeavingParameters
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.preview.bench import grade
 
-OverlayKind = Literal["clipping", "skin", "gamut", "bake"]
+OverlayKind = Literal["clipping", "skin", "left", "gamut", "bake"]
 Gamut = Literal["srgb", "display-p3", "rec2020"]
 OUTSIDE = 1e-3
 """Linear light below black, or above white, that nobody sees."""
 SEEN, PLAIN = 1.0, 2.0
 """CIEDE2000 at which an error begins to be seen, and at which anybody sees it."""
+
+
+LEFT_IN_PART, LEFT = 0.05, 0.5
+"""Share of a colour that a step leaves as it came, from which it counts as left in part, and as left."""
 
 
 @dataclass(frozen=True)
@@ -33,6 +39,7 @@ class Overlay:
 
     clipping: 1 a channel at or below the lowest code, 2 at or above the highest; shares `low` and `high`
     skin: 1 skin, 2 skin that turned beyond the tolerance; `share` of the picture, median `shift` in degrees, share `beyond` of the skin
+    left: 1 skin that steps leave in part, 2 mostly; shares `part` and `left`, and of how many steps, `steps`
     gamut: 1 outside the primaries' triangle, 2 inside it and brighter than their white; shares `outside` and `above`
     bake: 1 off by CIEDE2000 1, 2 by 2 and more; `p95` and `worst`
     """
@@ -57,6 +64,11 @@ def draw_overlay(look: Look, picture: Picture, kind: OverlayKind, tolerance: flo
         codes[skin] = 1
         codes[skin & (np.abs(turns(values, source, result, target)) > tolerance)] = 2
         return Overlay(codes, {"share": found.share, "shift": found.shift, "beyond": found.beyond})
+    if kind == "left":
+        shares = [_left(plan, stage, values) for stage in plan.walk() if stage.acts and _leaves_skin(stage)]
+        share = np.max([np.zeros(codes.shape), *shares], axis=0)
+        codes[share > LEFT_IN_PART], codes[share > LEFT] = 1, 2
+        return Overlay(codes, {"part": float((codes == 1).mean()), "left": float((codes == 2).mean()), "steps": len(shares)})
     if kind == "gamut":
         light = ENCODINGS[gamut].transfer.decode(convert(result, target, ENCODINGS[gamut], plan.view))
         outside = (light < -OUTSIDE).any(axis=-1)
@@ -68,3 +80,14 @@ def draw_overlay(look: Look, picture: Picture, kind: OverlayKind, tolerance: flo
     error = ciede2000(one, other)
     codes[error > SEEN], codes[error > PLAIN] = 1, 2
     return Overlay(codes, {"p95": float(np.percentile(error, 95)), "worst": float(error.max())})
+
+
+def _leaves_skin(stage: Stage) -> bool:
+    return isinstance(stage.step, SkinLeavingParameters) and stage.step.leave_skin.amount > 0
+
+
+def _left(plan: Plan, stage: Stage, values: np.ndarray) -> np.ndarray:
+    """(h, w): how much of what reaches the stage it leaves."""
+    reaching = grade(plan.before(stage), values, "rest")
+    planes = np.array(reaching.reshape(-1, 3).T, np.float32, order="C")
+    return skin_share(planes, stage.before, stage.step.leave_skin).reshape(values.shape[:2])

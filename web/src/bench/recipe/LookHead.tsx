@@ -8,8 +8,10 @@ import type { Picture } from "../../api/types";
 import { IconButton, Secondary } from "../../kit/Button";
 import { Fingerprint } from "../../kit/Disc";
 import { Notice } from "../../kit/Notice";
+import { NumberBox } from "../../kit/NumberBox";
 import { StrengthBar } from "../../kit/StrengthBar";
 import type { Reader } from "../../look/frames/reader";
+import { BEYOND, mostStrength } from "../../look/steps/beyond";
 import { useBench, useBenchPart, useSaving } from "../../look/useBench";
 import { useReading } from "../../look/frames/useFrames";
 import { WhoSees } from "../../entries/WhoSees";
@@ -77,14 +79,19 @@ const Row = styled.div`
   align-items: center;
   color: ${(p) => p.theme.tokens.soft};
   font-size: ${(p) => p.theme.tokens.size.small};
-  output {
-    font-family: ${(p) => p.theme.tokens.numbers};
-    text-align: right;
-  }
-  span {
+  > span {
     display: flex;
     margin-right: -6px;
     color: ${(p) => p.theme.tokens.ink};
+  }
+`;
+const Typed = styled.div`
+  display: grid;
+  grid-template-columns: 1fr auto;
+  align-items: baseline;
+  gap: 2px;
+  input {
+    text-align: right;
   }
 `;
 const Own = styled.div`
@@ -117,6 +124,7 @@ export const LookHead = memo(function LookHead({ reader, picture, onHistory }: P
   const { entry } = useSaving();
   const lookName = useBenchPart((state) => state.look.name ?? "");
   const strength = useBenchPart((state) => state.look.strength ?? 1);
+  const most = useBenchPart((state) => mostStrength(state.look.steps ?? []));
   const undone = useBenchPart((state) => state.past.at(-1)?.name);
   const redone = useBenchPart((state) => state.future.at(-1)?.name);
   const own = useOwnCopy();
@@ -166,12 +174,25 @@ export const LookHead = memo(function LookHead({ reader, picture, onHistory }: P
         <StrengthBar
           label="Strength of the look"
           value={strength}
+          most={BEYOND}
           onChange={(value) =>
             store.edit("Strength of the look", (before) => ({ ...before, strength: value }), "look strength")
           }
           onChangeEnd={() => store.dispatch({ type: "endGesture" })}
         />
-        <output>{Math.round(strength * 100)} %</output>
+        <Typed title={strength > 1 ? "beyond full" : undefined}>
+          <NumberBox
+            label="Strength of the look, percent"
+            value={strength * 100}
+            low={0}
+            high={most * 100}
+            step={1}
+            digits={0}
+            neutral={100}
+            onChange={(value) => store.edit("Strength of the look", (before) => ({ ...before, strength: value / 100 }))}
+          />
+          %
+        </Typed>
         <span>
           <IconButton
             aria-label={undone ? `Undo ${undone}` : "Undo"}

@@ -9,6 +9,7 @@ import { StrengthBar } from "../../kit/StrengthBar";
 import { Toggle } from "../../kit/Toggle";
 import { useBench } from "../../look/useBench";
 import { Sparkline } from "./Sparkline";
+import { BEYOND } from "../../look/steps/beyond";
 import { titleOf } from "../../look/titles";
 import { oneLine } from "../../kit/oneLine";
 
@@ -193,7 +194,7 @@ export const StepLine = memo(function StepLine({
   const below: ReactNode = step.kind !== "convert" && (
     <Below>
       <StepStrength id={id} name={name} value={strength} />
-      <output>{Math.round(strength * 100)} %</output>
+      <output title={strength > 1 ? "beyond full" : undefined}>{Math.round(strength * 100)} %</output>
     </Below>
   );
   return (
@@ -247,6 +248,7 @@ const StepStrength = memo(function StepStrength({ id, name, value }: { id: strin
     <StrengthBar
       label={`Strength of ${name}`}
       value={value}
+      most={BEYOND}
       onChange={(next) =>
         store.editStep(`${name}: strength`, id, (before) => ({ ...before, strength: next }), "strength")
       }

@@ -89,6 +89,7 @@ const markNames: readonly (readonly [Marks, string])[] = [
   ["none", "None"],
   ["clipping", "Clipping"],
   ["skin", "Skin"],
+  ["left", "Skin left"],
   ["gamut", "Gamut"],
   ["bake", "Bake error"],
 ];

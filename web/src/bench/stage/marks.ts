@@ -17,6 +17,7 @@ const stripe = (at: number) => (at < 2 ? 1 : at < 4 ? -1 : 0);
 export const patternsOf: Readonly<Record<Exclude<Marks, "none">, readonly [Pattern, Pattern]>> = {
   clipping: [falling, rising],
   skin: [dots, rising],
+  left: [dots, falling],
   gamut: [falling, dots],
   bake: [dots, rising],
 };
@@ -66,6 +67,13 @@ export function wordsOf(
       [1, "ΔE over 2"],
       [null, `95 % below ${(figures.p95 ?? 0).toFixed(2)}, worst ${(figures.worst ?? 0).toFixed(1)}`],
     ];
+  if (kind === "left")
+    return figures.steps
+      ? [
+          [0, `partly left ${percent(figures.part)}`],
+          [1, `left ${percent(figures.left)}`],
+        ]
+      : [[null, "no step of this look leaves skin"]];
   if (!figures.share) return [[null, "no skin colours in this picture"]];
   const shift = figures.shift ?? 0;
   return [

@@ -4,9 +4,11 @@ import styled from "styled-components";
 import type { Picture, Step } from "../../api/types";
 import { IconButton, WordButton } from "../../kit/Button";
 import { NumberBox } from "../../kit/NumberBox";
+import { Toggle } from "../../kit/Toggle";
 import { findStep } from "../arrange";
 import type { Reader } from "../frames/reader";
 import { titleOf } from "../titles";
+import { mostStrength } from "./beyond";
 import { editors } from "./editors";
 import { StepEditor } from "./StepEditor";
 import { StepNote } from "./StepNote";
@@ -49,6 +51,11 @@ const Share = styled.div`
   width: 44px;
   text-align: right;
   border-bottom: 1px solid ${(p) => p.theme.tokens.line};
+`;
+const PerShot = styled.div`
+  margin-top: 12px;
+  font-size: ${(p) => p.theme.tokens.size.small};
+  color: ${(p) => p.theme.tokens.soft};
 `;
 const Empty = styled.p`
   margin-top: 8px;
@@ -126,7 +133,7 @@ export const StepPanel = memo(function StepPanel({
                 label="Strength of the step, percent"
                 value={(step.strength ?? 1) * 100}
                 low={0}
-                high={100}
+                high={mostStrength([step]) * 100}
                 step={1}
                 digits={0}
                 neutral={100}
@@ -155,6 +162,19 @@ export const StepPanel = memo(function StepPanel({
             change={change}
             done={done}
           />
+          <PerShot>
+            <Toggle
+              showLabel
+              label="To be set for each shot"
+              isOn={step.per_shot ?? false}
+              onChange={(per_shot) =>
+                store.editStep(`${name}: ${per_shot ? "" : "not "}for each shot`, id, (before) => ({
+                  ...before,
+                  per_shot,
+                }))
+              }
+            />
+          </PerShot>
           <StepNote
             key={`${id} note`}
             note={step.note ?? ""}

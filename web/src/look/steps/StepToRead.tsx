@@ -39,7 +39,7 @@ const Note = styled.p`
   overflow-wrap: anywhere;
 `;
 /** What stands elsewhere on the page. */
-const ELSEWHERE = new Set(["id", "kind", "name", "note", "enabled", "strength", "steps"]);
+const ELSEWHERE = new Set(["id", "kind", "name", "note", "enabled", "strength", "steps", "per_shot"]);
 
 function inWords(value: unknown): string {
   if (typeof value === "number") return String(Number(value.toFixed(4)));

@@ -6,6 +6,7 @@ import api from "../../../openapi.json";
 import type { Step, StepOf } from "../../api/types";
 import { benchOf, serve, studio } from "../../testing";
 import { BenchContext } from "../useBench";
+import { mostStrength } from "./beyond";
 import { editors, fetchEditors } from "./editors";
 import { StepEditor } from "./StepEditor";
 
@@ -76,7 +77,17 @@ describe("every kind of step", () => {
   it("that the server knows has an editor here", () => {
     expect(Object.keys(editors).sort()).toEqual([...new Set(kindsOfServer)].filter((kind) => kind in editors).sort());
     expect(kindsOfServer).toEqual(expect.arrayContaining(Object.keys(editors)));
-    expect(Object.keys(editors)).toHaveLength(23);
+    expect(Object.keys(editors)).toHaveLength(24);
+  });
+
+  it("goes beyond full where the server lets it", () => {
+    const schemas = Object.values(api.components.schemas as Record<string, { properties?: Record<string, unknown> }>);
+    for (const kind of Object.keys(editors)) {
+      const own = schemas.find((one) => (one.properties?.kind as { const?: string } | undefined)?.const === kind);
+      const { maximum } = own?.properties?.strength as { maximum: number };
+      expect([kind, mostStrength([{ kind } as Step])]).toEqual([kind, maximum]);
+    }
+    expect(mostStrength([{ kind: "group", steps: [{ kind: "limit" }] }])).toBe(1);
   });
 
   it.each(Object.keys(editors))(
@@ -103,6 +114,12 @@ const cases: readonly Case[] = [
   ["soft-focus", "Amount", "0.6", { amount: 0.6 }, /^Soft focus: /],
   ["sharpen", "Amount", "1.2", { amount: 1.2 }, /^Sharpen: /],
   ["bloom", "Brighter than, light", "0.4", { threshold: 0.4 }, /^Bloom: /],
+  ["halation", "Wide radius, h", "0.05", { wide_radius: 0.05 }, /^Halation: /],
+  ["tone-wash", "At tone, of 255", "51", { colours: [{ at: 0.2 }, { at: 0.9 }] }, /^Wash over tones: /],
+  ["hue-bands", "Leave skin", "0.8", { leave_skin: { amount: 0.8 } }, /^Hue bands: /],
+  ["split-tone", "Leave skin", "1", { leave_skin: { amount: 1 } }, /^Split tone: /],
+  ["colour-curves", "Leave skin", "0.5", { leave_skin: { amount: 0.5 } }, /^Colour curves: /],
+  ["lut", "Leave skin", "0.5", { leave_skin: { amount: 0.5 } }, /^LUT: /],
   ["halation", "Radius, h", "0.02", { radius: 0.02 }, /^Halation: /],
   ["grain", "Number of the pattern", "77", { seed: 77 }, /^Grain: /],
   ["vignette", "Midpoint", "0.5", { midpoint: 0.5 }, /^Vignette: /],
@@ -111,6 +128,16 @@ const cases: readonly Case[] = [
   ["channel-mix", "red, green", "0.25", { red: [1, 0.25, 0] }, /^Channel mix: /],
   ["graduated-wash", "Full at, percent across", "25", { start: [0.25, 0] }, /^Graduated wash: /],
 ];
+
+describe("hue bands", () => {
+  it("turn together once several are chosen", async () => {
+    const { seen } = await opened({ ...(editors["hue-bands"]?.fresh() ?? { kind: "hue-bands" }), id: "s" });
+    fireEvent.click(await screen.findByRole("button", { name: "All" }));
+    await type("Hue, °", "12");
+    const { bands } = seen.step as StepOf<"hue-bands">;
+    expect(bands?.map((one) => one.hue)).toEqual(Array.from({ length: 8 }, () => 12));
+  });
+});
 
 describe("a number that is typed", () => {
   it.each(cases)("into %s, %s, is what the step has then", async (kind, label, text, wanted, name) => {

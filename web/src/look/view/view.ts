@@ -5,7 +5,7 @@ import type { Wipe } from "../../kit/Compare";
 /** What stands on one side of a comparison. `without` is the draft without the chosen step; `sampled`, through a lattice, as a LUT holds it. */
 export type Source = "draft" | "original" | "sampled" | "without" | `version-${number}` | `look-${number}`;
 export type Mode = "single" | "wipe" | "beside";
-export type Marks = "none" | "clipping" | "skin" | "gamut" | "bake";
+export type Marks = "none" | "clipping" | "skin" | "left" | "gamut" | "bake";
 export type Gamut = "srgb" | "display-p3" | "rec2020";
 export type ScopeKind = "histogram" | "waveform" | "parade" | "vectorscope";
 

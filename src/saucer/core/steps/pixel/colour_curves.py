@@ -12,7 +12,7 @@ from saucer.core.colour.working import in_oklab
 from saucer.core.numeric.cubic import bend, cyclic_curve, held_curve
 from saucer.core.numeric.elementary import F, angle, compiled, cosine_sine, smooth
 from saucer.core.numeric.planes import Operation
-from saucer.core.steps.parameters import StepParameters, within
+from saucer.core.steps.parameters import SkinLeavingParameters, within
 from saucer.core.steps.registry import LINE_SAMPLES, Junction, PixelKind, line_set, register
 
 MOST_POINTS = 16
@@ -36,7 +36,7 @@ def _points(what: str) -> Any:
     return Field(max_length=MOST_POINTS, description=what)
 
 
-class ColourCurves(StepParameters):
+class ColourCurves(SkinLeavingParameters):
     """Each curve runs through its points and never beyond them; over hue it is cyclic. No points: nothing changes."""
 
     kind: Literal["colour-curves"] = "colour-curves"

@@ -11,7 +11,7 @@ from pydantic_core import PydanticCustomError
 from saucer.core.colour.working import in_oklab
 from saucer.core.numeric.elementary import F, angle, compiled, cosine_sine, smooth
 from saucer.core.numeric.planes import Operation
-from saucer.core.steps.parameters import ParameterGroup, StepParameters, within
+from saucer.core.steps.parameters import ParameterGroup, SkinLeavingParameters, within
 from saucer.core.steps.registry import LINE_SAMPLES, Junction, PixelKind, line_set, register
 
 BANDS = 8
@@ -34,7 +34,7 @@ class Band(ParameterGroup):
 DEFAULT_CENTRES = (29.0, 66.0, 110.0, 142.0, 195.0, 264.0, 300.0, 328.0)
 
 
-class HueBands(StepParameters):
+class HueBands(SkinLeavingParameters):
     """Weights of a hue: a smooth step from each centre to the next, so that they always sum to 1."""
 
     kind: Literal["hue-bands"] = "hue-bands"

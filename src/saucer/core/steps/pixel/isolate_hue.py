@@ -9,7 +9,7 @@ import numpy as np
 from saucer.core.colour.working import in_oklab
 from saucer.core.numeric.elementary import F, angle, compiled, smooth
 from saucer.core.numeric.planes import Operation
-from saucer.core.steps.parameters import Degrees, StepParameters, within
+from saucer.core.steps.parameters import Degrees, StepParameters, Strength, within
 from saucer.core.steps.registry import LINE_SAMPLES, Junction, PixelKind, line_set, register
 
 FADE_CHROMA = 0.04
@@ -26,6 +26,7 @@ class IsolateHue(StepParameters):
     width: Annotated[float, within(0, 360, "degrees")] = 60.0
     softness: Annotated[float, within(1, 120, "degrees")] = 20.0
     others: Annotated[float, within(0, 1, what="saturation that all other hues keep")] = 1.0
+    strength: Strength = 1.0
 
 
 @compiled

@@ -11,7 +11,7 @@ from saucer.core.lut.formulas import Range
 from saucer.core.lut.table import Link
 from saucer.core.numeric.elementary import F, compiled, inlined
 from saucer.core.numeric.planes import Operation
-from saucer.core.steps.parameters import Share, StepParameters, within
+from saucer.core.steps.parameters import Share, StepParameters, Strength, within
 from saucer.core.steps.registry import Junction, PixelKind, grey_lines, register
 
 SMALLEST_RANGE = 0.01
@@ -31,6 +31,7 @@ class Limit(StepParameters):
     high: Annotated[Bound | None, Field(description="null: open")] = None
     knee: Share = 0.0
     keep: Literal["channels", "hue"] = "channels"
+    strength: Strength = 1.0
 
     @model_validator(mode="after")
     def _rising(self) -> Limit:

@@ -14,13 +14,13 @@ from saucer.core.errors import LutError
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.table import Link
 from saucer.core.numeric.planes import Operation, from_planes, put_planes
-from saucer.core.steps.parameters import StepParameters
+from saucer.core.steps.parameters import SkinLeavingParameters
 from saucer.core.steps.pixel.convert import conversion_links
 from saucer.core.steps.registry import Junction, PixelKind, register
 from saucer.core.steps.strength import at_strength
 
 
-class LutStep(StepParameters):
+class LutStep(SkinLeavingParameters):
     """The samples are converted to what the LUT expects, held to its domain, and put through it.
 
     expects, gives: ids of encodings; empty: that of the junction, and what it expects
@@ -94,7 +94,7 @@ def summary(step: LutStep) -> str:
 
 
 def links(step: LutStep, junction: Junction) -> tuple[Link, ...] | None:
-    if step.interpolation != "tetrahedral":
+    if step.interpolation != "tetrahedral" or step.leave_skin.amount:
         return None
     expects, gives = ends(step, junction)
     end = after(step, junction)

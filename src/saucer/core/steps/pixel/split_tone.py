@@ -9,7 +9,7 @@ import numpy as np
 from saucer.core.colour.working import in_oklab
 from saucer.core.numeric.elementary import F, compiled, smooth
 from saucer.core.numeric.planes import Operation
-from saucer.core.steps.parameters import Degrees, ParameterGroup, Share, StepParameters, within
+from saucer.core.steps.parameters import Degrees, ParameterGroup, Share, SkinLeavingParameters, within
 from saucer.core.steps.registry import LINE_SAMPLES, Junction, PixelKind, line_set, register
 
 ZONES = ("shadows", "midtones", "highlights")
@@ -24,7 +24,7 @@ class Tint(ParameterGroup):
     lightness: Annotated[float, within(-0.3, 0.3, "OKLab L")] = 0.0
 
 
-class SplitTone(StepParameters):
+class SplitTone(SkinLeavingParameters):
     """Zones over OKLab L, weights summing to 1.
 
     lean: -1 gives shadows more of the range, +1 highlights

@@ -31,10 +31,15 @@ def prepare(step: Wash, junction: Junction) -> Operation:
     return run
 
 
+def changes_nothing(mode: BlendMode, colour: Colour) -> bool:
+    """Is this the colour that leaves everything as it is, laid over by this mode?"""
+    if colour == WHITE:
+        return mode in ("multiply", "darken", "color-burn", "add-less-one")
+    return colour == BLACK and mode in ("screen", "lighten", "color-dodge", "difference", "exclusion")
+
+
 def neutral(step: Wash) -> bool:
-    if step.colour == WHITE:
-        return step.mode in ("multiply", "darken", "color-burn", "add-less-one")
-    return step.colour == BLACK and step.mode in ("screen", "lighten", "color-dodge", "difference", "exclusion")
+    return changes_nothing(step.mode, step.colour)
 
 
 def summary(step: Wash) -> str:

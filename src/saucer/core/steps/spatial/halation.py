@@ -1,4 +1,4 @@
-"""Halation: a tinted halo round what is bright, as light thrown back from behind a film leaves it."""
+"""Halation: a tinted halo round what is bright, as light thrown back from behind a film leaves it, near and, with less of it, far."""
 
 from __future__ import annotations
 
@@ -10,17 +10,22 @@ from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.primaries import rgb_to_rgb
 from saucer.core.numeric.blur import blur, blur_reach
-from saucer.core.steps.parameters import Colour, StepParameters, within
+from saucer.core.steps.parameters import Colour, Share, StepParameters, within
 from saucer.core.steps.registry import Frame, SpatialKind, register
 from saucer.core.steps.spatial.bloom import above
 
 
 class Halation(StepParameters):
-    """Luminance above `threshold` is blurred; what that has more than the pixel itself is added, `amount` times, in the tint's light."""
+    """Luminance above `threshold` is blurred; what that has more than the pixel itself is added, `amount` times, in the tint's light.
+
+    wide: how much of the halo is blurred by `wide_radius` in place of `radius`
+    """
 
     kind: Literal["halation"] = "halation"
     threshold: Annotated[float, within(0, 16, "linear light")] = 0.7
     radius: Annotated[float, within(0.001, 0.05, "picture heights, standard deviation")] = 0.006
+    wide: Share = 0.0
+    wide_radius: Annotated[float, within(0.001, 0.1, "picture heights, standard deviation")] = 0.03
     tint: Colour = (1.0, 0.35, 0.1)
     amount: Annotated[float, within(0, 4)] = 0.0
 
@@ -28,7 +33,10 @@ class Halation(StepParameters):
 def evaluate(step: Halation, pixels: np.ndarray, encoding: Encoding, frame: Frame) -> np.ndarray:
     light = encoding.transfer.decode(pixels)
     over = above(light, encoding.luma, step.threshold)
-    halo = np.maximum(blur(over, step.radius * frame.height) - over, np.float32(0))
+    thrown = blur(over, step.radius * frame.height)
+    if step.wide:
+        thrown += np.float32(step.wide) * (blur(over, step.wide_radius * frame.height) - thrown)
+    halo = np.maximum(thrown - over, np.float32(0))
     srgb = ENCODINGS["srgb"]
     tint = rgb_to_rgb(srgb.primaries, encoding.primaries) @ convert(np.array(step.tint), srgb, ENCODINGS["linear-709"])
     light += halo[..., None] * (step.amount * tint).astype(np.float32)
@@ -36,7 +44,7 @@ def evaluate(step: Halation, pixels: np.ndarray, encoding: Encoding, frame: Fram
 
 
 def reach(step: Halation, height: int) -> int:
-    return blur_reach(step.radius * height)
+    return blur_reach(max(step.radius, step.wide_radius if step.wide else 0.0) * height)
 
 
 def neutral(step: Halation) -> bool:
@@ -44,11 +52,10 @@ def neutral(step: Halation) -> bool:
 
 
 def summary(step: Halation) -> str:
-    return (
-        "no change"
-        if neutral(step)
-        else f"x {step.amount:.2f} above {step.threshold:.2g}, radius {step.radius * 100:.2g} % of the height"
-    )
+    if neutral(step):
+        return "no change"
+    wide = f" and, {step.wide * 100:.0f} % of it, {step.wide_radius * 100:.2g} %" if step.wide else ""
+    return f"x {step.amount:.2f} above {step.threshold:.2g}, radius {step.radius * 100:.2g} %{wide} of the height"
 
 
 register(SpatialKind(Halation, "Halation", evaluate, neutral, summary, reach))

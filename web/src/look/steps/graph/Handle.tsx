@@ -36,7 +36,8 @@ interface Props {
   readonly onNeutral?: () => void;
   /** It can go: with Delete, and with a double click where there is no neutral place. */
   readonly onRemove?: () => void;
-  readonly onChoose?: () => void;
+  /** also: beside those that are chosen */
+  readonly onChoose?: (also: boolean) => void;
   readonly isChosen?: boolean;
   readonly fill?: string;
   readonly stroke?: string;
@@ -65,6 +66,7 @@ export function Handle({
 }: Props) {
   const { tokens } = useTheme();
   const off = useRef<{ x: number; y: number } | null>(null);
+  const isPressed = useRef(false);
 
   function inDrawing(event: PointerEvent<SVGCircleElement>): DOMPoint {
     const matrix = event.currentTarget.ownerSVGElement?.getScreenCTM();
@@ -111,10 +113,12 @@ export function Handle({
         if (event.button !== 0) return;
         const at = inDrawing(event);
         event.currentTarget.setPointerCapture(event.pointerId);
+        isPressed.current = true;
         event.currentTarget.focus({ preventScroll: true });
+        isPressed.current = false;
         event.stopPropagation();
         off.current = { x: at.x - x, y: at.y - y };
-        onChoose?.();
+        onChoose?.(event.shiftKey);
       }}
       onPointerMove={(event) => {
         if (!off.current) return;
@@ -123,7 +127,7 @@ export function Handle({
       }}
       onPointerUp={release}
       onPointerCancel={release}
-      onFocus={onChoose}
+      onFocus={() => isPressed.current || onChoose?.(false)}
       onKeyDown={onKeyDown}
       onKeyUp={(event) => arrows[event.key] && onDone()}
       onDoubleClick={(event) => {

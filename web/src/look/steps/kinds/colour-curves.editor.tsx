@@ -6,6 +6,7 @@ import { Choice } from "../../../kit/Choice";
 import { NumberBox } from "../../../kit/NumberBox";
 import { PickButton } from "../../../kit/PickButton";
 import { usePicking } from "../../view/usePicking";
+import { SkinLeft } from "../settings/SkinLeft";
 import type { EditorProps } from "../editor";
 import { ColourCurveGraph, heightOf } from "../graph/ColourCurveGraph";
 import { added, curves, isNeutral, moved, pointsOf, type ColourCurves, type Curve } from "../graph/colourPoints";
@@ -195,6 +196,7 @@ export default function ColourCurvesEditor({ step, sketch, change, done }: Edito
       ) : (
         <Note>Click the graph, or pick a colour, to set the first point.</Note>
       )}
+      <SkinLeft title="Colour curves" step={step} change={change} done={done} />
     </>
   );
 }

@@ -19,6 +19,17 @@ const settings = {
     unit: "h",
     inPowers: true,
   },
+  wide: { label: "of it wide", low: 0, high: 1, neutral: 0, step: 0.01, digits: 2 },
+  wide_radius: {
+    label: "Wide radius",
+    low: 0.001,
+    high: 0.1,
+    neutral: 0.03,
+    step: 0.001,
+    digits: 4,
+    unit: "h",
+    inPowers: true,
+  },
 } as const;
 
 export default function HalationEditor({ step, picture, change, done }: EditorProps<Halation>) {

@@ -1,12 +1,15 @@
 import { useRef, useState } from "react";
 import styled, { useTheme } from "styled-components";
 import type { StepOf } from "../../../api/types";
+import { WordButton } from "../../../kit/Button";
 import { PickButton } from "../../../kit/PickButton";
 import { SettingBar, type Setting } from "../../../kit/SettingBar";
 import { Handle } from "../graph/Handle";
 import { Ribbon } from "../graph/Ribbon";
 import { hueRibbon } from "../graph/gradients";
 import { usePicking } from "../../view/usePicking";
+import { SkinLeft } from "../settings/SkinLeft";
+import { movedTogether } from "../graph/bandsTogether";
 import { centres } from "./hue-bands";
 import type { EditorProps } from "../editor";
 
@@ -63,6 +66,8 @@ const across = (line: readonly number[], yOf: (value: number) => number) =>
 export default function HueBandsEditor({ step, sketch, change, done }: EditorProps<HueBands>) {
   const { tokens } = useTheme();
   const [chosen, setChosen] = useState(0);
+  /** Those that are turned along with it. */
+  const [along, setAlong] = useState<ReadonlySet<number>>(new Set());
   const [picked, setPicked] = useState<number | null>(null);
   const begun = useRef<HueBand | null>(null);
   const bands = bandsOf(step);
@@ -74,16 +79,24 @@ export default function HueBandsEditor({ step, sketch, change, done }: EditorPro
   const set = (index: number, what: string, next: Partial<HueBand>, gesture?: string) =>
     change(
       `Hue bands: ${what}`,
-      (before) => ({ ...before, bands: bandsOf(before).map((one, i) => (i === index ? { ...one, ...next } : one)) }),
+      (before) => ({
+        ...before,
+        bands: movedTogether(bandsOf(before), index, along.has(index) ? along : new Set(), next),
+      }),
       gesture,
     );
+  const choose = (index: number, also = false) => {
+    setChosen(index);
+    if (also) setAlong((now) => new Set([...now, chosen, index]));
+    else if (!along.has(index)) setAlong(new Set());
+  };
   const pick = usePicking("Click a colour in the picture; drag up or down for its saturation, sideways for its hue", {
     down: (pixel) => {
       const away = (centre: number) => Math.abs(((centre - pixel.hue + 540) % 360) - 180);
       const index = bands.reduce((best, one, at) => (away(one.centre) < away(bands[best]?.centre ?? 0) ? at : best), 0);
       begun.current = bands[index] ?? null;
       setPicked(pixel.chroma > 0.005 ? pixel.hue : null);
-      setChosen(index);
+      choose(index);
     },
     move: (right, up) => {
       const from = begun.current;
@@ -168,8 +181,8 @@ export default function HueBandsEditor({ step, sketch, change, done }: EditorPro
               low={0}
               high={360}
               text={`at ${one.centre.toFixed(0)} degrees, saturation ${(one.saturation ?? 1).toFixed(2)}`}
-              isChosen={index === chosen}
-              onChoose={() => setChosen(index)}
+              isChosen={index === chosen || along.has(index)}
+              onChoose={(also) => choose(index, also)}
               onDone={done}
               onNeutral={() => set(index, "band to neutral", { hue: 0, saturation: 1, lightness: 0 })}
               onMove={(x, y) =>
@@ -204,8 +217,8 @@ export default function HueBandsEditor({ step, sketch, change, done }: EditorPro
               low={-0.3}
               high={0.3}
               text={(one.lightness ?? 0).toFixed(3)}
-              isChosen={index === chosen}
-              onChoose={() => setChosen(index)}
+              isChosen={index === chosen || along.has(index)}
+              onChoose={(also) => choose(index, also)}
               onDone={done}
               onNeutral={() => set(index, "lightness", { lightness: 0 })}
               onMove={(_, y) =>
@@ -237,8 +250,13 @@ export default function HueBandsEditor({ step, sketch, change, done }: EditorPro
       <Foot>
         <PickButton label="Pick a colour" isOn={pick.picking} onToggle={pick.toggle} />
         <Note>
-          Band {chosen + 1}, round {band.centre.toFixed(0)}°
+          {along.size > 1
+            ? `${along.size} bands together`
+            : `Band ${chosen + 1}, round ${band.centre.toFixed(0)}°; Shift adds others`}
         </Note>
+        <WordButton onPress={() => setAlong(along.size > 1 ? new Set() : new Set(bands.keys()))}>
+          {along.size > 1 ? "One by one" : "All"}
+        </WordButton>
       </Foot>
       {(Object.entries(settings) as ["hue" | "saturation" | "lightness", Setting][]).map(([field, setting]) => (
         <SettingBar
@@ -251,6 +269,7 @@ export default function HueBandsEditor({ step, sketch, change, done }: EditorPro
           }
         />
       ))}
+      <SkinLeft title="Hue bands" step={step} change={change} done={done} />
     </>
   );
 }

@@ -8,6 +8,7 @@ import { Fingerprint } from "../../../kit/Disc";
 import { Picker } from "../../../kit/Picker";
 import { useBenchPart } from "../../useBench";
 import { useFingerprint } from "../../frames/useFingerprint";
+import { SkinLeft } from "../settings/SkinLeft";
 import type { EditorProps } from "../editor";
 import { EncodingPicker } from "../../../media/EncodingPicker";
 
@@ -52,7 +53,7 @@ const Pair = styled.div`
   gap: 12px;
 `;
 
-export default function LutEditor({ step, sketch, change }: EditorProps<LutStep>) {
+export default function LutEditor({ step, sketch, change, done }: EditorProps<LutStep>) {
   const { data: encodings = [] } = useQuery(encodingsQuery);
   const { data: page } = useQuery(firstEntries({ kinds: ["lut"] }, 300));
   const luts = (page?.entries ?? []).flatMap((one) =>
@@ -157,6 +158,7 @@ export default function LutEditor({ step, sketch, change }: EditorProps<LutStep>
         ]}
         onChange={(interpolation) => set("interpolation", { interpolation })}
       />
+      <SkinLeft title="LUT" step={step} change={change} done={done} />
     </Root>
   );
 }

@@ -1,4 +1,5 @@
 import type { StepOf } from "../../../api/types";
+import { Choice } from "../../../kit/Choice";
 import { Spread } from "../graph/Spread";
 import { Settings } from "../settings/Settings";
 import type { EditorProps } from "../editor";
@@ -23,6 +24,16 @@ export default function SoftFocusEditor({ step, picture, change, done }: EditorP
   return (
     <>
       <Spread picture={picture} radius={step.radius ?? 0.01} kind="glow" words="How far a point spreads" />
+      <Choice
+        titled
+        label="A point becomes"
+        value={step.shape ?? "bell"}
+        options={[
+          ["bell", "A bell"],
+          ["disc", "A lens's disc"],
+        ]}
+        onChange={(shape) => change("Soft focus: what a point becomes", (before) => ({ ...before, shape }))}
+      />
       <Settings title="Soft focus" step={step} settings={settings} change={change} done={done} />
     </>
   );

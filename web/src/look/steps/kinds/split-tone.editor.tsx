@@ -7,6 +7,7 @@ import { SettingBar, type Setting } from "../../../kit/SettingBar";
 import { Handle } from "../graph/Handle";
 import { pathOf } from "../graph/points";
 import { Settings } from "../settings/Settings";
+import { SkinLeft } from "../settings/SkinLeft";
 import type { EditorProps } from "../editor";
 
 type SplitTone = StepOf<"split-tone">;
@@ -176,6 +177,7 @@ export default function SplitToneEditor({ step, sketch, change, done }: EditorPr
         />
       ))}
       <Settings title="Split tone" step={step} settings={shape} change={change} done={done} />
+      <SkinLeft title="Split tone" step={step} change={change} done={done} />
     </>
   );
 }
