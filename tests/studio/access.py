@@ -226,6 +226,10 @@ viewer     POST   /api/looks/tries
 viewer     POST   /api/looks/overlay
 viewer     POST   /api/looks/advice
 viewer     POST   /api/looks/differences
+viewer     POST   /api/looks/why
+viewer     POST   /api/looks/told
+viewer     POST   /api/looks/holding
+designer   POST   /api/looks/graded
 
 viewer     GET    /api/presets
 designer   POST   /api/presets

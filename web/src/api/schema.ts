@@ -1266,6 +1266,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/looks/graded": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Grade Pictures
+         * @description A job that puts pictures through a look, saved or not, at full size.
+         */
+        post: operations["saucer_studio_preview_graded_api_grade_pictures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/holding": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Holding
+         * @description On which of these pictures the look clips, crushes, merges tones or turns skin too far, and by which step.
+         */
+        post: operations["saucer_studio_preview_reading_api_holding"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/looks/losses": {
         parameters: {
             query?: never;
@@ -1446,6 +1486,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/looks/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Told
+         * @description What each step does to the picture, in words that are measured on it.
+         */
+        post: operations["saucer_studio_preview_reading_api_told"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/looks/trace": {
         parameters: {
             query?: never;
@@ -1480,6 +1540,26 @@ export interface paths {
          * @description The picture's disc through each of several looks, in one JPEG, one below the other.
          */
         post: operations["saucer_studio_preview_api_tries"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Why
+         * @description What becomes of a colour, or of the colours of a part of a picture, step by step.
+         */
+        post: operations["saucer_studio_preview_reading_api_why"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4679,6 +4759,12 @@ export interface components {
             /** Picture */
             picture: number;
             /**
+             * Read As
+             * @description encoding that its codes are read as, in place of its own; the picture stays as it is
+             * @default
+             */
+            read_as?: string;
+            /**
              * Tolerance
              * @description degrees that skin may turn
              * @default 6
@@ -6234,6 +6320,14 @@ export interface components {
             look: components["schemas"]["Look"];
             /** Pictures */
             pictures: number[];
+            /**
+             * Read As
+             * @description encodings that the codes of some of the pictures are read as, in place of their own
+             * @default {}
+             */
+            read_as?: {
+                [key: string]: string;
+            };
         };
         /**
          * DoneLately
@@ -6552,6 +6646,25 @@ export interface components {
             /** Words */
             words: string;
         };
+        /** FailingOut */
+        FailingOut: {
+            /**
+             * Id
+             * @description of the step that did most of it
+             */
+            id: string;
+            /**
+             * Times
+             * @description how many times what is allowed
+             */
+            times: number;
+            /** Title */
+            title: string;
+            /** What */
+            what: string;
+            /** Words */
+            words: string;
+        };
         /** FavouriteIn */
         FavouriteIn: {
             /** Favourite */
@@ -6848,6 +6961,12 @@ export interface components {
              * @enum {string}
              */
             quality?: "drag" | "rest" | "sampled";
+            /**
+             * Read As
+             * @description encoding that its codes are read as, in place of its own; the picture stays as it is
+             * @default
+             */
+            read_as?: string;
             /**
              * Screen
              * @description what the picture is shown on; it comes with the profile of a wide one
@@ -7148,6 +7267,45 @@ export interface components {
              * @default 1
              */
             strength?: number;
+        };
+        /**
+         * GradedWork
+         * @description format, depth: empty for those that each picture came in; encoding: empty for what the look gives
+         *
+         *     at: of a single picture that moves, the frame; else its first one
+         */
+        GradedWork: {
+            /** At */
+            at?: number | null;
+            /**
+             * Depth
+             * @description bits, or floats, of a sample; held to what the format can
+             * @default
+             * @enum {string}
+             */
+            depth?: "" | "u8" | "u16" | "f16" | "f32";
+            /**
+             * Encoding
+             * @default
+             */
+            encoding?: string;
+            /**
+             * Format
+             * @default
+             * @enum {string}
+             */
+            format?: "" | "png" | "jpeg" | "tiff" | "openexr" | "dpx";
+            look: components["schemas"]["Look"];
+            /** Pictures */
+            pictures: number[];
+            /**
+             * Read As
+             * @description encodings that the codes of some of the pictures are read as, in place of their own
+             * @default {}
+             */
+            read_as?: {
+                [key: string]: string;
+            };
         };
         /**
          * GraduatedWash
@@ -7514,6 +7672,16 @@ export interface components {
             /** Why */
             why: string;
         };
+        /** HeldOut */
+        HeldOut: {
+            /**
+             * Failings
+             * @description the worst first; none where the look holds
+             */
+            failings: components["schemas"]["FailingOut"][];
+            /** Picture */
+            picture: number;
+        };
         /** HistoryOut */
         HistoryOut: {
             /**
@@ -7534,6 +7702,26 @@ export interface components {
             note: string;
             /** Number */
             number: number;
+        };
+        /** HoldingIn */
+        HoldingIn: {
+            look: components["schemas"]["Look"];
+            /** Pictures */
+            pictures: number[];
+            /**
+             * Read As
+             * @description encodings that the codes of some of the pictures are read as, in place of their own
+             * @default {}
+             */
+            read_as?: {
+                [key: string]: string;
+            };
+            /**
+             * Tolerance
+             * @description degrees that skin may turn
+             * @default 6
+             */
+            tolerance?: number;
         };
         /** HookChange */
         HookChange: {
@@ -8963,6 +9151,12 @@ export interface components {
             look: components["schemas"]["Look"];
             /** Picture */
             picture: number;
+            /**
+             * Read As
+             * @description encoding that its codes are read as, in place of its own; the picture stays as it is
+             * @default
+             */
+            read_as?: string;
             /** X */
             x: number;
             /** Y */
@@ -9044,6 +9238,12 @@ export interface components {
             look: components["schemas"]["Look"];
             /** Picture */
             picture: number;
+            /**
+             * Read As
+             * @description encoding that its codes are read as, in place of its own; the picture stays as it is
+             * @default
+             */
+            read_as?: string;
         };
         /** OtherOut */
         OtherOut: {
@@ -9071,6 +9271,12 @@ export interface components {
             look: components["schemas"]["Look"];
             /** Picture */
             picture: number;
+            /**
+             * Read As
+             * @description encoding that its codes are read as, in place of its own; the picture stays as it is
+             * @default
+             */
+            read_as?: string;
             /**
              * Tolerance
              * @description degrees that skin may turn
@@ -9550,6 +9756,12 @@ export interface components {
             look: components["schemas"]["Look"];
             /** Picture */
             picture: number;
+            /**
+             * Read As
+             * @description encoding that its codes are read as, in place of its own; the picture stays as it is
+             * @default
+             */
+            read_as?: string;
             /** X */
             x: number;
             /** Y */
@@ -9928,6 +10140,52 @@ export interface components {
          * @enum {string}
          */
         Reach: "shot" | "roll" | "scene" | "project";
+        /** ReachedOut */
+        ReachedOut: {
+            /** Chroma */
+            chroma: number;
+            /**
+             * Codes
+             * @description mean code values
+             */
+            codes: [
+                number,
+                number,
+                number
+            ];
+            /** Encoding */
+            encoding: string;
+            /** Hue */
+            hue: number;
+            /**
+             * Id
+             * @description of the step; empty for what comes in, and for the look's own strength
+             */
+            id: string;
+            /**
+             * Lightness
+             * @description of the mean in OKLab, as chroma and hue
+             */
+            lightness: number;
+            /**
+             * Moved
+             * @description mean CIEDE2000 from what reached the step
+             */
+            moved: number;
+            /** Path */
+            path: string;
+            /**
+             * Spread
+             * @description their standard deviation
+             */
+            spread: [
+                number,
+                number,
+                number
+            ];
+            /** Title */
+            title: string;
+        };
         /**
          * Reading
          * @description What a recoloured chart says. measured: of a twin chart, in codes of 255; smooth and raw: the two LUTs that can be kept.
@@ -10007,6 +10265,12 @@ export interface components {
             look: components["schemas"]["Look"];
             /** Picture */
             picture: number;
+            /**
+             * Read As
+             * @description encoding that its codes are read as, in place of its own; the picture stays as it is
+             * @default
+             */
+            read_as?: string;
             /**
              * Screen
              * @description what the picture is shown on; it comes with the profile of a wide one
@@ -10301,6 +10565,12 @@ export interface components {
             look: components["schemas"]["Look"];
             /** Picture */
             picture: number;
+            /**
+             * Read As
+             * @description encoding that its codes are read as, in place of its own; the picture stays as it is
+             * @default
+             */
+            read_as?: string;
         };
         /** ScopesOut */
         ScopesOut: {
@@ -11496,6 +11766,27 @@ export interface components {
             /** Tags */
             tags: string[];
         };
+        /** ToldIn */
+        ToldIn: {
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+            /**
+             * Read As
+             * @description encoding that its codes are read as, in place of its own; the picture stays as it is
+             * @default
+             */
+            read_as?: string;
+        };
+        /** ToldOut */
+        ToldOut: {
+            /** Id */
+            id: string;
+            /** Path */
+            path: string;
+            /** Words */
+            words: string;
+        };
         /**
          * TolerancesIn
          * @description What is not given is what everybody has.
@@ -11754,6 +12045,12 @@ export interface components {
             /** Picture */
             picture: number;
             /**
+             * Read As
+             * @description encoding that its codes are read as, in place of its own; the picture stays as it is
+             * @default
+             */
+            read_as?: string;
+            /**
              * Steps
              * @description only the first so many steps
              */
@@ -11765,6 +12062,12 @@ export interface components {
             looks: components["schemas"]["Look"][];
             /** Picture */
             picture: number;
+            /**
+             * Read As
+             * @description encoding that its codes are read as, in place of its own; the picture stays as it is
+             * @default
+             */
+            read_as?: string;
         };
         /**
          * TrimsIn
@@ -12292,6 +12595,45 @@ export interface components {
              * @default 0
              */
             warm?: number;
+        };
+        /** WhyIn */
+        WhyIn: {
+            /**
+             * At
+             * @description frame of a picture that moves, from 0
+             */
+            at?: number | null;
+            /** Bottom */
+            bottom: number;
+            /** Left */
+            left: number;
+            look: components["schemas"]["Look"];
+            /** Picture */
+            picture: number;
+            /**
+             * Read As
+             * @description encoding that its codes are read as, in place of its own; the picture stays as it is
+             * @default
+             */
+            read_as?: string;
+            /** Right */
+            right: number;
+            /** Top */
+            top: number;
+        };
+        /**
+         * WhyOut
+         * @description most: index of what moved the colours most; width, height: proxy pixels asked about
+         */
+        WhyOut: {
+            /** Height */
+            height: number;
+            /** Most */
+            most: number | null;
+            /** Reached */
+            reached: components["schemas"]["ReachedOut"][];
+            /** Width */
+            width: number;
         };
         /** WorstOut */
         WorstOut: {
@@ -14078,6 +14420,54 @@ export interface operations {
             };
         };
     };
+    saucer_studio_preview_graded_api_grade_pictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GradedWork"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_preview_reading_api_holding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoldingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeldOut"][];
+                };
+            };
+        };
+    };
     saucer_studio_preview_api_losses: {
         parameters: {
             query?: never;
@@ -14286,6 +14676,30 @@ export interface operations {
             };
         };
     };
+    saucer_studio_preview_reading_api_told: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToldIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToldOut"][];
+                };
+            };
+        };
+    };
     saucer_studio_preview_api_trace: {
         parameters: {
             query?: never;
@@ -14327,6 +14741,30 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    saucer_studio_preview_reading_api_why: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyOut"];
+                };
             };
         };
     };

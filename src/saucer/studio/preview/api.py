@@ -23,11 +23,10 @@ from saucer.studio.common.lanes import FRAMES
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.access import MB, Access
 from saucer.studio.people.signed_in import person_of
-from saucer.studio.pictures import rules as pictures
 from saucer.studio.preview import bench, overlays
+from saucer.studio.preview.seen import PictureIn, ReadAs, Unit, find_many_seen, find_seen
 
 router = Router(tags=["preview"])
-Unit = Annotated[float, Field(ge=0, le=1)]
 StepId = Annotated[
     str, Field(description="id of the step that this is about: what reaches it counts; empty, what comes into the look")
 ]
@@ -36,9 +35,8 @@ StepId = Annotated[
 ScreenId = Annotated[bench.Screen, Field(description="what the picture is shown on; it comes with the profile of a wide one")]
 
 
-class FrameIn(Schema):
+class FrameIn(PictureIn):
     look: Look
-    picture: int
     quality: bench.Quality = "rest"
     at: Annotated[int | None, Field(ge=0, le=2**31 - 1, description="frame of a picture that moves, from 0")] = None
     steps: Annotated[int | None, Field(ge=0, description="only the first so many steps")] = None
@@ -49,11 +47,11 @@ class FrameIn(Schema):
 class DiscsIn(Schema):
     look: Look
     pictures: Annotated[list[int], Field(min_length=1, max_length=24)]
+    read_as: ReadAs = {}
 
 
-class ScopesIn(Schema):
+class ScopesIn(PictureIn):
     look: Look
-    picture: int
     before: StepId = ""
 
 
@@ -65,16 +63,14 @@ class ScopesOut(Schema):
     clipped_high: float
 
 
-class TraceIn(Schema):
+class TraceIn(PictureIn):
     look: Look
-    picture: int
     kind: bench.Trace
     steps: Annotated[int | None, Field(ge=0, description="only the first so many steps")] = None
 
 
-class OnPictureIn(Schema):
+class OnPictureIn(PictureIn):
     look: Look
-    picture: int
 
 
 class LossOut(Schema):
@@ -87,9 +83,8 @@ class LossOut(Schema):
     merged: float
 
 
-class NeutralIn(Schema):
+class NeutralIn(PictureIn):
     look: Look
-    picture: int
     x: Unit
     y: Unit
     before: StepId = ""
@@ -106,9 +101,8 @@ class EndIn(Schema):
     by: Literal["declare", "convert"]
 
 
-class PixelIn(Schema):
+class PixelIn(PictureIn):
     look: Look
-    picture: int
     x: Unit
     y: Unit
     before: StepId = ""
@@ -153,9 +147,8 @@ class StepKindOut(Schema):
     spatial: bool
 
 
-class RegionIn(Schema):
+class RegionIn(PictureIn):
     look: Look
-    picture: int
     left: Annotated[int, Field(ge=0)]
     top: Annotated[int, Field(ge=0)]
     width: Annotated[int, Field(ge=1, le=bench.LARGEST_REGION)]
@@ -164,22 +157,19 @@ class RegionIn(Schema):
     screen: ScreenId = "srgb"
 
 
-class TriesIn(Schema):
+class TriesIn(PictureIn):
     looks: Annotated[list[Look], Field(min_length=1, max_length=24)]
-    picture: int
 
 
-class OverlayIn(Schema):
+class OverlayIn(PictureIn):
     look: Look
-    picture: int
     kind: overlays.OverlayKind
     tolerance: Annotated[float, Field(ge=0.5, le=60, description="degrees that skin may turn")] = 6.0
     gamut: Annotated[overlays.Gamut, Field(description="for gamut: what colours are to lie in")] = "srgb"
 
 
-class AdviceIn(Schema):
+class AdviceIn(PictureIn):
     look: Look
-    picture: int
     tolerance: Annotated[float, Field(ge=0.5, le=60, description="degrees that skin may turn")] = 6.0
 
 
@@ -208,7 +198,7 @@ class DifferencesIn(Schema):
 def frame(request: HttpRequest, given: FrameIn) -> HttpResponse:
     """JPEG while dragging, PNG at rest."""
     person = person_of(request)
-    picture = pictures.find(given.picture, person)  # before one's turn: nobody else waits for the database
+    picture = find_seen(given, person)  # before one's turn: nobody else waits for the database
     form: Literal["jpeg", "png"] = "jpeg" if given.quality == "drag" else "png"
     with FRAMES.turn(person.pk):
         codes = bench.frame(given.look, picture, given.quality, given.steps, given.width, given.at, given.screen)
@@ -224,7 +214,7 @@ def _profile_of(screen: bench.Screen) -> bytes | None:
 @FRAMES
 def discs(request: HttpRequest, given: DiscsIn) -> HttpResponse:
     """The pictures' discs through the look, in one JPEG, one below the other."""
-    found = pictures.find_many(given.pictures, person_of(request))
+    found = find_many_seen(given.pictures, given.read_as, person_of(request))
     return HttpResponse(encoded(bench.discs(given.look, found), "jpeg"), content_type="image/jpeg")
 
 
@@ -239,7 +229,7 @@ def draft_fingerprint(request: HttpRequest, look: Look, size: int = 112) -> Http
 @FRAMES
 def scopes(request: HttpRequest, given: ScopesIn) -> ScopesOut:
     """Waveform, parade or vectorscope of a picture through the look."""
-    found = bench.scopes(given.look, pictures.find(given.picture, person_of(request)), given.before)
+    found = bench.scopes(given.look, find_seen(given, person_of(request)), given.before)
     return ScopesOut(
         source=found.source.tolist(), step=found.step.tolist(), result=found.result.tolist(),
         clipped_low=found.clipped_low, clipped_high=found.clipped_high,
@@ -249,9 +239,7 @@ def scopes(request: HttpRequest, given: ScopesIn) -> ScopesOut:
 @router.post("/pixel", response=PixelOut)
 def pixel(request: HttpRequest, given: PixelIn) -> PixelOut:
     """What the look makes of one place of a picture."""
-    return PixelOut(
-        **vars(bench.pixel(given.look, pictures.find(given.picture, person_of(request)), given.x, given.y, given.before))
-    )
+    return PixelOut(**vars(bench.pixel(given.look, find_seen(given, person_of(request)), given.x, given.y, given.before)))
 
 
 @router.post("/sketch", response=SketchOut)
@@ -273,7 +261,7 @@ def settle_end_of(request: HttpRequest, given: EndIn) -> Look:
 @FRAMES
 def trace(request: HttpRequest, given: TraceIn) -> HttpResponse:
     """Counts of a waveform, parade or vectorscope as little-endian uint32, with their shape in the header Saucer-Shape."""
-    counts = bench.trace(given.look, pictures.find(given.picture, person_of(request)), given.kind, given.steps)
+    counts = bench.trace(given.look, find_seen(given, person_of(request)), given.kind, given.steps)
     response = HttpResponse(counts.astype("<u4").tobytes(), content_type="application/octet-stream")
     response["Saucer-Shape"] = ",".join(str(size) for size in counts.shape)
     return response
@@ -283,14 +271,14 @@ def trace(request: HttpRequest, given: TraceIn) -> HttpResponse:
 @FRAMES
 def losses(request: HttpRequest, given: OnPictureIn) -> list[LossOut]:
     """What each step destroys in the picture."""
-    return [LossOut(**vars(loss)) for loss in bench.losses(given.look, pictures.find(given.picture, person_of(request)))]
+    return [LossOut(**vars(loss)) for loss in bench.losses(given.look, find_seen(given, person_of(request)))]
 
 
 @router.post("/neutral", response=NeutralOut)
 @FRAMES
 def neutral(request: HttpRequest, given: NeutralIn) -> NeutralOut:
     """The white balance that makes a place in the picture grey."""
-    picture = pictures.find(given.picture, person_of(request))
+    picture = find_seen(given, person_of(request))
     warm, tint = bench.neutral_at(given.look, picture, given.x, given.y, given.before, given.cones)
     return NeutralOut(warm=warm, tint=tint)
 
@@ -299,7 +287,7 @@ def neutral(request: HttpRequest, given: NeutralIn) -> NeutralOut:
 @FRAMES
 def region(request: HttpRequest, given: RegionIn) -> HttpResponse:
     """A part of the picture as it was brought in, at its full size, through the look."""
-    picture = pictures.find(given.picture, person_of(request))
+    picture = find_seen(given, person_of(request))
     codes = bench.region(given.look, picture, given.left, given.top, given.width, given.height, given.steps, given.screen)
     return HttpResponse(encoded(codes, "png", profile=_profile_of(given.screen)), content_type="image/png")
 
@@ -308,16 +296,14 @@ def region(request: HttpRequest, given: RegionIn) -> HttpResponse:
 @FRAMES
 def tries(request: HttpRequest, given: TriesIn) -> HttpResponse:
     """The picture's disc through each of several looks, in one JPEG, one below the other."""
-    return HttpResponse(
-        encoded(bench.tries(given.looks, pictures.find(given.picture, person_of(request))), "jpeg"), content_type="image/jpeg"
-    )
+    return HttpResponse(encoded(bench.tries(given.looks, find_seen(given, person_of(request))), "jpeg"), content_type="image/jpeg")
 
 
 @router.post("/overlay", response={200: None})
 @FRAMES
 def overlay(request: HttpRequest, given: OverlayIn) -> HttpResponse:
     """A grey PNG of codes: 0 nothing, 1 and 2 what is marked; the figures as JSON in the header Saucer-Figures."""
-    picture = pictures.find(given.picture, person_of(request))
+    picture = find_seen(given, person_of(request))
     found = overlays.draw_overlay(given.look, picture, given.kind, given.tolerance, given.gamut)
     response = HttpResponse(encoded(found.codes, "png"), content_type="image/png")
     response["Saucer-Figures"] = json.dumps(found.figures)
@@ -328,7 +314,7 @@ def overlay(request: HttpRequest, given: OverlayIn) -> HttpResponse:
 @FRAMES
 def advice(request: HttpRequest, given: AdviceIn) -> list[AdviceOut]:
     """What to know about the steps, each with what can be done about it."""
-    found = bench.advise(given.look, pictures.find(given.picture, person_of(request)), given.tolerance)
+    found = bench.advise(given.look, find_seen(given, person_of(request)), given.tolerance)
     return [AdviceOut.model_validate(one, from_attributes=True) for one in found]
 
 

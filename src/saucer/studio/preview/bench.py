@@ -49,11 +49,13 @@ def grade(plan: Plan, values: np.ndarray, quality: Quality, number: int = 0) -> 
     return render(plan, values, whole, Sampling(LATTICE[quality], CACHE))
 
 
-def _values(plan: Plan, picture: Picture, width: int | None = None, at: int | None = None) -> np.ndarray:
+def values_of(plan: Plan, picture: Picture, width: int | None = None, at: int | None = None) -> np.ndarray:
     """(h, w, 3) float32: the picture as the plan takes it in, by its view. at: a frame of what moves"""
     moving = None if at is None else footage.of_picture(picture)
     if moving is None:
         return proxy_in(picture, plan.source, width, plan.view)
+    if moving.proxy_encoding == moving.picture.encoding:
+        moving.proxy_encoding = picture.encoding  # its codes are those of the picture, read as that is
     return footage.frame_in(moving, at or 0, plan.source, width, plan.view)
 
 
@@ -71,13 +73,13 @@ def frame(
     at: a frame of what moves, from 0
     """
     plan = prepare(look, at_hand).first(steps)
-    values = _values(plan, picture, width, at)
+    values = values_of(plan, picture, width, at)
     return to_codes(convert(grade(plan, values, quality, at or 0), plan.end, ENCODINGS[screen], plan.view), np.uint8)
 
 
 def _disc(plan: Plan, picture: Picture) -> np.ndarray:
     """(DISC, DISC, 3) uint8: the middle of the picture through the look."""
-    middle = square(_values(plan, picture))
+    middle = square(values_of(plan, picture))
     step = max(1, middle.shape[0] // (2 * DISC))
     values = grade(plan, np.ascontiguousarray(middle[::step, ::step]), "drag")
     return disc_of(to_codes(show_on_srgb(values, plan.end, plan.view), np.uint8))
@@ -140,7 +142,7 @@ class Scopes:
 def scopes(look: Look, picture: Picture, before: str = "") -> Scopes:
     """Histograms of code values; `before` is the id of the step being edited."""
     plan = prepare(look, at_hand)
-    values, leading = _values(plan, picture), plan.leading_to(before)
+    values, leading = values_of(plan, picture), plan.leading_to(before)
     reaching = grade(leading, values, "rest") if leading.stages else values
     result = grade(plan, values, "rest")
     low, high = outside(result)
@@ -153,7 +155,7 @@ Trace = Literal["waveform", "parade", "vectorscope"]
 def trace(look: Look, picture: Picture, kind: Trace, steps: int | None) -> np.ndarray:
     """Counts (planes, rows, columns) int64 of the picture after the look, or after its first `steps` steps."""
     plan = prepare(look, at_hand).first(steps)
-    values = grade(plan, _values(plan, picture), "rest")
+    values = grade(plan, values_of(plan, picture), "rest")
     if kind == "parade":
         return parade(values)
     return (waveform(values, plan.end) if kind == "waveform" else vectorscope(values, plan.end))[None]
@@ -172,7 +174,7 @@ def advise(look: Look, picture: Picture, tolerance: float) -> list[core_advice.A
 
 def losses(look: Look, picture: Picture) -> list[Loss]:
     plan = prepare(look, at_hand)
-    return find_losses(plan, _values(plan, picture))
+    return find_losses(plan, values_of(plan, picture))
 
 
 PICKED = 2
@@ -182,7 +184,7 @@ PICKED = 2
 def neutral_at(look: Look, picture: Picture, x: float, y: float, before: str, cones: str) -> tuple[float, float]:
     """(warm, tint) of a white balance where the step of this id stands that makes the place in the picture grey."""
     leading = prepare(look, at_hand).leading_to(before)
-    values = _values(leading, picture)
+    values = values_of(leading, picture)
     row, column = min(int(y * values.shape[0]), values.shape[0] - 1), min(int(x * values.shape[1]), values.shape[1] - 1)
     near = values[max(row - PICKED, 0) : row + PICKED + 1, max(column - PICKED, 0) : column + PICKED + 1]
     reached = evaluate(leading, np.ascontiguousarray(near))
@@ -212,7 +214,7 @@ class Pixel:
 def pixel(look: Look, picture: Picture, x: float, y: float, before: str = "") -> Pixel:
     """x, y: 0..1 across and down the picture; before: id of a step."""
     plan = prepare(look, at_hand)
-    leading, values = plan.leading_to(before), _values(plan, picture)
+    leading, values = plan.leading_to(before), values_of(plan, picture)
     column, row = min(int(x * values.shape[1]), values.shape[1] - 1), min(int(y * values.shape[0]), values.shape[0] - 1)
     source = values[row, column].reshape(1, 3)
 

@@ -1,4 +1,4 @@
-"""The job of grading a picture through an entry."""
+"""The jobs of grading pictures: one through an entry, several through a look as it stands."""
 
 from __future__ import annotations
 
@@ -18,7 +18,8 @@ from saucer.studio.jobs.models import Job
 from saucer.studio.jobs.rules import JobResult, Progress, job_kind
 from saucer.studio.people.models import Role
 from saucer.studio.pictures import rules as pictures
-from saucer.studio.preview import entries
+from saucer.studio.preview import entries, graded
+from saucer.studio.preview.graded import GradedWork
 
 
 class GradeWork(BaseModel):
@@ -50,3 +51,11 @@ def grade(job: Job, given: GradeWork, report: Progress) -> JobResult:
     return JobResult(
         file=blob.pk, file_name=f"{Path(picture.file_name).stem}-{file_stem(entry.name)}{suffix}", left_out=list(done.left_out)
     )
+
+
+@job_kind("graded", Role.DESIGNER, GradedWork, JobResult)
+def grade_pictures(job: Job, given: GradedWork, report: Progress) -> JobResult:
+    """Pictures through a look as it stood when they were asked for, at their full size and depth."""
+    blob, result = graded.make(job.person, given, report)
+    job.blobs.add(blob)
+    return result

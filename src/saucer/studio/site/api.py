@@ -45,7 +45,9 @@ from saucer.studio.pictures.footage_api import router as footage_router
 from saucer.studio.presets.api import router as presets_router
 from saucer.studio.preview.api import router as preview_router
 from saucer.studio.preview.entries_api import router as shelf_router
+from saucer.studio.preview.graded_api import router as graded_router
 from saucer.studio.preview.packs_api import router as pack_previews_router
+from saucer.studio.preview.reading_api import router as reading_router
 from saucer.studio.projects.api import router as projects_router
 from saucer.studio.projects.check.api import router as checking_router
 from saucer.studio.projects.conform.api import router as timeline_router
@@ -104,6 +106,8 @@ for _prefix, _router in (
     ("/pictures", pictures_router),
     ("/footage", footage_router),
     ("/looks", preview_router),
+    ("/looks", reading_router),
+    ("/looks", graded_router),
     ("/looks", looks_router),
     ("/presets", presets_router),
     ("/luts", luts_router),
