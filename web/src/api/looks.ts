@@ -2,7 +2,7 @@
 import { queryOptions } from "@tanstack/react-query";
 import { steady, useChange } from "./change";
 import { api, asForm, got } from "./client";
-import type { Look, Step } from "./types";
+import type { GradedWork, Look, Step } from "./types";
 
 const at = (pk: number) => ({ params: { path: { pk } } });
 
@@ -65,3 +65,7 @@ export const useBranch = (id: number) =>
       got(api.POST("/api/looks/{pk}/versions/{number}/branch", { params: { path: { pk: id, number } } })),
     ["shelf"],
   );
+
+/** The pictures through a look as it stands, as files, in a job. */
+export const useGradePictures = () =>
+  useChange((given: GradedWork) => got(api.POST("/api/looks/graded", { body: given })), ["jobs"]);

@@ -5166,6 +5166,12 @@ export interface components {
              * @default 0.8
              */
             threshold?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /**
          * BoardChange
@@ -5394,6 +5400,12 @@ export interface components {
              * @default 1
              */
             strength?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /**
          * ChainAdviceOut
@@ -5544,6 +5556,12 @@ export interface components {
              * @default 1
              */
             strength?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /**
          * CharacterOut
@@ -5721,6 +5739,12 @@ export interface components {
                 number,
                 number
             ][];
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /**
          * Convert
@@ -5832,6 +5856,12 @@ export interface components {
              * @default 0
              */
             toe?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
             /**
              * White
              * @description for soft: the scene's light that becomes white
@@ -6051,6 +6081,12 @@ export interface components {
              * @default 1
              */
             strength?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /**
          * DeliveredFile
@@ -7406,6 +7442,12 @@ export interface components {
              * @default 1
              */
             strength?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /**
          * Grain
@@ -7473,6 +7515,12 @@ export interface components {
              * @default 1
              */
             strength?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /**
          * GraphsOut
@@ -7558,6 +7606,12 @@ export interface components {
              * @default 1
              */
             strength?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /**
          * Halation
@@ -7634,6 +7688,12 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
             /**
              * Wide
              * @default 0
@@ -7894,6 +7954,12 @@ export interface components {
              * @default 1
              */
             strength?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /**
          * InsideOut
@@ -8019,6 +8085,12 @@ export interface components {
              * @default 1
              */
             strength?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
             /**
              * Width
              * @default 60
@@ -8289,6 +8361,12 @@ export interface components {
              * @default 1
              */
             strength?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /**
          * LikeOut
@@ -8369,6 +8447,12 @@ export interface components {
              * @default 1
              */
             strength?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /**
          * LinkIn
@@ -8942,6 +9026,12 @@ export interface components {
              * @default
              */
             title?: string;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /**
          * MadeFrom
@@ -10531,6 +10621,12 @@ export interface components {
              * @default 1
              */
             strength?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /** SceneChange */
         SceneChange: {
@@ -10925,6 +11021,12 @@ export interface components {
              * @default 0
              */
             threshold?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /** ShotActivityOut */
         ShotActivityOut: {
@@ -11303,6 +11405,12 @@ export interface components {
              * @default 1
              */
             strength?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /**
          * SortsOut
@@ -11412,6 +11520,12 @@ export interface components {
              * @default 1
              */
             strength?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /**
          * SpreadFacts
@@ -11913,6 +12027,12 @@ export interface components {
              * @default 0
              */
             toe?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /**
          * ToneWash
@@ -11972,6 +12092,12 @@ export interface components {
              * @default 1
              */
             strength?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /**
          * ToolChoice
@@ -12313,6 +12439,12 @@ export interface components {
              * @default 1
              */
             strength?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /**
          * WaitingOut
@@ -12515,6 +12647,12 @@ export interface components {
              * @default 1
              */
             strength?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
         };
         /**
          * WellOut
@@ -12590,6 +12728,12 @@ export interface components {
              * @default 0
              */
             tint?: number;
+            /**
+             * Variant
+             * @description Steps of one look that share it are variants: one is on; no effect on the picture
+             * @default
+             */
+            variant?: string;
             /**
              * Warm
              * @default 0

@@ -35,7 +35,10 @@ import { Scopes } from "../look/scopes/Scopes";
 import { useAllEditors } from "../look/steps/editors";
 import { Stage } from "./stage/Stage";
 import { StepPanel } from "../look/steps/StepPanel";
+import { TakeSheet } from "./take/TakeSheet";
 import { Tray } from "./tray/Tray";
+import { pinInView } from "./tray/pinning";
+import { WhyPanel } from "./why/WhyPanel";
 import { BenchContext, SavingContext, useBench, useBenchPart, useOpenBench, useViewPart } from "../look/useBench";
 import { useFrames, useSeen } from "../look/frames/useFrames";
 import { usePresence } from "./saving/usePresence";
@@ -159,7 +162,7 @@ function usePictures(): { seen: readonly Picture[]; tray: readonly Picture[] } {
   }, [all, sets, set, chosen, watched]);
 }
 
-type Open = "bring" | "bake" | "add" | "swap" | "keep" | "history" | "keys" | null;
+type Open = "bring" | "bake" | "take" | "add" | "swap" | "keep" | "history" | "keys" | null;
 
 function Workplace() {
   const frames = useFrames();
@@ -173,6 +176,7 @@ function Workplace() {
   const slot = useTopSlot();
   const [chosen] = seen;
   const isLarge = useViewPart((now) => now.largeEditor);
+  const isAsking = useViewPart((now) => now.asking !== null);
   useSeen(frames, seen, tray);
   useAddress();
   useRemember();
@@ -186,8 +190,10 @@ function Workplace() {
       keep: () => store.get().marked.length > 0 && setOpen("keep"),
       history: () => setOpen("history"),
       keys: () => setOpen("keys"),
+      take: () => setOpen("take"),
+      pin: () => pinInView(view, frames.painter, chosen, setSaid),
     }),
-    [arrange, tray, store],
+    [arrange, tray, store, view, frames, chosen],
   );
   useKeys(actions);
   useClipboard(arrange, setSaid);
@@ -223,7 +229,8 @@ function Workplace() {
         </Middle>
         <Side data-right>
           <StepPanel reader={frames.reader} picture={chosen} onSwap={swap} />
-          {!isLarge && <Scopes reader={frames.reader} picture={chosen} />}
+          {isAsking && <WhyPanel picture={chosen} frames={frames} />}
+          {!isLarge && !isAsking && <Scopes reader={frames.reader} picture={chosen} />}
         </Side>
         {(open === "add" || open === "swap") && (
           <AddPanel
@@ -238,6 +245,7 @@ function Workplace() {
       </Columns>
       {slot && createPortal(<SaveBar presence={presence} onBake={() => setOpen("bake")} />, slot)}
       {open === "bring" && <BringInSheet isOpen onClose={close} onDone={(picture) => view.choose(picture)} />}
+      {open === "take" && <TakeSheet picture={chosen} tray={tray} painter={frames.painter} onClose={close} />}
       {open === "bake" && <BakeSheet isOpen onClose={close} picture={chosen} />}
       {open === "keep" && (
         <PresetSheet

@@ -32,6 +32,8 @@ const Frame = styled.div`
     width: 100%;
     height: 100%;
     display: block;
+    /* Another picture, of another shape, is cut to this one's and not stretched. */
+    object-fit: cover;
   }
   &[data-cursor="pick"] {
     cursor: crosshair;

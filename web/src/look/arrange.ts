@@ -1,4 +1,5 @@
 /** Arranging steps: pure functions on the tree of a look's steps. */
+import { omit } from "../kit/omit";
 import type { Look, Step, StepOf } from "../api/types";
 
 type Group = StepOf<"group">;
@@ -13,7 +14,7 @@ export function newStepId(): string {
 
 /** A copy that shares no id with what it was made from. */
 export function fresh(step: Step): Step {
-  const own = { ...step, id: newStepId() };
+  const own = { ...omit(step, "variant"), id: newStepId() } as Step;
   return own.kind === "group" ? { ...own, steps: (own.steps ?? []).map(fresh) } : own;
 }
 

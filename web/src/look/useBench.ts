@@ -90,7 +90,7 @@ export function useOpenBench(
   const mayEdit = useMay("design") && first.may_change;
   const [start] = useState(() => startState(first, mayEdit, step));
   const [store] = useState(() => new BenchStore(start.state));
-  const [view] = useState(() => new ViewStore(fromSearch(search)));
+  const [view] = useState(() => new ViewStore(fromSearch(search, first.id), first.id));
   const [picker] = useState(() => new Picker());
   const [saving, setSaving] = useState<SaveState>({ kind: "saved" });
   const [entry, setEntry] = useState(first);

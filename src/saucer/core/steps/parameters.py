@@ -38,6 +38,9 @@ class StepParameters(ParameterGroup):
     note: Annotated[str, Field(max_length=400, description="Why the step is there, for whoever reads the look")] = ""
     id: Annotated[str, Field(max_length=40, description="Stays with the step through edits; no effect on the picture")] = ""
     per_shot: Annotated[bool, Field(description="To be set for each shot: neutral on purpose; no effect on the picture")] = False
+    variant: Annotated[
+        str, Field(max_length=40, description="Steps of one look that share it are variants: one is on; no effect on the picture")
+    ] = ""
 
 
 class LeaveSkin(ParameterGroup):
@@ -56,9 +59,9 @@ class SkinLeavingParameters(StepParameters):
     leave_skin: LeaveSkin = LeaveSkin()
 
 
-LABELS = frozenset({"name", "note", "id", "title", "per_shot"})
+LABELS = frozenset({"name", "note", "id", "title", "per_shot", "variant"})
 """Fields of a step that say something to people and nothing to the picture."""
-SETTINGS = ("kind", "enabled", "strength", "name", "note", "id", "per_shot")
+SETTINGS = ("kind", "enabled", "strength", "name", "note", "id", "per_shot", "variant")
 
 
 def at_defaults(step: StepParameters) -> bool:

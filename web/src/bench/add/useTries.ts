@@ -2,6 +2,7 @@
 import { useEffect, useState } from "react";
 import { fetchTries } from "../../api/seen";
 import type { Look } from "../../api/types";
+import { useViewPart } from "../../look/useBench";
 import type { Candidate } from "./candidates";
 
 export interface Tile {
@@ -47,6 +48,7 @@ export function useTries(
   lookOf: (candidate: Candidate) => Look,
   picture: number | undefined,
 ): ReadonlyMap<string, Tile> {
+  const readAs = useViewPart((view) => (picture === undefined ? "" : (view.readAs[picture] ?? "")));
   const [tiles, setTiles] = useState<ReadonlyMap<string, Tile>>(new Map());
   // Held apart from the tiles, so that what is asked for does not depend on what has come.
   const [fetched] = useState(() => new Fetched());
@@ -54,13 +56,14 @@ export function useTries(
 
   useEffect(() => {
     if (picture === undefined) return undefined;
-    fetched.begin(lookOf, picture);
+    const seen = { picture, read_as: readAs };
+    fetched.begin(lookOf, picture, readAs);
     const stop = new AbortController();
     const fetchAll = async () => {
       const wanted = fetched.wanted(candidates);
       for (let at = 0; at < wanted.length && !stop.signal.aborted; at += AT_ONCE) {
         const some = wanted.slice(at, at + AT_ONCE);
-        const url = fetched.came(some, await fetchTries(some.map(lookOf), picture, stop.signal));
+        const url = fetched.came(some, await fetchTries(some.map(lookOf), seen, stop.signal));
         setTiles(
           (known) =>
             new Map([
@@ -75,6 +78,6 @@ export function useTries(
       clearTimeout(wait);
       stop.abort();
     };
-  }, [candidates, lookOf, picture, fetched]);
+  }, [candidates, lookOf, picture, readAs, fetched]);
   return tiles;
 }

@@ -1,10 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { ArrowDownRight } from "lucide-react";
+import { useState } from "react";
 import styled from "styled-components";
 import { encodings as encodingsQuery } from "../../api/encodings";
 import type { Look, Picture } from "../../api/types";
+import { useActions } from "../../browser/actions";
 import { WordButton } from "../../kit/Button";
-import { useBench, useBenchPart } from "../../look/useBench";
+import { omit } from "../../kit/omit";
+import { useBench, useBenchPart, useViewPart } from "../../look/useBench";
 import { EncodingPicker } from "../../media/EncodingPicker";
 
 const Line = styled.li`
@@ -116,12 +119,39 @@ export function EncodingLine({ end }: { end: "input" | "output" }) {
 
 /** Says that the picture is in another encoding than the look is made for, and offers to make the look for it. */
 export function PictureLine({ picture }: { picture: Picture | undefined }) {
-  const { store, mayEdit } = useBench();
+  const { store, view, mayEdit } = useBench();
   const input = useBenchPart((state) => state.look.input ?? "srgb");
   const same = useBenchPart((state) => (state.look.output ?? "srgb") === (state.look.input ?? "srgb"));
   const { data: encodings = [] } = useQuery(encodingsQuery);
-  if (!picture || picture.encoding === input) return null;
-  const name = encodings.find((one) => one.id === picture.encoding)?.name ?? picture.encoding;
+  const readAs = useViewPart((one) => (picture ? one.readAs[picture.id] : undefined));
+  const [isChoosing, setChoosing] = useState(false);
+  useActions(
+    picture
+      ? [{ name: "Read the picture's codes as another encoding, for this look", run: () => setChoosing(true) }]
+      : [],
+  );
+  if (!picture) return null;
+  const nameOf = (id: string) => encodings.find((one) => one.id === id)?.name ?? id;
+  const name = nameOf(picture.encoding);
+  if (readAs !== undefined || isChoosing)
+    return (
+      <Note>
+        <ArrowDownRight aria-hidden />
+        <div>
+          <EncodingPicker
+            label="For this look only, its codes are read as"
+            value={readAs ?? ""}
+            first={[{ id: "", name: `${name}, what it says` }]}
+            onChange={(next) => {
+              const others = omit(view.get().readAs, picture.id);
+              view.set({ readAs: next ? { ...others, [picture.id]: next } : others });
+              setChoosing(false);
+            }}
+          />
+        </div>
+      </Note>
+    );
+  if (picture.encoding === input) return null;
   return (
     <Note>
       <ArrowDownRight aria-hidden />
@@ -131,7 +161,8 @@ export function PictureLine({ picture }: { picture: Picture | undefined }) {
           <WordButton onPress={() => store.edit(expectingAndGiving(name), (look) => madeFor(look, picture.encoding))}>
             {same ? `Make the look expect and give ${name}` : `Make the look expect ${name}`}
           </WordButton>
-        )}
+        )}{" "}
+        <WordButton onPress={() => setChoosing(true)}>Read its codes as another encoding…</WordButton>
       </span>
     </Note>
   );

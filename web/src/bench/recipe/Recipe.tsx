@@ -5,6 +5,7 @@ import { encodings as encodingsQuery } from "../../api/encodings";
 import type { Advice, Picture, Step } from "../../api/types";
 import { finishFrom, flat } from "../../look/arrange";
 import { useSpatial } from "../../look/steps/useKinds";
+import { byStep } from "../tray/failings";
 import { useBench, useBenchPart } from "../../look/useBench";
 import type { Reader } from "../../look/frames/reader";
 import { useReading } from "../../look/frames/useFrames";
@@ -69,6 +70,9 @@ interface Props {
 export const Recipe = memo(function Recipe({ reader, picture, onAdd, onKeep }: Props) {
   const sketch = useReading(reader, (readings) => readings.sketch);
   const advice = useReading(reader, (readings) => readings.advice);
+  const told = useReading(reader, (readings) => readings.told);
+  const failings = useReading(reader, (readings) => readings.failings);
+  const fails = useMemo(() => byStep(failings), [failings]);
   const look = useBenchPart((state) => state.look);
   const selected = useBenchPart((state) => state.selected);
   const marked = useBenchPart((state) => state.marked);
@@ -103,6 +107,8 @@ export const Recipe = memo(function Recipe({ reader, picture, onAdd, onKeep }: P
         within={within}
         drop={drop?.line === id ? drop.edge : null}
         advice={advised.get(id)}
+        told={told.get(id)}
+        fails={fails.get(id)}
         onGrip={mayEdit ? onGrip : null}
         onRemedy={mayEdit ? onRemedy : null}
       />

@@ -10,6 +10,7 @@ import { Toggle } from "../../kit/Toggle";
 import { useBench } from "../../look/useBench";
 import { Sparkline } from "./Sparkline";
 import { BEYOND } from "../../look/steps/beyond";
+import { withVariant } from "../../look/variants";
 import { titleOf } from "../../look/titles";
 import { oneLine } from "../../kit/oneLine";
 
@@ -142,6 +143,10 @@ interface LineProps {
   readonly within: string | null;
   readonly drop: "before" | "after" | null;
   readonly advice: readonly Advice[] | undefined;
+  /** What it does to the picture in view, in words. */
+  readonly told: string | undefined;
+  /** On how many pictures it makes the look fail, and the worst of it. */
+  readonly fails: { readonly count: number; readonly worst: string } | undefined;
   /** null where the person may not. */
   readonly onGrip: ((id: string, event: PointerEvent) => void) | null;
   readonly onRemedy: ((advice: Advice) => void) | null;
@@ -158,6 +163,8 @@ export const StepLine = memo(function StepLine({
   within,
   drop,
   advice,
+  told,
+  fails,
   onGrip,
   onRemedy,
 }: LineProps) {
@@ -214,10 +221,20 @@ export const StepLine = memo(function StepLine({
       <Name aria-current={isOn ? "step" : undefined} aria-pressed={isChosen} data-line={id} onPress={choose}>
         <Unseen>{isGroup ? "Group: " : `Step ${number}: `}</Unseen>
         <b>{name}</b>
-        <small>{off ? "off" : words}</small>
+        <small title={told ? words : undefined} data-testid={told ? "told" : undefined}>
+          {off ? (step.variant ? "variant, off" : "off") : told || words}
+        </small>
       </Name>
-      <OnOff id={id} name={name} isOn={!off} />
+      <OnOff id={id} name={name} isOn={!off} isVariant={Boolean(step.variant)} />
       {below}
+      {fails && !off && (
+        <Advised data-testid="fails">
+          <TriangleAlert aria-label="Fails" />
+          <span>
+            Fails on {fails.count === 1 ? "1 picture" : `${fails.count} pictures`}: {fails.worst} at worst.
+          </span>
+        </Advised>
+      )}
       {advice?.map((one) => (
         <Advised key={one.kind} data-testid="advice">
           <TriangleAlert aria-label="Advice" />
@@ -231,13 +248,27 @@ export const StepLine = memo(function StepLine({
   );
 });
 
-const OnOff = memo(function OnOff({ id, name, isOn }: { id: string; name: string; isOn: boolean }) {
+const OnOff = memo(function OnOff({
+  id,
+  name,
+  isOn,
+  isVariant,
+}: {
+  id: string;
+  name: string;
+  isOn: boolean;
+  isVariant: boolean;
+}) {
   const { store } = useBench();
   return (
     <Toggle
       label={`${name} on`}
       isOn={isOn}
-      onChange={(on) => store.editStep(`${name}: ${on ? "on" : "off"}`, id, (before) => ({ ...before, enabled: on }))}
+      onChange={(on) =>
+        on && isVariant
+          ? store.edit(`${name}: this variant`, (look) => withVariant(look, id))
+          : store.editStep(`${name}: ${on ? "on" : "off"}`, id, (before) => ({ ...before, enabled: on }))
+      }
     />
   );
 });

@@ -6,7 +6,7 @@ import type { Look, Picture } from "../../api/types";
 import { shownLook } from "../../look/store";
 import { useBench, useViewPart } from "../../look/useBench";
 import { useReading, type Frames } from "../../look/frames/useFrames";
-import type { Gamut, Marks } from "../../look/view/view";
+import { seenAs, type Gamut, type Marks } from "../../look/view/view";
 import { drawn, patternsOf, wordsOf, type Marked } from "./marks";
 
 const Canvas = styled.canvas`
@@ -68,6 +68,7 @@ export function PatternSwatch({ kind, index }: { kind: Exclude<Marks, "none">; i
 interface Ask {
   readonly look: Look;
   readonly picture: number;
+  readonly read_as?: string;
   readonly kind: Exclude<Marks, "none">;
   readonly tolerance: number;
   readonly gamut: Gamut;
@@ -85,7 +86,7 @@ export function MarksOver({
   kind: Exclude<Marks, "none">;
   clip: string | undefined;
 }) {
-  const { store } = useBench();
+  const { store, view } = useBench();
   const tolerance = useViewPart((view) => view.tolerance);
   const gamut = useViewPart((view) => view.gamut);
   const rests = useReading(frames.reader, (readings) => readings.rests);
@@ -110,8 +111,8 @@ export function MarksOver({
     return () => latest.close();
   }, []);
   useEffect(() => {
-    channel.current?.ask({ look: shownLook(store.get()), picture: picture.id, kind, tolerance, gamut });
-  }, [store, picture.id, picture.state, kind, tolerance, gamut, rests]);
+    channel.current?.ask({ look: shownLook(store.get()), ...seenAs(view.get(), picture.id), kind, tolerance, gamut });
+  }, [store, view, picture.id, picture.state, kind, tolerance, gamut, rests]);
   useLayoutEffect(() => {
     if (!canvas.current || !marked) return;
     canvas.current.width = marked.pattern.width;

@@ -7,8 +7,10 @@ import { findStep } from "../../look/arrange";
 import { readPixel } from "../../api/seen";
 import { editors } from "../../look/steps/editors";
 import { shownLook } from "../../look/store";
+import { seenAs } from "../../look/view/view";
 import { useBench, useBenchPart, useViewPart } from "../../look/useBench";
 import { usePainted, type Frames } from "../../look/frames/useFrames";
+import { AskedPart, useAskedPart } from "../why/AskedPart";
 import { MarksOver } from "./MarksOver";
 import { useDetail } from "./useDetail";
 import { zoomedAt } from "./zoom";
@@ -74,7 +76,7 @@ function OnPicture({ ratio }: { ratio: number }) {
 
 /** Hands what is picked to the editor that waits for it. */
 function usePicked(picture: Picture) {
-  const { store, picker } = useBench();
+  const { store, view, picker } = useBench();
   const from = useRef<{ at: Point; ready: boolean } | null>(null);
   return useCallback(
     async (phase: "down" | "move" | "up", at: Point) => {
@@ -83,7 +85,9 @@ function usePicked(picture: Picture) {
         from.current = press;
         if (at.x < 0 || at.x > 1 || at.y < 0 || at.y > 1) return;
         const state = store.get();
-        const pixel = await readPixel(state.look, picture.id, at, state.selected ?? "").catch(() => null);
+        const pixel = await readPixel(state.look, seenAs(view.get(), picture.id), at, state.selected ?? "").catch(
+          () => null,
+        );
         if (!pixel) return;
         picker.get()?.down(pixel, at);
         // Whoever let go before the answer came has only clicked.
@@ -96,7 +100,7 @@ function usePicked(picture: Picture) {
         from.current = null;
       }
     },
-    [store, picker, picture.id],
+    [store, view, picker, picture.id],
   );
 }
 
@@ -110,12 +114,15 @@ export const Pane = memo(function Pane({ picture, frames, isChosen, named, names
   const zoom = useViewPart((one) => one.zoom);
   const middle = useViewPart((one) => one.middle);
   const picking = useViewPart((one) => one.picking !== null);
+  const isAsking = useViewPart((one) => one.asking !== null);
+  const isPinned = useViewPart((one) => one.against === "reference");
   const trying = useBenchPart((state) => state.trial !== null && shownLook(state) !== state.look);
   const pair = usePainted(frames.painter, (painted) => painted.pairs.get(picture.id));
   const drawn = usePainted(frames.painter, (painted) => painted.drawn);
   const [sight, setSight] = useState<Sight | null>(null);
   const parts = useDetail(frames.painter, picture, sight);
   const picked = usePicked(picture);
+  const asked = useAskedPart();
   const size = uprightSize(picture);
   const title = named ? `${picture.name}, ` : "";
   const common = {
@@ -127,7 +134,13 @@ export const Pane = memo(function Pane({ picture, frames, isChosen, named, names
     onMiddle: (next: Point) => view.set({ middle: next }),
     onZoom: (way: 1 | -1, at: Point) => view.set(zoomedAt(zoom, middle, way, at)),
     onPoint: (at: Point | null) => onPoint(picture.id, at),
-    onPick: picking && isChosen ? (phase: "down" | "move" | "up", at: Point) => void picked(phase, at) : undefined,
+    onPick: !isChosen
+      ? undefined
+      : picking
+        ? (phase: "down" | "move" | "up", at: Point) => void picked(phase, at)
+        : isAsking
+          ? asked
+          : undefined,
   };
   const said = held ? names.against : trying ? "being tried" : names.shown === "draft" ? "" : names.shown;
   const corner = [named ? picture.name : "", said].filter(Boolean).join(", ");
@@ -142,6 +155,7 @@ export const Pane = memo(function Pane({ picture, frames, isChosen, named, names
           clip={mode === "wipe" ? rightOf(wipe, size.width / size.height) : undefined}
         />
       )}
+      {isAsking && <AskedPart />}
       {!held && mayEdit && <OnPicture ratio={size.width / size.height} />}
     </>
   );
@@ -150,6 +164,8 @@ export const Pane = memo(function Pane({ picture, frames, isChosen, named, names
       <Sides>
         <Compare
           {...common}
+          size={isPinned && before ? before : size}
+          zoom={isPinned ? null : zoom}
           before={before}
           after={null}
           wipe={null}

@@ -5,9 +5,10 @@ import type { Look, Pixel } from "../../api/types";
 import { SurroundChoice } from "../../kit/SurroundChoice";
 import { useIsWide } from "../../browser/screen";
 import { unitNames, useUnits } from "../../kit/units";
-import { readPixel } from "../../api/seen";
+import { readPixel, type Seen } from "../../api/seen";
 import type { Place } from "../../look/view/picking";
 import { shownLook } from "../../look/store";
+import { seenAs } from "../../look/view/view";
 import { useBench, useViewPart } from "../../look/useBench";
 import { usePainted, type Frames } from "../../look/frames/useFrames";
 import { trayButton } from "./trayButton";
@@ -55,17 +56,35 @@ const css = (values: readonly number[]) =>
   `rgb(${values.map((value) => Math.round(Math.min(1, Math.max(0, value)) * 255)).join(" ")})`;
 
 function usePixel(pointed: Pointed | null, frames: Frames): Pixel | null {
-  const { store } = useBench();
+  const { store, view } = useBench();
   const [pixel, setPixel] = useState<Pixel | null>(null);
   const drawn = usePainted(frames.painter, (painted) => painted.drawn);
   const ask = useLatest<Pointed & { look: Look }, Pixel>(
-    ({ look, picture, at }, signal) => readPixel(look, picture, at, "", signal),
+    ({ look, picture, at }, signal) => readPixel(look, seenAs(view.get(), picture), at, "", signal),
     setPixel,
   );
   useEffect(() => {
     if (pointed) ask({ ...pointed, look: shownLook(store.get()) });
   }, [pointed, ask, store, drawn]);
   return pointed ? pixel : null;
+}
+
+/** The same place of the picture that is pinned. */
+function useReferencePixel(pointed: Pointed | null): Pixel | null {
+  const { store } = useBench();
+  const reference = useViewPart((one) => one.reference);
+  const [pixel, setPixel] = useState<Pixel | null>(null);
+  const ask = useLatest<{ look: Look; seen: Seen; at: Place }, Pixel>(
+    ({ look, seen, at }, signal) => readPixel(look, seen, at, "", signal),
+    setPixel,
+  );
+  useEffect(() => {
+    if (!pointed || !reference) return;
+    const { input = "srgb", encodings = [] } = store.get().look;
+    const look = reference.look ?? { input, output: input, encodings, steps: [] };
+    ask({ look, seen: { picture: reference.picture, read_as: reference.read_as }, at: pointed.at });
+  }, [pointed, reference, ask, store]);
+  return pointed && reference ? pixel : null;
 }
 
 /** What the picture is shown on; a wide screen can show it as a narrower one would. */
@@ -99,6 +118,7 @@ function Seen() {
 export const Readout = memo(function Readout({ pointed, frames }: { pointed: Pointed | null; frames: Frames }) {
   const { units, write, choose } = useUnits();
   const pixel = usePixel(pointed, frames);
+  const pinned = useReferencePixel(pointed);
   const picking = useViewPart((view) => view.picking);
   const next = useMemo(() => unitNames[(unitNames.indexOf(units) + 1) % unitNames.length] ?? "8-bit", [units]);
   return (
@@ -116,6 +136,12 @@ export const Readout = memo(function Readout({ pointed, frames }: { pointed: Poi
           </span>
           <span title="CIEDE2000 between in and out">ΔE {pixel.difference.toFixed(1)}</span>
         </>
+      )}
+      {pixel && pinned && (
+        <span title="The same place of the picture that is pinned" data-testid="reference-pixel">
+          <i style={{ background: css(pinned.result) }} />
+          pinned {pinned.result.map(write).join(" ")}
+        </span>
       )}
       {!pixel && !picking && <p>Point at the picture to read it. Press ? for the keys.</p>}
       <Gap />

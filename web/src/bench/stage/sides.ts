@@ -3,7 +3,8 @@ import { useQuery } from "@tanstack/react-query";
 import { firstEntries } from "../../api/shelf";
 import { findStep } from "../../look/arrange";
 import { titleOf } from "../../look/titles";
-import { useBenchPart, useSaving } from "../../look/useBench";
+import { variantsOf } from "../../look/variants";
+import { useBenchPart, useSaving, useViewPart } from "../../look/useBench";
 import type { Source } from "../../look/view/view";
 
 export interface SideChoice {
@@ -19,11 +20,17 @@ export function useSides(): { choices: readonly SideChoice[]; nameOf: (source: S
     const found = findStep(state.look, state.selected);
     return found ? titleOf(found) : null;
   });
+  const reference = useViewPart((view) => view.reference);
+  const variants = useBenchPart((state) => variantsOf(state.look, state.selected).length);
   const choices: SideChoice[] = [
     { id: "draft", name: "draft", note: "as it stands" },
     { id: "original", name: "original", note: "the picture without the look" },
     { id: "sampled", name: "sampled", note: "the draft through a lattice of 33, as a LUT holds it" },
     { id: "without", name: step ? `without ${step}` : "without the step", note: "the draft, the chosen step left out" },
+    ...(reference ? [{ id: "reference", name: reference.name, note: "the picture that is pinned" } as const] : []),
+    ...(variants > 0
+      ? [{ id: "variant", name: "other variant", note: "the draft with the step's next variant in its place" } as const]
+      : []),
     ...entry.versions.map((one) => ({
       id: `version-${one.number}` as const,
       name: `version ${one.number}`,

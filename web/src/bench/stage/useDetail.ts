@@ -1,12 +1,13 @@
 /** Pixels of the picture at its own size for what is in sight at a zoom, both sides, once the look is at rest. */
 import { useEffect, useRef, useState } from "react";
-import { fetchRegion } from "../../api/seen";
+import { fetchRegion, type Seen } from "../../api/seen";
 import { screenFor, type Screen } from "../../browser/screen";
 import { Latest } from "../../api/latest";
 import type { Look, Picture } from "../../api/types";
 import type { Part, Sight } from "../../kit/Compare";
 import type { Painter } from "../../look/frames/painter";
 import { shownLook } from "../../look/store";
+import { seenAs } from "../../look/view/view";
 import { useBenchPart, useViewPart } from "../../look/useBench";
 import { usePainted } from "../../look/frames/useFrames";
 
@@ -15,7 +16,7 @@ const LARGEST = 2048;
 interface Wanted {
   readonly key: string;
   readonly sight: Sight;
-  readonly picture: number;
+  readonly picture: Seen;
   readonly after: Look | null;
   readonly before: Look | null;
   readonly steps: number | null;
@@ -57,6 +58,7 @@ export function useDetail(painter: Painter, picture: Picture, sight: Sight | nul
   const shown = useViewPart((view) => view.shown);
   const against = useViewPart((view) => view.against);
   const stage = useViewPart((view) => view.stage);
+  const readAs = useViewPart((view) => view.readAs);
   const look = useBenchPart(shownLook);
   const settled = usePainted(painter, (painted) => painted.settled);
   const screen = screenFor(useViewPart((view) => view.proof));
@@ -64,11 +66,11 @@ export function useDetail(painter: Painter, picture: Picture, sight: Sight | nul
 
   useEffect(() => {
     const latest = new Latest<Wanted, Parts>(
-      async ({ key, sight: { left, top, width, height }, picture: id, after, before, steps, screen }, signal) => {
+      async ({ key, sight: { left, top, width, height }, picture: seen, after, before, steps, screen }, signal) => {
         const part = async (one: Look | null, some: number | null): Promise<Part | null> => {
           if (!one) return null;
           const bitmap = await fetchRegion(
-            { look: one, picture: id, left, top, width, height, steps: some, screen },
+            { look: one, ...seen, left, top, width, height, steps: some, screen },
             signal,
           );
           return { bitmap, left, top, width: bitmap.width, height: bitmap.height };
@@ -95,7 +97,7 @@ export function useDetail(painter: Painter, picture: Picture, sight: Sight | nul
     ready && held
       ? [
           picture.id,
-          picture.state,
+          `${picture.state}${readAs[picture.id] ?? ""}`,
           held.left,
           held.top,
           held.width,
@@ -114,7 +116,7 @@ export function useDetail(painter: Painter, picture: Picture, sight: Sight | nul
         channel.current?.ask({
           key,
           sight: held,
-          picture: picture.id,
+          picture: seenAs({ readAs }, picture.id),
           after,
           before,
           steps: shown === "draft" ? stage : null,

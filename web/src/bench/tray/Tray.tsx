@@ -1,9 +1,11 @@
-import { Columns2, Plus } from "lucide-react";
+import { ArrowDownWideNarrow, Columns2, Pin, Plus } from "lucide-react";
 import { memo, useEffect, useRef, useState } from "react";
 import { Button, ToggleButton } from "react-aria-components";
 import styled, { css } from "styled-components";
 import { discOf } from "../../api/pictures";
 import type { Picture } from "../../api/types";
+import type { Reference } from "../../look/view/view";
+import { byFailings } from "./failings";
 import { Disc } from "../../kit/Disc";
 import { Hint } from "../../kit/Hint";
 import { useBench, useViewPart } from "../../look/useBench";
@@ -87,6 +89,7 @@ const Item = styled(Button)<{ $watched: boolean }>`
     p.$watched &&
     css`
       > span:first-child {
+        border-radius: 50%;
         box-shadow:
           0 0 0 2px ${p.theme.surround.tray},
           0 0 0 3.5px ${p.theme.surround.soft};
@@ -107,6 +110,55 @@ const Bring = styled.span`
   border: 1.5px dashed ${(p) => p.theme.surround.soft};
 `;
 
+const Seat = styled.span`
+  position: relative;
+  border-radius: 50%;
+`;
+/** How many times what is allowed. */
+const Fails = styled.span`
+  position: absolute;
+  right: -7px;
+  top: -3px;
+  padding: 0 4px;
+  border-radius: 7px;
+  font-size: 10px;
+  line-height: 14px;
+  font-variant-numeric: tabular-nums;
+  background: ${(p) => p.theme.tokens.ink};
+  color: ${(p) => p.theme.tokens.glaze};
+`;
+const PinMark = styled(Fails)`
+  display: grid;
+  place-items: center;
+  padding: 2px;
+  svg {
+    width: 11px;
+    height: 11px;
+  }
+`;
+
+/** The picture that is pinned: beside the one in view, or no more. */
+function Pinned({ reference }: { reference: Reference }) {
+  const { view } = useBench();
+  const isBeside = useViewPart((one) => one.against === "reference" && one.mode === "beside");
+  return (
+    <Item
+      $watched={isBeside}
+      aria-label={`Pinned: ${reference.name}`}
+      aria-pressed={isBeside}
+      onPress={() => view.set(isBeside ? { mode: "single" } : { mode: "beside", against: "reference" })}
+    >
+      <Seat title={`${reference.name}. Shift R takes it off.`}>
+        <Disc $size={54} style={{ backgroundImage: `url(${discOf(reference.picture, "")})` }} />
+        <PinMark aria-hidden>
+          <Pin />
+        </PinMark>
+      </Seat>
+      <span>{reference.name}</span>
+    </Item>
+  );
+}
+
 interface Props {
   /** Those of the chosen set, in the order of the discs. */
   readonly pictures: readonly Picture[];
@@ -121,6 +173,12 @@ export const Tray = memo(function Tray({ pictures, chosen, frames, onBring }: Pr
   const { view } = useBench();
   const watched = useViewPart((one) => one.watched);
   const discs = useReading(frames.reader, (readings) => readings.discs);
+  const failings = useReading(frames.reader, (readings) => readings.failings);
+  const worstFirst = useViewPart((one) => one.worstFirst);
+  const reference = useViewPart((one) => one.reference);
+  const failed = pictures.filter((one) => (failings.get(one.id)?.length ?? 0) > 0).length;
+  const places = new Map(pictures.map((one, index) => [one.id, index]));
+  const shown = worstFirst ? byFailings(pictures, failings) : pictures;
   const [several, setSeveral] = useState(watched.length > 0);
   // One that was brought in, or chosen by its number, may lie beyond the edge.
   const row = useRef<HTMLDivElement>(null);
@@ -146,9 +204,18 @@ export const Tray = memo(function Tray({ pictures, chosen, frames, onBring }: Pr
             Several
           </Pill>
         </Hint>
+        <Hint text="Where it clips, crushes, merges tones, or turns skin beyond what Marks allows">
+          <Pill isSelected={worstFirst} onChange={(on) => view.set({ worstFirst: on })}>
+            <ArrowDownWideNarrow aria-hidden />
+            {failed > 0 ? `Fails on ${failed}` : "Worst first"}
+          </Pill>
+        </Hint>
       </Choices>
       <Discs ref={row}>
-        {pictures.map((picture, index) => {
+        {reference && <Pinned reference={reference} />}
+        {shown.map((picture) => {
+          const index = places.get(picture.id) ?? 0;
+          const fails = failings.get(picture.id) ?? [];
           const on = picture.id === chosen?.id;
           const beside = watched.includes(picture.id);
           const place = pictures.length > 1 ? (index / (pictures.length - 1)) * 100 : 0;
@@ -164,10 +231,19 @@ export const Tray = memo(function Tray({ pictures, chosen, frames, onBring }: Pr
               key={picture.id}
               $watched={beside}
               aria-current={on || undefined}
-              aria-label={beside ? `${picture.name}, beside` : picture.name}
+              aria-label={[picture.name, beside ? "beside" : "", fails[0] ? `fails: ${fails[0].words}` : ""]
+                .filter(Boolean)
+                .join(", ")}
               onPress={(event) => press(picture, several || event.shiftKey)}
             >
-              <Disc $size={54} $on={on} style={look} />
+              <Seat
+                title={
+                  fails.map((one) => `${one.words}${one.title ? `, by ${one.title}` : ""}`).join("\n") || undefined
+                }
+              >
+                <Disc $size={54} $on={on} style={look} />
+                {fails.length > 0 && <Fails aria-hidden>{Math.min(99, Math.round(fails[0]?.times ?? 1))}×</Fails>}
+              </Seat>
               <span>{picture.name}</span>
             </Item>
           );

@@ -6,6 +6,7 @@ import { openSecond } from "../second/channel";
 import type { Arrange } from "../recipe/useArrange";
 import { zoomedBy } from "../stage/zoom";
 import { useBench, type Bench } from "../../look/useBench";
+import { ghostsOf, keptGhost, withGhost } from "../../look/variants";
 
 export interface KeyActions {
   readonly arrange: Arrange;
@@ -14,6 +15,10 @@ export interface KeyActions {
   readonly keep: () => void;
   readonly history: () => void;
   readonly keys: () => void;
+  /** The picture in view, or all of the tray, graded, as files. */
+  readonly take: () => void;
+  /** What is in view, as it is seen, becomes what others are held against. */
+  readonly pin: () => void;
 }
 
 interface Key {
@@ -132,6 +137,40 @@ const keys: readonly Key[] = [
       else if (picture) view.choose(picture.id);
     },
   },
+  {
+    shown: "R",
+    words: "Pin what is in view, as it is seen, to hold others against it",
+    is: letter("r"),
+    act: (_, { pin }) => pin(),
+  },
+  {
+    shown: "Shift R",
+    words: "Take the pin off",
+    is: letter("r", true),
+    act: ({ view }) => {
+      const { against } = view.get();
+      view.set({ reference: null, ...(against === "reference" ? { against: "original", mode: "single" } : {}) });
+    },
+  },
+  {
+    shown: "Y",
+    words: "Why a colour is so: press a place, or draw over a part",
+    is: letter("y"),
+    act: ({ view }) => view.set({ asking: view.get().asking === null ? "where" : null, picking: null }),
+  },
+  {
+    shown: "T",
+    words: "Take the picture, graded, as a file",
+    edits: true,
+    is: letter("t"),
+    act: (_, { take }) => take(),
+  },
+  {
+    shown: "S",
+    words: "The tray with the pictures first on which the look fails most, and back",
+    is: letter("s"),
+    act: ({ view }) => view.set({ worstFirst: !view.get().worstFirst }),
+  },
   { shown: "A", words: "Add a step, a preset or a LUT", edits: true, is: letter("a"), act: (_, { add }) => add() },
   {
     shown: "↑  ↓",
@@ -164,6 +203,24 @@ const keys: readonly Key[] = [
     is: letter("b"),
     act: (bench) => bypass(bench, true),
     release: (bench) => bypass(bench, false),
+  },
+  {
+    shown: "J, held",
+    words: "The chosen step as it was set before; with Shift, as before that",
+    is: (event) => letter("j")(event) || letter("j", true)(event),
+    act: (bench, _, event) => haunt(bench, event.shiftKey ? 1 : 0),
+    release: ({ store }) => store.dispatch({ type: "try", look: null }),
+  },
+  {
+    shown: "K",
+    words: "Keep the step as it was set before too, as a variant to choose from later",
+    edits: true,
+    is: letter("k"),
+    act: ({ store }) => {
+      const { look, past, selected } = store.get();
+      const [ghost] = ghostsOf(look, past, selected);
+      if (ghost) store.edit("Keep both as variants", (now) => keptGhost(now, ghost));
+    },
   },
   {
     shown: "G",
@@ -210,10 +267,13 @@ const keys: readonly Key[] = [
   },
   {
     shown: "Escape",
-    words: "Stop picking from the picture; back from the picture alone",
+    words: "Stop picking from the picture, or asking why; back from the picture alone",
     isBare: true,
     is: (event) => event.key === "Escape",
-    act: ({ view }) => view.set(view.get().picking === null ? { alone: false } : { picking: null }),
+    act: ({ view }) => {
+      const { picking, asking } = view.get();
+      view.set(picking !== null ? { picking: null } : asking !== null ? { asking: null } : { alone: false });
+    },
   },
   { shown: "?", words: "These keys", is: sign("?"), act: (_, actions) => actions.keys() },
 ];
@@ -239,6 +299,13 @@ export const alsoKeys: readonly (readonly [string, string])[] = [
 
 function inRecipe(event: KeyboardEvent): boolean {
   return event.target instanceof HTMLElement && event.target.closest("[data-line]") !== null;
+}
+
+/** The draft with the chosen step as it was before, as something that is only being tried. */
+function haunt({ store }: Bench, back: number): void {
+  const { look, past, selected } = store.get();
+  const ghost = ghostsOf(look, past, selected)[back];
+  if (ghost) store.dispatch({ type: "try", look: withGhost(look, ghost) });
 }
 
 /** The draft without the chosen steps, as something that is only being tried. */

@@ -5,7 +5,7 @@ import { fetchFrame, fetchOriginal } from "../../api/seen";
 import type { Look, Picture } from "../../api/types";
 import { stageOf } from "../arrange";
 import { shownLook, type BenchStore } from "../store";
-import type { Source, ViewStore } from "../view/view";
+import { seenAs, type Reference, type Source, type ViewStore } from "../view/view";
 import { screenFor, watchScreen, type Screen } from "../../browser/screen";
 import { Shared } from "../../kit/Shared";
 import { FetchedLooks, sideOf } from "./sources";
@@ -28,6 +28,7 @@ export interface Painted {
 interface Ask {
   readonly look: Look;
   readonly picture: number;
+  readonly read_as?: string;
   readonly quality: "drag" | "rest" | "sampled";
   readonly width: number | null;
   readonly edited: number | null;
@@ -37,7 +38,8 @@ interface Ask {
   readonly screen: Screen;
 }
 
-type Round = readonly { readonly side: keyof Pair; readonly ask: Ask }[];
+/** on: the picture that it stands on a side of. */
+type Round = readonly { readonly on: number; readonly side: keyof Pair; readonly ask: Ask }[];
 
 const REST = 160;
 /** What is read off the picture comes later, and while something is still held much later: it must not stand in the picture's way. */
@@ -96,7 +98,7 @@ export class Painter {
     );
     this.others = new Latest<Round, void>(
       async (round, signal) => {
-        for (const { side, ask } of round) this.put(ask.picture, side, await fetchFrame(ask, signal));
+        for (const { on, side, ask } of round) this.put(on, side, await fetchFrame(ask, signal));
       },
       () => undefined,
       (error) => this.failed(error),
@@ -134,7 +136,7 @@ export class Painter {
     const { look, selected, trial } = this.store.get();
     const ask: Ask = {
       look: shownLook(this.store.get()),
-      picture,
+      ...seenAs(this.view.get(), picture),
       quality: "drag",
       width: null,
       edited: !trial && selected ? stageOf(look, selected) : null,
@@ -158,11 +160,18 @@ export class Painter {
     this.put(picture, "after", bitmap);
   };
 
+  /** The frame that a picture that moves stands at. */
+  frameOf(picture: number): number | null {
+    return this.frames.get(picture) ?? null;
+  }
+
   /** What a side of the comparison stands for; the original as a look that does nothing. Null until it is fetched. */
   lookOf(source: Source): Look | null {
     const state = this.store.get();
     const draft = shownLook(state);
     if (source === "original") return this.plainLook(draft);
+    // Another picture: none of its parts lies over this one.
+    if (source === "reference") return null;
     return sideOf(source, draft, state.selected)?.look ?? this.fetched.get(source) ?? null;
   }
 
@@ -183,7 +192,7 @@ export class Painter {
     const same =
       wanted !== null &&
       ask?.look === wanted.look &&
-      (["picture", "steps", "at", "screen"] as const).every((field) => ask[field] === wanted[field]);
+      (["picture", "read_as", "steps", "at", "screen"] as const).every((field) => ask[field] === wanted[field]);
     if (gesture !== null || this.view.get().shown !== "draft" || !same) this.tell({ settled: null });
     if (ask) this.askFirst(ask);
     else if (this.view.get().shown === "original") this.askOthers(false);
@@ -213,13 +222,19 @@ export class Painter {
   };
 
   private screen: Screen = screenFor(false);
-  private seen = { first: "", others: "" };
+  private seen = { first: "", others: "", read: "{}" };
 
   private viewed(): void {
-    const { shown, against, mode, held, stage, watched } = this.view.get();
+    const { shown, against, mode, held, stage, watched, reference, readAs } = this.view.get();
     const screen = screenFor(this.view.get().proof);
-    const seen = { first: `${shown} ${stage} ${screen}`, others: `${against} ${mode} ${held} ${watched.join()}` };
-    if (screen !== this.screen) this.originals.clear();
+    const read = JSON.stringify(readAs);
+    const pinned = reference ? `${reference.picture} ${reference.name} ${reference.at}` : "";
+    const seen = {
+      first: `${shown} ${stage} ${screen} ${read}`,
+      others: `${against} ${mode} ${held} ${watched.join()} ${pinned}`,
+      read,
+    };
+    if (screen !== this.screen || read !== this.seen.read) this.originals.clear();
     this.screen = screen;
     const [first, others] = [seen.first !== this.seen.first, seen.others !== this.seen.others];
     this.seen = seen;
@@ -251,6 +266,8 @@ export class Painter {
 
   private askFor(source: Source, picture: Picture, quality: "drag" | "rest", small = false): Ask | null {
     const state = this.store.get();
+    const { reference } = this.view.get();
+    if (source === "reference") return reference ? this.askForReference(reference) : null;
     const side = sideOf(source, shownLook(state), state.selected);
     const look = side?.look ?? (source === "original" ? null : this.fetched.get(source));
     if (!look) return null;
@@ -260,7 +277,7 @@ export class Painter {
     const edited = mine && !state.trial && state.selected ? stageOf(look, state.selected) : null;
     return {
       look,
-      picture: picture.id,
+      ...seenAs(this.view.get(), picture.id),
       quality: side?.sampled ? "sampled" : quality,
       width: seen,
       edited,
@@ -270,19 +287,25 @@ export class Painter {
     };
   }
 
+  private askForReference({ picture, look, at, read_as }: Reference): Ask {
+    const screen = screenFor(this.view.get().proof);
+    const through = look ?? this.plainLook(shownLook(this.store.get()));
+    return { look: through, picture, read_as, quality: "rest", width: null, edited: null, steps: null, at, screen };
+  }
+
   private askOthers(dragging: boolean): void {
     const { shown, against, mode, held } = this.view.get();
     const compared = mode !== "single" || held;
-    const round: { side: keyof Pair; ask: Ask }[] = [];
+    const round: { on: number; side: keyof Pair; ask: Ask }[] = [];
     this.pictures.forEach((picture, index) => {
       const quality = dragging ? "drag" : "rest";
       const after = index > 0 || shown === "original" ? this.askFor(shown, picture, quality, index > 0) : null;
-      if (after) round.push({ side: "after", ask: after });
+      if (after) round.push({ on: picture.id, side: "after", ask: after });
       else if (shown === "original") this.loadOriginal(picture, "after");
       if (against === "original") this.loadOriginal(picture, "before");
       else if (compared && !dragging) {
         const before = this.askFor(against, picture, "rest");
-        if (before) round.push({ side: "before", ask: before });
+        if (before) round.push({ on: picture.id, side: "before", ask: before });
       }
     });
     if (round.length > 0) this.others?.ask(round);
@@ -303,9 +326,10 @@ export class Painter {
 
   /** As it is kept for sRGB, else through a look that does nothing. */
   private fetchOriginal(picture: Picture): Promise<ImageBitmap> {
-    if (this.screen === "srgb") return fetchOriginal(picture.id);
+    const seen = seenAs(this.view.get(), picture.id);
+    if (this.screen === "srgb" && !seen.read_as) return fetchOriginal(picture.id);
     const look = this.plainLook(shownLook(this.store.get()));
-    return fetchFrame({ look, picture: picture.id, quality: "rest", screen: this.screen });
+    return fetchFrame({ look, ...seen, quality: "rest", screen: this.screen });
   }
 
   private put(picture: number, side: keyof Pair, bitmap: ImageBitmap, settled?: Look | null): void {

@@ -32,7 +32,17 @@ vi.mock("../../api/seen", () => {
   });
   return {
     readSketch: call("sketch", (look) => line(look as Look)),
-    readScopes: call("scopes", () => ({ all: [] })),
+    readScopes: call("scopes", () => ({ all: [], source: [], result: [] })),
+    MOST_HELD: 8,
+    readTold: call("told", (look) =>
+      ((look as Look).steps ?? []).map(({ id }) => ({ id, path: "", words: `does ${id ?? ""}` })),
+    ),
+    readHolding: call("holding", (_, pictures) =>
+      (pictures as { picture: number }[]).map(({ picture }) => ({
+        picture,
+        failings: picture % 2 ? [{ what: "clipped", words: "3 % clipped", times: 1.5, id: "t", title: "Tone" }] : [],
+      })),
+    ),
     readAdvice: call("advice", () => [{ words: "raise it" }]),
     fetchDiscs: call("discs", () => ({ width: 10, height: 20, close: vi.fn() })),
     fetchFingerprint: call("fingerprint", () => new Blob(["x"])),
@@ -55,10 +65,11 @@ function opened() {
       ],
     }),
   );
-  const reader = new Reader(store, new ViewStore(fromSearch(new URLSearchParams())));
+  const view = new ViewStore(fromSearch(new URLSearchParams()));
+  const reader = new Reader(store, view);
   reader.open();
   reader.see(7, tray);
-  return { store, reader, read: () => reader.readings.get() };
+  return { store, view, reader, read: () => reader.readings.get() };
 }
 
 const settle = () => vi.advanceTimersByTimeAsync(50);
@@ -95,8 +106,16 @@ describe("what is read off a look", () => {
     const { reader, read } = opened();
     reader.atRest();
     await settle();
-    expect(made()).toEqual(["sketch", "scopes", "discs", "fingerprint", "advice"]);
+    expect(made()).toEqual(["sketch", "scopes", "discs", "fingerprint", "advice", "told", "holding"]);
     expect(read()).toMatchObject({ rests: 1, advice: [{ words: "raise it" }], discs: "blob:1", fingerprint: "blob:2" });
+    expect([...read().told]).toEqual([
+      ["t", "does t"],
+      ["s", "does s"],
+    ]);
+    expect([...read().failings].map(([id, one]) => [id, one.length])).toEqual([
+      [7, 1],
+      [8, 0],
+    ]);
     expect(read().sketch?.steps).toHaveLength(2);
   });
 
@@ -114,7 +133,7 @@ describe("what is read off a look", () => {
     const { reader, read } = opened();
     reader.atRest();
     await settle();
-    expect(made()).toEqual(["sketch", "scopes", "discs", "fingerprint", "advice"]);
+    expect(made()).toEqual(["sketch", "scopes", "discs", "fingerprint", "advice", "told", "holding"]);
     expect(read()).toMatchObject({ rests: 1, scopes: null, discs: null, fingerprint: "blob:1" });
   });
 
@@ -137,6 +156,8 @@ describe("what is read off a look", () => {
     await settle();
     const discs = calls.filter((one) => one.what === "discs").map((one) => (one.given[1] as number[]).length);
     expect(discs).toEqual([24, 24, 2]);
+    const held = calls.filter((one) => one.what === "holding").map((one) => (one.given[1] as unknown[]).length);
+    expect(held).toEqual([8, 8, 8, 8, 8, 8, 2]);
   });
 
   it("asks for no discs where the tray is empty, and hangs those of parts below each other", async () => {
@@ -153,6 +174,20 @@ describe("what is read off a look", () => {
     reader.atRest();
     await settle();
     expect(drawnAt).toEqual([0, 20, 40]);
+  });
+
+  it("stands before what is counted of the picture that is pinned, which others are held against", async () => {
+    const { reader, view } = opened();
+    const pinned = { picture: 9, look: null, at: null, read_as: "log", name: "Quay, as it came" };
+    view.set({ reference: pinned, readAs: { 7: "film-log" } });
+    reader.atRest();
+    await settle();
+    const asked = calls.filter((one) => one.what === "scopes").map((one) => one.given);
+    expect(asked.map(([, seen]) => seen)).toEqual([
+      { picture: 7, read_as: "film-log" },
+      { picture: 9, read_as: "log" },
+    ]);
+    expect((asked[1]?.[0] as Look).steps).toEqual([]);
   });
 
   it("is of what is being tried where that is seen, and of the look itself where it is edited", async () => {

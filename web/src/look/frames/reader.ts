@@ -1,17 +1,31 @@
 /** What is read off the look as it stands: lines of its steps while it moves; at rest scopes, discs, fingerprint, advice. */
 import { Unreachable } from "../../api/client";
 import { Latest } from "../../api/latest";
-import { fetchDiscs, fetchFingerprint, readAdvice, readScopes, readSketch } from "../../api/seen";
-import type { Advice, Look, Picture, Scopes, Sketch } from "../../api/types";
+import {
+  fetchDiscs,
+  fetchFingerprint,
+  MOST_HELD,
+  readAdvice,
+  readHolding,
+  readScopes,
+  readSketch,
+  readTold,
+  type Seen,
+} from "../../api/seen";
+import type { Advice, Failing, Look, Picture, Scopes, Sketch } from "../../api/types";
 import { findStep } from "../arrange";
 import { shownLook, type BenchStore } from "../store";
-import type { ViewStore } from "../view/view";
+import { seenAs, type Reference, type ViewStore } from "../view/view";
 import { Shared } from "../../kit/Shared";
 
 export interface Readings {
   readonly sketch: Sketch | null;
   readonly scopes: Scopes | null;
   readonly advice: readonly Advice[];
+  /** What each step does to the picture, in words, by the step's id. */
+  readonly told: ReadonlyMap<string, string>;
+  /** Where the look fails, the worst first, by the picture's id; none of those that were not asked of yet. */
+  readonly failings: ReadonlyMap<number, readonly Failing[]>;
   /** One picture with every disc, one below the other, in the order of the tray. */
   readonly discs: string | null;
   readonly fingerprint: string | null;
@@ -23,10 +37,11 @@ interface Rest {
   readonly look: Look;
   /** What is being tried, or the look itself: for what is seen rather than edited. */
   readonly shown: Look;
-  readonly picture: number;
+  readonly picture: Seen;
   readonly before: string;
-  readonly pictures: readonly number[];
+  readonly pictures: readonly Seen[];
   readonly tolerance: number;
+  readonly reference: Reference | null;
 }
 
 /** What is new over what was known; a drawing of some steps leaves the others as they were. */
@@ -47,6 +62,8 @@ export class Reader {
     sketch: null,
     scopes: null,
     advice: [],
+    told: new Map(),
+    failings: new Map(),
     discs: null,
     fingerprint: null,
     rests: 0,
@@ -56,6 +73,8 @@ export class Reader {
   private readonly urls = new Map<"discs" | "fingerprint", string>();
   private sketch: Latest<{ look: Look; alone: boolean }, Sketch> | null = null;
   private resting: Latest<Rest, void> | null = null;
+  /** After all else, as it takes longest: on which pictures the look holds. */
+  private holding: Latest<Rest, void> | null = null;
   private closed = true;
 
   constructor(
@@ -72,10 +91,18 @@ export class Reader {
     );
     this.resting = new Latest(
       async (rest, signal) => this.read(rest, signal),
-      () => this.tell({ rests: this.readings.get().rests + 1 }),
+      (_, rest) => {
+        this.tell({ rests: this.readings.get().rests + 1 });
+        this.holding?.ask(rest);
+      },
       (error) => {
         if (!(error instanceof Unreachable)) this.tell({ rests: this.readings.get().rests + 1 });
       },
+    );
+    this.holding = new Latest(
+      async (rest, signal) => this.readFailings(rest, signal),
+      () => undefined,
+      () => undefined,
     );
   }
 
@@ -102,10 +129,11 @@ export class Reader {
     this.resting?.ask({
       look: state.look,
       shown: shownLook(state),
-      picture: this.picture,
+      picture: seenAs(this.view.get(), this.picture),
       before: state.selected ?? "",
-      pictures: this.pictures.map((one) => one.id),
+      pictures: this.pictures.map((one) => seenAs(this.view.get(), one.id)),
       tolerance: this.view.get().tolerance,
+      reference: this.view.get().reference,
     });
   }
 
@@ -113,15 +141,19 @@ export class Reader {
     this.closed = true;
     this.sketch?.close();
     this.resting?.close();
+    this.holding?.close();
     for (const url of this.urls.values()) URL.revokeObjectURL(url);
     this.urls.clear();
     this.readings.set({ ...this.readings.get(), discs: null, fingerprint: null });
   }
 
-  private async read({ look, shown, picture, before, pictures, tolerance }: Rest, signal: AbortSignal): Promise<void> {
+  private async read(rest: Rest, signal: AbortSignal): Promise<void> {
+    const { look, shown, picture, before, pictures, tolerance, reference } = rest;
     // One after the other: a picture that moves meanwhile must not wait behind all of them.
     const scopes = await readScopes(shown, picture, before, signal).catch(onlyIf(signal, null));
-    if (scopes) this.tell({ scopes });
+    const behind =
+      scopes && reference ? await readReference(reference, look, signal).catch(onlyIf(signal, null)) : null;
+    if (scopes) this.tell({ scopes: behind ? { ...scopes, source: behind.result } : scopes });
     if (pictures.length > 0) {
       const tiles = await Promise.all(parts(pictures, 24).map((some) => fetchDiscs(shown, some, signal))).catch(
         onlyIf(signal, null),
@@ -132,6 +164,19 @@ export class Reader {
     if (print) await this.replace("fingerprint", URL.createObjectURL(print));
     const advice = await readAdvice(look, picture, tolerance, signal).catch(onlyIf(signal, []));
     this.tell({ advice });
+    const told = await readTold(shown, picture, signal).catch(onlyIf(signal, []));
+    this.tell({ told: new Map(told.map((one) => [one.id, one.words])) });
+  }
+
+  /** Of the whole tray, a few at a time: the first are marked before the last are measured. */
+  private async readFailings({ shown, pictures, tolerance }: Rest, signal: AbortSignal): Promise<void> {
+    const found = new Map<number, readonly Failing[]>();
+    for (const some of parts(pictures, MOST_HELD)) {
+      const held = await readHolding(shown, some, tolerance, signal).catch(onlyIf(signal, []));
+      for (const one of held) found.set(one.picture, one.failings);
+      const before = [...this.readings.get().failings].filter(([id]) => pictures.some((one) => one.picture === id));
+      this.tell({ failings: new Map([...before, ...found]) });
+    }
   }
 
   private async keep(name: "discs", tiles: readonly ImageBitmap[]): Promise<void> {
@@ -169,6 +214,15 @@ export class Reader {
     if (!this.closed) this.readings.set({ ...this.readings.get(), ...change });
   }
 }
+
+/** What is counted of the picture that others are held against. */
+const readReference = ({ picture, look, read_as }: Reference, draft: Look, signal: AbortSignal) =>
+  readScopes(
+    look ?? { ...draft, output: draft.input ?? "srgb", strength: 1, steps: [] },
+    { picture, read_as },
+    "",
+    signal,
+  );
 
 function parts<T>(all: readonly T[], size: number): T[][] {
   return Array.from({ length: Math.ceil(all.length / size) }, (_, index) =>

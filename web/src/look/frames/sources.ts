@@ -2,6 +2,7 @@
 import { fetchLook, fetchVersion } from "../../api/looks";
 import type { Look } from "../../api/types";
 import { mapped } from "../arrange";
+import { otherVariant } from "../variants";
 import type { Source } from "../view/view";
 
 export interface Side {
@@ -19,6 +20,7 @@ export function sideOf(source: Source, draft: Look, selected: string | null): Si
       sampled: false,
     };
   }
+  if (source === "variant") return { look: otherVariant(draft, selected) ?? draft, sampled: false };
   return source === "without" ? { look: draft, sampled: false } : null;
 }
 

@@ -15,7 +15,7 @@ function follow(frames: Frames, { store, view }: Bench): () => void {
   painter.onMoved = () => reader.drawLines();
   painter.onRest = () => reader.atRest();
   let { look } = store.get();
-  let { tolerance } = view.get();
+  let last = view.get();
   const stops = [
     store.subscribe(() => {
       const now = store.get();
@@ -24,8 +24,10 @@ function follow(frames: Frames, { store, view }: Bench): () => void {
       ({ look } = now);
     }),
     view.subscribe(() => {
-      if (view.get().tolerance !== tolerance) reader.atRest();
-      ({ tolerance } = view.get());
+      const now = view.get();
+      const isRead = (["tolerance", "reference", "readAs"] as const).some((part) => now[part] !== last[part]);
+      last = now;
+      if (isRead) reader.atRest();
     }),
   ];
   reader.open();

@@ -1,6 +1,7 @@
 import { memo } from "react";
 import styled, { useTheme } from "styled-components";
 import type { Scopes as Counts } from "../../api/types";
+import { oneLine } from "../../kit/oneLine";
 import { areaOf, lineOf } from "../steps/graph/points";
 
 const Head = styled.div`
@@ -8,7 +9,9 @@ const Head = styled.div`
   justify-content: space-between;
   align-items: baseline;
   margin-bottom: 6px;
+  gap: 10px;
   small {
+    ${oneLine}
     font-size: 11px;
     color: ${(p) => p.theme.tokens.soft};
   }
@@ -36,13 +39,19 @@ function halved(counts: readonly number[]): number[] {
 const share = (value: number) => (value === 0 ? "0" : value < 0.001 ? "< 0.1" : (value * 100).toFixed(1));
 
 /** Histogram of the result, the original's luma behind it in grey. */
-export const Histogram = memo(function Histogram({ scopes }: { scopes: Counts | null }) {
+export const Histogram = memo(function Histogram({
+  scopes,
+  behind = "the original",
+}: {
+  scopes: Counts | null;
+  behind?: string;
+}) {
   const { tokens } = useTheme();
   const colours = [tokens.graph.red, tokens.graph.green, tokens.graph.blue];
   return (
     <>
       <Head>
-        <small>grey: the original</small>
+        <small>grey: {behind}</small>
         {scopes && (
           <span title="Share of pixels with a channel at 0 or below, and at full or above">
             black {share(scopes.clipped_low)} % · white {share(scopes.clipped_high)} %

@@ -34,12 +34,13 @@ export const kinds: readonly (readonly [ScopeKind, string])[] = [
 export const Scopes = memo(function Scopes({ reader, picture }: { reader: Reader; picture: Picture | undefined }) {
   const { view } = useBench();
   const kind = useViewPart((one) => one.scope);
+  const pinned = useViewPart((one) => one.reference);
   const scopes = useReading(reader, (readings) => readings.scopes);
   return (
     <Root aria-label="Scopes">
       <Kinds label="Scope" value={kind} options={kinds} onChange={(next) => view.set({ scope: next })} />
       {kind === "histogram" ? (
-        <Histogram scopes={scopes} />
+        <Histogram scopes={scopes} behind={pinned ? pinned.name : "the original"} />
       ) : (
         picture && <Trace key={kind} reader={reader} picture={picture} kind={kind} />
       )}

@@ -47,7 +47,15 @@ function place(red: number, green: number, blue: number): readonly [number, numb
 }
 
 /** A waveform, parade or vectorscope: the original grey behind, the current one over it. */
-export function TraceField({ counts, kind }: { counts: Traced | null; kind: TraceKind }) {
+export function TraceField({
+  counts,
+  kind,
+  behind = "the original",
+}: {
+  counts: Traced | null;
+  kind: TraceKind;
+  behind?: string;
+}) {
   const { tokens } = useTheme();
   const canvas = useRef<HTMLCanvasElement>(null);
   useLayoutEffect(() => {
@@ -64,7 +72,7 @@ export function TraceField({ counts, kind }: { counts: Traced | null; kind: Trac
   const turn = (SKIN * Math.PI) / 180;
   return (
     <>
-      <Field $square={square} role="img" aria-label={`${kind}, the original behind`} data-testid={`scope-${kind}`}>
+      <Field $square={square} role="img" aria-label={`${kind}, ${behind} behind`} data-testid={`scope-${kind}`}>
         <canvas ref={canvas} />
         {square ? (
           <svg viewBox="-0.5 -0.5 1 1">
@@ -112,7 +120,9 @@ export function TraceField({ counts, kind }: { counts: Traced | null; kind: Trac
           </svg>
         )}
       </Field>
-      <Key>{square ? "Cb to the right, Cr up" : "0 to 100 % of code"}; grey: the original</Key>
+      <Key>
+        {square ? "Cb to the right, Cr up" : "0 to 100 % of code"}; grey: {behind}
+      </Key>
     </>
   );
 }

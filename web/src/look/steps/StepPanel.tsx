@@ -13,6 +13,7 @@ import { editors } from "./editors";
 import { StepEditor } from "./StepEditor";
 import { StepNote } from "./StepNote";
 import { StepToRead } from "./StepToRead";
+import { StepVariants } from "./StepVariants";
 import { useBench, useBenchPart, useViewPart } from "../useBench";
 import { useReading } from "../frames/useFrames";
 
@@ -162,6 +163,7 @@ export const StepPanel = memo(function StepPanel({
             change={change}
             done={done}
           />
+          <StepVariants id={id} />
           <PerShot>
             <Toggle
               showLabel

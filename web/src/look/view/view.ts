@@ -1,16 +1,38 @@
 /** How the Bench is looked at: pictures, comparison, stage, marks. None of it is saved with the look; most of it is in the address. */
 import { recall, remember } from "../../browser/kept";
+import type { Part, Seen } from "../../api/seen";
+import type { Look } from "../../api/types";
+import { omit } from "../../kit/omit";
 import type { Wipe } from "../../kit/Compare";
 
 /** What stands on one side of a comparison. `without` is the draft without the chosen step; `sampled`, through a lattice, as a LUT holds it. */
-export type Source = "draft" | "original" | "sampled" | "without" | `version-${number}` | `look-${number}`;
+export type Source =
+  "draft" | "original" | "sampled" | "without" | "variant" | "reference" | `version-${number}` | `look-${number}`;
 export type Mode = "single" | "wipe" | "beside";
 export type Marks = "none" | "clipping" | "skin" | "left" | "gamut" | "bake";
 export type Gamut = "srgb" | "display-p3" | "rec2020";
 export type ScopeKind = "histogram" | "waveform" | "parade" | "vectorscope";
 
+/** A picture that others are held against: as it came where it has no look. */
+export interface Reference {
+  readonly picture: number;
+  readonly look: Look | null;
+  /** Frame of one that moves. */
+  readonly at: number | null;
+  readonly read_as: string;
+  /** What it is called: the picture, and through what. */
+  readonly name: string;
+}
+
 export interface View {
   readonly picture: number | null;
+  readonly reference: Reference | null;
+  /** What the codes of some pictures are read as, for this look only. */
+  readonly readAs: Readonly<Record<number, string>>;
+  /** It is asked why a colour is so: of the part of the picture, once one is chosen. */
+  readonly asking: Part | "where" | null;
+  /** The tray begins with the pictures on which the look fails most. */
+  readonly worstFirst: boolean;
   /** Pictures watched beside the chosen one, at most three. */
   readonly watched: readonly number[];
   readonly set: number | null;
@@ -43,6 +65,10 @@ export interface View {
 
 export const MOST_WATCHED = 3;
 const KEPT = "view";
+const PINNED = "reference";
+const READ_AS = "read as";
+/** Of so many looks is it remembered what their pictures are read as. */
+const MOST_LOOKS = 40;
 
 interface Kept {
   readonly tolerance: number;
@@ -54,16 +80,42 @@ function kept(): Kept {
   return { tolerance: found.tolerance ?? 6, scope: found.scope ?? "histogram" };
 }
 
+const isReference = (found: unknown): found is Reference =>
+  typeof found === "object" && found !== null && "picture" in found && "look" in found && "name" in found;
+
+/** What the pictures of a look are read as in this browser. */
+function keptReadAs(look: number): Readonly<Record<number, string>> {
+  const all = (recall(READ_AS) ?? {}) as Record<string, Record<number, string>>;
+  return all[look] ?? {};
+}
+
+function keepReadAs(look: number, readAs: Readonly<Record<number, string>>): void {
+  const all = (recall(READ_AS) ?? {}) as Record<string, Record<number, string>>;
+  const rest = Object.entries(omit(all, String(look))).slice(1 - MOST_LOOKS);
+  remember(READ_AS, { ...Object.fromEntries(rest), ...(Object.keys(readAs).length > 0 ? { [look]: readAs } : {}) });
+}
+
+/** A picture as the look sees it. */
+export const seenAs = ({ readAs }: Pick<View, "readAs">, picture: number): Seen => ({
+  picture,
+  read_as: readAs[picture] ?? "",
+});
+
 const isSource = (text: string | null): text is Source =>
-  text !== null && /^(draft|original|sampled|without|version-\d+|look-\d+)$/.test(text);
+  text !== null && /^(draft|original|sampled|without|variant|reference|version-\d+|look-\d+)$/.test(text);
 const numberIn = (text: string | null) => (text !== null && /^\d+$/.test(text) ? Number(text) : null);
 
-/** A view as an address says it. */
-export function fromSearch(search: URLSearchParams): View {
+/** A view as an address says it. look: of which this browser remembers more */
+export function fromSearch(search: URLSearchParams, look = 0): View {
   const mode = search.get("compare");
+  const pinned = recall(PINNED);
   const [shown, against] = [search.get("show"), search.get("against")];
   return {
     picture: numberIn(search.get("picture")),
+    reference: isReference(pinned) ? pinned : null,
+    readAs: keptReadAs(look),
+    asking: null,
+    worstFirst: false,
     watched: (search.get("watch") ?? "")
       .split(".")
       .map(numberIn)
@@ -105,7 +157,11 @@ export class ViewStore {
   private view: View;
   private readonly listeners = new Set<() => void>();
 
-  constructor(view: View) {
+  /** look: whose view it is */
+  constructor(
+    view: View,
+    private readonly look = 0,
+  ) {
     this.view = view;
   }
 
@@ -122,6 +178,8 @@ export class ViewStore {
     if (next.tolerance !== this.view.tolerance || next.scope !== this.view.scope) {
       remember(KEPT, { tolerance: next.tolerance, scope: next.scope });
     }
+    if (next.reference !== this.view.reference) remember(PINNED, next.reference);
+    if (next.readAs !== this.view.readAs) keepReadAs(this.look, next.readAs);
     this.view = next;
     for (const listener of this.listeners) listener();
   }

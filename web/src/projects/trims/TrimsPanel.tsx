@@ -98,7 +98,7 @@ function Lines({ picture, adds, withExposure }: { picture: Picture | undefined; 
   });
   const { data: scopes } = useQuery({
     queryKey: ["trims", "scopes", look, picture?.id, selected],
-    queryFn: ({ signal }) => readScopes(look, picture?.id ?? 0, selected ?? "", signal),
+    queryFn: ({ signal }) => readScopes(look, { picture: picture?.id ?? 0 }, selected ?? "", signal),
     placeholderData: (last) => last,
     enabled: steps.length > 0 && picture !== undefined,
     gcTime: 0,

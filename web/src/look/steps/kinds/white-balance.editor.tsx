@@ -6,6 +6,7 @@ import type { StepOf } from "../../../api/types";
 import { Notice } from "../../../kit/Notice";
 import { PickButton } from "../../../kit/PickButton";
 import { Picker } from "../../../kit/Picker";
+import { seenAs } from "../../view/view";
 import { usePicking } from "../../view/usePicking";
 import { Settings } from "../settings/Settings";
 import { useBench } from "../../useBench";
@@ -57,7 +58,7 @@ const arrows: Readonly<Record<string, readonly [number, number]>> = {
 };
 
 export default function WhiteBalanceEditor({ step, picture, change, done }: EditorProps<WhiteBalance>) {
-  const { store } = useBench();
+  const { store, view } = useBench();
   const [problem, setProblem] = useState<string | null>(null);
   const { tokens } = useTheme();
   const svg = useRef<SVGSVGElement>(null);
@@ -103,7 +104,7 @@ export default function WhiteBalanceEditor({ step, picture, change, done }: Edit
   const pick = usePicking("Click something in the picture that should be grey", {
     down: (_, at) => {
       if (!picture) return;
-      findNeutral(store.get().look, picture.id, at, step.id ?? "", step.cones ?? "cat16").then(
+      findNeutral(store.get().look, seenAs(view.get(), picture.id), at, step.id ?? "", step.cones ?? "cat16").then(
         (found) => {
           setProblem(null);
           pick.stop();

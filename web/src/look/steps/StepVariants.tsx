@@ -1,0 +1,54 @@
+import styled from "styled-components";
+import { WordButton } from "../../kit/Button";
+import { Choice } from "../../kit/Choice";
+import { useBench, useBenchPart } from "../useBench";
+import { ghostsOf, keptGhost, onlyVariant, variantsOf, withVariant } from "../variants";
+
+const Root = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 12px;
+  margin-top: 12px;
+  font-size: ${(p) => p.theme.tokens.size.small};
+  color: ${(p) => p.theme.tokens.soft};
+`;
+
+/** The settings that the step had before, to be kept beside those it has; and of those that were kept, which one is on. */
+export function StepVariants({ id }: { id: string }) {
+  const { store, view } = useBench();
+  const look = useBenchPart((state) => state.look);
+  const past = useBenchPart((state) => state.past);
+  const variants = variantsOf(look, id);
+  const [ghost] = ghostsOf(look, past, id);
+  const on = variants.find((one) => one.enabled !== false)?.id ?? "";
+  if (variants.length === 0 && !ghost) return null;
+  const choose = (variant: string) => {
+    store.edit("Another variant", (now) => withVariant(now, variant));
+    store.dispatch({ type: "select", id: variant });
+  };
+  return (
+    <Root role="group" aria-label="Variants of the step">
+      {variants.length > 0 && (
+        <>
+          <Choice
+            label="Variant"
+            value={on}
+            options={variants.map((one, index) => [one.id ?? "", `Variant ${index + 1}`] as const)}
+            onChange={choose}
+          />
+          <WordButton onPress={() => view.set({ mode: "beside", against: "variant" })}>Beside</WordButton>
+          <WordButton onPress={() => store.edit("Keep this variant", (now) => onlyVariant(now, id))}>
+            Keep only this
+          </WordButton>
+        </>
+      )}
+      {ghost && (
+        <WordButton onPress={() => store.edit("Keep both as variants", (now) => keptGhost(now, ghost))}>
+          Keep as it was before too
+        </WordButton>
+      )}
+      {ghost && variants.length === 0 && <span>J held shows it</span>}
+    </Root>
+  );
+}
