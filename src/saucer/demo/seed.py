@@ -15,9 +15,10 @@ from saucer.core.look.model import look_from
 from saucer.core.lut.table import Lattice, Lut
 from saucer.demo.catalogue import PICTURES
 from saucer.demo.project import make_project
-from saucer.demo.shelf import fill_shelf, keep_board
+from saucer.demo.shelf import bring_to, fill_shelf, keep_board
 from saucer.studio.baking import rules as baking
 from saucer.studio.baking.choices import BakeChoice
+from saucer.studio.catalogue.models import VersionState
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
 from saucer.studio.people.models import Person
@@ -123,6 +124,9 @@ def load_demo(say: Callable[[str], None]) -> None:
                 people["ilse"], look_from({"format": "saucer-look", "version": 1, "view": "soft"} | content), category="Ferry film"
             )
             version = looks.save_version(people["ilse"], draft.pk, "First pass")
+            if any("note" in step for step in content["steps"]):
+                # An exercise, for whoever wants to read why each step is there: viewers see what is published.
+                bring_to(VersionState.PUBLISHED, people["ilse"], people["marek"], draft.pk, version.number, 0)
             if content["name"] in BAKED:
                 baking.bake_version(people["ilse"], version, BakeChoice(size=33, author="Ilse Harrow"))
         for (file_name, data), category in zip(brought_in(), ("Camera", "Prints/Scanned"), strict=True):

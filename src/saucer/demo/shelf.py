@@ -90,7 +90,7 @@ def fill_shelf(ilse: Person, marek: Person) -> None:
             looks.save_draft(ilse, draft.pk, again, draft.revision)
         version = looks.save_version(ilse, draft.pk, "For the tests")
         many.change_one(ilse, Kind.LOOK, draft.pk, {}, {}, tags, ())
-        _bring_to(STATES[variant], ilse, marek, draft.pk, version.number, number)
+        bring_to(STATES[variant], ilse, marek, draft.pk, version.number, number)
     families = {family: make for family, _, _, make in FAMILIES}
     for family, amount, file_name, source, licence, until in BOUGHT:
         table = sample_look(prepare(look_from({"steps": families[family](amount)})), 33)
@@ -140,7 +140,7 @@ def keep_board(ilse: Person, marek: Person, nadia: Person) -> None:
     views.keep(marek, "Rights to settle", "rights=unknown", shared=False)
 
 
-def _bring_to(state: VersionState, ilse: Person, marek: Person, pk: int, number: int, count: int) -> None:
+def bring_to(state: VersionState, ilse: Person, marek: Person, pk: int, number: int, count: int) -> None:
     if state == VersionState.DRAFT:
         return
     review.move(ilse, Kind.LOOK, pk, number, VersionState.PROPOSED, "Ready to be looked at on the people set")

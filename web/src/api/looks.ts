@@ -15,6 +15,13 @@ export const fetchLook = (id: number, signal?: AbortSignal) =>
   got(api.GET("/api/looks/{pk}", { ...at(id), signal: signal ?? null }));
 export const fetchVersion = (id: number, number: number, signal?: AbortSignal): Promise<Look> =>
   got(api.GET("/api/looks/{pk}/versions/{number}", { params: { path: { pk: id, number } }, signal: signal ?? null }));
+/** A version as it is for good. */
+export const lookVersion = (id: number, number: number) =>
+  queryOptions({
+    queryKey: ["look", id, "version", number],
+    queryFn: ({ signal }) => fetchVersion(id, number, signal),
+    staleTime: Infinity,
+  });
 export const describeDifferences = (before: Look, after: Look, signal?: AbortSignal): Promise<string[]> =>
   got(api.POST("/api/looks/differences", { body: { before, after }, signal: signal ?? null }));
 

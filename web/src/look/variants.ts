@@ -35,11 +35,7 @@ export function otherVariant(look: Look, id: string | null): Look | null {
 /** The look with this variant alone. */
 export function onlyVariant(look: Look, id: string): Look {
   const others = new Set(variantsOf(look, id).flatMap((one) => (one.id === id ? [] : [one.id ?? ""])));
-  const steps = mapped(
-    without(look.steps ?? [], others),
-    id,
-    (step) => ({ ...omit(step, "variant"), enabled: true }),
-  );
+  const steps = mapped(without(look.steps ?? [], others), id, (step) => ({ ...omit(step, "variant"), enabled: true }));
   return { ...look, steps };
 }
 

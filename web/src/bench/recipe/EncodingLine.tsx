@@ -58,6 +58,7 @@ const Note = styled.li`
   }
   button {
     font-size: inherit;
+    text-align: left;
   }
 `;
 

@@ -100,6 +100,14 @@ const Name = styled(Button)`
     color: ${(p) => p.theme.tokens.soft};
     ${oneLine}
   }
+  /* Words are worth a second line, numbers are not. */
+  small[data-testid="told"] {
+    display: -webkit-box;
+    -webkit-box-orient: vertical;
+    -webkit-line-clamp: 2;
+    white-space: normal;
+    line-height: 1.3;
+  }
 `;
 const Below = styled.div`
   grid-column: 3 / 5;

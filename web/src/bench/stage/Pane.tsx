@@ -115,7 +115,8 @@ export const Pane = memo(function Pane({ picture, frames, isChosen, named, names
   const middle = useViewPart((one) => one.middle);
   const picking = useViewPart((one) => one.picking !== null);
   const isAsking = useViewPart((one) => one.asking !== null);
-  const isPinned = useViewPart((one) => one.against === "reference");
+  const reference = useViewPart((one) => (one.against === "reference" ? one.reference : null));
+  const against = reference?.name ?? names.against;
   const trying = useBenchPart((state) => state.trial !== null && shownLook(state) !== state.look);
   const pair = usePainted(frames.painter, (painted) => painted.pairs.get(picture.id));
   const drawn = usePainted(frames.painter, (painted) => painted.drawn);
@@ -142,7 +143,7 @@ export const Pane = memo(function Pane({ picture, frames, isChosen, named, names
           ? asked
           : undefined,
   };
-  const said = held ? names.against : trying ? "being tried" : names.shown === "draft" ? "" : names.shown;
+  const said = held ? against : trying ? "being tried" : names.shown === "draft" ? "" : names.shown;
   const corner = [named ? picture.name : "", said].filter(Boolean).join(", ");
   const [before, after] = [pair?.before ?? null, pair?.after ?? null];
   const over = isChosen && (
@@ -164,18 +165,18 @@ export const Pane = memo(function Pane({ picture, frames, isChosen, named, names
       <Sides>
         <Compare
           {...common}
-          size={isPinned && before ? before : size}
-          zoom={isPinned ? null : zoom}
+          size={reference && before ? before : size}
+          zoom={reference ? null : zoom}
           before={before}
           after={null}
           wipe={null}
           showBefore
-          label={`${title}${names.against}`}
+          label={reference ? against : `${title}${against}`}
           parts={{ before: parts.before, after: null }}
         >
           <Corner>
-            {title}
-            {names.against}
+            {reference ? "" : title}
+            {against}
           </Corner>
         </Compare>
         <Compare
@@ -192,7 +193,7 @@ export const Pane = memo(function Pane({ picture, frames, isChosen, named, names
         >
           <Corner>
             {title}
-            {held ? names.against : names.shown}
+            {held ? against : names.shown}
           </Corner>
         </Compare>
       </Sides>
@@ -210,7 +211,7 @@ export const Pane = memo(function Pane({ picture, frames, isChosen, named, names
       over={over}
       onWidth={onWidth}
       onSight={setSight}
-      label={`${picture.name}, ${held ? names.against : names.shown === "draft" ? "through the look" : names.shown}`}
+      label={`${picture.name}, ${held ? against : names.shown === "draft" ? "through the look" : names.shown}`}
     >
       {corner && <Corner>{corner}</Corner>}
     </Compare>

@@ -27,7 +27,7 @@ export function useSides(): { choices: readonly SideChoice[]; nameOf: (source: S
     { id: "original", name: "original", note: "the picture without the look" },
     { id: "sampled", name: "sampled", note: "the draft through a lattice of 33, as a LUT holds it" },
     { id: "without", name: step ? `without ${step}` : "without the step", note: "the draft, the chosen step left out" },
-    ...(reference ? [{ id: "reference", name: reference.name, note: "the picture that is pinned" } as const] : []),
+    ...(reference ? [{ id: "reference", name: "pinned", note: reference.name } as const] : []),
     ...(variants > 0
       ? [{ id: "variant", name: "other variant", note: "the draft with the step's next variant in its place" } as const]
       : []),

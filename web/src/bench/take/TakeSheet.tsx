@@ -4,7 +4,6 @@ import { useGradePictures } from "../../api/looks";
 import type { Job, Picture } from "../../api/types";
 import { useKept } from "../../browser/kept";
 import { JobLine } from "../../jobs/JobLine";
-import { ReadyFile } from "../../jobs/ReadyFile";
 import { useOutcome } from "../../jobs/useOutcome";
 import { Primary, Secondary } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
@@ -107,7 +106,15 @@ export function TakeSheet({ picture, tray, painter, onClose }: Props) {
         <JobLine id={jobId} what="Grading" cancelled="Cancelled. No file was made." />
         {grade.error && <Notice>{wordsFor(grade.error)}</Notice>}
         {said && <Notice tone="word">{said}</Notice>}
-        {!onCopied && <ReadyFile job={job} />}
+        {!onCopied && job?.state === "done" && (
+          <Notice tone="word">
+            <bdi>{job.file_name}</bdi> was taken.{" "}
+            <a href={job.download} download>
+              Once more
+            </a>
+            {job.left_out.length > 0 && <>. It has no room for: {job.left_out.join("; ")}</>}
+          </Notice>
+        )}
       </SheetBody>
       <SheetFoot>
         <Secondary isDisabled={running || !picture} onPress={copy}>

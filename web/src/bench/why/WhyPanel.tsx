@@ -48,10 +48,13 @@ const Rows = styled.table`
   }
   th:first-child {
     text-align: left;
-    width: 39%;
+    width: 30%;
   }
   th:nth-child(2) {
     width: 31%;
+  }
+  th:last-child {
+    width: 11%;
   }
   td {
     border-top: 1px solid ${(p) => p.theme.tokens.hush};
@@ -59,12 +62,14 @@ const Rows = styled.table`
     text-align: right;
     vertical-align: baseline;
     font-family: ${(p) => p.theme.tokens.numbers};
-    font-size: 11px;
+    font-size: 10.5px;
+    letter-spacing: -0.03em;
     white-space: nowrap;
   }
   td:first-child {
     text-align: left;
     font-family: ${(p) => p.theme.tokens.words};
+    letter-spacing: 0;
   }
   small {
     display: block;

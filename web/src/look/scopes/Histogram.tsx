@@ -16,6 +16,8 @@ const Head = styled.div`
     color: ${(p) => p.theme.tokens.soft};
   }
   span {
+    flex: none;
+    white-space: nowrap;
     font-family: ${(p) => p.theme.tokens.numbers};
     font-size: 11px;
     color: ${(p) => p.theme.tokens.soft};

@@ -10,6 +10,7 @@ import { withoutMarks } from "../../kit/PlainList";
 import type { ShotDraft } from "../shot/useShotDraft";
 import { Source } from "../shot/Source";
 import { TrimsPanel } from "../trims/TrimsPanel";
+import { useLeftToShots } from "../trims/useLeftToShots";
 import { ChainLink } from "./ChainLink";
 import type { Choosing } from "./PartChooser";
 import { isTrims, ownParts, placesOf } from "./parts";
@@ -57,6 +58,7 @@ export function Chain({ project, shot, draft, shared, onChoose }: Props) {
   const layers = draft.layers ?? draft.stored;
   const own = ownParts(layers, shot.layers);
   const mayWork = project.may_work;
+  const left = useLeftToShots(shot, mayWork);
   const picture = pictures.find((one) => one.id === shot.picture);
   const nameOf = (id: string) => encodings.find((one) => one.id === id)?.name ?? id;
   const junctions = detail?.line ?? [];
@@ -97,6 +99,7 @@ export function Chain({ project, shot, draft, shared, onChoose }: Props) {
               encoding={detail?.trimmed_in ?? shot.encoding}
               steps={draft.trims}
               picture={picture}
+              left={left}
               isKeeping={draft.isKeepingTrims}
               onMove={draft.lookAtTrims}
               onRest={draft.keepTrims}

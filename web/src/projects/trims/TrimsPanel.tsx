@@ -13,20 +13,10 @@ import { IconButton } from "../../kit/Button";
 import { NumberBox } from "../../kit/NumberBox";
 import { Picker } from "../../kit/Picker";
 import { PlainList } from "../../kit/PlainList";
+import { LeftToShots } from "./LeftToShots";
+import { OFFERED } from "./offered";
 import { useTrims } from "./useTrims";
 import { oneLine } from "../../kit/oneLine";
-
-const OFFERED = [
-  "tone",
-  "white-balance",
-  "saturation",
-  "curves",
-  "levels",
-  "cdl",
-  "hue-bands",
-  "colour-curves",
-  "split-tone",
-] as const;
 
 const Line = styled.li`
   border-bottom: 1px solid ${(p) => p.theme.tokens.line};
@@ -43,12 +33,15 @@ interface Props {
   readonly adds?: string;
   /** With the exposure at hand, without a step being added first. */
   readonly withExposure?: boolean;
+  /** Steps that the look leaves to each shot: offered first, as they stand in the look. */
+  readonly left?: readonly Step[];
   /** What rested last is still being kept. */
   readonly isKeeping: boolean;
   readonly onMove: (steps: readonly Step[], isMoving: boolean) => void;
   readonly onRest: (steps: readonly Step[]) => void;
 }
 
+const none: readonly Step[] = [];
 const Stops = styled.div`
   display: grid;
   grid-template-columns: 1fr 64px auto;
@@ -72,6 +65,7 @@ export function TrimsPanel({
   picture,
   adds = "Add a trim",
   withExposure = false,
+  left = none,
   isKeeping,
   onMove,
   onRest,
@@ -79,12 +73,19 @@ export function TrimsPanel({
   const bench = useTrims(encoding, steps, { isKeeping, onMove, onRest });
   return (
     <BenchContext value={bench}>
-      <Lines picture={picture} adds={adds} withExposure={withExposure} />
+      <Lines picture={picture} adds={adds} withExposure={withExposure} left={left} />
     </BenchContext>
   );
 }
 
-function Lines({ picture, adds, withExposure }: { picture: Picture | undefined; adds: string; withExposure: boolean }) {
+interface LinesProps {
+  readonly picture: Picture | undefined;
+  readonly adds: string;
+  readonly withExposure: boolean;
+  readonly left: readonly Step[];
+}
+
+function Lines({ picture, adds, withExposure, left }: LinesProps) {
   const { store } = useBench();
   const look = useBenchPart((state) => state.look);
   const selected = useBenchPart((state) => state.selected);
@@ -140,6 +141,7 @@ function Lines({ picture, adds, withExposure }: { picture: Picture | undefined; 
           );
         })}
       </PlainList>
+      <LeftToShots left={left} />
       {withExposure && <Exposure />}
       <Picker
         label={adds}

@@ -14,6 +14,7 @@ import { ForMany } from "./ForMany";
 import { Actions, Block } from "../shot/parts";
 import { EncodingOf, RollOf } from "../shot/Source";
 import { TrimsPanel } from "../trims/TrimsPanel";
+import { useLeftToShots } from "../trims/useLeftToShots";
 import { same } from "../trims/useTrims";
 import type { Grading } from "./useGrading";
 
@@ -64,6 +65,7 @@ export function Chosen({ project, chosen, grading }: Props) {
   const leave = useCallback(() => setChoosing(null), []);
   const ids = chosen.map((one) => one.id);
   const [first] = chosen;
+  const left = useLeftToShots(first, true);
   if (!first) return null;
   const trims = chosen.map(trimsOf);
   const [own = []] = trims;
@@ -94,6 +96,7 @@ export function Chosen({ project, chosen, grading }: Props) {
               steps={own}
               picture={pictures.find((one) => one.id === first.picture)}
               withExposure
+              left={left}
               isKeeping={grading.isTrimming}
               onMove={() => undefined}
               onRest={(steps) => grading.trims(ids, steps, false)}

@@ -12,7 +12,8 @@ import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
 import { Block, Pair } from "./layout";
 
-const sizes = ["", "17", "25", "33", "49", "65"] as const;
+/** Strips and tiles want 16, 32, 64; some programs 32. */
+const sizes = ["", "16", "17", "25", "32", "33", "49", "64", "65"] as const;
 
 interface Props {
   readonly entry: Described;

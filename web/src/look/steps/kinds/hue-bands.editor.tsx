@@ -46,6 +46,10 @@ const Foot = styled.div`
 const Note = styled.p`
   font-size: ${(p) => p.theme.tokens.size.small};
   color: ${(p) => p.theme.tokens.soft};
+  flex: 1;
+  + button {
+    white-space: nowrap;
+  }
 `;
 
 const rounded = (value: number, low: number, high: number, digits = 2) =>
@@ -251,7 +255,7 @@ export default function HueBandsEditor({ step, sketch, change, done }: EditorPro
         <PickButton label="Pick a colour" isOn={pick.picking} onToggle={pick.toggle} />
         <Note>
           {along.size > 1
-            ? `${along.size} bands together`
+            ? `${along.size} together`
             : `Band ${chosen + 1}, round ${band.centre.toFixed(0)}°; Shift adds others`}
         </Note>
         <WordButton onPress={() => setAlong(along.size > 1 ? new Set() : new Set(bands.keys()))}>
