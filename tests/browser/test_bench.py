@@ -170,7 +170,7 @@ def test_switching_pictures_in_the_tray(bench: Bench):
     bench.page.keyboard.press("1")
     close(bench.pixels(), expected(draft()))
     background = (
-        bench.page.get_by_role("navigation", name="Test pictures").get_by_role("button", name="Chart").locator("span").first
+        bench.page.get_by_role("navigation", name="Test pictures").get_by_role("button", name="Chart").locator("span span").first
     )
     assert "blob:" in background.evaluate("(disc) => getComputedStyle(disc).backgroundImage")
 

@@ -20,7 +20,7 @@ def second_of(bench: Bench) -> Page:
 
 def test_the_picture_alone_keeps_the_keys_and_ends_by_escape(bench: Bench):
     page = bench.leave().page
-    tray = page.get_by_role("navigation", name="Test pictures").get_by_role("button").nth(3)
+    tray = page.get_by_role("navigation", name="Test pictures").get_by_role("button").nth(4)
     other = tray.inner_text()
     expect(tray).to_be_visible()
     page.keyboard.press("v")

@@ -13,7 +13,8 @@ from saucer.core.colour.difference_fast import difference_of_light
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.errors import LutError, PictureError
 from saucer.core.lut.apply import apply_lut
-from saucer.core.making.pair import ENOUGH, _weights, fit_files, fit_pair
+from saucer.core.lut.scattered import weights_of
+from saucer.core.making.pair import ENOUGH, fit_files, fit_pair
 from saucer.core.pictures.io import Picture, read_picture, write_picture
 from saucer.demo.catalogue import FOLDER
 from tests.make import CHANGED, a_look, evaluate, random_pixels
@@ -46,7 +47,7 @@ def test_on_a_held_out_picture_the_fit_is_within_one_where_there_was_evidence(lo
     assert fit.residual.p95 < 0.8
     assert fit.moved < 0.001
     values = picture(held_out).reshape(-1, 3)[::2]
-    corners, _ = _weights(values.astype(float), 33)
+    corners, _ = weights_of(values.astype(float), 33)
     spoken = (fit.evidence.ravel()[corners] >= ENOUGH).all(axis=1)
     assert spoken.mean() > 0.1
     light = [to_linear_709(np.clip(one, 0, 1), SRGB) for one in (apply_lut(fit.lut, values), evaluate(look, values))]

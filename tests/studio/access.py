@@ -230,6 +230,8 @@ viewer     POST   /api/looks/why
 viewer     POST   /api/looks/told
 viewer     POST   /api/looks/holding
 designer   POST   /api/looks/graded
+designer   POST   /api/luts/{pk}/apart
+maker      GET    /api/apart/{job}
 
 viewer     GET    /api/presets
 designer   POST   /api/presets

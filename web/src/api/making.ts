@@ -80,3 +80,12 @@ export function rowPicture(job: number, row: Pick<PackRow, "index" | "expects" |
   });
   return `/api/packs/${String(job)}/rows/${String(row.index)}/preview.jpg?${asked.toString()}`;
 }
+
+export const useTakeApart = () =>
+  useChange(
+    ({ lut, ...body }: { lut: number; simple: number; expects: string; gives: string }) =>
+      got(api.POST("/api/luts/{pk}/apart", { params: { path: { pk: lut } }, body })),
+    ["jobs"],
+  );
+export const takenApart = (job: number, signal?: AbortSignal) =>
+  got(api.GET("/api/apart/{job}", { ...of(job), signal: signal ?? null }));

@@ -44,6 +44,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/apart/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Taken Apart
+         * @description The steps that a LUT was taken apart into, and how close they come.
+         */
+        get: operations["saucer_studio_luts_work_api_taken_apart"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bake/fidelity": {
         parameters: {
             query?: never;
@@ -1848,6 +1868,26 @@ export interface paths {
          * @description Say what it expects and gives.
          */
         patch: operations["saucer_studio_luts_api_correct"];
+        trace?: never;
+    };
+    "/api/luts/{pk}/apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Apart
+         * @description A job that finds steps that do what a LUT does, and makes a LUT of what they do not explain.
+         */
+        post: operations["saucer_studio_luts_work_api_take_apart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/luts/{pk}/fingerprint.png": {
@@ -4796,10 +4836,67 @@ export interface components {
             /** Entries */
             entries: number[];
         };
+        /**
+         * ApartError
+         * @description CIEDE2000 from the LUT
+         */
+        ApartError: {
+            /** Largest */
+            largest: number;
+            /** Mean */
+            mean: number;
+            /** P95 */
+            p95: number;
+        };
         /** ApartIn */
         ApartIn: {
             /** Entries */
             entries: number[];
+        };
+        /**
+         * ApartResult
+         * @description steps: as a look holds them, between `expects` and `gives`, the last one the LUT of the rest; name: of the LUT
+         */
+        ApartResult: {
+            /** Entry */
+            entry?: number | null;
+            /** Expects */
+            expects: string;
+            explained: components["schemas"]["ApartError"];
+            /**
+             * File
+             * @default
+             */
+            file?: string;
+            /**
+             * File Name
+             * @default
+             */
+            file_name?: string;
+            /** Gives */
+            gives: string;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out?: string[];
+            /** Name */
+            name: string;
+            /**
+             * Page
+             * @default
+             */
+            page?: string;
+            /** Picture */
+            picture?: number | null;
+            /** Shares */
+            shares: components["schemas"]["StepShare"][];
+            /** Steps */
+            steps: {
+                [key: string]: unknown;
+            }[];
+            untouched: components["schemas"]["ApartError"];
+            whole: components["schemas"]["ApartError"];
         };
         /**
          * AwaitedOut
@@ -11616,6 +11713,16 @@ export interface components {
             /** Title */
             title: string;
         };
+        /**
+         * StepShare
+         * @description share: by how much the mean error would rise without the step
+         */
+        StepShare: {
+            /** Share */
+            share: number;
+            /** Title */
+            title: string;
+        };
         /** StepSketchOut */
         StepSketchOut: {
             /** After */
@@ -11739,6 +11846,26 @@ export interface components {
             count: number;
             /** Name */
             name: string;
+        };
+        /** TakeApartIn */
+        TakeApartIn: {
+            /**
+             * Expects
+             * @description in place of what the LUT is known for; empty for that
+             * @default
+             */
+            expects?: string;
+            /**
+             * Gives
+             * @default
+             */
+            gives?: string;
+            /**
+             * Simple
+             * @description 0 as close as it can be .. 1 only what matters most
+             * @default 0.3
+             */
+            simple?: number;
         };
         /**
          * TakenIn
@@ -12873,6 +13000,28 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    saucer_studio_luts_work_api_taken_apart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ApartResult"];
+                };
             };
         };
     };
@@ -15278,6 +15427,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LutOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_luts_work_api_take_apart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeApartIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
         };

@@ -19,6 +19,7 @@ export type Pixel = Schemas["PixelOut"];
 export type Advice = Schemas["AdviceOut"];
 export type Failing = Schemas["FailingOut"];
 export type Why = Schemas["WhyOut"];
+export type Apart = Schemas["ApartResult"];
 export type GradedWork = Schemas["GradedWork"];
 export type Remedy = Schemas["RemedyOut"];
 export type Preset = Schemas["PresetOut"];

@@ -2,6 +2,8 @@
 const kinds: Record<string, string> = {
   bake: "Bake",
   grade: "Graded picture",
+  graded: "Graded pictures",
+  apart: "LUT taken apart",
   intake: "Pack read",
   begin: "Studio begun",
   chart: "Chart read back",

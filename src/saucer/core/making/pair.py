@@ -1,8 +1,7 @@
 """A LUT from a pair: an original and its recoloured copy, as made by any program.
 
-A lattice is fitted to what the two pictures say, and is as smooth as it can be where they say nothing: least squares with a penalty on
-second differences of the change, solved from coarse to fine by conjugate gradients. Source of the penalty: thin-plate smoothing, Wahba,
-"Spline Models for Observational Data" (1990), ch. 2.
+A lattice is fitted to what the two pictures say (`lut/scattered`), and is as smooth as it can be where they say nothing, from coarse to
+fine.
 """
 
 from __future__ import annotations
@@ -10,7 +9,6 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
 
 import numpy as np
 
@@ -21,6 +19,7 @@ from saucer.core.colour.encodings import Encoding
 from saucer.core.errors import LutError, PictureError
 from saucer.core.lut.apply import apply_lattice
 from saucer.core.lut.domain import grid
+from saucer.core.lut.scattered import fit_change, to_size, weights_of
 from saucer.core.lut.table import Lattice, Lut
 from saucer.core.pictures.io import PictureReader, read_picture
 
@@ -30,10 +29,7 @@ MOST_PIXELS = 24
 SAMPLED = 400_000
 """About so many pixels tell the residual."""
 ROWS = 256
-SMOOTHNESS = 2e-3
-FLATNESS = 1e-5
 ROUNDS = 3
-STEPS = 300
 ENOUGH = 0.5
 """Weight of evidence, in pixels, from which a node counts as covered."""
 
@@ -89,67 +85,6 @@ class Evidence:
     def sample(self) -> tuple[np.ndarray, np.ndarray]:
         originals, recoloured = zip(*self._sample, strict=True)
         return np.ascontiguousarray(np.concatenate(originals)), np.ascontiguousarray(np.concatenate(recoloured))
-
-
-def _weights(inputs: np.ndarray, size: int) -> tuple[np.ndarray, np.ndarray]:
-    """(m, 4) nodes and weights of tetrahedral interpolation, as `lut.kernels` has it."""
-    at = inputs * (size - 1)
-    cell = np.minimum(at.astype(np.int64), size - 2)
-    fraction = at - cell
-    order = np.argsort(-fraction, axis=1, kind="stable")
-    steps = np.array([size * size, size, 1])[order]
-    base = cell @ np.array([size * size, size, 1])
-    corners = np.stack([base, base + steps[:, 0], base + steps[:, 0] + steps[:, 1], base + steps.sum(axis=1)], axis=1)
-    f = np.take_along_axis(fraction, order, axis=1)
-    return corners, np.stack([1 - f[:, 0], f[:, 0] - f[:, 1], f[:, 1] - f[:, 2], f[:, 2]], axis=1)
-
-
-def _differences(size: int, order: int) -> Any:
-    """Sparse differences of first or second order along all three axes, and the mixed ones of second order."""
-    from scipy import sparse
-
-    one = sparse.eye(size, format="csr")
-    first = sparse.diags([-np.ones(size - 1), np.ones(size - 1)], [0, 1], shape=(size - 1, size), format="csr")
-
-    def along(*parts: Any) -> Any:
-        return sparse.kron(sparse.kron(parts[0], parts[1]), parts[2], format="csr")
-
-    if order == 1:
-        return sparse.vstack([along(first, one, one), along(one, first, one), along(one, one, first)])
-    second = first[:-1, :-1] @ first if size > 2 else sparse.csr_matrix((0, size))
-    root = np.sqrt(2)
-    return sparse.vstack(
-        [
-            along(second, one, one), along(one, second, one), along(one, one, second),
-            root * along(first, first, one), root * along(first, one, first), root * along(one, first, first),
-        ]
-    )  # fmt: skip
-
-
-def _solve(inputs: np.ndarray, change: np.ndarray, weight: np.ndarray, size: int, start: np.ndarray) -> np.ndarray:
-    """(size**3, 3) change at the nodes. Units: the penalties are per node spacing, so that they mean the same at every size."""
-    from scipy import sparse
-    from scipy.sparse.linalg import cg
-
-    corners, shares = _weights(inputs, size)
-    rows = np.repeat(np.arange(len(inputs)), 4)
-    looking = sparse.csr_matrix((shares.ravel(), (rows, corners.ravel())), shape=(len(inputs), size**3))
-    bend, slope = _differences(size, 2), _differences(size, 1)
-    spacing = (size - 1) / 32
-    system = (
-        looking.T @ sparse.diags(weight) @ looking
-        + SMOOTHNESS * spacing**4 * (bend.T @ bend) * (33 / size) ** 3
-        + FLATNESS * spacing**2 * (slope.T @ slope) * (33 / size) ** 3
-    ).tocsr()
-    system = system + 1e-9 * sparse.eye(size**3)
-    wanted = looking.T @ (weight[:, None] * change)
-    ease = sparse.diags(1 / system.diagonal())
-    return np.stack([cg(system, wanted[:, c], x0=start[:, c], M=ease, rtol=1e-6, maxiter=STEPS)[0] for c in range(3)], axis=-1)
-
-
-def _finer(change: np.ndarray, size: int, wanted: int) -> np.ndarray:
-    lattice = Lattice(change.reshape(size, size, size, 3).astype(np.float32))
-    return apply_lattice(lattice, grid(wanted)).astype(np.float64)
 
 
 def _step_for(pixels: int) -> int:
@@ -232,17 +167,17 @@ def _fit(seen: Evidence, encoding: Encoding, size: int, report: Callable[[float]
     sizes = [one for one in (5, 9, 17, 33) if one < size] + [size]
     found, before = np.zeros((sizes[0] ** 3, 3)), sizes[0]
     for number, one in enumerate(sizes):
-        found, before = _finer(found, before, one) if one != before else found, one
+        found, before = to_size(found, before, one) if one != before else found, one
         for _ in range(ROUNDS if one == sizes[-1] else 1):
-            found = _solve(inputs, change, weight * robust, one, found)
+            found = fit_change(inputs, change, weight * robust, one, found)
             # Bins that disagree with their neighbours (edges that moved, noise) count less: Huber's weights.
-            corners, shares = _weights(inputs, one)
+            corners, shares = weights_of(inputs, one)
             rest = np.abs((shares[..., None] * found[corners]).sum(axis=1) - change).max(axis=1)
             robust = np.minimum(1, max(2 * float(np.median(rest)), 1 / 255) / np.maximum(rest, 1e-9))
         report(0.1 + 0.8 * (number + 1) / len(sizes))
     table = (grid(size) + found).astype(np.float32).reshape(size, size, size, 3)
     lattice = Lattice(table)
-    corners, shares = _weights(inputs, size)
+    corners, shares = weights_of(inputs, size)
     evidence = np.bincount(corners.ravel(), weights=(shares * counts[:, None]).ravel(), minlength=size**3)
     shown, wanted = seen.sample()
     got = apply_lattice(lattice, shown)

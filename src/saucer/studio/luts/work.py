@@ -8,7 +8,7 @@ from pydantic import BaseModel
 from saucer.studio.common.names import file_stem
 from saucer.studio.jobs.models import Job
 from saucer.studio.jobs.rules import JobResult, Progress, job_kind, settle
-from saucer.studio.luts import charts, packs, rules, tools
+from saucer.studio.luts import apart, charts, packs, rules, tools
 from saucer.studio.people.models import Role
 
 
@@ -50,6 +50,12 @@ def use_tool(job: Job, given: ToolWork, report: Progress) -> JobResult:
     with transaction.atomic():
         entry = tools.keep(job.person, given.lut, given.choice, made, given.name)
         return settle(job, JobResult(page=f"/shelf/lut/{entry.pk}", entry=entry.pk))
+
+
+@job_kind("apart", Role.DESIGNER, apart.ApartWork, apart.ApartResult)
+def take_apart(job: Job, given: apart.ApartWork, report: Progress) -> apart.ApartResult:
+    """A LUT as steps that can be edited, and a LUT of what they do not explain."""
+    return apart.work(job, given, report)
 
 
 class PackedFiles(BaseModel):

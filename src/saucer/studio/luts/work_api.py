@@ -23,7 +23,8 @@ from saucer.studio.common.store import keep_upload
 from saucer.studio.common.uploads import check_size, place_of
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
-from saucer.studio.luts import charts, health, packs, tools
+from saucer.studio.luts import apart, charts, health, packs, tools
+from saucer.studio.luts.apart import ApartResult, ApartWork
 from saucer.studio.luts.api import LutOut, lut_out
 from saucer.studio.luts.charts import ChartChoice, EditorChoice, PairReport, Reading
 from saucer.studio.luts.packs import Correction, Row
@@ -237,6 +238,28 @@ def send_pair(
     names = place_of(original.name, "picture"), place_of(recoloured.name, "picture")
     work = charts.PairWork(original=blobs[0].pk, recoloured=blobs[1].pk, names=names, encoding=encoding, size=size)
     return Status(202, job_out(jobs.start(person, "pair", work, blobs)))
+
+
+class TakeApartIn(Schema):
+    expects: Annotated[str, Field(max_length=40, description="in place of what the LUT is known for; empty for that")] = ""
+    gives: Annotated[str, Field(max_length=40)] = ""
+    simple: Annotated[float, Field(ge=0, le=1, description="0 as close as it can be .. 1 only what matters most")] = 0.3
+
+
+@router.post("/luts/{pk}/apart", response={202: JobOut}, auth=designer("take LUTs apart"))
+def take_apart(request: HttpRequest, pk: int, given: TakeApartIn) -> Status[JobOut]:
+    """A job that finds steps that do what a LUT does, and makes a LUT of what they do not explain."""
+    person, wanted = person_of(request), ApartWork(lut=pk, **given.model_dump())
+    apart.check(person, wanted)
+    return Status(202, job_out(jobs.start(person, "apart", wanted)))
+
+
+@router.get("/apart/{job}", response=ApartResult)
+def taken_apart(request: HttpRequest, job: int) -> ApartResult:
+    """The steps that a LUT was taken apart into, and how close they come."""
+    found = jobs.result_of(person_of(request), job, "apart")
+    assert isinstance(found, ApartResult)
+    return found
 
 
 @router.get("/pairs/{job}", response=PairReport)

@@ -114,8 +114,11 @@ const Seat = styled.span`
   position: relative;
   border-radius: 50%;
 `;
-/** How many times what is allowed. */
+/** How many times what is allowed: drawn, as the button's name says it in words. */
 const Fails = styled.span`
+  &[data-times]::after {
+    content: attr(data-times);
+  }
   position: absolute;
   right: -7px;
   top: -3px;
@@ -242,7 +245,9 @@ export const Tray = memo(function Tray({ pictures, chosen, frames, onBring }: Pr
                 }
               >
                 <Disc $size={54} $on={on} style={look} />
-                {fails.length > 0 && <Fails aria-hidden>{Math.min(99, Math.round(fails[0]?.times ?? 1))}×</Fails>}
+                {fails.length > 0 && (
+                  <Fails aria-hidden data-times={`${Math.min(99, Math.round(fails[0]?.times ?? 1))}×`} />
+                )}
               </Seat>
               <span>{picture.name}</span>
             </Item>

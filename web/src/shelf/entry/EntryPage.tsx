@@ -37,6 +37,7 @@ import { Block } from "./layout";
 import { LookFacts } from "./LookFacts";
 import { LutFacts } from "./LutFacts";
 import { PresetFacts } from "./PresetFacts";
+import { AsSteps } from "./AsSteps";
 import { TakeFile } from "./TakeFile";
 import { ActivityList, Uses } from "./Traces";
 import { useTry } from "./useTry";
@@ -312,6 +313,7 @@ export function EntryPage() {
         {entry && <EntryWords entry={entry} />}
         {chosen && mayDesign && <GradedPicture key={chosen.id} entry={id} picture={chosen} strength={strength} />}
         {entry && mayDesign && <TakeFile entry={entry} version={shown.version} />}
+        {kind === "lut" && mayDesign && <AsSteps key={id} lut={id} />}
         {entry && <Uses entry={entry} />}
         {entry && <ActivityList entry={entry} />}
         {entry?.may_change && <Delete entry={entry} />}

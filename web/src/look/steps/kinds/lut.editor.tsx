@@ -6,7 +6,9 @@ import type { StepOf } from "../../../api/types";
 import { Choice } from "../../../kit/Choice";
 import { Fingerprint } from "../../../kit/Disc";
 import { Picker } from "../../../kit/Picker";
-import { useBenchPart } from "../../useBench";
+import { TakeApart } from "../../../jobs/TakeApart";
+import { useBench, useBenchPart } from "../../useBench";
+import { asSteps } from "../asSteps";
 import { useFingerprint } from "../../frames/useFingerprint";
 import { SkinLeft } from "../settings/SkinLeft";
 import type { EditorProps } from "../editor";
@@ -54,10 +56,11 @@ const Pair = styled.div`
 `;
 
 export default function LutEditor({ step, sketch, change, done }: EditorProps<LutStep>) {
+  const { store } = useBench();
   const { data: encodings = [] } = useQuery(encodingsQuery);
   const { data: page } = useQuery(firstEntries({ kinds: ["lut"] }, 300));
   const luts = (page?.entries ?? []).flatMap((one) =>
-    one.lut ? [{ ...one.lut, name: one.name, by: one.by, detail: one.detail }] : [],
+    one.lut ? [{ ...one.lut, id: one.id, name: one.name, by: one.by, detail: one.detail }] : [],
   );
   const own = useBenchPart((state) => state.look.encodings);
   const nameOf = (id: string) => encodings.find((one) => one.id === id)?.name ?? id;
@@ -158,6 +161,20 @@ export default function LutEditor({ step, sketch, change, done }: EditorProps<Lu
         ]}
         onChange={(interpolation) => set("interpolation", { interpolation })}
       />
+      {entry && (
+        <TakeApart
+          lut={entry.id}
+          expects={expects}
+          gives={gives}
+          label="Take it apart into steps"
+          onApart={(apart) => {
+            const { look } = store.get();
+            store.editStep(`Taken apart: ${apart.name}`, step.id ?? "", (now) =>
+              now.kind === "lut" ? asSteps(now, apart, before, look.view) : now,
+            );
+          }}
+        />
+      )}
       <SkinLeft title="LUT" step={step} change={change} done={done} />
     </Root>
   );

@@ -1,0 +1,1 @@
+"""A LUT taken apart into steps that can be edited"""
