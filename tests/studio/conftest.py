@@ -72,6 +72,14 @@ def api_for(somebody: Person | None) -> Api:
     return Api(client)
 
 
+def seen_api_for(somebody: Person | None) -> Api:
+    """The same of somebody who has been seen: calls that are taken back do not note it each time anew."""
+    api = api_for(somebody)
+    if somebody is not None:
+        api.get("/session")
+    return api
+
+
 @pytest.fixture
 def api(designer: Person) -> Api:
     return api_for(designer)

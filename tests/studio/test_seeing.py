@@ -48,7 +48,7 @@ from tests.core.test_schema_and_own import LOGC3
 from tests.make import WARM, a_lut, a_picture
 from tests.studio.access import TABLE
 from tests.studio.api import Api
-from tests.studio.conftest import api_for, person
+from tests.studio.conftest import person, seen_api_for
 from tests.studio.seeing import ENTRIES, PICTURES, ROWS
 
 pytestmark = pytest.mark.django_db
@@ -276,7 +276,7 @@ def test_the_table_names_every_path_that_names_a_thing():
 @pytest.mark.parametrize("some", [PEOPLE[:3], PEOPLE[3:6], PEOPLE[6:]], ids=lambda some: " ".join(some))
 def test_each_path_answers_each_person_for_each_thing_in_each_state(some, world):
     wrong = {}
-    apis = {who: api_for(world.people[who]) for who in some}
+    apis = {who: seen_api_for(world.people[who]) for who in some}
     for (who, api), (thing, needs, row, body) in product(apis.items(), ROWS):
         for state in STATES:
             numbers = world.numbers.get((thing.removesuffix(" known"), state))
@@ -311,7 +311,7 @@ def test_an_entrys_number_in_a_body_opens_no_draft(world, tmp_path):
     for who in ("designer", "follows", "owner", "curator"):  # the others stand where one of these does
         somebody = world.people[who]
         assert somebody is not None
-        own, api = project_of(who, somebody, tmp_path), api_for(somebody)
+        own, api = project_of(who, somebody, tmp_path), seen_api_for(somebody)
         for (row, body), state in product(ENTRIES, ("open", "deleted", "drafted", "shared", "mine")):
             method, path = row.split(" ", 1)
             numbers = {name: world.numbers[name, state]["pk"] for name in ("look", "lut", "preset")} | own
@@ -338,7 +338,7 @@ def test_no_list_count_or_search_tells_of_a_draft(world):
     )
     tags.put_on_many(list(Entry.objects.filter(pk__in=everything.values())), {pk: (["Sea"], []) for pk in everything.values()})
     for who in PEOPLE[1:]:
-        api = api_for(world.people[who])
+        api = seen_api_for(world.people[who])
         there = {pk for (_, state), pk in everything.items() if knows(who, "look", state)}
         seen = {
             "shelf": [one["id"] for one in api.get("/shelf/entries?tag=Sea&size=100")["entries"]],
@@ -363,7 +363,7 @@ def test_no_list_count_or_search_tells_of_a_draft(world):
 def opened(world: World, who: str, somebody: Person, tmp_path: Path) -> dict[str, int]:
     wrong = {}
     own = project_of(who, somebody, tmp_path) if who != "viewer" else {"own": 1, "mine": 1}
-    api = api_for(somebody)
+    api = seen_api_for(somebody)
     for row, body in PICTURES:
         method, path = row.split(" ")
         for state in STATES[:4]:
@@ -393,7 +393,7 @@ def test_no_list_tells_of_what_is_not_there_for_a_person(world):
 
 
 def check_lists(world: World, who: str, board: int) -> None:
-    api = api_for(world.people[who])
+    api = seen_api_for(world.people[who])
     closed, private = (world.numbers["picture", state]["pk"] for state in ("closed", "private"))
     sees = knows(who, "picture", "closed")
     lists = {
@@ -414,7 +414,7 @@ def check_lists(world: World, who: str, board: int) -> None:
 
 
 def test_a_shot_is_not_reached_through_another_project(world):
-    api = api_for(world.people["curator"])
+    api = seen_api_for(world.people["curator"])
     shot = world.numbers["project", "closed"]["shot"]
     base = f"/projects/{world.numbers['project', 'open']['pk']}"
     for method, path, body in (
