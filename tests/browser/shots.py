@@ -36,7 +36,7 @@ FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"
 
 # Where there is a tray, its discs show the look.
 _DISCS = """() => {
-  const disc = document.querySelector("nav[aria-label='Test pictures'] button[aria-current] span");
+  const disc = document.querySelector("nav[aria-label='Test pictures'] button[aria-current] span span");
   return !disc || getComputedStyle(disc).backgroundImage.includes("blob:");
 }"""
 
@@ -108,13 +108,24 @@ def test_take_every_picture(page: Page, server, transactional_db, do_jobs, tmp_p
     page.get_by_role("button", name="Marks over the picture").click()
     page.get_by_role("radio", name="Skin", exact=True).click()
     page.keyboard.press("Escape")
-    for number in (1, 3, 4):
-        page.keyboard.press(f"Shift+Digit{number}")
-    page.get_by_role("radio", name="Vectorscope").click()
     expect(page.get_by_test_id("marks-legend")).to_be_visible()
-    page.wait_for_timeout(2500)
-    take(page, "bench-several")
-    page.get_by_role("radio", name="Histogram").click()
+    page.keyboard.press("r")
+    page.get_by_role("navigation", name="Test pictures").get_by_role("button", name="Table by a window").click()
+    page.keyboard.press("y")
+    box = page.get_by_test_id("compare").last.bounding_box()
+    assert box
+    page.mouse.move(box["x"] + 0.42 * box["width"], box["y"] + 0.45 * box["height"])
+    page.mouse.down()
+    page.mouse.move(box["x"] + 0.58 * box["width"], box["y"] + 0.68 * box["height"], steps=4)
+    page.mouse.up()
+    expect(page.get_by_text("Means and spread of", exact=False)).to_be_visible()
+    page.wait_for_timeout(4000)
+    take(page, "bench-reference")
+    page.keyboard.press("Escape")
+    page.keyboard.press("Shift+R")
+    page.get_by_role("button", name="Marks over the picture").click()
+    page.get_by_role("radio", name="None", exact=True).click()
+    page.keyboard.press("Escape")
     bench.open(look_named("Low tide gold").pk)
     bench.leave()
     page.keyboard.press("w")
