@@ -38,7 +38,7 @@ def by_ocio(*transforms: object) -> Made:
 
 
 def contrast_and_tint() -> Made:
-    """Lift, gamma and gain as a video grading transform has them, with less saturation."""
+    """OpenColorIO's grading for video, with less saturation."""
     graded = ocio.GradingPrimary(ocio.GRADING_VIDEO)
     graded.lift, graded.gamma = ocio.GradingRGBM(0.02, 0, 0.03, 0), ocio.GradingRGBM(1.05, 1, 0.95, 1.05)
     graded.gain, graded.saturation = ocio.GradingRGBM(1.03, 1, 0.92, 1), 0.8

@@ -66,22 +66,32 @@ def make(person: Person, given: GradedWork, report: Progress) -> tuple[Blob, Job
     found = find_many_seen(given.pictures, given.read_as, person)
     left_out: list[str] = []
     with tempfile.TemporaryDirectory() as folder:
-        files: list[Path] = []
-        for index, (picture, name) in enumerate(zip(found, _names(found, given), strict=True)):
 
-            def told(share: float, at: int = index) -> None:
-                report((at + share) / len(found))
+        def files() -> Iterator[Path]:
+            for index, (picture, name) in enumerate(zip(found, _names(found, given), strict=True)):
 
-            files.append(Path(folder) / name)
-            lost = _grade(picture, files[-1], grade, target, given, told)
-            left_out += [one if len(found) == 1 else f"{picture.name}: {one}" for one in lost]
-        whole, name = files[0], files[0].name
-        if len(files) > 1:
-            whole, name = Path(folder) / "all.zip", f"{file_stem(given.look.name or 'look')}-{len(files)} pictures.zip"
-            # Pictures are packed already.
-            pack_into(whole, ((one.name, one.read_bytes()) for one in files), level=1)
+                def told(share: float, at: int = index) -> None:
+                    report((at + share) / len(found))
+
+                lost = _grade(picture, Path(folder) / name, grade, target, given, told)
+                left_out.extend(one if len(found) == 1 else f"{picture.name}: {one}" for one in lost)
+                yield Path(folder) / name
+
+        if len(found) == 1:
+            (whole,) = files()
+            name = whole.name
+        else:
+            whole, name = Path(folder) / "all.zip", f"{file_stem(given.look.name or 'look')}-{len(found)} pictures.zip"
+            pack_into(whole, _packed(files()), level=1)  # pictures are packed already
         blob = keep_file(whole)
     return blob, JobResult(file=blob.pk, file_name=name, left_out=left_out)
+
+
+def _packed(files: Iterator[Path]) -> Iterator[tuple[str, bytes]]:
+    """Each gone once it is in the zip: two hundred large ones would fill a disk twice."""
+    for one in files:
+        yield one.name, one.read_bytes()
+        one.unlink()
 
 
 def _names(found: list[KeptPicture], given: GradedWork) -> Iterator[str]:
