@@ -10,8 +10,11 @@ from PIL import Image
 from saucer.core.colour.conversion import to_linear_709
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.oklab import linear_to_oklab
+from saucer.core.look.model import look_from
+from saucer.core.look.tree import walk
 from saucer.core.pictures.io import read_picture
 from saucer.core.pictures.scopes import histogram
+from saucer.demo.seed import LOOKS
 from saucer.studio.catalogue.models import Version
 from saucer.studio.common.store import local_file
 from saucer.studio.people.models import Activity
@@ -204,3 +207,11 @@ def test_a_picture_upload_and_its_refusals(api, tmp_path):
         assert refused.json()["detail"].startswith(words)
     assert api.upload("/pictures", "x.tif", data, encoding="zap").json()["detail"].startswith('encoding: unknown encoding "zap"')
     assert Picture.objects.count() == 1
+
+
+def test_three_looks_of_the_demo_say_of_each_step_why_it_is_there():
+    exercises = [one for one in LOOKS if any("note" in step for step in one["steps"])]
+    assert [one["name"] for one in exercises] == ["Low tide gold", "Ferry lantern", "Orchard silver"]
+    for one in exercises:
+        silent = [step.kind for _, step in walk(look_from({"steps": one["steps"]}).steps) if len(step.note) < 40]
+        assert silent == [], one["name"]

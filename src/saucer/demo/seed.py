@@ -67,17 +67,17 @@ LOOKS: tuple[dict[str, Any], ...] = (
                 "kind": "group", "name": "Lamplight", "strength": 0.85,
                 "note": "Two steps that mean one thing, with one strength between them: greens and yellows gather round the colour of lamps, shadows go the other way. Turn the group down where a face looks jaundiced.",
                 "steps": [
-                    {"kind": "hue-bands", "bands": [
+                    {"kind": "hue-bands", "note": "Yellows turn to orange and greens to teal, so that between lamps and night there are two families of hues and not seven.", "bands": [
                         {"centre": 29, "hue": 6, "saturation": 1.1}, {"centre": 66, "hue": -6, "saturation": 1.15}, {"centre": 110, "hue": -18},
                         {"centre": 142, "hue": 20, "saturation": 0.8}, {"centre": 195, "saturation": 0.9}, {"centre": 264, "hue": -14, "saturation": 0.85},
                         {"centre": 300, "saturation": 0.8}, {"centre": 328}]},
-                    {"kind": "split-tone", "shadows": {"hue": 235, "amount": 0.025}, "highlights": {"hue": 75, "amount": 0.03}, "overlap": 0.6},
+                    {"kind": "split-tone", "shadows": {"hue": 235, "amount": 0.025}, "highlights": {"hue": 75, "amount": 0.03}, "overlap": 0.6, "note": "What has no hue of its own, walls and fog, gets one from where it stands: in the light of a lamp or out of it."},
                 ],
             },
             {"kind": "saturation", "muted": 0.25, "note": "Only the quiet colours come up: wood and ropes get something of the light, the lamps have enough."},
-            {"kind": "halation", "amount": 1.2, "threshold": 0.6},
-            {"kind": "vignette", "amount": 0.55},
-            {"kind": "grain", "amount": 0.18},
+            {"kind": "halation", "amount": 1.2, "threshold": 0.6, "wide": 0.3, "note": "A red fringe close round the lamps, and three tenths of it far out: the air is wet. Behind the colours, so that it is not split again."},
+            {"kind": "vignette", "amount": 0.55, "note": "The eye stays with the lamps. Half a stop in the corners is felt and not seen."},
+            {"kind": "grain", "amount": 0.18, "note": "Last, over everything: it keeps the dark gradients from showing bands on eight bits."},
         ],
     },
     {
@@ -85,8 +85,8 @@ LOOKS: tuple[dict[str, Any], ...] = (
         "steps": [
             {"kind": "channel-mix", "monochrome": True, "grey": [0.45, 0.4, 0.15], "strength": 0.92, "note": "Mostly red and green: skin and bark get lighter, the sky darker. A trace of colour is left on purpose, at 92 %."},
             {"kind": "tone", "contrast": 1.3, "brightness": 0.06, "note": "Without colour, contrast is all there is to tell things apart."},
-            {"kind": "split-tone", "shadows": {"hue": 260, "amount": 0.02}, "highlights": {"hue": 90, "amount": 0.012}},
-            {"kind": "grain", "amount": 0.3, "size": 0.0025},
+            {"kind": "split-tone", "shadows": {"hue": 260, "amount": 0.02}, "highlights": {"hue": 90, "amount": 0.012}, "note": "The tone of a print: cold in the paper's shadows, a breath of warmth in its whites. Half of this would do on a colour picture."},
+            {"kind": "grain", "amount": 0.3, "size": 0.0025, "note": "Coarser than for colour: without hues the eye looks at texture."},
         ],
     },
     {"name": "Print density", "input": "film-log", "output": "film-log", "steps": [_curves(master=[[0, 0], [0.3, 0.24], [0.55, 0.55], [0.8, 0.78], [1, 0.92]], blue=[[0, 0.02], [0.5, 0.48], [1, 0.96]])]},

@@ -170,7 +170,7 @@ export const LookHead = memo(function LookHead({ reader, picture, onHistory }: P
         </Under>
       </Title>
       <Row>
-        Strength
+        {strength > 1 ? "Beyond full" : "Strength"}
         <StrengthBar
           label="Strength of the look"
           value={strength}
@@ -180,7 +180,7 @@ export const LookHead = memo(function LookHead({ reader, picture, onHistory }: P
           }
           onChangeEnd={() => store.dispatch({ type: "endGesture" })}
         />
-        <Typed title={strength > 1 ? "beyond full" : undefined}>
+        <Typed>
           <NumberBox
             label="Strength of the look, percent"
             value={strength * 100}

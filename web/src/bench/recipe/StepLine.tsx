@@ -9,7 +9,7 @@ import { StrengthBar } from "../../kit/StrengthBar";
 import { Toggle } from "../../kit/Toggle";
 import { useBench } from "../../look/useBench";
 import { Sparkline } from "./Sparkline";
-import { BEYOND } from "../../look/steps/beyond";
+import { BEYOND, beyondFull } from "../../look/steps/beyond";
 import { withVariant } from "../../look/variants";
 import { titleOf } from "../../look/titles";
 import { oneLine } from "../../kit/oneLine";
@@ -209,7 +209,7 @@ export const StepLine = memo(function StepLine({
   const below: ReactNode = step.kind !== "convert" && (
     <Below>
       <StepStrength id={id} name={name} value={strength} />
-      <output title={strength > 1 ? "beyond full" : undefined}>{Math.round(strength * 100)} %</output>
+      <output title={beyondFull(strength) || undefined}>{Math.round(strength * 100)} %</output>
     </Below>
   );
   return (
@@ -230,7 +230,11 @@ export const StepLine = memo(function StepLine({
         <Unseen>{isGroup ? "Group: " : `Step ${number}: `}</Unseen>
         <b>{name}</b>
         <small title={told ? words : undefined} data-testid={told ? "told" : undefined}>
-          {off ? (step.variant ? "variant, off" : "off") : told || words}
+          {off
+            ? step.variant
+              ? "variant, off"
+              : "off"
+            : [beyondFull(strength), told || words].filter(Boolean).join(": ")}
         </small>
       </Name>
       <OnOff id={id} name={name} isOn={!off} isVariant={Boolean(step.variant)} />

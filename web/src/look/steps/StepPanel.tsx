@@ -8,7 +8,7 @@ import { Toggle } from "../../kit/Toggle";
 import { findStep } from "../arrange";
 import type { Reader } from "../frames/reader";
 import { titleOf } from "../titles";
-import { mostStrength } from "./beyond";
+import { beyondFull, mostStrength } from "./beyond";
 import { editors } from "./editors";
 import { StepEditor } from "./StepEditor";
 import { StepNote } from "./StepNote";
@@ -144,6 +144,7 @@ export const StepPanel = memo(function StepPanel({
               />
             </Share>
             <span>%</span>
+            {(step.strength ?? 1) > 1 && <span>{beyondFull(step.strength ?? 1)}</span>}
           </>
         )}
       </Head>

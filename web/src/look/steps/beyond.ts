@@ -11,6 +11,5 @@ const ENDS_AT_FULL: ReadonlySet<string> = new Set(["limit", "isolate-hue", "soft
 export const mostStrength = (steps: readonly Step[]): number =>
   listed(steps).some((step) => ENDS_AT_FULL.has(step.kind)) ? 1 : BEYOND;
 
-/** A strength in percent; beyond full said as such. */
-export const saidStrength = (strength: number): string =>
-  `${Math.round(strength * 100)} %${strength > 1 ? ", beyond full" : ""}`;
+/** Words about a strength, where it lies beyond full. */
+export const beyondFull = (strength: number): string => (strength > 1 ? "beyond full" : "");
