@@ -15,7 +15,7 @@ from saucer.studio.catalogue.order import many
 from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Person
 from tests.browser.conftest import PASSWORD
-from tests.browser.pages import Bench, Shelf, eventually, option, sign_in
+from tests.browser.pages import Bench, Shelf, eventually, option, settle, sign_in
 from tests.browser.test_access import violations
 
 WARM = {"kind": "white-balance", "warm": 40}
@@ -124,6 +124,7 @@ def test_a_version_is_proposed_remarked_on_sent_back_and_published(shelf: Shelf,
     shelf.enter("Hearth, faded")
     review = page.get_by_role("region", name="Review")
     review.get_by_label("A word with it").fill("For the inside scenes")
+    settle(page)  # what stands above it may still come, and move it away from under a press
     review.get_by_role("button", name="Propose it").click()
     expect(review).to_contain_text("Version 1: proposed")
     expect(review.get_by_role("button", name="Publish it")).to_have_count(0)
