@@ -15,6 +15,7 @@ from saucer.core.look.model import look_from
 from saucer.core.pictures.io import read_picture
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures.models import Picture
+from tests.heic import write_heic
 from tests.make import CHANGED, WARM, a_picture, evaluate, random_pixels
 from tests.studio.conftest import api_for
 from tests.studio.work import run_worker
@@ -124,3 +125,21 @@ def test_what_cannot_be_graded_is_told_before_it_waits(api, viewer, picture):
     )
     api_for(viewer).expect(403, "POST", "/looks/graded", {"look": LOOK, "pictures": [picture.pk]})
     assert api.get("/jobs") == []
+
+
+@pytest.mark.django_db(transaction=True)
+def test_what_is_only_read_is_taken_as_what_holds_as_much(api, designer, tmp_path: Path):
+    """As it came, a HEIC of ten bits: a TIFF, through a draft and through an entry of the Shelf."""
+    codes = (random_pixels(32, 48) * 65535).astype(np.uint16)
+    heic = pictures.bring_in(designer, write_heic(tmp_path / "phone.heic", codes), "phone.heic", "Phone")
+    look = api.expect(200, "POST", "/looks", LOOK)
+    asked = [
+        api.expect(202, "POST", "/looks/graded", {"look": LOOK, "pictures": [heic.pk]}),
+        api.expect(202, "POST", "/shelf/grade", {"entry": look["id"], "picture": heic.pk}),
+    ]
+    run_worker()
+    for job in asked:
+        done = api.get(f"/jobs/{job['id']}")
+        assert (done["state"], done["file_name"]) == ("done", "phone-salt.tif"), done["problem"]
+        (tmp_path / "graded.tif").write_bytes(taken(api, job["id"]))
+        assert read_picture(tmp_path / "graded.tif").depth == "u16"

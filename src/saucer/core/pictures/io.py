@@ -188,6 +188,11 @@ def kind_of_name(path: Path) -> str:
         raise PictureError(path.name, f"no picture format for this name; Saucer writes {', '.join(_SUFFIXES)}") from None
 
 
+def kind_written(kind: str) -> str:
+    """The kind of file that a picture of this kind is written as: the same, or one that holds as much where its own is only read."""
+    return kind if kind in KINDS else "openexr" if kind == "hdr" else "tiff"
+
+
 def depth_held(kind: str, depth: Depth) -> Depth:
     """The depth a format will hold for samples of `depth`: the same where it can, else the nearest that loses least."""
     holds = _HOLDS[kind]

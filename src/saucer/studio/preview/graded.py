@@ -13,7 +13,7 @@ from saucer.core.colour.encodings import Encoding
 from saucer.core.engine.grade import Grade, grade_file
 from saucer.core.files.zips import pack_into
 from saucer.core.look.model import Look
-from saucer.core.pictures.io import KINDS, Picture, depth_held, write_picture
+from saucer.core.pictures.io import KINDS, Picture, depth_held, kind_written, write_picture
 from saucer.core.pictures.stored import Depth
 from saucer.core.steps.registry import Frame
 from saucer.studio.common.models import Blob
@@ -99,7 +99,7 @@ def _names(found: list[KeptPicture], given: GradedWork) -> Iterator[str]:
     taken: set[str] = set()
     for picture in found:
         stem = f"{Path(picture.file_name).stem}-{file_stem(given.look.name or 'look')}"
-        suffix, number, name = KINDS[given.format or picture.kind], 1, stem
+        suffix, number, name = KINDS[given.format or kind_written(picture.kind)], 1, stem
         while name.casefold() in taken:
             number += 1
             name = f"{stem}-{number}"
@@ -112,7 +112,8 @@ def _grade(
 ) -> tuple[str, ...]:
     """Returns: what the file has no room for, in words"""
     source = encodings.find(picture.encoding)
-    depth: Depth | None = depth_held(given.format or picture.kind, given.depth) if given.depth else None
+    kind = given.format or kind_written(picture.kind)
+    depth: Depth | None = depth_held(kind, given.depth) if given.depth else None
     moving = Footage.objects.select_related("picture").filter(pk=picture.pk).first() if given.at is not None else None
     if moving is None:
         with local_file(picture.blob_id) as path:
@@ -122,5 +123,5 @@ def _grade(
         frame = reader.frame(number)
         pixels = frame.rgb()
     done = grade(pixels, source, encoding, Frame(pixels.shape[1], pixels.shape[0], 0, number))
-    write_picture(Picture(done, depth or depth_held(given.format or picture.kind, "u16")), target, encoding=encoding)
+    write_picture(Picture(done, depth or depth_held(kind, "u16")), target, encoding=encoding)
     return ()

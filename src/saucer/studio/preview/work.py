@@ -9,7 +9,7 @@ from typing import Annotated
 from pydantic import BaseModel, ConfigDict, Field
 
 from saucer.core.engine.grade import grade_file
-from saucer.core.pictures.io import KINDS
+from saucer.core.pictures.io import KINDS, kind_written
 from saucer.studio.catalogue.rules import find_any
 from saucer.studio.common.names import file_stem
 from saucer.studio.common.store import keep_file, local_file
@@ -41,7 +41,7 @@ def grade(job: Job, given: GradeWork, report: Progress) -> JobResult:
     """A picture through a look, LUT or preset, at its full size and depth."""
     picture, entry = pictures.find(given.picture, job.person), find_any(job.person, given.entry)
     through = entries.grade_of(entry, given.strength)
-    suffix = KINDS[given.format or picture.kind]
+    suffix = KINDS[given.format or kind_written(picture.kind)]
     with tempfile.TemporaryDirectory() as folder, local_file(picture.blob_id) as source:
         target = Path(folder) / f"graded{suffix}"
         target_encoding = encodings.find(given.encoding) if given.encoding else through.gives

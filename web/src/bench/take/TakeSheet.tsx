@@ -14,8 +14,9 @@ import type { Painter } from "../../look/frames/painter";
 import { shownLook } from "../../look/store";
 import { useBench } from "../../look/useBench";
 import { EncodingPicker } from "../../media/EncodingPicker";
+import { pictureFormats } from "../../media/pictureFormats";
 import { Pair } from "./layout";
-import { depthsOf, formats, readChoices, type TakeChoices } from "./choices";
+import { depthsOf, readChoices, type TakeChoices } from "./choices";
 import { save, whenCopied } from "./out";
 
 interface Props {
@@ -87,7 +88,7 @@ export function TakeSheet({ picture, tray, painter, onClose }: Props) {
           <Picker
             label="Format"
             value={choices.format}
-            options={[...formats]}
+            options={[...pictureFormats]}
             onChange={(format) => set({ format: format as TakeChoices["format"] })}
           />
           <Picker

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import api from "../../../openapi.json";
-import { depthsOf, formats, readChoices } from "./choices";
+import { pictureFormats } from "../../media/pictureFormats";
+import { depthsOf, readChoices } from "./choices";
 
 describe("how graded pictures are taken", () => {
   it("is what was chosen last, as far as it still is a choice", () => {
@@ -20,7 +21,7 @@ describe("how graded pictures are taken", () => {
 
   it("is offered as the server takes it, with the depths that a format holds", () => {
     const { format } = api.components.schemas.GradedWork.properties;
-    expect(formats.map((one) => one.id).sort()).toEqual([...format.enum].sort());
+    expect(pictureFormats.map((one) => one.id).sort()).toEqual([...format.enum].sort());
     expect(depthsOf("openexr").map((one) => one.id)).toEqual(["", "f16", "f32"]);
   });
 });

@@ -1,18 +1,11 @@
+import { pictureFormats } from "../../media/pictureFormats";
+
 /** How graded pictures were taken last. */
 export interface TakeChoices {
   readonly format: "" | "png" | "jpeg" | "tiff" | "openexr" | "dpx";
   readonly depth: "" | "u8" | "u16" | "f16" | "f32";
   readonly encoding: string;
 }
-
-export const formats = [
-  { id: "", name: "As it came" },
-  { id: "png", name: "PNG" },
-  { id: "tiff", name: "TIFF" },
-  { id: "jpeg", name: "JPEG" },
-  { id: "openexr", name: "EXR" },
-  { id: "dpx", name: "DPX" },
-] as const;
 
 const depths = [
   { id: "u8", name: "8 bits" },
@@ -37,7 +30,7 @@ export const depthsOf = (format: TakeChoices["format"]) => [
 /** What was chosen last, as this browser remembers it; whatever no longer is a choice is left out. */
 export function readChoices(found: unknown): TakeChoices {
   const { format, depth, encoding } = (found ?? {}) as Partial<Record<keyof TakeChoices, unknown>>;
-  const known = formats.find((one) => one.id === format)?.id ?? "";
+  const known = pictureFormats.find((one) => one.id === format)?.id ?? "";
   return {
     format: known,
     depth: holds[known].find((one) => one === depth) ?? "",

@@ -9,15 +9,7 @@ import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
 import { Block, Pair } from "./layout";
 import { EncodingPicker } from "../../media/EncodingPicker";
-
-const formats = [
-  { id: "", name: "As it came" },
-  { id: "png", name: "PNG" },
-  { id: "tiff", name: "TIFF" },
-  { id: "jpeg", name: "JPEG" },
-  { id: "openexr", name: "EXR" },
-  { id: "dpx", name: "DPX" },
-];
+import { pictureFormats } from "../../media/pictureFormats";
 
 interface Props {
   readonly entry: number;
@@ -45,7 +37,7 @@ export function GradedPicture({ entry, picture, strength }: Props) {
     <Block aria-label="Graded picture">
       <h2>Take the graded picture</h2>
       <Pair>
-        <Picker label="Format" value={format} options={formats} onChange={setFormat} />
+        <Picker label="Format" value={format} options={[...pictureFormats]} onChange={setFormat} />
         <EncodingPicker
           label="Encoding"
           value={encoding}

@@ -17,7 +17,7 @@ from saucer.core.steps.parameters import Code, Colour, ParameterGroup, StepParam
 from saucer.core.steps.pixel.wash import changes_nothing
 from saucer.core.steps.registry import Junction, Lines, PixelKind, grey_lines, register
 
-FEWEST, MOST = 2, 5
+MOST = 5
 SMALLEST_STEP = 0.01
 
 
