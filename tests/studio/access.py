@@ -280,6 +280,8 @@ admin      PATCH  /api/hooks/{pk}
 admin      DELETE /api/hooks/{pk}
 admin      GET    /api/hooks/{pk}/calls
 admin      POST   /api/hooks/{pk}/try
+viewer     GET    /api/stress/looks/{pk}
+designer   POST   /api/stress/looks/{pk}
 viewer     GET    /api/jobs
 maker      GET    /api/jobs/{pk}
 maker      POST   /api/jobs/{pk}/cancel

@@ -15,7 +15,10 @@ from saucer.launch.checks import Checks
 from saucer.launch.console import Stop, complain, say
 from saucer.launch.places import ROOT, WEB, load_options, setting
 
-CORE = ("bake", "apply", "inspect", "convert", "tool", "chart", "pair", "standin", "losses", "take-apart", "encodings", "schema")
+CORE = (
+    "bake", "apply", "inspect", "convert", "tool", "chart", "pair", "standin", "losses", "stress", "take-apart", "towards", "encodings",
+    "schema",
+)  # fmt: skip
 REMOTE = "remote"
 """Of a server elsewhere: it needs none here."""
 DEV_PORT = 8410

@@ -4130,6 +4130,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stress/looks/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Report
+         * @description Where a look breaks: the report of the last version that was tested; null where none was.
+         */
+        get: operations["saucer_studio_stress_api_find_report"];
+        put?: never;
+        /**
+         * Test Look
+         * @description A job that finds where the latest version of a look breaks.
+         */
+        post: operations["saucer_studio_stress_api_test_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studio": {
         parameters: {
             query?: never;
@@ -5338,6 +5362,40 @@ export interface components {
             revision: number;
             /** Verdicts */
             verdicts: components["schemas"]["VerdictOut"][];
+        };
+        /**
+         * BreakContent
+         * @description picture: the worst one, none for a ramp or a LUT, whose name is in `on`; otherwise as `core.reports.stress` has it
+         */
+        BreakContent: {
+            /** Failing */
+            failing: number;
+            /** Figure */
+            figure: number;
+            /** Id */
+            id: string;
+            /** On */
+            on: string;
+            /** Path */
+            path: string;
+            /** Picture */
+            picture: number | null;
+            /** Place */
+            place: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            remedy: components["schemas"]["RemedyContent"] | null;
+            /** Times */
+            times: number;
+            /** Title */
+            title: string;
+            /** What */
+            what: string;
+            /** Words */
+            words: string;
         };
         /**
          * CallOut
@@ -6705,6 +6763,11 @@ export interface components {
             gives: string;
             /** Health */
             health: string;
+            /**
+             * Holds
+             * @description of a look whose latest version was tested: "holds" or "breaks"
+             */
+            holds: string;
             /** Id */
             id: number;
             kind: components["schemas"]["Kind"];
@@ -10475,6 +10538,20 @@ export interface components {
             /** Width */
             width: number;
         };
+        /** RemedyContent */
+        RemedyContent: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "strength" | "leave-skin" | "limit";
+            /** Path */
+            path: string;
+            /** Value */
+            value: number;
+            /** Words */
+            words: string;
+        };
         /** RemedyOut */
         RemedyOut: {
             /** Gives */
@@ -11766,6 +11843,68 @@ export interface components {
             strength: number;
         };
         /**
+         * StressFigure
+         * @description The worst of a measure over everything, and what it may be at most.
+         */
+        StressFigure: {
+            /** Figure */
+            figure: number;
+            /** Limit */
+            limit: number;
+            /** What */
+            what: string;
+        };
+        /**
+         * StressIn
+         * @description pictures: none for those agreed for reviews, or for the shots of `project`
+         */
+        StressIn: {
+            /**
+             * Pictures
+             * @default []
+             */
+            pictures?: number[];
+            /** Project */
+            project?: number | null;
+        };
+        /**
+         * StressOut
+         * @description version: which one was tested; is_latest: is there none after it? pictures: over how many
+         */
+        StressOut: {
+            /** Breaks */
+            breaks: components["schemas"]["BreakContent"][];
+            /** By */
+            by: string;
+            /** Figures */
+            figures: components["schemas"]["StressFigure"][];
+            /** Holds */
+            holds: boolean;
+            /** Is Latest */
+            is_latest: boolean;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Pictures */
+            pictures: number;
+            /** Sizes */
+            sizes: components["schemas"]["StressSize"][];
+            /** Version */
+            version: number;
+        };
+        /**
+         * StressSize
+         * @description nodes: of a LUT a side; apart: 99th percentile of CIEDE2000 from the look, of the sort of colours that comes out worst
+         */
+        StressSize: {
+            /** Apart */
+            apart: number;
+            /** Nodes */
+            nodes: number;
+        };
+        /**
          * StripShotOut
          * @description shows: changes whenever the shot would look different
          */
@@ -12576,10 +12715,14 @@ export interface components {
         /**
          * WaitingOut
          * @description A version that waits to be looked at. next: where the person who asks may move it
+         *
+         *     holds: of a look, where it is its latest version and was tested: "holds" or "breaks"
          */
         WaitingOut: {
             /** Entry */
             entry: number;
+            /** Holds */
+            holds: string;
             /** Id */
             id: number;
             kind: components["schemas"]["Kind"];
@@ -12667,6 +12810,11 @@ export interface components {
              * @default []
              */
             health?: string[];
+            /**
+             * Holds
+             * @default []
+             */
+            holds?: string[];
             /**
              * In State
              * @default []
@@ -15910,6 +16058,7 @@ export interface operations {
                 expects?: string[];
                 format?: string[];
                 health?: string[];
+                holds?: string[];
                 may_pass_on?: string[];
                 owner?: number[];
                 favourite?: boolean;
@@ -18309,6 +18458,7 @@ export interface operations {
                 expects?: string[];
                 format?: string[];
                 health?: string[];
+                holds?: string[];
                 may_pass_on?: string[];
                 owner?: number[];
                 favourite?: boolean;
@@ -18346,6 +18496,7 @@ export interface operations {
                 expects?: string[];
                 format?: string[];
                 health?: string[];
+                holds?: string[];
                 may_pass_on?: string[];
                 owner?: number[];
                 favourite?: boolean;
@@ -18535,6 +18686,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_stress_api_find_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StressOut"] | null;
+                };
+            };
+        };
+    };
+    saucer_studio_stress_api_test_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StressIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
         };

@@ -20,6 +20,7 @@ export interface Wanted {
   readonly expects: readonly string[];
   readonly formats: readonly string[];
   readonly health: readonly string[];
+  readonly holds: readonly string[];
   readonly mayPassOn: readonly string[];
   readonly owners: readonly string[];
   readonly favourite: boolean;
@@ -40,6 +41,7 @@ export const EVERYTHING: Wanted = {
   expects: [],
   formats: [],
   health: [],
+  holds: [],
   mayPassOn: [],
   owners: [],
   favourite: false,
@@ -58,6 +60,7 @@ const asked = (wanted: Wanted) => ({
   expects: [...wanted.expects],
   format: [...wanted.formats],
   health: [...wanted.health],
+  holds: [...wanted.holds],
   may_pass_on: [...wanted.mayPassOn],
   owner: wanted.owners.map(Number),
   favourite: wanted.favourite,

@@ -29,6 +29,7 @@ import { PresetSheet } from "./presets/PresetSheet";
 import { useRemember } from "./presets/useRemember";
 import { Recipe } from "./recipe/Recipe";
 import { useArrange } from "./recipe/useArrange";
+import { useCarried } from "./recipe/useCarried";
 import { useClipboard } from "./recipe/useClipboard";
 import { SaveBar, SaveTrouble } from "./saving/SaveBar";
 import { Scopes } from "../look/scopes/Scopes";
@@ -197,6 +198,7 @@ function Workplace() {
   );
   useKeys(actions);
   useClipboard(arrange, setSaid);
+  useCarried(setSaid);
   useEffect(() => {
     if (said === null) return undefined;
     const wait = setTimeout(() => setSaid(null), 3500);

@@ -20,4 +20,5 @@ export const healthNames: Readonly<Record<string, string>> = {
   notice: "Something odd",
   bad: "A fault",
 };
+export const heldNames: Readonly<Record<string, string>> = { holds: "Holds", breaks: "Breaks" };
 export const passOnNames: Readonly<Record<string, string>> = { yes: "Yes", no: "No", unknown: "Not known" };

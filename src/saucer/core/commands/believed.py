@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sys
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -17,10 +18,14 @@ WAY_OUT = "--picture-encoding says otherwise"
 
 @dataclass(frozen=True)
 class Believed:
-    """named: what the person says, none where they say nothing; assumed: for files that say nothing either"""
+    """named: what the person says, none where they say nothing; assumed: for files that say nothing either
+
+    aside: is it told on standard error, as standard output is what another program reads?
+    """
 
     named: Encoding | None
     assumed: Encoding
+    aside: bool = False
     told: set[str] = field(default_factory=set)
     """What was said of a file already is not said of each frame after it."""
 
@@ -55,7 +60,7 @@ class Believed:
     def tell(self, name: str, words: str) -> None:
         if words not in self.told:
             self.told.add(words)
-            tqdm.write(f"{name}: {words}")
+            tqdm.write(f"{name}: {words}", file=sys.stderr if self.aside else None)
 
 
 def _meant(said: Stated) -> Encoding | None:

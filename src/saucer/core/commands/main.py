@@ -1,6 +1,6 @@
 """The command line without a server. A module of this folder that has `add` is a command.
 
-Exit 0: done; 1: the input is bad, one line on stderr, no output file; 2: wrong usage.
+Exit 0: done; 1: the input is bad, one line on stderr, no output file; 2: wrong usage, or what the command itself says.
 """
 
 from __future__ import annotations
@@ -68,14 +68,15 @@ def main(arguments: Sequence[str] | None = None) -> int:
         warm_up()
     given = _parser().parse_args(arguments)
     problem: SaucerError | None = None
+    code = 0
     with _quiet_libraries():
         try:
-            given.run(given)
+            code = given.run(given) or 0
         except SaucerError as error:
             problem = error
     if problem is not None:
         print(f"saucer: {problem}", file=sys.stderr)
-    return 0 if problem is None else 1
+    return code if problem is None else 1
 
 
 if __name__ == "__main__":

@@ -49,3 +49,13 @@ def replace_steps(steps: Sequence[Any], change: Callable[[Any, Place], Any], ins
         else:
             made.append(change(step, place))
     return tuple(made)
+
+
+def change_step(steps: Sequence[Any], place: Place, change: Callable[[Any], Any]) -> tuple[Any, ...]:
+    """The steps with the one at a place, group or not, replaced by what `change` makes of it. Raises: LookError without such a place"""
+    index, *inside = place
+    if not 0 <= index < len(steps) or (inside and not hasattr(steps[index], "steps")):
+        raise LookError(path_of(place), "there is no such step")
+    step = steps[index]
+    made = step.model_copy(update={"steps": change_step(step.steps, tuple(inside), change)}) if inside else change(step)
+    return (*steps[:index], made, *steps[index + 1 :])

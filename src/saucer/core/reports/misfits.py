@@ -8,13 +8,10 @@ from dataclasses import asdict, dataclass, fields
 import numpy as np
 
 from saucer.core.colour.conversion import to_linear_709
-from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.oklab import linear_to_oklab
 from saucer.core.colour.skin import skin_shift
+from saucer.core.reports.marks import SRGB, mark_clipped, mark_crushed, mark_merged
 
-SRGB = ENCODINGS["srgb"]
-EDGE = 0.5 / 255
-"""Code values by which a channel must keep from 0 and 1, to be neither crushed nor clipped: half a code of 8 bit."""
 ENOUGH_SKIN = 0.01
 """Share of a picture that must be skin coloured for its turn to mean anything."""
 
@@ -66,34 +63,18 @@ class Misfit:
 
 def measure(before: np.ndarray, after: np.ndarray) -> Figures:
     """before, after: (h, w, 3) float32 sRGB code values, not clipped: the shot plainly shown, and through its look"""
-    luma_before, luma_after = (np.clip(values, 0, 1) @ SRGB.luma for values in (before, after))
     lab_before, lab = (_mean_lab(values) for values in (before, after))
     skin = skin_shift(np.clip(before, 0, 1), SRGB, np.clip(after, 0, 1), SRGB, 180.0)
     return Figures(
-        clipped=_share(after >= 1 - EDGE, before >= 1 - EDGE), crushed=_share(after <= EDGE, before <= EDGE),
-        merged=_merged(luma_before, luma_after), lightness=float(lab[0]), shift=float(lab[0] - lab_before[0]), cast_a=float(lab[1]),
+        clipped=float(mark_clipped(before, after).mean()), crushed=float(mark_crushed(before, after).mean()),
+        merged=mark_merged(before, after).share, lightness=float(lab[0]), shift=float(lab[0] - lab_before[0]), cast_a=float(lab[1]),
         cast_b=float(lab[2]), skin=skin.shift if skin.share >= ENOUGH_SKIN else 0.0,
     )  # fmt: skip
-
-
-def _share(after: np.ndarray, before: np.ndarray) -> float:
-    return float((after & ~before).any(axis=-1).mean())
 
 
 def _mean_lab(values: np.ndarray) -> np.ndarray:
     light = to_linear_709(np.clip(values, 0, 1).reshape(-1, 3).astype(np.float64), SRGB)
     return np.asarray(linear_to_oklab(light).mean(axis=0))
-
-
-def _merged(before: np.ndarray, after: np.ndarray) -> float:
-    """Of the tones that many pixels have, how many fall together: each tone's mean result, in codes of 8 bit, told apart or not."""
-    tones = np.round(before * 255).astype(int).ravel()
-    counts = np.bincount(tones, minlength=256)
-    held = np.flatnonzero(counts >= max(1, tones.size // 4096))
-    if len(held) < 2:
-        return 0.0
-    means = np.bincount(tones, after.ravel(), minlength=256)[held] / counts[held]
-    return 1 - len(np.unique(np.round(means * 255))) / len(held)
 
 
 @dataclass(frozen=True)

@@ -147,6 +147,7 @@ class Entry(models.Model):
     expects = models.CharField(max_length=40, blank=True, help_text="encoding it is for; none for a preset")
     gives = models.CharField(max_length=40, blank=True)
     health = models.CharField(max_length=8, blank=True, help_text="of a LUT")
+    holds = models.CharField(max_length=8, blank=True, help_text="of a look: did its latest version hold when it was tested?")
     formats = ArrayField(models.CharField(max_length=12), default=list, help_text="of the files of a LUT, or baked from a look")
     uses = ArrayField(
         models.CharField(max_length=64), null=True, help_text="SHA-256 of the LUTs that a look or preset names; none: not told yet"
@@ -178,6 +179,7 @@ class Entry(models.Model):
             one_of("who_sees_an_entry", "seen_by", SeenBy),
             one_of("whether_an_entry_may_be_passed_on", "may_pass_on", PassOn),
             one_of("health_of_an_entry", "health", ("", "fine", "notice", "bad")),
+            one_of("whether_a_look_holds", "holds", ("", "holds", "breaks")),
             within("until_when_an_entry_may_be_passed_on", "pass_on_until", FIRST_DAY, LAST_DAY),
             at_most("note_of_an_entry", "note", LONGEST["note"]),
         ]  # fmt: skip

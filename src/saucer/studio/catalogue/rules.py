@@ -122,7 +122,8 @@ def add_version(
         from_version=from_version,
     )
     entry.latest, entry.state, entry.shown_at, entry.begun = version, version.state, timezone.now(), True
-    entry.save(update_fields=["latest", "state", "shown_at", "begun"])
+    entry.holds = ""  # nobody has tested this one yet
+    entry.save(update_fields=["latest", "state", "shown_at", "begun", "holds"])
     return version
 
 

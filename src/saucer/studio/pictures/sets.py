@@ -20,6 +20,17 @@ def listed(person: Person) -> list[PictureSet]:
     return list(PictureSet.objects.prefetch_related(shown))
 
 
+AGREED = "Review"
+"""The set that a studio agrees on for reviews; without one of this name the pictures of everybody's tray."""
+
+
+def agreed_for_reviews(person: Person) -> list[Picture]:
+    """As far as they are there for the person."""
+    there = Picture.objects.visible_to(person)
+    agreed = list(there.filter(sets__name=AGREED))
+    return agreed or list(there.filter(test=True))
+
+
 def save(person: Person, name: str, pictures: Sequence[int]) -> PictureSet:
     """A set under a name; one that is there already gets other pictures. Those in it that the person may not see stay.
 

@@ -67,6 +67,7 @@ class EntryOut(BaseModel):
     expects: str
     gives: str
     health: str
+    holds: Annotated[str, Field(description='of a look whose latest version was tested: "holds" or "breaks"')]
     formats: list[str]
     character: CharacterOut | None
     lut: LutCard | None
@@ -123,6 +124,7 @@ class WantedIn(Schema):
     expects: Texts = []
     format: Texts = []
     health: Texts = []
+    holds: Texts = []
     may_pass_on: Texts = []
     owner: Annotated[list[int], Field(max_length=50)] = []
     favourite: bool = False
@@ -134,7 +136,7 @@ class WantedIn(Schema):
     def wanted(self, person: Person) -> Wanted:
         return Wanted(
             self.q, tuple(self.kind), tuple(self.category), tuple(self.tag), tuple(self.in_state), tuple(self.expects),
-            tuple(self.format), tuple(self.health), tuple(self.may_pass_on), tuple(self.owner), person.pk if self.favourite else None,
+            tuple(self.format), tuple(self.health), tuple(self.holds), tuple(self.may_pass_on), tuple(self.owner), person.pk if self.favourite else None,
             self.days, self.ending, self.used, self.order,
         )  # fmt: skip
 
@@ -184,7 +186,7 @@ def cards_of(found: list[Entry], person: Person) -> list[EntryOut]:
             tags=tags.get(entry.pk, []), state=VersionState(entry.state), favourite=entry.pk in favourites,
             own=entry.owner_id == person.pk, seen_by=SeenBy(entry.seen_by), proposed=entry.proposed,
             may_change=may_change(person, entry.owner_id), may_pass_on=PassOn(entry.may_pass_on), expects=entry.expects,
-            gives=entry.gives, health=entry.health, formats=entry.formats, character=character_out(entry), lut=details[entry.pk][1],
+            gives=entry.gives, health=entry.health, holds=entry.holds, formats=entry.formats, character=character_out(entry), lut=details[entry.pk][1],
         ),
     )  # fmt: skip
 

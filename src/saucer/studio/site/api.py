@@ -63,6 +63,7 @@ from saucer.studio.site.reference import describe
 from saucer.studio.site.running.api import router as running_router
 from saucer.studio.start.api import router as start_router
 from saucer.studio.start.api import studio_router as beginning_router
+from saucer.studio.stress.api import router as stress_router
 from saucer.studio.uploads.api import router as uploads_router
 
 log = logging.getLogger("saucer.api")
@@ -131,6 +132,7 @@ for _prefix, _router in (
     ("/projects", delivery_router),
     ("/projects", timeline_router),
     ("/delivery-choices", kept_choices_router),
+    ("/stress", stress_router),
     ("/jobs", jobs_router),
     ("/hooks", hooks_router),
     ("/uploads", uploads_router),

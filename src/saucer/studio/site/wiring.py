@@ -21,7 +21,7 @@ PARTS: dict[str, tuple[Collection[Any], frozenset[str]]] = {
     "what uses an entry (catalogue.uses.FINDERS)": (FINDERS, frozenset({"luts", "boards", "projects"})),
     "what follows when duplicates become one (catalogue.duplicates.FOLLOWS)": (FOLLOWS, frozenset({"boards"})),
     "what follows when shots look different (projects.changes.FOLLOWS)": (AFTER_CHANGES, frozenset({"projects"})),
-    "who is told of what was done (people.rules.LISTENERS)": (LISTENERS, frozenset({"hooks"})),
+    "who is told of what was done (people.rules.LISTENERS)": (LISTENERS, frozenset({"hooks", "stress"})),
     "files that come before a form (people.access.SENT_BEFORE)": (SENT_BEFORE, frozenset({"uploads"})),
     "what room files take (people.quota.COUNTS)": (COUNTS.values(), frozenset({"site"})),
     "whose pictures are kept from a person (pictures.models.KEPT_FROM)": (KEPT_FROM, frozenset({"projects"})),

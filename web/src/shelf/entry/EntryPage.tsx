@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Tab, TabList, TabPanel, Tabs } from "react-aria-components";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { discOf } from "../../api/pictures";
 import { Problem, wordsFor } from "../../api/client";
@@ -29,6 +29,7 @@ import { usePictureChoice } from "../../media/usePictureChoice";
 import { HealthView } from "../health/HealthView";
 import { PinMarks, Pins } from "../review/Pins";
 import { ReviewBlock } from "../review/ReviewBlock";
+import { StressView } from "../stress/StressView";
 import { ToolsView } from "../tools/ToolsView";
 import { CharacterFacts } from "./CharacterFacts";
 import { EntryWords } from "./EntryWords";
@@ -144,7 +145,7 @@ const Strength = styled.div`
   }
 `;
 
-type View = "picture" | "health" | "tools";
+type View = "picture" | "health" | "tools" | "stress";
 const nouns: Record<Kind, string> = { look: "Look", lut: "LUT", preset: "Preset" };
 
 /** What only entries of this kind have. */
@@ -181,7 +182,8 @@ export function EntryPage() {
   const [strength, setStrength] = useState(1);
   const [dragging, setDragging] = useState(false);
   const [wiping, setWiping] = useState(true);
-  const [view, setView] = useState<View>("picture");
+  const [search] = useSearchParams();
+  const [view, setView] = useState<View>(kind === "look" && search.get("page") === "stress" ? "stress" : "picture");
   const [wipe, setWipe] = useState<Wipe>({ x: 0.5, y: 0.5, angle: 6 });
   const { data: entry, error: missing } = useQuery(described(kind, id));
   const { data: lut } = useQuery({ ...lutQuery(id), enabled: kind === "lut" });
@@ -210,6 +212,7 @@ export function EntryPage() {
         <Head>
           <Pages aria-label="Pages of the entry">
             <Page id="picture">Picture</Page>
+            {kind === "look" && <Page id="stress">Where it breaks</Page>}
             {kind === "lut" && <Page id="health">Health</Page>}
             {kind === "lut" && mayDesign && <Page id="tools">Tools</Page>}
           </Pages>
@@ -228,6 +231,7 @@ export function EntryPage() {
             {...(picking ? { onPick: (_: unknown, at: Point) => setPlace(at) } : {})}
           />
         </Shown>
+        <Shown id="stress">{entry && <StressView key={id} entry={entry} />}</Shown>
         <Shown id="health">{lut && <HealthView key={id} lut={lut} picture={chosen} />}</Shown>
         <Shown id="tools">{lut && <ToolsView key={id} lut={lut} picture={chosen} />}</Shown>
         <Discs aria-label="Pictures">

@@ -126,6 +126,11 @@ function One({ waiting, pictures, isOn, onMark }: OneProps) {
           Version {waiting.number}, by <bdi>{waiting.made_by}</bdi>, proposed {waiting.since.slice(0, 10)}
         </small>
         {waiting.words && <p>{waiting.words}</p>}
+        {waiting.holds && (
+          <Link to={`/shelf/look/${String(waiting.entry)}?page=stress`}>
+            {waiting.holds === "holds" ? "Holds where it was tested" : "Breaks: see where"}
+          </Link>
+        )}
         {mayPublish && (
           <Check isOn={isOn} onChange={onMark}>
             Publish it

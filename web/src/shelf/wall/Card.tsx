@@ -90,6 +90,7 @@ export function Card({ entry, picture }: { entry: Entry; picture: Picture | unde
         <b title={entry.name}>{entry.name}</b>
         <span>
           {standing && `${standing} · `}
+          {entry.holds === "breaks" && "Breaks · "}
           {entry.detail}
         </span>
         <span title={characterOf(entry)}>{characterOf(entry) || entry.by}</span>

@@ -4,7 +4,7 @@ import { formats as formatsQuery } from "../../api/bakes";
 import { encodings as encodingsQuery } from "../../api/encodings";
 import type { Wanted } from "../../api/shelf";
 import type { Counts } from "../../api/types";
-import { healthNames, kindNames, passOnNames, stateNames } from "../words";
+import { healthNames, heldNames, kindNames, passOnNames, stateNames } from "../words";
 import { EVERYTHING } from "../../api/shelf";
 import { isNarrowed, toggle, type Facet } from "./address";
 import { Boards, OrderLinks, Views } from "./SideLists";
@@ -136,6 +136,7 @@ export function Filters({ counts, wanted, onChange, address }: Props) {
         chosen={wanted.health}
         onToggle={press("health")}
       />
+      <FacetList title="Tested" options={options("holds", heldNames)} chosen={wanted.holds} onToggle={press("holds")} />
       <FacetList
         title="May be passed on"
         options={options("may_pass_on", passOnNames)}

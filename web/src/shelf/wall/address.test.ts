@@ -22,6 +22,7 @@ describe("the address of the wall", () => {
         expects: ["film-log"],
         formats: ["cube"],
         health: ["bad"],
+        holds: ["breaks"],
         mayPassOn: ["unknown"],
         owners: ["3"],
         favourite: true,

@@ -28,6 +28,7 @@ const LISTS = {
   expects: "expects",
   format: "formats",
   health: "health",
+  holds: "holds",
   rights: "mayPassOn",
   owner: "owners",
 } as const;

@@ -46,28 +46,28 @@ def operation_of(part: Part, numbers: np.ndarray, junction: Junction) -> Operati
 
 def fit(
     parts: Sequence[Part], begin: Sequence[np.ndarray], sample: Sample, junction: Junction,
-    rounds: int = ROUNDS, report: Callable[[float], None] = lambda share: None,
+    rounds: int = ROUNDS, report: Callable[[float], None] = lambda share: None, ridge: float = RIDGE,
 ) -> tuple[list[np.ndarray], float]:  # fmt: skip
     """The numbers of each part, and the loss they come to.
 
-    begin: where each starts; report: told the share of the rounds that are done, and what it raises ends the work
+    begin: where each starts; ridge: how much each is drawn to neutral; report: told the share of the rounds that are done, and what it raises ends the work
     """
     numbers, damping = [one.copy() for one in begin], 1e-2
     neutral, scale = (np.concatenate([getattr(part, name) for part in parts]) for name in ("neutral", "scale"))
     edges = np.cumsum([0, *(part.neutral.size for part in parts)])
-    loss = _loss(parts, numbers, sample, junction, neutral, scale)
+    loss = _loss(parts, numbers, sample, junction, neutral, scale, ridge)
     for done in range(rounds):
         off, slopes = _slopes(parts, numbers, sample, junction)
         weight = np.repeat(sample.weight / np.sqrt(1 + (off**2).sum(axis=0)), 3)
         flat, jacobian = off.T.reshape(-1), slopes.reshape(-1, slopes.shape[-1]) * scale
         drawn = (np.concatenate(numbers) - neutral) / scale
-        normal = (jacobian * weight[:, None]).T @ jacobian + RIDGE**2 * np.eye(scale.size)
-        downhill = (jacobian * weight[:, None]).T @ flat + RIDGE**2 * drawn
+        normal = (jacobian * weight[:, None]).T @ jacobian + ridge**2 * np.eye(scale.size)
+        downhill = (jacobian * weight[:, None]).T @ flat + ridge**2 * drawn
         lowered = False
         while damping < 1e6:
             step = np.linalg.solve(normal + damping * np.diag(np.diag(normal)), downhill) * scale
             tried = [one - step[low:high] for one, low, high in zip(numbers, edges, edges[1:], strict=False)]
-            new = _loss(parts, tried, sample, junction, neutral, scale)
+            new = _loss(parts, tried, sample, junction, neutral, scale, ridge)
             if new < loss:
                 lowered = new < loss * (1 - ENOUGH)
                 numbers, loss, damping = tried, new, max(damping / 4, 1e-7)
@@ -80,14 +80,15 @@ def fit(
 
 
 def _loss(
-    parts: Sequence[Part], numbers: Sequence[np.ndarray], sample: Sample, junction: Junction, neutral: np.ndarray, scale: np.ndarray
-) -> float:
+    parts: Sequence[Part], numbers: Sequence[np.ndarray], sample: Sample, junction: Junction, neutral: np.ndarray, scale: np.ndarray,
+    ridge: float,
+) -> float:  # fmt: skip
     planes = sample.start.copy()
     for part, one in zip(parts, numbers, strict=True):
         operation_of(part, one, junction)(planes)
     off = ((lab_of(planes, junction) - sample.aim) / JUST_SEEN).astype(np.float64)
     drawn = (np.concatenate(numbers) - neutral) / scale
-    return float((sample.weight * 2 * (np.sqrt(1 + (off**2).sum(axis=0)) - 1)).sum() + RIDGE**2 * (drawn**2).sum())
+    return float((sample.weight * 2 * (np.sqrt(1 + (off**2).sum(axis=0)) - 1)).sum() + ridge**2 * (drawn**2).sum())
 
 
 def _slopes(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -61,6 +61,10 @@ def _curves(v: np.ndarray) -> StepParameters:
     return Curves(**points)
 
 
+def _master(v: np.ndarray) -> StepParameters:
+    return Curves(master=tuple(zip(PLACES, rising(v).tolist(), strict=True)))
+
+
 def _saturation(v: np.ndarray) -> StepParameters:
     return Saturation(factor=_held(v[0], 0, 3), muted=_held(v[1], -1, 1))
 
@@ -74,6 +78,10 @@ def _bands(v: np.ndarray) -> StepParameters:
     )
 
 
+def _bands_of_colour(v: np.ndarray) -> StepParameters:
+    return _bands(np.column_stack([v.reshape(BANDS, 2), np.zeros(BANDS)]).ravel())
+
+
 def _tint(v: np.ndarray) -> Tint:
     hue = float(np.degrees(np.arctan2(v[1], v[0])) % 360)
     return Tint(hue=hue, amount=_held(float(np.hypot(v[0], v[1])), 0, 0.3), lightness=_held(v[2], -0.3, 0.3))
@@ -83,12 +91,20 @@ def _split(v: np.ndarray) -> StepParameters:
     return SplitTone(**{zone: _tint(row) for zone, row in zip(ZONES, v.reshape(3, 3), strict=True)})
 
 
+def _tints(v: np.ndarray) -> StepParameters:
+    return _split(np.column_stack([v.reshape(3, 2), np.zeros(3)]).ravel())
+
+
 _CURVES = Part("curves", np.tile(PLACES, 3), np.full(3 * len(PLACES), 0.02), _curves)
 _MIX = Part("channel mix", np.zeros(6), np.full(6, 0.05), _mix)
 _MIX_OF_LIGHT = Part("mix of light", np.zeros(6), np.full(6, 0.05), lambda v: _mix(v, "linear"))
 _MIX_AFTER = Part("mix of light after", np.zeros(6), np.full(6, 0.05), lambda v: _mix(v, "linear"))
+SATURATION = Part("saturation", np.array([1.0, 0.0]), np.array([0.05, 0.1]), _saturation)
+MASTER = Part("master", np.array(PLACES), np.full(len(PLACES), 0.03), _master)
+BANDS_OF_COLOUR = Part("bands of colour", np.tile([0.0, 1.0], BANDS), np.tile([0.04, 0.08], BANDS), _bands_of_colour)
+TINTS = Part("tints", np.zeros(6), np.full(6, 0.01), _tints)
 _COLOUR = (
-    Part("saturation", np.array([1.0, 0.0]), np.array([0.05, 0.1]), _saturation),
+    SATURATION,
     Part("hue bands", np.tile([0.0, 1.0, 0.0], BANDS), np.tile([0.05, 0.08, 0.02], BANDS), _bands),
     Part("split tone", np.zeros(9), np.full(9, 0.01), _split),
 )
@@ -96,9 +112,9 @@ MODELS: tuple[tuple[Part, ...], ...] = ((_MIX, _CURVES, *_COLOUR), (_MIX_OF_LIGH
 """What graders build, and what film does: dyes that take from each other's light before and after their curves."""
 
 
-def fewer_points(step: Curves, tolerance: float) -> Curves:
+def fewer_points(step: Curves, tolerance: float, curves: Sequence[str] = CHANNELS) -> Curves:
     """The same curves through fewer points, none of them off by more than the tolerance, in code values."""
-    return step.model_copy(update={channel: _thinned(getattr(step, channel), tolerance) for channel in CHANNELS})
+    return step.model_copy(update={curve: _thinned(getattr(step, curve), tolerance) for curve in curves})
 
 
 def _thinned(points: tuple[tuple[float, float], ...], tolerance: float) -> tuple[tuple[float, float], ...]:

@@ -62,6 +62,7 @@ class Wanted:
     expects: tuple[str, ...] = ()
     formats: tuple[str, ...] = ()
     health: tuple[str, ...] = ()
+    holds: tuple[str, ...] = ()
     may_pass_on: tuple[str, ...] = ()
     owners: tuple[int, ...] = ()
     favourite_of: int | None = None
@@ -83,7 +84,7 @@ def _any_of(column: str) -> Callable[[QuerySet[Entry], tuple[str | int, ...]], Q
 
 
 SCALARS = {
-    "kinds": "kind", "states": "state", "expects": "expects", "health": "health", "may_pass_on": "may_pass_on", "owners": "owner",
+    "kinds": "kind", "states": "state", "expects": "expects", "health": "health", "holds": "holds", "may_pass_on": "may_pass_on", "owners": "owner",
 }  # fmt: skip
 """Facets of which an entry has one each, and their columns."""
 

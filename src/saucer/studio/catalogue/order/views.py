@@ -14,7 +14,7 @@ from saucer.studio.people.rules import may, record, require
 
 MOST = 100
 """Of one person."""
-LISTS = ("kind", "category", "tag", "state", "expects", "format", "health", "rights", "owner")
+LISTS = ("kind", "category", "tag", "state", "expects", "format", "health", "holds", "rights", "owner")
 SINGLE = ("q", "favourite", "used", "ending", "days", "order", "layout", "picture", "like")
 """What the wall's address is made of (web/src/shelf/wall/address.ts)."""
 

@@ -35,7 +35,10 @@ class PublishIn(Schema):
 
 
 class WaitingOut(Schema):
-    """A version that waits to be looked at. next: where the person who asks may move it"""
+    """A version that waits to be looked at. next: where the person who asks may move it
+
+    holds: of a look, where it is its latest version and was tested: "holds" or "breaks"
+    """
 
     id: int
     kind: Kind
@@ -45,6 +48,7 @@ class WaitingOut(Schema):
     made_by: str
     words: str
     since: datetime
+    holds: str
     next: list[VersionState]
 
 
@@ -151,6 +155,7 @@ def list_queue(request: HttpRequest) -> list[WaitingOut]:
                 id=version.pk, kind=Kind(version.entry.kind), entry=version.entry_id, name=version.entry.name, number=version.number,
                 made_by=version.made_by.shown_name if version.made_by else "", words=last.words if last else "",
                 since=last.at if last else version.made, next=review.next_states(person, version),
+                holds=version.entry.holds if version.entry.latest_id == version.pk else "",
             )
         )  # fmt: skip
 

@@ -1,0 +1,1 @@
+"""Steps that bring pictures towards the colours of another one."""

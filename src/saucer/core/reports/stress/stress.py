@@ -1,0 +1,221 @@
+"""Where a look breaks: every measure's worst over a set of pictures, ramps and LUT sizes, the step that does it, and what would help."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from saucer.core.bake.bake import sample_for
+from saucer.core.bake.fidelity import Truth, measure
+from saucer.core.engine.plan import Plan, Stage, prepare
+from saucer.core.errors import SaucerError
+from saucer.core.files.formats.cube import FORMAT as CUBE
+from saucer.core.look.model import Look
+from saucer.core.pictures.scale import unheard
+from saucer.core.reports.stress.pictures import PICTURE_WORDS, Place, Strain, strain
+from saucer.core.reports.stress.ramps import RAMP_WORDS, strain_ramps
+from saucer.core.reports.stress.remedies import Remedy, remedies_for, with_remedy, without
+from saucer.core.steps.pixel.convert import Convert
+from saucer.core.steps.registry import Luts, no_luts
+
+LIMITS: Mapping[str, float] = {
+    "clipped": 0.02, "crushed": 0.04, "merged": 0.4, "skin": 10.0, "gamut": 0.02, "bands": 0.005, "noise": 3.0,
+    "together": 24.0, "leaps": 16.0, "reversed": 4.0, "beyond": 4.0, "lut": 1.0,
+}  # fmt: skip
+"""What each measure may be at most; where these lie is common practice, no source.
+
+Shares of a picture's pixels, of its tones (merged), degrees (skin), a factor (noise), codes of 10 bits (together to beyond), and the
+99th percentile of CIEDE2000 between the look and a LUT of 33 nodes of it (lut).
+"""
+SIZES = (17, 33, 65)
+DECIDING = 33
+SMALL = (480, 270)
+"""Width and height that small copies of pictures fit into."""
+SAMPLED = 60_000
+"""Pixels of the whole set by which LUTs of it are measured."""
+HELPS = 0.2
+"""Share of what is too much that leaving a step out must take away for it to be the one that does it."""
+
+
+@dataclass(frozen=True)
+class Subject:
+    """pixels: (h, w, 3) float32 code values of the look's input, a small copy of a whole picture"""
+
+    name: str
+    pixels: np.ndarray
+
+
+@dataclass(frozen=True)
+class Break:
+    """One measure beyond its limit.
+
+    times: how many times its limit; on: the worst picture, or ramp; place: on that picture; failing: how many pictures are beyond it
+    path, id, title: the step without which it is least, empty where no single one does it; remedy: None where nothing tried helps
+    """
+
+    what: str
+    figure: float
+    times: float
+    words: str
+    on: str
+    place: Place | None
+    failing: int
+    path: str = ""
+    id: str = ""
+    title: str = ""
+    remedy: Remedy | None = None
+
+
+@dataclass(frozen=True)
+class Stress:
+    """breaks: the worst first; figures: the worst of every measure, within its limit or not; pictures: how many were asked
+
+    sizes: LUT size -> 99th percentile of CIEDE2000 from the look, of the sort of colours that comes out worst
+    """
+
+    breaks: tuple[Break, ...]
+    figures: dict[str, float]
+    pictures: int
+    sizes: dict[int, float]
+
+
+@dataclass
+class _Worst:
+    figure: float = 0.0
+    on: str = ""
+    place: Place | None = None
+    words: str = ""
+    failing: int = 0
+    pixels: np.ndarray | None = None
+    measure: Callable[[Plan], float] = field(default=lambda plan: 0.0)
+
+
+def find_breaks(
+    look: Look,
+    subjects: Iterable[Subject],
+    luts: Luts = no_luts,
+    limits: Mapping[str, float] = LIMITS,
+    report: Callable[[float], None] = unheard,
+    count: int = 0,
+) -> Stress:
+    """subjects: read one after the other; of each measure the worst is kept, so that memory does not grow with their number
+
+    report: is told the share done, of `count` pictures; what it raises ends the work
+    Raises: SaucerError as prepare, and where the look ends in another encoding than it declares
+    """
+    plan = prepare(look, luts)
+    plan.check_end()
+    worst: dict[str, _Worst] = {}
+    sample, pictures = [], 0
+    for pictures, subject in enumerate(subjects, 1):
+        report(0.7 * (pictures - 1) / max(count, pictures))
+        for what, found in strain(plan, subject.pixels).items():
+            _keep_picture(worst, what, found, subject, limits)
+        sample.append(_some(subject.pixels, max(200, SAMPLED // max(count, 1))))
+    report(0.7)
+    for what, along in strain_ramps(plan).items():
+        words = RAMP_WORDS[what].format(figure=along.figure, at=along.at)
+        measured: Callable[[Plan], float] = lambda one, what=what: strain_ramps(one)[what].figure  # type: ignore[misc]
+        worst[what] = _Worst(along.figure, f"the {along.ramp} ramp", None, words, 0, None, measured)
+    seen = np.concatenate(sample)[None] if sample else None
+    sizes = _sizes(plan, seen)
+    report(0.8)
+    words = f"as a LUT of {DECIDING} nodes, colours are off by {sizes[DECIDING]:.1f}; " + ", ".join(
+        f"{value:.1f} with {size}" for size, value in sizes.items() if size != DECIDING
+    )
+    worst["lut"] = _Worst(sizes[DECIDING], "a LUT", None, words, 0, None, lambda one: _size(Truth(one, seen), DECIDING))
+    breaks = []
+    for what, one in worst.items():
+        if abs(one.figure) > limits[what]:
+            breaks.append(_explain(look, plan, luts, what, one, worst, limits))
+            report(0.8 + 0.2 * len(breaks) / len(worst))
+    breaks.sort(key=lambda one: -one.times)
+    return Stress(tuple(breaks), {what: one.figure for what, one in worst.items()}, pictures, sizes)
+
+
+def _keep_picture(worst: dict[str, _Worst], what: str, found: Strain, subject: Subject, limits: Mapping[str, float]) -> None:
+    kept = worst.setdefault(what, _Worst())
+    kept.failing += abs(found.figure) > limits[what]
+    if abs(found.figure) > abs(kept.figure):
+        kept.figure, kept.on, kept.place, kept.pixels = found.figure, subject.name, found.place, subject.pixels
+        kept.words = PICTURE_WORDS[what].format(figure=found.figure, share=_share(found.figure))
+        kept.measure = lambda plan: strain(plan, subject.pixels)[what].figure
+
+
+def _share(share: float) -> str:
+    return f"{share * 100:.1f} %" if share < 0.1 else f"{share * 100:.0f} %"
+
+
+def _some(pixels: np.ndarray, most: int) -> np.ndarray:
+    flat = pixels.reshape(-1, 3)
+    return flat[:: max(1, len(flat) // most)]
+
+
+def _sizes(plan: Plan, seen: np.ndarray | None) -> dict[int, float]:
+    truth = Truth(plan, seen)
+    return {size: _size(truth, size) for size in SIZES}
+
+
+def _size(truth: Truth, size: int) -> float:
+    return measure(truth, sample_for(truth.plan, CUBE, size)[0]).p99
+
+
+def _explain(
+    look: Look, plan: Plan, luts: Luts, what: str, one: _Worst, worst: Mapping[str, _Worst], limits: Mapping[str, float]
+) -> Break:
+    guilty = _find_guilty(look, plan, luts, one, limits[what])
+    times = abs(one.figure) / max(limits[what], 1e-9)
+    if guilty is None:
+        return Break(what, one.figure, times, one.words, one.on, one.place, one.failing)
+    remedy = _find_remedy(look, plan, luts, what, guilty, one, worst, limits)
+    return Break(
+        what, one.figure, times, one.words, one.on, one.place, one.failing, guilty.path, guilty.step.id, guilty.title, remedy
+    )
+
+
+def _find_guilty(look: Look, plan: Plan, luts: Luts, one: _Worst, limit: float) -> Stage | None:
+    """By leaving each step out: the one without which the figure is least, where that takes away enough of what is too much."""
+    least, guilty = abs(one.figure) - HELPS * (abs(one.figure) - limit), None
+    for stage in plan.walk():
+        if stage.kind is None or not stage.acts or isinstance(stage.step, Convert):
+            continue
+        figure = _measured(without(look, stage.place), luts, one)
+        if figure is not None and figure < least:
+            least, guilty = figure, stage
+    return guilty
+
+
+def _measured(look: Look, luts: Luts, one: _Worst) -> float | None:
+    """None where such a look cannot be: a step stood on what another left behind."""
+    try:
+        plan = prepare(look, luts)
+        plan.check_end()
+        return abs(one.measure(plan))
+    except SaucerError:
+        return None
+
+
+def _find_remedy(
+    look: Look,
+    plan: Plan,
+    luts: Luts,
+    what: str,
+    guilty: Stage,
+    one: _Worst,
+    worst: Mapping[str, _Worst],
+    limits: Mapping[str, float],
+) -> Remedy | None:
+    """The gentlest with which it is within its limit, and nothing else that held is beyond one on the same picture."""
+    for remedy in remedies_for(what, look, guilty.place, plan.end):
+        changed = with_remedy(look, remedy)
+        figure = _measured(changed, luts, one)
+        if figure is None or figure > limits[what]:
+            continue
+        if one.pixels is None:
+            return remedy
+        others = strain(prepare(changed, luts), one.pixels)
+        if all(abs(found.figure) <= max(limits[name], abs(worst[name].figure)) for name, found in others.items()):
+            return remedy
+    return None

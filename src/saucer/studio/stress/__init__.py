@@ -1,0 +1,1 @@
+"""Where looks break: kept by version, made when one is proposed and whenever somebody asks."""
