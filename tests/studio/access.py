@@ -230,6 +230,7 @@ viewer     POST   /api/looks/why
 viewer     POST   /api/looks/told
 viewer     POST   /api/looks/holding
 designer   POST   /api/looks/graded
+designer   POST   /api/looks/towards
 designer   POST   /api/luts/{pk}/apart
 maker      GET    /api/apart/{job}
 

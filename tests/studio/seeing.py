@@ -159,6 +159,7 @@ PICTURES: list[tuple[str, Any]] = [
     ("POST /looks/told", {"look": LOOK, "picture": "{picture}"}),
     ("POST /looks/holding", {"look": LOOK, "pictures": ["{picture}"]}),
     ("POST /looks/graded", {"look": LOOK, "pictures": ["{picture}"]}),
+    ("POST /looks/towards", {"look": LOOK, "pictures": ["{picture}"], "reference": "{picture}"}),
     ("POST /stress/looks/{look}", {"pictures": ["{picture}"]}),
     ("POST /shelf/frame", {"entry": "{look}", "picture": "{picture}"}),
     ("POST /shelf/grade", {"entry": "{look}", "picture": "{picture}"}),

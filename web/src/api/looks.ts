@@ -2,7 +2,7 @@
 import { queryOptions } from "@tanstack/react-query";
 import { steady, useChange } from "./change";
 import { api, asForm, got } from "./client";
-import type { GradedWork, Look, Step } from "./types";
+import type { GradedWork, Look, Step, TowardsAsk } from "./types";
 
 const at = (pk: number) => ({ params: { path: { pk } } });
 
@@ -73,6 +73,9 @@ export const useBranch = (id: number) =>
     ["shelf"],
   );
 
+/** What brings a look towards a picture whose colours are wanted. */
+export const useTowards = () =>
+  useChange((given: TowardsAsk) => got(api.POST("/api/looks/towards", { body: given })), []);
 /** The pictures through a look as it stands, as files, in a job. */
 export const useGradePictures = () =>
   useChange((given: GradedWork) => got(api.POST("/api/looks/graded", { body: given })), ["jobs"]);

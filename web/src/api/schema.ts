@@ -1526,6 +1526,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/looks/towards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Towards
+         * @description Up to three proposals that bring what the look makes of these pictures towards another picture; none where nothing does.
+         */
+        post: operations["saucer_studio_preview_towards_api_bring_towards"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/looks/trace": {
         parameters: {
             query?: never;
@@ -12426,6 +12446,50 @@ export interface components {
             /** Title */
             title: string;
         };
+        /**
+         * TowardsIn
+         * @description pictures: that the look is brought towards the reference on; tolerance: degrees that skin may turn
+         */
+        TowardsIn: {
+            look: components["schemas"]["Look"];
+            /** Pictures */
+            pictures: number[];
+            /**
+             * Read As
+             * @description encodings that the codes of some of the pictures are read as, in place of their own
+             * @default {}
+             */
+            read_as?: {
+                [key: string]: string;
+            };
+            /** Reference */
+            reference: number;
+            /**
+             * Tolerance
+             * @default 10
+             */
+            tolerance?: number;
+        };
+        /**
+         * TowardsOut
+         * @description look: with the group that does it; gone: share of the distance that it takes away; skin: by how many degrees it turns
+         */
+        TowardsOut: {
+            /** Gone */
+            gone: number;
+            look: components["schemas"]["Look"];
+            /** Skin */
+            skin: number;
+            /** Title */
+            title: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "all" | "tone" | "colour";
+            /** Words */
+            words: string[];
+        };
         /** TraceIn */
         TraceIn: {
             /**
@@ -15137,6 +15201,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ToldOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_preview_towards_api_bring_towards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TowardsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TowardsOut"][];
                 };
             };
         };

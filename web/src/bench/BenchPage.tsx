@@ -37,6 +37,7 @@ import { useAllEditors } from "../look/steps/editors";
 import { Stage } from "./stage/Stage";
 import { StepPanel } from "../look/steps/StepPanel";
 import { TakeSheet } from "./take/TakeSheet";
+import { TowardsPanel } from "./towards/TowardsPanel";
 import { Tray } from "./tray/Tray";
 import { pinInView } from "./tray/pinning";
 import { WhyPanel } from "./why/WhyPanel";
@@ -163,7 +164,7 @@ function usePictures(): { seen: readonly Picture[]; tray: readonly Picture[] } {
   }, [all, sets, set, chosen, watched]);
 }
 
-type Open = "bring" | "bake" | "take" | "add" | "swap" | "keep" | "history" | "keys" | null;
+type Open = "bring" | "bake" | "take" | "add" | "swap" | "keep" | "history" | "keys" | "towards" | null;
 
 function Workplace() {
   const frames = useFrames();
@@ -192,6 +193,7 @@ function Workplace() {
       history: () => setOpen("history"),
       keys: () => setOpen("keys"),
       take: () => setOpen("take"),
+      towards: () => setOpen("towards"),
       pin: () => pinInView(view, frames.painter, chosen, setSaid),
     }),
     [arrange, tray, store, view, frames, chosen],
@@ -223,7 +225,13 @@ function Workplace() {
       <Columns $large={isLarge}>
         <Side>
           <LookHead reader={frames.reader} picture={chosen} onHistory={actions.history} />
-          <Recipe reader={frames.reader} picture={chosen} onAdd={actions.add} onKeep={actions.keep} />
+          <Recipe
+            reader={frames.reader}
+            picture={chosen}
+            onAdd={actions.add}
+            onTowards={actions.towards}
+            onKeep={actions.keep}
+          />
         </Side>
         <Middle>
           <Stage pictures={seen} frames={frames} />
@@ -234,6 +242,7 @@ function Workplace() {
           {isAsking && <WhyPanel picture={chosen} frames={frames} />}
           {!isLarge && !isAsking && <Scopes reader={frames.reader} picture={chosen} />}
         </Side>
+        {open === "towards" && <TowardsPanel picture={chosen} tray={tray} onSaid={setSaid} onClose={close} />}
         {(open === "add" || open === "swap") && (
           <AddPanel
             key={open}

@@ -63,11 +63,12 @@ interface Props {
   readonly reader: Reader;
   readonly picture: Picture | undefined;
   readonly onAdd: () => void;
+  readonly onTowards: () => void;
   readonly onKeep: () => void;
 }
 
 /** The steps in the order the light goes through them. */
-export const Recipe = memo(function Recipe({ reader, picture, onAdd, onKeep }: Props) {
+export const Recipe = memo(function Recipe({ reader, picture, onAdd, onTowards, onKeep }: Props) {
   const sketch = useReading(reader, (readings) => readings.sketch);
   const advice = useReading(reader, (readings) => readings.advice);
   const told = useReading(reader, (readings) => readings.told);
@@ -146,7 +147,7 @@ export const Recipe = memo(function Recipe({ reader, picture, onAdd, onKeep }: P
         )}
         {steps.slice(from).map((step) => line(step, 0, null))}
       </List>
-      {mayEdit && <RecipeTools onAdd={onAdd} onKeep={onKeep} />}
+      {mayEdit && <RecipeTools onAdd={onAdd} onTowards={onTowards} onKeep={onKeep} />}
     </>
   );
 });

@@ -1,4 +1,15 @@
-import { Bookmark, Copy, CopyPlus, Group as GroupIcon, MoveDown, MoveUp, Plus, Trash2, Ungroup } from "lucide-react";
+import {
+  Bookmark,
+  Copy,
+  CopyPlus,
+  Group as GroupIcon,
+  Images,
+  MoveDown,
+  MoveUp,
+  Plus,
+  Trash2,
+  Ungroup,
+} from "lucide-react";
 import { memo, type ReactNode } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
@@ -21,6 +32,12 @@ const Row = styled.div`
   gap: 0;
   justify-content: space-between;
 `;
+const Adding = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 6px;
+  align-items: center;
+`;
 const Add = styled(Button)`
   display: flex;
   align-items: center;
@@ -41,8 +58,14 @@ const Add = styled(Button)`
   }
 `;
 
-/** What can be done with the chosen steps, and adding one. */
-export const RecipeTools = memo(function RecipeTools({ onAdd, onKeep }: { onAdd: () => void; onKeep: () => void }) {
+interface Props {
+  readonly onAdd: () => void;
+  readonly onTowards: () => void;
+  readonly onKeep: () => void;
+}
+
+/** What can be done with the chosen steps, adding one, and several at once towards a picture. */
+export const RecipeTools = memo(function RecipeTools({ onAdd, onTowards, onKeep }: Props) {
   const { store } = useBench();
   const marked = useBenchPart((state) => state.marked);
   const isGroup = useBenchPart(
@@ -88,9 +111,16 @@ export const RecipeTools = memo(function RecipeTools({ onAdd, onKeep }: { onAdd:
           </Hint>
         ))}
       </Row>
-      <Add onPress={onAdd}>
-        Add a step <Plus aria-hidden />
-      </Add>
+      <Adding>
+        <Add onPress={onAdd}>
+          Add a step <Plus aria-hidden />
+        </Add>
+        <Hint text="Towards a picture whose colours are wanted · Shift T">
+          <IconButton aria-label="Towards a picture" onPress={onTowards}>
+            <Images aria-hidden />
+          </IconButton>
+        </Hint>
+      </Adding>
     </Root>
   );
 });

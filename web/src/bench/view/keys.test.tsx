@@ -167,7 +167,7 @@ describe("the Bench's keys", () => {
     press("ArrowUp", { altKey: true });
     for (const call of [add, keep, arrange.group, arrange.remove, arrange.move]) expect(call).not.toHaveBeenCalled();
     const [all, fewer] = [keysFor({ mayEdit: true } as Bench), keysFor({ mayEdit: false } as Bench)];
-    expect(all.length - fewer.length).toBe(9);
+    expect(all.length - fewer.length).toBe(10);
     expect(fewer.some((one) => one.edits)).toBe(false);
     expect(alsoKeys.length).toBeGreaterThan(0);
   });

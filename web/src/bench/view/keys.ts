@@ -17,6 +17,8 @@ export interface KeyActions {
   readonly keys: () => void;
   /** The picture in view, or all of the tray, graded, as files. */
   readonly take: () => void;
+  /** Towards a picture whose colours are wanted. */
+  readonly towards: () => void;
   /** What is in view, as it is seen, becomes what others are held against. */
   readonly pin: () => void;
 }
@@ -242,6 +244,13 @@ const keys: readonly Key[] = [
     edits: true,
     is: letter("d", true),
     act: (_, { arrange }) => arrange.duplicate(),
+  },
+  {
+    shown: "Shift T",
+    words: "Towards a picture whose colours are wanted",
+    edits: true,
+    is: letter("t", true),
+    act: (_, { towards }) => towards(),
   },
   {
     shown: "P",

@@ -90,7 +90,7 @@ export function StressLine({ look, version, one, picture, mayTry }: Props) {
       )}
       <div>
         <h3>
-          {measures[one.what]?.name ?? one.what} <span>{one.times.toFixed(1)} times too much</span>
+          {measures[one.what]?.name ?? one.what} <span>{one.times.toFixed(1)} times what it may be</span>
         </h3>
         <p>
           {one.words}, on <bdi>{one.on}</bdi>
@@ -105,7 +105,10 @@ export function StressLine({ look, version, one, picture, mayTry }: Props) {
         )}
         {one.remedy && mayTry && (
           <p>
-            <Link to={`/bench/${String(look)}`} state={{ remedy: { ...one.remedy, id: one.id } }}>
+            <Link
+              to={`/bench/${String(look)}${picture ? `?picture=${String(picture.id)}` : ""}`}
+              state={{ remedy: { ...one.remedy, id: one.id } }}
+            >
               {one.remedy.words}: try it on the Bench
             </Link>
           </p>

@@ -102,6 +102,11 @@ function Ask({ entry, isFirst }: { entry: Described; isFirst: boolean }) {
   );
 }
 
+/** As the measures are listed: what is kept has no order. */
+const order = Object.keys(measures);
+const inOrder = (figures: Stress["figures"]) =>
+  [...figures].sort((a, b) => order.indexOf(a.what) - order.indexOf(b.what));
+
 function Figures({ report }: { report: Stress }) {
   return (
     <PlainTable aria-label="Everything that was measured">
@@ -113,7 +118,7 @@ function Figures({ report }: { report: Stress }) {
         </tr>
       </thead>
       <tbody>
-        {report.figures.map((one) => {
+        {inOrder(report.figures).map((one) => {
           const { name = one.what, told = String } = measures[one.what] ?? {};
           return (
             <tr key={one.what} data-broken={Math.abs(one.figure) > one.limit || undefined}>
