@@ -231,6 +231,7 @@ viewer     POST   /api/looks/told
 viewer     POST   /api/looks/holding
 designer   POST   /api/looks/graded
 designer   POST   /api/looks/towards
+viewer     GET    /api/looks/{pk}/sheet.pdf
 designer   POST   /api/luts/{pk}/apart
 maker      GET    /api/apart/{job}
 

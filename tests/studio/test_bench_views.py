@@ -11,6 +11,7 @@ from PIL import Image
 from saucer.core.colour.conversion import convert, to_linear_709
 from saucer.core.colour.difference import ciede2000, linear_709_to_lab
 from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.colour.vision import edges_lost, see_as
 from saucer.core.engine.rendering import Sampling
 from saucer.core.look.model import look_from
 from saucer.studio.pictures import rules as pictures
@@ -169,3 +170,17 @@ def test_advice_comes_with_its_remedies_and_takes_the_shelfs_word_for_luts(api, 
         "gives": "rec709",
     }
     assert [one["name"] for one in api.get("/shelf/entries?kind=lut")["entries"]] == ["print"]
+
+
+def test_a_picture_as_other_eyes_see_it(api, picture):
+    look = {"steps": [{"kind": "saturation", "factor": 1.4}]}
+    shown = api.image("/looks/frame", {"look": look, "picture": picture.pk, "quality": "rest"})
+    for vision, severity in (("protan", 1.0), ("tritan", 0.6)):
+        seen, figures = overlay(api, look, picture, "vision", vision=vision, severity=severity)
+        wanted = see_as(shown.astype(np.float32) / 255, vision, severity)
+        assert np.percentile(np.abs(seen - wanted * 255), 99) <= 2, "but for what eight bits round near black"
+        assert figures["lost"] == pytest.approx(edges_lost(shown / 255, wanted), abs=0.01)
+    assert (
+        api.call("POST", "/looks/overlay", {"look": look, "picture": picture.pk, "kind": "vision", "severity": 2}).status_code
+        == 422
+    )

@@ -23,9 +23,7 @@ def scene(designer, tmp_path):
     graded = np.clip(render(a_look(*WARM_AND_SOFT, input="srgb", output="srgb"), a_scene()), 0, 1)
     for name, pixels in (("plain.png", a_scene()), ("graded.png", graded)):
         write_picture(Picture(pixels.astype(np.float32), "u8"), tmp_path / name)
-    return [
-        pictures.bring_in(designer, tmp_path / name, name, name, "srgb", passing=False) for name in ("plain.png", "graded.png")
-    ]
+    return [pictures.bring_in(designer, tmp_path / name, name, name, "srgb", passing=False) for name in ("plain.png", "graded.png")]
 
 
 @pytest.mark.parametrize("ends", ["srgb", "acescct"])

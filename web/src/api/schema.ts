@@ -1377,7 +1377,9 @@ export interface paths {
         put?: never;
         /**
          * Overlay
-         * @description A grey PNG of codes: 0 nothing, 1 and 2 what is marked; the figures as JSON in the header Saucer-Figures.
+         * @description A grey PNG of codes: 0 nothing, 1 and 2 what is marked; figures as JSON in the header Saucer-Figures.
+         *
+         *     For vision the picture itself, as such eyes see it
          */
         post: operations["saucer_studio_preview_api_overlay"];
         delete?: never;
@@ -1740,6 +1742,28 @@ export interface paths {
          * @description That a page has the look open; answers who else has.
          */
         post: operations["saucer_studio_looks_api_tell_presence"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{pk}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Print Sheet
+         * @description A PDF of a version, the latest without a number: before and after, steps, character and files.
+         *
+         *     picture: seen first; behind it those that are agreed for reviews
+         */
+        get: operations["saucer_studio_preview_sheet_api_print_sheet"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -9537,7 +9561,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "clipping" | "skin" | "left" | "gamut" | "bake";
+            kind: "clipping" | "skin" | "left" | "gamut" | "bake" | "vision";
             look: components["schemas"]["Look"];
             /** Picture */
             picture: number;
@@ -9548,11 +9572,24 @@ export interface components {
              */
             read_as?: string;
             /**
+             * Severity
+             * @description for vision: 0 as most people see .. 1 without these cones
+             * @default 1
+             */
+            severity?: number;
+            /**
              * Tolerance
              * @description degrees that skin may turn
              * @default 6
              */
             tolerance?: number;
+            /**
+             * Vision
+             * @description for vision: which cones see otherwise
+             * @default deutan
+             * @enum {string}
+             */
+            vision?: "protan" | "deutan" | "tritan";
         };
         /**
          * OwnBoardOut
@@ -15452,6 +15489,29 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PresenceOut"];
                 };
+            };
+        };
+    };
+    saucer_studio_preview_sheet_api_print_sheet: {
+        parameters: {
+            query?: {
+                version?: number | null;
+                picture?: number | null;
+            };
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -57,6 +57,8 @@ export const fetchOverlay = (
     readonly kind: string;
     readonly tolerance: number;
     readonly gamut: string;
+    readonly vision: string;
+    readonly severity: number;
   },
   signal?: AbortSignal,
 ) => callWithFigures("/looks/overlay", ask, signal);

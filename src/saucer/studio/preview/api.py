@@ -10,6 +10,7 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.colour.vision import Vision
 from saucer.core.engine.plan import settle_end
 from saucer.core.look.differences import describe_differences
 from saucer.core.look.model import Look
@@ -166,6 +167,8 @@ class OverlayIn(PictureIn):
     kind: overlays.OverlayKind
     tolerance: Annotated[float, Field(ge=0.5, le=60, description="degrees that skin may turn")] = 6.0
     gamut: Annotated[overlays.Gamut, Field(description="for gamut: what colours are to lie in")] = "srgb"
+    vision: Annotated[Vision, Field(description="for vision: which cones see otherwise")] = "deutan"
+    severity: Annotated[float, Field(ge=0, le=1, description="for vision: 0 as most people see .. 1 without these cones")] = 1.0
 
 
 class AdviceIn(PictureIn):
@@ -302,9 +305,13 @@ def tries(request: HttpRequest, given: TriesIn) -> HttpResponse:
 @router.post("/overlay", response={200: None})
 @FRAMES
 def overlay(request: HttpRequest, given: OverlayIn) -> HttpResponse:
-    """A grey PNG of codes: 0 nothing, 1 and 2 what is marked; the figures as JSON in the header Saucer-Figures."""
+    """A grey PNG of codes: 0 nothing, 1 and 2 what is marked; figures as JSON in the header Saucer-Figures.
+
+    For vision the picture itself, as such eyes see it
+    """
     picture = find_seen(given, person_of(request))
-    found = overlays.draw_overlay(given.look, picture, given.kind, given.tolerance, given.gamut)
+    eyes = overlays.Eyes(given.vision, given.severity)
+    found = overlays.draw_overlay(given.look, picture, given.kind, given.tolerance, given.gamut, eyes)
     response = HttpResponse(encoded(found.codes, "png"), content_type="image/png")
     response["Saucer-Figures"] = json.dumps(found.figures)
     return response

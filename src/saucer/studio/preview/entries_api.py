@@ -136,7 +136,8 @@ class WantedIn(Schema):
     def wanted(self, person: Person) -> Wanted:
         return Wanted(
             self.q, tuple(self.kind), tuple(self.category), tuple(self.tag), tuple(self.in_state), tuple(self.expects),
-            tuple(self.format), tuple(self.health), tuple(self.holds), tuple(self.may_pass_on), tuple(self.owner), person.pk if self.favourite else None,
+            tuple(self.format), tuple(self.health), tuple(self.holds), tuple(self.may_pass_on), tuple(self.owner),
+            person.pk if self.favourite else None,
             self.days, self.ending, self.used, self.order,
         )  # fmt: skip
 

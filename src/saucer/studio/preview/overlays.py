@@ -1,4 +1,5 @@
-"""What is drawn over a picture to warn: clipping, skin that turned, colours outside a gamut, and where a baked LUT misses the look."""
+"""What is drawn over a picture to warn: clipping, skin that turned, colours outside a gamut, where a baked LUT misses the look, and how
+other eyes see it."""
 
 from __future__ import annotations
 
@@ -11,8 +12,11 @@ from saucer.core.colour.conversion import convert, to_linear_709
 from saucer.core.colour.difference import ciede2000, linear_709_to_lab
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.skin import is_skin, skin_shift, turns
+from saucer.core.colour.vision import Vision, edges_lost, see_as
+from saucer.core.engine.evaluate import show_on_srgb
 from saucer.core.engine.plan import Plan, Stage, prepare
 from saucer.core.look.model import Look
+from saucer.core.lut.apply import to_codes
 from saucer.core.pictures.scopes import HIGHEST, LOWEST
 from saucer.core.steps.leaving_skin import skin_share
 from saucer.core.steps.parameters import SkinLeavingParameters
@@ -21,7 +25,7 @@ from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.preview.bench import grade
 
-OverlayKind = Literal["clipping", "skin", "left", "gamut", "bake"]
+OverlayKind = Literal["clipping", "skin", "left", "gamut", "bake", "vision"]
 Gamut = Literal["srgb", "display-p3", "rec2020"]
 OUTSIDE = 1e-3
 """Linear light below black, or above white, that nobody sees."""
@@ -42,13 +46,27 @@ class Overlay:
     left: 1 skin that steps leave in part, 2 mostly; shares `part` and `left`, and of how many steps, `steps`
     gamut: 1 outside the primaries' triangle, 2 inside it and brighter than their white; shares `outside` and `above`
     bake: 1 off by CIEDE2000 1, 2 by 2 and more; `p95` and `worst`
+    vision: (h, w, 3) uint8 sRGB, the picture itself as such eyes see it; share `lost` of its edges
     """
 
     codes: np.ndarray
     figures: dict[str, float]
 
 
-def draw_overlay(look: Look, picture: Picture, kind: OverlayKind, tolerance: float, gamut: Gamut = "srgb") -> Overlay:
+@dataclass(frozen=True)
+class Eyes:
+    """severity: 0 as most people see .. 1 without these cones"""
+
+    vision: Vision = "deutan"
+    severity: float = 1.0
+
+
+MOST_EYES = Eyes()
+
+
+def draw_overlay(
+    look: Look, picture: Picture, kind: OverlayKind, tolerance: float, gamut: Gamut = "srgb", eyes: Eyes = MOST_EYES
+) -> Overlay:
     plan = prepare(look, at_hand)
     source, target = plan.source, plan.end
     values = proxy_in(picture, source, view=plan.view)
@@ -75,6 +93,10 @@ def draw_overlay(look: Look, picture: Picture, kind: OverlayKind, tolerance: flo
         above = (light > 1 + OUTSIDE).any(axis=-1) & ~outside
         codes[outside], codes[above] = 1, 2
         return Overlay(codes, {"outside": float(outside.mean()), "above": float(above.mean())})
+    if kind == "vision":
+        shown = np.clip(show_on_srgb(result, target, plan.view), 0, 1)
+        seen = see_as(shown, eyes.vision, eyes.severity)
+        return Overlay(to_codes(seen, np.uint8), {"lost": edges_lost(shown, seen)})
     ends = (grade(plan, values, "sampled"), result)
     one, other = (linear_709_to_lab(to_linear_709(end.astype(np.float64), target)) for end in ends)
     error = ciede2000(one, other)

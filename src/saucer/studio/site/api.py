@@ -48,6 +48,7 @@ from saucer.studio.preview.entries_api import router as shelf_router
 from saucer.studio.preview.graded_api import router as graded_router
 from saucer.studio.preview.packs_api import router as pack_previews_router
 from saucer.studio.preview.reading_api import router as reading_router
+from saucer.studio.preview.sheet_api import router as sheet_router
 from saucer.studio.preview.towards_api import router as towards_router
 from saucer.studio.projects.api import router as projects_router
 from saucer.studio.projects.check.api import router as checking_router
@@ -111,6 +112,7 @@ for _prefix, _router in (
     ("/looks", reading_router),
     ("/looks", graded_router),
     ("/looks", towards_router),
+    ("/looks", sheet_router),
     ("/looks", looks_router),
     ("/presets", presets_router),
     ("/luts", luts_router),

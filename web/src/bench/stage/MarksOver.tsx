@@ -6,8 +6,8 @@ import type { Look, Picture } from "../../api/types";
 import { shownLook } from "../../look/store";
 import { useBench, useViewPart } from "../../look/useBench";
 import { useReading, type Frames } from "../../look/frames/useFrames";
-import { seenAs, type Gamut, type Marks } from "../../look/view/view";
-import { drawn, patternsOf, wordsOf, type Marked } from "./marks";
+import { seenAs, type Gamut, type Vision } from "../../look/view/view";
+import { drawn, patternsOf, wordsOf, type Mark, type Marked, type Patterned } from "./marks";
 
 const Canvas = styled.canvas`
   position: absolute;
@@ -40,7 +40,7 @@ const Legend = styled.div`
 const SIDE = 14;
 
 /** A swatch of a pattern. */
-export function PatternSwatch({ kind, index }: { kind: Exclude<Marks, "none">; index: 0 | 1 }) {
+export function PatternSwatch({ kind, index }: { kind: Patterned; index: 0 | 1 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useLayoutEffect(() => {
     const context = canvas.current?.getContext("2d");
@@ -69,12 +69,14 @@ interface Ask {
   readonly look: Look;
   readonly picture: number;
   readonly read_as?: string;
-  readonly kind: Exclude<Marks, "none">;
+  readonly kind: Mark;
   readonly tolerance: number;
   readonly gamut: Gamut;
+  readonly vision: Vision;
+  readonly severity: number;
 }
 
-/** Clipping, skin that turned, colours outside a gamut, or the error of baking, over the picture. Read anew at rest. */
+/** Clipping, skin that turned, colours outside a gamut, or the error of baking, over the picture; or the picture as other eyes see it. Read anew at rest. */
 export function MarksOver({
   picture,
   frames,
@@ -83,12 +85,14 @@ export function MarksOver({
 }: {
   picture: Picture;
   frames: Frames;
-  kind: Exclude<Marks, "none">;
+  kind: Mark;
   clip: string | undefined;
 }) {
   const { store, view } = useBench();
   const tolerance = useViewPart((view) => view.tolerance);
   const gamut = useViewPart((view) => view.gamut);
+  const vision = useViewPart((view) => view.vision);
+  const severity = useViewPart((view) => view.severity);
   const rests = useReading(frames.reader, (readings) => readings.rests);
   const [marked, setMarked] = useState<(Marked & { readonly kind: Ask["kind"] }) | null>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -111,8 +115,9 @@ export function MarksOver({
     return () => latest.close();
   }, []);
   useEffect(() => {
-    channel.current?.ask({ look: shownLook(store.get()), ...seenAs(view.get(), picture.id), kind, tolerance, gamut });
-  }, [store, view, picture.id, picture.state, kind, tolerance, gamut, rests]);
+    const asked = { kind, tolerance, gamut, vision, severity };
+    channel.current?.ask({ look: shownLook(store.get()), ...seenAs(view.get(), picture.id), ...asked });
+  }, [store, view, picture.id, picture.state, kind, tolerance, gamut, vision, severity, rests]);
   useLayoutEffect(() => {
     if (!canvas.current || !marked) return;
     canvas.current.width = marked.pattern.width;
@@ -128,7 +133,7 @@ export function MarksOver({
         <Legend role="status" data-testid="marks-legend">
           {wordsOf(kind, current.figures, tolerance).map(([index, words]) => (
             <span key={words}>
-              {index !== null && <PatternSwatch kind={kind} index={index} />}
+              {index !== null && kind !== "vision" && <PatternSwatch kind={kind} index={index} />}
               {words}
             </span>
           ))}

@@ -9,7 +9,7 @@ import { NumberBox } from "../../kit/NumberBox";
 import { FieldLabel } from "../../kit/FieldLabel";
 import { Picker } from "../../kit/Picker";
 import { useBench, useViewPart } from "../../look/useBench";
-import type { Gamut, Marks, Source } from "../../look/view/view";
+import type { Gamut, Marks, Source, Vision } from "../../look/view/view";
 import type { SideChoice } from "./sides";
 import { zoomedBy, zoomName } from "./zoom";
 
@@ -92,6 +92,13 @@ const markNames: readonly (readonly [Marks, string])[] = [
   ["left", "Skin left"],
   ["gamut", "Gamut"],
   ["bake", "Bake error"],
+  ["vision", "Other eyes"],
+];
+/** Who sees so, by the cones that see otherwise. */
+const visions = [
+  { id: "protan", name: "Protan: long waves" },
+  { id: "deutan", name: "Deutan: middle waves" },
+  { id: "tritan", name: "Tritan: short waves" },
 ];
 
 const gamuts = [
@@ -105,6 +112,8 @@ const MarksMenu = memo(function MarksMenu() {
   const marks = useViewPart((one) => one.marks);
   const tolerance = useViewPart((one) => one.tolerance);
   const gamut = useViewPart((one) => one.gamut);
+  const vision = useViewPart((one) => one.vision);
+  const severity = useViewPart((one) => one.severity);
   const name = markNames.find(([id]) => id === marks)?.[1] ?? "";
   return (
     <Flyout
@@ -130,6 +139,25 @@ const MarksMenu = memo(function MarksMenu() {
           options={gamuts}
           onChange={(next) => view.set({ gamut: next as Gamut })}
         />
+      )}
+      {marks === "vision" && (
+        <>
+          <Picker
+            label="Cones that see otherwise"
+            value={vision}
+            options={visions}
+            onChange={(next) => view.set({ vision: next as Vision })}
+          />
+          <Choice
+            label="How far"
+            value={String(severity)}
+            options={[
+              ["0.6", "In part"],
+              ["1", "Not at all there"],
+            ]}
+            onChange={(next) => view.set({ severity: Number(next) })}
+          />
+        </>
       )}
       <Row>
         <FieldLabel elementType="span">Skin may turn by</FieldLabel>

@@ -1,6 +1,10 @@
 /** Patterns drawn over the picture, from the codes of the engine: stripes and dots in black and white, so that no hue is needed to see them. */
 import type { Marks } from "../../look/view/view";
 
+export type Mark = Exclude<Marks, "none">;
+/** Marks that are patterns over the picture; the others stand in its place. */
+export type Patterned = Exclude<Mark, "vision">;
+
 export interface Marked {
   readonly pattern: ImageBitmap;
   readonly figures: Readonly<Record<string, number>>;
@@ -14,7 +18,7 @@ const dots: Pattern = (x, y) => (x % 6 === 0 && y % 6 === 0 ? 1 : x % 6 === 1 &&
 const stripe = (at: number) => (at < 2 ? 1 : at < 4 ? -1 : 0);
 
 /** What codes 1 and 2 look like. */
-export const patternsOf: Readonly<Record<Exclude<Marks, "none">, readonly [Pattern, Pattern]>> = {
+export const patternsOf: Readonly<Record<Patterned, readonly [Pattern, Pattern]>> = {
   clipping: [falling, rising],
   skin: [dots, rising],
   left: [dots, falling],
@@ -22,7 +26,8 @@ export const patternsOf: Readonly<Record<Exclude<Marks, "none">, readonly [Patte
   bake: [dots, rising],
 };
 
-export async function drawn(codes: ImageBitmap, kind: Exclude<Marks, "none">): Promise<ImageBitmap> {
+export async function drawn(codes: ImageBitmap, kind: Mark): Promise<ImageBitmap> {
+  if (kind === "vision") return codes;
   const { width, height } = codes;
   const canvas = new OffscreenCanvas(width, height);
   const context = canvas.getContext("2d", { willReadFrequently: true });
@@ -47,7 +52,7 @@ const percent = (share: number | undefined) =>
 
 /** The figures in words; each with which pattern it is about. */
 export function wordsOf(
-  kind: Exclude<Marks, "none">,
+  kind: Mark,
   figures: Readonly<Record<string, number>>,
   tolerance: number,
 ): readonly (readonly [0 | 1 | null, string])[] {
@@ -67,6 +72,7 @@ export function wordsOf(
       [1, "ΔE over 2"],
       [null, `95 % below ${(figures.p95 ?? 0).toFixed(2)}, worst ${(figures.worst ?? 0).toFixed(1)}`],
     ];
+  if (kind === "vision") return [[null, `${percent(figures.lost)} of its edges are not seen so`]];
   if (kind === "left")
     return figures.steps
       ? [

@@ -9,7 +9,9 @@ import type { Wipe } from "../../kit/Compare";
 export type Source =
   "draft" | "original" | "sampled" | "without" | "variant" | "reference" | `version-${number}` | `look-${number}`;
 export type Mode = "single" | "wipe" | "beside";
-export type Marks = "none" | "clipping" | "skin" | "left" | "gamut" | "bake";
+export type Marks = "none" | "clipping" | "skin" | "left" | "gamut" | "bake" | "vision";
+/** Which cones see otherwise: those of long, of middle, or of short waves. */
+export type Vision = "protan" | "deutan" | "tritan";
 export type Gamut = "srgb" | "display-p3" | "rec2020";
 export type ScopeKind = "histogram" | "waveform" | "parade" | "vectorscope";
 
@@ -49,6 +51,9 @@ export interface View {
   readonly tolerance: number;
   /** What marked colours lie outside of. */
   readonly gamut: Gamut;
+  /** Whose eyes the picture is seen with under that mark, and how far: 0 as most, 1 without these cones. */
+  readonly vision: Vision;
+  readonly severity: number;
   /** On a wide screen: seen as one of sRGB would show it. */
   readonly proof: boolean;
   /** Device pixels for a pixel of the picture; null fits it in. */
@@ -130,6 +135,8 @@ export function fromSearch(search: URLSearchParams, look = 0): View {
     stage: numberIn(search.get("stage")),
     marks: "none",
     gamut: "srgb",
+    vision: "deutan",
+    severity: 1,
     proof: false,
     zoom: null,
     middle: { x: 0.5, y: 0.5 },

@@ -12,7 +12,7 @@ import { reviews as reviewsQuery } from "../../api/review";
 import { described, useDeleteEntry } from "../../api/shelf";
 import { useLive } from "../../api/order";
 import { useMay } from "../../api/session";
-import type { Described, Kind } from "../../api/types";
+import type { Described, Kind, Picture } from "../../api/types";
 import { useActions } from "../../browser/actions";
 import { Secondary } from "../../kit/Button";
 import { Compare, type Point, type Wipe } from "../../kit/Compare";
@@ -148,13 +148,20 @@ const Strength = styled.div`
 type View = "picture" | "health" | "tools" | "stress";
 const nouns: Record<Kind, string> = { look: "Look", lut: "LUT", preset: "Preset" };
 
+interface KindProps {
+  readonly kind: Kind;
+  readonly id: number;
+  readonly picture: Picture | undefined;
+  readonly onHealth: () => void;
+}
+
 /** What only entries of this kind have. */
-function KindFacts({ kind, id, onHealth }: { kind: Kind; id: number; onHealth: () => void }) {
+function KindFacts({ kind, id, picture, onHealth }: KindProps) {
   const { data: lut } = useQuery({ ...lutQuery(id), enabled: kind === "lut" });
   const { data: look } = useQuery({ ...lookQuery(id), enabled: kind === "look" });
   const { data: preset } = useQuery({ ...presetQuery(id), enabled: kind === "preset" });
   if (lut) return <LutFacts lut={lut} onHealth={onHealth} />;
-  if (look) return <LookFacts look={look} />;
+  if (look) return <LookFacts look={look} picture={picture} />;
   return preset ? <PresetFacts preset={preset} /> : null;
 }
 
@@ -298,7 +305,7 @@ export function EntryPage() {
             />
           </div>
         )}
-        <KindFacts kind={kind} id={id} onHealth={() => setView("health")} />
+        <KindFacts kind={kind} id={id} picture={chosen} onHealth={() => setView("health")} />
         {entry && <CharacterFacts entry={entry} />}
         {entry && <Versions entry={entry} shown={shown} onShown={setShown} />}
         {entry && <ReviewBlock entry={entry} />}

@@ -4,7 +4,7 @@ import styled from "styled-components";
 import { bakes as bakesQuery } from "../../api/bakes";
 import { encodings as encodingsQuery } from "../../api/encodings";
 import { useMay } from "../../api/session";
-import type { Bake, LookOut } from "../../api/types";
+import type { Bake, LookOut, Picture } from "../../api/types";
 import { useActions } from "../../browser/actions";
 import { Primary } from "../../kit/Button";
 import { Files } from "./Files";
@@ -42,7 +42,7 @@ function OneBake({ bake }: { bake: Bake }) {
 }
 
 /** A look on the Shelf: its way to the Bench, its latest version, and everything that was baked from it. */
-export function LookFacts({ look }: { look: LookOut }) {
+export function LookFacts({ look, picture }: { look: LookOut; picture: Picture | undefined }) {
   const navigate = useNavigate();
   const mayDesign = useMay("design");
   const { data: bakes = [] } = useQuery(bakesQuery(look.id));
@@ -65,6 +65,15 @@ export function LookFacts({ look }: { look: LookOut }) {
           )}
         </Facts>
         <Primary onPress={open}>{words}</Primary>
+        {latest && (
+          <a
+            href={`/api/looks/${String(look.id)}/sheet.pdf${picture ? `?picture=${String(picture.id)}` : ""}`}
+            target="_blank"
+            rel="noreferrer"
+          >
+            A sheet to print
+          </a>
+        )}
         {mayDesign && (
           <a href={`/api/looks/${String(look.id)}/look.json`} download>
             Download the look file

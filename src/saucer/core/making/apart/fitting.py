@@ -50,7 +50,8 @@ def fit(
 ) -> tuple[list[np.ndarray], float]:  # fmt: skip
     """The numbers of each part, and the loss they come to.
 
-    begin: where each starts; ridge: how much each is drawn to neutral; report: told the share of the rounds that are done, and what it raises ends the work
+    begin: where each starts; ridge: how much each is drawn to neutral
+    report: told the share of the rounds that are done, and what it raises ends the work
     """
     numbers, damping = [one.copy() for one in begin], 1e-2
     neutral, scale = (np.concatenate([getattr(part, name) for part in parts]) for name in ("neutral", "scale"))

@@ -129,7 +129,9 @@ def _propose(
             aim[:, 1:] = seen[:, 1:]
         elif what == "colour":
             aim[:, 0] = seen[:, 0]
-        numbers, _ = fit(parts, numbers, Sample(start, np.ascontiguousarray(aim.T, np.float32), worth), junction, rounds=ROUNDS, ridge=RIDGE)
+        numbers, _ = fit(
+            parts, numbers, Sample(start, np.ascontiguousarray(aim.T, np.float32), worth), junction, rounds=ROUNDS, ridge=RIDGE
+        )
         tried.append(proposal(steps_of(numbers)))
         report((again + 1) / AGAIN)
     best = max(tried, key=lambda one: one.gone)

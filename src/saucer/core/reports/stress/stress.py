@@ -117,8 +117,7 @@ def find_breaks(
     report(0.7)
     for what, along in strain_ramps(plan).items():
         words = RAMP_WORDS[what].format(figure=along.figure, at=along.at)
-        measured: Callable[[Plan], float] = lambda one, what=what: strain_ramps(one)[what].figure  # type: ignore[misc]
-        worst[what] = _Worst(along.figure, f"the {along.ramp} ramp", None, words, 0, None, measured)
+        worst[what] = _Worst(along.figure, f"the {along.ramp} ramp", None, words, 0, None, _of_ramps(what))
     seen = np.concatenate(sample)[None] if sample else None
     sizes = _sizes(plan, seen)
     report(0.8)
@@ -142,6 +141,10 @@ def _keep_picture(worst: dict[str, _Worst], what: str, found: Strain, subject: S
         kept.figure, kept.on, kept.place, kept.pixels = found.figure, subject.name, found.place, subject.pixels
         kept.words = PICTURE_WORDS[what].format(figure=found.figure, share=_share(found.figure))
         kept.measure = lambda plan: strain(plan, subject.pixels)[what].figure
+
+
+def _of_ramps(what: str) -> Callable[[Plan], float]:
+    return lambda plan: strain_ramps(plan)[what].figure
 
 
 def _share(share: float) -> str:

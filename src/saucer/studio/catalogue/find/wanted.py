@@ -84,7 +84,8 @@ def _any_of(column: str) -> Callable[[QuerySet[Entry], tuple[str | int, ...]], Q
 
 
 SCALARS = {
-    "kinds": "kind", "states": "state", "expects": "expects", "health": "health", "holds": "holds", "may_pass_on": "may_pass_on", "owners": "owner",
+    "kinds": "kind", "states": "state", "expects": "expects", "health": "health",
+    "holds": "holds", "may_pass_on": "may_pass_on", "owners": "owner",
 }  # fmt: skip
 """Facets of which an entry has one each, and their columns."""
 

@@ -1,0 +1,54 @@
+"""A look as a sheet to print: what stands on it, read back out of the PDF."""
+
+from __future__ import annotations
+
+import re
+import zlib
+
+import pytest
+
+from saucer.studio.pictures.models import Picture
+from tests.make import WARM
+from tests.studio.conftest import api_for
+
+pytestmark = pytest.mark.django_db
+STEPS = [WARM | {"name": "Print warmth", "note": "As the first reel has it"}, {"kind": "grain", "amount": 0.2, "strength": 0.5}]
+
+
+def words_of(pdf: bytes) -> str:
+    """Text of a PDF that has its streams deflated and in ASCII base 85, as ours are (ISO 32000-1, 7.4.3 and 7.4.4)."""
+    import base64
+
+    found = []
+    for stream in re.findall(rb"/FlateDecode \].*?stream\r?\n(.*?)endstream", pdf, re.DOTALL):
+        data = stream.strip().removesuffix(b"~>")
+        text = zlib.decompress(base64.a85decode(data))
+        found += re.findall(rb"\((.*?)(?<!\\)\) Tj", text)
+    return b" ".join(found).decode("latin-1")
+
+
+def test_before_after_steps_and_what_it_does(api, designer, viewer, picture):
+    pk = api.expect(200, "POST", "/looks", {"name": "Salt (day)", "steps": STEPS})["id"]
+    assert "Keep one first" in api.expect(422, "GET", f"/looks/{pk}/sheet.pdf")["detail"]
+    api.save_version(pk, "After the test")
+    response = api.call("GET", f"/looks/{pk}/sheet.pdf?picture={picture.pk}")
+    assert (response.status_code, response["Content-Type"]) == (200, "application/pdf")
+    assert response["Content-Disposition"].endswith("-v1.pdf")
+    pdf = response.content
+    assert pdf.count(b"/Subtype /Image") >= 3, "the disc, before and after"
+    said = words_of(pdf)
+    for words in ("Look, version 1", "draft", "by Designer", "After the test", "Before and after", "Quay", "Print warmth",
+                  "As the first reel has it", "Grain, at 50 %", "What it does on the whole"):  # fmt: skip
+        assert words in said, words
+    assert "Files baked" not in said
+    api_for(viewer).expect(404, "GET", f"/looks/{pk}/sheet.pdf")
+
+
+def test_what_does_not_fit_goes_on_overleaf(api, picture):
+    Picture.objects.update(test=True)
+    steps = [{"kind": "tone", "exposure": 0.01, "name": f"Step {index}", "note": "why " * 60} for index in range(40)]
+    pk = api.expect(200, "POST", "/looks", {"name": "Long", "steps": steps})["id"]
+    api.save_version(pk)
+    pdf = api.call("GET", f"/looks/{pk}/sheet.pdf").content
+    assert len(re.findall(rb"/Type /Page\b", pdf)) > 2
+    assert "Step 39" in words_of(pdf)
