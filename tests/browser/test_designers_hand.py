@@ -149,3 +149,47 @@ def test_a_step_as_it_was_set_before_is_seen_and_kept_as_a_variant(bench: Bench,
 
 def _is_one(steps: list[dict]) -> None:
     assert [(one["exposure"], one.get("variant")) for one in steps] == [(0.5, "")]
+
+
+def test_a_look_is_brought_towards_a_picture(bench: Bench, studio: Person):
+    look = looks.create(studio, look_from({"name": "Plain", "steps": [{"kind": "tone", "exposure": 0.1, "id": "a"}]}))
+    bench.open(look.pk, Picture.objects.get(name__startswith="Quay").pk)
+    page, do = bench.page, Counted(bench.page)
+    do.key("Shift+T")
+    panel = page.get_by_role("region", name="Towards a picture")
+    do.press(panel.get_by_role("button", name="Orchard"))
+    found = panel.get_by_role("button", name="Tone and colour")
+    found.hover()
+    expect(page.get_by_text("being tried")).to_be_visible()
+    do.press(found)
+    do.done("A look towards the colours of another picture")
+    expect(page.get_by_role("status").filter(has_text="with a strength of its own")).to_be_visible()
+
+    def ends_in(kind: str) -> None:
+        assert steps_of("Plain")[-1]["kind"] == kind
+
+    eventually(page, lambda: ends_in("group"))
+    page.keyboard.press("Control+z")
+    eventually(page, lambda: ends_in("tone"))
+
+
+def test_where_a_look_breaks_and_what_helps(bench: Bench, studio: Person, do_jobs: Callable[[], None]):
+    lit = {"kind": "tone", "exposure": 0.5, "id": "lit", "name": "Too much light"}
+    look = looks.create(studio, look_from({"name": "Bright", "steps": [lit]}))
+    looks.save_version(studio, look.pk)
+    before = steps_of("Bright")
+    page = bench.arrive(f"/shelf/look/{look.pk}")
+    do = Counted(page)
+    do.press(page.get_by_role("tab", name="Where it breaks"))
+    do.press(page.get_by_role("button", name="Find where it breaks"))
+    expect(page.get_by_text("Waiting for a worker…")).to_be_visible()
+    do_jobs()
+    expect(page.get_by_text("Least without Too much light").first).to_be_visible()
+    do.press(page.get_by_role("link", name="try it on the Bench").first)
+    do.done("Where a look breaks, and the first thing that helps, tried")
+    expect(page.get_by_role("status").filter(has_text="tried. Ctrl Z takes it back.")).to_be_visible()
+
+    def has_changed() -> None:
+        assert steps_of("Bright") != before
+
+    eventually(page, has_changed)

@@ -187,7 +187,8 @@ def cards_of(found: list[Entry], person: Person) -> list[EntryOut]:
             tags=tags.get(entry.pk, []), state=VersionState(entry.state), favourite=entry.pk in favourites,
             own=entry.owner_id == person.pk, seen_by=SeenBy(entry.seen_by), proposed=entry.proposed,
             may_change=may_change(person, entry.owner_id), may_pass_on=PassOn(entry.may_pass_on), expects=entry.expects,
-            gives=entry.gives, health=entry.health, holds=entry.holds, formats=entry.formats, character=character_out(entry), lut=details[entry.pk][1],
+            gives=entry.gives, health=entry.health, holds=entry.holds, formats=entry.formats,
+            character=character_out(entry), lut=details[entry.pk][1],
         ),
     )  # fmt: skip
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from typing import Annotated
 
 from django.db import transaction
@@ -193,11 +193,16 @@ def _finite(value: float) -> float:
 
 
 def note(lines: Sequence[Activity]) -> None:
-    """What is proposed is tested, so that whoever reviews it knows. One job, however many; none for most lines."""
-    proposed = [line for line in lines if line.action == "propose" and line.about_kind == "version" and line.person is not None]
+    """What is proposed is tested, so that whoever reviews it knows: one job, however many, once they are kept."""
     by: dict[Person, list[int]] = {}
-    for line in proposed:
-        by.setdefault(line.person, []).append(line.about_id or 0)  # type: ignore[arg-type]
+    for line in lines:
+        if line.action == "propose" and line.about_kind == "version" and line.person is not None and line.about_id is not None:
+            by.setdefault(line.person, []).append(line.about_id)
+    if by:
+        transaction.on_commit(lambda: _test_looks(by))
+
+
+def _test_looks(by: Mapping[Person, Sequence[int]]) -> None:
     for person, ids in by.items():
         looks = list(Version.objects.filter(pk__in=ids, entry__kind=Kind.LOOK).values_list("pk", flat=True)[:MOST_VERSIONS])
         if looks and may(person, Role.DESIGNER):
