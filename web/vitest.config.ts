@@ -1,13 +1,28 @@
 import { defineConfig } from "vitest/config";
 
-/** What is drawn needs a document, whose making takes longer than most tests; what is only computed needs none, unless its file says so. */
+/**
+ * What is only computed needs no document, and keeps nothing that another file could stumble over: all of it shares one thread.
+ * What needs a page (`.page.test.ts`) or draws one (`.test.tsx`) gets a document, whose making takes longer than most tests, and a fresh thread.
+ */
 export default defineConfig({
   test: {
-    // A thread starts in less than a process does, and each file gets a fresh one.
     pool: "threads",
+    testTimeout: 30_000,
     projects: [
-      { test: { name: "logic", environment: "node", include: ["src/**/*.test.ts"], testTimeout: 30_000 } },
-      { test: { name: "components", environment: "happy-dom", include: ["src/**/*.test.tsx"], testTimeout: 30_000 } },
+      {
+        extends: true,
+        test: {
+          name: "logic",
+          environment: "node",
+          include: ["src/**/*.test.ts"],
+          exclude: ["src/**/*.page.test.ts"],
+          isolate: false,
+        },
+      },
+      {
+        extends: true,
+        test: { name: "components", environment: "happy-dom", include: ["src/**/*.test.tsx", "src/**/*.page.test.ts"] },
+      },
     ],
   },
 });

@@ -18,7 +18,7 @@ from saucer.core.pictures.io import read_picture
 from saucer.demo.catalogue import FOLDER
 from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Person
-from saucer.studio.pictures.models import Picture
+from saucer.studio.pictures.models import Picture, PictureSet
 from tests.browser.pages import Bench, eventually
 from tests.browser.test_paths import Counted, steps_of
 
@@ -157,7 +157,7 @@ def test_a_look_is_brought_towards_a_picture(bench: Bench, studio: Person):
     page, do = bench.page, Counted(bench.page)
     do.key("Shift+T")
     panel = page.get_by_role("region", name="Towards a picture")
-    do.press(panel.get_by_role("button", name="Orchard"))
+    do.press(panel.get_by_role("button", name="Room"))
     found = panel.get_by_role("button", name="Tone and colour")
     found.hover()
     expect(page.get_by_text("being tried")).to_be_visible()
@@ -177,6 +177,7 @@ def test_where_a_look_breaks_and_what_helps(bench: Bench, studio: Person, do_job
     lit = {"kind": "tone", "exposure": 0.5, "id": "lit", "name": "Too much light"}
     look = looks.create(studio, look_from({"name": "Bright", "steps": [lit]}))
     looks.save_version(studio, look.pk)
+    PictureSet.objects.create(name="Review").pictures.set(Picture.objects.all())
     before = steps_of("Bright")
     page = bench.arrive(f"/shelf/look/{look.pk}")
     do = Counted(page)

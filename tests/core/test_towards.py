@@ -77,10 +77,10 @@ def test_skin_turns_no_further_than_it_may(tolerance):
 def test_a_red_car_does_not_redden_a_street():
     """The reference shows the same greys, and a fifth of it is red: greys stay grey."""
     random = np.random.default_rng(2)
-    light = random.uniform(0.2, 0.9, 6000)
-    street = np.stack([light, *random.normal(0, 0.004, (2, 6000))], axis=-1)
+    light = random.uniform(0.2, 0.9, 600)
+    street = np.stack([light, *random.normal(0, 0.004, (2, 600))], axis=-1)
     with_car = street.copy()
-    with_car[:1200, 1:] = (0.18, 0.09)
+    with_car[:120, 1:] = (0.18, 0.09)
     one, other = (
         SRGB.transfer.encode(np.clip(oklab_to_linear(lab), 0, 1)).astype(np.float32).reshape(60, 100, 3)
         for lab in (street, with_car)
@@ -135,4 +135,3 @@ def test_the_command(tmp_path, capsys):
     assert np.abs(out - reference).mean() < 0.5 * np.abs(scene - reference).mean()
     assert main(["towards", files[1], files[1], "-o", str(tmp_path / "none.json")]) == 1
     assert not (tmp_path / "none.json").exists()
-    assert main(["towards", files[0], files[1], "--picture-encoding", "s-log3", "-o", str(tmp_path / "log.json")]) in (0, 1)

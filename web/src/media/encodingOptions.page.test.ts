@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { beforeEach, expect, test } from "vitest";
 import type { Encoding } from "../api/types";
 import { encodingOptions, groupOf, usedEncoding } from "./encodingOptions";

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { describe, expect, it } from "vitest";
 import { EVERYWHERE, liesIn, narrowed, STARRED } from "../../entries/within";
 import { arrangeFound, inOrderOfWork, type Candidate } from "./candidates";

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Look } from "../../api/types";
 import { Autosave, keptDraft, type SaveState } from "./autosave";

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { beforeEach, expect, test } from "vitest";
 import { forgetPlace, lastPlace, placeOf, rememberPlace } from "./place";
 import { remember } from "./kept";

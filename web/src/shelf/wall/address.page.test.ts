@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { describe, expect, it } from "vitest";
 import { EVERYTHING } from "../../api/shelf";
 import { isNarrowed, readAddress, toggle, writeAddress, type Seen } from "./address";

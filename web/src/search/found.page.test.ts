@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { describe, expect, it } from "vitest";
 import type { Found } from "../api/types";
 import { groupOfButtons, groupsFound, groupsHere } from "./found";

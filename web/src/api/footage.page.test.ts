@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { expect, it } from "vitest";
 import { inLoads } from "./footage";
 

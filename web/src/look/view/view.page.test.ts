@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { beforeEach, describe, expect, it } from "vitest";
 import { fromSearch, MOST_WATCHED, toSearch, ViewStore } from "./view";
 

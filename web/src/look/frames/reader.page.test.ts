@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { Unreachable } from "../../api/client";
 import type { Look, Picture } from "../../api/types";

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { Look, Picture } from "../../api/types";
 import type { Painter } from "../../look/frames/painter";
