@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import io
 from collections.abc import Iterator
 
 import numpy as np
+from PIL import Image
 from tests.make import LUTS
 
 from bench.looks import every_kind, ten_steps
@@ -40,6 +42,10 @@ def run() -> Iterator[Result]:
         "preview.every-kind.960x540.rest.png", lambda: preview(every, None, "png"), "160 ms until the lossless frame", 160, 1
     )
     yield against_budget("preview.every-kind.960x540.drag17", lambda: preview(every, 17, "jpeg"), budget, 25, 1)
+    codes = to_codes(picture, np.uint8)
+    yield compare(
+        "preview.lossless.960x540.png", lambda: encoded(codes, "png"), "Pillow's PNG at level 1", lambda: _by_pillow(codes), 3
+    )
     yield compare(
         "preview.10steps.960x540.exact",
         lambda: preview(ten, 33, "jpeg"),
@@ -47,6 +53,12 @@ def run() -> Iterator[Result]:
         lambda: _exact(ten, picture),
         0,
     )
+
+
+def _by_pillow(codes: np.ndarray) -> bytes:
+    packed = io.BytesIO()
+    Image.fromarray(codes).save(packed, "PNG", compress_level=1)
+    return packed.getvalue()
 
 
 def _exact(look: Look, picture: np.ndarray) -> bytes:

@@ -82,7 +82,7 @@ def test_a_red_car_does_not_redden_a_street():
     with_car = street.copy()
     with_car[:120, 1:] = (0.18, 0.09)
     one, other = (
-        SRGB.transfer.encode(np.clip(oklab_to_linear(lab), 0, 1)).astype(np.float32).reshape(60, 100, 3)
+        SRGB.transfer.encode(np.clip(oklab_to_linear(lab), 0, 1)).astype(np.float32).reshape(20, 30, 3)
         for lab in (street, with_car)
     )
     for proposal in propose([one], SRGB, other):

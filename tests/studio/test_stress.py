@@ -104,5 +104,5 @@ def test_one_job_for_all_that_is_proposed(api, designer, django_capture_on_commi
     wanted = dict.fromkeys(Version.objects.filter(entry__in=ids).values_list("pk", flat=True), VersionState.PROPOSED)
     with django_capture_on_commit_callbacks(execute=True):
         move_many(designer, wanted)
-    (job,) = Job.objects.filter(kind="stress")
+    (job,) = Job.objects.filter(kind="proposed")
     assert set(job.parameters["versions"]) == set(wanted)

@@ -4,6 +4,8 @@ const kinds: Record<string, string> = {
   grade: "Graded picture",
   graded: "Graded pictures",
   apart: "LUT taken apart",
+  stress: "Look tested",
+  proposed: "Proposed looks tested",
   intake: "Pack read",
   begin: "Studio begun",
   chart: "Chart read back",

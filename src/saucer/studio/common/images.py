@@ -11,6 +11,8 @@ import simplejpeg
 from django.http import HttpRequest, HttpResponse, HttpResponseNotModified
 from PIL import Image
 
+from saucer.studio.common.png import encode_png
+
 
 def encoded(
     codes: np.ndarray, form: Literal["jpeg", "png"], quality: int = 90, fine: bool = True, profile: bytes | None = None
@@ -22,12 +24,10 @@ def encoded(
     if form == "jpeg" and profile is None:
         # Unlike Pillow it packs without holding the interpreter's lock: others are served meanwhile.
         return simplejpeg.encode_jpeg(np.ascontiguousarray(codes), quality, "RGB", "444" if fine else "420")
+    if form == "png":
+        return encode_png(codes, profile)
     packed = io.BytesIO()
-    if form == "jpeg":
-        Image.fromarray(codes).save(packed, "JPEG", quality=quality, subsampling=0 if fine else 2, icc_profile=profile)
-    else:
-        # On the filtered rows of a photograph, runs alone come out a fifth smaller than what level 1 finds, in the same time.
-        Image.fromarray(codes).save(packed, "PNG", compress_level=1, compress_type=Image.RLE, icc_profile=profile)
+    Image.fromarray(codes).save(packed, "JPEG", quality=quality, subsampling=0 if fine else 2, icc_profile=profile)
     return packed.getvalue()
 
 

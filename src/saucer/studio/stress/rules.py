@@ -34,7 +34,8 @@ from saucer.studio.projects import rules as projects
 from saucer.studio.projects.models import Shot
 from saucer.studio.stress.models import StressReport
 
-KIND = "stress"
+KIND, PROPOSED = "stress", "proposed"
+"""What somebody asked for and looks at, and what is made of looks that are proposed."""
 MOST = 200
 """Pictures that a look is tested over at most; of a longer project an even choice is taken."""
 MOST_VERSIONS = 500
@@ -206,7 +207,7 @@ def _test_looks(by: Mapping[Person, Sequence[int]]) -> None:
     for person, ids in by.items():
         looks = list(Version.objects.filter(pk__in=ids, entry__kind=Kind.LOOK).values_list("pk", flat=True)[:MOST_VERSIONS])
         if looks and may(person, Role.DESIGNER):
-            jobs.start(person, KIND, StressWork(versions=looks))
+            jobs.start(person, PROPOSED, StressWork(versions=looks))
 
 
 LISTENERS.append(note)

@@ -11,9 +11,6 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
-from scipy.ndimage import gaussian_filter
-from scipy.optimize import linear_sum_assignment
-from scipy.spatial.distance import cdist
 
 ZONES = 4
 """Ranges of lightness, each with its own grey: a split tone tints them apart."""
@@ -61,6 +58,8 @@ def sort_out(lab: np.ndarray) -> Sorted:
 
 def _grey_of(ab: np.ndarray) -> np.ndarray:
     """(2,) what is grey there: where colours lie most densely, those of little chroma before others."""
+    from scipy.ndimage import gaussian_filter
+
     density, *edges = np.histogram2d(ab[:, 0], ab[:, 1], bins=BINS, range=[(-REACH, REACH)] * 2)
     middles = (edges[0][1:] + edges[0][:-1]) / 2
     density = gaussian_filter(density, 1.0) * np.exp(-((np.hypot(*np.meshgrid(middles, middles, indexing="ij")) / LIKELY) ** 2))
@@ -74,6 +73,9 @@ def send(source: np.ndarray, target: np.ndarray) -> tuple[np.ndarray, np.ndarray
 
     source, target: (n, 3) and (m, 3) OKLab, in equal shares of their pictures
     """
+    from scipy.optimize import linear_sum_assignment
+    from scipy.spatial.distance import cdist
+
     one, other = sort_out(source), sort_out(target)
     # The same share of both is grey: more of a colour in one picture than in the other is what they show, not how they are graded.
     share = min(one.grey_share, other.grey_share)
