@@ -78,7 +78,7 @@ class _Sheet:
         self.need(HEAD * 4)
         self.y -= HEAD
         self.write(text, HEAD, BOLD)
-        self.y -= 3
+        self.y -= 7
 
     def picture(self, codes: np.ndarray, left: float, top: float, width: float) -> float:
         """Returns: how high it is"""

@@ -153,7 +153,7 @@ const MarksMenu = memo(function MarksMenu() {
             value={String(severity)}
             options={[
               ["0.6", "In part"],
-              ["1", "Not at all there"],
+              ["1", "Fully"],
             ]}
             onChange={(next) => view.set({ severity: Number(next) })}
           />

@@ -72,7 +72,7 @@ export function wordsOf(
       [1, "ΔE over 2"],
       [null, `95 % below ${(figures.p95 ?? 0).toFixed(2)}, worst ${(figures.worst ?? 0).toFixed(1)}`],
     ];
-  if (kind === "vision") return [[null, `${percent(figures.lost)} of its edges are not seen so`]];
+  if (kind === "vision") return [[null, `${percent(figures.lost)} of its edges are lost to such eyes`]];
   if (kind === "left")
     return figures.steps
       ? [
