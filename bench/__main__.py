@@ -27,6 +27,7 @@ from bench import (  # noqa: E402
     looks,
     lut_files,
     machines,
+    making,
     packs,
     previews,
     projects,
@@ -60,6 +61,9 @@ BENCHES: dict[str, Bench] = {
     "memory": reading.run,
     "load": load.run,
     "machines": machines.run,
+    "towards": making.run,
+    "apart": making.run,
+    "stress": making.run,
 }
 
 

@@ -31,6 +31,22 @@ describe("taking a LUT apart", () => {
     expect(onApart).toHaveBeenCalledTimes(1);
   });
 
+  it("begins by itself where it was asked for elsewhere, once", async () => {
+    const sent = serve(({ path, method }) => ({
+      status: method === "POST" ? 202 : 200,
+      body: path === "/api/apart/4" ? { name: "Print", steps: [] } : job("done"),
+    }));
+    const [onApart, onBegun] = [vi.fn(), vi.fn()];
+    const part = (atOnce: boolean) => (
+      <TakeApart lut={9} label="Take it apart" atOnce={atOnce} onBegun={onBegun} onApart={onApart} />
+    );
+    const { rerender } = render(part(true), { wrapper: studio() });
+    rerender(part(false));
+    await waitFor(() => expect(onApart).toHaveBeenCalledTimes(1));
+    expect(onBegun).toHaveBeenCalledTimes(1);
+    expect(sent.filter((one) => one.method === "POST")).toHaveLength(1);
+  });
+
   it("says why it cannot be", async () => {
     serve(({ method }) => ({ status: method === "POST" ? 202 : 200, body: job("failed") }));
     const onApart = vi.fn();

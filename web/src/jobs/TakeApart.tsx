@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import styled from "styled-components";
 import { wordsFor } from "../api/client";
 import { takenApart, useTakeApart } from "../api/making";
@@ -27,11 +27,14 @@ interface Props {
   readonly gives?: string;
   /** What is done with the steps, as the button says it. */
   readonly label: string;
+  /** It was asked for elsewhere: nobody need press the button. `onBegun` is told once it has begun. */
+  readonly atOnce?: boolean;
+  readonly onBegun?: () => void;
   readonly onApart: (apart: Apart) => void;
 }
 
 /** A LUT as steps: from as close as they can be to only what matters most. */
-export function TakeApart({ lut, expects = "", gives = "", label, onApart }: Props) {
+export function TakeApart({ lut, expects = "", gives = "", label, atOnce = false, onBegun, onApart }: Props) {
   const [simple, setSimple] = useState(CLOSE);
   const [jobId, setJobId] = useState<number | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -39,6 +42,20 @@ export function TakeApart({ lut, expects = "", gives = "", label, onApart }: Pro
   const { running } = useOutcome(jobId, ["shelf"], (job) => {
     takenApart(job.id).then(onApart, (error: unknown) => setProblem(wordsFor(error)));
   });
+  function begin() {
+    setProblem(null);
+    setJobId(null);
+    start.mutate({ lut, simple, expects, gives }, { onSuccess: (made) => setJobId(made.id) });
+  }
+  const asked = useRef({ begin, onBegun });
+  useEffect(() => {
+    asked.current = { begin, onBegun };
+  });
+  useEffect(() => {
+    if (!atOnce) return;
+    asked.current.onBegun?.();
+    asked.current.begin();
+  }, [atOnce]);
   return (
     <Root role="group" aria-label="As steps">
       <SettingBar
@@ -54,14 +71,7 @@ export function TakeApart({ lut, expects = "", gives = "", label, onApart }: Pro
         onDone={() => undefined}
       />
       {!running && (
-        <Secondary
-          isPending={start.isPending}
-          onPress={() => {
-            setProblem(null);
-            setJobId(null);
-            start.mutate({ lut, simple, expects, gives }, { onSuccess: (made) => setJobId(made.id) });
-          }}
-        >
+        <Secondary isPending={start.isPending} onPress={begin}>
           {label}
         </Secondary>
       )}

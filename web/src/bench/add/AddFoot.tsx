@@ -5,7 +5,7 @@ import { wordsFor } from "../../api/client";
 import { useDeleteEntry, useRestoreEntry } from "../../api/shelf";
 import type { Preset } from "../../api/types";
 import { Star } from "../../entries/Star";
-import { IconButton, Primary, WordButton } from "../../kit/Button";
+import { IconButton, Primary, Secondary, WordButton } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { Notice } from "../../kit/Notice";
 import { PresetSheet } from "../presets/PresetSheet";
@@ -49,10 +49,12 @@ interface Props {
   /** What is to be known before it is added: that something of its kind is there already. */
   readonly warning: string | null;
   readonly onKeep: () => void;
+  /** Of a LUT: put in, and taken apart into steps; null of anything else. */
+  readonly onApart: (() => void) | null;
 }
 
 /** What is being tried, and whether it comes in addition or instead. */
-export function AddFoot({ candidate, way, onWay, replaceable, warning, onKeep }: Props) {
+export function AddFoot({ candidate, way, onWay, replaceable, warning, onKeep, onApart }: Props) {
   const [editing, setEditing] = useState<Preset | null>(null);
   const [deleted, setDeleted] = useState<Preset | null>(null);
   const remove = useDeleteEntry();
@@ -94,6 +96,7 @@ export function AddFoot({ candidate, way, onWay, replaceable, warning, onKeep }:
                 )}
               </>
             )}
+            {onApart && <Secondary onPress={onApart}>As steps</Secondary>}
             <Primary onPress={onKeep}>
               {way === "replace" && replaceable && candidate.section !== "Steps" ? "Replace" : "Add"}
             </Primary>

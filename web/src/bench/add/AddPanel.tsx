@@ -43,7 +43,7 @@ interface Props {
 
 /** A search over all that can be added, each on the picture in view; what is pointed at is tried, Enter keeps it, Escape leaves nothing. */
 export function AddPanel({ picture, last, isSwap, onKept, onClose }: Props) {
-  const { store } = useBench();
+  const { store, view } = useBench();
   const isSpatial = useSpatial();
   const look = useBenchPart((state) => state.look);
   const selected = useBenchPart((state) => state.selected);
@@ -99,11 +99,13 @@ export function AddPanel({ picture, last, isSwap, onKept, onClose }: Props) {
       ? `This look holds ${luts.map(titleOf).join(", ")} already: this one comes on top.`
       : null;
 
-  function keep(candidate: Candidate) {
+  /** isApart: a LUT that is taken apart into steps as soon as it is in the look */
+  function keep(candidate: Candidate, isApart = false) {
     const replaces = way === "replace" && replaceable && candidate.section !== "Steps";
     const placed = place(candidate);
     store.edit(`${replaces ? `Replace ${replaceable.name} with` : "Add"} ${candidate.name}`, () => placed.look);
     store.dispatch({ type: "markAll", ids: placed.added.map((step) => step.id ?? "") });
+    if (isApart) view.set({ apart: placed.added[0]?.id ?? null });
     onKept(candidate.section === "Steps" ? null : { name: candidate.name, steps: placed.added });
     onClose();
     // The keyboard goes on at what was added, once its line is there.
@@ -126,7 +128,7 @@ export function AddPanel({ picture, last, isSwap, onKept, onClose }: Props) {
         columns="40px minmax(0, 1fr)"
         drawnFrom={[tiles]}
         nothing={isSettled ? nothingFound(search, within) : "Looking on the Shelf …"}
-        onTake={keep}
+        onTake={(one) => keep(one)}
         onTry={onTry}
         onClose={onClose}
         closeLabel="Close without adding"
@@ -148,6 +150,7 @@ export function AddPanel({ picture, last, isSwap, onKept, onClose }: Props) {
           replaceable={replaceable?.name ?? null}
           warning={warning}
           onKeep={() => active && keep(active)}
+          onApart={active?.section === "LUTs" ? () => keep(active, true) : null}
         />
       </FindPanel>
     </Root>

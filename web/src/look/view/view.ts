@@ -66,6 +66,8 @@ export interface View {
   readonly largeEditor: boolean;
   /** The editor of the chosen step waits for a place in the picture. */
   readonly picking: string | null;
+  /** The LUT step that is to be taken apart as soon as its editor is there. */
+  readonly apart: string | null;
 }
 
 export const MOST_WATCHED = 3;
@@ -143,6 +145,7 @@ export function fromSearch(search: URLSearchParams, look = 0): View {
     alone: false,
     largeEditor: false,
     picking: null,
+    apart: null,
     ...kept(),
   };
 }

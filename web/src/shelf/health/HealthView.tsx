@@ -12,23 +12,9 @@ import { Trial } from "../tools/Trial";
 import { GreyRamp, RoughMap } from "./graphs";
 import { LatticeCube } from "./LatticeCube";
 import { withoutMarks } from "../../kit/PlainList";
+import { ReportPage } from "../ReportPage";
 
-const Root = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr);
-  gap: 0 26px;
-  padding: 18px 24px 40px;
-  overflow-y: auto;
-  min-height: 0;
-  align-content: start;
-  background: ${(p) => p.theme.tokens.glaze};
-  color: ${(p) => p.theme.tokens.ink};
-  h2 {
-    font-size: ${(p) => p.theme.tokens.size.head};
-    font-weight: 600;
-    margin-bottom: 10px;
-  }
-`;
+const COLUMNS = "minmax(0, 1.15fr) minmax(0, 1fr)";
 const List = styled.ul`
   ${withoutMarks}
   display: grid;
@@ -127,15 +113,15 @@ export function HealthView({ lut, picture }: { lut: Lut; picture: Picture | unde
   const [repair, setRepair] = useState<string | null>(null);
   if (error)
     return (
-      <Root>
+      <ReportPage $columns={COLUMNS}>
         <Notice>{wordsFor(error)}</Notice>
-      </Root>
+      </ReportPage>
     );
   if (!data)
     return (
-      <Root>
+      <ReportPage $columns={COLUMNS}>
         <p>Examining…</p>
-      </Root>
+      </ReportPage>
     );
   if (repair) {
     const choice: ToolChoice = { tool: repair, amount: 0.5, other: null, size: 33, low: 0, high: 1 };
@@ -154,7 +140,7 @@ export function HealthView({ lut, picture }: { lut: Lut; picture: Picture | unde
     (a, b) => order[a.level as keyof typeof order] - order[b.level as keyof typeof order],
   );
   return (
-    <Root>
+    <ReportPage $columns={COLUMNS}>
       <section aria-label="Findings">
         <h2>{data.level === "fine" ? "Healthy" : `Found: ${data.summary}`}</h2>
         <List>
@@ -179,6 +165,6 @@ export function HealthView({ lut, picture }: { lut: Lut; picture: Picture | unde
           </div>
         </Pair>
       </Charts>
-    </Root>
+    </ReportPage>
   );
 }

@@ -14,27 +14,13 @@ import { Notice } from "../../kit/Notice";
 import { Picker } from "../../kit/Picker";
 import { withoutMarks } from "../../kit/PlainList";
 import { PlainTable } from "../../kit/PlainTable";
+import { ReportPage } from "../ReportPage";
 import { measures } from "./measures";
 import { StressLine } from "./StressLine";
 
-const Root = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1.5fr) minmax(250px, 1fr);
-  gap: 0 32px;
-  padding: 18px 24px 40px;
-  overflow-y: auto;
-  min-height: 0;
-  align-content: start;
-  background: ${(p) => p.theme.tokens.glaze};
-  color: ${(p) => p.theme.tokens.ink};
-  h2 {
-    font-size: ${(p) => p.theme.tokens.size.head};
-    font-weight: 600;
-    margin-bottom: 6px;
-  }
-  ul {
-    ${withoutMarks}
-  }
+const COLUMNS = "minmax(0, 1.5fr) minmax(250px, 1fr)";
+const Found = styled.ul`
+  ${withoutMarks}
 `;
 const Beside = styled.div`
   display: grid;
@@ -151,19 +137,19 @@ export function StressView({ entry }: { entry: Described }) {
   const mayDesign = useMay("design");
   if (error)
     return (
-      <Root>
+      <ReportPage $columns={COLUMNS}>
         <Notice>{wordsFor(error)}</Notice>
-      </Root>
+      </ReportPage>
     );
   if (report === undefined)
     return (
-      <Root>
+      <ReportPage $columns={COLUMNS}>
         <Soft>Looking…</Soft>
-      </Root>
+      </ReportPage>
     );
   if (report === null)
     return (
-      <Root>
+      <ReportPage $columns={COLUMNS}>
         <section aria-label="What breaks">
           <h2>Not tested yet</h2>
           <Soft>
@@ -172,10 +158,10 @@ export function StressView({ entry }: { entry: Described }) {
           </Soft>
           {mayDesign ? <Ask entry={entry} isFirst /> : <Soft>A designer can test it.</Soft>}
         </section>
-      </Root>
+      </ReportPage>
     );
   return (
-    <Root>
+    <ReportPage $columns={COLUMNS}>
       <section aria-label="What breaks">
         <h2>{report.holds ? "It holds" : `Breaks in ${counted(report.breaks.length, "way")}`}</h2>
         <Soft>
@@ -187,7 +173,7 @@ export function StressView({ entry }: { entry: Described }) {
           )}
           {!report.is_latest && ". There is a newer version, which is not tested"}
         </Soft>
-        <ul>
+        <Found>
           {report.breaks.map((one) => (
             <StressLine
               key={one.what}
@@ -198,12 +184,12 @@ export function StressView({ entry }: { entry: Described }) {
               mayTry={mayDesign && entry.may_change}
             />
           ))}
-        </ul>
+        </Found>
       </section>
       <Beside>
         {mayDesign && <Ask entry={entry} isFirst={false} />}
         <Figures report={report} />
       </Beside>
-    </Root>
+    </ReportPage>
   );
 }

@@ -7,7 +7,7 @@ import { Choice } from "../../../kit/Choice";
 import { Fingerprint } from "../../../kit/Disc";
 import { Picker } from "../../../kit/Picker";
 import { TakeApart } from "../../../jobs/TakeApart";
-import { useBench, useBenchPart } from "../../useBench";
+import { useBench, useBenchPart, useViewPart } from "../../useBench";
 import { asSteps } from "../asSteps";
 import { useFingerprint } from "../../frames/useFingerprint";
 import { SkinLeft } from "../settings/SkinLeft";
@@ -56,7 +56,8 @@ const Pair = styled.div`
 `;
 
 export default function LutEditor({ step, sketch, change, done }: EditorProps<LutStep>) {
-  const { store } = useBench();
+  const { store, view } = useBench();
+  const isApart = useViewPart((now) => now.apart !== null && now.apart === step.id);
   const { data: encodings = [] } = useQuery(encodingsQuery);
   const { data: page } = useQuery(firstEntries({ kinds: ["lut"] }, 300));
   const luts = (page?.entries ?? []).flatMap((one) =>
@@ -167,6 +168,8 @@ export default function LutEditor({ step, sketch, change, done }: EditorProps<Lu
           expects={expects}
           gives={gives}
           label="Take it apart into steps"
+          atOnce={isApart}
+          onBegun={() => view.set({ apart: null })}
           onApart={(apart) => {
             const { look } = store.get();
             store.editStep(`Taken apart: ${apart.name}`, step.id ?? "", (now) =>
