@@ -37,6 +37,8 @@ BENT = (3 / 255, 1.5 / 255, 0.7 / 255)
 LOST = 0.04
 LEFT = (0.5, 1.0)
 """Amounts of skin that are left, the less first, where it turns too far."""
+WORTH = 0.05
+"""Share of the way from which a proposal is one."""
 NOTHING = 1e-3
 """OKLab distance from the reference below which the pictures are there: a quarter of a code of 8 bits."""
 WEAKER = ((0.6, False), (0.3, False), (0.6, True), (0.3, True))
@@ -72,7 +74,7 @@ def propose(
     pictures: Sequence[np.ndarray], encoding: Encoding, reference: np.ndarray, tolerance: float = 10.0, view: View = "soft",
     report: Callable[[float], None] = lambda share: None,
 ) -> list[Proposal]:  # fmt: skip
-    """Both together, tone alone, colour alone; each only where it brings the pictures nearer.
+    """Both together, tone alone, colour alone; each only where it brings the pictures nearer and skin turns no further than it may.
 
     pictures: (h, w, 3) float32 code values of `encoding`, which is a display's; reference: (h, w, 3) sRGB code values, as it is seen
     tolerance: degrees that skin may turn; report: told the share done, what it raises ends the work
@@ -92,7 +94,7 @@ def propose(
             report((at + share) / len(PARTS))
 
         one = _propose(what, start, junction, wanted, tolerance, told)
-        if one.gone > 0.05 and one.before.whole > NOTHING:
+        if one.gone > WORTH and one.before.whole > NOTHING and abs(one.skin) <= tolerance:
             found.append(one)
     return found
 
