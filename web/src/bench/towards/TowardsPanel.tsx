@@ -54,6 +54,11 @@ const Wanted = styled.ul`
   gap: 6px;
   max-height: 252px;
   overflow-y: auto;
+  /* Of hundreds only those in sight are fetched. */
+  li {
+    content-visibility: auto;
+    contain-intrinsic-size: 68px 78px;
+  }
   button {
     display: grid;
     justify-items: center;

@@ -59,7 +59,7 @@ def strain(plan: Plan, pixels: np.ndarray) -> dict[str, Strain]:
     }  # fmt: skip
     found["merged"] = Strain(merged.share, _place(merged.where))
     found["skin"] = _skin(shown, after)
-    found["noise"] = _noise(plan, pixels, shown, result)
+    found["noise"] = _noise(plan, pixels, shown, after)
     return found
 
 
@@ -112,7 +112,7 @@ def _skin(shown: np.ndarray, after: np.ndarray) -> Strain:
     return Strain(float(np.median(turned[skin])), _place(np.where(skin, np.abs(turned), 0.0)))
 
 
-def _noise(plan: Plan, pixels: np.ndarray, shown: np.ndarray, result: np.ndarray) -> Strain:
+def _noise(plan: Plan, pixels: np.ndarray, shown: np.ndarray, after: np.ndarray) -> Strain:
     """Noise of one code of 8 bits, as it is seen, is laid on the picture; by how much larger it comes out in the shadows."""
     lab = _lab(shown)
     shadows = (lab[..., 0] > SHADOWS[0]) & (lab[..., 0] < SHADOWS[1])
@@ -122,7 +122,7 @@ def _noise(plan: Plan, pixels: np.ndarray, shown: np.ndarray, result: np.ndarray
     plain, noisy = (convert(one, SRGB, plan.source, plan.view) for one in (shown, shown + noise))
     there = render(replace(plan, declared=None), (pixels + (noisy - plain)).astype(np.float32))
     laid = ((_lab(shown + noise) - lab) ** 2).sum(axis=-1)
-    come = ((_lab(show_on_srgb(there, plan.end, plan.view)) - _lab(show_on_srgb(result, plan.end, plan.view))) ** 2).sum(axis=-1)
+    come = ((_lab(show_on_srgb(there, plan.end, plan.view)) - _lab(after)) ** 2).sum(axis=-1)
     gain = float(np.sqrt(come[shadows].sum() / max(float(laid[shadows].sum()), 1e-12)))
     return Strain(gain, _place(np.where(shadows, come, 0.0)))
 
