@@ -40,8 +40,8 @@ def run() -> Iterator[Result]:
     yield against_budget(
         f"stress.{len(subjects)}",
         lambda: find_breaks(tested, subjects, count=len(subjects)),
-        "1 s a picture",
-        1000 * len(subjects),
+        "2 s a picture",
+        2000 * len(subjects),
         1,
         ROUNDS,
     )
