@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import errno
 import os
+import subprocess
+import sys
 import time
 from pathlib import Path
 from threading import Event
@@ -128,9 +130,16 @@ def test_a_start_is_waited_for_as_long_as_something_moves(capsys):
     assert busy.is_over(901)
 
 
+WORKS = "import time\nwhile time.process_time() < 0.3: sum(range(1000))"
+
+
 def test_the_work_of_a_session_is_counted_with_its_children():
-    before = processes.work_of(os.getsid(0))
-    began = time.process_time()
-    while time.process_time() - began < 0.1:
-        sum(range(1000))
-    assert processes.work_of(os.getsid(0)) - before >= 0.05
+    parent = (
+        f"import subprocess, sys; subprocess.run([sys.executable, '-c', {WORKS!r}]); print('done', flush=True); sys.stdin.read()"
+    )
+    with subprocess.Popen(
+        [sys.executable, "-c", parent], stdin=subprocess.PIPE, stdout=subprocess.PIPE, start_new_session=True
+    ) as session:
+        assert session.stdout.readline() == b"done\n"
+        assert processes.work_of(session.pid) >= 0.25
+        session.stdin.close()

@@ -224,7 +224,8 @@ class Watch:
     def is_over(self, now: float) -> bool:
         """Is there nothing to wait for any more? Says now and then that it still goes on."""
         done = self.work_done()
-        if done > self._done + 0.05 or not self._moved:
+        # Less than before means that one of them has ended: that is a move too.
+        if abs(done - self._done) > 0.05 or not self._moved:
             self._done, self._moved = done, now
         if not self._told:
             self._told = now
@@ -239,13 +240,13 @@ class Watch:
 
 
 def work_of(session: int) -> float:
-    """Seconds of processor time of all processes of a session (Linux: proc(5), fields 6, 14 and 15 of /proc/PID/stat)."""
+    """Seconds of processor time of a session's processes and their ended children (Linux: proc(5), fields 6, 14 to 17, /proc/PID/stat)."""
     ticks = 0
     for path in Path("/proc").glob("[0-9]*/stat"):
         with contextlib.suppress(OSError, ValueError, IndexError):
             fields = path.read_text().rpartition(")")[2].split()
             if int(fields[3]) == session:
-                ticks += int(fields[11]) + int(fields[12])
+                ticks += sum(map(int, fields[11:15]))
     return ticks / os.sysconf("SC_CLK_TCK")
 
 
