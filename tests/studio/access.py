@@ -1,5 +1,6 @@
 """Who may call what: one row for every method and path of the API. A path without a row fails the tests, and so does a row without a path.
 
+guest: who has come in by the link that it names, whoever is signed in (by another code 404, before coming in 403)
 everybody: also who is not signed in (others without a session get 401); viewer, designer, curator, admin: from that role on (below it 403);
 owner: whose it is, as a designer, and curators (other designers 403); maker: who started it, nobody else is told of it (404)
 """
@@ -14,6 +15,19 @@ everybody  DELETE /api/session
 everybody  POST   /api/forgotten
 everybody  GET    /api/links/{code}
 everybody  POST   /api/links/{code}
+everybody  GET    /api/guest/{code}
+everybody  POST   /api/guest/{code}
+guest      GET    /api/guest/{code}/shown
+guest      GET    /api/guest/{code}/entry/{pk}/preview.jpg
+guest      GET    /api/guest/{code}/shot/{pk}/preview.jpg
+guest      PUT    /api/guest/{code}/{kind}/{pk}/verdict
+guest      POST   /api/guest/{code}/{kind}/{pk}/remarks
+guest      DELETE /api/guest/{code}/remarks/{pk}
+designer   GET    /api/guests/links
+designer   POST   /api/guests/links
+owner      DELETE /api/guests/links/{pk}
+viewer     GET    /api/guests/verdicts
+
 viewer     GET    /api/own
 viewer     PATCH  /api/own
 viewer     POST   /api/own/password

@@ -8,11 +8,13 @@ body: that passes the types; "timeline": a file; none for paths that take nothin
 
 from __future__ import annotations
 
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 STEPS = [{"kind": "saturation", "factor": 1.1}]
 SHOTS: dict[str, Any] = {"shots": ["{shot}"]}
 LOOK: dict[str, Any] = {"steps": []}
+SOON = (datetime.now(UTC) + timedelta(days=2)).date().isoformat()
 
 ROWS: list[tuple[str, str, str, Any]] = [
     ("picture", "own", "PATCH /api/pictures/{pk}", {"name": "Other"}),
@@ -113,6 +115,7 @@ ROWS: list[tuple[str, str, str, Any]] = [
     ("look", "see", "GET /api/looks/{pk}", None),
     ("look", "own", "PUT /api/looks/{pk}/draft", {"look": LOOK | {"name": "Salt"}, "revision": 1}),
     ("look", "own", "POST /api/looks/{pk}/versions", {"revision": 1}),
+    ("guest link", "own", "DELETE /api/guests/links/{pk}", None),
     ("look", "see", "GET /api/stress/looks/{pk}", None),
     ("look", "see", "GET /api/looks/{pk}/sheet.pdf", None),
     ("look", "see", "POST /api/stress/looks/{pk}", {}),
@@ -172,6 +175,7 @@ PICTURES: list[tuple[str, Any]] = [
     ("POST /packing", {"entries": ["{lut}"], "pictures": ["{picture}"]}),
     ("POST /pictures/sets", {"name": "Mine", "pictures": ["{picture}"]}),
     ("POST /boards", {"name": "Mine", "entries": ["{look}"], "pictures": ["{picture}"]}),
+    ("POST /guests/links", {"until": SOON, "gallery": {"name": "Mine", "entries": ["{look}"], "pictures": ["{picture}"]}}),
     ("POST /review/lut/{lut}/1/pins", {"words": "Warm", "picture": "{picture}", "x": 0.5, "y": 0.5}),
     ("POST /projects/{own}/shots", {"shots": [{"picture": "{picture}", "scene": "One"}]}),
     ("PATCH /projects/{own}/shots", {"shots": ["{mine}"], "reference": "{picture}"}),
@@ -187,6 +191,7 @@ ENTRIES: list[tuple[str, Any]] = [
     ("POST /packing", {"entries": ["{lut}", "{open}"]}),
     ("POST /packing/file", {"entry": "{lut}", "format": {"format": "cube"}}),
     ("POST /boards", {"name": "Mine", "entries": ["{look}", "{open}"], "pictures": ["{picture}"]}),
+    ("POST /guests/links", {"until": SOON, "gallery": {"name": "Mine", "entries": ["{look}"], "pictures": ["{picture}"]}}),
     ("POST /luts/{open lut}/tool/frame", {"choice": {"tool": "blend", "amount": 0.5, "other": "{lut}"}, "picture": "{picture}"}),
     ("POST /luts/{open lut}/tool", {"choice": {"tool": "blend", "amount": 0.5, "other": "{lut}"}}),
     ("POST /projects/{own}/looks", {"shots": ["{mine}"], "entry": "{look}"}),

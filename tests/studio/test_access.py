@@ -7,6 +7,7 @@ from io import BytesIO
 
 import pytest
 from django.test import Client
+from django.utils import timezone
 
 from saucer.core.colour.own import OwnEncoding
 from saucer.core.files.format import PLAIN
@@ -15,6 +16,7 @@ from saucer.core.look.model import look_from
 from saucer.launch.places import ROOT
 from saucer.studio.boards import rules as boards
 from saucer.studio.encodings import rules as encodings
+from saucer.studio.guests import links
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
@@ -62,6 +64,7 @@ def things(designer: Person, picture, tmp_path) -> dict[str, object]:
     looks.save_version(owner, draft.pk)
     lut = luts.bring_in(owner, formats()["cube"].write(a_lut(5), PLAIN), "one.cube")
     found = luts.lut_of(lut.pk)
+    board = boards.keep(owner, "Evenings", [draft.pk], [picture.pk])
     picture.owner = owner
     picture.save()
     encodings.add(owner, OwnEncoding.model_validate(LOGC3))
@@ -69,7 +72,7 @@ def things(designer: Person, picture, tmp_path) -> dict[str, object]:
         "owner": owner, "look": draft.pk, "lut": lut.pk, "found": found.pk, "file": luts.first_file(found).pk, "picture": picture.pk,
         "preset": presets.keep(owner, "Dusk", look_from({"steps": [WARM]}).steps).pk, "job": jobs.start(owner, "intake", Uploads(uploads=[])).pk,
         "set": sets.save(owner, "Night", [picture.pk]).pk, "encoding": LOGC3["id"],
-        "board": boards.keep(owner, "Evenings", [draft.pk], [picture.pk]).pk,
+        "board": board.pk, "guest link": links.make(owner, board, links.Terms(timezone.localdate()))[0].pk,
         "project": projects.create(owner, "Ferry").pk,
         "choice": kept.keep(owner, "For the client", DeliveryChoice(stills="png")).pk,
         "clip": footage.bring_in_clip(owner, footage.Source(write(tmp_path / "one.mp4", count=3), "one.mp4")).pk,
@@ -80,13 +83,13 @@ def address(path: str, things: dict[str, object]) -> str:
     part = path.split("/")[2]
     by_folder = {"looks": "look", "luts": "lut", "presets": "preset", "pictures": "picture", "jobs": "job", "shelf": "look", "bake": "look",
                  "lut-files": "file", "catalogue": "lut", "review": "lut", "boards": "board", "projects": "project", "footage": "clip",
-                 "delivery-choices": "choice"}  # fmt: skip
+                 "delivery-choices": "choice", "guests": "guest link"}  # fmt: skip
     if part in ("own", "team"):
         return path.format(pk=1, username="curator")
     pk = things["set"] if "/sets/" in path else things[by_folder.get(part, "look")]
     return path.format(
         pk=pk,
-        kind="lut",
+        kind="entry" if part == "guest" else "lut",
         number=1,
         index=0,
         shot=1,
@@ -106,6 +109,8 @@ def address(path: str, things: dict[str, object]) -> str:
 
 def wanted(who: str, role: str) -> set[int] | None:
     """The statuses it has to be; None: anything but a refusal for who they are."""
+    if who == "guest":
+        return {404}
     least = {"everybody": 0, "viewer": 1, "designer": 2, "owner": 3, "maker": 3, "curator": 4, "admin": 5}[who]
     if who == "maker" and role != "owner":
         return {401} if role == "anonymous" else {403, 404}

@@ -28,6 +28,7 @@ from saucer.studio.catalogue.order import tags, views
 from saucer.studio.catalogue.review import rules as review
 from saucer.studio.common.store import keep_bytes
 from saucer.studio.encodings import rules as encodings
+from saucer.studio.guests import links
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts import rules as luts
@@ -133,7 +134,7 @@ def _catalogue(owner: Person, look: int, lut: Entry, picture: int) -> dict[tuple
     numbers: dict[tuple[str, str], dict[str, Any]] = {
         ("lut", "open"): told | {"pk": lut.pk}, ("look", "open"): told | {"pk": look},
         ("preset", "open"): {"pk": presets.keep(owner, "Dusk", look_from({"steps": [WARM]}).steps).pk},
-        ("board", "open"): told | {"pk": board.pk}, ("pin", "open"): {"pk": review_pin.pk}, ("lut id", "open"): told,
+        ("board", "open"): told | {"pk": board.pk}, ("guest link", "open"): {"pk": links.make(owner, board, links.Terms(timezone.localdate()))[0].pk}, ("pin", "open"): {"pk": review_pin.pk}, ("lut id", "open"): told,
         ("lut file", "open"): {"pk": luts.first_file(found).pk}, ("set", "open"): {"pk": sets.save(owner, "Night", [picture]).pk},
         ("job", "open"): {"pk": job.pk, "job": job.pk, "index": 0, "picture": picture}, ("view", "open"): {"pk": views.keep(owner, "Mine", "q=a", False).pk},
         ("kept choice", "open"): {"pk": kept.keep(owner, "For the client", DeliveryChoice(stills="png")).pk},
@@ -262,8 +263,8 @@ def status_of(api: Api, row: str, body: Any, numbers: dict[str, Any]) -> int:
     return 200 if status < 300 or status in (409, 422) else status
 
 
-# Of people themselves, by role alone or one's own: test_access, test_team, test_tokens.
-ACCOUNTS = ("own", "team", "links", "studio", "hooks", "uploads")
+# Of people themselves, by role alone or one's own: test_access, test_team, test_tokens; by links for guests: test_guests.
+ACCOUNTS = ("own", "team", "links", "guest", "studio", "hooks", "uploads")
 
 
 def test_the_table_names_every_path_that_names_a_thing():

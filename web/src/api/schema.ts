@@ -934,6 +934,214 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/guest/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Door
+         * @description Whose link it is and until when; nothing of what it shows.
+         */
+        get: operations["saucer_studio_guests_api_read_door"];
+        put?: never;
+        /**
+         * Come In
+         * @description By name, and a password where one is asked for. The browser keeps who it is for as long as the link is open.
+         */
+        post: operations["saucer_studio_guests_api_come_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guest/{code}/entry/{pk}/preview.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Preview Entry
+         * @description A picture through an entry. large: the whole proxy, in place of a card's size
+         */
+        get: operations["saucer_studio_guests_api_preview_entry"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guest/{code}/remarks/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back
+         * @description One's own, while nobody has answered or settled it.
+         */
+        delete: operations["saucer_studio_guests_api_take_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guest/{code}/shot/{pk}/preview.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Preview Shot
+         * @description A shot through all that lies on it. large: as above
+         */
+        get: operations["saucer_studio_guests_api_preview_shot"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guest/{code}/shown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Shown
+         * @description All that the link shows, with what the guest has said of it.
+         */
+        get: operations["saucer_studio_guests_api_read_shown"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guest/{code}/{kind}/{pk}/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remark
+         * @description Words on it, or on a place in a picture.
+         */
+        post: operations["saucer_studio_guests_api_remark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guest/{code}/{kind}/{pk}/verdict": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Judge
+         * @description Yes, maybe or no, in place of what was said before; empty takes it back.
+         */
+        put: operations["saucer_studio_guests_api_judge"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guests/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Links
+         * @description Of a board or a project; else one's own, and for curators everybody's. The newest first.
+         */
+        get: operations["saucer_studio_guests_links_api_list_links"];
+        put?: never;
+        /**
+         * Make Link
+         * @description By which people without an account see one thing until a day. No token makes one.
+         */
+        post: operations["saucer_studio_guests_links_api_make_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guests/links/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Revoke Link
+         * @description It shows nothing from now on; what guests have said stays.
+         */
+        delete: operations["saucer_studio_guests_links_api_revoke_link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guests/verdicts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Verdicts
+         * @description What guests say of an entry, a shot, what is on a board, or what a link shows: the newest first.
+         */
+        get: operations["saucer_studio_guests_links_api_list_verdicts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/hooks": {
         parameters: {
             query?: never;
@@ -3162,7 +3370,7 @@ export interface paths {
         post?: never;
         /**
          * Remove Note
-         * @description One's own.
+         * @description One's own, or a guest's in a project that one leads.
          */
         delete: operations["saucer_studio_projects_story_api_remove_note"];
         options?: never;
@@ -5945,6 +6153,16 @@ export interface components {
              */
             variant?: string;
         };
+        /** ComeIn */
+        ComeIn: {
+            /** Name */
+            name: string;
+            /**
+             * Password
+             * @default
+             */
+            password?: string;
+        };
         /**
          * Convert
          * @description Decode, 3x3 through XYZ with adaptation, render, bring into gamut, encode. It has no strength.
@@ -6590,6 +6808,26 @@ export interface components {
             left: string[];
             /** Undo */
             undo: number | null;
+        };
+        /**
+         * DoorOut
+         * @description What a link says before anybody has come in by it. name: of who has, at this browser; until: the last day it is open
+         */
+        DoorOut: {
+            /** Asks Password */
+            asks_password: boolean;
+            /** By */
+            by: string;
+            /** Name */
+            name: string | null;
+            shows: components["schemas"]["Shows"];
+            /** Studio */
+            studio: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
         };
         /** DraftIn */
         DraftIn: {
@@ -7466,6 +7704,15 @@ export interface components {
              */
             seen?: string;
         };
+        /** GalleryIn */
+        GalleryIn: {
+            /** Entries */
+            entries: number[];
+            /** Name */
+            name: string;
+            /** Pictures */
+            pictures: number[];
+        };
         /**
          * GammaDefinition
          * @description light = ((code + offset) / (1 + offset))**exponent, and a straight piece near black that touches it where there is an offset.
@@ -7816,6 +8063,121 @@ export interface components {
              * @default
              */
             variant?: string;
+        };
+        /**
+         * GuestLinkIn
+         * @description One of board, project and gallery is what it shows. until: the last day; password: none is asked for where it is empty
+         *
+         *     stamp: the guest's name is written into every picture; words: said to whoever comes
+         */
+        GuestLinkIn: {
+            /** Board */
+            board?: number | null;
+            gallery?: components["schemas"]["GalleryIn"] | null;
+            /**
+             * Password
+             * @default
+             */
+            password?: string;
+            /** Project */
+            project?: number | null;
+            /**
+             * Stamp
+             * @default false
+             */
+            stamp?: boolean;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
+        };
+        /**
+         * GuestLinkMade
+         * @description address: within the studio. It is told this once, and kept nowhere
+         */
+        GuestLinkMade: {
+            /** Address */
+            address: string;
+            link: components["schemas"]["GuestLinkOut"];
+        };
+        /**
+         * GuestLinkOut
+         * @description until: the last day; is_open: neither revoked nor ended; came: how many have come by it
+         */
+        GuestLinkOut: {
+            /** By */
+            by: string;
+            /** Came */
+            came: number;
+            /** Has Password */
+            has_password: boolean;
+            /** Id */
+            id: number;
+            /** Is Open */
+            is_open: boolean;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** May Revoke */
+            may_revoke: boolean;
+            shows: components["schemas"]["Shows"];
+            /** Stamp */
+            stamp: boolean;
+            /** Title */
+            title: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+        };
+        /**
+         * GuestPicture
+         * @description sides: width over height
+         */
+        GuestPicture: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Sides */
+            sides: number;
+        };
+        /** GuestVerdictIn */
+        GuestVerdictIn: {
+            choice: components["schemas"]["Choice"];
+        };
+        /**
+         * GuestVerdictOut
+         * @description of: the name of what it is said of; earlier: said when it looked otherwise than now
+         */
+        GuestVerdictOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            choice: components["schemas"]["Choice"];
+            /** Earlier */
+            earlier: boolean;
+            /** Entry */
+            entry: number | null;
+            /** Link */
+            link: string;
+            /** Of */
+            of: string;
+            /** Shot */
+            shot: number | null;
         };
         /**
          * Halation
@@ -10595,6 +10957,45 @@ export interface components {
             /** Width */
             width: number;
         };
+        /**
+         * RemarkIn
+         * @description picture, x, y: a place in one of the pictures; of a shot, which has one, without its number
+         */
+        RemarkIn: {
+            /** Picture */
+            picture?: number | null;
+            /** Words */
+            words: string;
+            /** X */
+            x?: number | null;
+            /** Y */
+            y?: number | null;
+        };
+        /** RemarkOut */
+        RemarkOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "entry" | "shot";
+            /** Of */
+            of: number;
+            /** Picture */
+            picture: number | null;
+            /** Words */
+            words: string;
+            /** X */
+            x: number | null;
+            /** Y */
+            y: number | null;
+        };
         /** RemedyContent */
         RemedyContent: {
             /**
@@ -11373,7 +11774,10 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** ShotNoteOut */
+        /**
+         * ShotNoteOut
+         * @description x, y: a place in the picture, 0..1 from the left and the top
+         */
         ShotNoteOut: {
             /**
              * At
@@ -11386,10 +11790,14 @@ export interface components {
             frame: number | null;
             /** Id */
             id: number;
-            /** Mine */
-            mine: boolean;
+            /** May Remove */
+            may_remove: boolean;
             /** Words */
             words: string;
+            /** X */
+            x: number | null;
+            /** Y */
+            y: number | null;
         };
         /**
          * ShotOut
@@ -11529,6 +11937,51 @@ export interface components {
             /** Shots */
             shots: number[];
         };
+        /**
+         * ShownOut
+         * @description One thing that is looked at. group: the scene of a shot; shows: changes whenever it looks different
+         */
+        ShownOut: {
+            choice: components["schemas"]["Choice"];
+            /** Group */
+            group: string;
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "entry" | "shot";
+            /** Name */
+            name: string;
+            /** Shows */
+            shows: string;
+            /** Sides */
+            sides: number;
+        };
+        /**
+         * ShownPage
+         * @description things: entries, each seen on all pictures; or shots, which are pictures themselves
+         */
+        ShownPage: {
+            /** Pictures */
+            pictures: components["schemas"]["GuestPicture"][];
+            /** Remarks */
+            remarks: components["schemas"]["RemarkOut"][];
+            /** Stamped */
+            stamped: boolean;
+            /** Things */
+            things: components["schemas"]["ShownOut"][];
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Shows
+         * @enum {string}
+         */
+        Shows: "board" | "gallery" | "wall";
         /** SignIn */
         SignIn: {
             /** Password */
@@ -14501,6 +14954,290 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    saucer_studio_guests_api_read_door: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoorOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_guests_api_come_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoorOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_guests_api_preview_entry: {
+        parameters: {
+            query: {
+                picture: number;
+                large?: boolean;
+            };
+            header?: never;
+            path: {
+                code: string;
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_guests_api_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_guests_api_preview_shot: {
+        parameters: {
+            query?: {
+                large?: boolean;
+            };
+            header?: never;
+            path: {
+                code: string;
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_guests_api_read_shown: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownPage"];
+                };
+            };
+        };
+    };
+    saucer_studio_guests_api_remark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+                kind: "entry" | "shot";
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemarkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemarkOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_guests_api_judge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+                kind: "entry" | "shot";
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GuestVerdictIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_guests_links_api_list_links: {
+        parameters: {
+            query?: {
+                board?: number | null;
+                project?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuestLinkOut"][];
+                };
+            };
+        };
+    };
+    saucer_studio_guests_links_api_make_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GuestLinkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuestLinkMade"];
+                };
+            };
+        };
+    };
+    saucer_studio_guests_links_api_revoke_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_studio_guests_links_api_list_verdicts: {
+        parameters: {
+            query?: {
+                entry?: number | null;
+                shot?: number | null;
+                board?: number | null;
+                link?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuestVerdictOut"][];
+                };
             };
         };
     };

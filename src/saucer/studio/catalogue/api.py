@@ -16,7 +16,7 @@ from saucer.studio.catalogue.order import many, tags
 from saucer.studio.catalogue.words import Author, CategoryPath, Licence, Name, Note, Source, TagName, Until
 from saucer.studio.people.access import curator, designer, personal
 from saucer.studio.people.models import Person
-from saucer.studio.people.rules import may_change
+from saucer.studio.people.rules import may_change, name_of
 from saucer.studio.people.signed_in import person_of
 
 router = Router(tags=["catalogue"])
@@ -231,7 +231,7 @@ def change(request: HttpRequest, kind: Kind, pk: int, given: EntryChange) -> Des
 def list_activity(request: HttpRequest, kind: Kind, pk: int) -> list[ActivityOut]:
     """What was done to it, by whom, the latest first."""
     return [
-        ActivityOut(at=one.at, by=one.person.shown_name if one.person else "", action=one.action, data=one.data)
+        ActivityOut(at=one.at, by=name_of(one.person, str(one.data.get("guest", ""))), action=one.action, data=one.data)
         for one in rules.list_activity(person_of(request), kind, pk)
     ]
 

@@ -15,7 +15,7 @@ from saucer.core.colour.rendering import View
 from saucer.studio.catalogue.words import FIRST_DAY, LAST_DAY, LONGEST
 from saucer.studio.common.constraints import at_most, one_of, within
 from saucer.studio.people.models import NoticeAbout, Person, Role
-from saucer.studio.people.rules import may
+from saucer.studio.people.rules import may, name_of
 from saucer.studio.pictures.models import Picture
 
 
@@ -353,7 +353,10 @@ class Review(models.Model):
 
 
 class Pin(models.Model):
-    """A remark on a version, at a place of a picture seen through it or on the whole. x, y: 0..1 from the left and the top"""
+    """A remark on a version, at a place of a picture seen through it or on the whole. x, y: 0..1 from the left and the top
+
+    guest: the name of somebody without an account who said it
+    """
 
     version = models.ForeignKey(Version, on_delete=models.CASCADE, related_name="pins")
     answers = models.ForeignKey("self", null=True, on_delete=models.CASCADE, related_name="answered")
@@ -362,6 +365,7 @@ class Pin(models.Model):
     x = models.FloatField(null=True)
     y = models.FloatField(null=True)
     words = models.CharField(max_length=2000)
+    guest = models.CharField(max_length=80, blank=True)
     at = models.DateTimeField(auto_now_add=True)
     settled = models.DateTimeField(null=True)
     settled_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
@@ -377,6 +381,10 @@ class Pin(models.Model):
 
     def __str__(self) -> str:
         return f"pin {self.pk} on {self.version}"
+
+    @property
+    def by(self) -> str:
+        return name_of(self.person, self.guest)
 
 
 class Notice(models.Model):

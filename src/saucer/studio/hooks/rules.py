@@ -20,7 +20,7 @@ from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.hooks import sending
 from saucer.studio.hooks.models import TRIED, Call, CallState, Event, Hook
 from saucer.studio.people.models import Activity, Person, Role
-from saucer.studio.people.rules import LISTENERS, record, require
+from saucer.studio.people.rules import LISTENERS, name_of, record, require
 from saucer.studio.people.studio import the_studio
 from saucer.studio.projects.models import Project
 
@@ -154,7 +154,7 @@ def _bodies(lines: Sequence[Activity]) -> list[dict[str, Any]]:
     for line in lines:
         body = {
             "event": str(EVENT_OF[line.action]), "at": line.at.isoformat(),
-            "by": line.person.shown_name if line.person else "", "studio": studio,
+            "by": name_of(line.person, str(line.data.get("guest", ""))), "studio": studio,
         }  # fmt: skip
         if version := versions.get(line.about_id or 0) if line.about_kind == "version" else None:
             entry = version.entry

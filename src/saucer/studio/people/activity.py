@@ -13,7 +13,7 @@ from django.utils import timezone
 from pydantic import BaseModel, Field
 
 from saucer.studio.people.models import Activity, Person, Role
-from saucer.studio.people.rules import require
+from saucer.studio.people.rules import name_of, require
 
 PAGE = 100
 MOST_EXPORTED = 50_000
@@ -57,6 +57,11 @@ def _start_of(day: date) -> datetime:
     return datetime.combine(day, time.min, tzinfo=timezone.get_current_timezone())
 
 
+def who_of(line: Activity) -> str:
+    """As it is told; empty for the server itself."""
+    return name_of(line.person, str(line.data.get("guest", "")))
+
+
 def list_actions(person: Person) -> list[str]:
     """What was ever done, by its words. Raises: NotAllowed"""
     require(person, Role.CURATOR, "see the activity of the studio")
@@ -68,9 +73,17 @@ def write_table(found: QuerySet[Activity]) -> Iterator[bytes]:
     yield "\ufeff".encode() + _line(COLUMNS)
     for one in found[:MOST_EXPORTED].iterator(chunk_size=1000):
         more = "; ".join(f"{name}: {value}" for name, value in sorted(one.data.items()))
-        who = one.person.shown_name if one.person else ""
         yield _line(
-            (one.at.isoformat(timespec="seconds"), who, one.action, one.about_kind, one.about, one.address or "", one.token, more)
+            (
+                one.at.isoformat(timespec="seconds"),
+                who_of(one),
+                one.action,
+                one.about_kind,
+                one.about,
+                one.address or "",
+                one.token,
+                more,
+            )
         )
 
 

@@ -44,7 +44,7 @@ def list_activity(request: HttpRequest, wanted: Query[activity.Wanted]) -> Activ
     found = list(activity.find(person, wanted)[: activity.PAGE + 1])
     lines = [
         ActivityLine(
-            id=one.pk, at=one.at, who=one.person.shown_name if one.person else None, action=one.action, kind=one.about_kind,
+            id=one.pk, at=one.at, who=activity.who_of(one) or None, action=one.action, kind=one.about_kind,
             about_id=one.about_id, about=one.about, address=one.address, token=one.token, data=one.data,
         )
         for one in found[: activity.PAGE]

@@ -40,6 +40,11 @@ def may_change(person: Person, owner_id: int | None) -> bool:
     return may(person, Role.CURATOR) or (owner_id == person.pk and may(person, Role.DESIGNER))
 
 
+def name_of(person: Person | None, guest: str = "") -> str:
+    """As others see who did or said something. guest: the name of somebody without an account; neither: nobody any more"""
+    return person.shown_name if person is not None else f"{guest} (guest)" if guest else ""
+
+
 def abilities(person: Person) -> list[Ability]:
     """What the person may do anywhere, in words that the page asks for."""
     return [name for name, role in ABILITIES.items() if may(person, role)]

@@ -15,7 +15,7 @@ from saucer.studio.common.constraints import at_most, one_of, within
 from saucer.studio.common.models import Blob
 from saucer.studio.jobs.models import Job
 from saucer.studio.people.models import Person, Role
-from saucer.studio.people.rules import may
+from saucer.studio.people.rules import may, name_of
 from saucer.studio.pictures.models import Picture
 
 
@@ -224,19 +224,35 @@ class Layer(models.Model):
 
 
 class ShotNote(models.Model):
-    """What somebody says of a shot, or of one of its frames (from 0)."""
+    """What somebody says of a shot, of one of its frames (from 0), or of a place in its picture. x, y: 0..1 from the left and the top
+
+    guest: the name of somebody without an account who said it
+    """
 
     shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="notes")
     frame = models.PositiveIntegerField(null=True, blank=True)
+    x = models.FloatField(null=True, blank=True)
+    y = models.FloatField(null=True, blank=True)
+    guest = models.CharField(max_length=80, blank=True)
     words = models.CharField(max_length=1000)
     person = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
     at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering: ClassVar = ["at", "pk"]
+        constraints: ClassVar = [
+            models.CheckConstraint(
+                name="note_within_its_picture",
+                condition=models.Q(x=None, y=None) | models.Q(x__gte=0, x__lte=1, y__gte=0, y__lte=1),
+            )
+        ]
 
     def __str__(self) -> str:
         return f"note on {self.shot_id}"
+
+    @property
+    def by(self) -> str:
+        return name_of(self.person, self.guest)
 
 
 class ShotFigures(models.Model):

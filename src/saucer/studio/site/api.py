@@ -27,6 +27,8 @@ from saucer.studio.common.refusals import Conflict, NotAllowed, NotFound, Refusa
 from saucer.studio.common.store import StoreAway
 from saucer.studio.common.tracing import request_number
 from saucer.studio.encodings.api import router as encodings_router
+from saucer.studio.guests.api import router as guests_router
+from saucer.studio.guests.links_api import router as guest_links_router
 from saucer.studio.hooks.api import router as hooks_router
 from saucer.studio.jobs.api import router as jobs_router
 from saucer.studio.looks.api import router as looks_router
@@ -137,6 +139,8 @@ for _prefix, _router in (
     ("/projects", timeline_router),
     ("/delivery-choices", kept_choices_router),
     ("/stress", stress_router),
+    ("/guests", guest_links_router),
+    ("/guest", guests_router),
     ("/jobs", jobs_router),
     ("/hooks", hooks_router),
     ("/uploads", uploads_router),

@@ -18,6 +18,7 @@ class Config(AppConfig):
             "projects.story.ordering",
             "site.running.room",
             "projects.check.misfits",
+            "guests.links",
             "stress.rules",
             "hooks.rules",
             "uploads.in_place",

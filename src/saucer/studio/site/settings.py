@@ -36,7 +36,7 @@ CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS el
 # From the bottom up: each knows only those before it.
 APPS = (
     "common", "people", "uploads", "jobs", "encodings", "pictures", "catalogue", "luts", "looks", "presets", "baking", "preview", "packing",
-    "boards", "projects", "stress", "hooks", "start", "site",
+    "boards", "projects", "guests", "stress", "hooks", "start", "site",
 )  # fmt: skip
 INSTALLED_APPS = [
     "django.contrib.auth",

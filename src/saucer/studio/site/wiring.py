@@ -18,8 +18,8 @@ from saucer.studio.projects.changes import FOLLOWS as AFTER_CHANGES
 from saucer.studio.projects.changes import WAYS
 
 PARTS: dict[str, tuple[Collection[Any], frozenset[str]]] = {
-    "what uses an entry (catalogue.uses.FINDERS)": (FINDERS, frozenset({"luts", "boards", "projects"})),
-    "what follows when duplicates become one (catalogue.duplicates.FOLLOWS)": (FOLLOWS, frozenset({"boards"})),
+    "what uses an entry (catalogue.uses.FINDERS)": (FINDERS, frozenset({"luts", "boards", "projects", "guests"})),
+    "what follows when duplicates become one (catalogue.duplicates.FOLLOWS)": (FOLLOWS, frozenset({"boards", "guests"})),
     "what follows when shots look different (projects.changes.FOLLOWS)": (AFTER_CHANGES, frozenset({"projects"})),
     "who is told of what was done (people.rules.LISTENERS)": (LISTENERS, frozenset({"hooks", "stress"})),
     "files that come before a form (people.access.SENT_BEFORE)": (SENT_BEFORE, frozenset({"uploads"})),

@@ -136,7 +136,7 @@ def _moved(version: Version, person: Person) -> MovedOut:
 
 def _pin(pin: Pin, person: Person, owner: int | None) -> PinOut:
     return PinOut(
-        id=pin.pk, number=pin.version.number, answers=pin.answers_id, by=pin.person.shown_name if pin.person else "",
+        id=pin.pk, number=pin.version.number, answers=pin.answers_id, by=pin.by,
         picture=pin.picture_id, x=pin.x, y=pin.y, words=pin.words, at=pin.at,
         settled_by=pin.settled_by.shown_name if pin.settled_by else "",
         may_settle=pin.answers_id is None and (pin.person_id == person.pk or may_change(person, owner)),

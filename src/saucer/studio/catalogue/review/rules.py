@@ -13,7 +13,7 @@ from saucer.studio.catalogue.models import Entry, Notice, Pin, Review, Version, 
 from saucer.studio.catalogue.rules import find_version, noun_of
 from saucer.studio.common.refusals import NotAllowed, NotFound, NotPossible
 from saucer.studio.people.models import NoticeAbout, Person, Role
-from saucer.studio.people.rules import line_of, may, may_change, record, record_many, require, require_own
+from saucer.studio.people.rules import line_of, may, may_change, name_of, record, record_many, require, require_own
 from saucer.studio.pictures.models import Picture
 
 DRAFT, PROPOSED, PUBLISHED = VersionState.DRAFT, VersionState.PROPOSED, VersionState.PUBLISHED
@@ -131,10 +131,10 @@ def _concerned(version: Version) -> set[int]:
     return {pk for pk in (version.made_by_id, version.entry.owner_id) if pk is not None}
 
 
-def _notices(by: Person, version: Version, about: NoticeAbout, words: str, to: set[int]) -> list[Notice]:
+def _notices(by: Person | None, version: Version, about: NoticeAbout, words: str, to: set[int], guest: str = "") -> list[Notice]:
     """Never to the one who did it."""
-    said = f"{by.shown_name} {words}."[:300]
-    return [Notice(person_id=pk, by=by, version=version, about=about, words=said) for pk in sorted(to - {by.pk})]
+    said, others = f"{name_of(by, guest)} {words}."[:300], to - ({by.pk} if by is not None else set())
+    return [Notice(person_id=pk, by=by, version=version, about=about, words=said) for pk in sorted(others)]
 
 
 def _tell(notices: Sequence[Notice]) -> None:
@@ -191,12 +191,29 @@ def add_pin(
         to = Pin.objects.filter(pk=answers, version=version, answers=None).first()
         if to is None:
             raise NotFound("There is no such remark to answer.")
-    x, y = place if place is not None and picture is not None else (None, None)
     with transaction.atomic():
-        pin = Pin.objects.create(version=version, person=person, picture=picture, x=x, y=y, words=words.strip()[:2000], answers=to)
-        record(person, "remark", version, words=words.strip()[:200])
-        told = f"remarked on {version.entry.name}, version {version.number}: {words.strip()[:120]}"
-        _tell(_notices(person, version, NoticeAbout.REMARK, told, _concerned(version)))
+        return _keep_pin(Pin(version=version, person=person, words=words, answers=to), picture, place)
+
+
+def remark_as_guest(
+    version: Version, guest: str, words: str, picture: Picture | None = None, place: tuple[float, float] | None = None
+) -> Pin:
+    """Of somebody without an account, whom a link lets see the version; in the transaction of the caller. Raises: NotPossible"""
+    if not words.strip():
+        raise NotPossible("Write something first.")
+    return _keep_pin(Pin(version=version, guest=guest, words=words), picture, place)
+
+
+def _keep_pin(pin: Pin, picture: Picture | None, place: tuple[float, float] | None) -> Pin:
+    """With what tells of it."""
+    pin.words, pin.picture = pin.words.strip()[:2000], picture
+    if place is not None and picture is not None:
+        pin.x, pin.y = place
+    pin.save()
+    told = {"guest": pin.guest} if pin.guest else {}
+    record(pin.person, "remark", pin.version, words=pin.words[:200], **told)
+    words = f"remarked on {pin.version.entry.name}, version {pin.version.number}: {pin.words[:120]}"
+    _tell(_notices(pin.person, pin.version, NoticeAbout.REMARK, words, _concerned(pin.version), pin.guest))
     return pin
 
 

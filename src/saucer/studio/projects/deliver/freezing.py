@@ -120,8 +120,7 @@ def _picture(picture: Picture) -> FrozenPicture:
 def _notes_of(shots: Sequence[Shot]) -> dict[int, list[FrozenNote]]:
     found: dict[int, list[FrozenNote]] = {}
     for one in ShotNote.objects.filter(shot__in=shots).select_related("person"):
-        by = one.person.shown_name if one.person else ""
-        found.setdefault(one.shot_id, []).append(FrozenNote(by=by, at=one.at, frame=one.frame, words=one.words))
+        found.setdefault(one.shot_id, []).append(FrozenNote(by=one.by, at=one.at, frame=one.frame, words=one.words))
     return found
 
 

@@ -10,6 +10,7 @@ from ninja import Router, Schema, Status
 from pydantic import Field, model_validator
 
 from saucer.studio.people.access import designer, intake, personal
+from saucer.studio.people.rules import name_of
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.projects import rules
 from saucer.studio.projects.answers import DoneOut, tell_done
@@ -102,12 +103,16 @@ class ShotNoteIn(Schema):
 
 
 class ShotNoteOut(Schema):
+    """x, y: a place in the picture, 0..1 from the left and the top"""
+
     id: int
     frame: int | None
+    x: float | None
+    y: float | None
     words: str
     by: str
     at: datetime
-    mine: bool
+    may_remove: bool
 
 
 class JunctionOut(Schema):
@@ -198,14 +203,15 @@ def read_shot(request: HttpRequest, pk: int, shot: int) -> ShotDetail:
     project = rules.find(person, pk)
     found = rules.find_shot(project, shot)
     layers, contents = chain_of(found, with_content()), Contents()
-    notes = [
-        ShotNoteOut(id=one.pk, frame=one.frame, words=one.words, by=one.person.shown_name if one.person else "", at=one.at,
-                mine=one.person_id == person.pk)
+    leads = rules.may_lead(person, project)
+    told = [
+        ShotNoteOut(id=one.pk, frame=one.frame, x=one.x, y=one.y, words=one.words, by=one.by, at=one.at,
+                may_remove=notes.may_remove(person, one, leads))
         for one in ShotNote.objects.filter(shot=found).select_related("person")
     ]  # fmt: skip
     line = [JunctionOut(encoding=one.encoding, what=one.what) for one in junctions_of(found, layers, project.delivery, contents)]
     return ShotDetail(
-        shot=tell_shot(found, person, shared_on([found]), len(notes)), line=line, notes=notes,
+        shot=tell_shot(found, person, shared_on([found]), len(told)), line=line, notes=told,
         trimmed_in=encoding_before(found, [one for one in layers if rank_of(one) < OWN_TRIMS], contents),
         trimmed_after_in=encoding_before(found, [one for one in layers if rank_of(one) < TRIMS_AFTER], contents),
     )  # fmt: skip
@@ -221,7 +227,7 @@ def change_shot(request: HttpRequest, pk: int, shot: int, given: ShotChange) -> 
     return tell_done(details.set_frames(person, pk, shot, frames))
 
 
-UNTOLD = ("before", "after", "was", "becomes", "ids")
+UNTOLD = ("guest", "before", "after", "was", "becomes", "ids")
 
 
 @router.get("/{pk}/shots/{shot}/activity", response=list[ShotActivityOut])
@@ -230,7 +236,7 @@ def list_activity(request: HttpRequest, pk: int, shot: int) -> list[ShotActivity
     project = rules.find(person_of(request), pk)
     found = rules.find_shot(project, shot)
     return [
-        ShotActivityOut(at=one.at, by=one.person.shown_name if one.person else "", action=one.action,
+        ShotActivityOut(at=one.at, by=name_of(one.person, str(one.data.get("guest", ""))), action=one.action,
                 data={name: value for name, value in one.data.items() if name not in UNTOLD})
         for one in history_of(found)
     ]  # fmt: skip
@@ -241,11 +247,11 @@ def add_note(request: HttpRequest, pk: int, shot: int, given: ShotNoteIn) -> Sho
     """Words on a shot, or on a frame and a place of it."""
     person = person_of(request)
     note = notes.add_note(person, pk, shot, given.words, given.frame)
-    return ShotNoteOut(id=note.pk, frame=note.frame, words=note.words, by=person.shown_name, at=note.at, mine=True)
+    return ShotNoteOut(id=note.pk, frame=note.frame, x=None, y=None, words=note.words, by=note.by, at=note.at, may_remove=True)
 
 
 @router.delete("/{pk}/notes/{note}", response={204: None}, auth=personal())
 def remove_note(request: HttpRequest, pk: int, note: int) -> Status[None]:
-    """One's own."""
+    """One's own, or a guest's in a project that one leads."""
     notes.remove_note(person_of(request), pk, note)
     return Status(204, None)

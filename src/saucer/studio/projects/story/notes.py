@@ -7,8 +7,8 @@ from django.db import transaction
 from saucer.studio.common.refusals import NotFound, NotPossible
 from saucer.studio.people.models import Person
 from saucer.studio.people.rules import record
-from saucer.studio.projects.models import ShotNote
-from saucer.studio.projects.rules import find, find_shot
+from saucer.studio.projects.models import Shot, ShotNote
+from saucer.studio.projects.rules import find, find_shot, may_lead
 
 
 def add_note(person: Person, pk: int, shot_pk: int, words: str, frame: int | None) -> ShotNote:
@@ -25,12 +25,28 @@ def add_note(person: Person, pk: int, shot_pk: int, words: str, frame: int | Non
     return note
 
 
+def note_as_guest(shot: Shot, guest: str, words: str, place: tuple[float, float] | None = None) -> ShotNote:
+    """Of somebody without an account, whom a link lets see the shot; in the transaction of the caller. Raises: NotPossible"""
+    words = words.strip()
+    if not words:
+        raise NotPossible("Write something first.")
+    x, y = place if place is not None else (None, None)
+    note = ShotNote.objects.create(shot=shot, guest=guest, words=words[:1000], x=x, y=y)
+    record(None, "note on shot", shot.scene.project, shot=shot.code, ids=[shot.pk], words=note.words, guest=guest)
+    return note
+
+
+def may_remove(person: Person, note: ShotNote, leads: bool) -> bool:
+    """Is it the person's own, or a guest's in a project that they lead?"""
+    return note.person_id == person.pk or (leads and note.guest != "")
+
+
 def remove_note(person: Person, pk: int, note_pk: int) -> None:
-    """One's own. Raises: NotFound"""
+    """One's own, or a guest's in a project that one leads. Raises: NotFound"""
     with transaction.atomic():
         project = find(person, pk)
-        note = ShotNote.objects.filter(pk=note_pk, shot__scene__project=project, person=person).select_related("shot").first()
-        if note is None:
+        note = ShotNote.objects.filter(pk=note_pk, shot__scene__project=project).select_related("shot").first()
+        if note is None or not may_remove(person, note, may_lead(person, project)):
             raise NotFound("There is no such note of yours.")
         record(person, "take back note", project, shot=note.shot.code, ids=[note.shot_id], words=note.words)
         note.delete()
