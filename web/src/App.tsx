@@ -14,9 +14,12 @@ const Whole = styled.main`
   color: ${(p) => p.theme.tokens.soft};
 `;
 
+const GUEST = /^\/guest\/([\w-]+)$/;
+const inside = () => import("./Inside");
 // Fetched beside the question who is here, and while somebody signs in.
-const fetched = import("./Inside");
-const Inside = lazy(async () => ({ default: (await fetched).Inside }));
+if (!GUEST.test(window.location.pathname)) void inside();
+const Inside = lazy(async () => ({ default: (await inside()).Inside }));
+const VisitPage = lazy(async () => ({ default: (await import("./visit/VisitPage")).VisitPage }));
 
 export function App() {
   const client = useQueryClient();
@@ -38,6 +41,15 @@ export function App() {
   // Whoever comes by a link that lets in is not asked who they are, nor shown what somebody else at this browser has open.
   const code = /^\/link\/([\w-]+)$/.exec(window.location.pathname)?.[1];
   if (code && data && (data.waits_for ?? []).length === 0) return <LinkPage code={code} />;
+
+  // Nor is whoever comes to look at something without an account.
+  const visited = GUEST.exec(window.location.pathname)?.[1];
+  if (visited && data)
+    return (
+      <Suspense fallback={null}>
+        <VisitPage code={visited} />
+      </Suspense>
+    );
 
   if (error && !data)
     return (

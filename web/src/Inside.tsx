@@ -17,6 +17,7 @@ import {
   DuplicatesPage,
   EncodingsPage,
   EntryPage,
+  GuestsPage,
   HooksPage,
   JobsPage,
   Landing,
@@ -106,6 +107,7 @@ function Framed() {
             <Route path="/pictures" element={<PicturesPage />} />
             <Route path="/encodings" element={<EncodingsPage />} />
             <Route path="/you" element={<OwnPage />} />
+            <Route path="/you/guests" element={<GuestsPage />} />
             <Route path="/you/api" element={<ApiPage />} />
             <Route path="/studio/people" element={<PeoplePage />} />
             <Route path="/studio/activity" element={<ActivityPage />} />

@@ -24,6 +24,7 @@ export const StartPage = page(() => import("./start/StartPage"), "StartPage");
 export const BeginPage = page(() => import("./start/BeginPage"), "BeginPage");
 export const Landing = page(() => import("./start/Landing"), "Landing");
 export const OwnPage = page(() => import("./people/own/OwnPage"), "OwnPage");
+export const GuestsPage = page(() => import("./people/guests/GuestsPage"), "GuestsPage");
 export const ApiPage = page(() => import("./people/programs/ApiPage"), "ApiPage");
 export const HooksPage = page(() => import("./people/hooks/HooksPage"), "HooksPage");
 export const PeoplePage = page(() => import("./people/team/PeoplePage"), "PeoplePage");

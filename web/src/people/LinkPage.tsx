@@ -7,7 +7,7 @@ import { session } from "../api/session";
 import { Primary } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { TextBox } from "../kit/TextBox";
-import { OnPlate } from "./plate";
+import { OnPlate } from "../kit/Plate";
 
 const Rules = styled.ul`
   margin: 0;

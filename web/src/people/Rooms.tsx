@@ -104,6 +104,7 @@ export const Part = styled.section`
 
 export function Rooms({ children }: { children: ReactNode }) {
   const { data } = useQuery(session);
+  const designs = useMay("design");
   const curates = useMay("curate");
   const administers = useMay("administer");
   return (
@@ -113,6 +114,7 @@ export function Rooms({ children }: { children: ReactNode }) {
         <NavLink to="/you" end>
           {data?.person?.name}
         </NavLink>
+        {designs && <NavLink to="/you/guests">Guests</NavLink>}
         <NavLink to="/you/api">For programs</NavLink>
         {curates && (
           <>

@@ -15,7 +15,7 @@ import type { Factor } from "../api/types";
 import { Primary, Secondary, WordButton } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { TextBox } from "../kit/TextBox";
-import { OnPlate, Otherwise } from "./plate";
+import { OnPlate, Otherwise } from "../kit/Plate";
 
 /** The way in: name and password, or a passkey; then the second factor of who has one. */
 export function SignIn() {

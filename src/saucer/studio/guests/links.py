@@ -203,7 +203,7 @@ def _find_uses(person: Person, entry: Entry) -> list[Use]:
     """Galleries that are open, of those whose links the person may see."""
     on = open_links().filter(entries__entry=entry)
     shown = on if may(person, Role.CURATOR) else on.filter(made_by=person)
-    return [Use(name, "shown to guests", "/guests") for name in shown.values_list("name", flat=True)]
+    return [Use(name, "shown to guests", "/you/guests") for name in shown.values_list("name", flat=True)]
 
 
 def _follow(kept: Entry, other: Entry) -> None:

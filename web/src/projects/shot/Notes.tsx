@@ -1,12 +1,36 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { shotActivity, shotDetail, useAddNote, useRemoveNote } from "../../api/projects";
+import { GuestVerdicts } from "../../guests/GuestVerdicts";
 import { Secondary, WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { WordList } from "../../kit/PlainList";
 import { TextBox } from "../../kit/TextBox";
 import { Actions, Block } from "./parts";
+
+/** The picture with a ring round the place that is spoken of. */
+const Placed = styled.span`
+  position: relative;
+  width: 150px;
+  margin: 2px 0 4px;
+  img {
+    display: block;
+    width: 100%;
+  }
+  i {
+    position: absolute;
+    width: 18px;
+    height: 18px;
+    transform: translate(-50%, -50%);
+    border-radius: 50%;
+    border: 2px solid ${(p) => p.theme.tokens.onPicture};
+    box-shadow:
+      0 0 0 1px ${(p) => p.theme.tokens.pictureEdge},
+      inset 0 0 0 1px ${(p) => p.theme.tokens.pictureEdge};
+  }
+`;
 
 interface Props {
   readonly project: number;
@@ -28,9 +52,16 @@ export function Notes({ project, shot, frame, numbered, onFrame }: Props) {
   return (
     <Block aria-label="Notes">
       <h2>Notes</h2>
+      <GuestVerdicts of={{ shot }} />
       <WordList>
         {data?.notes.map((note) => (
           <li key={note.id}>
+            {note.x !== null && note.y !== null && (
+              <Placed>
+                <img src={`/api/projects/${String(project)}/shots/${String(shot)}/preview.jpg`} alt="" loading="lazy" />
+                <i style={{ left: `${note.x * 100}%`, top: `${note.y * 100}%` }} />
+              </Placed>
+            )}
             <span>{note.words}</span>
             <small>
               <bdi>{note.by}</bdi>, {note.at.slice(0, 10)}
@@ -40,10 +71,13 @@ export function Notes({ project, shot, frame, numbered, onFrame }: Props) {
                   <WordButton onPress={() => onFrame(note.frame ?? 0)}>frame {numbered + note.frame}</WordButton>
                 </>
               )}
-              {note.mine && (
+              {note.x !== null && ", on this place"}
+              {note.may_remove && (
                 <>
                   {" "}
-                  <WordButton onPress={() => remove.mutate(note.id)}>Take back</WordButton>
+                  <WordButton onPress={() => remove.mutate(note.id)}>
+                    {note.by.endsWith(" (guest)") ? "Remove" : "Take back"}
+                  </WordButton>
                 </>
               )}
             </small>

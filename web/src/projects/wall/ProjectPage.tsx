@@ -9,6 +9,7 @@ import { deliveries, project as projectQuery } from "../../api/projects";
 import type { Entry, Project, Shot } from "../../api/types";
 import { useActions, type Action } from "../../browser/actions";
 import { useTopSlot } from "../../frame/TopBar";
+import { GuestSheet } from "../../guests/GuestSheet";
 import { Primary, Secondary, WordButton } from "../../kit/Button";
 import { Check } from "../../kit/Check";
 import { Choice } from "../../kit/Choice";
@@ -52,8 +53,15 @@ const Head = styled.header`
   > :last-child {
     margin-left: auto;
   }
-  > a {
+`;
+const Ways = styled.span`
+  display: flex;
+  gap: 16px;
+  white-space: nowrap;
+  a,
+  button {
     color: inherit;
+    font-weight: inherit;
     text-decoration: underline;
   }
 `;
@@ -111,7 +119,7 @@ const Begin = styled.span`
   margin-top: 14px;
 `;
 type Size = "small" | "middle" | "large";
-type Opened = "settings" | "adding" | "timeline" | "misfits" | "deliver" | null;
+type Opened = "settings" | "adding" | "timeline" | "misfits" | "deliver" | "guests" | null;
 const WIDTHS: Readonly<Record<Size, number>> = { small: 128, middle: 208, large: 380 };
 
 /** What can be done with the whole project, for those who may. */
@@ -122,6 +130,7 @@ function actionsOf(project: Project | undefined, open: (sheet: Opened) => void):
     ["Misfits", "misfits", project.shots.length > 0],
     ["Read a timeline", "timeline", true],
     ["Bring shots in", "adding", true],
+    ["Show to guests", "guests", project.may_lead && project.shots.length > 0],
     ["Deliver", "deliver", project.shots.length > 0],
   ];
   return ways.filter(([, , offered]) => offered).map(([name, sheet]) => ({ name, run: () => open(sheet) }));
@@ -261,11 +270,16 @@ export function ProjectPage() {
               )}
             </Newer>
           )}
-          {past.length > 0 && (
-            <Link to={`/projects/${String(id)}/deliveries/${String(past[0]?.number)}`}>
-              {past.length} {past.length === 1 ? "delivery" : "deliveries"}
-            </Link>
-          )}
+          <Ways>
+            {project.may_lead && project.shots.length > 0 && (
+              <WordButton onPress={() => setOpen("guests")}>Show to guests</WordButton>
+            )}
+            {past.length > 0 && (
+              <Link to={`/projects/${String(id)}/deliveries/${String(past[0]?.number)}`}>
+                {past.length} {past.length === 1 ? "delivery" : "deliveries"}
+              </Link>
+            )}
+          </Ways>
         </Head>
         <Wall>
           {trouble && <Notice>{wordsFor(trouble)}</Notice>}
@@ -367,6 +381,7 @@ export function ProjectPage() {
           <TimelineSheet project={project} given={timeline} onClose={close} onTaken={grading.broughtIn} />
         )}
         {open === "misfits" && <CheckSheet project={project} onClose={close} />}
+        {open === "guests" && <GuestSheet shows={{ project: id }} name={project.name} onClose={close} />}
         {open === "deliver" && (
           <DeliverSheet
             project={project}

@@ -2,6 +2,7 @@ import { GripVertical, X } from "lucide-react";
 import { useRef, useState, type DragEvent, type KeyboardEvent } from "react";
 import styled from "styled-components";
 import type { Entry, Picture } from "../../api/types";
+import { useGuestVerdicts } from "../../guests/GuestVerdicts";
 import { Cell, same, type Place } from "./Cell";
 import { Handle, RowHead } from "./RowHead";
 import type { Shown } from "./useBoard";
@@ -57,6 +58,7 @@ interface Props {
 /** Entries down, pictures across; one view for all cells. Arrow keys walk, Space marks, Enter opens the two that are marked. */
 export function BoardGrid({ board, view, onView, marked, onMarked, onOpen, onEntries, onPictures }: Props) {
   const { entries, pictures, mayChange } = board;
+  const guests = useGuestVerdicts(board.id === null ? null : { board: board.id });
   const root = useRef<HTMLDivElement>(null);
   const dragged = useRef<{ axis: "row" | "column"; index: number } | null>(null);
   const [at, setAt] = useState<readonly [number, number]>([0, 0]);
@@ -160,6 +162,7 @@ export function BoardGrid({ board, view, onView, marked, onMarked, onOpen, onEnt
                 hidden={board.hidesNames}
                 board={board.id}
                 verdicts={board.verdicts.filter((one) => one.entry === entry.id)}
+                guests={guests.filter((one) => one.entry === entry.id)}
                 mayChange={mayChange}
                 isAlone={entries.length === 1}
                 onMove={(by) => onEntries(moved(entries, row, row + by))}

@@ -9,6 +9,7 @@ import { wordsFor } from "../../api/client";
 import { pictures as picturesQuery } from "../../api/pictures";
 import { useMay } from "../../api/session";
 import { useTopSlot } from "../../frame/TopBar";
+import { GuestSheet } from "../../guests/GuestSheet";
 import { Primary, Secondary, WordButton } from "../../kit/Button";
 import { Menu } from "../../kit/Picker";
 import { Notice } from "../../kit/Notice";
@@ -102,6 +103,7 @@ function Actions({ board, onChange }: { board: Shown; onChange: ReturnType<typeo
   const remove = useDeleteBoard();
   const navigate = useNavigate();
   const mayDesign = useMay("design");
+  const [showing, setShowing] = useState(false);
   const { id } = board;
   const trouble = keep.error ?? remove.error;
   return (
@@ -111,6 +113,10 @@ function Actions({ board, onChange }: { board: Shown; onChange: ReturnType<typeo
         <Secondary onPress={() => onChange({ hidesNames: !board.hidesNames })}>
           {board.hidesNames ? "Show the names" : "Hide the names"}
         </Secondary>
+      )}
+      {id !== null && mayDesign && <Secondary onPress={() => setShowing(true)}>Show to guests</Secondary>}
+      {id !== null && showing && (
+        <GuestSheet shows={{ board: id }} name={board.name} onClose={() => setShowing(false)} />
       )}
       {id === null && mayDesign && (
         <DialogTrigger>

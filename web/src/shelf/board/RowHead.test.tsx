@@ -1,7 +1,7 @@
 import { fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { MemoryRouter } from "react-router";
 import { describe, expect, it, vi } from "vitest";
-import type { Entry, Verdict } from "../../api/types";
+import type { Entry, GuestVerdict, Verdict } from "../../api/types";
 import { serve, studio } from "../../testing";
 import { RowHead } from "./RowHead";
 
@@ -24,7 +24,10 @@ const said = (by: string, choice: Verdict["choice"], more: Partial<Verdict> = {}
   ...more,
 });
 
-function opened(verdicts: readonly Verdict[], given: { hidden?: boolean; mayChange?: boolean } = {}) {
+function opened(
+  verdicts: readonly Verdict[],
+  given: { hidden?: boolean; mayChange?: boolean; guests?: readonly GuestVerdict[] } = {},
+) {
   const sent = serve(() => ({ body: null }));
   const onMove = vi.fn();
   const Studio = studio();
@@ -39,6 +42,7 @@ function opened(verdicts: readonly Verdict[], given: { hidden?: boolean; mayChan
               hidden={given.hidden ?? false}
               board={9}
               verdicts={verdicts}
+              guests={given.guests ?? []}
               mayChange={given.mayChange ?? true}
               isAlone={false}
               onMove={onMove}
@@ -75,6 +79,23 @@ describe("what is said of an entry on a board", () => {
     await screen.findByText((_, node) => node?.textContent === "Marek: No");
     screen.getByText("Too cold");
     screen.getByText("Said before it was last changed");
+  });
+});
+
+describe("what guests say of it", () => {
+  const guests = [{ by: "Wren", choice: "maybe", earlier: false } as GuestVerdict];
+
+  it("stands beside what the team says", async () => {
+    opened([said("Marek", "no")], { guests });
+    fireEvent.click(screen.getByRole("button", { name: "Notes on Low tide: 2" }));
+    await screen.findByText((_, node) => node?.nodeName === "SPAN" && node.textContent === "Wren (guest): Maybe");
+  });
+
+  it("is told where names are hidden only after one's own word", () => {
+    opened([], { guests, hidden: true });
+    screen.getByRole("button", { name: "Notes on B: 0" });
+    opened([said("Ilse", "yes", { mine: true })], { guests, hidden: true });
+    screen.getByRole("button", { name: "Notes on B: 2" });
   });
 });
 

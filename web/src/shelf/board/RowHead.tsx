@@ -1,18 +1,19 @@
 import { GripVertical, MessageSquare, X } from "lucide-react";
 import { characterOf, markOf } from "../../api/shelf";
 import { useState } from "react";
-import { Button, Dialog, DialogTrigger } from "react-aria-components";
+import { Dialog, DialogTrigger } from "react-aria-components";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { useJudge } from "../../api/boards";
-import type { Entry, Verdict } from "../../api/types";
+import type { Entry, GuestVerdict, Verdict } from "../../api/types";
 import { Primary } from "../../kit/Button";
 import { Fingerprint } from "../../kit/Disc";
 import { Notice } from "../../kit/Notice";
 import { Menu } from "../../kit/Picker";
 import { WordList } from "../../kit/PlainList";
 import { TextBox } from "../../kit/TextBox";
+import { Pill, VerdictPills, wordOf } from "../../kit/Verdict";
 import { oneLine } from "../../kit/oneLine";
 
 const Root = styled.div`
@@ -58,31 +59,6 @@ const Verdicts = styled.div`
   align-items: center;
   gap: 4px;
 `;
-const Pill = styled(Button)`
-  border: 1px solid ${(p) => p.theme.tokens.line};
-  background: none;
-  color: ${(p) => p.theme.tokens.ink};
-  border-radius: 12px;
-  padding: 1px 10px;
-  min-height: 24px;
-  cursor: pointer;
-  font-size: ${(p) => p.theme.tokens.size.small};
-  display: inline-flex;
-  align-items: center;
-  gap: 4px;
-  &[data-hovered] {
-    border-color: ${(p) => p.theme.tokens.faint};
-  }
-  &[aria-pressed="true"] {
-    background: ${(p) => p.theme.tokens.ink};
-    border-color: ${(p) => p.theme.tokens.ink};
-    color: ${(p) => p.theme.tokens.glaze};
-  }
-  svg {
-    width: 13px;
-    height: 13px;
-  }
-`;
 /** At the corner, in sight under the pointer and where the keys are. */
 const Handles = styled.div`
   position: absolute;
@@ -127,46 +103,34 @@ const Said = styled(Dialog)`
     font-size: ${(p) => p.theme.tokens.size.small};
   }
 `;
-const choices = [
-  ["yes", "Yes"],
-  ["maybe", "Maybe"],
-  ["no", "No"],
-] as const;
-const wordOf = (choice: Verdict["choice"]) => choices.find(([id]) => id === choice)?.[1] ?? "Nothing yet";
-
 /** One's own verdict, and in a small panel one's note and what the others say. */
 function Judging({
   board,
   entry,
   name,
   verdicts,
+  guests,
 }: {
   board: number;
   entry: number;
   name: string;
   verdicts: readonly Verdict[];
+  guests: readonly GuestVerdict[];
 }) {
   const judge = useJudge(board);
   const mine = verdicts.find((one) => one.mine);
   const others = verdicts.filter((one) => !one.mine);
   const [note, setNote] = useState<string | null>(null);
+  const count = verdicts.length + guests.length;
   const choice = mine?.choice ?? "";
   const kept = mine?.note ?? "";
   return (
     <Verdicts role="group" aria-label={`Verdict on ${name}`}>
-      {choices.map(([id, word]) => (
-        <Pill
-          key={id}
-          aria-pressed={choice === id}
-          onPress={() => judge.mutate({ entry, choice: choice === id ? "" : id, note: kept })}
-        >
-          {word}
-        </Pill>
-      ))}
+      <VerdictPills said={choice} onSay={(said) => judge.mutate({ entry, choice: said, note: kept })} />
       <DialogTrigger onOpenChange={(open) => setNote(open ? kept : null)}>
-        <Pill aria-label={`Notes on ${name}: ${String(verdicts.length)}`} style={{ marginLeft: "auto" }}>
+        <Pill aria-label={`Notes on ${name}: ${String(count)}`} style={{ marginLeft: "auto" }}>
           <MessageSquare aria-hidden />
-          {verdicts.length > 0 && verdicts.length}
+          {count > 0 && count}
         </Pill>
         <Menu placement="bottom start">
           <Said aria-label={`What is said of ${name}`}>
@@ -180,7 +144,7 @@ function Judging({
                 >
                   Keep the note
                 </Primary>
-                {others.length > 0 && (
+                {others.length + guests.length > 0 && (
                   <WordList aria-label="The others">
                     {others.map((one) => (
                       <li key={one.by}>
@@ -188,6 +152,14 @@ function Judging({
                           <bdi>{one.by}</bdi>: {wordOf(one.choice)}
                         </span>
                         {one.note && <span>{one.note}</span>}
+                        {one.earlier && <small>Said before it was last changed</small>}
+                      </li>
+                    ))}
+                    {guests.map((one, index) => (
+                      <li key={index}>
+                        <span>
+                          <bdi>{one.by}</bdi> (guest): {wordOf(one.choice)}
+                        </span>
                         {one.earlier && <small>Said before it was last changed</small>}
                       </li>
                     ))}
@@ -210,6 +182,7 @@ interface Props {
   readonly hidden: boolean;
   readonly board: number | null;
   readonly verdicts: readonly Verdict[];
+  readonly guests: readonly GuestVerdict[];
   readonly mayChange: boolean;
   readonly isAlone: boolean;
   readonly onMove: (by: number) => void;
@@ -219,7 +192,7 @@ interface Props {
 
 /** What stands before a row: which entry it is, and what is said of it. */
 export function RowHead(props: Props) {
-  const { entry, name, hidden, board, verdicts, mayChange, isAlone, onMove, onDrag, onRemove } = props;
+  const { entry, name, hidden, board, verdicts, guests, mayChange, isAlone, onMove, onDrag, onRemove } = props;
   return (
     <Root role="rowheader" aria-label={name}>
       {hidden ? <Letter aria-hidden>{name}</Letter> : <Fingerprint $size={40} src={markOf(entry)} alt="" />}
@@ -235,7 +208,16 @@ export function RowHead(props: Props) {
           </>
         )}
       </div>
-      {board !== null && <Judging board={board} entry={entry.id} name={name} verdicts={verdicts} />}
+      {board !== null && (
+        <Judging
+          board={board}
+          entry={entry.id}
+          name={name}
+          verdicts={verdicts}
+          // Where names are hidden nobody follows others: they are told once one has said something oneself.
+          guests={hidden && !verdicts.some((one) => one.mine && one.choice) ? [] : guests}
+        />
+      )}
       {mayChange && !hidden && (
         <Handles>
           <Handle

@@ -27,6 +27,7 @@ import { Star } from "../../entries/Star";
 import { PutIntoLook } from "../../look/PutIntoLook";
 import { usePictureChoice } from "../../media/usePictureChoice";
 import { HealthView } from "../health/HealthView";
+import { GuestsSay } from "../review/GuestsSay";
 import { PinMarks, Pins } from "../review/Pins";
 import { ReviewBlock } from "../review/ReviewBlock";
 import { StressView } from "../stress/StressView";
@@ -321,6 +322,7 @@ export function EntryPage() {
             }}
           />
         )}
+        <GuestsSay entry={id} />
         {entry && <EntryWords entry={entry} />}
         {chosen && mayDesign && <GradedPicture key={chosen.id} entry={id} picture={chosen} strength={strength} />}
         {entry && mayDesign && <TakeFile entry={entry} version={shown.version} />}

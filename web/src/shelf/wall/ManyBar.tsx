@@ -6,6 +6,7 @@ import { wordsFor } from "../../api/client";
 import { categories as categoriesQuery, tags as tagsQuery, useChangeMany, useUndoMany } from "../../api/shelf";
 import { useMay } from "../../api/session";
 import type { Entry, ManyChange } from "../../api/types";
+import { GuestSheet } from "../../guests/GuestSheet";
 import { Primary, Secondary, WordButton } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Menu, Picker } from "../../kit/Picker";
@@ -197,6 +198,7 @@ export function ManyBar({ chosen, onClear, onCompare, mayDesign }: Props) {
   const undo = useUndoMany();
   const curates = useMay("curate");
   const [packing, setPacking] = useState(false);
+  const [showing, setShowing] = useState(false);
   const [said, setSaid] = useState<{ words: string; undo: number | null } | null>(null);
   const mine = chosen.filter((entry) => entry.may_change);
   const shared = [...new Set(chosen.flatMap((entry) => entry.tags))].sort();
@@ -229,9 +231,17 @@ export function ManyBar({ chosen, onClear, onCompare, mayDesign }: Props) {
             <small>Up to {MOST} can be compared</small>
           )}
           {mayDesign && <Secondary onPress={() => setPacking(true)}>Pack…</Secondary>}
+          {mayDesign && <Secondary onPress={() => setShowing(true)}>Show to guests…</Secondary>}
         </>
       )}
       {packing && <PackSheet entries={chosen.map((entry) => entry.id)} onClose={() => setPacking(false)} />}
+      {showing && (
+        <GuestSheet
+          shows={{ entries: chosen.map((entry) => entry.id) }}
+          name={chosen.length === 1 ? (chosen[0]?.name ?? "it") : `${String(chosen.length)} entries`}
+          onClose={() => setShowing(false)}
+        />
+      )}
       {may && (
         <>
           <Asking name="Tags…">

@@ -2,12 +2,13 @@
 import type { ReactNode } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { Mark } from "../kit/Mark";
+import { Mark } from "./Mark";
 
 const Page = styled.main`
   min-height: 100vh;
   display: grid;
   place-items: center;
+  overflow: clip;
   background: ${(p) => p.theme.tokens.paper};
 `;
 const Plate = styled.div<{ $size: number }>`
