@@ -23,6 +23,7 @@ from saucer.core.lut.health import BLACK, WHITE
 from saucer.core.lut.table import Lattice, Lut
 from saucer.demo.seed import PASSWORD, brought_in, load_demo
 from saucer.studio.boards.models import Board
+from saucer.studio.guests import links as guests
 from saucer.studio.people import accounts, links, tokens
 from saucer.studio.people.models import Person, Role, Scope
 from saucer.studio.pictures.models import Picture
@@ -88,17 +89,6 @@ def test_take_every_picture(page: Page, server, transactional_db, do_jobs, tmp_p
     page.get_by_test_id("compare").hover(position={"x": 420, "y": 230})
     take(page, "bench")
     bench.open(look_named("Ferry lantern").pk)
-    bench.add_step("Colour curves")
-    box = page.get_by_test_id("colour-curve").bounding_box()
-    assert box
-    for share, height in ((70 / 360, 0.3), (240 / 360, 0.75)):
-        page.mouse.click(box["x"] + box["width"] * share, box["y"] + box["height"] * height)
-    bench.wait_at_rest()
-    take(page, "bench-colour-curves")
-    page.keyboard.press("Control+z")
-    page.keyboard.press("Control+z")
-    page.keyboard.press("Control+z")
-    bench.wait_at_rest()
     bench.search("")
     option(page, "Halation").hover()
     bench.wait_at_rest()
@@ -202,7 +192,30 @@ def test_take_every_picture(page: Page, server, transactional_db, do_jobs, tmp_p
     page.goto(f"{server.url}/shelf/board/{Board.objects.get().pk}")
     expect(page.get_by_role("rowheader")).to_have_count(5)
     take(page, "board")
+    take_guests(page, server.url)
     take_people(page, server.url)
+
+
+def take_guests(page: Page, url: str) -> None:
+    """A wall as somebody without an account sees it."""
+    project = Project.objects.select_related("owner").get()
+    terms = guests.Terms(timezone.localdate() + timedelta(days=14))
+    _, code = guests.make(project.owner, project, terms)
+    page.context.clear_cookies()
+    page.goto(f"{url}/guest/{code}")
+    page.get_by_label("Your name").fill("Wren Ashdown")
+    page.keyboard.press("Enter")
+    page.get_by_role("group", name="Verdict on q020 ferry").get_by_role("button", name="Maybe").click()
+    page.get_by_role("button", name="q020 ferry, larger").click()
+    near = page.get_by_role("dialog")
+    box = near.get_by_role("img").bounding_box()
+    assert box
+    for x, y, words in ((0.38, 0.24, "The funnel is lighter than in the shot before"), (0.72, 0.28, "Keep this sky")):
+        near.get_by_role("img").click(position={"x": x * box["width"], "y": y * box["height"]})
+        near.get_by_label("What about this place?").fill(words)
+        page.keyboard.press("Enter")
+        expect(near.get_by_text(words)).to_be_visible()
+    take(page, "guests")
 
 
 BROWSER = "Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0"

@@ -157,6 +157,7 @@ def test_a_wall_is_seen_shot_by_shot_and_notes_come_back_to_the_shot(api, projec
     (note,) = detail["notes"]
     assert (note["by"], note["words"], note["x"], note["y"], note["may_remove"]) == ("Wren (guest)", "Darker", 0.5, 0.25, True)
     assert [(one["by"], one["choice"]) for one in api.get(f"/guests/verdicts?shot={shot}")] == [("Wren", "no")]
+    assert [one["shot"] for one in api.get(f"/guests/verdicts?project={project.pk}")] == [shot]
     done = api.get(f"/projects/{project.pk}/shots/{shot}/activity")
     assert [(one["by"], one["action"]) for one in done[:2]] == [
         ("Wren (guest)", "note on shot"),

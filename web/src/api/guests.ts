@@ -19,11 +19,9 @@ export const useMakeGuestLink = () =>
 export const useRevokeGuestLink = () =>
   useChange((pk: number) => got(api.DELETE("/api/guests/links/{pk}", { params: { path: { pk } } })), ["guests"]);
 
-export interface SaidOf {
-  readonly board?: number;
+export interface SaidOf extends LinksOf {
   readonly entry?: number;
   readonly shot?: number;
-  readonly link?: number;
 }
 export const guestVerdicts = (query: SaidOf) =>
   queryOptions({

@@ -1131,7 +1131,7 @@ export interface paths {
         };
         /**
          * List Verdicts
-         * @description What guests say of an entry, a shot, what is on a board, or what a link shows: the newest first.
+         * @description What guests say of an entry, a shot, what is on a board, or the shots of a project: the newest first.
          */
         get: operations["saucer_studio_guests_links_api_list_verdicts"];
         put?: never;
@@ -15222,7 +15222,7 @@ export interface operations {
                 entry?: number | null;
                 shot?: number | null;
                 board?: number | null;
-                link?: number | null;
+                project?: number | null;
             };
             header?: never;
             path?: never;

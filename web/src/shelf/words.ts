@@ -21,4 +21,7 @@ export const healthNames: Readonly<Record<string, string>> = {
   bad: "A fault",
 };
 export const heldNames: Readonly<Record<string, string>> = { holds: "Holds", breaks: "Breaks" };
+/** Before its detail: whose it is while it is a draft, and that it breaks where it was tested. more: said where neither is */
+export const firstOf = (entry: Entry, more = ""): string =>
+  [standingOf(entry) || more, entry.holds === "breaks" && heldNames.breaks].filter(Boolean).join(" · ");
 export const passOnNames: Readonly<Record<string, string>> = { yes: "Yes", no: "No", unknown: "Not known" };

@@ -126,10 +126,10 @@ def revoke_link(request: HttpRequest, pk: int) -> Status[None]:
 
 @router.get("/verdicts", response=list[GuestVerdictOut])
 def list_verdicts(
-    request: HttpRequest, entry: int | None = None, shot: int | None = None, board: int | None = None, link: int | None = None
+    request: HttpRequest, entry: int | None = None, shot: int | None = None, board: int | None = None, project: int | None = None
 ) -> list[GuestVerdictOut]:
-    """What guests say of an entry, a shot, what is on a board, or what a link shows: the newest first."""
-    found = saying.list_verdicts(person_of(request), saying.On(entry, shot, board, link))
+    """What guests say of an entry, a shot, what is on a board, or the shots of a project: the newest first."""
+    found = saying.list_verdicts(person_of(request), saying.On(entry, shot, board, project))
     now = shows_of([one.shot for one in found if one.shot is not None])
     return tell_each(
         found,

@@ -117,12 +117,12 @@ def list_own(guest: Guest) -> tuple[list[GuestVerdict], list[Said]]:
 
 @dataclass(frozen=True)
 class On:
-    """Of what verdicts are asked for; none: of anything. board: of the entries on it; link: by those who came by it"""
+    """Of what verdicts are asked for; none: of anything. board: of the entries on it, by its links; project: of its shots"""
 
     entry: int | None = None
     shot: int | None = None
     board: int | None = None
-    link: int | None = None
+    project: int | None = None
 
 
 def list_verdicts(person: Person, on: On) -> list[GuestVerdict]:
@@ -133,7 +133,7 @@ def list_verdicts(person: Person, on: On) -> list[GuestVerdict]:
     found = GuestVerdict.objects.filter(seen).exclude(choice="")
     if on.board is not None:
         found = found.filter(entry__in=BoardEntry.objects.filter(board=on.board).values("entry"), guest__link__board=on.board)
-    for name, value in (("entry", on.entry), ("shot", on.shot), ("guest__link", on.link)):
+    for name, value in (("entry", on.entry), ("shot", on.shot), ("shot__scene__project", on.project)):
         if value is not None:
             found = found.filter(**{name: value})
     told = found.select_related(

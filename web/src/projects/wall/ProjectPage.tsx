@@ -10,6 +10,8 @@ import type { Entry, Project, Shot } from "../../api/types";
 import { useActions, type Action } from "../../browser/actions";
 import { useTopSlot } from "../../frame/TopBar";
 import { GuestSheet } from "../../guests/GuestSheet";
+import { useGuestVerdicts } from "../../guests/GuestVerdicts";
+import { tallyOf } from "../../guests/tally";
 import { Primary, Secondary, WordButton } from "../../kit/Button";
 import { Check } from "../../kit/Check";
 import { Choice } from "../../kit/Choice";
@@ -150,6 +152,7 @@ export function ProjectPage() {
   const { data: project, error } = useQuery(projectQuery(id));
   const grading = useGrading(id);
   const { data: past = [] } = useQuery(deliveries(id));
+  const said = useGuestVerdicts({ project: id });
   const [size, setSize] = useState<Size>("middle");
   const [marked, setMarked] = useState<ReadonlySet<number>>(new Set());
   const [last, setLast] = useState<number | null>(null);
@@ -328,6 +331,7 @@ export function ProjectPage() {
                       stack={stack}
                       newest={versions === "newest"}
                       isChosen={marked.has(shot.id)}
+                      guests={tallyOf(said.filter((one) => one.shot === shot.id && !one.earlier))}
                       onChoose={(how) => {
                         setMarked((now) => pressed(now, order, last, shot.id, how));
                         if (!how.startsWith("stretch")) setLast(shot.id);

@@ -99,11 +99,13 @@ interface Props {
   /** Through the newest versions of what lies on it, in place of those that are pinned. */
   readonly newest: boolean;
   readonly isChosen: boolean;
+  /** How many guests say what; empty where none does. */
+  readonly guests: string;
   readonly onChoose: (how: How) => void;
 }
 
 /** A shot as it looks now, or would. */
-export function ShotCard({ project, shot, tried, stack, newest, isChosen, onChoose }: Props) {
+export function ShotCard({ project, shot, tried, stack, newest, isChosen, guests, onChoose }: Props) {
   const isNewer = newest && shot.layers.some((one) => one.newer !== null);
   const trying = tried?.id ?? null;
   const seen = useMemo(() => ({ newest: isNewer, trying, stack: trying !== null && stack }), [isNewer, trying, stack]);
@@ -124,6 +126,7 @@ export function ShotCard({ project, shot, tried, stack, newest, isChosen, onChoo
           {shot.approved && <Check role="img" aria-label="approved" />}
         </span>{" "}
         <small>{words || "No look"}</small>
+        {guests && <small>Guests: {guests}</small>}
         {shot.misfits.length > 0 && (
           <small>
             <TriangleAlert aria-hidden /> {shot.misfits.join("; ")}

@@ -3,7 +3,7 @@ import { characterOf, markOf, previewOf } from "../../api/shelf";
 import styled from "styled-components";
 import type { Entry, Picture } from "../../api/types";
 import { Fingerprint } from "../../kit/Disc";
-import { standingOf } from "../words";
+import { firstOf } from "../words";
 import { oneLine } from "../../kit/oneLine";
 
 const Image = styled.div`
@@ -79,7 +79,7 @@ export function Preview({ entry, picture }: { entry: Entry; picture: Picture }) 
 
 /** An entry on the picture of choice. */
 export function Card({ entry, picture }: { entry: Entry; picture: Picture | undefined }) {
-  const standing = standingOf(entry);
+  const first = firstOf(entry);
   return (
     <>
       <div style={{ position: "relative" }}>
@@ -89,8 +89,7 @@ export function Card({ entry, picture }: { entry: Entry; picture: Picture | unde
       <Words>
         <b title={entry.name}>{entry.name}</b>
         <span>
-          {standing && `${standing} · `}
-          {entry.holds === "breaks" && "Breaks · "}
+          {first && `${first} · `}
           {entry.detail}
         </span>
         <span title={characterOf(entry)}>{characterOf(entry) || entry.by}</span>

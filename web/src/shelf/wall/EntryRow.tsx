@@ -2,7 +2,7 @@ import styled from "styled-components";
 import { characterOf, markOf } from "../../api/shelf";
 import type { Entry, Picture } from "../../api/types";
 import { Fingerprint } from "../../kit/Disc";
-import { passOnNames, standingOf, stateNames } from "../words";
+import { firstOf, passOnNames, stateNames } from "../words";
 import { Preview } from "./Card";
 import { oneLine } from "../../kit/oneLine";
 
@@ -34,14 +34,14 @@ const Words = styled.div`
 
 /** An entry on three pictures at once, so that people, night and sky are judged together. */
 export function EntryRow({ entry, pictures }: { entry: Entry; pictures: readonly Picture[] }) {
-  const standing = standingOf(entry);
+  const first = firstOf(entry);
   return (
     <Row>
       <Words>
         <Fingerprint $size={56} src={markOf(entry)} alt="" />
         <b>{entry.name}</b>
         <span>
-          {standing && `${standing} · `}
+          {first && `${first} · `}
           {entry.detail}
         </span>
         <span>{characterOf(entry)}</span>
@@ -57,7 +57,7 @@ export function EntryRow({ entry, pictures }: { entry: Entry; pictures: readonly
 const Line = styled.div`
   display: grid;
   grid-template-columns:
-    64px 34px minmax(140px, 1.5fr) 96px minmax(100px, 1fr) minmax(120px, 1.2fr) minmax(80px, 0.8fr)
+    64px 34px minmax(140px, 1.5fr) 124px minmax(100px, 1fr) minmax(120px, 1.2fr) minmax(80px, 0.8fr)
     74px 92px;
   gap: 12px;
   align-items: center;
@@ -98,12 +98,13 @@ export const ListHead = styled(Line)`
 
 /** The facts of an entry in columns. */
 export function EntryLine({ entry, picture }: { entry: Entry; picture: Picture | undefined }) {
+  const state = firstOf(entry, stateNames[entry.state]);
   return (
     <Line>
       {picture ? <Preview entry={entry} picture={picture} /> : <i />}
       <Fingerprint $size={30} src={markOf(entry, 64)} alt="" />
       <b title={entry.name}>{entry.name}</b>
-      <span>{standingOf(entry) || stateNames[entry.state]}</span>
+      <span title={state}>{state}</span>
       <span title={entry.category}>{entry.category}</span>
       <span title={characterOf(entry)}>{characterOf(entry)}</span>
       <span title={entry.tags.join(", ")}>{entry.tags.join(", ")}</span>
