@@ -100,8 +100,8 @@ def test_a_guest_sees_a_board_says_what_they_think_and_it_comes_back(api, board,
     words = {"words": "Too blue here", "picture": picture.pk, "x": 0.25, "y": 0.5}
     guest.expect(200, "POST", f"{code}/entry/{three[1]}/remarks", words)
     told = api.get(f"/guests/verdicts?entry={three[1]}")
-    assert [(one["by"], one["choice"], one["of"], one["link"], one["earlier"]) for one in told] == [
-        ("Wren Ash", "yes", "Tide", "Evenings", False)
+    assert [(one["by"], one["choice"], one["of"], one["page"], one["link"], one["earlier"]) for one in told] == [
+        ("Wren Ash", "yes", "Tide", f"/shelf/look/{three[1]}", "Evenings", False)
     ]
     assert api.get(f"/guests/verdicts?board={board.pk}") == told
     (pin,) = api.get(f"/review/look/{three[1]}")["pins"]
@@ -157,7 +157,8 @@ def test_a_wall_is_seen_shot_by_shot_and_notes_come_back_to_the_shot(api, projec
     (note,) = detail["notes"]
     assert (note["by"], note["words"], note["x"], note["y"], note["may_remove"]) == ("Wren (guest)", "Darker", 0.5, 0.25, True)
     assert [(one["by"], one["choice"]) for one in api.get(f"/guests/verdicts?shot={shot}")] == [("Wren", "no")]
-    assert [one["shot"] for one in api.get(f"/guests/verdicts?project={project.pk}")] == [shot]
+    (told,) = api.get(f"/guests/verdicts?project={project.pk}")
+    assert (told["shot"], told["page"]) == (shot, f"/projects/{project.pk}/shots/{shot}")
     done = api.get(f"/projects/{project.pk}/shots/{shot}/activity")
     assert [(one["by"], one["action"]) for one in done[:2]] == [
         ("Wren (guest)", "note on shot"),

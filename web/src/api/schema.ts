@@ -8157,7 +8157,7 @@ export interface components {
         };
         /**
          * GuestVerdictOut
-         * @description of: the name of what it is said of; earlier: said when it looked otherwise than now
+         * @description of, page: the name of what it is said of, and its address; earlier: said when it looked otherwise than now
          */
         GuestVerdictOut: {
             /**
@@ -8176,6 +8176,8 @@ export interface components {
             link: string;
             /** Of */
             of: string;
+            /** Page */
+            page: string;
             /** Shot */
             shot: number | null;
         };

@@ -94,7 +94,7 @@ export function GuestSheet({ shows, name, onClose }: Props) {
               <>
                 <TextBox label="What is it called?" value={title} onChange={setTitle} maxLength={120} autoFocus />
                 <Small>
-                  On up to six pictures; at the latest version of {name}. What is changed later is seen too.
+                  On up to six pictures. Guests see the latest version of each, also one that is kept later.
                 </Small>
                 <PictureGrid
                   pictures={pictures}

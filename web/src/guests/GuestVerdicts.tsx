@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
 import { guestVerdicts, type SaidOf } from "../api/guests";
 import { WordList } from "../kit/PlainList";
 import type { GuestVerdict } from "../api/types";
@@ -22,7 +23,11 @@ export function GuestVerdicts({ of, named = false }: { of: SaidOf; named?: boole
         <li key={index}>
           <span>
             <bdi>{one.by}</bdi>: {wordOf(one.choice)}
-            {named && `, ${one.of}`}
+            {named && (
+              <>
+                , of <Link to={one.page}>{one.of}</Link>
+              </>
+            )}
           </span>
           <small>
             {one.at.slice(0, 10)}, by the link to {one.link}

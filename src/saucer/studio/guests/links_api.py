@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import date, datetime
 from typing import Annotated
 
@@ -13,7 +14,7 @@ from saucer.studio.boards.models import Board, Choice
 from saucer.studio.boards.rules import find as find_board
 from saucer.studio.common.reading import tell_each
 from saucer.studio.guests import links, saying
-from saucer.studio.guests.models import Shows
+from saucer.studio.guests.models import GuestVerdict, Shows
 from saucer.studio.guests.showing import shows_of
 from saucer.studio.people.access import designer, designer_in_person
 from saucer.studio.people.signed_in import person_of
@@ -74,11 +75,12 @@ class GuestLinkMade(Schema):
 
 
 class GuestVerdictOut(Schema):
-    """of: the name of what it is said of; earlier: said when it looked otherwise than now"""
+    """of, page: the name of what it is said of, and its address; earlier: said when it looked otherwise than now"""
 
     entry: int | None
     shot: int | None
     of: str
+    page: str
     by: str
     link: str
     choice: Choice
@@ -131,11 +133,18 @@ def list_verdicts(
     """What guests say of an entry, a shot, what is on a board, or the shots of a project: the newest first."""
     found = saying.list_verdicts(person_of(request), saying.On(entry, shot, board, project))
     now = shows_of([one.shot for one in found if one.shot is not None])
-    return tell_each(
-        found,
-        lambda one: GuestVerdictOut(
-            entry=one.entry_id, shot=one.shot_id, of=one.entry.name if one.entry is not None else one.shot.code if one.shot else "",
-            by=one.guest.name, link=one.guest.link.title, choice=Choice(one.choice), at=one.at,
-            earlier=one.said_of != (now[one.shot_id] if one.shot_id is not None else saying.state_of_entry(one.entry)),
-        ),
+    return tell_each(found, lambda one: _verdict(one, now))
+
+
+def _verdict(one: GuestVerdict, now: Mapping[int, str]) -> GuestVerdictOut:
+    """now: what each shot looks like, by its number"""
+    entry, shot = one.entry, one.shot
+    if shot is not None:
+        of, state, page = shot.code, now[shot.pk], f"/projects/{shot.scene.project_id}/shots/{shot.pk}"
+    else:
+        assert entry is not None  # held by the database
+        of, state, page = entry.name, saying.state_of_entry(entry), f"/shelf/{entry.kind}/{entry.pk}"
+    return GuestVerdictOut(
+        entry=one.entry_id, shot=one.shot_id, of=of, page=page, by=one.guest.name, link=one.guest.link.title, choice=Choice(one.choice),
+        at=one.at, earlier=one.said_of != state,
     )  # fmt: skip

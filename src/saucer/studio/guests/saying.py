@@ -142,6 +142,6 @@ def list_verdicts(person: Person, on: On) -> list[GuestVerdict]:
     return list(told.defer("entry__latest__content", "entry__document").order_by("-at", "-pk")[:MOST_TOLD])
 
 
-def state_of_entry(entry: Entry | None) -> str:
+def state_of_entry(entry: Entry) -> str:
     """What `said_of` is of an entry that was judged as it is now."""
-    return str(entry.latest.number) if entry is not None and entry.latest is not None else ""
+    return str(entry.latest.number) if entry.latest is not None else ""

@@ -28,7 +28,7 @@ export function GuestsPage() {
         )}
         <GuestLinks of={{}} named />
         {said.length > 0 && (
-          <Part aria-label="What guests say">
+          <Part aria-label="What guests say" style={{ marginTop: 20 }}>
             <h2>What guests say</h2>
             <GuestVerdicts of={{}} named />
           </Part>
