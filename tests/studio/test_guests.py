@@ -122,6 +122,7 @@ def test_a_guest_sees_a_board_says_what_they_think_and_it_comes_back(api, board,
         ("Wren Ash (guest)", "remark"), ("Wren Ash (guest)", "judge as guest"), ("Wren Ash (guest)", "judge as guest"),
         ("Wren Ash (guest)", "come by guest link"), ("Designer", "make guest link"),
     ]  # fmt: skip
+    assert len(api_for(curator).get("/activity?words=wren%20ash")["lines"]) == 4
 
 
 def test_a_verdict_tells_when_the_look_was_another(api, board, three, designer):
@@ -352,11 +353,108 @@ def test_a_stamp_says_who_looks_and_nothing_is_kept_of_it(api, board, three, pic
     assert np.array_equal(pixels(come(plain), f"{plain}/{path}"), clean)
 
 
+def test_who_says_no_name_does_not_come_in(api, board):
+    code = given(api, board=board.pk)
+    refused = api_for(None).expect(422, "POST", code, {"name": "   "})
+    assert refused["detail"] == "Say your name, so that they know who says what."
+    assert not Guest.objects.exists()
+
+
+def test_wrong_passwords_from_everywhere_and_guests_are_held_to_a_number(api, board, monkeypatch):
+    code = given(api, board=board.pk, password="sixsix")
+    link = GuestLink.objects.get()
+    monkeypatch.setattr(coming, "MOST_FAILED", 3)
+    Activity.objects.bulk_create(
+        Activity(action="fail to open guest link", about_kind="guestlink", about_id=link.pk, about="", address=f"10.0.0.{last}")
+        for last in range(2)
+    )
+    come(code, password="sixsix")
+    Activity.objects.create(
+        action="fail to open guest link", about_kind="guestlink", about_id=link.pk, about="", address="10.0.0.9"
+    )
+    assert api_for(None).call("POST", code, {"name": "Ash", "password": "sixsix"}).status_code == 429
+    Activity.objects.all().delete()
+    monkeypatch.setattr(coming, "MOST_GUESTS", 2)
+    come(code, "Ash", "sixsix")
+    refused = api_for(None).expect(429, "POST", code, {"name": "Fern", "password": "sixsix"})
+    assert refused["detail"].startswith("2 people came by this link")
+
+
+def test_links_tell_their_terms_and_the_last_day_counts(api, board, three):
+    made = api.expect(200, "POST", "/guests/links", {"until": today(92), "board": board.pk, "password": "sixsix", "stamp": True})[
+        "link"
+    ]
+    told = {name: made[name] for name in ("until", "has_password", "stamp", "came", "is_open", "may_revoke", "by", "shows")}
+    assert told == {
+        "until": today(92), "has_password": True, "stamp": True, "came": 0, "is_open": True, "may_revoke": True, "by": "Designer",
+        "shows": "board",
+    }  # fmt: skip
+    assert api.call("POST", "/guests/links", {"until": today(93), "board": board.pk}).status_code == 422
+    given(api, board=board.pk)
+    newest, first = api.get(f"/guests/links?board={board.pk}")
+    assert (newest["has_password"], newest["stamp"], newest["until"]) == (False, False, today())
+    assert first == made
+    assert api_for(person("designer", "other")).get("/guests/links") == [], "one's own, where nothing is said"
+
+
+@pytest.mark.parametrize(
+    ("entries", "pictures", "status", "words"),
+    [
+        ("twice", "one", 422, "each of them once"),
+        ("gone", "one", 404, "Some of these entries were deleted meanwhile"),
+        ("one", "gone", 404, "Some of these pictures were deleted meanwhile"),
+        ("one", "twice", 422, "each of them once"),
+    ],
+)
+def test_a_gallery_of_what_is_not_there_is_refused(api, three, picture, entries, pictures, status, words):
+    ways = {"one": lambda pk: [pk], "twice": lambda pk: [pk, pk], "gone": lambda pk: [987654]}
+    chosen = {"name": "Two", "entries": ways[entries](three[0]), "pictures": ways[pictures](picture.pk)}
+    refused = api.expect(status, "POST", "/guests/links", {"until": today(), "gallery": chosen})
+    assert words in refused["detail"]
+    assert not GuestLink.objects.exists()
+
+
+def test_as_many_entries_and_pictures_as_are_allowed_are_shown_and_no_more(api, three, picture, designer, monkeypatch, tmp_path):
+    second = pictures.bring_in(designer, a_picture(tmp_path / "b.png", seed=4), "b.png", "Room")
+    chosen = {"name": "Two", "entries": three[:2], "pictures": [picture.pk, second.pk]}
+    monkeypatch.setattr(links, "MOST_ENTRIES", 2)
+    monkeypatch.setattr(links, "MOST_PICTURES", 2)
+    given(api, gallery=chosen)
+    refused = api.expect(422, "POST", "/guests/links", {"until": today(), "gallery": chosen | {"entries": three}})
+    assert refused["detail"] == "Show 1 to 2 entries, each of them once."
+    assert api.call("POST", "/guests/links", {"until": today(), "gallery": chosen | {"name": " "}}).status_code == 422
+
+
+def test_a_link_is_revoked_by_whose_it_is_who_leads_and_curators(api, project, designer):
+    """A second member of the project, who grades and then leads it, and somebody who is none."""
+    other = api_for(person("designer", "other"))
+    given(api, project=project.pk)
+    (link,) = other.get(f"/guests/links?project={project.pk}")
+    assert link["may_revoke"] is False
+    refused = other.expect(403, "DELETE", f"/guests/links/{link['id']}")
+    assert refused["detail"] == "You cannot revoke this link: somebody else made it. A curator can."
+    projects.change(designer, project.pk, {"members": {"other": "leads"}})
+    (link,) = other.get(f"/guests/links?project={project.pk}")
+    assert link["may_revoke"] is True
+    other.expect(204, "DELETE", f"/guests/links/{link['id']}")
+
+
+def test_half_a_place_is_refused_and_words_without_one_are_of_the_whole(api, board, three, picture):
+    code = given(api, board=board.pk)
+    guest = come(code)
+    path = f"{code}/entry/{three[0]}/remarks"
+    assert guest.call("POST", path, {"words": "Here", "picture": picture.pk, "x": 0.5}).status_code == 422
+    assert guest.call("POST", path, {"words": "  "}).status_code == 422
+    guest.expect(200, "POST", path, {"words": "Warm"})
+    (pin,) = Pin.objects.all()
+    assert (pin.words, pin.x, pin.picture) == ("Warm", None, None)
+
+
 @pytest.mark.parametrize(
     ("fields", "words"),
     [
         ({"until": today(-1)}, "A link ends today at the earliest"),
-        ({"until": today(93)}, "at the latest"),
+        ({"until": today(94)}, "at the latest"),
         ({"until": today(), "password": "short"}, "6 letters at least"),
     ],
 )

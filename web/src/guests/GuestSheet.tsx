@@ -7,15 +7,14 @@ import { pictures as picturesQuery } from "../api/pictures";
 import type { GuestLinkGiven } from "../api/types";
 import { Primary, Secondary } from "../kit/Button";
 import { Check } from "../kit/Check";
+import { dayIn } from "../kit/days";
 import { Notice } from "../kit/Notice";
 import { Sheet, SheetBody, SheetFoot } from "../kit/Sheet";
 import { TextBox, TextInput } from "../kit/TextBox";
 import { PictureGrid } from "../media/PictureGrid";
 import { GuestLinks } from "./GuestLinks";
 
-const DAY = 24 * 60 * 60 * 1000;
 const MOST_PICTURES = 6;
-const dayIn = (days: number) => new Date(Date.now() + days * DAY).toISOString().slice(0, 10);
 const Small = styled.p`
   color: ${(p) => p.theme.tokens.soft};
 `;

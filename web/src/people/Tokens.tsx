@@ -4,6 +4,7 @@ import { wordsFor } from "../api/client";
 import type { Scope, Token } from "../api/types";
 import { Primary, Secondary, WordButton } from "../kit/Button";
 import { Check } from "../kit/Check";
+import { dayIn } from "../kit/days";
 import { Notice } from "../kit/Notice";
 import { PlainTable } from "../kit/PlainTable";
 import { since } from "../kit/since";
@@ -11,14 +12,12 @@ import { TextBox } from "../kit/TextBox";
 import { Chosen } from "./Chosen";
 import { ButtonRow, FramedForm } from "./FramedForm";
 
-const DAY = 24 * 60 * 60 * 1000;
 const words: Record<Scope, string> = {
   read: "look and take: search, pictures, files",
   "bring in": "bring in pictures, LUTs and packs",
   design: "make and change looks, boards, projects",
   publish: "publish, and put in order",
 };
-const dayIn = (days: number) => new Date(Date.now() + days * DAY).toISOString().slice(0, 10);
 
 interface Made {
   readonly name: string;

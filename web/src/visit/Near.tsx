@@ -8,6 +8,7 @@ import { frameOf, useJudgeShown, useRemarkShown, useTakeBackRemark } from "../ap
 import { IconButton, Primary, WordButton } from "../kit/Button";
 import type { Point } from "../kit/Compare";
 import { Notice } from "../kit/Notice";
+import { PlacedDot } from "../kit/PinDot";
 import { withoutMarks } from "../kit/PlainList";
 import { TextBox } from "../kit/TextBox";
 import { VerdictPills } from "../kit/Verdict";
@@ -43,29 +44,15 @@ const Holds = styled.div<{ $sides: number }>`
   @media (max-width: 800px) {
     max-width: calc((56vh - 36px) * ${(p) => p.$sides});
   }
+  span {
+    pointer-events: none;
+  }
   img {
     display: block;
     width: 100%;
     cursor: crosshair;
     background: ${(p) => p.theme.surround.tray};
   }
-`;
-const Pin = styled.span<{ $asking?: boolean }>`
-  position: absolute;
-  display: grid;
-  place-items: center;
-  width: 20px;
-  height: 20px;
-  transform: translate(-50%, -50%);
-  border-radius: 50%;
-  font-family: ${(p) => p.theme.tokens.numbers};
-  font-size: 11px;
-  font-weight: 600;
-  pointer-events: none;
-  color: ${(p) => p.theme.tokens.onAccent};
-  background: ${(p) => (p.$asking ? p.theme.tokens.onPicture : p.theme.tokens.accent)};
-  border: 1.5px solid ${(p) => p.theme.tokens.onPicture};
-  box-shadow: 0 0 0 0.5px ${(p) => p.theme.tokens.pictureEdge};
 `;
 const Side = styled.aside`
   display: grid;
@@ -178,12 +165,12 @@ export function Near({ code, page, seen, place, onStep, onClose }: Props) {
                   one.x !== null &&
                   one.y !== null &&
                   one.picture === (picture?.id ?? null) && (
-                    <Pin key={one.id} style={{ left: `${one.x * 100}%`, top: `${one.y * 100}%` }}>
+                    <PlacedDot key={one.id} $quiet={false} style={{ left: `${one.x * 100}%`, top: `${one.y * 100}%` }}>
                       {index + 1}
-                    </Pin>
+                    </PlacedDot>
                   ),
               )}
-              {point && <Pin $asking style={{ left: `${point.x * 100}%`, top: `${point.y * 100}%` }} />}
+              {point && <PlacedDot $quiet style={{ left: `${point.x * 100}%`, top: `${point.y * 100}%` }} />}
             </Holds>
           </Stage>
           <Side>

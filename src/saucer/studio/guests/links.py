@@ -171,7 +171,8 @@ def list_links(person: Person, board: int | None = None, project: int | None = N
     Raises: NotAllowed, NotFound
     """
     require(person, Role.DESIGNER, "see links for guests")
-    found, leads = GuestLink.objects.select_related("made_by", "board", "project").annotate(came=Count("guests")), False
+    shown = GuestLink.objects.select_related("made_by", "board", "project").annotate(came=Count("guests"))
+    found, leads = shown.order_by("-made", "-pk"), False
     if board is not None:
         found = found.filter(board=find_board(board))
     elif project is not None:

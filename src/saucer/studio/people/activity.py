@@ -44,7 +44,7 @@ def find(person: Person, wanted: Wanted) -> QuerySet[Activity]:
     for word in wanted.words.split()[:8]:
         found = found.filter(
             Q(about__icontains=word) | Q(action__icontains=word) | Q(person__full_name__icontains=word)
-            | Q(person__username__icontains=word) | Q(address__startswith=word)
+            | Q(person__username__icontains=word) | Q(address__startswith=word) | Q(data__guest__icontains=word)
         )  # fmt: skip
     if wanted.since:
         found = found.filter(at__gte=_start_of(wanted.since))

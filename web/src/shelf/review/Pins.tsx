@@ -8,29 +8,11 @@ import type { Described, Pin } from "../../api/types";
 import { Primary, Secondary, WordButton } from "../../kit/Button";
 import type { Point } from "../../kit/Compare";
 import { Notice } from "../../kit/Notice";
+import { PinDot, PlacedDot } from "../../kit/PinDot";
 import { TextBox } from "../../kit/TextBox";
 import { Block, Small } from "../entry/layout";
 import { withoutMarks } from "../../kit/PlainList";
 
-const Dot = styled.span<{ $settled: boolean }>`
-  display: grid;
-  place-items: center;
-  flex: none;
-  width: 20px;
-  height: 20px;
-  border-radius: 50%;
-  font-family: ${(p) => p.theme.tokens.numbers};
-  font-size: 11px;
-  font-weight: 600;
-  color: ${(p) => (p.$settled ? p.theme.tokens.ink : p.theme.tokens.onAccent)};
-  background: ${(p) => (p.$settled ? p.theme.tokens.onPicture : p.theme.tokens.accent)};
-  border: 1.5px solid ${(p) => p.theme.tokens.onPicture};
-  box-shadow: 0 0 0 0.5px ${(p) => p.theme.tokens.pictureEdge};
-`;
-const Placed = styled(Dot)`
-  position: absolute;
-  transform: translate(-50%, -50%);
-`;
 const List = styled.ol`
   ${withoutMarks}
   display: grid;
@@ -66,17 +48,17 @@ export function PinMarks({ pins, picture, asking }: { pins: readonly Pin[]; pict
           pin.picture === picture &&
           pin.x !== null &&
           pin.y !== null && (
-            <Placed
+            <PlacedDot
               key={pin.id}
-              $settled={pin.settled_by !== ""}
+              $quiet={pin.settled_by !== ""}
               style={{ left: `${pin.x * 100}%`, top: `${pin.y * 100}%` }}
               title={pin.words}
             >
               {index + 1}
-            </Placed>
+            </PlacedDot>
           ),
       )}
-      {asking && <Placed $settled style={{ left: `${asking.x * 100}%`, top: `${asking.y * 100}%` }} />}
+      {asking && <PlacedDot $quiet style={{ left: `${asking.x * 100}%`, top: `${asking.y * 100}%` }} />}
     </>
   );
 }
@@ -138,9 +120,9 @@ export function Pins({ entry, picture, place, picking, onPicking }: Props) {
       <List>
         {heads(data.pins).map((pin, index) => (
           <li key={pin.id}>
-            <Dot $settled={pin.settled_by !== ""} aria-hidden>
+            <PinDot $quiet={pin.settled_by !== ""} aria-hidden>
               {pin.settled_by === "" ? index + 1 : <CheckMark size={12} />}
-            </Dot>
+            </PinDot>
             <div>
               <p>{pin.words}</p>
               <Small>
