@@ -79,6 +79,8 @@ def moments(kills: int) -> list[tuple[str, float]]:
     return [(VICTIMS[number % 3], round(rng.uniform(0.1, 1.0) * (2 + number % 5), 2)) for number in range(kills)]
 
 
+# On a busy machine all three come up again slowly, one after the other.
+@pytest.mark.timeout(900)
 @pytest.mark.parametrize(("number", "kills"), [*enumerate(at_length([moments(3)], [[one] for one in moments(20)]))])
 def test_whoever_is_killed_nothing_is_lost_half_done_or_there_twice(
     studio: Installation, designer: Designer, picture: int, number, kills

@@ -16,14 +16,17 @@ from saucer.studio.boards import rules as boards
 from saucer.studio.catalogue import sharing
 from saucer.studio.catalogue.models import Entry, Notice, Pin
 from saucer.studio.catalogue.order import duplicates
+from saucer.studio.common.store import names_below
 from saucer.studio.guests import coming, links
 from saucer.studio.guests.models import Guest, GuestLink, GuestVerdict
 from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Activity
+from saucer.studio.pictures import footage
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.projects import rules as projects
 from saucer.studio.projects.models import Shot, ShotNote
 from saucer.studio.projects.story import shots
+from tests.clips import write
 from tests.make import a_picture
 from tests.studio.access import TABLE
 from tests.studio.api import Api
@@ -507,3 +510,27 @@ def test_the_most_links_of_one_person(designer, board, monkeypatch):
     links.make(designer, board, links.Terms(timezone.localdate()))
     with pytest.raises(links.NotPossible, match="You have 1 open links"):
         links.make(designer, board, links.Terms(timezone.localdate()))
+
+
+def test_a_clip_is_looked_through_and_spoken_of_frame_by_frame(api, designer, tmp_path):
+    clip = footage.bring_in_clip(designer, footage.Source(write(tmp_path / "one.mp4", count=6), "one.mp4"))
+    found = footage.of_picture(clip)
+    found.proxy, found.proxy_encoding = footage.make_proxy(found, lambda share: None)  # what frames are shown from
+    found.save()
+    made = projects.create(designer, "Ferry")
+    (shot,) = shots.add_shots(designer, made.pk, [shots.NewShot(clip.pk, "Quay", code="c1", first=1, last=4)])
+    code = given(api, project=made.pk)
+    guest = come(code)
+    (thing,) = guest.get(f"{code}/shown")["things"]
+    assert (thing["first"], thing["last"], thing["poster"]) == (1, 4, shot.poster)
+    path = f"{code}/shot/{shot.pk}/preview.jpg"
+    kept = set(names_below("previews"))
+    frames = [pixels(guest, f"{path}?frame={number}") for number in (1, 4)]
+    assert np.abs(frames[0] - frames[1]).max() > 10, "it moves"
+    assert np.array_equal(pixels(guest, f"{path}?frame=99"), frames[1]), "held to the frames of the shot"
+    assert set(names_below("previews")) == kept, "a frame that is scrubbed over is not kept"
+    said = guest.expect(200, "POST", f"{code}/shot/{shot.pk}/remarks", {"words": "Here", "frame": 3})
+    assert said["frame"] == 3
+    assert [(one["frame"], one["words"]) for one in api.get(f"/projects/{made.pk}/shots/{shot.pk}")["notes"]] == [(3, "Here")]
+    refused = guest.expect(422, "POST", f"{code}/shot/{shot.pk}/remarks", {"words": "Here", "frame": 5})
+    assert refused["detail"] == "c1 has no frame 5."

@@ -1007,7 +1007,7 @@ export interface paths {
         };
         /**
          * Preview Shot
-         * @description A shot through all that lies on it. large: as above
+         * @description A shot through all that lies on it. large: as above; frame: of one that moves, from 0
          */
         get: operations["saucer_studio_guests_api_preview_shot"];
         put?: never;
@@ -10961,9 +10961,11 @@ export interface components {
         };
         /**
          * RemarkIn
-         * @description picture, x, y: a place in one of the pictures; of a shot, which has one, without its number
+         * @description picture, x, y: a place in one of the pictures; of a shot, which has one, without its number; frame: of a shot that moves
          */
         RemarkIn: {
+            /** Frame */
+            frame?: number | null;
             /** Picture */
             picture?: number | null;
             /** Words */
@@ -10973,13 +10975,18 @@ export interface components {
             /** Y */
             y?: number | null;
         };
-        /** RemarkOut */
+        /**
+         * RemarkOut
+         * @description picture: that an entry is seen on; frame: of a shot that moves, from 0
+         */
         RemarkOut: {
             /**
              * At
              * Format: date-time
              */
             at: string;
+            /** Frame */
+            frame: number | null;
             /** Id */
             id: number;
             /**
@@ -11942,9 +11949,13 @@ export interface components {
         /**
          * ShownOut
          * @description One thing that is looked at. group: the scene of a shot; shows: changes whenever it looks different
+         *
+         *     first, last, poster: frames of a shot that moves, from 0; poster is the one on the wall
          */
         ShownOut: {
             choice: components["schemas"]["Choice"];
+            /** First */
+            first?: number | null;
             /** Group */
             group: string;
             /** Id */
@@ -11954,8 +11965,12 @@ export interface components {
              * @enum {string}
              */
             kind: "entry" | "shot";
+            /** Last */
+            last?: number | null;
             /** Name */
             name: string;
+            /** Poster */
+            poster?: number | null;
             /** Shows */
             shows: string;
             /** Sides */
@@ -15056,6 +15071,7 @@ export interface operations {
         parameters: {
             query?: {
                 large?: boolean;
+                frame?: number | null;
             };
             header?: never;
             path: {

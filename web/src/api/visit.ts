@@ -34,15 +34,17 @@ export interface Remarked {
   readonly thing: ShownThing;
   readonly words: string;
   readonly picture: number | null;
+  /** Of a shot that moves. */
+  readonly frame: number | null;
   readonly place: { readonly x: number; readonly y: number } | null;
 }
 export const useRemarkShown = (code: string) =>
   useChange(
-    ({ thing, words, picture, place }: Remarked) =>
+    ({ thing, words, picture, frame, place }: Remarked) =>
       got(
         api.POST("/api/guest/{code}/{kind}/{pk}/remarks", {
           ...of(code, thing),
-          body: { words, ...(place ? { ...place, picture } : {}) },
+          body: { words, frame, ...(place ? { ...place, picture } : {}) },
         }),
       ),
     ["visit"],
@@ -53,10 +55,17 @@ export const useTakeBackRemark = (code: string) =>
     ["visit"],
   );
 
-/** Address of one of its pictures. picture: that an entry is seen on; a shot is one itself */
-export function frameOf(code: string, thing: ShownThing, picture: number | null, large: boolean): string {
+/** Address of one of its pictures. picture: that an entry is seen on; a shot is one itself; frame: of one that moves */
+export function frameOf(
+  code: string,
+  thing: ShownThing,
+  picture: number | null,
+  large: boolean,
+  frame: number | null = null,
+): string {
   const asked = new URLSearchParams({ state: thing.shows });
   if (picture !== null) asked.set("picture", String(picture));
   if (large) asked.set("large", "true");
+  if (frame !== null) asked.set("frame", String(frame));
   return `/api/guest/${code}/${thing.kind}/${String(thing.id)}/preview.jpg?${asked.toString()}`;
 }

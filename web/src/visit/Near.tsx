@@ -1,18 +1,18 @@
 import { ChevronLeft, ChevronRight, X } from "lucide-react";
-import { useEffect, useState, type MouseEvent } from "react";
+import { useEffect, useState } from "react";
 import { Dialog, Modal, ModalOverlay } from "react-aria-components";
 import styled from "styled-components";
 import { wordsFor } from "../api/client";
 import type { GuestRemark, ShownPage } from "../api/types";
-import { frameOf, useJudgeShown, useRemarkShown, useTakeBackRemark } from "../api/visit";
+import { useJudgeShown, useRemarkShown, useTakeBackRemark } from "../api/visit";
 import { IconButton, Primary, WordButton } from "../kit/Button";
 import type { Point } from "../kit/Compare";
 import { Notice } from "../kit/Notice";
-import { PlacedDot } from "../kit/PinDot";
 import { withoutMarks } from "../kit/PlainList";
 import { TextBox } from "../kit/TextBox";
 import { VerdictPills } from "../kit/Verdict";
-import type { Seen } from "./seen";
+import { moves, type Seen } from "./seen";
+import { Stage } from "./Stage";
 
 const Veil = styled(ModalOverlay)`
   position: fixed;
@@ -28,30 +28,6 @@ const Body = styled(Dialog)`
   @media (max-width: 800px) {
     grid-template-columns: minmax(0, 1fr);
     grid-template-rows: minmax(0, 1fr) minmax(0, 44vh);
-  }
-`;
-const Stage = styled.div`
-  display: grid;
-  place-items: center;
-  min-width: 0;
-  min-height: 0;
-  padding: 18px;
-`;
-const Holds = styled.div<{ $sides: number }>`
-  position: relative;
-  width: 100%;
-  max-width: calc((100vh - 36px) * ${(p) => p.$sides});
-  @media (max-width: 800px) {
-    max-width: calc((56vh - 36px) * ${(p) => p.$sides});
-  }
-  span {
-    pointer-events: none;
-  }
-  img {
-    display: block;
-    width: 100%;
-    cursor: crosshair;
-    background: ${(p) => p.theme.surround.tray};
   }
 `;
 const Side = styled.aside`
@@ -121,15 +97,12 @@ export function Near({ code, page, seen, place, onStep, onClose }: Props) {
   const takeBack = useTakeBackRemark(code);
   const [point, setPoint] = useState<Point | null>(null);
   const [words, setWords] = useState("");
+  const [frame, setFrame] = useState(moves(thing) ? thing.poster : null);
   const remarks = page.remarks.filter((one) => isOn(one, seen));
   const trouble = judge.error ?? remark.error ?? takeBack.error;
-  const mark = (event: MouseEvent<HTMLElement>) => {
-    const box = event.currentTarget.getBoundingClientRect();
-    setPoint({ x: (event.clientX - box.left) / box.width, y: (event.clientY - box.top) / box.height });
-  };
   const send = () =>
     remark.mutate(
-      { thing, words, picture: picture?.id ?? null, place: point },
+      { thing, words, picture: picture?.id ?? null, frame, place: point },
       {
         onSuccess: () => {
           setWords("");
@@ -151,28 +124,19 @@ export function Near({ code, page, seen, place, onStep, onClose }: Props) {
     <Veil isOpen onOpenChange={(open) => !open && onClose()}>
       <Modal>
         <Body aria-label={title}>
-          <Stage>
-            <Holds $sides={seen.sides}>
-              <img
-                src={frameOf(code, thing, picture?.id ?? null, true)}
-                alt={title}
-                draggable={false}
-                style={{ aspectRatio: String(seen.sides) }}
-                onClick={mark}
-              />
-              {remarks.map(
-                (one, index) =>
-                  one.x !== null &&
-                  one.y !== null &&
-                  one.picture === (picture?.id ?? null) && (
-                    <PlacedDot key={one.id} $quiet={false} style={{ left: `${one.x * 100}%`, top: `${one.y * 100}%` }}>
-                      {index + 1}
-                    </PlacedDot>
-                  ),
-              )}
-              {point && <PlacedDot $quiet style={{ left: `${point.x * 100}%`, top: `${point.y * 100}%` }} />}
-            </Holds>
-          </Stage>
+          <Stage
+            code={code}
+            seen={seen}
+            title={title}
+            remarks={remarks}
+            point={point}
+            onPoint={setPoint}
+            frame={frame}
+            onFrame={(next) => {
+              setFrame(next);
+              setPoint(null);
+            }}
+          />
           <Side>
             <Steps aria-label="Pictures">
               <IconButton aria-label="The one before" onPress={() => onStep(-1)}>
@@ -200,6 +164,14 @@ export function Near({ code, page, seen, place, onStep, onClose }: Props) {
                     <b>{index + 1}</b>
                     <div>
                       <p>{one.words}</p>
+                      {one.frame !== null && thing.first !== null && (
+                        <small>
+                          frame{" "}
+                          <WordButton onPress={() => setFrame(one.frame)}>
+                            {one.frame - (thing.first ?? 0) + 1}
+                          </WordButton>
+                        </small>
+                      )}
                       <WordButton onPress={() => takeBack.mutate(one.id)}>Take back</WordButton>
                     </div>
                   </li>

@@ -113,6 +113,7 @@ test("near, a place that is pressed is spoken of, and one goes round through all
     of: 1,
     words: "Cold",
     picture: null,
+    frame: null,
     x: 0.1,
     y: 0.2,
     at: "2026-12-01T10:00:00Z",
@@ -132,7 +133,7 @@ test("near, a place that is pressed is spoken of, and one goes round through all
   fireEvent.click(within(near).getByRole("button", { name: "Say it" }));
   await waitFor(() =>
     expect(changes(sent)).toEqual([
-      ["POST", `/api/guest/${CODE}/shot/1/remarks`, { words: "Warmer", x: 0.5, y: 0.25, picture: null }],
+      ["POST", `/api/guest/${CODE}/shot/1/remarks`, { words: "Warmer", frame: null, x: 0.5, y: 0.25, picture: null }],
     ]),
   );
   await within(near).findByLabelText("What do you say of it?");
@@ -140,4 +141,38 @@ test("near, a place that is pressed is spoken of, and one goes round through all
   await waitFor(() => expect(changes(sent)[1]?.slice(0, 2)).toEqual(["DELETE", `/api/guest/${CODE}/remarks/9`]));
   fireEvent.click(within(near).getByRole("button", { name: "The one before" }));
   expect(await screen.findByText("2 of 2")).toBeTruthy();
+});
+
+test("a shot that moves is gone through frame by frame, and a frame is spoken of", async () => {
+  const clip = { ...shot(1, "c1", "Quay"), first: 10, last: 13, poster: 11 };
+  const before = {
+    id: 9,
+    kind: "shot" as const,
+    of: 1,
+    words: "Here",
+    picture: null,
+    frame: 13,
+    x: 0.1,
+    y: 0.2,
+    at: "",
+  };
+  const sent = opened({ page: { pictures: [], things: [clip], remarks: [before] } });
+  fireEvent.click(await screen.findByRole("button", { name: "c1, larger" }));
+  const near = await screen.findByRole("dialog");
+  const frame = () =>
+    new URLSearchParams(within(near).getByRole("img").getAttribute("src")?.split("?")[1]).get("frame");
+  expect(frame()).toBe("11");
+  expect(within(near).getByText("2 of 4")).toBeTruthy();
+  const slider = within(near).getByRole("slider", { name: "Frame" });
+  fireEvent.change(slider, { target: { value: "3" } });
+  fireEvent.change(slider, { target: { value: "4" } });
+  expect(frame()).toBe("11"); // one is on its way
+  fireEvent.load(within(near).getByRole("img"));
+  await waitFor(() => expect(frame()).toBe("13"));
+  fireEvent.change(slider, { target: { value: "1" } });
+  fireEvent.click(within(near).getByRole("button", { name: "4" }));
+  expect(within(near).getByText("4 of 4")).toBeTruthy();
+  fireEvent.change(within(near).getByLabelText("What do you say of it?"), { target: { value: "Hold it" } });
+  fireEvent.click(within(near).getByRole("button", { name: "Say it" }));
+  await waitFor(() => expect(changes(sent)[0]?.[2]).toEqual({ words: "Hold it", frame: 13 }));
 });

@@ -12,3 +12,7 @@ export function seenOf(page: Pick<ShownPage, "pictures">, thing: ShownThing): re
   if (thing.kind === "shot") return [{ thing, picture: null, sides: thing.sides }];
   return page.pictures.map((picture) => ({ thing, picture, sides: picture.sides }));
 }
+
+/** Has it more than one frame? */
+export const moves = (thing: ShownThing): thing is ShownThing & { first: number; last: number; poster: number } =>
+  typeof thing.first === "number" && typeof thing.last === "number" && thing.last > thing.first;

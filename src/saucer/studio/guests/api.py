@@ -19,6 +19,7 @@ from saucer.studio.guests import coming, links, saying, showing
 from saucer.studio.guests.models import Guest, GuestLink, Shows
 from saucer.studio.people.access import Anyone
 from saucer.studio.people.studio import the_studio
+from saucer.studio.projects.models import ShotNote
 
 COOKIE = "saucer_guest"
 
@@ -73,7 +74,10 @@ class GuestPicture(Schema):
 
 
 class ShownOut(Schema):
-    """One thing that is looked at. group: the scene of a shot; shows: changes whenever it looks different"""
+    """One thing that is looked at. group: the scene of a shot; shows: changes whenever it looks different
+
+    first, last, poster: frames of a shot that moves, from 0; poster is the one on the wall
+    """
 
     kind: Kind
     id: int
@@ -82,14 +86,20 @@ class ShownOut(Schema):
     shows: str
     sides: float
     choice: Choice
+    first: int | None = None
+    last: int | None = None
+    poster: int | None = None
 
 
 class RemarkOut(Schema):
+    """picture: that an entry is seen on; frame: of a shot that moves, from 0"""
+
     id: int
     kind: Kind
     of: int
     words: str
     picture: int | None
+    frame: int | None
     x: float | None
     y: float | None
     at: datetime
@@ -111,10 +121,11 @@ class GuestVerdictIn(Schema):
 
 
 class RemarkIn(Schema):
-    """picture, x, y: a place in one of the pictures; of a shot, which has one, without its number"""
+    """picture, x, y: a place in one of the pictures; of a shot, which has one, without its number; frame: of a shot that moves"""
 
     words: Annotated[str, Field(max_length=1000)]
     picture: int | None = None
+    frame: Annotated[int | None, Field(ge=0, le=2**31 - 1)] = None
     x: Share | None = None
     y: Share | None = None
 
@@ -149,6 +160,7 @@ def _remark(said: saying.Said) -> RemarkOut:
     return RemarkOut(
         id=said.remark.pk, kind="entry" if is_pin else "shot", of=said.about, words=words.words,
         picture=words.picture_id if isinstance(words, Pin) else None, x=words.x, y=words.y, at=words.at,
+        frame=words.frame if isinstance(words, ShotNote) else None,
     )  # fmt: skip
 
 
@@ -187,7 +199,8 @@ def read_shown(request: HttpRequest, code: str) -> ShownPage:
     things += [
         ShownOut(
             kind="shot", id=one.shot.pk, name=one.shot.code, group=one.scene, shows=one.shows,
-            sides=showing.sides_of(one.shot.picture), choice=said.get(("shot", one.shot.pk), Choice.NONE),
+            sides=showing.sides_of(one.shot.picture), choice=said.get(("shot", one.shot.pk), Choice.NONE), first=one.shot.first,
+            last=one.shot.last, poster=one.shot.poster,
         )
         for one in showing.list_shots(link)
     ]  # fmt: skip
@@ -206,10 +219,10 @@ def preview_entry(request: HttpRequest, code: str, pk: int, picture: int, large:
 
 
 @router.get("/{code}/shot/{pk}/preview.jpg")
-def preview_shot(request: HttpRequest, code: str, pk: int, large: bool = False) -> HttpResponse:
-    """A shot through all that lies on it. large: as above"""
-    frame = showing.frame_of_shot(_guest(request), pk, large)
-    return respond(request, frame.state, frame.make, "image/jpeg")
+def preview_shot(request: HttpRequest, code: str, pk: int, large: bool = False, frame: int | None = None) -> HttpResponse:
+    """A shot through all that lies on it. large: as above; frame: of one that moves, from 0"""
+    found = showing.frame_of_shot(_guest(request), pk, large, frame)
+    return respond(request, found.state, found.make, "image/jpeg")
 
 
 @router.put("/{code}/{kind}/{pk}/verdict", response={204: None})
@@ -227,7 +240,7 @@ def remark(request: HttpRequest, code: str, kind: Kind, pk: int, given: RemarkIn
     if kind == "entry":
         kept = saying.remark_on_entry(guest, pk, given.words, given.picture, given.place)
     else:
-        kept = saying.remark_on_shot(guest, pk, given.words, given.place)
+        kept = saying.remark_on_shot(guest, pk, given.words, given.place, given.frame)
     return _remark(saying.Said(kept))
 
 

@@ -74,12 +74,12 @@ def remark_on_entry(guest: Guest, pk: int, words: str, picture: int | None, plac
         return GuestRemark.objects.create(guest=guest, pin=remark_as_guest(version_shown(entry), guest.name, words, on, place))
 
 
-def remark_on_shot(guest: Guest, pk: int, words: str, place: Place | None) -> GuestRemark:
+def remark_on_shot(guest: Guest, pk: int, words: str, place: Place | None, frame: int | None = None) -> GuestRemark:
     """Raises: NotFound, NotPossible, TooMany"""
     shot = find_shot(guest.link, pk)
     with transaction.atomic():
         _hold(guest)
-        return GuestRemark.objects.create(guest=guest, note=note_as_guest(shot, guest.name, words, place))
+        return GuestRemark.objects.create(guest=guest, note=note_as_guest(shot, guest.name, words, place, frame))
 
 
 def _hold(guest: Guest) -> None:

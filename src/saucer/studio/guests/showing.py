@@ -12,6 +12,7 @@ from django.utils import timezone
 
 from saucer.studio.boards.models import BoardEntry, BoardPicture
 from saucer.studio.catalogue.models import Entry, Version
+from saucer.studio.common.images import encoded
 from saucer.studio.common.lanes import FRAMES
 from saucer.studio.common.refusals import NotFound
 from saucer.studio.guests.models import GalleryEntry, GalleryPicture, Guest, GuestLink, Shows
@@ -59,27 +60,40 @@ def maker_of(link: GuestLink) -> Person:
     return link.made_by
 
 
+def _entry_rows(link: GuestLink) -> Any:
+    """Which entries stand there: of a board, or of a gallery; none of a wall."""
+    if link.shows == Shows.WALL:
+        return GalleryEntry.objects.none()
+    return BoardEntry.objects.filter(board=link.board) if link.board else GalleryEntry.objects.filter(link=link)
+
+
+def _entries_there(link: GuestLink) -> Any:
+    """Entries that its maker sees and that have a version, with the latest."""
+    there = Entry.objects.visible_to(maker_of(link)).filter(latest__isnull=False).order_by()
+    return there.select_related("latest").defer("latest__content", "document")
+
+
 def list_entries(link: GuestLink) -> list[ShownEntry]:
     """In the order they are shown in; drafts without a version, and what its maker does not see, are left out. None for a wall"""
-    if link.shows == Shows.WALL:
-        return []
-    rows: Any = BoardEntry.objects.filter(board=link.board) if link.board else GalleryEntry.objects.filter(link=link)
-    order = list(rows.values_list("entry", flat=True))
+    order = list(_entry_rows(link).values_list("entry", flat=True))
     shuffle = link.board.shuffle if link.board else 0
     if shuffle:
         random.Random(shuffle).shuffle(order)  # noqa: S311
-    there = Entry.objects.visible_to(maker_of(link)).filter(pk__in=order, latest__isnull=False).order_by()
-    found = there.select_related("latest").defer("latest__content", "document").in_bulk()
+    found = _entries_there(link).in_bulk(order)
     shown = [found[pk] for pk in order if pk in found]
     return [ShownEntry(entry, LETTERS[at] if shuffle else entry.name) for at, entry in enumerate(shown)]
 
 
+def _picture_rows(link: GuestLink) -> Any:
+    """Which pictures entries are seen on; none of a wall."""
+    if link.shows == Shows.WALL:
+        return GalleryPicture.objects.none()
+    return BoardPicture.objects.filter(board=link.board) if link.board else GalleryPicture.objects.filter(link=link)
+
+
 def list_pictures(link: GuestLink) -> list[Picture]:
     """That entries are seen on, in their order."""
-    if link.shows == Shows.WALL:
-        return []
-    rows: Any = BoardPicture.objects.filter(board=link.board) if link.board else GalleryPicture.objects.filter(link=link)
-    order = list(rows.values_list("picture", flat=True))
+    order = list(_picture_rows(link).values_list("picture", flat=True))
     found = Picture.objects.visible_to(maker_of(link)).in_bulk(order)
     return [found[pk] for pk in order if pk in found]
 
@@ -96,7 +110,7 @@ def list_shots(link: GuestLink) -> list[ShownShot]:
 
 def find_entry(link: GuestLink, pk: int) -> Entry:
     """With its latest version. Raises: NotFound for what the link does not show"""
-    shown = next((one.entry for one in list_entries(link) if one.entry.pk == pk), None)
+    shown: Entry | None = _entries_there(link).filter(pk__in=_entry_rows(link).filter(entry=pk).values("entry")).first()
     if shown is None:
         raise NotFound(NOT_SHOWN)
     return shown
@@ -111,7 +125,8 @@ def version_shown(entry: Entry) -> Version:
 
 def find_picture(link: GuestLink, pk: int) -> Picture:
     """Raises: NotFound for one that the link does not show"""
-    shown = next((one for one in list_pictures(link) if one.pk == pk), None)
+    rows = _picture_rows(link).filter(picture=pk).values("picture")
+    shown: Picture | None = Picture.objects.visible_to(maker_of(link)).filter(pk__in=rows).first()
     if shown is None:
         raise NotFound(NOT_SHOWN)
     return shown
@@ -144,11 +159,19 @@ def frame_of_entry(guest: Guest, pk: int, picture: int, large: bool) -> Frame:
     return _stamped(guest, state, partial(previews.preview_file, entry, shown, number, large, turn))
 
 
-def frame_of_shot(guest: Guest, pk: int, large: bool) -> Frame:
-    """Raises: NotFound"""
+def frame_of_shot(guest: Guest, pk: int, large: bool, number: int | None = None) -> Frame:
+    """number: of a frame of what moves; one that is scrubbed over is not kept. Without, it is the wall's. Raises: NotFound"""
     shot, turn = find_shot(guest.link, pk), partial(FRAMES.turn, ("guests", guest.link_id))
-    layers = chain_of(shot)
-    return _stamped(guest, seeing.state_of(shot, layers, large), partial(seeing.preview_file, shot, layers, large, None, turn))
+    layers, held = chain_of(shot), seeing.frame_of(shot, number)
+    state = seeing.state_of(shot, layers, large, held)
+    if held is None or held == shot.poster:
+        return _stamped(guest, state, partial(seeing.preview_file, shot, layers, large, None, turn))
+
+    def make() -> bytes:
+        with turn():
+            return encoded(seeing.pixels(shot, layers, None if large else previews.CARD_WIDTH, held, seeing.NODES_PLAYED), "jpeg")
+
+    return _stamped(guest, state, make)
 
 
 def _stamped(guest: Guest, state: str, make: Any) -> Frame:

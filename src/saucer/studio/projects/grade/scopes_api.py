@@ -12,8 +12,8 @@ from saucer.studio.people.signed_in import person_of
 from saucer.studio.preview.api import ScopesOut
 from saucer.studio.preview.bench import Trace
 from saucer.studio.projects import rules
-from saucer.studio.projects.grade import scopes
-from saucer.studio.projects.grade.seeing_api import ShotFrameIn, frame_of, layers_seen
+from saucer.studio.projects.grade import scopes, seeing
+from saucer.studio.projects.grade.seeing_api import ShotFrameIn, layers_seen
 from saucer.studio.projects.models import Layer, Project, Shot
 
 router = Router(tags=["projects"])
@@ -30,7 +30,7 @@ def _asked(request: HttpRequest, pk: int, shot: int, given: ShotFrameIn) -> tupl
     person = person_of(request)
     project = rules.find(person, pk)
     found = rules.find_shot(project, shot)
-    return project, found, layers_seen(person, found, given), frame_of(found, given.frame)
+    return project, found, layers_seen(person, found, given), seeing.frame_of(found, given.frame)
 
 
 @router.post("/{pk}/shots/{shot}/histograms", response=ScopesOut)

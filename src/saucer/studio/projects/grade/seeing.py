@@ -118,6 +118,13 @@ def pixels(
     return through(plan_of(shot, layers), source_of(shot, width, frame), number_of(shot, frame), nodes)
 
 
+def frame_of(shot: Shot, number: int | None) -> int | None:
+    """Held to the frames of the shot; none for a still."""
+    if number is None or shot.first is None or shot.last is None:
+        return None
+    return min(max(number, shot.first), shot.last)
+
+
 def number_of(shot: Shot, frame: int | None) -> int:
     """Of the frame that is seen: the one that was asked for, else the one on the wall; 0 for a still."""
     return frame if frame is not None else shot.poster or 0

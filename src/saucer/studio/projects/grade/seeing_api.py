@@ -85,7 +85,7 @@ def preview(
     layers = [] if plain else chain_of(found)
     if newest:
         layers = grading.renewed(found, layers, newest_on(person, [layers]))
-    number = frame_of(found, frame)
+    number = seeing.frame_of(found, frame)
     state = seeing.state_of(found, layers, large, number)
     turn = partial(FRAMES.turn, person.pk)
     return respond(request, state, lambda: seeing.preview_file(found, layers, large, number, turn), "image/jpeg")
@@ -137,13 +137,6 @@ def layers_seen(person: Person, shot: Shot, given: ShotFrameIn) -> list[Layer]:
     return joined(shot, own, shared)
 
 
-def frame_of(shot: Shot, number: int | None) -> int | None:
-    """Held to the frames of the shot; none for a still."""
-    if number is None or shot.first is None or shot.last is None:
-        return None
-    return min(max(number, shot.first), shot.last)
-
-
 @router.post("/{pk}/shots/{shot}/frame")
 @FRAMES
 def frame(request: HttpRequest, pk: int, shot: int, given: ShotFramesIn) -> HttpResponse:
@@ -157,7 +150,7 @@ def frame(request: HttpRequest, pk: int, shot: int, given: ShotFramesIn) -> Http
     nodes = seeing.NODES_DRAGGED if given.dragging else seeing.NODES_PLAYED if given.playing else None
     files = []
     for ahead in range(given.more + 1):
-        number = frame_of(found, None if given.frame is None else given.frame + ahead)
+        number = seeing.frame_of(found, None if given.frame is None else given.frame + ahead)
         codes = seeing.pixels(found, layers, given.width, number, nodes)
         files.append(encoded(codes, "jpeg", 85, fine=False) if given.playing else encoded(codes, "jpeg"))
     response = HttpResponse(b"".join(files), content_type="image/jpeg")
