@@ -50,7 +50,7 @@ SUBJECTS: dict[str, tuple[str, ...]] = {
     f"{STUDIO}/projects/rules.py": (f"{TESTS}/test_projects.py", f"{TESTS}/test_at_once.py", f"{TESTS}/test_seeing.py"),
     f"{STUDIO}/packing": (f"{TESTS}/test_openapi.py", f"{TESTS}/test_packing.py", f"{TESTS}/test_pipelines.py"),
     f"{STUDIO}/boards": (f"{TESTS}/test_boards.py",),
-    f"{STUDIO}/guests": (f"{TESTS}/test_guests.py",),
+    f"{STUDIO}/guests": (f"{TESTS}/test_guests.py", f"{TESTS}/test_stamping.py"),
     f"{STUDIO}/preview": (f"{TESTS}/test_kept_previews.py", f"{TESTS}/test_engine.py", f"{TESTS}/test_bench_views.py", f"{TESTS}/test_lanes.py", f"{TESTS}/test_finding.py"),
     f"{STUDIO}/baking": (f"{TESTS}/test_bake_and_packs.py",),
     f"{STUDIO}/luts": (f"{TESTS}/test_luts_and_jobs.py", f"{TESTS}/test_bake_and_packs.py"),

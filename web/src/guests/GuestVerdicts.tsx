@@ -1,10 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
+import styled from "styled-components";
 import { guestVerdicts, type SaidOf } from "../api/guests";
 import { WordList } from "../kit/PlainList";
 import type { GuestVerdict } from "../api/types";
 import { wordOf } from "../kit/Verdict";
 
+const List = styled(WordList)`
+  a {
+    text-decoration: underline;
+    text-underline-offset: 2px;
+  }
+`;
 const NONE: readonly GuestVerdict[] = [];
 
 /** What guests say of something; null: of nothing that could be known. */
@@ -18,7 +25,7 @@ export function GuestVerdicts({ of, named = false }: { of: SaidOf; named?: boole
   const said = useGuestVerdicts(of);
   if (said.length === 0) return null;
   return (
-    <WordList aria-label="Guests">
+    <List aria-label="Guests">
       {said.map((one, index) => (
         <li key={index}>
           <span>
@@ -35,6 +42,6 @@ export function GuestVerdicts({ of, named = false }: { of: SaidOf; named?: boole
           </small>
         </li>
       ))}
-    </WordList>
+    </List>
   );
 }

@@ -61,6 +61,11 @@ const Line = styled.div`
   display: flex;
   gap: 6px;
 `;
+const Ways = styled.div`
+  display: flex;
+  align-items: baseline;
+  gap: 12px;
+`;
 const Remarks = styled.ol`
   ${withoutMarks}
   display: grid;
@@ -164,15 +169,17 @@ export function Near({ code, page, seen, place, onStep, onClose }: Props) {
                     <b>{index + 1}</b>
                     <div>
                       <p>{one.words}</p>
-                      {one.frame !== null && thing.first !== null && (
-                        <small>
-                          frame{" "}
-                          <WordButton onPress={() => setFrame(one.frame)}>
-                            {one.frame - (thing.first ?? 0) + 1}
-                          </WordButton>
-                        </small>
-                      )}
-                      <WordButton onPress={() => takeBack.mutate(one.id)}>Take back</WordButton>
+                      <Ways>
+                        {one.frame !== null && thing.first !== null && (
+                          <small>
+                            frame{" "}
+                            <WordButton onPress={() => setFrame(one.frame)}>
+                              {one.frame - (thing.first ?? 0) + 1}
+                            </WordButton>
+                          </small>
+                        )}
+                        <WordButton onPress={() => takeBack.mutate(one.id)}>Take back</WordButton>
+                      </Ways>
                     </div>
                   </li>
                 ))}
