@@ -88,6 +88,7 @@ export function GuestSheet({ shows, name, onClose }: Props) {
             <Small>
               People without an account look, say yes, maybe or no, and write remarks, which come back{" "}
               {"project" in shows ? "to the shots" : "to the entries"}. They reach nothing else, and no file leaves.
+              {"board" in shows && " Drafts without a version are left out."}
             </Small>
             {isGallery && (
               <>
