@@ -155,6 +155,9 @@ def test_a_lut_is_swapped_in_place_at_its_strength(bench: Bench, studio: Person)
     assert steps_of("Six") == kept, "Escape brings back what was there"
     # A preset of one step lies there without a mark of its own: any step can be swapped for a preset.
     bench.choose("Tone")
+    expect(
+        page.get_by_role("region", name="Step: Tone")
+    ).to_be_visible()  # on a busy machine the LUT's button is there a moment longer
     page.get_by_role("button", name="Swap…").click()
     expect(panel.get_by_role("option").first).to_contain_text("Faded")
     page.keyboard.press("ArrowDown")

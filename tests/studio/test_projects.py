@@ -110,7 +110,7 @@ def test_notes_encodings_and_the_line(api, project, designer, viewer):
     detail = api.get(f"{base}/shots/{shot}")
     assert detail["shot"]["shows"] != before
     assert detail["line"] == [{"encoding": "logc4", "what": "as it comes"}, {"encoding": "rec709", "what": "rendered"}]
-    assert [(one["words"], one["mine"]) for one in detail["notes"]] == [("The lamp is too hot", False)]
+    assert [(one["words"], one["may_remove"]) for one in detail["notes"]] == [("The lamp is too hot", False)]
     assert detail["shot"]["notes"] == 1
     done = api.get(f"{base}/shots/{shot}/activity")
     assert {"note on shot", "change shots"} <= {one["action"] for one in done}

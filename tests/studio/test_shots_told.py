@@ -16,7 +16,7 @@ from saucer.studio.common.refusals import NotPossible
 from saucer.studio.looks import rules as looks
 from saucer.studio.pictures import footage
 from saucer.studio.pictures import rules as pictures
-from saucer.studio.projects.grade import grading, seeing, seeing_api, stacking
+from saucer.studio.projects.grade import grading, seeing, stacking
 from saucer.studio.projects.grade.seeing import plan_between, rendered, source_of
 from saucer.studio.projects.models import Shot, ShotFigures, ShotNote
 from saucer.studio.projects.story import notes, shots
@@ -159,9 +159,9 @@ def test_a_reference_is_put_on_many_and_taken_off_and_what_is_not_said_stays(api
 def test_what_moves_is_seen_at_its_poster_or_at_the_frame_asked_for(project):
     gulls, pier = shot("gulls"), shot("pier")
     assert [seeing.number_of(gulls, None), seeing.number_of(gulls, 5), seeing.number_of(pier, None)] == [gulls.poster, 5, 0]
-    asked = {number: seeing_api.frame_of(gulls, number) for number in (None, 0, 4, 9, 15, 400)}
+    asked = {number: seeing.frame_of(gulls, number) for number in (None, 0, 4, 9, 15, 400)}
     assert asked == {None: None, 0: 4, 4: 4, 9: 9, 15: 15, 400: 15}
-    assert seeing_api.frame_of(pier, 7) is None
+    assert seeing.frame_of(pier, 7) is None
 
 
 def test_until_there_is_a_small_copy_every_frame_is_the_first(project):
