@@ -241,7 +241,8 @@ def test_one_comes_back_to_where_one_was(bench: Bench, studio: Person):
     page.keyboard.press("w")
     bench.wait_saved()
     expect(page).to_have_url(re.compile("picture=.*compare=wipe|compare=wipe.*picture="))
-    was = page.url  # only now: the address follows what is done a moment later
+    was = page.url  # only now: the address follows what is done a moment later, and so does what is remembered of it
+    eventually(page, lambda: page.evaluate("() => Object.values(localStorage).some((one) => one.includes('compare=wipe'))"))
     later = looks.create(studio, look_from({"name": "Later", "steps": [WARM]}))
     page.get_by_role("link", name="Shelf").click()
     do = Counted(page)
