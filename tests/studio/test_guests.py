@@ -334,6 +334,7 @@ def test_calls_guests_and_remarks_are_held_to_a_number(api, board, three, monkey
     monkeypatch.setattr("saucer.studio.guests.saying.MOST_REMARKS", 1)
     guest.expect(200, "POST", f"{code}/entry/{three[0]}/remarks", {"words": "One"})
     assert guest.call("POST", f"{code}/entry/{three[0]}/remarks", {"words": "Two"}).status_code == 429
+    guest.expect(204, "PUT", f"{code}/entry/{three[0]}/verdict", {"choice": "no"})
     monkeypatch.setattr(coming, "MOST_IN_A_MINUTE", 3)
     Guest.objects.update(minute=None)
     answers = [guest.call("GET", f"{code}/shown").status_code for _ in range(8)]

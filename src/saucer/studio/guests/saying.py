@@ -58,7 +58,7 @@ def judge_shot(guest: Guest, pk: int, choice: Choice) -> None:
 
 def _judge(guest: Guest, about: Entry | Project, on: dict[str, Any], choice: Choice, state: str) -> None:
     with transaction.atomic():
-        _hold(guest)
+        Guest.objects.select_for_update().get(pk=guest.pk)
         GuestVerdict.objects.update_or_create(guest=guest, **on, defaults={"choice": choice, "said_of": state})
         shot = on.get("shot")
         more = {"shot": shot.code, "ids": [shot.pk]} if shot is not None else {}
@@ -83,7 +83,7 @@ def remark_on_shot(guest: Guest, pk: int, words: str, place: Place | None, frame
 
 
 def _hold(guest: Guest) -> None:
-    """One thing after the other. Raises: TooMany"""
+    """One remark after the other. Raises: TooMany"""
     Guest.objects.select_for_update().get(pk=guest.pk)
     if GuestRemark.objects.filter(guest=guest).count() >= MOST_REMARKS:
         raise TooMany(f"You have said {MOST_REMARKS} things; that is the most by one link.")

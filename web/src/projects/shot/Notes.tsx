@@ -58,7 +58,11 @@ export function Notes({ project, shot, frame, numbered, onFrame }: Props) {
           <li key={note.id}>
             {note.x !== null && note.y !== null && (
               <Placed>
-                <img src={`/api/projects/${String(project)}/shots/${String(shot)}/preview.jpg`} alt="" loading="lazy" />
+                <img
+                  src={`/api/projects/${String(project)}/shots/${String(shot)}/preview.jpg${note.frame === null ? "" : `?frame=${String(note.frame)}`}`}
+                  alt=""
+                  loading="lazy"
+                />
                 <i style={{ left: `${note.x * 100}%`, top: `${note.y * 100}%` }} />
               </Placed>
             )}
