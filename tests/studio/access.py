@@ -240,6 +240,9 @@ viewer     POST   /api/looks/tries
 viewer     POST   /api/looks/overlay
 viewer     POST   /api/looks/advice
 viewer     POST   /api/looks/differences
+viewer     POST   /api/looks/family
+viewer     POST   /api/looks/family/between
+viewer     GET    /api/looks/{pk}/family
 viewer     POST   /api/looks/why
 viewer     POST   /api/looks/told
 viewer     POST   /api/looks/holding

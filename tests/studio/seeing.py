@@ -122,6 +122,7 @@ ROWS: list[tuple[str, str, str, Any]] = [
     ("look", "see", "GET /api/looks/{pk}/versions/{number}", None),
     ("look", "see", "POST /api/looks/{pk}/versions/{number}/branch", None),
     ("look", "see", "GET /api/looks/{pk}/history", None),
+    ("look", "see", "GET /api/looks/{pk}/family", None),
     ("look", "see", "POST /api/looks/{pk}/presence", {"page": "a"}),
     ("look", "see", "GET /api/looks/{pk}/look.json", None),
     ("look", "see", "GET /api/looks/{pk}/bundle.zip", None),

@@ -2,7 +2,7 @@
 import { queryOptions } from "@tanstack/react-query";
 import { steady, useChange } from "./change";
 import { api, asForm, got } from "./client";
-import type { GradedWork, Look, Step, TowardsAsk } from "./types";
+import type { FamilyMember, GradedWork, Look, Step, TowardsAsk } from "./types";
 
 const at = (pk: number) => ({ params: { path: { pk } } });
 
@@ -24,6 +24,33 @@ export const lookVersion = (id: number, number: number) =>
   });
 export const describeDifferences = (before: Look, after: Look, signal?: AbortSignal): Promise<string[]> =>
   got(api.POST("/api/looks/differences", { body: { before, after }, signal: signal ?? null }));
+/** In what each of a look's family differs from its recipe, in words; of a look that is being worked at. */
+export const familyTold = (look: Look) =>
+  queryOptions({
+    queryKey: ["family-told", look],
+    queryFn: ({ signal }) => got(api.POST("/api/looks/family", { body: { look, beside: "" }, signal })),
+  });
+export interface Between {
+  readonly look: Look;
+  readonly first: string;
+  readonly second: string;
+  readonly at: number;
+  readonly name: string;
+}
+export const findBetween = (body: Between, signal?: AbortSignal): Promise<FamilyMember> =>
+  got(api.POST("/api/looks/family/between", { body, signal: signal ?? null }));
+/** The family of a version; null: of the one that is put on shots. */
+export const familyOf = (id: number, version: number | null) =>
+  queryOptions({
+    queryKey: ["family", id, version],
+    queryFn: ({ signal }) =>
+      got(
+        api.GET("/api/looks/{pk}/family", {
+          params: { path: { pk: id }, query: version === null ? {} : { version } },
+          signal,
+        }),
+      ),
+  });
 
 export const look = (id: number) =>
   queryOptions({ queryKey: ["look", id], queryFn: ({ signal }) => fetchLook(id, signal), staleTime: 0, gcTime: 0 });

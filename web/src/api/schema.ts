@@ -1434,6 +1434,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/looks/family": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Told Family
+         * @description In what each of a look's family differs, in words.
+         */
+        post: operations["saucer_studio_looks_family_api_told_family"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/family/between": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Between Two
+         * @description What lies between two of a look's family, as one more of it.
+         */
+        post: operations["saucer_studio_looks_family_api_between_two"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/looks/file": {
         parameters: {
             query?: never;
@@ -1869,6 +1909,26 @@ export interface paths {
          * @description The draft as it is now; refused where somebody else has changed it since `revision`.
          */
         put: operations["saucer_studio_looks_api_save_draft"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{pk}/family": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Family
+         * @description The family of a look's version; without a number, of the one that is put on shots: none where there is no version yet.
+         */
+        get: operations["saucer_studio_looks_family_api_read_family"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -4291,6 +4351,8 @@ export interface paths {
          * Preview
          * @description version: one of its versions, in place of what the wall shows of it; large: the whole proxy, finer, in place of a card's size
          *
+         *     member: which of a look's family
+         *
          *     What was made once is given past those who wait for a processor.
          */
         get: operations["saucer_studio_preview_entries_api_preview"];
@@ -5244,6 +5306,12 @@ export interface components {
              */
             light_top?: number;
             /**
+             * Member
+             * @description which of the look's family; empty for the recipe
+             * @default
+             */
+            member?: string;
+            /**
              * Note
              * @default
              */
@@ -5294,6 +5362,7 @@ export interface components {
              *       "gives": "",
              *       "light_toe": 0.01,
              *       "light_top": 16,
+             *       "member": "",
              *       "note": "",
              *       "own_entry": false,
              *       "part": {
@@ -5369,6 +5438,7 @@ export interface components {
              *       "gives": "",
              *       "light_toe": 0.01,
              *       "light_top": 16,
+             *       "member": "",
              *       "note": "",
              *       "own_entry": false,
              *       "part": {
@@ -5452,6 +5522,29 @@ export interface components {
             presets: number;
             /** Waits */
             waits: boolean;
+        };
+        /**
+         * BetweenIn
+         * @description first, second: of the family; at: 0 as the first .. 1 as the second; name: what the new one is called.
+         */
+        BetweenIn: {
+            /** At */
+            at: number;
+            /**
+             * First
+             * @description empty for the recipe
+             * @default
+             */
+            first?: string;
+            look: components["schemas"]["Look"];
+            /** Name */
+            name: string;
+            /**
+             * Second
+             * @description empty for the recipe
+             * @default
+             */
+            second?: string;
         };
         /** BinnedOut */
         BinnedOut: {
@@ -7143,6 +7236,52 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * FamilyIn
+         * @description beside: another of the family that they are told beside; empty for the recipe.
+         */
+        FamilyIn: {
+            /**
+             * Beside
+             * @description empty for the recipe
+             * @default
+             */
+            beside?: string;
+            look: components["schemas"]["Look"];
+        };
+        /**
+         * FamilyMember
+         * @description One of a family: the recipe, with some settings of its own. What it does not name follows the recipe.
+         */
+        FamilyMember: {
+            /** Name */
+            name: string;
+            /**
+             * Settings
+             * @description ids of steps to the fields of theirs that differ from the recipe
+             * @default {}
+             */
+            settings?: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+            /**
+             * Strength
+             * @description of the whole look; without, the recipe's
+             */
+            strength?: number | null;
+        };
+        /** FamilyTold */
+        FamilyTold: {
+            /**
+             * Changes
+             * @description in what it differs from the recipe, in words; one line a change
+             */
+            changes: string[];
+            /** Name */
+            name: string;
+        };
         /** FavouriteIn */
         FavouriteIn: {
             /** Favourite */
@@ -7164,6 +7303,7 @@ export interface components {
              *       "gives": "",
              *       "light_toe": 0.01,
              *       "light_top": 16,
+             *       "member": "",
              *       "note": "",
              *       "own_entry": false,
              *       "part": {
@@ -7240,11 +7380,18 @@ export interface components {
         /**
          * FileWork
          * @description size: nodes a side or samples, null for the LUT's own, or 33; version: null for the one that leaves in packs
+         *
+         *     member: which of a look's family; empty for the recipe
          */
         FileWork: {
             /** Entry */
             entry: number;
             format: components["schemas"]["FormatChoice"];
+            /**
+             * Member
+             * @default
+             */
+            member?: string;
             /** Size */
             size?: number | null;
             /** Version */
@@ -7593,6 +7740,12 @@ export interface components {
             enabled: boolean;
             /** Entry */
             entry?: number | null;
+            /**
+             * Member
+             * @description which of the look's family; empty for the recipe
+             * @default
+             */
+            member?: string;
             /** Name */
             name: string;
             /** @default shot */
@@ -7730,7 +7883,7 @@ export interface components {
         };
         /**
          * GradeWork
-         * @description format, encoding: empty for those that the picture came in, and that the entry gives
+         * @description format, encoding: empty for those that the picture came in, and that the entry gives; member: which of a look's family
          */
         GradeWork: {
             /**
@@ -7747,6 +7900,11 @@ export interface components {
              * @default
              */
             format?: string;
+            /**
+             * Member
+             * @default
+             */
+            member?: string;
             /** Picture */
             picture: number;
             /**
@@ -8761,7 +8919,7 @@ export interface components {
         };
         /**
          * LayerIn
-         * @description Either a version of an entry, or steps.
+         * @description Either a version of an entry, or steps. member: which of a look's family, by its name; empty for the recipe
          */
         LayerIn: {
             /**
@@ -8771,6 +8929,11 @@ export interface components {
             enabled?: boolean;
             /** Entry */
             entry?: number | null;
+            /**
+             * Member
+             * @default
+             */
+            member?: string;
             /** @default look */
             role?: components["schemas"]["LayerRole"];
             /** Steps */
@@ -8801,6 +8964,11 @@ export interface components {
             /** Id */
             id: number;
             kind: components["schemas"]["Kind"] | null;
+            /**
+             * Member
+             * @description which of the look's family; empty for the recipe
+             */
+            member: string;
             /** Name */
             name: string;
             /** Newer */
@@ -9216,7 +9384,7 @@ export interface components {
         };
         /**
          * Look
-         * @description A whole look. `content_hash` names what it does: what is said of steps for people takes no part.
+         * @description A whole look. `content_hash` names what its recipe does: what is said of steps for people, and its family, take no part.
          */
         Look: {
             /**
@@ -9225,6 +9393,12 @@ export interface components {
              * @default []
              */
             encodings?: components["schemas"]["OwnEncoding"][];
+            /**
+             * Family
+             * @description the recipe under other settings, each by its name
+             * @default []
+             */
+            family?: components["schemas"]["FamilyMember"][];
             /**
              * Format
              * @default saucer-look
@@ -9274,10 +9448,17 @@ export interface components {
         /**
          * LookIn
          * @description version: without it the published one, else the latest; stack: on top of what lies there, not in its place
+         *
+         *     member: which of the look's family, by its name; empty for the recipe
          */
         LookIn: {
             /** Entry */
             entry: number;
+            /**
+             * Member
+             * @default
+             */
+            member?: string;
             /** Shots */
             shots: number[];
             /**
@@ -10092,6 +10273,12 @@ export interface components {
             /** Entries */
             entries: number[];
             /**
+             * Family
+             * @description each of a look's family baked too, beside its recipe
+             * @default true
+             */
+            family?: boolean;
+            /**
              * Formats
              * @default [
              *       {
@@ -10602,9 +10789,14 @@ export interface components {
          * PreviewsIn
          * @description newest: through the versions that are offered in place of those that are pinned
          *
-         *     trying: with this entry put on them, in place of their looks unless it is to be stacked
+         *     trying: with this entry put on them, in place of their looks unless it is to be stacked; member: which of its family
          */
         PreviewsIn: {
+            /**
+             * Member
+             * @default
+             */
+            member?: string;
             /**
              * Newest
              * @default false
@@ -11488,6 +11680,11 @@ export interface components {
             /** Entry */
             entry?: number | null;
             /**
+             * Member
+             * @default
+             */
+            member?: string;
+            /**
              * Off On
              * @default []
              */
@@ -11520,6 +11717,11 @@ export interface components {
             /** Id */
             id: number;
             kind: components["schemas"]["Kind"] | null;
+            /**
+             * Member
+             * @description which of the look's family; empty for the recipe
+             */
+            member: string;
             /** Name */
             name: string;
             /** Newer */
@@ -13053,6 +13255,12 @@ export interface components {
         TryIn: {
             /** Entry */
             entry: number;
+            /**
+             * Member
+             * @description which of a look's family; empty for the recipe
+             * @default
+             */
+            member?: string;
             /** Picture */
             picture: number;
             /**
@@ -15641,6 +15849,54 @@ export interface operations {
             };
         };
     };
+    saucer_studio_looks_family_api_told_family: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FamilyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyTold"][];
+                };
+            };
+        };
+    };
+    saucer_studio_looks_family_api_between_two: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BetweenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyMember"];
+                };
+            };
+        };
+    };
     saucer_studio_looks_api_bring_in: {
         parameters: {
             query?: never;
@@ -16153,6 +16409,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DraftState"];
+                };
+            };
+        };
+    };
+    saucer_studio_looks_family_api_read_family: {
+        parameters: {
+            query?: {
+                version?: number | null;
+            };
+            header?: never;
+            path: {
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyTold"][];
                 };
             };
         };
@@ -19480,6 +19760,7 @@ export interface operations {
                 picture: number;
                 version?: number | null;
                 large?: boolean;
+                member?: string;
             };
             header?: never;
             path: {

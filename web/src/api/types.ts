@@ -4,6 +4,8 @@ import type { components } from "./schema";
 type Schemas = components["schemas"];
 
 export type Look = Schemas["Look"];
+export type FamilyMember = Schemas["FamilyMember"];
+export type FamilyTold = Schemas["FamilyTold"];
 export type Step = NonNullable<Look["steps"]>[number];
 /** The parameters of one kind of step. */
 export type StepOf<Kind extends Step["kind"]> = Extract<Step, { kind: Kind }>;

@@ -18,6 +18,7 @@ import { BringInSheet } from "../media/BringInSheet";
 import { useTopSlot } from "../frame/TopBar";
 import { AddPanel, type LastKept } from "./add/AddPanel";
 import { outermost } from "../look/arrange";
+import { FamilyBar } from "./family/FamilyBar";
 import { BakeSheet } from "./bake/BakeSheet";
 import { useBenchDrop } from "./drop/useBenchDrop";
 import { HistorySheet } from "./history/HistorySheet";
@@ -225,6 +226,7 @@ function Workplace() {
       <Columns $large={isLarge}>
         <Side>
           <LookHead reader={frames.reader} picture={chosen} onHistory={actions.history} />
+          <FamilyBar picture={chosen} />
           <Recipe
             reader={frames.reader}
             picture={chosen}

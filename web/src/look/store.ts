@@ -1,14 +1,23 @@
 /** The look being edited: actions in, next state out. Works without React. Undo is a list of named states. */
 import type { Look, Step } from "../api/types";
 import { flat, listed, mapped, withIds } from "./arrange";
+import { asMember, memberOf, writtenBack } from "./family";
 
+/** What a change was called, and the whole look before it. */
 export interface Change {
   readonly name: string;
   readonly look: Look;
 }
 
 export interface BenchState {
+  /** What is seen and worked at: the recipe, or the one of the family that is in hand. */
   readonly look: Look;
+  /** The look with all of its family, as it is saved; the same where it has none. */
+  readonly whole: Look;
+  /** Which of the family is in hand; empty for the recipe. */
+  readonly member: string;
+  /** Does what is set hold in every one of the family? */
+  readonly together: boolean;
   readonly selected: string | null;
   /** Steps chosen together; holds `selected` and, mostly, nothing else. */
   readonly marked: readonly string[];
@@ -33,7 +42,10 @@ export function opened(
   const whole = withIds(look);
   const found = listed(whole.steps ?? []).find((one) => one.id === step)?.id ?? null;
   return {
-    look: whole,
+    look: asMember(whole, ""),
+    whole,
+    member: "",
+    together: false,
     selected: found,
     marked: found === null ? [] : [found],
     trial: null,
@@ -51,6 +63,10 @@ type Edit = {
 };
 export type Action =
   | Edit
+  /** Another whole look, with its family, in the place of this one; member: which of it is in hand then. */
+  | { readonly type: "replace"; readonly name: string; readonly whole: Look; readonly member?: string | undefined }
+  | { readonly type: "member"; readonly member: string }
+  | { readonly type: "together"; readonly together: boolean }
   | { readonly type: "select"; readonly id: string | null }
   /** Chosen as well, or no more. */
   | { readonly type: "mark"; readonly id: string }
@@ -68,8 +84,18 @@ export type Action =
 function edited(state: BenchState, action: Edit): BenchState {
   if (action.look === state.look) return state;
   const goesOn = action.gesture !== undefined && action.gesture === state.gesture;
-  const past = goesOn ? state.past : [...state.past, { name: action.name, look: state.look }].slice(-MOST_CHANGES);
-  return { ...state, look: action.look, past, future: [], gesture: action.gesture ?? null, trial: null };
+  return changed(state, action.name, writtenBack(state.whole, state.look, action.look, state), goesOn, action.gesture);
+}
+
+function changed(state: BenchState, name: string, whole: Look, goesOn = false, gesture?: string): BenchState {
+  const past = goesOn ? state.past : [...state.past, { name, look: state.whole }].slice(-MOST_CHANGES);
+  return { ...standing(state, whole), past, future: [], gesture: gesture ?? null, trial: null };
+}
+
+/** With this whole look, seen as the one in hand, where it is still there. */
+function standing(state: BenchState, whole: Look, wanted = state.member): BenchState {
+  const member = memberOf(whole, wanted) ? wanted : "";
+  return { ...state, whole, member, look: asMember(whole, member), together: state.together && member !== "" };
 }
 
 /** What is selected is still there. */
@@ -97,6 +123,12 @@ export function reduce(state: BenchState, action: Action): BenchState {
   switch (action.type) {
     case "edit":
       return kept(edited(state, action));
+    case "replace":
+      return kept(standing(changed(state, action.name, action.whole), action.whole, action.member));
+    case "member":
+      return { ...standing(state, state.whole, action.member), gesture: null, trial: null };
+    case "together":
+      return { ...state, together: action.together && state.member !== "", gesture: null };
     case "select":
       return marked(state, action.id === null ? [] : [action.id], action.id);
     case "mark": {
@@ -119,10 +151,9 @@ export function reduce(state: BenchState, action: Action): BenchState {
       const last = state.past.at(-1);
       if (!last) return state;
       return kept({
-        ...state,
-        look: last.look,
+        ...standing(state, last.look),
         past: state.past.slice(0, -1),
-        future: [...state.future, { name: last.name, look: state.look }],
+        future: [...state.future, { name: last.name, look: state.whole }],
         gesture: null,
         trial: null,
       });
@@ -131,9 +162,8 @@ export function reduce(state: BenchState, action: Action): BenchState {
       const next = state.future.at(-1);
       if (!next) return state;
       return kept({
-        ...state,
-        look: next.look,
-        past: [...state.past, { name: next.name, look: state.look }],
+        ...standing(state, next.look),
+        past: [...state.past, { name: next.name, look: state.whole }],
         future: state.future.slice(0, -1),
         gesture: null,
         trial: null,
@@ -170,6 +200,11 @@ export class BenchStore {
   /** Change the look. Edits with the same `gesture` that follow each other are one change to undo. */
   edit(name: string, change: (look: Look) => Look, gesture?: string): void {
     this.dispatch({ type: "edit", name, look: change(this.state.look), gesture });
+  }
+
+  /** Change the family, or put another whole look in the place of this one. member: which of it is in hand then */
+  replace(name: string, whole: Look, member?: string): void {
+    this.dispatch({ type: "replace", name, whole, member });
   }
 
   /** Change one step, wherever it stands. */

@@ -110,11 +110,11 @@ export function useOpenBench(
       }
     });
     autosave.current = saver;
-    if (start.unsaved) saver.changed(store.get().look);
+    if (start.unsaved) saver.changed(store.get().whole);
     let last = store.get();
     const stop = store.subscribe(() => {
       const now = store.get();
-      if (now.look !== last.look) saver.changed(now.look);
+      if (now.whole !== last.whole) saver.changed(now.whole);
       if (now.past !== last.past || now.future !== last.future) keepHistory(first.id, now.past, now.future);
       last = now;
     });
@@ -137,13 +137,13 @@ export function useOpenBench(
       if (!saver || saver.state.kind !== "conflict") return;
       const { by } = saver.state;
       const theirs = await fetchLook(first.id);
-      const own = store.get().look;
+      const own = store.get().whole;
       saver.rebase(theirs.revision);
       revision.current = theirs.revision;
       if (mine) {
-        store.edit(`What ${by} saved`, () => withIds(theirs.draft));
-        store.edit("Keep mine", () => own);
-      } else store.edit(`Take what ${by} saved`, () => withIds(theirs.draft));
+        store.replace(`What ${by} saved`, withIds(theirs.draft));
+        store.replace("Keep mine", own);
+      } else store.replace(`Take what ${by} saved`, withIds(theirs.draft));
     };
     return {
       store,
@@ -160,7 +160,7 @@ export function useOpenBench(
         const theirs = await fetchLook(first.id);
         const look = withIds(theirs.draft);
         autosave.current?.follow(look, theirs.revision);
-        store.edit(`What ${theirs.edited_by || "somebody"} saved`, () => look);
+        store.replace(`What ${theirs.edited_by || "somebody"} saved`, look);
         revision.current = theirs.revision;
         setEntry(theirs);
       },

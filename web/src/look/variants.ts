@@ -2,6 +2,7 @@
 import type { Look, Step } from "../api/types";
 import { omit } from "../kit/omit";
 import { findStep, insertedAfter, listed, mapped, newStepId, without } from "./arrange";
+import { asMember } from "./family";
 import type { Change } from "./store";
 
 /** Those of the step, itself among them, in their order; none where it has no others. */
@@ -44,14 +45,14 @@ function settingsOf(step: Step): string {
   return JSON.stringify(omit(step, "id", "name", "note", "enabled", "variant", "per_shot"));
 }
 
-/** The settings that the step had before those it has, the last ones first; two at most. */
-export function ghostsOf(look: Look, past: readonly Change[], id: string | null): readonly Step[] {
+/** The settings that the step had before those it has, the last ones first; two at most. member: of the family, in hand */
+export function ghostsOf(look: Look, past: readonly Change[], id: string | null, member = ""): readonly Step[] {
   const now = findStep(look, id);
   if (!now || id === null || now.kind === "group") return [];
   const seen = new Set([settingsOf(now)]);
   const found: Step[] = [];
   for (const change of [...past].reverse()) {
-    const then = findStep(change.look, id);
+    const then = findStep(asMember(change.look, member), id);
     if (then?.kind !== now.kind || found.length === 2) break;
     const settings = settingsOf(then);
     if (seen.has(settings)) continue;

@@ -20,7 +20,7 @@ from saucer.core.clips.writing import KINDS, OFFERED
 from saucer.core.colour.encodings import Encoding, encoding
 from saucer.core.colour.rendering import View
 from saucer.core.commands.believed import Believed
-from saucer.core.commands.files import Commands, load, require_file
+from saucer.core.commands.files import Commands, add_member, load, require_file
 from saucer.core.engine.grade import Grade, grade_file
 from saucer.core.engine.moving import grade_clip, kind_of_clip
 from saucer.core.errors import LookError, LutError, PictureError
@@ -116,7 +116,7 @@ def _check_strength(look: Look, strength: float) -> None:
 
 
 def _apply(given: argparse.Namespace) -> None:
-    through = load(given.through)
+    through = load(given.through, given.member)
     own: Mapping[str, Encoding] = {}
     if isinstance(through, Bundle):
         if given.expects or given.gives:
@@ -265,6 +265,7 @@ def add(commands: Commands) -> None:
         "--gaps", choices=["refuse", "leave", "hold"], default="refuse",
         help="frames that a sequence lacks: refuse it (without this), leave them out, or hold the frame before",
     )  # fmt: skip
+    add_member(lay)
     lay.add_argument("--no-sound", action="store_true", help="leave out the sound of a clip")
     lay.add_argument("--overwrite", action="store_true", help="replace files that are there")
     lay.set_defaults(run=_apply)

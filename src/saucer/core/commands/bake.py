@@ -8,7 +8,7 @@ from pathlib import Path
 
 from saucer.core.bake.bake import Words, bake_file
 from saucer.core.bake.part import Part, name_left_out, put_between, take_part
-from saucer.core.commands.files import Commands, load_look, say_lost, write_bytes
+from saucer.core.commands.files import Commands, add_member, load_look, say_lost, write_bytes
 from saucer.core.engine.lattice import HIGHEST_TOP, SHAPER, Shaper
 from saucer.core.engine.plan import prepare
 from saucer.core.errors import LookError
@@ -29,7 +29,7 @@ def _part(given: argparse.Namespace) -> Part:
 
 
 def _bake(given: argparse.Namespace) -> None:
-    bundle = load_look(given.look)
+    bundle = load_look(given.look, given.member)
     part = _part(given)
     look = put_between(take_part(bundle.look, part, bundle.luts), given.expects, given.gives)
     left_out = name_left_out(prepare(bundle.look, bundle.luts), part)
@@ -78,5 +78,6 @@ def add(commands: Commands) -> None:
     )
     make.add_argument("--steps", default="", metavar="K-M", help="only these top-level steps, counted from 1")
     make.add_argument("--group", default="", metavar="PATH", help="only this group or step, e.g. steps[1]")
+    add_member(make)
     make.add_argument("--format", choices=sorted(formats()), help="by the suffix of the output without")
     make.set_defaults(run=_bake)

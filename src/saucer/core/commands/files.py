@@ -5,14 +5,16 @@ from __future__ import annotations
 import argparse
 import os
 import tempfile
+from dataclasses import replace
 from pathlib import Path
 from typing import TypeAlias
 
-from saucer.core.errors import SaucerError
+from saucer.core.errors import LookError, SaucerError
 from saucer.core.files.fitting import WrittenLut
 from saucer.core.files.registry import read_lut
 from saucer.core.files.zips import ZIP
 from saucer.core.look.bundle import Bundle, read_bundle
+from saucer.core.look.family import as_member
 from saucer.core.lut.table import Lut
 
 NO_SUCH_FILE = "no such file"
@@ -56,14 +58,29 @@ def is_look(data: bytes) -> bool:
     return data.startswith(ZIP) or data.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"{"
 
 
-def load_look(path: Path) -> Bundle:
-    return read_bundle(read_bytes(path), path.name, path.parent)
+def load_look(path: Path, member: str = "") -> Bundle:
+    """member: which of its family. Raises: SaucerError"""
+    return _member_of(read_bundle(read_bytes(path), path.name, path.parent), member)
 
 
-def load(path: Path) -> Lut | Bundle:
-    """A LUT or a look file."""
+def load(path: Path, member: str = "") -> Lut | Bundle:
+    """A LUT or a look file. member: which of the look's family. Raises: SaucerError"""
     data = read_bytes(path)
-    return read_bundle(data, path.name, path.parent) if is_look(data) else read_lut(data, path.name)[0]
+    if is_look(data):
+        return _member_of(read_bundle(data, path.name, path.parent), member)
+    if member:
+        raise LookError("--member", f"{path.name} is a LUT, which has no family; leave it out")
+    return read_lut(data, path.name)[0]
+
+
+def _member_of(bundle: Bundle, member: str) -> Bundle:
+    return replace(bundle, look=as_member(bundle.look, member)) if member else bundle
+
+
+def add_member(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "--member", default="", metavar="NAME", help="which of the look's family, as `inspect` names them (default: the recipe)"
+    )
 
 
 def say_lost(made: WrittenLut) -> None:

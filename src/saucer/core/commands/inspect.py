@@ -17,6 +17,7 @@ from saucer.core.files.format import Format
 from saucer.core.files.guessing import guess
 from saucer.core.files.registry import read_lut
 from saucer.core.look.bundle import Bundle, read_bundle
+from saucer.core.look.family import describe_member
 from saucer.core.lut.apply import apply_lut
 from saucer.core.lut.domain import ramp
 from saucer.core.lut.health import examine
@@ -43,6 +44,7 @@ def _describe_look(bundle: Bundle) -> dict[str, Any]:
     return {
         "what": "look", "luts": sorted(bundle.files), "name": look.name, "input": look.input, "output": look.output, "view": look.view,
         "strength": look.strength, "steps": [_describe_step(stage) for stage in plan.walk()], "content": look.content_hash,
+        **({"family": {one.name: describe_member(look, one.name) for one in look.family}} if look.family else {}),
         **({"problem": plan.problem} if plan.problem else {}),
     }  # fmt: skip
 
@@ -95,8 +97,10 @@ def _inspect(given: argparse.Namespace) -> None:
         print(json.dumps(found, indent=2))
         return
     for key, value in found.items():
-        if key != "health":
+        if key not in ("health", "family"):
             print(f"{key:10} {value}")
+    for name, lines in found.get("family", {}).items():
+        print(f"{'family':10} {name}: {'; '.join(lines) or 'as the recipe'}")
     for one in found.get("health", []):
         print(f"{'health':10} {one['level']:5} {one['sentence']} {one['advice']}".rstrip())
 

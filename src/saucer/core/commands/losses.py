@@ -10,14 +10,14 @@ from typing import get_args
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import encoding
 from saucer.core.colour.rendering import View
-from saucer.core.commands.files import Commands, load_look, require_file
+from saucer.core.commands.files import Commands, add_member, load_look, require_file
 from saucer.core.engine.plan import prepare
 from saucer.core.pictures.scale import make_proxy
 from saucer.core.reports.losses import find_losses
 
 
 def _losses(given: argparse.Namespace) -> None:
-    bundle = load_look(given.look)
+    bundle = load_look(given.look, given.member)
     look = bundle.look.model_copy(update={"view": given.view}) if given.view else bundle.look
     plan = prepare(look, bundle.luts)
     named = given.picture_encoding
@@ -41,5 +41,6 @@ def add(commands: Commands) -> None:
     lost.add_argument("picture", type=Path)
     lost.add_argument("--picture-encoding", help="what the picture is encoded in (default: what the look expects); see `encodings`")
     lost.add_argument("--view", choices=get_args(View), help="between a scene's light and a display's (default: the look's)")
+    add_member(lost)
     lost.add_argument("--json", action="store_true")
     lost.set_defaults(run=_losses)

@@ -15,7 +15,7 @@ from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import encoding
 from saucer.core.colour.rendering import View
 from saucer.core.commands.believed import Believed
-from saucer.core.commands.files import Commands, load_look, require_file
+from saucer.core.commands.files import Commands, add_member, load_look, require_file
 from saucer.core.engine.plan import Plan, prepare
 from saucer.core.errors import PictureError
 from saucer.core.look.tree import path_of
@@ -28,7 +28,7 @@ PASSED = 2
 
 
 def _stress(given: argparse.Namespace) -> int:
-    bundle = load_look(given.look)
+    bundle = load_look(given.look, given.member)
     look = bundle.look.model_copy(update={"view": given.view}) if given.view else bundle.look
     plan = prepare(look, bundle.luts)
     named = encoding(given.picture_encoding, "--picture-encoding", look.own) if given.picture_encoding else None
@@ -128,5 +128,6 @@ def add(commands: Commands) -> None:
         "--picture-encoding", help="what the pictures are encoded in (default: what they say, else what the look expects)"
     )
     stress.add_argument("--view", choices=get_args(View), help="between a scene's light and a display's (default: the look's)")
+    add_member(stress)
     stress.add_argument("--json", action="store_true")
     stress.set_defaults(run=_stress)

@@ -45,6 +45,14 @@ def _of_look(before: Look, after: Look) -> Iterator[str]:
         yield f"Strength of the look: {_percent(before.strength)} -> {_percent(after.strength)}"
     if before.encodings != after.encodings:
         yield "The look's own encodings changed"
+    yield from _of_family(before, after)
+
+
+def _of_family(before: Look, after: Look) -> Iterator[str]:
+    old, new = ({member.name: member for member in look.family} for look in (before, after))
+    yield from (f'Family: "{name}" removed' for name in old if name not in new)
+    yield from (f'Family: "{name}" added' for name in new if name not in old)
+    yield from (f'Family: other settings in "{name}"' for name in new if name in old and old[name] != new[name])
 
 
 def _encoding(name: str) -> str:

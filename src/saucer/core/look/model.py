@@ -16,6 +16,7 @@ from saucer.core.colour.own import OwnEncoding, encodings_of
 from saucer.core.colour.rendering import Rendering, View
 from saucer.core.errors import LookError
 from saucer.core.look.extent import decode_json
+from saucer.core.look.member import MOST_MEMBERS, FamilyMember, check_family
 from saucer.core.look.problems import describe
 from saucer.core.look.tree import Place, path_of, walk
 from saucer.core.numeric.blending import BlendMode
@@ -54,7 +55,7 @@ Group.model_rebuild()
 
 
 class Look(BaseModel):
-    """A whole look. `content_hash` names what it does: what is said of steps for people takes no part."""
+    """A whole look. `content_hash` names what its recipe does: what is said of steps for people, and its family, take no part."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
@@ -67,6 +68,9 @@ class Look(BaseModel):
     view: Annotated[View, Field(description="how light of a scene is seen on a display, wherever no step says it")] = "plain"
     encodings: Annotated[tuple[OwnEncoding, ...], Field(max_length=16, description="the team's own that this look uses")] = ()
     steps: tuple[AnyStep, ...] = ()
+    family: Annotated[
+        tuple[FamilyMember, ...], Field(max_length=MOST_MEMBERS, description="the recipe under other settings, each by its name")
+    ] = ()
 
     @model_validator(mode="after")
     def _known_encodings(self) -> Look:
@@ -85,17 +89,10 @@ class Look(BaseModel):
         return self
 
     @model_validator(mode="after")
-    def _no_further_than_steps_allow(self) -> Look:
-        """Beyond full goes only what holds no step that must not."""
-        groups = [(place, step) for place, step in walk(self.steps) if isinstance(step, Group)]
-        places: list[tuple[Place, Look | Group]] = [((), self), *groups]
-        for place, holder in places:
-            stopper = stopper_of(holder.steps)
-            if holder.strength > 1 and stopper is not None:
-                raise PydanticCustomError(
-                    "field", "{place}: must be at most 1, for it holds a step that goes no further ({stopper}), got {got}",
-                    {"place": f"{path_of(place)}.strength".lstrip("."), "stopper": title_of(stopper), "got": f"{holder.strength:g}"},
-                )  # fmt: skip
+    def _within_what_steps_allow(self) -> Look:
+        """Itself and every one of its family."""
+        _check_reach(self.strength, self.steps)
+        check_family(self.family, self.steps, self.strength, _check_reach)
         return self
 
     @model_validator(mode="before")
@@ -130,9 +127,21 @@ class Look(BaseModel):
     @property
     def content_hash(self) -> str:
         """SHA-256 of everything that changes the picture. Neutral fields take no part: new ones do not change old hashes."""
-        data = self.model_dump(mode="json", exclude={"name", "steps"}, exclude_defaults=True)
+        data = self.model_dump(mode="json", exclude={"name", "steps", "family"}, exclude_defaults=True)
         data["steps"] = [_step_fields(step, LABELS) for step in self.steps]
         return hashlib.sha256(json.dumps(data, sort_keys=True).encode()).hexdigest()
+
+
+def _check_reach(strength: float, steps: Sequence[Any]) -> None:
+    """Beyond full goes only what holds no step that must not. Raises: PydanticCustomError"""
+    groups = [(place, step.strength, step.steps) for place, step in walk(steps) if isinstance(step, Group)]
+    places: list[tuple[Place, float, Sequence[Any]]] = [((), strength, steps), *groups]
+    for place, strength_of_it, held in places:
+        if strength_of_it > 1 and (stopper := stopper_of(held)) is not None:
+            raise PydanticCustomError(
+                "field", "{place}: must be at most 1, for it holds a step that goes no further ({stopper}), got {got}",
+                {"place": f"{path_of(place)}.strength".lstrip("."), "stopper": title_of(stopper), "got": f"{strength_of_it:g}"},
+            )  # fmt: skip
 
 
 def stopper_of(steps: Sequence[StepParameters]) -> StepParameters | None:

@@ -18,7 +18,9 @@ Beyond = Annotated[float, within(0, 1.5, what="0 no effect .. 1 full effect .. 1
 """A strength that may lie beyond full."""
 Share = Annotated[float, within(0, 1)]
 Code = Annotated[float, within(0, 1, "code value")]
-Degrees = Annotated[float, within(0, 360, "degrees", "OKLCh hue")]
+ROUND = "goes round"
+"""Marks an angle of a whole circle: between 350 and 10 lies 0."""
+Degrees = Annotated[float, within(0, 360, "degrees", "OKLCh hue"), ROUND]
 Colour = tuple[Code, Code, Code]
 
 

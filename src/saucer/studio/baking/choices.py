@@ -11,6 +11,8 @@ from saucer.core.engine.lattice import HIGHEST_TOP, SHAPER, Shaper
 from saucer.core.errors import LutError
 from saucer.core.files.format import Format, Options
 from saucer.core.files.registry import formats
+from saucer.core.look.family import as_member
+from saucer.core.look.member import LONGEST_NAME
 from saucer.core.look.model import Look
 from saucer.studio.encodings.rules import definitions
 from saucer.studio.luts.rules import at_hand
@@ -71,6 +73,7 @@ class BakeChoice(BaseModel):
     expects: str = ""
     gives: str = ""
     part: PartChoice = PartChoice()
+    member: Annotated[str, Field(max_length=LONGEST_NAME, description="which of the look's family; empty for the recipe")] = ""
     title: Annotated[str, Field(max_length=120)] = ""
     author: Annotated[str, Field(max_length=120)] = ""
     rights: Annotated[str, Field(max_length=200)] = ""
@@ -83,7 +86,11 @@ class BakeChoice(BaseModel):
 
 
 def look_to_bake(look: Look, choice: BakeChoice) -> Look:
-    """The look, or its part, between the chosen encodings; the team's own may be chosen too. Raises: LookError, EncodingError"""
+    """The look, one of its family, or a part of it, between the chosen encodings; the team's own may be chosen too.
+
+    Raises: LookError, EncodingError
+    """
+    look = as_member(look, choice.member)
     known = {one.id for one in look.encodings}
     wanted = tuple(one for one in definitions() if one.id in (choice.expects, choice.gives) and one.id not in known)
     look = look.model_copy(update={"encodings": (*look.encodings, *wanted)})

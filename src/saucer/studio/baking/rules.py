@@ -13,6 +13,7 @@ from saucer.core.bake.part import name_left_out
 from saucer.core.engine.plan import prepare
 from saucer.core.files.fitting import WrittenLut
 from saucer.core.files.format import Format
+from saucer.core.look.family import named
 from saucer.core.look.model import Look
 from saucer.studio.baking.choices import BakeChoice, FormatChoice, look_to_bake
 from saucer.studio.catalogue.models import Entry, Version
@@ -51,10 +52,11 @@ def bake_version(
     report: called with the fraction done; raise from it to cancel, and nothing is kept
     """
     require(person, Role.DESIGNER, "bake LUTs")
-    whole = look_of(version)
-    look, part = look_to_bake(whole, choice), choice.part.part
-    title, left_out = choice.title or version.entry.name, name_left_out(prepare(whole, at_hand), part)
-    words = Words(title, choice.author, choice.rights, choice.note, (f"Version {version.number} of {version.entry.name}",))
+    whole = look_of(version, choice.member)
+    look, part = look_to_bake(look_of(version), choice), choice.part.part
+    title = choice.title or named(version.entry.name, choice.member)
+    left_out = name_left_out(prepare(whole, at_hand), part)
+    words = Words(title, choice.author, choice.rights, choice.note, (_origin(version, choice.member),))
     forms = [one.form() for one in choice.formats]
     truth = Truth(prepare(look, at_hand))
     report(0.05)
@@ -65,7 +67,12 @@ def bake_version(
         spread = SpreadFacts.of(measure(truth, written.lut).deciding[1])
         made.append(_Made(form, one, written, FileFacts(lost=list(written.lost), fidelity=spread)))
         report(0.05 + 0.8 * number / len(forms))
-    return _keep(person, version, choice, look, LutFacts(left_out=left_out, part=part.words), title, made)
+    return _keep(person, version, choice, look, LutFacts(left_out=left_out, part=part.words, member=choice.member), title, made)
+
+
+def _origin(version: Version, member: str) -> str:
+    """What a file says that it was made from."""
+    return f"Version {version.number} of {version.entry.name}{f': {member}' if member else ''}"
 
 
 def name_file(title: str, form: Format, size: int, suffix: str) -> str:

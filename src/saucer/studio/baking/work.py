@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
+from saucer.core.look.family import named
 from saucer.studio.baking import rules
 from saucer.studio.baking.choices import BakeChoice
 from saucer.studio.catalogue.models import Kind
@@ -35,7 +36,7 @@ def bake(job: Job, given: BakeWork, report: Progress) -> BakeResult:
     left_out = made.lut.facts["left_out"]
     whole, name = files[0].blob, files[0].file_name
     if len(files) > 1:
-        whole, name = zip_files(made.lut), f"{file_stem(made.lut.version.entry.name)}.zip"
+        whole, name = zip_files(made.lut), f"{file_stem(named(made.lut.version.entry.name, given.choice.member))}.zip"
     job.blobs.add(whole)
     return BakeResult(
         lut=made.lut.pk, page=f"/shelf/look/{given.look}", entry=made.entry.pk if made.entry else None, left_out=left_out,

@@ -10,6 +10,7 @@ from django.db.models import F
 from saucer.core.errors import SaucerError
 from saucer.core.look.bundle import lut_hashes
 from saucer.core.look.differences import describe_differences
+from saucer.core.look.family import as_member
 from saucer.core.look.model import Look, look_from, spatial_hash
 from saucer.core.reports.character import see_look
 from saucer.studio.catalogue import rules as catalogue
@@ -179,5 +180,24 @@ def history(person: Person, pk: int) -> list[tuple[Version, list[str]]]:
     return [(version, describe_differences(*pair)) for version, pair in zip(versions, pairs, strict=True)]
 
 
-def look_of(version: Version) -> Look:
-    return look_from(version.content, f"look {version.entry_id} version {version.number}")
+def look_of(version: Version, member: str = "") -> Look:
+    """member: which of its family, by name; without, the recipe. Raises: LookError where it has no such one"""
+    look = look_from(version.content, f"look {version.entry_id} version {version.number}")
+    return as_member(look, member) if member else look
+
+
+def look_offered(person: Person, pk: int, number: int | None = None) -> Look | None:
+    """The version that is put on shots: the one of this number, else the published one, else the latest; none where there is none yet.
+
+    Raises: NotFound, NotPossible
+    """
+    if number is not None:
+        return look_of(catalogue.find_version(person, Kind.LOOK, pk, number))
+    offered = catalogue.find(person, Kind.LOOK, pk).offered
+    return look_of(offered) if offered is not None else None
+
+
+def names_in_family(version: Version) -> list[str]:
+    """What the members of a look's family are called in a version; none of what is no look. Nothing is built for it."""
+    content = version.content if isinstance(version.content, dict) else {}
+    return [one["name"] for one in content.get("family", [])]

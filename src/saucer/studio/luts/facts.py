@@ -30,10 +30,11 @@ class FileFacts(BaseModel):
 
 
 class LutFacts(BaseModel):
-    """left_out, part: of a bake; words: what was measured when a tool, a chart or a pair made it"""
+    """left_out, part, member (of the look's family): of a bake; words: what was measured when a tool, a chart or a pair made it"""
 
     model_config = ConfigDict(extra="forbid")
 
     left_out: list[str] = []
     part: str = ""
+    member: str = ""
     words: str = ""

@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from saucer.core.look.member import LONGEST_NAME
 from saucer.studio.catalogue.models import Kind, PassOn, VersionState
 from saucer.studio.catalogue.order.tags import MOST_ON_AN_ENTRY
 from saucer.studio.catalogue.words import Author, CategoryPath, Licence, Name, Note, Source, TagName, Until, VersionNote
@@ -19,7 +20,7 @@ Path = Annotated[str, Field(max_length=400)]
 Sha256 = Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
 Words = Annotated[str, Field(max_length=300)]
 EncodingId = Annotated[str, Field(max_length=40)]
-MOST_ENTRIES, MOST_VERSIONS, MOST_FILES = 2000, 1000, 60
+MOST_ENTRIES, MOST_VERSIONS, MOST_FILES = 2000, 1000, 100
 
 
 class _Strict(BaseModel):
@@ -27,7 +28,10 @@ class _Strict(BaseModel):
 
 
 class PackedFile(_Strict):
-    """path: within the pack; expects, gives: encodings of the LUT; lost: what its format could not hold"""
+    """path: within the pack; expects, gives: encodings of the LUT; lost: what its format could not hold
+
+    member: which of a look's family it was baked from; empty for the recipe
+    """
 
     path: Path
     format: Annotated[str, Field(max_length=20)]
@@ -37,6 +41,7 @@ class PackedFile(_Strict):
     expects: EncodingId = ""
     gives: EncodingId = ""
     lost: Annotated[list[Words], Field(max_length=100)] = []
+    member: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
 
 
 class PackedVersion(_Strict):

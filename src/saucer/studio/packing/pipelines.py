@@ -12,6 +12,7 @@ from saucer.core.colour.rendering import View
 from saucer.core.errors import SaucerError
 from saucer.core.files.fitting import write_lut
 from saucer.core.files.registry import formats
+from saucer.core.look.family import named
 from saucer.studio.catalogue.models import Entry, Kind
 from saucer.studio.common.downloads import safe_name
 from saucer.studio.common.names import file_stem
@@ -35,17 +36,18 @@ def members_for(packed: Packed, entries: Sequence[Entry]) -> Iterator[Member]:
     for entry in entries:
         if entry.kind != Kind.PRESET and entry.published is None:
             packed.left_out.append(LeftOut(name=f"{entry.name} for pipelines", why="it is not published"))
-    for entry, name in zip(published, ocio.names_for([entry.name for entry in published]), strict=True):
+    each = [(entry, member) for entry in published for member in ("", *_family_of(entry, packed))]
+    for (entry, member), name in zip(each, ocio.names_for([named(entry.name, member) for entry, member in each]), strict=True):
         path = str(PurePosixPath("looks") / safe_name(f"{file_stem(name)}-{entry.pk}.clf"))
         try:
-            data, expects, gives, view = _file_of(entry)
+            data, expects, gives, view = _file_of(entry, member)
             offered.append(ocio.ConfigLook(name, path, expects, gives, _words(entry), view))
             yield f"{FOLDER}/{path}", data
             if entry.kind == Kind.LOOK and aces.is_aces(expects.id, gives.id) and entry.published is not None:
-                look, number = looks.look_of(entry.published), entry.published.number
+                look, number = looks.look_of(entry.published, member), entry.published.number
                 yield f"{FOLDER}/aces/{file_stem(name)}-{entry.pk}.clf", aces.look_transform(look, number, SIZE, luts.at_hand)
         except (SaucerError, Refusal) as error:
-            packed.left_out.append(LeftOut(name=f"{entry.name} for pipelines", why=str(error)[:300]))
+            packed.left_out.append(LeftOut(name=f"{named(entry.name, member)} for pipelines"[:200], why=str(error)[:300]))
     if not offered:
         return
     own = list(encodings.own().values())
@@ -58,16 +60,23 @@ def members_for(packed: Packed, entries: Sequence[Entry]) -> Iterator[Member]:
     yield CONFIG, ocio.config_text(packed.choice.title, own, offered, encodings.studio_view()).encode()
 
 
-def _file_of(entry: Entry) -> tuple[bytes, Encoding, Encoding, View]:
-    """The published version in the Common LUT Format, the encodings at its ends, and the view that it is seen by."""
+def _family_of(entry: Entry, packed: Packed) -> list[str]:
+    return looks.names_in_family(entry.published) if entry.published is not None and packed.choice.family else []
+
+
+def _file_of(entry: Entry, member: str) -> tuple[bytes, Encoding, Encoding, View]:
+    """The published version in the Common LUT Format, the encodings at its ends, and the view that it is seen by.
+
+    member: which of a look's family
+    """
     assert entry.published is not None
     form = formats()["clf"]
     if entry.kind == Kind.LUT:
         lut = luts.find_in_version(entry.published)
         data = write_lut(luts.table_of(lut), form).data
         return data, encodings.find(lut.expects), encodings.find(lut.gives), encodings.studio_view()
-    look = looks.look_of(entry.published)
-    made = bake_file(look, form, SIZE, Words(entry.name, entry.author, entry.licence), luts=luts.at_hand)
+    look = looks.look_of(entry.published, member)
+    made = bake_file(look, form, SIZE, Words(named(entry.name, member), entry.author, entry.licence), luts=luts.at_hand)
     return made.data, encodings.find(look.input), encodings.find(look.output), look.view
 
 

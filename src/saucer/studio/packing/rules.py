@@ -13,6 +13,7 @@ from saucer.core.bake.bake import Words, bake_file
 from saucer.core.errors import LutError, SaucerError
 from saucer.core.files.fitting import write_lut
 from saucer.core.look.bundle import lut_hashes
+from saucer.core.look.family import as_member, named
 from saucer.core.look.model import Look, look_text
 from saucer.studio.baking.choices import FormatChoice
 from saucer.studio.catalogue.models import Entry, Kind, PassOn, Version, VersionState
@@ -48,6 +49,7 @@ class PackChoice(BaseModel):
     pictures: Annotated[list[int], Field(max_length=MOST_PICTURES)] = []
     tags: bool = False
     title: Annotated[str, Field(max_length=120)] = "Looks"
+    family: Annotated[bool, Field(description="each of a look's family baked too, beside its recipe")] = True
     pipelines: Annotated[
         bool, Field(description="with an OpenColorIO configuration of what is published, and ACES look transforms")
     ] = False
@@ -192,16 +194,22 @@ def _files_of(packed: Packed, leaving: Leaving, version: Version) -> Iterator[tu
     text = look_text(look).encode()
     path = packed.path(entry, f"{file_stem(packed.said_of(entry).name)}.{entry.kind}.json")
     yield path, text, PackedFile(path=path, format=entry.kind, sha256=hashlib.sha256(text).hexdigest(), bytes=len(text))
+    for member in ("", *(one.name for one in look.family if packed.choice.family)):
+        yield from _baked_files(packed, entry, as_member(look, member), member)
+
+
+def _baked_files(packed: Packed, entry: Entry, look: Look, member: str) -> Iterator[tuple[str, bytes, PackedFile]]:
+    """A look, or one of its family, in every format that was asked for."""
     said = packed.said_of(entry)
-    words = Words(said.name, said.author, said.licence, said.note[:200])
+    words = Words(named(said.name, member), said.author, said.licence, said.note[:200])
     for one in packed.choice.formats:
         form = one.form()
         try:
             made = bake_file(look, form, packed.choice.size or 33, words, one.options, luts.at_hand)
         except LutError as error:
-            packed.left_out.append(LeftOut(name=f"{entry.name} as {form.name}", why=error.problem[:300]))
+            packed.left_out.append(LeftOut(name=f"{named(entry.name, member)} as {form.name}"[:200], why=error.problem[:300]))
             continue
-        yield _written(packed, entry, one, made.data, made.lut.size, look.input, look.output, list(made.lost))
+        yield _written(packed, entry, one, made.data, made.lut.size, look.input, look.output, list(made.lost), member)
 
 
 def _tell_inside(entry: Entry, sha256: str, path: str) -> Inside:
@@ -228,10 +236,13 @@ def _lut_files(packed: Packed, entry: Entry, version: Version) -> Iterator[tuple
         yield _written(packed, entry, one, made.data, made.lut.size, lut.expects, lut.gives, list(made.lost))
 
 
-def make_file(entry: Entry, one: FormatChoice, size: int | None, number: int | None = None) -> tuple[str, bytes, list[str]]:
+def make_file(
+    entry: Entry, one: FormatChoice, size: int | None, number: int | None = None, member: str = ""
+) -> tuple[str, bytes, list[str]]:
     """One file of an entry, in any format and size. number: of one of its versions, in place of the one that leaves in packs
 
-    Returns: name, content, what the format could not hold. Raises: LutError, NotFound, NotPossible
+    member: which of a look's family; nothing else has one
+    Returns: name, content, what the format could not hold. Raises: LutError, LookError, NotFound, NotPossible
     """
     form = one.form()
     version = version_of(entry, number) if number is not None else None
@@ -239,17 +250,25 @@ def make_file(entry: Entry, one: FormatChoice, size: int | None, number: int | N
         lut = luts.find_in_version(version) if version else luts.lut_of(entry)
         made = write_lut(luts.table_of(lut), form, one.options, size)
     else:
-        look = look_in(entry, version) if version else shown_look(entry)
-        words = Words(entry.name, entry.author, entry.licence, entry.note[:200])
+        look = as_member(look_in(entry, version) if version else shown_look(entry), member)
+        words = Words(named(entry.name, member), entry.author, entry.licence, entry.note[:200])
         made = bake_file(look, form, size or 33, words, one.options, luts.at_hand)
-    return f"{file_stem(entry.name)}{one.suffix or form.suffix}", made.data, list(made.lost)
+    return f"{file_stem(named(entry.name, member))}{one.suffix or form.suffix}", made.data, list(made.lost)
 
 
 def _written(
-    packed: Packed, entry: Entry, one: FormatChoice, data: bytes, size: int, expects: str, gives: str, lost: list[str]
+    packed: Packed,
+    entry: Entry,
+    one: FormatChoice,
+    data: bytes,
+    size: int,
+    expects: str,
+    gives: str,
+    lost: list[str],
+    member: str = "",
 ) -> tuple[str, bytes, PackedFile]:
     form = one.form()
-    path = packed.path(entry, f"{file_stem(packed.said_of(entry).name)}{one.suffix or form.suffix}")
+    path = packed.path(entry, f"{file_stem(named(packed.said_of(entry).name, member))}{one.suffix or form.suffix}")
     about = PackedFile(
         path=path,
         format=form.id,
@@ -259,6 +278,7 @@ def _written(
         expects=expects,
         gives=gives,
         lost=[words[:300] for words in lost[:100]],
+        member=member,
     )
     return path, data, about
 

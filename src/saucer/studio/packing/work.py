@@ -10,6 +10,7 @@ from django.db import transaction
 from pydantic import BaseModel, ConfigDict, Field
 
 from saucer.core.files.zips import pack_into
+from saucer.core.look.member import LONGEST_NAME
 from saucer.studio.baking.choices import FormatChoice
 from saucer.studio.catalogue.rules import find_any, record_download
 from saucer.studio.common.names import file_stem
@@ -46,7 +47,10 @@ def pack(job: Job, given: PackChoice, report: Progress) -> JobResult:
 
 
 class FileWork(BaseModel):
-    """size: nodes a side or samples, null for the LUT's own, or 33; version: null for the one that leaves in packs"""
+    """size: nodes a side or samples, null for the LUT's own, or 33; version: null for the one that leaves in packs
+
+    member: which of a look's family; empty for the recipe
+    """
 
     model_config = ConfigDict(extra="forbid")
 
@@ -54,6 +58,7 @@ class FileWork(BaseModel):
     format: FormatChoice
     size: Annotated[int | None, Field(ge=2, le=65536)] = None
     version: int | None = None
+    member: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
 
 
 @job_kind("file", Role.DESIGNER, FileWork, JobResult)
@@ -61,7 +66,7 @@ def make_one_file(job: Job, given: FileWork, report: Progress) -> JobResult:
     """One entry as one file of a format, to be taken away."""
     entry = find_any(job.person, given.entry)
     report(0.1)
-    name, data, lost = make_file(entry, given.format, given.size, given.version)
+    name, data, lost = make_file(entry, given.format, given.size, given.version, given.member)
     number = given.version if given.version is not None else entry.offered.number if entry.offered else None
     held = rights_of(entry, number)
     blob = keep_bytes(data)

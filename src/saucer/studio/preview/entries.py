@@ -8,6 +8,7 @@ import numpy as np
 
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.grade import Grade
+from saucer.core.look.family import as_member
 from saucer.core.lut.apply import to_codes
 from saucer.studio.catalogue.models import Entry, Kind, Version
 from saucer.studio.catalogue.rules import version_of
@@ -36,22 +37,25 @@ def find_shown(person: Person, pk: int) -> Entry:
     return entry
 
 
-def grade_of(entry: Entry, strength: float = 1.0, number: int | None = None) -> Grade:
-    """What an entry does, ready to be laid on a picture. number: of one of its versions, in place of what the wall shows of it"""
+def grade_of(entry: Entry, strength: float = 1.0, number: int | None = None, member: str = "") -> Grade:
+    """What an entry does, ready to be laid on a picture. number: of one of its versions, in place of what the wall shows of it
+
+    member: which of a look's family; nothing else has one. Raises: LookError where there is no such member
+    """
     if number is not None:
-        return grade_of_version(version_of(entry, number), strength)
+        return grade_of_version(version_of(entry, number), strength, member)
     if entry.kind == Kind.LUT:
         return _of_lut(luts.lut_of(entry), strength)
-    look = looks.look_shown(entry.pk) if entry.kind == Kind.LOOK else presets.look_of(entry)
+    look = as_member(looks.look_shown(entry.pk), member) if entry.kind == Kind.LOOK else presets.look_of(entry)
     return Grade.of_look(look, strength, luts.at_hand)
 
 
-def grade_of_version(version: Version, strength: float = 1.0) -> Grade:
-    """What a version does, of an entry that was deleted too: where it is pinned it stays."""
+def grade_of_version(version: Version, strength: float = 1.0, member: str = "") -> Grade:
+    """What a version does, of an entry that was deleted too: where it is pinned it stays. member: as `grade_of`"""
     entry = version.entry
     if entry.kind == Kind.LUT:
         return _of_lut(luts.find_in_version(version), strength)
-    look = looks.look_of(version) if entry.kind == Kind.LOOK else presets.look_of(entry, version)
+    look = looks.look_of(version, member) if entry.kind == Kind.LOOK else presets.look_of(entry, version)
     return Grade.of_look(look, strength, luts.at_hand)
 
 
@@ -71,16 +75,22 @@ def small_frame(grade: Grade, picture: Picture) -> np.ndarray:
     return to_codes(grade(values, encodings.find(picture.encoding), ENCODINGS["srgb"]), np.uint8)
 
 
-def state_of(entry: Entry, picture: Picture, number: int | None = None, large: bool = False) -> str:
-    """Changes whenever the entry, or the picture, would look different. number: as `grade_of`; a version never changes"""
+def state_of(entry: Entry, picture: Picture, number: int | None = None, large: bool = False, member: str = "") -> str:
+    """Changes whenever the entry, or the picture, would look different. number, member: as `grade_of`; a version never changes"""
     shown = f"version-{number}" if number is not None else entry.shown_hash[:16]
+    if member and entry.kind == Kind.LOOK:
+        # The hash of a look is its recipe's, which stays when a member changes: this one's own.
+        look = looks.look_of(version_of(entry, number)) if number is not None else looks.look_shown(entry.pk)
+        shown = as_member(look, member).content_hash[:32]
     size = "-large" if large else ""
     seen = "" if entry.kind == Kind.LOOK else f"-{encodings.studio_view()}"
     return f"{entry.kind}-{entry.pk}-{shown}-{picture.proxy_id[:16]}-{picture.encoding}{seen}{size}"
 
 
-def preview_file(entry: Entry, picture: Picture, number: int | None = None, large: bool = False, turn: Turn = nullcontext) -> bytes:
-    """The card's picture as JPEG, made once per state of entry and picture and kept. number: as `grade_of`
+def preview_file(
+    entry: Entry, picture: Picture, number: int | None = None, large: bool = False, turn: Turn = nullcontext, member: str = ""
+) -> bytes:
+    """The card's picture as JPEG, made once per state of entry and picture and kept. number, member: as `grade_of`
 
     turn: what is waited for where it is not there yet and has to be made
 
@@ -89,7 +99,7 @@ def preview_file(entry: Entry, picture: Picture, number: int | None = None, larg
 
     def make() -> bytes:
         with turn():
-            grade = grade_of(entry, 1.0, number)
+            grade = grade_of(entry, 1.0, number, member)
             return encoded(frame(grade, picture), "jpeg", FINE) if large else encoded(small_frame(grade, picture), "jpeg")
 
-    return kept_preview(state_of(entry, picture, number, large), make)
+    return kept_preview(state_of(entry, picture, number, large, member), make)

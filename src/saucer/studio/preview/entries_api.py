@@ -11,6 +11,7 @@ from ninja import Query, Router, Schema, Status
 from pydantic import BaseModel, Field
 
 from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.look.member import LONGEST_NAME
 from saucer.studio.catalogue.api import CharacterOut, character_out
 from saucer.studio.catalogue.find import counting, listing
 from saucer.studio.catalogue.find.wanted import Order, Wanted
@@ -146,6 +147,7 @@ class TryIn(Schema):
     entry: int
     picture: int
     version: Annotated[int | None, Field(description="one of its versions, in place of what the wall shows")] = None
+    member: Annotated[str, Field(max_length=LONGEST_NAME, description="which of a look's family; empty for the recipe")] = ""
     strength: Annotated[float, Field(ge=0, le=1)] = 1.0
     quality: Literal["drag", "rest"] = "rest"
 
@@ -231,15 +233,19 @@ def count_entries(request: HttpRequest, given: Query[WantedIn]) -> CountsOut:
 
 
 @router.get("/entries/{pk}/preview.jpg")
-def preview(request: HttpRequest, pk: int, picture: int, version: int | None = None, large: bool = False) -> HttpResponse:
+def preview(
+    request: HttpRequest, pk: int, picture: int, version: int | None = None, large: bool = False, member: str = ""
+) -> HttpResponse:
     """version: one of its versions, in place of what the wall shows of it; large: the whole proxy, finer, in place of a card's size
+
+    member: which of a look's family
 
     What was made once is given past those who wait for a processor.
     """
     person = person_of(request)
     entry, shown = entries.find_shown(person, pk), pictures.find_proxy(picture, person)
-    state, turn = entries.state_of(entry, shown, version, large), partial(FRAMES.turn, person.pk)
-    return respond(request, state, lambda: entries.preview_file(entry, shown, version, large, turn), "image/jpeg")
+    state, turn = entries.state_of(entry, shown, version, large, member), partial(FRAMES.turn, person.pk)
+    return respond(request, state, lambda: entries.preview_file(entry, shown, version, large, turn, member), "image/jpeg")
 
 
 @router.post("/frame", response={200: None})
@@ -247,7 +253,7 @@ def preview(request: HttpRequest, pk: int, picture: int, version: int | None = N
 def frame(request: HttpRequest, given: TryIn) -> HttpResponse:
     """The picture's proxy through the entry at a strength; every second pixel and JPEG while dragging."""
     dragging, person = given.quality == "drag", person_of(request)
-    grade = entries.grade_of(find_any(person, given.entry), given.strength, given.version)
+    grade = entries.grade_of(find_any(person, given.entry), given.strength, given.version, given.member)
     codes = entries.frame(grade, pictures.find(given.picture, person), 2 if dragging else 1)
     return HttpResponse(encoded(codes, "jpeg" if dragging else "png"), content_type="image/jpeg" if dragging else "image/png")
 
@@ -257,5 +263,5 @@ def grade(request: HttpRequest, given: GradeWork) -> Status[JobOut]:
     """A job that puts a picture through an entry at full size."""
     person = person_of(request)
     pictures.find(given.picture, person)
-    entries.grade_of(find_any(person, given.entry))
+    entries.grade_of(find_any(person, given.entry), member=given.member)
     return Status(202, job_out(jobs.start(person, "grade", given)))

@@ -9,6 +9,8 @@ from typing import Annotated
 from pydantic import BaseModel, ConfigDict, Field
 
 from saucer.core.engine.grade import grade_file
+from saucer.core.look.family import named
+from saucer.core.look.member import LONGEST_NAME
 from saucer.core.pictures.io import KINDS, kind_written
 from saucer.studio.catalogue.rules import find_any
 from saucer.studio.common.names import file_stem
@@ -23,12 +25,13 @@ from saucer.studio.preview.graded import GradedWork
 
 
 class GradeWork(BaseModel):
-    """format, encoding: empty for those that the picture came in, and that the entry gives"""
+    """format, encoding: empty for those that the picture came in, and that the entry gives; member: which of a look's family"""
 
     model_config = ConfigDict(extra="forbid")
 
     entry: int
     picture: int
+    member: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
     strength: Annotated[float, Field(ge=0, le=1)] = 1.0
     format: Annotated[str, Field(pattern="^(png|jpeg|tiff|openexr|dpx)?$", description="empty: the format the picture came in")] = (
         ""
@@ -40,7 +43,7 @@ class GradeWork(BaseModel):
 def grade(job: Job, given: GradeWork, report: Progress) -> JobResult:
     """A picture through a look, LUT or preset, at its full size and depth."""
     picture, entry = pictures.find(given.picture, job.person), find_any(job.person, given.entry)
-    through = entries.grade_of(entry, given.strength)
+    through = entries.grade_of(entry, given.strength, member=given.member)
     suffix = KINDS[given.format or kind_written(picture.kind)]
     with tempfile.TemporaryDirectory() as folder, local_file(picture.blob_id) as source:
         target = Path(folder) / f"graded{suffix}"
@@ -49,7 +52,9 @@ def grade(job: Job, given: GradeWork, report: Progress) -> JobResult:
         blob = keep_file(target)
     job.blobs.add(blob)
     return JobResult(
-        file=blob.pk, file_name=f"{Path(picture.file_name).stem}-{file_stem(entry.name)}{suffix}", left_out=list(done.left_out)
+        file=blob.pk,
+        file_name=f"{Path(picture.file_name).stem}-{file_stem(named(entry.name, given.member))}{suffix}",
+        left_out=list(done.left_out),
     )
 
 

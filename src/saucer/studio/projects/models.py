@@ -10,6 +10,7 @@ from django.db import models
 from django.db.models.functions import Lower
 
 from saucer.core.colour.rendering import View
+from saucer.core.look.member import LONGEST_NAME
 from saucer.studio.catalogue.models import Version
 from saucer.studio.common.constraints import at_most, one_of, within
 from saucer.studio.common.models import Blob
@@ -174,6 +175,7 @@ class Layer(models.Model):
 
     Or on many: in place of the shot it names a scene, or a project and in it, where it is for one only, a roll.
     A version is pinned; a newer one is offered, never slipped in. off_on: numbers of shots that it reaches and does not act on
+    member: which of the look's family, by its name; empty for the recipe
     """
 
     shot = models.ForeignKey(Shot, null=True, on_delete=models.CASCADE, related_name="layers")
@@ -184,6 +186,7 @@ class Layer(models.Model):
     position = models.PositiveSmallIntegerField()
     role = models.CharField(max_length=6, choices=LayerRole, default=LayerRole.LOOK)
     version = models.ForeignKey(Version, null=True, on_delete=models.PROTECT, related_name="layers")
+    member = models.CharField(max_length=LONGEST_NAME, blank=True)
     steps = models.JSONField(null=True)
     strength = models.FloatField(default=1.0)
     enabled = models.BooleanField(default=True)

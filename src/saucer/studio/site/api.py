@@ -32,6 +32,7 @@ from saucer.studio.guests.links_api import router as guest_links_router
 from saucer.studio.hooks.api import router as hooks_router
 from saucer.studio.jobs.api import router as jobs_router
 from saucer.studio.looks.api import router as looks_router
+from saucer.studio.looks.family_api import router as family_router
 from saucer.studio.luts.api import files_router
 from saucer.studio.luts.api import router as luts_router
 from saucer.studio.luts.work_api import router as lut_work_router
@@ -115,6 +116,7 @@ for _prefix, _router in (
     ("/looks", graded_router),
     ("/looks", towards_router),
     ("/looks", sheet_router),
+    ("/looks", family_router),
     ("/looks", looks_router),
     ("/presets", presets_router),
     ("/luts", luts_router),

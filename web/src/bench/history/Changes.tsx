@@ -25,7 +25,7 @@ type Props =
 /** How looks differ, in words: as given, or the draft from a version. */
 export function Changes({ lines, before, title }: Props) {
   const { id } = useBench();
-  const look = useBenchPart((state) => state.look);
+  const look = useBenchPart((state) => state.whole);
   const { data } = useQuery({
     queryKey: ["differences", id, before, look],
     enabled: before !== undefined && before !== null,

@@ -111,7 +111,7 @@ export function HistorySheet({ onClose }: { onClose: () => void }) {
   async function goBackTo(version: PastVersion) {
     try {
       const content = await fetchVersion(id, version.number);
-      store.edit(`Go back to version ${version.number}`, () => withIds(content));
+      store.replace(`Go back to version ${version.number}`, withIds(content));
       onClose();
     } catch (failed) {
       setProblem(wordsFor(failed));

@@ -14,6 +14,7 @@ import { isJustBegun } from "./beginnings";
 import { EncodingLine, PictureLine } from "./EncodingLine";
 import { EndAdvice } from "./EndAdvice";
 import { RecipeTools } from "./RecipeTools";
+import { memberOf, ownFields } from "../../look/family";
 import { StepLine } from "./StepLine";
 import { useDragging } from "./useDragging";
 import { useRemedy } from "./useRemedy";
@@ -81,6 +82,7 @@ export const Recipe = memo(function Recipe({ reader, picture, onAdd, onTowards, 
   const isSpatial = useSpatial();
   const list = useRef<HTMLOListElement>(null);
   const { mayEdit } = useBench();
+  const own = useBenchPart((state) => memberOf(state.whole, state.member));
   const { drop, onGrip } = useDragging(list);
   const onRemedy = useRemedy();
   const steps = look.steps ?? [];
@@ -96,7 +98,7 @@ export const Recipe = memo(function Recipe({ reader, picture, onAdd, onTowards, 
   const line = (step: Step, depth: number, within: string | null): ReactNode[] => {
     const id = step.id ?? "";
     const drawn = sketches.get(id);
-    const own = (
+    const drawnLine = (
       <StepLine
         key={id}
         step={step}
@@ -110,6 +112,7 @@ export const Recipe = memo(function Recipe({ reader, picture, onAdd, onTowards, 
         advice={advised.get(id)}
         told={told.get(id)}
         fails={fails.get(id)}
+        own={own && ownFields(own, id).length > 0 ? own.name : ""}
         onGrip={mayEdit ? onGrip : null}
         onRemedy={mayEdit ? onRemedy : null}
       />
@@ -117,7 +120,7 @@ export const Recipe = memo(function Recipe({ reader, picture, onAdd, onTowards, 
     const inner = step.kind === "group" ? (step.steps ?? []).flatMap((one) => line(one, depth + 1, id)) : [];
     const changes = drawn && drawn.before !== drawn.after && step.enabled !== false;
     return [
-      own,
+      drawnLine,
       ...(changes
         ? [
             <Junction key={`${id} junction`} data-testid="junction">

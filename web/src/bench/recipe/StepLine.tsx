@@ -109,6 +109,14 @@ const Name = styled(Button)`
     line-height: 1.3;
   }
 `;
+const OwnMark = styled.span`
+  display: inline-block;
+  width: 6px;
+  height: 6px;
+  margin: 0 0 2px 6px;
+  border-radius: 50%;
+  background: ${(p) => p.theme.tokens.accent};
+`;
 const Below = styled.div`
   grid-column: 3 / 5;
   display: grid;
@@ -155,6 +163,8 @@ interface LineProps {
   readonly told: string | undefined;
   /** On how many pictures it makes the look fail, and the worst of it. */
   readonly fails: { readonly count: number; readonly worst: string } | undefined;
+  /** Which of the family has settings of its own here; empty where it follows the recipe. */
+  readonly own: string;
   /** null where the person may not. */
   readonly onGrip: ((id: string, event: PointerEvent) => void) | null;
   readonly onRemedy: ((advice: Advice) => void) | null;
@@ -173,6 +183,7 @@ export const StepLine = memo(function StepLine({
   advice,
   told,
   fails,
+  own,
   onGrip,
   onRemedy,
 }: LineProps) {
@@ -228,7 +239,10 @@ export const StepLine = memo(function StepLine({
       {isGroup ? <span /> : <Sparkline step={step} sketch={sketch} />}
       <Name aria-current={isOn ? "step" : undefined} aria-pressed={isChosen} data-line={id} onPress={choose}>
         <Unseen>{isGroup ? "Group: " : `Step ${number}: `}</Unseen>
-        <b>{name}</b>
+        <b>
+          {name}
+          {own && <OwnMark title={`${own} has settings of its own here`} aria-label={`, set for ${own}`} role="img" />}
+        </b>
         <small title={told ? words : undefined} data-testid={told ? "told" : undefined}>
           {off
             ? step.variant

@@ -194,7 +194,7 @@ function Conflict({
 
   async function tell() {
     const theirs = await fetchLook(id);
-    setLines(await describeDifferences(theirs.draft, store.get().look));
+    setLines(await describeDifferences(theirs.draft, store.get().whole));
   }
 
   return (

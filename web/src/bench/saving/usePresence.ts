@@ -12,10 +12,10 @@ export function usePresence(): Presence {
   const [found, setFound] = useState<Presence>({ others: [], revision: 0 });
   useEffect(() => {
     const page = crypto.randomUUID();
-    let told = store.get().look;
+    let told = store.get().whole;
     let closed = false;
     const tell = async (leaving = false) => {
-      const now = store.get().look;
+      const now = store.get().whole;
       const body = { page, edited: now !== told, leaving };
       told = now;
       try {

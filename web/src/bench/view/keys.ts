@@ -219,8 +219,8 @@ const keys: readonly Key[] = [
     edits: true,
     is: letter("k"),
     act: ({ store }) => {
-      const { look, past, selected } = store.get();
-      const [ghost] = ghostsOf(look, past, selected);
+      const { look, past, selected, member } = store.get();
+      const [ghost] = ghostsOf(look, past, selected, member);
       if (ghost) store.edit("Keep both as variants", (now) => keptGhost(now, ghost));
     },
   },
@@ -312,8 +312,8 @@ function inRecipe(event: KeyboardEvent): boolean {
 
 /** The draft with the chosen step as it was before, as something that is only being tried. */
 function haunt({ store }: Bench, back: number): void {
-  const { look, past, selected } = store.get();
-  const ghost = ghostsOf(look, past, selected)[back];
+  const { look, past, selected, member } = store.get();
+  const ghost = ghostsOf(look, past, selected, member)[back];
   if (ghost) store.dispatch({ type: "try", look: withGhost(look, ghost) });
 }
 

@@ -13,6 +13,7 @@ import { editors } from "./editors";
 import { StepEditor } from "./StepEditor";
 import { StepNote } from "./StepNote";
 import { StepToRead } from "./StepToRead";
+import { StepFamily } from "./StepFamily";
 import { StepVariants } from "./StepVariants";
 import { useBench, useBenchPart, useViewPart } from "../useBench";
 import { useReading } from "../frames/useFrames";
@@ -165,6 +166,7 @@ export const StepPanel = memo(function StepPanel({
             done={done}
           />
           <StepVariants id={id} />
+          <StepFamily id={id} name={name} />
           <PerShot>
             <Toggle
               showLabel

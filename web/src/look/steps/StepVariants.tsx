@@ -19,8 +19,9 @@ export function StepVariants({ id }: { id: string }) {
   const { store, view } = useBench();
   const look = useBenchPart((state) => state.look);
   const past = useBenchPart((state) => state.past);
+  const member = useBenchPart((state) => state.member);
   const variants = variantsOf(look, id);
-  const [ghost] = ghostsOf(look, past, id);
+  const [ghost] = ghostsOf(look, past, id, member);
   const on = variants.find((one) => one.enabled !== false)?.id ?? "";
   if (variants.length === 0 && !ghost) return null;
   const choose = (variant: string) => {

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from django.utils import timezone
 
 from saucer.core.errors import SaucerError
+from saucer.core.look.family import named
 from saucer.core.look.model import Look
 from saucer.studio.catalogue.models import Entry
 from saucer.studio.common.refusals import Refusal
@@ -79,12 +80,19 @@ def freeze(project: Project, choice: DeliveryChoice, shots: Sequence[Shot], numb
 
 def _fields_of(project: Project, shot: Shot, layers: Sequence[Layer], target: str, number: int) -> dict[str, str]:
     """What the fields of a template stand for."""
-    looks = [layer for layer in layers if layer.role == LayerRole.LOOK and layer.enabled and layer.version]
-    top = looks[-1].version if looks else None
+    looks = [(layer.version, layer.member) for layer in layers if layer.role == LayerRole.LOOK and layer.enabled and layer.version]
+    top, member = looks[-1] if looks else (None, "")
     return {
         "project": project.name, "code": project.code or project.name, "scene": shot.scene.name, "shot": shot.code, "encoding": target,
-        "look": top.entry.name if top else "ungraded", "version": f"v{top.number}" if top else "v0", "delivery": f"{number:03d}",
+        "look": f"{top.entry.name} {member}".strip() if top else "ungraded", "version": f"v{top.number}" if top else "v0",
+        "delivery": f"{number:03d}",
     }  # fmt: skip
+
+
+def _name_of(layer: Layer) -> str:
+    """Of the entry, with which of its family it is."""
+    assert layer.version is not None
+    return named(layer.version.entry.name, layer.member)
 
 
 def _layer(layer: Layer, shot: Shot) -> FrozenLayer:
@@ -92,7 +100,13 @@ def _layer(layer: Layer, shot: Shot) -> FrozenLayer:
     pinned = (
         {"name": "Trims", "steps": layer.steps}
         if version is None
-        else {"name": version.entry.name, "entry": version.entry_id, "version": version.number, "content": version.content_hash}
+        else {
+            "name": _name_of(layer),
+            "entry": version.entry_id,
+            "version": version.number,
+            "member": layer.member,
+            "content": version.content_hash,
+        }
     )
     reached = {Reach.SCENE: shot.scene.name, Reach.ROLL: shot.roll}.get(layer.reach, "")
     return FrozenLayer(

@@ -54,6 +54,7 @@ class FrozenLayer(Document):
     enabled: bool
     entry: int | None = None
     version: int | None = None
+    member: Annotated[str, Field(description="which of the look's family; empty for the recipe")] = ""
     content: Annotated[str, Field(description="hash of what the version does")] = ""
     steps: list[dict[str, Any]] | None = None
 

@@ -8,6 +8,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field, model_validator
 
+from saucer.core.look.member import LONGEST_NAME
 from saucer.studio.people.access import designer
 from saucer.studio.people.models import Person
 from saucer.studio.people.signed_in import person_of
@@ -20,15 +21,17 @@ from saucer.studio.projects.models import LayerRole
 router = Router(tags=["projects"])
 Ids = Annotated[list[int], Field(min_length=1, max_length=rules.MOST_AT_ONCE)]
 Strength = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+MemberOf = Annotated[str, Field(max_length=LONGEST_NAME)]
 Steps = Annotated[list[dict[str, Any]], Field(max_length=grading.MOST_TRIMS)]
 
 
 class LayerIn(Schema):
-    """Either a version of an entry, or steps."""
+    """Either a version of an entry, or steps. member: which of a look's family, by its name; empty for the recipe"""
 
     role: LayerRole = LayerRole.LOOK
     entry: int | None = None
     version: int | None = None
+    member: MemberOf = ""
     steps: Steps | None = None
     strength: Strength = 1.0
     enabled: bool = True
@@ -37,6 +40,8 @@ class LayerIn(Schema):
     def _one_of_both(self) -> LayerIn:
         if (self.entry is None) == (self.steps is None):
             raise ValueError("a layer has either an entry or steps")
+        if self.member and self.entry is None:
+            raise ValueError("steps have no family: leave the member out")
         return self
 
 
@@ -44,13 +49,17 @@ StackIn = Annotated[list[LayerIn], Field(max_length=3 * grading.MOST_LAYERS)]
 
 
 class LookIn(Schema):
-    """version: without it the published one, else the latest; stack: on top of what lies there, not in its place"""
+    """version: without it the published one, else the latest; stack: on top of what lies there, not in its place
+
+    member: which of the look's family, by its name; empty for the recipe
+    """
 
     shots: Ids
     entry: int
     version: int | None = None
     strength: Strength = 1.0
     stack: bool = False
+    member: MemberOf = ""
 
 
 class ChosenIn(Schema):
@@ -84,8 +93,9 @@ def layers_given(person: Person, pk: int, layers: list[LayerIn]) -> grading.Stac
     found = []
     for one in layers:
         if one.entry is not None:
-            version = grading.version_of(person, one.entry, one.version, pinned_in=pk).pk
-            found.append(grading.item(one.role, version=version, strength=one.strength, enabled=one.enabled))
+            version = grading.version_of(person, one.entry, one.version, pinned_in=pk)
+            member = grading.member_in(version, one.member)
+            found.append(grading.item(one.role, version.pk, strength=one.strength, enabled=one.enabled, member=member))
         else:
             steps = content_of(grading.trims_from(one.steps or []))
             found.append(grading.item(one.role, steps=steps, strength=one.strength, enabled=one.enabled))
@@ -95,8 +105,8 @@ def layers_given(person: Person, pk: int, layers: list[LayerIn]) -> grading.Stac
 @router.post("/{pk}/looks", response=DoneOut, auth=designer("change shots"))
 def put_look(request: HttpRequest, pk: int, given: LookIn) -> DoneOut:
     """One look on all of these shots; a preset becomes a trim before it."""
-    found = grading.put_look(person_of(request), pk, given.shots, given.entry, given.version, given.strength, given.stack)
-    return tell_done(found)
+    person, on = person_of(request), given.shots
+    return tell_done(grading.put_look(person, pk, on, given.entry, given.version, given.strength, given.stack, given.member))
 
 
 @router.post("/{pk}/looks/off", response=DoneOut, auth=designer("change shots"))

@@ -9,11 +9,13 @@ from django.db import transaction
 from django.db.models import Q
 
 from saucer.core.look.bundle import lut_hashes
+from saucer.core.look.family import named
 from saucer.core.look.model import look_from
 from saucer.core.steps.parameters import StepParameters
 from saucer.studio.catalogue.models import Entry, Kind, Version, seen_by
 from saucer.studio.catalogue.uses import FINDERS, Use
 from saucer.studio.common.refusals import NotFound, NotPossible
+from saucer.studio.looks.rules import names_in_family
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.models import Person
 from saucer.studio.presets.rules import content_of, steps_of
@@ -29,30 +31,50 @@ MOST_TRIMS = 20
 Stack = list[dict[str, Any]]
 
 
-def put_look(person: Person, pk: int, ids: Sequence[int], entry_id: int, number: int | None, strength: float, stack: bool) -> Done:
+def put_look(
+    person: Person,
+    pk: int,
+    ids: Sequence[int],
+    entry_id: int,
+    number: int | None,
+    strength: float,
+    stack: bool,
+    member: str = "",
+) -> Done:
     """One look on all of these shots, in place of the one that lies there unless it is to be stacked; trims stay.
 
     A preset is no look: it becomes a trim before it, in place of another preset. number: of the version that is pinned; without it the
-    published one, else the latest. Raises: NotFound, NotAllowed, NotPossible
+    published one, else the latest; member: which of its family. Raises: NotFound, NotAllowed, NotPossible
     """
     with transaction.atomic():
         rules.work_in(person, pk, "change shots")
         version = version_of(person, entry_id, number)
+        member = member_in(version, member)
         return _change(
             person,
             pk,
             ids,
-            lambda shot, before: _put(shot, before, version, strength, stack),
-            look=version.entry.name,
+            lambda shot, before: _put(shot, before, version, strength, stack, member),
+            look=named(version.entry.name, member),
             version=version.number,
             strength=strength,
         )
 
 
-def _put(shot: Shot, before: Stack, version: Version, strength: float, stack: bool) -> Stack:
+def member_in(version: Version, name: str) -> str:
+    """As the version writes it; empty for the recipe. Raises: NotPossible where it has no such one"""
+    names = names_in_family(version)
+    found = next((one for one in names if one.casefold() == name.strip().casefold()), "")
+    if name.strip() and not found:
+        known = f"it has {', '.join(names)}" if names else "it has no family"
+        raise NotPossible(f'{version.entry.name}, version {version.number} has no "{name.strip()}": {known}.')
+    return found
+
+
+def _put(shot: Shot, before: Stack, version: Version, strength: float, stack: bool, member: str = "") -> Stack:
     role = LayerRole.BEFORE if version.entry.kind == Kind.PRESET else LayerRole.LOOK
     others = [one for one in before if stack or one["role"] != role or one["version"] is None]
-    return _checked(shot, [*others, item(role, version=version.pk, strength=strength)])
+    return _checked(shot, [*others, item(role, version=version.pk, strength=strength, member=member)])
 
 
 def trims_from(given: list[dict[str, Any]]) -> tuple[StepParameters, ...]:
@@ -115,22 +137,44 @@ def set_strength(person: Person, pk: int, ids: Sequence[int], strength: float) -
 
 
 def take_newest(person: Person, pk: int, ids: Sequence[int]) -> Done:
-    """The published version, else the latest, of every look on these shots."""
-    pinned = Layer.objects.filter(shot__in=ids, version__isnull=False).values_list("version", flat=True).distinct()
-    newest = newest_of_all(person, set(pinned))
-
-    def renew(shot: Shot, before: Stack) -> Stack:
-        return [layer | {"version": newest.get(layer["version"], layer["version"])} for layer in before]
-
-    return _change(person, pk, ids, renew, newest=True)
+    """The published version, else the latest, of every look on these shots. One that has lost the member of its family that lies there
+    leaves the shot as it is.
+    """
+    newest = newest_of_all(person, set(Layer.objects.filter(shot__in=ids, version__isnull=False).values_list("version", "member")))
+    return _change(person, pk, ids, lambda shot, before: _renewed(before, newest), newest=True)
 
 
-def newest_of_all(person: Person, versions: Set[int]) -> dict[int, int]:
-    """For each of these versions the one that is offered in its place, in one query; of what the person may not know of, the same one."""
-    kept = Version.objects.filter(seen_by(person, "entry__"), pk__in=versions).select_related("entry__published", "entry__latest")
+Pinned = tuple[int, str]
+"""A version's number, and which of its family lies there."""
+
+
+def newest_of_all(person: Person, pinned: Set[Pinned]) -> dict[Pinned, int]:
+    """For each of these the version that is offered in its place, in two queries; the same one of what the person may not know of, and
+    where the newer one has no such member.
+    """
+    kept = Version.objects.filter(seen_by(person, "entry__"), pk__in={version for version, _ in pinned})
+    kept = kept.select_related("entry__published", "entry__latest")
     without = kept.defer("content", "entry__published__content", "entry__latest__content")
     offered = {one.pk: one.entry.offered for one in without}
-    return {one: found.pk if (found := offered.get(one)) else one for one in versions}
+    newest = {one: found.pk if (found := offered.get(one[0])) else one[0] for one in pinned}
+    families = _families_of({number for (_, member), number in newest.items() if member})
+    return {one: number if not one[1] or one[1] in families.get(number, ()) else one[0] for one, number in newest.items()}
+
+
+def _families_of(versions: Set[int]) -> dict[int, list[str]]:
+    """The names in each, without what else they hold."""
+    if not versions:
+        return {}
+    rows = Version.objects.filter(pk__in=versions).order_by().values_list("pk", "content__family")
+    return {pk: [one["name"] for one in family or []] for pk, family in rows}
+
+
+def _renewed(layers: Stack, newest: Mapping[Pinned, int]) -> Stack:
+    def of(one: dict[str, Any]) -> int | None:
+        version = one["version"]
+        return None if version is None else newest.get((version, one.get("member", "")), version)
+
+    return [one | {"version": of(one)} for one in layers]
 
 
 def item(
@@ -139,9 +183,11 @@ def item(
     steps: list[dict[str, Any]] | None = None,
     strength: float = 1.0,
     enabled: bool = True,
+    member: str = "",
 ) -> dict[str, Any]:
-    """A layer as it is kept in the activity."""
-    return {"role": str(role), "version": version, "steps": steps, "strength": strength, "enabled": enabled}
+    """A layer as it is kept in the activity, where those from before there were families name no member."""
+    own = {"member": member} if member else {}
+    return {"role": str(role), "version": version, "steps": steps, "strength": strength, "enabled": enabled} | own
 
 
 def is_trim(layer: dict[str, Any]) -> bool:
@@ -233,7 +279,7 @@ def _stacks_of(shots: Sequence[Shot]) -> dict[int, Stack]:
 
 
 def _items(layers: Iterable[Layer]) -> Stack:
-    return [item(LayerRole(one.role), one.version_id, one.steps, one.strength, one.enabled) for one in layers]
+    return [item(LayerRole(one.role), one.version_id, one.steps, one.strength, one.enabled, one.member) for one in layers]
 
 
 def _write(person: Person, stacks: Mapping[Shot, Stack]) -> None:
@@ -242,19 +288,18 @@ def _write(person: Person, stacks: Mapping[Shot, Stack]) -> None:
     Layer.objects.bulk_create([layer for shot, stack in stacks.items() for layer in layers_from(shot, stack, person)])
 
 
-def tried(shot: Shot, layers: Sequence[Layer], version: Version, stack: bool) -> list[Layer]:
-    """The chain of the shot as it would be with this version put on it. Raises: NotPossible"""
-    return joined(shot, layers_from(shot, _put(shot, _items(own_of(layers)), version, 1.0, stack)), _shared(layers))
+def tried(shot: Shot, layers: Sequence[Layer], version: Version, stack: bool, member: str = "") -> list[Layer]:
+    """The chain of the shot as it would be with this version put on it. member: as `member_in`. Raises: NotPossible"""
+    return joined(shot, layers_from(shot, _put(shot, _items(own_of(layers)), version, 1.0, stack, member)), _shared(layers))
 
 
 def _shared(layers: Sequence[Layer]) -> list[Layer]:
     return [one for one in layers if one.reach != Reach.SHOT]
 
 
-def renewed(shot: Shot, layers: Sequence[Layer], newest: Mapping[int, int]) -> list[Layer]:
+def renewed(shot: Shot, layers: Sequence[Layer], newest: Mapping[Pinned, int]) -> list[Layer]:
     """The same with the versions that are offered in place of those that are pinned on it. newest: as `newest_of_all`"""
-    own = [one | {"version": newest.get(one["version"], one["version"])} for one in _items(own_of(layers))]
-    return joined(shot, layers_from(shot, own), _shared(layers))
+    return joined(shot, layers_from(shot, _renewed(_items(own_of(layers)), newest)), _shared(layers))
 
 
 def layers_from(shot: Shot, stack: Stack, person: Person | None = None) -> list[Layer]:
@@ -262,7 +307,7 @@ def layers_from(shot: Shot, stack: Stack, person: Person | None = None) -> list[
     return [
         Layer(
             shot=shot, position=position, role=one["role"], version_id=one["version"], steps=one["steps"], strength=one["strength"],
-            enabled=one["enabled"], placed_by=person,
+            enabled=one["enabled"], member=one.get("member", ""), placed_by=person,
         )
         for position, one in enumerate(in_places(stack))
     ]  # fmt: skip

@@ -57,7 +57,8 @@ def state_of(shot: Shot, layers: Sequence[Layer], large: bool, frame: int | None
 
 def _told(layer: Layer) -> str:
     content = layer.version_id if layer.version_id is not None else json.dumps(layer.steps, sort_keys=True)
-    return f"{layer.role}:{content}:{layer.strength!r}"
+    member = f":{layer.member}" if layer.member else ""
+    return f"{layer.role}:{content}:{layer.strength!r}{member}"
 
 
 def shows(shot: Shot, layers: Sequence[Layer]) -> str:

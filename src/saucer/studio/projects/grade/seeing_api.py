@@ -19,7 +19,7 @@ from saucer.studio.people.models import Person
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.projects import rules
 from saucer.studio.projects.grade import grading, seeing, sharing
-from saucer.studio.projects.grade.api import StackIn, layers_given
+from saucer.studio.projects.grade.api import MemberOf, StackIn, layers_given
 from saucer.studio.projects.grade.chain import chain_of, chains_of, joined, own_of, with_content
 from saucer.studio.projects.grade.sharing_api import SharedIn, shared_given
 from saucer.studio.projects.grade.stacking import look_of
@@ -49,12 +49,13 @@ class ShotFramesIn(ShotFrameIn):
 class PreviewsIn(Schema):
     """newest: through the versions that are offered in place of those that are pinned
 
-    trying: with this entry put on them, in place of their looks unless it is to be stacked
+    trying: with this entry put on them, in place of their looks unless it is to be stacked; member: which of its family
     """
 
     shots: Annotated[list[int], Field(min_length=1, max_length=24)]
     newest: bool = False
     trying: int | None = None
+    member: MemberOf = ""
     stack: bool = False
 
 
@@ -98,6 +99,7 @@ def previews(request: HttpRequest, pk: int, given: PreviewsIn) -> HttpResponse:
     shots_shown = rules.find_shots_to_show(person, pk, given.shots)
     lying = chains_of(shots_shown)
     trying = grading.version_of(person, given.trying, None) if given.trying is not None else None
+    member = grading.member_in(trying, given.member) if trying is not None else ""
     newest = newest_on(person, lying.values()) if given.newest else {}
     made: dict[int, bytes] = {}
     turn = partial(FRAMES.turn, person.pk)
@@ -107,7 +109,7 @@ def previews(request: HttpRequest, pk: int, given: PreviewsIn) -> HttpResponse:
             if given.newest:
                 layers = grading.renewed(one, layers, newest)
             if trying is not None:
-                layers = grading.tried(one, layers, trying, given.stack)
+                layers = grading.tried(one, layers, trying, given.stack, member)
             made[one.pk] = seeing.preview_file(one, layers, large=False, turn=turn)
     files = [made.get(one, b"") for one in given.shots]
     response = HttpResponse(b"".join(files), content_type="application/octet-stream")
@@ -115,8 +117,9 @@ def previews(request: HttpRequest, pk: int, given: PreviewsIn) -> HttpResponse:
     return response
 
 
-def newest_on(person: Person, lying: Iterable[Sequence[Layer]]) -> dict[int, int]:
-    return grading.newest_of_all(person, {one.version_id for layers in lying for one in layers if one.version_id is not None})
+def newest_on(person: Person, lying: Iterable[Sequence[Layer]]) -> dict[grading.Pinned, int]:
+    pinned = {(one.version_id, one.member) for layers in lying for one in layers if one.version_id is not None}
+    return grading.newest_of_all(person, pinned)
 
 
 def layers_seen(person: Person, shot: Shot, given: ShotFrameIn) -> list[Layer]:

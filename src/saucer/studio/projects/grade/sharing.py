@@ -20,7 +20,7 @@ ACTION = "grade many shots"
 MOST_SHARED = 200
 """Layers for many of one project: every chain is made with all of them at hand."""
 
-FIELDS = ("version", "steps", "strength", "enabled", "off_on", "placed_by")
+FIELDS = ("version", "member", "steps", "strength", "enabled", "off_on", "placed_by")
 
 
 @dataclass(frozen=True)
@@ -110,7 +110,7 @@ def _lying(project: Project, spot: Spot) -> QuerySet[Layer]:
 def _items(layers: Sequence[Layer] | QuerySet[Layer]) -> Stack:
     return [
         {"role": str(one.role), "version": one.version_id, "steps": one.steps, "strength": one.strength, "enabled": one.enabled,
-         "off_on": one.off_on}
+         "off_on": one.off_on} | ({"member": one.member} if one.member else {})
         for one in layers
     ]  # fmt: skip
 
@@ -146,7 +146,7 @@ def _write(person: Person, project: Project, spot: Spot, layers: Stack) -> None:
     lying = list(_lying(project, spot))
     wanted = layers_at(project, spot, layers, person)
     for there, one in zip(lying, wanted, strict=False):
-        if (there.version_id, there.steps) == (one.version_id, one.steps):
+        if (there.version_id, there.member, there.steps) == (one.version_id, one.member, one.steps):
             one.placed_by_id = there.placed_by_id
         one.pk = there.pk
     Layer.objects.bulk_update(wanted[: len(lying)], FIELDS)
@@ -160,7 +160,7 @@ def layers_at(project: Project, spot: Spot, layers: Stack, person: Person | None
     return [
         Layer(
             **on, **spot.key, position=position, version_id=one["version"], steps=one["steps"], strength=one["strength"],
-            enabled=one["enabled"], off_on=one["off_on"], placed_by=person,
+            enabled=one["enabled"], off_on=one["off_on"], member=one.get("member", ""), placed_by=person,
         )
         for position, one in enumerate(layers)
     ]  # fmt: skip

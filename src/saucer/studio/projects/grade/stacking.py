@@ -7,6 +7,7 @@ from typing import Any, cast
 
 from saucer.core.colour.own import OwnEncoding
 from saucer.core.colour.rendering import View
+from saucer.core.look.family import named
 from saucer.core.look.model import Look
 from saucer.core.look.stack import Junction, line_of, look_of_lut, stack
 from saucer.core.look.stack import Layer as Part
@@ -36,27 +37,28 @@ class Contents:
 
     def __init__(self) -> None:
         self.own = encodings.definitions()
-        self._known: dict[int, Look | tuple[Any, ...]] = {}
+        self._known: dict[tuple[int, str], Look | tuple[Any, ...]] = {}
 
-    def of(self, version: Version) -> Look | tuple[Any, ...]:
-        """Raises: NotFound, SaucerError where it cannot be read"""
-        if version.pk not in self._known:
-            self._known[version.pk] = _content_of(version, self.own)
-        return self._known[version.pk]
+    def of(self, version: Version, member: str = "") -> Look | tuple[Any, ...]:
+        """member: which of a look's family. Raises: NotFound, SaucerError where it cannot be read"""
+        if (version.pk, member) not in self._known:
+            self._known[version.pk, member] = _content_of(version, member, self.own)
+        return self._known[version.pk, member]
 
 
 def part_of(layer: Layer, contents: Contents) -> Part:
     """Raises: NotFound, SaucerError where what it pins cannot be read"""
     if layer.version is None:
         return Part(TRIMS, presets.steps_of(layer.steps or [], "trims"), layer.strength, layer.enabled)
-    return Part(layer.version.entry.name, contents.of(layer.version), layer.strength, layer.enabled)
+    name = named(layer.version.entry.name, layer.member)
+    return Part(name, contents.of(layer.version, layer.member), layer.strength, layer.enabled)
 
 
-def _content_of(version: Version, own: Sequence[OwnEncoding]) -> Look | tuple[Any, ...]:
+def _content_of(version: Version, member: str, own: Sequence[OwnEncoding]) -> Look | tuple[Any, ...]:
     """A version of a look, LUT or preset as the content of a layer."""
     entry = version.entry
     if entry.kind == Kind.LOOK:
-        return looks.look_of(version)
+        return looks.look_of(version, member)
     if entry.kind == Kind.PRESET:
         return presets.steps_of_version(version)
     lut = luts.find_in_version(version)

@@ -35,6 +35,7 @@ class LayerOut(Schema):
     entry: int | None
     name: str
     version: int | None
+    member: Annotated[str, Field(description="which of the look's family; empty for the recipe")]
     steps: list[dict[str, Any]] | None
     strength: float
     enabled: bool
@@ -136,12 +137,20 @@ def _told_of(layer: Layer) -> dict[str, Any]:
     }
     told["by"] = layer.placed_by.shown_name if layer.placed_by else ""
     if layer.version is None:
-        return told | {"kind": None, "entry": None, "name": TRIMS, "version": None, "steps": layer.steps, "newer": None}
+        return told | {
+            "kind": None,
+            "entry": None,
+            "name": TRIMS,
+            "version": None,
+            "member": "",
+            "steps": layer.steps,
+            "newer": None,
+        }
     entry = layer.version.entry
     newest = entry.offered
     newer = newest.number if newest and newest.number > layer.version.number and entry.deleted is None else None
     told |= {"kind": Kind(entry.kind), "entry": entry.pk, "name": entry.name, "version": layer.version.number}
-    return told | {"steps": None, "newer": newer}
+    return told | {"member": layer.member, "steps": None, "newer": newer}
 
 
 def tell_shared(project: Project) -> list[SharedOut]:
