@@ -70,7 +70,8 @@ FRAMED: dict[str, tuple[Framed, ...]] = {
     ),
 }  # fmt: skip
 ROLLS = {"Camera A": "s-log3", "Camera B": "acescg", "Camera C": "logc4"}
-LOOKS = {QUAY: "Deck lamp, plain", ORCHARD: "Bare branch, thin", INSIDE: "Hearth, full"}
+LOOKS = {QUAY: ("Deck lamp", ""), ORCHARD: ("Bare branch", "thin"), INSIDE: ("Hearth", "full")}
+"""What lies on each scene: a look, and which of its family."""
 SEQUENCE = 16
 LEFT_PLAIN = ("o070 far", "i060 linen")
 NOTES = (
@@ -88,10 +89,10 @@ def make_project(ilse: Person, marek: Person, nadia: Person) -> None:
             wanted += [shots.NewShot(one.pk, scene, name) for one, name in _moving(ilse, scene, Path(folder))]
             shots.add_shots(ilse, project.pk, wanted)
     placed = {shot.code: shot for shot in projects.list_shots(project)}
-    for scene, look in LOOKS.items():
+    for scene, (look, member) in LOOKS.items():
         chosen = [shot.pk for shot in placed.values() if shot.scene.name == scene and shot.code not in LEFT_PLAIN]
         entry = Entry.objects.get(name=look, kind=Kind.LOOK, deleted=None)
-        grading.put_look(ilse, project.pk, chosen, entry.pk, 1, 1.0, stack=False)
+        grading.put_look(ilse, project.pk, chosen, entry.pk, None, 1.0, stack=False, member=member)
     for roll, encoding in ROLLS.items():
         details.change_shots(
             ilse, project.pk, [one.pk for one in placed.values() if one.source_encoding == encoding], {"roll": roll}
@@ -106,7 +107,7 @@ def make_project(ilse: Person, marek: Person, nadia: Person) -> None:
     people = {"nadia": nadia, "marek": marek}
     for code, who, words in NOTES:
         notes.add_note(people[who], project.pk, placed[code].pk, words, None)
-    _offer_newer(ilse, marek, LOOKS[INSIDE])
+    _offer_newer(ilse, marek, LOOKS[INSIDE][0])
     misfits.measure_shots(project)
 
 

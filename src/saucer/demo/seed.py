@@ -126,7 +126,7 @@ def load_demo(say: Callable[[str], None]) -> None:
             version = looks.save_version(people["ilse"], draft.pk, "First pass")
             if any("note" in step for step in content["steps"]):
                 # An exercise, for whoever wants to read why each step is there: viewers see what is published.
-                bring_to(VersionState.PUBLISHED, people["ilse"], people["marek"], draft.pk, version.number, 0)
+                bring_to(VersionState.PUBLISHED, people["ilse"], people["marek"], draft.pk, version.number)
             if content["name"] in BAKED:
                 baking.bake_version(people["ilse"], version, BakeChoice(size=33, author="Ilse Harrow"))
         for (file_name, data), category in zip(brought_in(), ("Camera", "Prints/Scanned"), strict=True):

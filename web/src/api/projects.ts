@@ -92,6 +92,8 @@ const partsOf = ({ data, sizes }: { data: ArrayBuffer; sizes: readonly number[] 
 export interface CardSeen {
   readonly newest: boolean;
   readonly trying: number | null;
+  /** Which of its family; empty for the recipe. */
+  readonly member: string;
   readonly stack: boolean;
 }
 
@@ -130,10 +132,10 @@ export const fetchTrace = (
 
 /** The stack of a shot as it is sent back. */
 export const givenOf = (shot: Shot): LayerGiven[] =>
-  shot.layers.map(({ role, entry, version, steps, strength, enabled }) =>
+  shot.layers.map(({ role, entry, version, member, steps, strength, enabled }) =>
     entry === null
       ? { role, steps, strength, enabled, entry: null, version: null }
-      : { role, entry, version, steps: null, strength, enabled },
+      : { role, entry, version, member, steps: null, strength, enabled },
   );
 
 /** A shot's own steps before its look. */
@@ -205,7 +207,7 @@ export const useOrderScenes = (id: number) =>
   );
 
 export const usePutLook = (id: number) =>
-  useProjectChange(id, (given: { shots: number[]; entry: number; stack: boolean }) =>
+  useProjectChange(id, (given: { shots: number[]; entry: number; member: string; stack: boolean }) =>
     got(api.POST("/api/projects/{pk}/looks", { ...at(id), body: { ...given, strength: 1 } })),
   );
 export const useTakeOff = (id: number) =>

@@ -7130,6 +7130,11 @@ export interface components {
             detail: string;
             /** Expects */
             expects: string;
+            /**
+             * Family
+             * @description of a look's version that is put on shots: the names beside its recipe
+             */
+            family: string[];
             /** Favourite */
             favourite: boolean;
             /** Formats */

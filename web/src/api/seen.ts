@@ -122,6 +122,7 @@ export const fetchThroughEntry = (
     readonly entry: number;
     readonly picture: number;
     readonly version: number | null;
+    readonly member: string;
     readonly strength: number;
     readonly quality: "drag" | "rest";
   },

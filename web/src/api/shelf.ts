@@ -193,7 +193,7 @@ export const useRestoreEntry = () =>
   );
 export const useGrade = () =>
   useChange(
-    (given: { entry: number; picture: number; strength: number; format: string; encoding: string }) =>
+    (given: { entry: number; member: string; picture: number; strength: number; format: string; encoding: string }) =>
       got(api.POST("/api/shelf/grade", { body: given })),
     ["jobs"],
   );

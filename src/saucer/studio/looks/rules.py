@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from typing import Any
 
 from django.db import transaction
@@ -195,6 +196,14 @@ def look_offered(person: Person, pk: int, number: int | None = None) -> Look | N
         return look_of(catalogue.find_version(person, Kind.LOOK, pk, number))
     offered = catalogue.find(person, Kind.LOOK, pk).offered
     return look_of(offered) if offered is not None else None
+
+
+def families_of(versions: Collection[int]) -> dict[int, list[str]]:
+    """What the members of the families in these versions are called, in one query; nothing else of them is loaded."""
+    if not versions:
+        return {}
+    rows = Version.objects.filter(pk__in=versions).order_by().values_list("pk", "content__family")
+    return {pk: [one["name"] for one in family] for pk, family in rows if family}
 
 
 def names_in_family(version: Version) -> list[str]:

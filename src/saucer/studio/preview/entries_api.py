@@ -24,6 +24,7 @@ from saucer.studio.common.refusals import NotPossible
 from saucer.studio.encodings.rules import own
 from saucer.studio.jobs import rules as jobs
 from saucer.studio.jobs.api import JobOut, job_out
+from saucer.studio.looks import rules as looks
 from saucer.studio.luts.models import Lut
 from saucer.studio.people.access import designer
 from saucer.studio.people.models import Person
@@ -70,6 +71,7 @@ class EntryOut(BaseModel):
     health: str
     holds: Annotated[str, Field(description='of a look whose latest version was tested: "holds" or "breaks"')]
     formats: list[str]
+    family: Annotated[list[str], Field(description="of a look's version that is put on shots: the names beside its recipe")]
     character: CharacterOut | None
     lut: LutCard | None
 
@@ -180,6 +182,8 @@ def cards_of(found: list[Entry], person: Person) -> list[EntryOut]:
     tags: dict[int, list[str]] = {}
     for pk, name in Entry.tags.through.objects.filter(entry__in=found).order_by("tag__name").values_list("entry", "tag__name"):
         tags.setdefault(pk, []).append(name)
+    looks_of = {entry.pk: entry.published_id or entry.latest_id for entry in found if entry.kind == Kind.LOOK}
+    families = looks.families_of({number for number in looks_of.values() if number is not None})
     favourites = set(Entry.objects.filter(pk__in=[entry.pk for entry in found], favourite_of=person).values_list("pk", flat=True))
     return tell_each(
         found,
@@ -190,6 +194,7 @@ def cards_of(found: list[Entry], person: Person) -> list[EntryOut]:
             own=entry.owner_id == person.pk, seen_by=SeenBy(entry.seen_by), proposed=entry.proposed,
             may_change=may_change(person, entry.owner_id), may_pass_on=PassOn(entry.may_pass_on), expects=entry.expects,
             gives=entry.gives, health=entry.health, holds=entry.holds, formats=entry.formats,
+            family=families.get(looks_of.get(entry.pk) or 0, []),
             character=character_out(entry), lut=details[entry.pk][1],
         ),
     )  # fmt: skip

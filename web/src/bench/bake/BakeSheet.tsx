@@ -12,7 +12,7 @@ import { Notice } from "../../kit/Notice";
 import { Sheet, SheetFoot } from "../../kit/Sheet";
 import { useBench, useSaving } from "../../look/useBench";
 import { CheckSection } from "./CheckSection";
-import { bakeChoice, nameOf, keepChoices } from "./choices";
+import { ALL, bakeChoice, keepChoices, memberShown, membersOf } from "./choices";
 import { FormatList } from "./FormatList";
 import { Section } from "./layout";
 import { SizeSection } from "./SizeSection";
@@ -49,7 +49,7 @@ const Foot = styled.div`
 `;
 
 /** The job of a bake: the draft is saved as a version first, where it is the draft that is baked. */
-function useBaking({ choices, look, picked }: BakeChoices) {
+function useBaking({ choices, whole, picked }: BakeChoices) {
   const { flush, refresh, revision } = useBench();
   const { entry } = useSaving();
   const [jobId, setJobId] = useState<number | null>(null);
@@ -72,12 +72,12 @@ function useBaking({ choices, look, picked }: BakeChoices) {
     try {
       keepChoices(choices);
       await flush();
-      const started = await bake.mutateAsync({
-        version: await versionToBake(),
-        choice: bakeChoice(choices, nameOf(look)),
-      });
+      const version = await versionToBake();
+      for (const member of membersOf(choices, whole)) {
+        const started = await bake.mutateAsync({ version, choice: bakeChoice(choices, whole, member) });
+        setJobId(started.id);
+      }
       await refresh();
-      setJobId(started.id);
     } catch (error) {
       setProblem(wordsFor(error));
     }
@@ -118,6 +118,8 @@ export function BakeSheet({ isOpen, onClose, picture }: Props) {
       : fresh
         ? `the draft, saved as version ${(latest?.number ?? 0) + 1}`
         : `version ${latest.number}`;
+  const all = choices.member === ALL;
+  const whose = all ? "All of the family, each as a LUT, of " : memberShown(choices) ? `${choices.member} of ` : "";
 
   function close() {
     reset();
@@ -153,7 +155,17 @@ export function BakeSheet({ isOpen, onClose, picture }: Props) {
           {problem && <Notice>{problem}</Notice>}
           {job?.state === "done" && (
             <Notice tone="word">
-              <bdi>{job.file_name}</bdi> is with the look on the <Link to={job.page}>Shelf</Link>
+              {all ? (
+                <>
+                  {membersOf(choices, chosen.whole).length} LUTs are with the look, <bdi>{job.file_name}</bdi> the last,
+                  on the{" "}
+                </>
+              ) : (
+                <>
+                  <bdi>{job.file_name}</bdi> is with the look on the{" "}
+                </>
+              )}
+              <Link to={job.page}>Shelf</Link>
               {job.entry !== null && (
                 <>
                   , and as <Link to={`/shelf/lut/${job.entry}`}>an entry of its own</Link>
@@ -165,6 +177,7 @@ export function BakeSheet({ isOpen, onClose, picture }: Props) {
           {!running && !problem && jobId === null && (
             <span>
               {surveys.cannot ? "One of the formats cannot hold it: take it out, or choose another part. " : ""}Bakes{" "}
+              {whose}
               {what}.
             </span>
           )}

@@ -4,7 +4,7 @@ import type { Fidelity } from "../../api/types";
 import { Choice } from "../../kit/Choice";
 import { Picker } from "../../kit/Picker";
 import { useSaving } from "../../look/useBench";
-import type { What } from "./choices";
+import { ALL, type What } from "./choices";
 import { Pair, Section } from "./layout";
 import type { BakeChoices } from "./useBakeChoices";
 import { EncodingPicker } from "../../media/EncodingPicker";
@@ -19,7 +19,8 @@ const whats: readonly (readonly [What, string])[] = [
 export function WhatSection({ chosen, found }: { chosen: BakeChoices; found: Fidelity | undefined }) {
   const { entry } = useSaving();
   const { data: encodings = [] } = useQuery(encodingsQuery);
-  const { choices, set, picked, pick, look, every } = chosen;
+  const { choices, set, picked, pick, whole: entire, look, every } = chosen;
+  const names = (entire.family ?? []).map((one) => one.name);
   const latest = entry.versions[0];
   const fresh = entry.changed_since_version || !latest;
   const steps = look.steps ?? [];
@@ -49,6 +50,18 @@ export function WhatSection({ chosen, found }: { chosen: BakeChoices; found: Fid
                   : `Version ${latest.number}, the latest`,
               },
               ...versions,
+            ]}
+          />
+        )}
+        {names.length > 0 && (
+          <Picker
+            label="Which of the family"
+            value={choices.member}
+            onChange={(member) => set({ member })}
+            options={[
+              { id: "", name: "Recipe" },
+              ...names.map((name) => ({ id: name, name })),
+              { id: ALL, name: `All ${String(names.length + 1)}, each as a LUT` },
             ]}
           />
         )}

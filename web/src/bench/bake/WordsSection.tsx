@@ -5,14 +5,14 @@ import { Pair, Section } from "./layout";
 import type { BakeChoices } from "./useBakeChoices";
 
 /** What is written into the files, and whether they also stand on the Shelf by themselves. */
-export function WordsSection({ chosen: { choices, set, look } }: { chosen: BakeChoices }) {
+export function WordsSection({ chosen: { choices, set, whole } }: { chosen: BakeChoices }) {
   return (
     <Section aria-label="Words in the file">
       <h3>Words in the file</h3>
       <Pair>
         <TextBox
           label="Title"
-          value={choices.title ?? nameOf(look)}
+          value={choices.title ?? nameOf(whole, choices)}
           onChange={(title) => set({ title })}
           maxLength={120}
         />

@@ -1,5 +1,5 @@
 import { beforeEach, expect, test } from "vitest";
-import { bakeChoice, measuredChoice, keepChoices, recallChoices, toggled } from "./choices";
+import { ALL, bakeChoice, measuredChoice, membersOf, keepChoices, nameOf, recallChoices, toggled } from "./choices";
 
 const kept = new Map<string, string>();
 beforeEach(() => {
@@ -45,10 +45,14 @@ test("one format always stays", () => {
 
 test("the part follows what is chosen", () => {
   const choices = { ...recallChoices(4), first: 2, last: 3, path: "steps[1]" };
-  expect(bakeChoice(choices, "Salt").part).toEqual({ first: null, last: null, path: "" });
-  expect(bakeChoice({ ...choices, what: "steps" }, "Salt").part).toEqual({ first: 2, last: 3, path: "" });
-  expect(bakeChoice({ ...choices, what: "one" }, "Salt").part).toEqual({ first: null, last: null, path: "steps[1]" });
-  expect(bakeChoice(choices, "Salt").title).toBe("Salt");
+  expect(bakeChoice(choices, { name: "Salt" }).part).toEqual({ first: null, last: null, path: "" });
+  expect(bakeChoice({ ...choices, what: "steps" }, { name: "Salt" }).part).toEqual({ first: 2, last: 3, path: "" });
+  expect(bakeChoice({ ...choices, what: "one" }, { name: "Salt" }).part).toEqual({
+    first: null,
+    last: null,
+    path: "steps[1]",
+  });
+  expect(bakeChoice(choices, { name: "Salt" }).title).toBe("Salt");
 });
 
 test("words and size change nothing that is measured", () => {
@@ -61,4 +65,20 @@ test("words and size change nothing that is measured", () => {
     own_entry: false,
     formats: [{ format: "cube", depth: 0, suffix: "" }],
   });
+});
+
+test("one of the family is baked under its name, or all of it, each under its own", () => {
+  const look = { name: "Quay", family: [{ name: "Night" }, { name: "Thin" }] };
+  const night = { ...recallChoices(1), member: "Night" };
+  expect(bakeChoice(night, look)).toMatchObject({ member: "Night", title: "Quay, Night" });
+  expect(bakeChoice({ ...night, title: "Evening" }, look).title).toBe("Evening");
+  expect(measuredChoice(night).member, "the look that is measured is the one already").toBe("");
+  const all = { ...night, member: ALL };
+  expect(membersOf(all, look)).toEqual(["", "Night", "Thin"]);
+  expect(membersOf(all, look).map((member) => bakeChoice({ ...all, title: "Evening" }, look, member).title)).toEqual([
+    "Evening",
+    "Evening, Night",
+    "Evening, Thin",
+  ]);
+  expect([nameOf(look, all), nameOf(look, night)]).toEqual(["Quay", "Quay, Night"]);
 });

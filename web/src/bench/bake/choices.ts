@@ -6,6 +6,8 @@ import { titleOf } from "../../look/titles";
 export type What = "whole" | "steps" | "one";
 
 export interface Choices {
+  /** Which of the family: the recipe where it is empty; `ALL`: the recipe and each of them, as a LUT of its own. */
+  readonly member: string;
   readonly what: What;
   readonly first: number;
   readonly last: number;
@@ -27,9 +29,12 @@ export interface Choices {
   readonly ownEntry: boolean;
 }
 
+/** No name: a name has no blanks at its ends. */
+export const ALL = " all ";
 export const SIZES = [17, 25, 33, 49, 65] as const;
 const KEPT = "bake";
 const start: Choices = {
+  member: "",
   what: "whole",
   first: 1,
   last: 1,
@@ -70,8 +75,20 @@ function partOf(choices: Choices): PartChoice {
   return { first: null, last: null, path: choices.what === "one" ? choices.path : "" };
 }
 
-/** As the server takes it. */
-export function bakeChoice(choices: Choices, name: string): BakeChoice {
+/** Which are baked, one after the other. */
+export const membersOf = (choices: Choices, look: Look): readonly string[] =>
+  choices.member === ALL ? ["", ...(look.family ?? []).map((one) => one.name)] : [choices.member];
+
+/** What is measured and shown beside the exact one: of all of the family, the recipe. */
+export const memberShown = (choices: Choices): string => (choices.member === ALL ? "" : choices.member);
+
+const titled = (title: string, member: string): string => (member ? `${title}, ${member}` : title);
+
+/** What a LUT is called where nothing else is wanted. */
+export const nameOf = (look: Look, choices: Choices): string => titled(look.name ?? "", memberShown(choices));
+
+/** As the server takes it. member: one of `membersOf` */
+export function bakeChoice(choices: Choices, look: Look, member = memberShown(choices)): BakeChoice {
   const { formats, size, lightTop, lightToe, expects, gives, author, rights, note, title, ownEntry } = choices;
   return {
     formats: [...formats],
@@ -83,16 +100,17 @@ export function bakeChoice(choices: Choices, name: string): BakeChoice {
     author,
     rights,
     note,
-    title: title ?? name,
+    member,
+    title: title === null || choices.member === ALL ? titled(title ?? look.name ?? "", member).slice(0, 120) : title,
     own_entry: ownEntry,
     part: partOf(choices),
   };
 }
 
-/** The same without the words, which change no colour: what fidelity is asked for. */
+/** The same without the words, which change no colour: what fidelity is asked for, of a look that is the one of the family already. */
 export function measuredChoice(choices: Choices): BakeChoice {
   return {
-    ...bakeChoice(choices, ""),
+    ...bakeChoice(choices, {}, ""),
     formats: [{ format: "cube", depth: 0, suffix: "" }],
     author: "",
     rights: "",
@@ -121,5 +139,3 @@ export function toggled(formats: Choices["formats"], id: string, on: boolean): C
   if (on) return [...formats, { format: id, depth: 0, suffix: "" }];
   return formats.length > 1 ? formats.filter((one) => one.format !== id) : formats;
 }
-
-export const nameOf = (look: Look) => look.name ?? "";

@@ -1,10 +1,11 @@
 /** What is chosen on the Bake sheet, and of which look. */
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { versionLook } from "../../api/looks";
 import type { Look } from "../../api/types";
 import { useBenchPart, useSaving } from "../../look/useBench";
-import { paths, recallChoices, type Choices } from "./choices";
+import { asMember, memberOf } from "../../look/family";
+import { memberShown, paths, recallChoices, type Choices } from "./choices";
 
 export interface BakeChoices {
   readonly choices: Choices;
@@ -12,6 +13,9 @@ export interface BakeChoices {
   /** The version to bake; null: the draft, or the latest version where nothing changed since. */
   readonly picked: number | null;
   readonly pick: (version: number | null) => void;
+  /** With all of its family. */
+  readonly whole: Look;
+  /** The one of it that is measured. */
   readonly look: Look;
   /** Every step and group of it. */
   readonly every: ReturnType<typeof paths>;
@@ -21,12 +25,15 @@ export interface BakeChoices {
 
 export function useBakeChoices(): BakeChoices {
   const { entry } = useSaving();
-  const draft = useBenchPart((state) => state.look);
+  const draft = useBenchPart((state) => state.whole);
+  const inHand = useBenchPart((state) => state.member);
   const [picked, pick] = useState<number | null>(null);
   const { data: past } = useQuery(versionLook(entry.id, picked));
-  const look = picked === null ? draft : (past ?? draft);
-  const steps = look.steps ?? [];
-  const [choices, setChoices] = useState<Choices>(() => recallChoices(steps.length));
+  const whole = picked === null ? draft : (past ?? draft);
+  const steps = whole.steps ?? [];
+  const [choices, setChoices] = useState<Choices>(() => ({ ...recallChoices(steps.length), member: inHand }));
+  const shown = memberShown(choices);
+  const look = useMemo(() => asMember(whole, shown), [whole, shown]);
   const every = paths(steps);
   const part =
     choices.what === "one"
@@ -37,8 +44,9 @@ export function useBakeChoices(): BakeChoices {
     set: (change) => setChoices((last) => ({ ...last, ...change })),
     picked,
     pick,
+    whole,
     look,
     every,
-    usable: part && (picked === null || past !== undefined),
+    usable: part && (shown === "" || memberOf(whole, shown) !== undefined) && (picked === null || past !== undefined),
   };
 }

@@ -137,6 +137,5 @@ export function FamilyBar({ picture }: { picture: Picture | undefined }) {
 }
 
 function ownWords(count: number): string {
-  if (count === 0) return "As the recipe";
-  return count === 1 ? "1 setting of its own" : `${String(count)} settings of its own`;
+  return count === 0 ? "As the recipe" : `${String(count)} of its own`;
 }

@@ -20,12 +20,11 @@ export function StepFamily({ id, name }: { id: string; name: string }) {
   const member = useBenchPart((state) => state.member);
   const found = memberOf(whole, member);
   const others = (whole.family ?? []).filter((one) => ownFields(one, id).length > 0).map((one) => one.name);
-  if (!found)
-    return others.length > 0 ? (
-      <Root>
-        {inWords(others)} {others.length > 1 ? "have" : "has"} settings of their own here.
-      </Root>
-    ) : null;
+  if (!found && others.length > 0) {
+    const words = others.length > 1 ? "have settings of their own" : "has settings of its own";
+    return <Root>{`${inWords(others)} ${words} here.`}</Root>;
+  }
+  if (!found) return null;
   const own = ownFields(found, id).map((field) => field.replaceAll("_", " "));
   if (own.length === 0) return null;
   return (

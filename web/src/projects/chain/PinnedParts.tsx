@@ -7,6 +7,7 @@ import { ChainLink } from "./ChainLink";
 import type { Choosing } from "./PartChooser";
 import { movedBy, movedTo, type Moved, type OwnPart, type Told } from "./parts";
 import { Strength } from "./Strength";
+import { WhichOfFamily } from "./WhichOfFamily";
 import type { InHand } from "./useInHand";
 
 export const nameOfPinned = (told: Told) => (
@@ -38,7 +39,7 @@ export function PinnedParts({ parts, layers, mayWork, warned, inHand, onMove, on
   };
   const swap = ({ at, layer }: OwnPart, told: Told) => {
     const withOther = (entry: number) =>
-      inHand.layers().map((one, index) => (index === at ? { ...one, entry, version: null } : one));
+      inHand.layers().map((one, index) => (index === at ? { ...one, entry, version: null, member: "" } : one));
     onChoose({
       label: `In the place of ${told.name}`,
       kinds: layer.role === "look" ? ["look", "lut"] : ["preset", "lut"],
@@ -66,7 +67,7 @@ export function PinnedParts({ parts, layers, mayWork, warned, inHand, onMove, on
             shape="own"
             isOff={!on}
             isMoved={inHand.isMoved(key)}
-            note={`version ${String(told.version)}`}
+            note={`${layer.member ? `${layer.member}, ` : ""}version ${String(told.version)}`}
             warning={warned.get(told.id)}
             moving={
               mayWork
@@ -107,6 +108,15 @@ export function PinnedParts({ parts, layers, mayWork, warned, inHand, onMove, on
               )
             }
           >
+            {mayWork && told.kind === "look" && told.entry !== null && told.version !== null && (
+              <WhichOfFamily
+                name={told.name}
+                look={told.entry}
+                version={told.version}
+                member={layer.member ?? ""}
+                onChange={(member) => onRest(set(at, { member }))}
+              />
+            )}
             {mayWork ? (
               <Strength
                 name={told.name}

@@ -55,7 +55,7 @@ function Lying({ place, shot, draft, mayWork, picture, warned, onChoose }: Props
   };
   const choose = (at: number, name: string, entry: number) => {
     const withOther = (other: number) =>
-      latest.current.map((one, index) => (index === at ? { ...one, entry: other, version: null } : one));
+      latest.current.map((one, index) => (index === at ? { ...one, entry: other, version: null, member: "" } : one));
     onChoose({
       label: `In the place of ${name}, ${badgeOf(place)}`,
       kinds: ["look", "lut", "preset"],

@@ -3,7 +3,7 @@ import { MemoryRouter } from "react-router";
 import { describe, expect, it, vi } from "vitest";
 import type { LayerGiven } from "../../api/projects";
 import type { Entry, Shot } from "../../api/types";
-import { studio } from "../../testing";
+import { serve, studio } from "../../testing";
 import type { Choosing } from "./PartChooser";
 import { ownParts, type SharedPlace } from "./parts";
 import { PinnedParts } from "./PinnedParts";
@@ -53,6 +53,9 @@ function Pinned({ mayWork, onRest, onChoose }: PinnedProps) {
 
 function shown(mayWork = true, onChoose: (choosing: Choosing) => void = vi.fn()) {
   const onRest = vi.fn<(layers: LayerGiven[]) => void>();
+  serve(({ path }) => ({
+    body: path === "/api/looks/3/family" ? [{ name: "Night", changes: ["Tone: exposure 0 -> -1"] }] : [],
+  }));
   const Studio = studio();
   render(
     <MemoryRouter>
@@ -108,7 +111,17 @@ describe("what is pinned on a shot", () => {
     const choosing = onChoose.mock.lastCall?.[0];
     expect(choosing).toMatchObject({ label: "In the place of Warm", kinds: ["look", "lut"], except: 2, stack: false });
     act(() => choosing?.onTake({ id: 9 } as Entry));
-    expect(onRest.mock.lastCall?.[0]).toEqual([{ ...look(2), entry: 9, version: null }, look(3)]);
+    expect(onRest.mock.lastCall?.[0]).toEqual([{ ...look(2), entry: 9, version: null, member: "" }, look(3)]);
+  });
+
+  it("is another one of the look's family, where its version has one", async () => {
+    const onRest = shown();
+    const faded = screen.getByRole("listitem", { name: "Faded" });
+    fireEvent.click(await within(faded).findByRole("button", { name: /Which of the family of Faded/ }));
+    expect(screen.getByText("Tone: exposure 0 -> -1")).toBeTruthy();
+    fireEvent.click(screen.getByRole("option", { name: /^Night/ }));
+    expect(onRest.mock.lastCall?.[0]).toEqual([look(2), { ...look(3), member: "Night" }]);
+    expect(within(screen.getByRole("listitem", { name: "Warm" })).queryByRole("button", { name: /family/ })).toBeNull();
   });
 
   it("tells what comes after something that lost detail on its own line", () => {

@@ -114,7 +114,7 @@ describe("parts of a chain", () => {
         enabled: true,
         off_on: [7],
       },
-      { role: "before", entry: 3, version: 2, steps: null, strength: 0.5, enabled: false, off_on: [] },
+      { role: "before", entry: 3, version: 2, member: "Night", steps: null, strength: 0.5, enabled: false, off_on: [] },
     ] as never;
     expect(sharedGiven(lying)).toEqual([
       {
@@ -126,7 +126,7 @@ describe("parts of a chain", () => {
         enabled: true,
         off_on: [7],
       },
-      { role: "before", entry: 3, version: 2, steps: null, strength: 0.5, enabled: false, off_on: [] },
+      { role: "before", entry: 3, version: 2, member: "Night", steps: null, strength: 0.5, enabled: false, off_on: [] },
     ]);
   });
 });

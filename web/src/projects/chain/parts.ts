@@ -1,6 +1,7 @@
 /** The chain of a shot as it is seen and moved: its own layers among those for many, each in its place. */
 import type { LayerGiven, SharedGiven, SharedLayerGiven } from "../../api/projects";
 import type { Entry, Project, Shot, Step } from "../../api/types";
+import { named } from "../../look/named";
 import { titleOf } from "../../look/titles";
 
 export type Told = Shot["layers"][number];
@@ -121,15 +122,15 @@ export function movedTo(layers: readonly LayerGiven[], from: number, to: number)
 
 /** What lies in a place for many as it is sent back. */
 export const sharedGiven = (layers: readonly SharedTold[]): SharedLayerGiven[] =>
-  layers.map(({ role, entry, version, steps, strength, enabled, off_on }) =>
+  layers.map(({ role, entry, version, member, steps, strength, enabled, off_on }) =>
     entry === null
       ? { role, steps, strength, enabled, off_on, entry: null, version: null }
-      : { role, entry, version, steps: null, strength, enabled, off_on },
+      : { role, entry, version, member, steps: null, strength, enabled, off_on },
   );
 
 /** What a layer for many is called: its entry's name, else what its steps are. */
-export function nameOfShared(layer: Pick<SharedTold, "entry" | "name" | "steps">): string {
-  if (layer.entry !== null) return layer.name;
+export function nameOfShared(layer: Pick<SharedTold, "entry" | "name" | "member" | "steps">): string {
+  if (layer.entry !== null) return named(layer.name, layer.member);
   const titles = ((layer.steps ?? []) as unknown as Step[]).map(titleOf);
   return titles.join(", ") || "Correction";
 }

@@ -2,14 +2,16 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
 import { characterOf, firstEntries } from "../../api/shelf";
-import type { Entry, Shot } from "../../api/types";
+import type { Shot } from "../../api/types";
 import { Star } from "../../entries/Star";
 import { WithinPicker } from "../../entries/WithinPicker";
 import { EVERYWHERE, narrowed } from "../../entries/within";
 import { oneLine } from "../../kit/oneLine";
 import { TextBox } from "../../kit/TextBox";
 import { ThroughEntry } from "../cards/ThroughEntry";
+import { named } from "../../look/named";
 import { canBePut } from "../chain/parts";
+import type { Putting } from "./useGrading";
 
 const Row = styled.div`
   display: flex;
@@ -84,10 +86,10 @@ interface Props {
   readonly shot: Shot | undefined;
   /** On how many it will be put, in words. */
   readonly reach: string;
-  readonly tried: number | null;
+  readonly tried: Putting | null;
   readonly stack: boolean;
-  readonly onTry: (entry: Entry | null) => void;
-  readonly onPut: (entry: Entry) => void;
+  readonly onTry: (one: Putting | null) => void;
+  readonly onPut: (one: Putting) => void;
 }
 
 /** Looks to be tried on what is chosen, each on its first shot: pointing tries, a press leaves it there, leaving leaves no trace. */
@@ -97,6 +99,7 @@ export function LookTray({ shot, reach, tried, stack, onTry, onPut }: Props) {
   const wanted = { search, kinds: ["look", "lut", "preset"], order: "mine", ...narrowed(within) } as const;
   const { data } = useQuery(firstEntries(wanted, LISTED));
   const entries = (data?.entries ?? []).filter(canBePut);
+  const each = entries.flatMap((entry) => ["", ...entry.family].map((member) => ({ entry, member })));
   return (
     <Row>
       <Find>
@@ -113,26 +116,31 @@ export function LookTray({ shot, reach, tried, stack, onTry, onPut }: Props) {
       </Find>
       <Looks role="group" aria-label="Looks to try" onPointerLeave={() => onTry(null)}>
         {data && entries.length === 0 && <small>Nothing of that name there, and nothing that does it.</small>}
-        {entries.map((entry) => (
-          <Tile key={entry.id} {...(entry.id === tried ? { "data-tried": true } : {})}>
-            <button
-              type="button"
-              aria-label={entry.name}
-              title={[entry.name, characterOf(entry)].filter(Boolean).join(": ")}
-              onPointerEnter={() => onTry(entry)}
-              onFocus={() => onTry(entry)}
-              onBlur={() => onTry(null)}
-              onKeyDown={(event) => {
-                if (event.key === "Escape") onTry(null);
-              }}
-              onClick={() => onPut(entry)}
-            >
-              {shot && <ThroughEntry shot={shot} entry={entry.id} stack={stack} />}
-              <b>{entry.name}</b>
-            </button>
-            <Starred entry={entry} onPicture />
-          </Tile>
-        ))}
+        {each.map(({ entry, member }) => {
+          const name = named(entry.name, member);
+          const one = { id: entry.id, name: entry.name, member };
+          const isTried = tried?.id === entry.id && tried.member === member;
+          return (
+            <Tile key={`${String(entry.id)} ${member}`} {...(isTried ? { "data-tried": true } : {})}>
+              <button
+                type="button"
+                aria-label={name}
+                title={[name, member ? "" : characterOf(entry)].filter(Boolean).join(": ")}
+                onPointerEnter={() => onTry(one)}
+                onFocus={() => onTry(one)}
+                onBlur={() => onTry(null)}
+                onKeyDown={(event) => {
+                  if (event.key === "Escape") onTry(null);
+                }}
+                onClick={() => onPut(one)}
+              >
+                {shot && <ThroughEntry shot={shot} entry={entry.id} member={member} stack={stack} />}
+                <b>{name}</b>
+              </button>
+              {!member && <Starred entry={entry} onPicture />}
+            </Tile>
+          );
+        })}
       </Looks>
     </Row>
   );

@@ -6,7 +6,7 @@ import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { useLive } from "../../api/order";
 import { deliveries, project as projectQuery } from "../../api/projects";
-import type { Entry, Project, Shot } from "../../api/types";
+import type { Project, Shot } from "../../api/types";
 import { useActions, type Action } from "../../browser/actions";
 import { useTopSlot } from "../../frame/TopBar";
 import { GuestSheet } from "../../guests/GuestSheet";
@@ -29,7 +29,7 @@ import { partToggled, pressed } from "./choosing";
 import { LookTray } from "./LookTray";
 import { SceneHead } from "./SceneHead";
 import { ShotCard } from "./ShotCard";
-import { useGrading } from "./useGrading";
+import { useGrading, type Putting } from "./useGrading";
 import { useWallDrop } from "./useWallDrop";
 
 const Page = styled.main`
@@ -141,7 +141,9 @@ function actionsOf(project: Project | undefined, open: (sheet: Opened) => void):
 /** Shots under the same looks as the chosen ones. */
 function alike(shots: readonly Shot[], chosen: readonly Shot[]): number[] {
   const looksOf = (shot: Shot) =>
-    shot.layers.flatMap((one) => (one.role === "look" ? [`${String(one.entry)}:${String(one.version)}`] : [])).join();
+    shot.layers
+      .flatMap((one) => (one.role === "look" ? [`${String(one.entry)}:${String(one.version)}:${one.member}`] : []))
+      .join();
   const wanted = new Set(chosen.map(looksOf));
   return shots.filter((one) => wanted.has(looksOf(one))).map((one) => one.id);
 }
@@ -156,7 +158,7 @@ export function ProjectPage() {
   const [size, setSize] = useState<Size>("middle");
   const [marked, setMarked] = useState<ReadonlySet<number>>(new Set());
   const [last, setLast] = useState<number | null>(null);
-  const [tried, setTried] = useState<Entry | null>(null);
+  const [tried, setTried] = useState<Putting | null>(null);
   const [open, setOpen] = useState<Opened>(null);
   const [stack, setStack] = useState(false);
   const [versions, setVersions] = useState<"pinned" | "newest">("pinned");
@@ -356,7 +358,7 @@ export function ProjectPage() {
                 <LookTray
                   shot={chosen[0]}
                   reach={reach}
-                  tried={tried?.id ?? null}
+                  tried={tried}
                   stack={stack}
                   onTry={setTried}
                   onPut={(entry) => grading.put(ids, entry, stack)}

@@ -2,10 +2,12 @@ import { Check, MessageSquare, Play, TriangleAlert } from "lucide-react";
 import { useMemo } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
-import type { Entry, Shot } from "../../api/types";
+import type { Shot } from "../../api/types";
 import { CardPicture } from "../cards/CardPicture";
 import { howOf, type How } from "./choosing";
 import { oneLine } from "../../kit/oneLine";
+import { named } from "../../look/named";
+import type { Putting } from "./useGrading";
 
 const Root = styled.button`
   display: block;
@@ -74,10 +76,10 @@ const Open = styled(Link)`
 export function wordsOn(shot: Shot): string {
   return shot.layers
     .filter((one) => one.enabled)
-    .map(({ name, version, strength, newer }) => {
+    .map(({ name, member, version, strength, newer }) => {
       if (version === null) return "trimmed";
       const part = strength === 1 ? "" : ` at ${String(Math.round(strength * 100))} %`;
-      return `${name}, version ${String(version)}${part}${newer === null ? "" : `; version ${String(newer)} is there`}`;
+      return `${named(name, member)}, version ${String(version)}${part}${newer === null ? "" : `; version ${String(newer)} is there`}`;
     })
     .join(" + ");
 }
@@ -86,7 +88,10 @@ export function wordsOn(shot: Shot): string {
 function wordsOnNewest(shot: Shot): string {
   return shot.layers
     .filter((one) => one.enabled && one.version !== null)
-    .map(({ name, version, newer }) => `${name}, version ${String(newer ?? version)}${newer === null ? "" : ", seen"}`)
+    .map(
+      ({ name, member, version, newer }) =>
+        `${named(name, member)}, version ${String(newer ?? version)}${newer === null ? "" : ", seen"}`,
+    )
     .join(" + ");
 }
 
@@ -94,7 +99,7 @@ interface Props {
   readonly project: number;
   readonly shot: Shot;
   /** Tried on it, in place of the look that lies there unless it is to be stacked. */
-  readonly tried: Entry | null;
+  readonly tried: Putting | null;
   readonly stack: boolean;
   /** Through the newest versions of what lies on it, in place of those that are pinned. */
   readonly newest: boolean;
@@ -108,8 +113,12 @@ interface Props {
 export function ShotCard({ project, shot, tried, stack, newest, isChosen, guests, onChoose }: Props) {
   const isNewer = newest && shot.layers.some((one) => one.newer !== null);
   const trying = tried?.id ?? null;
-  const seen = useMemo(() => ({ newest: isNewer, trying, stack: trying !== null && stack }), [isNewer, trying, stack]);
-  const words = tried ? `${tried.name}, tried` : isNewer ? wordsOnNewest(shot) : wordsOn(shot);
+  const member = tried?.member ?? "";
+  const seen = useMemo(
+    () => ({ newest: isNewer, trying, member, stack: trying !== null && stack }),
+    [isNewer, trying, member, stack],
+  );
+  const words = tried ? `${named(tried.name, member)}, tried` : isNewer ? wordsOnNewest(shot) : wordsOn(shot);
   return (
     <Card data-shot={shot.id}>
       <Root

@@ -15,10 +15,18 @@ import {
   useTakeOut,
   useUndo,
 } from "../../api/projects";
+import { named } from "../../look/named";
 
 interface Done {
   readonly words: string;
   readonly back: (() => void) | null;
+}
+
+/** An entry to be put on shots. member: which of a look's family; without, the recipe */
+export interface Putting {
+  readonly id: number;
+  readonly name: string;
+  readonly member?: string;
 }
 
 const shotsOf = (count: number) => `${String(count)} ${count === 1 ? "shot" : "shots"}`;
@@ -65,8 +73,11 @@ export function useGrading(project: number) {
     done,
     isTrimming: trims.isPending,
     error: all.find((one) => one.error)?.error ?? null,
-    put: (shots: number[], entry: { id: number; name: string }, stack: boolean) =>
-      put.mutate({ shots, entry: entry.id, stack }, told(`${entry.name} is on`)),
+    put: (shots: number[], one: Putting, stack: boolean) =>
+      put.mutate(
+        { shots, entry: one.id, member: one.member ?? "", stack },
+        told(`${named(one.name, one.member)} is on`),
+      ),
     off: (shots: number[]) => off.mutate(shots, told("Taken off")),
     strength: (shots: number[], value: number) =>
       strength.mutate({ shots, strength: value }, told("Strength changed on")),

@@ -5,7 +5,7 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { discOf } from "../../api/pictures";
 import { Problem, wordsFor } from "../../api/client";
-import { look as lookQuery } from "../../api/looks";
+import { look as lookQuery, versionLook } from "../../api/looks";
 import { lut as lutQuery } from "../../api/luts";
 import { preset as presetQuery } from "../../api/presets";
 import { reviews as reviewsQuery } from "../../api/review";
@@ -24,6 +24,7 @@ import { SurroundChoice } from "../../kit/SurroundChoice";
 import { Toggle } from "../../kit/Toggle";
 import { WhoSees } from "../../entries/WhoSees";
 import { Star } from "../../entries/Star";
+import { named } from "../../look/named";
 import { PutIntoLook } from "../../look/PutIntoLook";
 import { usePictureChoice } from "../../media/usePictureChoice";
 import { HealthView } from "../health/HealthView";
@@ -33,6 +34,7 @@ import { ReviewBlock } from "../review/ReviewBlock";
 import { StressView } from "../stress/StressView";
 import { ToolsView } from "../tools/ToolsView";
 import { CharacterFacts } from "./CharacterFacts";
+import { Family } from "./Family";
 import { EntryWords } from "./EntryWords";
 import { GradedPicture } from "./GradedPicture";
 import { Block } from "./layout";
@@ -200,8 +202,13 @@ export function EntryPage() {
   const [picking, setPicking] = useState(false);
   const [place, setPlace] = useState<Point | null>(null);
   const [shown, setShown] = useState<VersionsShown>({ version: null, beside: null });
+  const [wanted, setWanted] = useState("");
+  const { data: draft } = useQuery({ ...lookQuery(id), enabled: kind === "look" });
+  const { data: past } = useQuery(versionLook(id, kind === "look" ? shown.version : null));
   useLive();
-  const tried = useTry(id, chosen, strength, dragging, shown);
+  const look = shown.version === null ? draft?.draft : past;
+  const member = look?.family?.some((one) => one.name === wanted) ? wanted : "";
+  const tried = useTry(id, chosen, strength, dragging, shown, member);
 
   if (missing instanceof Problem && missing.status === 404) {
     return (
@@ -234,7 +241,7 @@ export function EntryPage() {
             drawn={tried.drawn}
             wipe={wiping ? wipe : null}
             onWipe={setWipe}
-            label={`${chosen?.name ?? "No picture"} through ${entry?.name ?? "it"}`}
+            label={`${chosen?.name ?? "No picture"} through ${named(entry?.name ?? "it", member)}`}
             over={chosen && <PinMarks pins={reviews?.pins ?? []} picture={chosen.id} asking={picking ? place : null} />}
             {...(picking ? { onPick: (_: unknown, at: Point) => setPlace(at) } : {})}
           />
@@ -298,6 +305,7 @@ export function EntryPage() {
           <span>%</span>
         </Strength>
         {tried.problem && <Notice>{tried.problem}</Notice>}
+        {look && <Family look={look} member={member} onMember={setWanted} />}
         {entry && mayDesign && kind !== "preset" && (
           <div>
             <PutIntoLook
@@ -324,8 +332,10 @@ export function EntryPage() {
         )}
         <GuestsSay entry={id} />
         {entry && <EntryWords entry={entry} />}
-        {chosen && mayDesign && <GradedPicture key={chosen.id} entry={id} picture={chosen} strength={strength} />}
-        {entry && mayDesign && <TakeFile entry={entry} version={shown.version} />}
+        {chosen && mayDesign && (
+          <GradedPicture key={chosen.id} entry={id} member={member} picture={chosen} strength={strength} />
+        )}
+        {entry && mayDesign && <TakeFile entry={entry} version={shown.version} member={member} />}
         {kind === "lut" && mayDesign && <AsSteps key={id} lut={id} />}
         {entry && <Uses entry={entry} />}
         {entry && <ActivityList entry={entry} />}

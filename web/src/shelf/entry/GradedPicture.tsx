@@ -13,12 +13,14 @@ import { pictureFormats } from "../../media/pictureFormats";
 
 interface Props {
   readonly entry: number;
+  /** Which of a look's family; empty for the recipe. */
+  readonly member: string;
   readonly picture: Picture;
   readonly strength: number;
 }
 
 /** The picture in its full size through the entry, as a file. */
-export function GradedPicture({ entry, picture, strength }: Props) {
+export function GradedPicture({ entry, member, picture, strength }: Props) {
   const [format, setFormat] = useState("");
   const [encoding, setEncoding] = useState("");
   const [jobId, setJobId] = useState<number | null>(null);
@@ -28,7 +30,7 @@ export function GradedPicture({ entry, picture, strength }: Props) {
   function start() {
     setJobId(null);
     grade.mutate(
-      { entry, picture: picture.id, strength, format, encoding },
+      { entry, member, picture: picture.id, strength, format, encoding },
       { onSuccess: (made) => setJobId(made.id) },
     );
   }

@@ -30,7 +30,8 @@ function OneBake({ bake }: { bake: Bake }) {
   return (
     <li>
       <h3>
-        {bake.part || "The whole look"}, version {bake.version}
+        {[bake.choice.member, bake.part || (bake.choice.member ? "" : "The whole look")].filter(Boolean).join(", ")},
+        version {bake.version}
       </h3>
       <Small>
         {nameOf(bake.expects)} to {nameOf(bake.gives)}. {bake.health === "fine" ? "Healthy" : bake.health_words}

@@ -19,10 +19,12 @@ interface Props {
   readonly entry: Described;
   /** In place of the one that leaves in packs. */
   readonly version: number | null;
+  /** Which of a look's family; empty for the recipe. */
+  readonly member: string;
 }
 
 /** The entry as a file of any format and size, made when it is asked for. */
-export function TakeFile({ entry, version }: Props) {
+export function TakeFile({ entry, version, member }: Props) {
   const { data: formats = [] } = useQuery(formatsQuery);
   const [format, setFormat] = useState("cube");
   const [size, setSize] = useState<string>("");
@@ -53,12 +55,20 @@ export function TakeFile({ entry, version }: Props) {
           onPress={() => {
             setJobId(null);
             make.mutate(
-              { entry: entry.id, format: { format, depth: 0, suffix: "" }, size: size ? Number(size) : null, version },
+              {
+                entry: entry.id,
+                format: { format, depth: 0, suffix: "" },
+                size: size ? Number(size) : null,
+                version,
+                member,
+              },
               { onSuccess: (started) => setJobId(started.id) },
             );
           }}
         >
-          {version === null ? "Make it" : `Make it of version ${String(version)}`}
+          {["Make it", version !== null && `of version ${String(version)}`, member && `as ${member}`]
+            .filter(Boolean)
+            .join(" ")}
         </Secondary>
       )}
       <RightsNote kind={entry.kind} id={entry.id} version={version} />

@@ -9,6 +9,8 @@ interface Ask {
   readonly entry: number;
   readonly picture: number;
   readonly version: number | null;
+  /** Which of a look's family; empty for the recipe. */
+  readonly member: string;
   readonly strength: number;
   readonly quality: "drag" | "rest";
 }
@@ -27,6 +29,7 @@ export function useTry(
   strength: number,
   dragging: boolean,
   { version, beside }: Shown,
+  member = "",
 ): Tried {
   const [state, setState] = useState<Tried>({ after: null, before: null, drawn: 0, problem: null });
   const ask = useLatest<Ask, ImageBitmap>(
@@ -40,8 +43,9 @@ export function useTry(
   );
   const shown = picture?.id;
   useEffect(() => {
-    if (shown !== undefined) ask({ entry, picture: shown, version, strength, quality: dragging ? "drag" : "rest" });
-  }, [ask, entry, shown, version, strength, dragging]);
+    if (shown !== undefined)
+      ask({ entry, picture: shown, version, member, strength, quality: dragging ? "drag" : "rest" });
+  }, [ask, entry, shown, version, member, strength, dragging]);
   useEffect(() => {
     if (shown === undefined) return undefined;
     const controller = new AbortController();
@@ -49,7 +53,7 @@ export function useTry(
       beside === null
         ? fetchOriginal(shown, controller.signal)
         : fetchThroughEntry(
-            { entry, picture: shown, version: beside, strength: 1, quality: "rest" },
+            { entry, picture: shown, version: beside, member: "", strength: 1, quality: "rest" },
             controller.signal,
           );
     original.then(

@@ -70,6 +70,7 @@ export function PackSheet({ entries, onClose }: Props) {
   const [shown, setShown] = useState<readonly number[] | null>(null);
   const [title, setTitle] = useState("Looks");
   const [pipelines, setPipelines] = useState(false);
+  const [family, setFamily] = useState(true);
   const [tags, setTags] = useState(false);
   const [reason, setReason] = useState("");
   const [jobId, setJobId] = useState<number | null>(null);
@@ -86,6 +87,7 @@ export function PackSheet({ entries, onClose }: Props) {
     title: title.trim() || "Looks",
     reason,
     pipelines,
+    family,
   };
   const asked = useDeferredValue(reason);
   const { data: plan, error } = useQuery({
@@ -119,6 +121,9 @@ export function PackSheet({ entries, onClose }: Props) {
             options={SIZES.map((id) => ({ id, name: id === "" ? "As each LUT is; looks at 33" : id }))}
             onChange={(id) => setSize(id as (typeof SIZES)[number])}
           />
+          <Check isOn={family} onChange={setFamily}>
+            Each look with its family, every one as files of its own
+          </Check>
           <h3>For pipelines</h3>
           <Check isOn={pipelines} onChange={setPipelines}>
             An OpenColorIO configuration

@@ -15,7 +15,7 @@ from saucer.core.steps.parameters import StepParameters
 from saucer.studio.catalogue.models import Entry, Kind, Version, seen_by
 from saucer.studio.catalogue.uses import FINDERS, Use
 from saucer.studio.common.refusals import NotFound, NotPossible
-from saucer.studio.looks.rules import names_in_family
+from saucer.studio.looks.rules import families_of, names_in_family
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.models import Person
 from saucer.studio.presets.rules import content_of, steps_of
@@ -157,16 +157,8 @@ def newest_of_all(person: Person, pinned: Set[Pinned]) -> dict[Pinned, int]:
     without = kept.defer("content", "entry__published__content", "entry__latest__content")
     offered = {one.pk: one.entry.offered for one in without}
     newest = {one: found.pk if (found := offered.get(one[0])) else one[0] for one in pinned}
-    families = _families_of({number for (_, member), number in newest.items() if member})
+    families = families_of({number for (_, member), number in newest.items() if member})
     return {one: number if not one[1] or one[1] in families.get(number, ()) else one[0] for one, number in newest.items()}
-
-
-def _families_of(versions: Set[int]) -> dict[int, list[str]]:
-    """The names in each, without what else they hold."""
-    if not versions:
-        return {}
-    rows = Version.objects.filter(pk__in=versions).order_by().values_list("pk", "content__family")
-    return {pk: [one["name"] for one in family or []] for pk, family in rows}
 
 
 def _renewed(layers: Stack, newest: Mapping[Pinned, int]) -> Stack:
