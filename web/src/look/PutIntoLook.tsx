@@ -19,9 +19,12 @@ const mine = (entry: Entry) => entry.may_change;
 /** A LUT, a preset or a look becomes part of a look of one's own, or of a new one, which is then open on the Bench. */
 export function PutIntoLook({
   entry,
+  member = "",
   button = <Primary>Put into a look…</Primary>,
 }: {
   entry: { readonly kind: Kind; readonly id: number; readonly name: string };
+  /** Which of a look's family. */
+  member?: string;
   button?: ReactElement;
 }) {
   const client = useQueryClient();
@@ -32,14 +35,14 @@ export function PutIntoLook({
 
   async function put(look: number) {
     const at = (await fetchLook(look)).draft.output ?? "srgb";
-    const steps = await stepsOf(client, entry.kind, entry.id, at);
+    const steps = await stepsOf(client, entry.kind, entry.id, at, member);
     await addToLook(look, steps.map(fresh));
     await client.invalidateQueries({ queryKey: ["shelf"] });
     await navigate(`/bench/${String(look)}`);
   }
 
   async function putIntoNew() {
-    const steps = await stepsOf(client, entry.kind, entry.id, "srgb");
+    const steps = await stepsOf(client, entry.kind, entry.id, "srgb", member);
     const made = await make.mutateAsync({ name: `${entry.name.slice(0, 100)}, in a look`, steps: steps.map(fresh) });
     await navigate(`/bench/${String(made.id)}`);
   }

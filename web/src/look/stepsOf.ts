@@ -4,6 +4,8 @@ import { look as lookQuery } from "../api/looks";
 import { lut as lutQuery } from "../api/luts";
 import { preset as presetQuery } from "../api/presets";
 import type { Kind, Look, Lut, Step } from "../api/types";
+import { asMember } from "./family";
+import { named } from "./named";
 
 export const stepOfLut = (lut: Pick<Lut, "name" | "expects" | "gives" | "files">): Step => ({
   kind: "lut",
@@ -27,9 +29,16 @@ export function groupOfLook(look: Look, at: string): Extract<Step, { kind: "grou
   };
 }
 
-/** at: the encoding that they are put into. Fetched where they are not at hand. */
-export async function stepsOf(client: QueryClient, kind: Kind, id: number, at: string): Promise<readonly Step[]> {
+/** at: the encoding that they are put into; member: which of a look's family. Fetched where they are not at hand. */
+export async function stepsOf(
+  client: QueryClient,
+  kind: Kind,
+  id: number,
+  at: string,
+  member = "",
+): Promise<readonly Step[]> {
   if (kind === "lut") return [stepOfLut(await client.query(lutQuery(id)))];
   if (kind === "preset") return (await client.query(presetQuery(id))).steps;
-  return [groupOfLook((await client.query(lookQuery(id))).draft, at)];
+  const { draft } = await client.query(lookQuery(id));
+  return [groupOfLook({ ...asMember(draft, member), name: named(draft.name ?? "", member) }, at)];
 }

@@ -13,6 +13,7 @@ import {
 import { fetchLook, look as lookQuery } from "../api/looks";
 import type { LookOut } from "../api/types";
 import { useMay } from "../api/session";
+import { recall, remember } from "../browser/kept";
 import { withIds } from "./arrange";
 import { Autosave, keepHistory, keptDraft, keptHistory, type SaveState } from "./saving/autosave";
 import { Picker } from "./view/picking";
@@ -80,6 +81,16 @@ function startState(entry: LookOut, mayEdit: boolean, step: string | null): { st
     : { state: opened(entry.draft, past, future, step), unsaved: false };
 }
 
+/** Which of the family was in hand in this tab, where it is still there. */
+const memberName = (id: number) => `member.${String(id)}`;
+
+function begun(id: number, state: BenchState): BenchStore {
+  const store = new BenchStore(state);
+  const member = recall(memberName(id), sessionStorage);
+  if (typeof member === "string") store.dispatch({ type: "member", member });
+  return store;
+}
+
 /** Opens a look: its draft, what this browser kept of it, and the saving of what follows. step: what was in hand when it was left */
 export function useOpenBench(
   first: LookOut,
@@ -89,7 +100,7 @@ export function useOpenBench(
   const client = useQueryClient();
   const mayEdit = useMay("design") && first.may_change;
   const [start] = useState(() => startState(first, mayEdit, step));
-  const [store] = useState(() => new BenchStore(start.state));
+  const [store] = useState(() => begun(first.id, start.state));
   const [view] = useState(() => new ViewStore(fromSearch(search, first.id), first.id));
   const [picker] = useState(() => new Picker());
   const [saving, setSaving] = useState<SaveState>({ kind: "saved" });
@@ -97,6 +108,14 @@ export function useOpenBench(
   const autosave = useRef<Autosave | null>(null);
   const revision = useRef(first.revision);
 
+  useEffect(() => {
+    let last = store.get().member;
+    return store.subscribe(() => {
+      const { member } = store.get();
+      if (member !== last) remember(memberName(first.id), member, sessionStorage);
+      last = member;
+    });
+  }, [first.id, store]);
   useEffect(() => {
     if (!mayEdit) return undefined;
     const kept = keptDraft(first.id);

@@ -14,13 +14,13 @@ export function useOwnCopy(): { make: () => void; isPending: boolean; error: Err
   const [search] = useSearchParams();
 
   async function begin() {
-    const { look, past } = store.get();
+    const { whole, past } = store.get();
     const [latest] = entry.versions;
     // A version is where it comes from, and is named as such; what stands beside a version has none.
     const isVersion = latest !== undefined && !entry.changed_since_version && past.length === 0;
     const made = isVersion
       ? await branch.mutateAsync(latest.number)
-      : await copy.mutateAsync({ ...look, name: `${(look.name ?? "").slice(0, LONGEST)}, mine` });
+      : await copy.mutateAsync({ ...whole, name: `${(whole.name ?? "").slice(0, LONGEST)}, mine` });
     await navigate({ pathname: `/bench/${String(made.id)}`, search: search.toString() });
   }
 

@@ -67,7 +67,7 @@ export function PinnedParts({ parts, layers, mayWork, warned, inHand, onMove, on
             shape="own"
             isOff={!on}
             isMoved={inHand.isMoved(key)}
-            note={`${layer.member ? `${layer.member}, ` : ""}version ${String(told.version)}`}
+            note={`${layer.member && !mayWork ? `${layer.member}, ` : ""}version ${String(told.version)}`}
             warning={warned.get(told.id)}
             moving={
               mayWork

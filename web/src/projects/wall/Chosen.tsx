@@ -9,6 +9,7 @@ import { Secondary, WordButton } from "../../kit/Button";
 import { NumberBox } from "../../kit/NumberBox";
 import { PlainList } from "../../kit/PlainList";
 import { TextBox } from "../../kit/TextBox";
+import { named } from "../../look/named";
 import { WithChooser, type Choosing } from "../chain/PartChooser";
 import { ForMany } from "./ForMany";
 import { Actions, Block } from "../shot/parts";
@@ -44,7 +45,9 @@ export function strengthOf(shots: readonly Shot[]): number | null {
 function looksOn(shots: readonly Shot[]): [string, number][] {
   const counts = new Map<string, number>();
   for (const shot of shots) {
-    const words = shot.layers.filter((one) => one.entry !== null && one.enabled).map((one) => one.name);
+    const words = shot.layers
+      .filter((one) => one.entry !== null && one.enabled)
+      .map((one) => named(one.name, one.member));
     const name = words.join(" + ") || "No look";
     counts.set(name, (counts.get(name) ?? 0) + 1);
   }

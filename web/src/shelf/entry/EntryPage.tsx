@@ -310,6 +310,7 @@ export function EntryPage() {
           <div>
             <PutIntoLook
               entry={entry}
+              member={member}
               {...(kind === "look" ? { button: <Secondary>Put into a look…</Secondary> } : {})}
             />
           </div>
