@@ -8,7 +8,7 @@ import { FamilyBar } from "./FamilyBar";
 
 const quay: Look = {
   name: "Quay",
-  steps: [{ kind: "tone", id: "t", exposure: 0.25 } as Step],
+  steps: [{ kind: "tone", id: "t", exposure: 0.25 }],
   family: [
     { name: "Night", settings: { t: { exposure: -1 } } },
     { name: "Thin", strength: 0.4, settings: {} },
