@@ -74,7 +74,7 @@ def between(look: Look, first: str, second: str, at: float, name: str) -> Family
     for (_, one), (_, other) in pairs:
         if one.id and (own := _own(recipe[one.id], _mix_steps(one, other, at))):
             settings[one.id] = own
-    strength = start.strength + (end.strength - start.strength) * at
+    strength = round(start.strength + (end.strength - start.strength) * at, _DIGITS)
     return FamilyMember(name=name, strength=strength if strength != look.strength else None, settings=settings)
 
 

@@ -81,7 +81,9 @@ def check_family(
         names.add(member.name.casefold())
         for one in member.settings:
             if (count := ids.count(one)) != 1:
-                raise _refusal(f"family[{index}].settings.{one}", f"{'several steps have' if count else 'no step has'} this id")
+                raise _refusal(
+                    f"family[{index}].settings.{one[:40]}", f"{'several steps have' if count else 'no step has'} this id"
+                )
         try:
             check(strength if member.strength is None else member.strength, with_settings(steps, member.settings))
         except PydanticCustomError as error:
