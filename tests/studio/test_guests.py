@@ -147,6 +147,19 @@ def test_names_that_are_hidden_on_a_board_are_hidden_from_guests(api, board, des
     assert {one["id"] for one in page["things"]} == set(three)
 
 
+def test_where_names_are_hidden_guests_are_followed_by_nobody(api, board, designer, three, picture):
+    code = given(api, board=board.pk)
+    come(code).expect(204, "PUT", f"{code}/entry/{three[0]}/verdict", {"choice": "yes"})
+    assert len(api.get(f"/guests/verdicts?board={board.pk}")) == 1
+    boards.change(designer, board.pk, 1, boards.Change(hide_names=True))
+    for path in (f"board={board.pk}", f"entry={three[0]}", ""):
+        assert api.get(f"/guests/verdicts?{path}") == [], "before one's own word"
+    boards.judge(designer, board.pk, three[1], "no", "")
+    assert api.get(f"/guests/verdicts?board={board.pk}") == [], "that was of another entry"
+    boards.judge(designer, board.pk, three[0], "no", "")
+    assert [one["choice"] for one in api.get(f"/guests/verdicts?board={board.pk}")] == ["yes"]
+
+
 def test_a_wall_is_seen_shot_by_shot_and_notes_come_back_to_the_shot(api, project, picture, designer):
     code = given(api, project=project.pk)
     guest = come(code)

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Q
+from django.db.models import Exists, OuterRef, Q
 
-from saucer.studio.boards.models import BoardEntry, Choice
+from saucer.studio.boards.models import BoardEntry, Choice, Verdict
 from saucer.studio.catalogue.models import Entry, Pin, there_for
 from saucer.studio.catalogue.review.rules import remark_as_guest
 from saucer.studio.common.refusals import NotFound, TooMany
@@ -126,11 +126,16 @@ class On:
 
 
 def list_verdicts(person: Person, on: On) -> list[GuestVerdict]:
-    """Those of all guests on what the person may see, the newest first."""
+    """Those of all guests on what the person may see, the newest first.
+
+    Where a board hides its names, only of what the person has said something of, as with the team's own: so that nobody follows.
+    """
     seen = Q(there_for(person, "entry__"), entry__isnull=False) | Q(
         shot__deleted=None, shot__scene__project__in=Project.objects.visible_to(person).values("pk")
     )
-    found = GuestVerdict.objects.filter(seen).exclude(choice="")
+    own = Verdict.objects.filter(board=OuterRef("guest__link__board"), entry=OuterRef("entry"), person=person).exclude(choice="")
+    told_of = ~Q(guest__link__board__shuffle__gt=0) | Exists(own)
+    found = GuestVerdict.objects.filter(seen, told_of).exclude(choice="")
     if on.board is not None:
         found = found.filter(entry__in=BoardEntry.objects.filter(board=on.board).values("entry"), guest__link__board=on.board)
     for name, value in (("entry", on.entry), ("shot", on.shot), ("shot__scene__project", on.project)):
