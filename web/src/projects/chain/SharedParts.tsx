@@ -10,6 +10,7 @@ import { keyOf, nameOfShared, sharedGiven, swapped, type SharedPlace } from "./p
 import { nameOfPinned } from "./PinnedParts";
 import { Strength } from "./Strength";
 import type { SharedDraft } from "./useSharedDraft";
+import { WhichOfFamily } from "./WhichOfFamily";
 
 interface Props {
   readonly place: SharedPlace | null;
@@ -130,6 +131,15 @@ function Lying({ place, shot, draft, mayWork, picture, warned, onChoose }: Props
             }
           >
             {offHere && <p>Off on this shot.</p>}
+            {mayWork && told?.kind === "look" && told.entry !== null && told.version !== null && (
+              <WhichOfFamily
+                name={told.name}
+                look={told.entry}
+                version={told.version}
+                member={layer.member ?? ""}
+                onChange={(member) => draft.take(place, set(at, { member }))}
+              />
+            )}
             {mayWork && (layer.entry ?? null) === null && (
               <TrimsPanel
                 encoding={shot.encoding}

@@ -160,7 +160,8 @@ describe("what lies on more shots than one", () => {
     ],
   } as unknown as SharedPlace;
 
-  function shownShared(mayWork: boolean) {
+  function shownShared(mayWork: boolean, lying = place) {
+    serve(() => ({ body: [{ name: "Night", changes: [] }] }));
     const draft = {
       given: null,
       isMoving: false,
@@ -176,7 +177,7 @@ describe("what lies on more shots than one", () => {
         <Studio>
           <ol>
             <SharedParts
-              place={place}
+              place={lying}
               shot={shot}
               draft={draft as unknown as SharedDraft}
               mayWork={mayWork}
@@ -197,6 +198,17 @@ describe("what lies on more shots than one", () => {
     expect(screen.getByText("Off on this shot.")).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: "Take it on this shot again" }));
     expect(draft.turn).toHaveBeenCalledWith(5, [7], true);
+  });
+
+  it("is another one of a look's family for all of them", async () => {
+    const [layer] = place.layers;
+    const lying = { ...place, layers: [{ ...layer, kind: "look", member: "" }] } as unknown as SharedPlace;
+    const draft = shownShared(true, lying);
+    fireEvent.click(await screen.findByRole("button", { name: /Which of the family of Print/ }));
+    fireEvent.click(screen.getByRole("option", { name: "Night" }));
+    expect(draft.take).toHaveBeenCalledWith(lying, [
+      expect.objectContaining({ entry: 9, member: "Night", off_on: [7] }),
+    ]);
   });
 
   it("is changed for all of them, those it is off on staying so", () => {
