@@ -25,7 +25,7 @@ from saucer.studio.people.models import Person
 PAGE = 60
 CARD = (
     "kind", "name", "author", "state", "expects", "gives", "health", "holds", "formats", "may_pass_on", "shown_at", "shown_hash", "owner",
-    "category", "latest", "seen_by", "proposed",
+    "category", "latest", "published", "seen_by", "proposed",
 )  # fmt: skip
 MOST_ON_A_PAGE = 500
 
