@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 import numpy as np
-import pytest
 from playwright.sync_api import expect
 
 from saucer.studio.catalogue.models import Entry
 from saucer.studio.looks import rules as looks
 from tests.browser.pages import Bench, eventually
 from tests.browser.test_paths import Counted
-
-pytestmark = pytest.mark.django_db(transaction=True)
 
 
 def family() -> list[dict]:
