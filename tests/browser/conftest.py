@@ -36,6 +36,9 @@ expect.set_options(timeout=PATIENCE)
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     for item in items:
         if Path(item.fspath).parent == Path(__file__).parent:
+            if item.get_closest_marker("django_db"):
+                # pytest-django would empty every table behind it, and the seed with them; the database is there by `bench`.
+                raise pytest.UsageError(f"{item.nodeid}: tests in the browser are not marked for the database")
             item.add_marker(pytest.mark.browser)
 
 
