@@ -147,7 +147,7 @@ def test_take_every_picture(page: Page, server, transactional_db, do_jobs, tmp_p
     page.get_by_role("tab", name="Where it breaks").click()
     page.get_by_label("Over").click()
     page.get_by_role("option", name="All pictures").click()
-    page.get_by_role("button", name="Find where it breaks").click()
+    page.get_by_role("button", name="Test it again").click()
     expect(page.get_by_text("Waiting for a worker…")).to_be_visible()
     do_jobs()
     expect(page.get_by_text("Least without", exact=False).first).to_be_visible()
