@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import schema from "../../../docs/look.schema.json";
 import type { Look, Step } from "../api/types";
-import { asMember, following, SHARED, whyNot, withMember, withoutMember } from "./family";
+import { asMember, following, MOST_MEMBERS, SHARED, whyNot, withMember, withoutMember } from "./family";
 import { BenchStore, opened } from "./store";
 
 const tone: Step = { kind: "tone", id: "t", exposure: 0.25, contrast: 1 };
@@ -40,6 +40,7 @@ describe("a family", () => {
 
   it("shares what the core says that it shares", () => {
     expect([...SHARED].sort()).toEqual(schema.$defs.FamilyMember.properties.settings.shared);
+    expect(MOST_MEMBERS).toBe(schema.properties.family.maxItems);
   });
 
   it("keeps what is set with the one in hand", () => {

@@ -3,6 +3,8 @@ import type { Look, FamilyMember, Step } from "../api/types";
 import { omit } from "../kit/omit";
 import { listed } from "./arrange";
 
+/** How many a family holds beside the recipe, as the core has it. */
+export const MOST_MEMBERS = 12;
 /** Fields of a step that are the same in all of a family, as the core has it. */
 export const SHARED: ReadonlySet<string> = new Set([
   "kind",

@@ -8,7 +8,7 @@ import { Flyout } from "../../kit/Flyout";
 import { Hint } from "../../kit/Hint";
 import { oneLine } from "../../kit/oneLine";
 import { Toggle } from "../../kit/Toggle";
-import { asMember, countOwn, memberOf } from "../../look/family";
+import { asMember, countOwn, memberOf, MOST_MEMBERS } from "../../look/family";
 import { useBench, useBenchPart } from "../../look/useBench";
 import type { Candidate } from "../add/candidates";
 import { TriedDisc } from "../add/TriedDisc";
@@ -16,8 +16,6 @@ import { useTries } from "../add/useTries";
 import { MemberSheet } from "./MemberSheet";
 import { NewMember } from "./NewMember";
 import { useRested } from "./useRested";
-
-export const MOST_MEMBERS = 12;
 
 const Root = styled.section`
   padding: 7px 14px 8px 12px;

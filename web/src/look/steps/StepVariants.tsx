@@ -1,18 +1,8 @@
-import styled from "styled-components";
 import { WordButton } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { useBench, useBenchPart } from "../useBench";
 import { ghostsOf, keptGhost, onlyVariant, variantsOf, withVariant } from "../variants";
-
-const Root = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 4px 12px;
-  margin-top: 12px;
-  font-size: ${(p) => p.theme.tokens.size.small};
-  color: ${(p) => p.theme.tokens.soft};
-`;
+import { UnderEditor } from "./UnderEditor";
 
 /** The settings that the step had before, to be kept beside those it has; and of those that were kept, which one is on. */
 export function StepVariants({ id }: { id: string }) {
@@ -29,7 +19,7 @@ export function StepVariants({ id }: { id: string }) {
     store.dispatch({ type: "select", id: variant });
   };
   return (
-    <Root role="group" aria-label="Variants of the step">
+    <UnderEditor role="group" aria-label="Variants of the step">
       {variants.length > 0 && (
         <>
           <Choice
@@ -50,6 +40,6 @@ export function StepVariants({ id }: { id: string }) {
         </WordButton>
       )}
       {ghost && variants.length === 0 && <span>J held shows it</span>}
-    </Root>
+    </UnderEditor>
   );
 }
