@@ -32,20 +32,22 @@ END_OF_HEAD = b"\r\n\r\n"
 
 
 class Pace:
-    """Reads from the socket of a request, as long as enough comes."""
+    """Reads from the socket of a request, as long as enough comes. What counts is the time spent waiting for the sender: what the server
+    itself takes between two readings (loading its pages at the first request, a busy machine) is not theirs."""
 
     def __init__(self, sock: Any) -> None:
         self._sock = sock
         self.begin()
 
     def begin(self) -> None:
-        self._began, self._received = time.monotonic(), 0
+        self._waited, self._received = 0.0, 0
 
     def chunk(self, size_hint: int | None = None) -> bytes:
         """Raises: NoMoreData, where the sender is too slow or gone"""
-        left = BODY_GRACE + self._received / BODY_PACE - (time.monotonic() - self._began)
+        left = BODY_GRACE + self._received / BODY_PACE - self._waited
         if left <= 0:
             raise NoMoreData()
+        began = time.monotonic()
         self._sock.settimeout(left)
         try:
             data: bytes = self._sock.recv(max(8192, min(size_hint or 0, 1 << 20)))
@@ -53,6 +55,7 @@ class Pace:
             raise NoMoreData() from None
         finally:
             self._sock.settimeout(None)
+            self._waited += time.monotonic() - began
         self._received += len(data)
         return data
 
