@@ -164,9 +164,10 @@ def _managed(*words: str) -> Callable[[argparse.Namespace], int]:
 
 
 def _generate(given: argparse.Namespace) -> int:
-    """Needs no database: what is generated comes from code alone."""
+    """From code alone, but for the tables of a new studio, which are read from an empty database that went through the migrations."""
     install.everything(development=True)
-    done = install.run_python(["-m", "saucer.studio", "generate"])
+    with postgres.started(), postgres.beside("tables"):
+        done = install.run_python(["-m", "saucer.studio", "generate"])
     return done or subprocess.run(["npm", "run", "--silent", "types"], cwd=WEB, check=False).returncode
 
 

@@ -13,6 +13,7 @@ from saucer.core.reading.processes import warm_up
 from saucer.studio.site.alive import SIGN_EVERY
 
 worker_class = "saucer.studio.site.patience.PatientWorker"
+preload_app = True
 # A process that holds its own interpreter for so long gives no sign to the one that started it, and is replaced.
 timeout = 30
 # Seconds that a browser's connection is kept for its next request; while it waits it holds no thread.

@@ -16,6 +16,7 @@ from saucer.studio.site.backup import making
 from saucer.studio.site.backup.place import Place
 from saucer.studio.site.measuring import measure_missing
 from saucer.studio.site.sweeping import sweep_uploads
+from saucer.studio.site.tables import making as making_tables
 
 
 class Command(BaseCommand):
@@ -41,13 +42,20 @@ class Command(BaseCommand):
             raise CommandError("The database is of an earlier Saucer: run ./saucer migrate, or start one with ./saucer serve.")
         with held(MIGRATION):
             if migrating.pending():
-                self._back_up()
-                self.stdout.write("Updating the database ...")
-                call_command("migrate", verbosity=0, interactive=False)
-                measure_missing()
+                self._bring_up_to_date()
         sweep_uploads()
         if then:
             execute_from_command_line(["saucer", *then])
+
+    def _bring_up_to_date(self) -> None:
+        if migrating.is_new() and making_tables.can_be_made():
+            self.stdout.write("Making the database's tables ...")
+            making_tables.make()
+            return
+        self._back_up()
+        self.stdout.write("Updating the database ...")
+        call_command("migrate", verbosity=0, interactive=False)
+        measure_missing()
 
     def _back_up(self) -> None:
         """Where backups are made and there is anything to lose."""

@@ -1,0 +1,1 @@
+"""The tables of a new studio."""
