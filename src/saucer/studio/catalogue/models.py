@@ -9,7 +9,7 @@ from django.contrib.postgres.fields import ArrayField
 from django.contrib.postgres.indexes import GinIndex
 from django.db import models
 from django.db.models import Q
-from django.db.models.functions import Lower
+from django.db.models.functions import Lower, Now
 
 from saucer.core.colour.rendering import View
 from saucer.studio.catalogue.words import FIRST_DAY, LAST_DAY, LONGEST
@@ -195,6 +195,20 @@ class Entry(models.Model):
     def offered(self) -> Version | None:
         """The version that is put on shots and leaves in packs: the published one; without one the latest."""
         return self.published or self.latest
+
+
+class EntryChange(models.Model):
+    """An entry, its tags or its character were changed: noted by triggers of the database. What is kept in memory of entries is read again.
+
+    xid: of the transaction that changed it; entry: its number, also of one that is gone
+    """
+
+    xid = models.BigIntegerField(db_index=True)
+    entry = models.BigIntegerField()
+    made = models.DateTimeField(db_default=Now())
+
+    def __str__(self) -> str:
+        return f"{self.entry} by {self.xid}"
 
 
 class Share(models.Model):

@@ -11,7 +11,8 @@ from django.http import HttpRequest, HttpResponse, HttpResponseNotModified
 from ninja import File, Query, Router, Schema, Status, UploadedFile
 from pydantic import Field
 
-from saucer.studio.catalogue.find.wanted import filter_entries, understand
+from saucer.studio.catalogue.find.found import understand
+from saucer.studio.catalogue.find.wanted import filter_entries
 from saucer.studio.catalogue.models import Kind
 from saucer.studio.catalogue.rules import find, find_any, stamp
 from saucer.studio.common.store import keep_upload

@@ -16,6 +16,7 @@ from django.db.models.functions import Cast
 from django.utils import timezone
 
 from saucer.studio.boards.models import Board
+from saucer.studio.catalogue.find.columns import forget_notes
 from saucer.studio.catalogue.models import Entry, Version
 from saucer.studio.common.clock import database_now, look_at_clock, why_not_trusted
 from saucer.studio.common.locking import BACKUP, held
@@ -104,8 +105,12 @@ def _sweep(dry_run: bool, now: datetime | None) -> Swept:
             default_storage.delete(name)
     if not dry_run:
         swept.uploads = sweep_uploads() + end_old(now)
+        forget_notes(now - NOTES_KEPT_FOR)
     return swept
 
+
+NOTES_KEPT_FOR = timedelta(days=1)
+"""Of which entries were changed, for processes that keep in memory what entries are found by."""
 
 LEFT_AFTER = timedelta(hours=1)
 """Since when nothing was written to an upload that nobody sends any more."""

@@ -5,22 +5,13 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
 
-from django.db.models import Count, F, Q
+import numpy as np
 
-from saucer.studio.catalogue.find.wanted import (
-    SCALARS,
-    Each,
-    Wanted,
-    filter_entries,
-    is_ending,
-    is_since,
-    is_starred_by,
-    is_used,
-    understand,
-)
-from saucer.studio.catalogue.models import Category
+from saucer.studio.catalogue.find.columns import NONE, WORDS, values_of
+from saucer.studio.catalogue.find.found import Found, find_entries
+from saucer.studio.catalogue.find.wanted import SCALARS, Wanted, is_ending, is_since, is_starred_by
+from saucer.studio.catalogue.models import Category, Tag
 from saucer.studio.people.models import Person
 
 SPANS = (7, 30, 365)
@@ -50,63 +41,62 @@ class Counts:
 
 
 def count(person: Person, wanted: Wanted) -> Counts:
-    """Some six queries, however many entries and choices there are; one more for each facet of which something is chosen."""
-    wanted = understand(person, wanted)
-    facets: dict[str, dict[str, int]] = {facet: {} for facet in SCALARS}
-    free = [facet for facet in SCALARS if not getattr(wanted, facet)]
-    # Facets of which nothing is chosen are counted under the same filter: one query tells of all their combinations.
-    rows = filter_entries(person, wanted).order_by().values_list(*(SCALARS[facet] for facet in free)).annotate(n=Count("pk"))
-    total = 0
-    for *values, n in rows if free else [(filter_entries(person, wanted).count(),)]:
-        total += n
-        for facet, value in zip(free, values, strict=True):
-            _add(facets[facet], value, n)
-    for facet in SCALARS:
-        if facet not in free:
-            column = SCALARS[facet]
-            for value, n in filter_entries(person, wanted.but(facet)).order_by().values_list(column).annotate(n=Count("pk")):
-                _add(facets[facet], value, n)
-    facets["tags"] = _count_tags(person, wanted)
-    each = filter_entries(person, wanted.but("formats")).order_by().values_list("pk", Each(F("formats")))
-    facets["formats"] = dict(Counter(form for _, form in each))
-    facets |= _count_conditions(person, wanted)
-    filed = filter_entries(person, wanted.but("categories")).order_by().values("category").annotate(n=Count("pk"))
-    own: dict[int | None, int] = {row["category"]: row["n"] for row in filed}
+    """Some six queries, however many entries and choices there are; what is counted lies in memory."""
+    found = find_entries(person, wanted)
+    facets = {facet: _count_scalar(found, facet) for facet in SCALARS}
+    facets["tags"] = _count_tags(found)
+    facets["formats"] = _count_formats(found)
+    facets |= _count_conditions(person, found)
+    filed = _count_values(found.columns.category[found.but("categories")])
+    without = filed.pop(NONE, 0)
     names = {str(one.pk): one.shown_name for one in Person.objects.filter(pk__in=[int(pk) for pk in facets["owners"] if pk])}
-    return Counts(total, facets, _with_those_above(list(Category.objects.all()), own), own.get(None, 0), names)
+    return Counts(int(found.rows.sum()), facets, _with_those_above(list(Category.objects.all()), filed), without, names)
 
 
-def _add(counts: dict[str, int], value: Any, n: int) -> None:
-    key = "" if value is None else str(value)
-    counts[key] = counts.get(key, 0) + n
+def _count_values(values: np.ndarray) -> dict[int, int]:
+    """Numbers from -1 on."""
+    counts = np.bincount(values + 1)
+    return {int(at) - 1: int(counts[at]) for at in np.flatnonzero(counts)}
 
 
-def _count_tags(person: Person, wanted: Wanted) -> dict[str, int]:
+def _count_scalar(found: Found, facet: str) -> dict[str, int]:
+    column, rows = SCALARS[facet], found.but(facet)
+    if column in WORDS:
+        names = values_of(column)
+        return {str(names[at]): n for at, n in _count_values(found.columns.words[column][rows]).items()}
+    return {"" if at == NONE else str(at): n for at, n in _count_values(found.columns.owner[rows]).items()}
+
+
+def _count_tags(found: Found) -> dict[str, int]:
     """Beside the tags that are chosen: how many have this one as well."""
-    rows = filter_entries(person, wanted).order_by().values_list("tags__name").annotate(n=Count("pk"))
-    named = [(name, n) for name, n in rows if name is not None]
+    tagged = found.columns.tagged
+    counts = _count_values(tagged[found.has(tagged[:, 0]), 1])
+    named = [(name, counts[pk]) for pk, name in Tag.objects.filter(pk__in=counts).values_list("pk", "name")]
     return dict(sorted(named, key=lambda row: (-row[1], row[0]))[:MOST_TAGS])
 
 
-def _count_conditions(person: Person, wanted: Wanted) -> dict[str, dict[str, int]]:
-    """What an entry is or is not. Facets of which nothing is chosen are counted under one filter, by one query."""
-    conditions: dict[str, tuple[str, dict[str, Q]]] = {
-        "favourites": ("favourite_of", {"mine": is_starred_by(person.pk)}),
-        "ending": ("ending", {"soon": is_ending()}),
-        "used": ("used", {choice: is_used(choice) for choice in ("yes", "no")}),
-        "days": ("days", {str(days): is_since(days) for days in SPANS}),
+def _count_formats(found: Found) -> dict[str, int]:
+    names, counts = values_of("formats"), Counter[str]()
+    for at, n in _count_values(found.columns.formats[found.but("formats")]).items():
+        counts.update(dict.fromkeys(names[at], n))
+    return dict(counts)
+
+
+def _count_conditions(person: Person, found: Found) -> dict[str, dict[str, int]]:
+    """What an entry is or is not."""
+
+    def count_of(rows: np.ndarray, field: str) -> int:
+        return int((rows & found.but(field)).sum())
+
+    return {
+        "favourites": {"mine": count_of(found.where(is_starred_by(person.pk)), "favourite_of")},
+        "ending": {"soon": count_of(found.where(is_ending()), "ending")},
+        "used": {choice: count_of(found.where_used(choice), "used") for choice in ("yes", "no")},
+        "days": {str(days): count_of(found.where(is_since(days)), "days") for days in SPANS},
     }
-    together: dict[Wanted, dict[str, Count]] = {}
-    for facet, (field, choices) in conditions.items():
-        asked = together.setdefault(wanted.but(field), {})
-        asked.update({f"{facet}_{choice}": Count("pk", filter=condition) for choice, condition in choices.items()})
-    found: dict[str, int] = {}
-    for narrowed, counts in together.items():
-        found |= filter_entries(person, narrowed).order_by().aggregate(**counts)
-    return {facet: {choice: found[f"{facet}_{choice}"] for choice in choices} for facet, (_, choices) in conditions.items()}
 
 
-def _with_those_above(categories: Sequence[Category], own: dict[int | None, int]) -> list[CategoryCount]:
+def _with_those_above(categories: Sequence[Category], own: dict[int, int]) -> list[CategoryCount]:
     """As a tree in order of names, every count with those below it; categories that would show nothing are left out."""
     total = {one.pk: own.get(one.pk, 0) for one in categories}
     for one in sorted(categories, key=lambda one: -one.depth):

@@ -1,4 +1,4 @@
-"""The catalogue listed: filtered, counted, searched and paged in SQL, however many entries there are. What it is narrowed by: `wanted`."""
+"""The catalogue listed: filtered, searched, ordered and paged by what is kept in memory, however many entries there are."""
 
 from __future__ import annotations
 
@@ -6,17 +6,14 @@ import base64
 import json
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
-from datetime import datetime
-from functools import reduce
-from operator import add
 from typing import Any
 
 import numpy as np
-from django.db.models import Case, Exists, F, FloatField, IntegerField, OuterRef, Q, QuerySet, Value, When
-from django.db.models.functions import Abs, Cast, Extract
+from django.db.models import Q
 
 from saucer.core.reports.character import PROBES, likeness
-from saucer.studio.catalogue.find.wanted import Order, Wanted, filter_entries, has_word, understand
+from saucer.studio.catalogue.find.found import Found, find_entries
+from saucer.studio.catalogue.find.wanted import Order, Wanted, filter_entries, has_word, is_starred_by
 from saucer.studio.catalogue.models import MEASURES, Category, Character, Entry, there_for
 from saucer.studio.catalogue.rules import find_any
 from saucer.studio.common.refusals import NotPossible
@@ -46,52 +43,114 @@ class Page:
 
 @dataclass(frozen=True)
 class _Ordering:
-    """field: what is sorted by, falling where `falls`, then by number; read: its value out of a cursor"""
+    """of: what is sorted by, a number for each entry found, falling where `falls`, then by number; as_told, as_kept: in a page's cursor"""
 
-    field: str
+    of: Callable[[Found, Person], np.ndarray]
     falls: bool
-    read: Callable[[Any], Any]
+    as_told: Callable[[Any], Any] = float
+    as_kept: Callable[[Any], Any] = float
 
 
 def _by_measure(measure: str, falls: bool) -> _Ordering:
-    return _Ordering(f"character__{measure}", falls, float)
+    return _Ordering(lambda found, _: found.columns.measures[:, MEASURES.index(measure)], falls)
+
+
+def _of_shown(found: Found, person: Person) -> np.ndarray:
+    return found.columns.shown_at
+
+
+def _of_words(found: Found, person: Person) -> np.ndarray:
+    """By how many of the words each has, or how its name has what was typed."""
+    if found.wanted.some:
+        return sum((found.where(has_word(word)).astype(int) for word in found.wanted.some), np.zeros(found.columns.size, int))
+    return _rank(found)
+
+
+def _of_mine(found: Found, person: Person) -> np.ndarray:
+    """What has the person's star, then what is theirs, then the rest; the newest first. What was searched for is before all of that."""
+    columns = found.columns
+    mine = np.where(found.where(is_starred_by(person.pk)), 2, np.where(columns.owner == person.pk, 1, 0))
+    # Microseconds since 1970 stay below 2^51 for sixty years: above them there is room for both.
+    return (_rank(found) * 4 + mine) * (1 << 51) + columns.shown_at
+
+
+def _rank(found: Found) -> np.ndarray:
+    """Names that are what was typed, that begin with it, that hold it; then what does what was typed; then the rest."""
+    columns, ranks = found.columns, np.zeros(found.columns.size, np.int64)
+    words = " ".join(found.wanted.search.lower().split())
+    if words:
+        each = set(words.split())
+        for at in np.flatnonzero(found.rows):
+            name = columns.name[at].lower()
+            ranks[at] = (
+                4
+                if name == words
+                else 3
+                if name.startswith(words)
+                else 2
+                if words in name
+                else not each.isdisjoint(columns.said[at])
+            )
+    return ranks
 
 
 _ORDERINGS: dict[Order, _Ordering] = {
-    "newest": _Ordering("shown_at", True, datetime.fromisoformat),
-    "mine": _Ordering("weight", True, float),
-    "name": _Ordering("name", False, str),
+    "newest": _Ordering(_of_shown, True, int, int),
+    "mine": _Ordering(_of_mine, True, int, int),
     "cooler": _by_measure("warmth", False), "warmer": _by_measure("warmth", True),
     "softer": _by_measure("contrast", False), "harder": _by_measure("contrast", True),
     "quieter": _by_measure("colour", False), "richer": _by_measure("colour", True),
     "darker": _by_measure("lightness", False), "brighter": _by_measure("lightness", True),
     "gentler": _by_measure("strength", False), "stronger": _by_measure("strength", True),
 }  # fmt: skip
-_BEST = _Ordering("rank", True, int)
+_BEST = _Ordering(_of_words, True, int, int)
 
 
 def list_page(person: Person, wanted: Wanted, cursor: str = "", size: int = PAGE) -> Page:
     """Raises: NotPossible for a cursor that is none"""
-    wanted = understand(person, wanted)
-    found, near = filter_entries(person, wanted), bool(wanted.meant)
-    total = found.count()
-    ordering = _ORDERINGS[wanted.order]
-    if wanted.some:
-        found, ordering = _rank_by_words(found, wanted.some), _BEST
-    elif wanted.order == "mine":
-        found = _mine_first(found, person, wanted)
-    elif wanted.order == "newest" and wanted.search.strip():
-        found, ordering = _rank(found, wanted.search), _BEST
-    elif ordering.field.startswith("character__"):
-        found = found.filter(character__isnull=False)
-    page = _begin_at(found, ordering, cursor) if cursor else found
-    sign = "-" if ordering.falls else ""
-    size = max(1, min(size, MOST_ON_A_PAGE))
+    found, size = find_entries(person, wanted), max(1, min(size, MOST_ON_A_PAGE))
+    ids, at = _first_by_name(person, found.wanted, cursor, size) if wanted.order == "name" else _first(person, found, cursor, size)
+    some = {word: int(found.again(replace(found.wanted, some=(word,))).rows.sum()) for word in found.wanted.some}
+    return Page(load_entries(ids), at, int(found.rows.sum()), bool(found.wanted.meant), some)
+
+
+def _first(person: Person, found: Found, cursor: str, size: int) -> tuple[list[int], str]:
+    """The numbers of a page's entries, and the cursor of the next one."""
+    ordering = _ordering_of(found.wanted)
+    values = ordering.of(found, person)
+    rows = found.rows & ~np.isnan(values)
+    if cursor:
+        at, pk = _read_cursor(cursor, ordering.as_kept)
+        ids = found.columns.ids
+        rows &= (values < at) | (values == at) & (ids < pk) if ordering.falls else (values > at) | (values == at) & (ids > pk)
+    places = np.flatnonzero(rows)
+    keys = -values[places] if ordering.falls else values[places]
+    if len(places) > size + 1:
+        # Only what may be on the page is sorted; of those that are equal at its end, all.
+        near = keys <= np.partition(keys, size)[size]
+        places, keys = places[near], keys[near]
+    ids = found.columns.ids[places]
+    order = np.lexsort((-ids if ordering.falls else ids, keys))[: size + 1]
+    told = [int(pk) for pk in ids[order]]
+    more = len(told) > size
+    return told[:size], _cursor(ordering.as_told(values[places[order[size - 1]]]), told[size - 1]) if more else ""
+
+
+def _ordering_of(wanted: Wanted) -> _Ordering:
+    if wanted.some or (wanted.order == "newest" and wanted.search.strip()):
+        return _BEST
+    return _ORDERINGS[wanted.order]
+
+
+def _first_by_name(person: Person, wanted: Wanted, cursor: str, size: int) -> tuple[list[int], str]:
+    """As `_first`. In the database, whose alphabet it is."""
+    found = filter_entries(person, wanted)
+    if cursor:
+        name, pk = _read_cursor(cursor, str)
+        found = found.filter(Q(name__gt=name) | Q(name=name, pk__gt=pk))
     # What is sorted is narrow; only what is shown is fetched whole.
-    keys = list(page.order_by(f"{sign}{ordering.field}", f"{sign}pk").values_list(ordering.field, "pk")[: size + 1])
-    more = len(keys) > size
-    some = {word: filter_entries(person, replace(wanted, some=(word,))).count() for word in wanted.some}
-    return Page(load_entries([pk for _, pk in keys[:size]]), _cursor(*keys[size - 1]) if more else "", total, near, some)
+    keys = list(found.order_by("name", "pk").values_list("name", "pk")[: size + 1])
+    return [pk for _, pk in keys[:size]], _cursor(*keys[size - 1]) if len(keys) > size else ""
 
 
 def load_entries(ids: Sequence[int]) -> list[Entry]:
@@ -104,53 +163,21 @@ def load_entries(ids: Sequence[int]) -> list[Entry]:
     return [found[pk] for pk in ids if pk in found]
 
 
-def _rank(found: QuerySet[Entry], search: str) -> QuerySet[Entry]:
-    """Names that are what was typed, that begin with it, that hold it; then what does what was typed; then the rest."""
-    words = " ".join(search.split())
-    ranks = (
-        When(name__iexact=words, then=Value(4)),
-        When(name__istartswith=words, then=Value(3)),
-        When(name__icontains=words, then=Value(2)),
-        When(character__words__overlap=words.lower().split(), then=Value(1)),
-    )
-    return found.annotate(rank=Case(*ranks, default=Value(0), output_field=IntegerField()))
-
-
-def _rank_by_words(found: QuerySet[Entry], words: Sequence[str]) -> QuerySet[Entry]:
-    """By how many of the words each has."""
-    has = (Case(When(has_word(word), then=Value(1)), default=Value(0), output_field=IntegerField()) for word in words)
-    return found.annotate(rank=reduce(add, has))
-
-
-def _mine_first(found: QuerySet[Entry], person: Person, wanted: Wanted) -> QuerySet[Entry]:
-    """What has the person's star, then what is theirs, then the rest; the newest first. What was searched for is before all of that."""
-    starred = Entry.favourite_of.through.objects.filter(person=person, entry=OuterRef("pk"))
-    mine = Case(When(Exists(starred), then=Value(2)), When(owner=person, then=Value(1)), default=Value(0))
-    ranked = _rank(found, wanted.search) if wanted.search.strip() else found.annotate(rank=Value(0))
-    # Seconds since 1970 have ten digits; in a double there is room for both above them, to a thousandth of a second. Cast, as the
-    # database computes with more digits than a page's cursor gives back to it.
-    since = Extract("shown_at", "epoch", output_field=FloatField())
-    return ranked.annotate(weight=Cast(F("rank") * 1e11 + mine * 1e10 + since, FloatField()))
-
-
 def list_categories() -> list[str]:
     return list(Category.objects.values_list("path", flat=True))
 
 
 def _cursor(at: Any, pk: int) -> str:
-    at = at.isoformat() if isinstance(at, datetime) else at
     return base64.urlsafe_b64encode(json.dumps([at, pk]).encode()).decode()
 
 
-def _begin_at(found: QuerySet[Entry], ordering: _Ordering, cursor: str) -> QuerySet[Entry]:
-    """Keyset paging: what stands behind the entry that the page before ended with."""
+def _read_cursor(cursor: str, as_kept: Callable[[Any], Any]) -> tuple[Any, int]:
+    """Keyset paging: what stands behind the entry that the page before ended with. Raises: NotPossible"""
     try:
         at, pk = json.loads(base64.urlsafe_b64decode(cursor))
-        at, pk = ordering.read(at), int(pk)
-    except (ValueError, TypeError):
+        return as_kept(at), int(pk)
+    except (ValueError, TypeError, OverflowError):
         raise NotPossible("This page of the Shelf does not exist; begin at the first.") from None
-    way = "lt" if ordering.falls else "gt"
-    return found.filter(Q(**{f"{ordering.field}__{way}": at}) | Q(**{ordering.field: at, f"pk__{way}": pk}))
 
 
 CANDIDATES = 300
@@ -165,33 +192,28 @@ class Like:
     apart: float
 
 
+# A unit of each measure is made to weigh about as much as it is seen: L* and b* as they are, ratios as their share of a chroma of 40.
+_WEIGHTS = {"warmth": 1.0, "lightness": 1.0, "contrast": 20.0, "colour": 30.0, "black": 0.5, "white": 0.5}
+
+
 def list_alike(person: Person, pk: int, most: int = 24) -> list[Like]:
     """What does most nearly what an entry does, the nearest first; of all that lists have. Raises: NotFound, NotPossible"""
     own = Character.objects.filter(there_for(person, "entry__"), pk=pk).first()
     if own is None:
         find_any(person, pk)
         raise NotPossible("What this does could not be measured, so nothing can be found by it.")
-    # A unit of each measure is made to weigh about as much as it is seen: L* and b* as they are, ratios as their share of a chroma of 40.
-    far: Any = Value(0.0)
-    for measure, weight in (
-        ("warmth", 1.0),
-        ("lightness", 1.0),
-        ("contrast", 20.0),
-        ("colour", 30.0),
-        ("black", 0.5),
-        ("white", 0.5),
-    ):
-        far = far + Abs(F(measure) - Value(getattr(own, measure))) * Value(weight)
-    near = (
-        Character.objects.filter(there_for(person, "entry__"), entry__begun=True)
-        .exclude(pk=pk)
-        .annotate(far=far)
-        .order_by("far", "pk")
+    found = find_entries(person, Wanted())
+    far = sum(
+        np.abs(found.columns.measures[:, MEASURES.index(name)] - getattr(own, name)) * weight for name, weight in _WEIGHTS.items()
     )
-    rows = list(near.values_list("entry", "seen")[:CANDIDATES])
+    places = np.flatnonzero(found.rows & ~np.isnan(far) & (found.columns.ids != pk))
+    near = places[np.argsort(far[places], kind="stable")[:CANDIDATES]]
+    ids = [int(one) for one in found.columns.ids[near]]
+    seen = dict(Character.objects.filter(pk__in=ids).values_list("pk", "seen"))
+    rows = [(one, seen[one]) for one in ids if one in seen]
     if not rows:
         return []
-    apart = likeness(_seen(own.seen), np.stack([_seen(seen) for _, seen in rows]))
+    apart = likeness(_seen(own.seen), np.stack([_seen(data) for _, data in rows]))
     first = np.argsort(apart, kind="stable")[: max(1, min(most, 100))]
     far_apart = {rows[at][0]: float(apart[at]) for at in first}
     return [Like(entry, far_apart[entry.pk]) for entry in load_entries(list(far_apart))]

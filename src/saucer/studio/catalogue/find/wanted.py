@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import timedelta
 from functools import reduce
-from operator import or_
+from operator import and_, or_
 from typing import Literal
 
 from django.db.models import F, Func, Q, QuerySet
 from django.utils import timezone
 
 from saucer.studio.catalogue.models import Category, Entry, Kind, PassOn
-from saucer.studio.catalogue.spelling import respell
 from saucer.studio.catalogue.words import ALSO_SAID
 from saucer.studio.people.models import Person
 
@@ -79,29 +77,11 @@ class Wanted:
         return replace(self, **{facet: empty})  # type: ignore[arg-type]
 
 
-def _any_of(column: str) -> Callable[[QuerySet[Entry], tuple[str | int, ...]], QuerySet[Entry]]:
-    return lambda found, chosen: found.filter(**{f"{column}__in": chosen})
-
-
 SCALARS = {
     "kinds": "kind", "states": "state", "expects": "expects", "health": "health",
     "holds": "holds", "may_pass_on": "may_pass_on", "owners": "owner",
 }  # fmt: skip
 """Facets of which an entry has one each, and their columns."""
-
-
-def understand(person: Person, wanted: Wanted) -> Wanted:
-    """As it was asked. Where nothing at all has all the words of its search: with words that are written much like them; or, where
-    nothing has all of those either, with some of the words."""
-    if not wanted.search.strip() or filter_entries(person, Wanted(wanted.search)).exists():
-        return wanted
-    words = tuple(dict.fromkeys(wanted.search.lower().split()))[:MOST_WORDS]
-    meant = respell(wanted.search)
-    if meant and filter_entries(person, Wanted(meant=meant)).exists():
-        return replace(wanted, search="", meant=meant)
-    if len(words) > 1 and filter_entries(person, Wanted(some=words)).exists():
-        return replace(wanted, search="", some=words)
-    return replace(wanted, search="", meant=meant) if meant else wanted
 
 
 def has_word(word: str) -> Q:
@@ -110,29 +90,33 @@ def has_word(word: str) -> Q:
     return found | Q(document__contains=ALSO_SAID[word]) if word in ALSO_SAID else found
 
 
-def filter_entries(person: Person, wanted: Wanted) -> QuerySet[Entry]:
-    """Entries that this person's lists have, and that fit."""
-    found: QuerySet[Entry] = Entry.objects.visible_to(person).filter(begun=True)
-    for facet, column in SCALARS.items():
-        if chosen := getattr(wanted, facet):
-            found = _any_of(column)(found, chosen)
+def conditions_of(wanted: Wanted) -> dict[str, Q]:
+    """What each facet that is chosen asks of an entry, by the facet's name; all of it has to hold. Tags are asked for apart."""
+    asked = {facet: Q(**{f"{column}__in": chosen}) for facet, column in SCALARS.items() if (chosen := getattr(wanted, facet))}
     if wanted.categories:
-        found = found.filter(_in_categories(wanted.categories))
+        asked["categories"] = _in_categories(wanted.categories)
+    if wanted.formats:
+        asked["formats"] = Q(formats__overlap=list(wanted.formats))
+    if wanted.favourite_of is not None:
+        asked["favourite_of"] = is_starred_by(wanted.favourite_of)
+    if wanted.used:
+        asked["used"] = is_used(wanted.used)
+    if wanted.ending:
+        asked["ending"] = is_ending()
+    if wanted.days is not None:
+        asked["days"] = is_since(wanted.days)
+    each = (*([word] for word in wanted.search.lower().split()), *wanted.meant, *((wanted.some,) if wanted.some else ()))
+    if each:
+        asked["words"] = reduce(and_, (reduce(or_, (has_word(word) for word in words)) for words in each))
+    return asked
+
+
+def filter_entries(person: Person, wanted: Wanted) -> QuerySet[Entry]:
+    """Entries that this person's lists have, and that fit, asked of the database; `found.find_entries` asks what is in memory."""
+    found: QuerySet[Entry] = Entry.objects.visible_to(person).filter(*conditions_of(wanted).values(), begun=True)
     for tag in wanted.tags:
         # As a subquery, so that a count over the tags of what is found sees all of them.
         found = found.filter(pk__in=Entry.tags.through.objects.filter(tag__name__iexact=tag).values("entry"))
-    if wanted.formats:
-        found = found.filter(formats__overlap=list(wanted.formats))
-    if wanted.favourite_of is not None:
-        found = found.filter(is_starred_by(wanted.favourite_of))
-    if wanted.used:
-        found = found.filter(is_used(wanted.used))
-    if wanted.ending:
-        found = found.filter(is_ending())
-    if wanted.days is not None:
-        found = found.filter(is_since(wanted.days))
-    for words in (*([word] for word in wanted.search.lower().split()), *wanted.meant, *((wanted.some,) if wanted.some else ())):
-        found = found.filter(reduce(or_, (has_word(word) for word in words)))
     return found
 
 
