@@ -125,6 +125,14 @@ def test_what_is_not_kept_in_columns_is_refused(db):
             find_rows(read_columns(), asked)
 
 
+def test_what_is_asked_for_is_not_kept(team):
+    before = values_of("expects")
+    found = find_entries(team[0], Wanted(expects=("srgb", "made up by a stranger"), kinds=("look",)))
+    assert found
+    assert values_of("expects") == before
+    assert not find_entries(team[0], Wanted(expects=("made up by a stranger",)))
+
+
 def test_what_is_kept_is_what_the_database_has(team):
     columns = read_columns()
     for row, entry in enumerate(Entry.objects.filter(LISTED).select_related("character").order_by("pk")):
@@ -242,6 +250,17 @@ def test_where_notes_were_taken_away_everything_is_read(monkeypatch):
     # The last one stays: whoever has followed it reads nothing.
     monkeypatch.setattr(kept, "_read", None)
     assert read_columns().name.tolist() == ["Pepper", "Quay"]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_where_many_were_changed_everything_is_read(monkeypatch):
+    ilse = person("designer", "ilse")
+    made = [a_look(ilse, name).pk for name in ("Salt", "Quay", "Mill")]
+    read_columns()
+    monkeypatch.setattr(kept, "MANY", 1)
+    monkeypatch.setattr(kept, "_replace", None)
+    Entry.objects.filter(pk__in=made[:2]).update(name="Harbour")
+    assert read_columns().name.tolist() == ["Harbour", "Harbour", "Mill"]
 
 
 @pytest.mark.django_db(transaction=True)

@@ -12,7 +12,7 @@ from typing import Any, cast
 import numpy as np
 from django.db.models import Model, Q, QuerySet
 
-from saucer.studio.catalogue.find.columns import NONE, WORDS, Columns, as_day, as_moment, place_of, values_of
+from saucer.studio.catalogue.find.columns import NONE, WORDS, Columns, as_day, as_moment, find_place, values_of
 
 _JOINS: dict[str, Callable[[np.ndarray, np.ndarray], np.ndarray]] = {
     Q.AND: operator.and_, Q.OR: operator.or_, Q.XOR: operator.xor
@@ -40,7 +40,7 @@ def find_rows(columns: Columns, asked: Q, texts: Texts | None = None) -> np.ndar
 def _compare(columns: Columns, texts: Texts | None, key: str, value: Any) -> np.ndarray:
     name, _, way = key.partition("__")
     if name in WORDS and way in ("", "in"):
-        return _is_one_of(columns.words[name], [place_of(name, one) for one in (_listed(value) if way else [value])])
+        return _is_one_of(columns.words[name], [find_place(name, one) for one in (_listed(value) if way else [value])])
     if name in NUMBERS and way in ("", "in"):
         column: np.ndarray = getattr(columns, name)
         # As in SQL, nothing is in no list; `None` by itself asks for it.

@@ -33,14 +33,29 @@ PAIRS = ("tagged", "files", "uses")
 _LISTS: dict[str, dict[Any, int]] = {name: {} for name in (*WORDS, "formats", "blob")}
 
 
-def place_of(column: str, value: Any) -> int:
-    """Where a value stands in the column's list, which has it from now on."""
-    return _LISTS[column].setdefault(value, len(_LISTS[column]))
+_adding = Lock()
+UNKNOWN = -2
+"""The place of a value that no entry has."""
+
+
+def find_place(column: str, value: Any) -> int:
+    """Where a value stands in the column's list; UNKNOWN where it does not. What people ask for is never added."""
+    return _LISTS[column].get(value, UNKNOWN)
+
+
+def _place(column: str, value: Any) -> int:
+    """Where a value that an entry has stands in the column's list, which has it from now on."""
+    at = _LISTS[column].get(value)
+    if at is None:
+        with _adding:
+            at = _LISTS[column].setdefault(value, len(_LISTS[column]))
+    return at
 
 
 def values_of(column: str) -> list[Any]:
     """By their places."""
-    return list(_LISTS[column])
+    with _adding:
+        return list(_LISTS[column])
 
 
 def as_day(day: date | None) -> int:
@@ -113,6 +128,9 @@ class _Read:
 _lock = Lock()
 _kept: dict[str, _Read] = {}
 
+MANY = 1000
+"""Entries, from which on to read all of them may take less than to read those."""
+
 _NOTES = """
 SELECT pg_snapshot_xmin(pg_current_snapshot())::text::bigint, (SELECT min(id) FROM catalogue_entrychange),
     (SELECT max(id) FROM catalogue_entrychange), noted.ids, noted.entries
@@ -148,16 +166,16 @@ def forget_notes(before: datetime) -> None:
 
 def _follow(before: _Read | None) -> _Read:
     since, first, last, ids, entries = _ask_for_notes(before.since if before else None)
-    # None where nothing was kept, or what was noted since was taken away: everything is read.
+    notes = dict(zip(ids or (), entries or (), strict=True))
+    # Where nothing was kept, or what was noted since was taken away, everything is read.
     if before is None or (before.newest if first is None else first > before.newest):
-        notes = frozenset(ids or ())
-        return _Read(_read({}), last or 0, since, notes)
-    new = {note: entry for note, entry in zip(ids or (), entries or (), strict=True) if note not in before.followed}
-    columns = before.columns
-    if new:
-        changed = set(new.values())
-        columns = _replace(columns, changed, _read({"pk__in": changed}))
-    return _Read(columns, last or 0, since, frozenset(ids or ()))
+        columns = _read({})
+    elif changed := {entry for note, entry in notes.items() if note not in before.followed}:
+        many = len(changed) > max(MANY, before.columns.size // 4)
+        columns = _read({}) if many else _replace(before.columns, changed, _read({"pk__in": changed}))
+    else:
+        columns = before.columns
+    return _Read(columns, last or 0, since, frozenset(notes))
 
 
 def _ask_for_notes(since: int | None) -> tuple[int, int | None, int | None, list[int] | None, list[int] | None]:
@@ -189,7 +207,7 @@ def _read(which: dict[str, Any]) -> Columns:
         return np.fromiter((NONE if value is None else value for value in of[name]), np.int64, len(rows))
 
     def places(column: str, values: Iterable[Any]) -> np.ndarray:
-        return np.fromiter((place_of(column, one) for one in values), np.int16, len(rows))
+        return np.fromiter((_place(column, one) for one in values), np.int32, len(rows))
 
     files = listed.filter(kind=Kind.LUT, versions__luts__files__blob__isnull=False).values_list("pk", "versions__luts__files__blob")
     uses = Entry.objects.filter(deleted=None, uses__len__gt=0, **which).order_by().values_list("pk", Each(F("uses")))
@@ -207,8 +225,8 @@ def _read(which: dict[str, Any]) -> Columns:
         said=_objects(_once_each((words or "").splitlines() for words in of["said"])),
         measures=np.stack([np.array(of[measure], np.float64) for measure in MEASURES], axis=1),
         tagged=_pairs(listed.filter(tags__isnull=False).values_list("pk", "tags")),
-        files=_pairs((pk, place_of("blob", sha256)) for pk, sha256 in files),
-        uses=_pairs((pk, place_of("blob", sha256)) for pk, sha256 in uses),
+        files=_pairs((pk, _place("blob", sha256)) for pk, sha256 in files),
+        uses=_pairs((pk, _place("blob", sha256)) for pk, sha256 in uses),
     )
 
 

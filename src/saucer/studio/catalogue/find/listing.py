@@ -75,23 +75,23 @@ def _of_mine(found: Found, person: Person) -> np.ndarray:
 
 
 def _rank(found: Found) -> np.ndarray:
-    """Names that are what was typed, that begin with it, that hold it; then what does what was typed; then the rest."""
+    """Of those found, by what was typed; the same for all where nothing was."""
     columns, ranks = found.columns, np.zeros(found.columns.size, np.int64)
-    words = " ".join(found.wanted.search.lower().split())
-    if words:
-        each = set(words.split())
+    typed = " ".join(found.wanted.search.lower().split())
+    if typed:
+        words = set(typed.split())
         for at in np.flatnonzero(found.rows):
-            name = columns.name[at].lower()
-            ranks[at] = (
-                4
-                if name == words
-                else 3
-                if name.startswith(words)
-                else 2
-                if words in name
-                else not each.isdisjoint(columns.said[at])
-            )
+            ranks[at] = _rank_of(columns.name[at].lower(), columns.said[at], typed, words)
     return ranks
+
+
+def _rank_of(name: str, said: tuple[str, ...], typed: str, words: set[str]) -> int:
+    """Names that are what was typed, that begin with it, that hold it; then what does what was typed; then the rest."""
+    if name == typed:
+        return 4
+    if name.startswith(typed):
+        return 3
+    return 2 if typed in name else int(not words.isdisjoint(said))
 
 
 _ORDERINGS: dict[Order, _Ordering] = {
