@@ -6,7 +6,6 @@ import operator
 from collections.abc import Callable
 from datetime import date, datetime
 from functools import reduce
-from itertools import repeat
 from typing import Any, cast
 
 import numpy as np
@@ -20,24 +19,20 @@ _JOINS: dict[str, Callable[[np.ndarray, np.ndarray], np.ndarray]] = {
 NUMBERS = ("owner", "category")
 
 
-Texts = dict[str, np.ndarray]
-"""By what is looked for: which texts have it. To look through them takes the most of all, and a search asks for its words several times."""
-
-
-def find_rows(columns: Columns, asked: Q, texts: Texts | None = None) -> np.ndarray:
+def find_rows(columns: Columns, asked: Q) -> np.ndarray:
     """(entries,) bool: of which the condition holds, as the database would say; what it names by a query of its own is asked of that.
 
     Raises: LookupError for a field or a comparison that is not kept in columns
     """
     masks = [
-        find_rows(columns, one, texts) if isinstance(one, Q) else _compare(columns, texts, *cast("tuple[str, Any]", one))
+        find_rows(columns, one) if isinstance(one, Q) else _compare(columns, *cast("tuple[str, Any]", one))
         for one in asked.children
     ]
     found = reduce(_JOINS[asked.connector], masks) if masks else np.ones(columns.size, bool)
     return ~found if asked.negated else found
 
 
-def _compare(columns: Columns, texts: Texts | None, key: str, value: Any) -> np.ndarray:
+def _compare(columns: Columns, key: str, value: Any) -> np.ndarray:
     name, _, way = key.partition("__")
     if name in WORDS and way in ("", "in"):
         return _is_one_of(columns.words[name], [find_place(name, one) for one in (_listed(value) if way else [value])])
@@ -57,18 +52,12 @@ def _compare(columns: Columns, texts: Texts | None, key: str, value: Any) -> np.
             fits = [place for place, names in enumerate(values_of("formats")) if set(names) & set(value)]
             return _is_one_of(columns.formats, fits)
         case "document", "contains":
-            return _look_through(columns, value, {} if texts is None else texts)
+            return columns.rows_of(columns.documents.find(value))
         case "pass_on_until", "lte":
             return (columns.pass_on_until != NONE) & (columns.pass_on_until <= as_day(_of_kind(value, date)))
         case "shown_at", "gte":
             return columns.shown_at >= as_moment(_of_kind(value, datetime))
     raise LookupError(f"{key} is not kept in columns")
-
-
-def _look_through(columns: Columns, looked_for: str, texts: Texts) -> np.ndarray:
-    if looked_for not in texts:
-        texts[looked_for] = np.fromiter(map(operator.contains, columns.document, repeat(looked_for)), bool, columns.size)
-    return texts[looked_for]
 
 
 def _is_one_of(column: np.ndarray, values: list[int]) -> np.ndarray:

@@ -19,6 +19,7 @@ from django.db import connection
 from django.db.models import BigIntegerField, F, Func, TextField, Value
 from django.db.models.functions import Cast, Extract
 
+from saucer.studio.catalogue.find.texts import Texts, index_texts, lay_beside
 from saucer.studio.catalogue.find.wanted import Each
 from saucer.studio.catalogue.models import LISTED, MEASURES, Entry, Kind
 
@@ -30,7 +31,7 @@ NONE = -1
 PAIRS = ("tagged", "files", "uses")
 """Of what an entry may have many: a row for each, with the entry's number."""
 
-_LISTS: dict[str, dict[Any, int]] = {name: {} for name in (*WORDS, "formats", "blob")}
+_LISTS: dict[str, dict[Any, int]] = {name: {} for name in (*WORDS, "formats", "said", "blob")}
 
 
 _adding = Lock()
@@ -74,7 +75,7 @@ class Columns:
 
     words: of WORDS, their places; formats: places of tuples of names; measures: (entries, MEASURES), NaN where it has no character
     tagged: (pairs, 2) numbers of entries and of their tags; files: of LUTs and the places of their files' hashes; uses: of entries, also
-    those in no list, and the places of the hashes that they name
+    those in no list, and the places of the hashes that they name; name: in small letters; said: places of tuples of words
     """
 
     ids: np.ndarray
@@ -86,25 +87,33 @@ class Columns:
     shown_at: np.ndarray
     proposed: np.ndarray
     name: np.ndarray
-    document: np.ndarray
     said: np.ndarray
     measures: np.ndarray
     tagged: np.ndarray
     files: np.ndarray
     uses: np.ndarray
+    documents: Texts
 
     @property
     def size(self) -> int:
         return len(self.ids)
 
-    def rows_of(self, pks: Iterable[int]) -> np.ndarray:
+    def rows_of(self, pks: np.ndarray | Iterable[int]) -> np.ndarray:
         """Which of the entries these are; numbers that are none of them do not matter."""
         found = np.zeros(self.size, bool)
         if self.size:
-            wanted = np.fromiter(pks, np.int64)
+            wanted = pks if isinstance(pks, np.ndarray) else np.fromiter(pks, np.int64)
             at = np.searchsorted(self.ids, wanted).clip(max=self.size - 1)
             found[at[self.ids[at] == wanted]] = True
         return found
+
+    @cached_property
+    def tag_rows(self) -> np.ndarray:
+        """(pairs,) of `tagged`: in which row its entry stands; -1 for one that is in no list any more."""
+        if not self.size:
+            return np.full(len(self.tagged), -1)
+        at = np.searchsorted(self.ids, self.tagged[:, 0]).clip(max=self.size - 1)
+        return np.where(self.ids[at] == self.tagged[:, 0], at, -1)
 
     @cached_property
     def used(self) -> np.ndarray:
@@ -188,7 +197,7 @@ def _ask_for_notes(since: int | None) -> tuple[int, int | None, int | None, list
 _SHOWN = Cast(Extract("shown_at", "epoch") * 1_000_000, BigIntegerField())
 _JOINED = {
     name: Func(F(column), Value("\n"), function="array_to_string", output_field=TextField())
-    for name, column in (("formats_told", "formats"), ("said", "character__words"))
+    for name, column in (("formats_told", "formats"), ("said_told", "character__words"))
 }
 """Dates and lists as numbers and texts: to make them of what the database sends takes longer than all the rest."""
 
@@ -220,20 +229,14 @@ def _read(which: dict[str, Any]) -> Columns:
         pass_on_until=np.fromiter(map(as_day, of["pass_on_until"]), np.int64, len(rows)),
         shown_at=numbers("moment"),
         proposed=np.array(of["proposed"], bool),
-        name=_objects(of["name"]),
-        document=_objects(of["document"]),
-        said=_objects(_once_each((words or "").splitlines() for words in of["said"])),
+        name=_objects([name.lower() for name in of["name"]]),
+        said=places("said", (tuple((words or "").splitlines()) for words in of["said_told"])),
         measures=np.stack([np.array(of[measure], np.float64) for measure in MEASURES], axis=1),
         tagged=_pairs(listed.filter(tags__isnull=False).values_list("pk", "tags")),
         files=_pairs((pk, _place("blob", sha256)) for pk, sha256 in files),
         uses=_pairs((pk, _place("blob", sha256)) for pk, sha256 in uses),
+        documents=(lay_beside if which else index_texts)(zip(of["pk"], of["document"], strict=True)),
     )
-
-
-def _once_each(lists: Iterable[list[str]]) -> list[tuple[str, ...]]:
-    """Of those that are equal the same one, for less memory."""
-    known: dict[tuple[str, ...], tuple[str, ...]] = {}
-    return [known.setdefault(one, one) for one in map(tuple, lists)]
 
 
 def _pairs(rows: Iterable[tuple[int, int]]) -> np.ndarray:
@@ -248,6 +251,7 @@ def _objects(values: Sequence[Any]) -> np.ndarray:
 
 def _replace(columns: Columns, changed: set[int], new: Columns) -> Columns:
     """Without what is known of the changed ones, and with what is new of them."""
+    documents = columns.documents.with_changed({**dict.fromkeys(changed), **new.documents.beside})
     stays = ~columns.rows_of(changed)
     ids = np.concatenate([columns.ids[stays], new.ids])
     order = np.argsort(ids, kind="stable")
@@ -258,7 +262,9 @@ def _replace(columns: Columns, changed: set[int], new: Columns) -> Columns:
     def join_pairs(one: np.ndarray, other: np.ndarray) -> np.ndarray:
         return np.concatenate([one[~np.isin(one[:, 0], list(changed))], other])
 
-    by_entry = {one.name for one in fields(columns)} - {"words", *PAIRS}
+    by_entry = {one.name for one in fields(columns)} - {"words", "documents", *PAIRS}
     joined = {name: join(getattr(columns, name), getattr(new, name)) for name in by_entry}
     joined |= {name: join_pairs(getattr(columns, name), getattr(new, name)) for name in PAIRS}
-    return replace(columns, words={name: join(columns.words[name], new.words[name]) for name in WORDS}, **joined)
+    return replace(
+        columns, words={name: join(columns.words[name], new.words[name]) for name in WORDS}, documents=documents, **joined
+    )

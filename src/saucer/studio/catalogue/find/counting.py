@@ -69,8 +69,10 @@ def _count_scalar(found: Found, facet: str) -> dict[str, int]:
 
 def _count_tags(found: Found) -> dict[str, int]:
     """Beside the tags that are chosen: how many have this one as well."""
-    tagged = found.columns.tagged
-    counts = _count_values(tagged[found.has(tagged[:, 0]), 1])
+    columns = found.columns
+    # The last place is asked for by tags of what is in no list any more.
+    fits = np.append(found.rows, False)[columns.tag_rows]
+    counts = _count_values(columns.tagged[fits, 1])
     named = [(name, counts[pk]) for pk, name in Tag.objects.filter(pk__in=counts).values_list("pk", "name")]
     return dict(sorted(named, key=lambda row: (-row[1], row[0]))[:MOST_TAGS])
 

@@ -9,7 +9,7 @@ from functools import cached_property, reduce
 import numpy as np
 from django.db.models import Q
 
-from saucer.studio.catalogue.find.asking import Texts, find_rows
+from saucer.studio.catalogue.find.asking import find_rows
 from saucer.studio.catalogue.find.columns import Columns, read_columns
 from saucer.studio.catalogue.find.wanted import MOST_WORDS, Wanted, conditions_of
 from saucer.studio.catalogue.models import Kind, Tag, seen_by
@@ -18,10 +18,10 @@ from saucer.studio.people.models import Person
 
 
 class Found:
-    """columns: of all entries; wanted: as it is asked. Each condition is looked at once, words also where they are asked for again."""
+    """columns: of all entries; wanted: as it is asked."""
 
-    def __init__(self, columns: Columns, wanted: Wanted, seen: np.ndarray, texts: Texts) -> None:
-        self.columns, self.wanted, self._seen, self._texts = columns, wanted, seen, texts
+    def __init__(self, columns: Columns, wanted: Wanted, seen: np.ndarray) -> None:
+        self.columns, self.wanted, self._seen = columns, wanted, seen
         self._masks = {facet: self.where(asked) for facet, asked in conditions_of(replace(wanted, used="")).items()}
         if wanted.used:
             self._masks["used"] = self.where_used(wanted.used)
@@ -30,7 +30,7 @@ class Found:
 
     def where(self, condition: Q) -> np.ndarray:
         """(entries,) bool: of all entries, whatever else is asked of them"""
-        return find_rows(self.columns, condition, self._texts)
+        return find_rows(self.columns, condition)
 
     def where_used(self, choice: str) -> np.ndarray:
         """As `is_used` asks it of the database."""
@@ -49,16 +49,9 @@ class Found:
         """Those that fit whatever is chosen of this facet, so that its other choices can be counted."""
         return reduce(operator.and_, (mask for name, mask in self._masks.items() if name != facet), self._seen)
 
-    def has(self, entries: np.ndarray) -> np.ndarray:
-        """Of numbers of entries, in any order: which of them fit."""
-        if not self.columns.size:
-            return np.zeros(len(entries), bool)
-        at = np.searchsorted(self.columns.ids, entries).clip(max=self.columns.size - 1)
-        return (self.columns.ids[at] == entries) & self.rows[at]
-
     def again(self, wanted: Wanted) -> Found:
         """Of the same person at the same moment."""
-        return Found(self.columns, wanted, self._seen, self._texts)
+        return Found(self.columns, wanted, self._seen)
 
     def __bool__(self) -> bool:
         return bool(self.rows.any())
@@ -71,7 +64,7 @@ def find_entries(person: Person, wanted: Wanted) -> Found:
     either, with some of the words.
     """
     columns = read_columns()
-    found = Found(columns, Wanted(search=wanted.search), find_rows(columns, seen_by(person)), {})
+    found = Found(columns, Wanted(search=wanted.search), find_rows(columns, seen_by(person)))
     if not wanted.search.strip() or found:
         return found.again(wanted)
     words = tuple(dict.fromkeys(wanted.search.lower().split()))[:MOST_WORDS]

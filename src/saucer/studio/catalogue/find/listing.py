@@ -4,14 +4,17 @@ from __future__ import annotations
 
 import base64
 import json
+import operator
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
+from itertools import repeat
 from typing import Any
 
 import numpy as np
 from django.db.models import Q
 
 from saucer.core.reports.character import PROBES, likeness
+from saucer.studio.catalogue.find.columns import values_of
 from saucer.studio.catalogue.find.found import Found, find_entries
 from saucer.studio.catalogue.find.wanted import Order, Wanted, filter_entries, has_word, is_starred_by
 from saucer.studio.catalogue.models import MEASURES, Category, Character, Entry, there_for
@@ -75,23 +78,17 @@ def _of_mine(found: Found, person: Person) -> np.ndarray:
 
 
 def _rank(found: Found) -> np.ndarray:
-    """Of those found, by what was typed; the same for all where nothing was."""
+    """Of those found: names that are what was typed, that begin with it, that hold it; then what does what was typed; then the rest."""
     columns, ranks = found.columns, np.zeros(found.columns.size, np.int64)
     typed = " ".join(found.wanted.search.lower().split())
     if typed:
-        words = set(typed.split())
-        for at in np.flatnonzero(found.rows):
-            ranks[at] = _rank_of(columns.name[at].lower(), columns.said[at], typed, words)
+        rows, words = np.flatnonzero(found.rows), set(typed.split())
+        names = columns.name[rows]
+        holds = np.fromiter(map(operator.contains, names, repeat(typed)), bool, len(rows))
+        begins = np.fromiter(map(str.startswith, names, repeat(typed)), bool, len(rows))
+        does = np.array([not words.isdisjoint(said) for said in values_of("said")], bool)
+        ranks[rows] = np.select([names == typed, begins, holds, does[columns.said[rows]]], [4, 3, 2, 1], 0)
     return ranks
-
-
-def _rank_of(name: str, said: tuple[str, ...], typed: str, words: set[str]) -> int:
-    """Names that are what was typed, that begin with it, that hold it; then what does what was typed; then the rest."""
-    if name == typed:
-        return 4
-    if name.startswith(typed):
-        return 3
-    return 2 if typed in name else int(not words.isdisjoint(said))
 
 
 _ORDERINGS: dict[Order, _Ordering] = {
