@@ -12,7 +12,7 @@ import pytest
 from saucer.core.errors import LookError
 from saucer.core.files.registry import read_lut
 from saucer.core.look.differences import describe_differences
-from saucer.core.look.family import as_member, between, describe_member
+from saucer.core.look.family import as_member, between, describe_member, named
 from saucer.core.look.member import MOST_MEMBERS, SHARED
 from saucer.core.look.model import look_from, look_text, parse_look
 from saucer.core.look.tree import walk
@@ -179,6 +179,21 @@ def test_curves_of_too_many_points_keep_to_the_places_of_one():
     near = a_look({"kind": "curves", "id": "s", "red": [[0, 0], [0.5, 0.4], [0.9995, 1]]},
                   family=[{"name": "b", "settings": {"s": {"red": [[0, 0], [0.5005, 0.6], [0.9, 0.95], [1, 1]]}}}])  # fmt: skip
     assert [x for x, _ in middle(near)["red"]] == [0, 0.5, 0.9, 1], "points nearer than 1/1023 are one"
+    just = a_look({"kind": "curves", "id": "s", "red": [[0, 0], [1 / 1023, 0.1], [1, 1]]},
+                  family=[{"name": "b", "settings": {"s": {"red": [[0, 0], [1, 1]]}}}])  # fmt: skip
+    assert len(middle(just)["red"]) == 3, "as near as a curve may have them"
+
+
+def test_curves_of_just_as_many_points_as_there_may_be_are_followed_at_all_of_them():
+    """Thirteen places of one and three more of the other are sixteen, which a curve may have."""
+    own = [[index / 12, (index / 12) ** 1.3] for index in range(13)]
+    other = [[0, 0], [0.1, 0.2], [0.3, 0.4], [0.55, 0.7], [1, 1]]
+    look = a_look({"kind": "curves", "id": "s", "red": own}, family=[{"name": "b", "settings": {"s": {"red": other}}}])
+    assert [x for x, _ in middle(look)["red"]] == sorted({x for x, _ in (*own, *other)})
+
+
+def test_a_member_is_named_with_its_look_where_both_have_a_name():
+    assert [named("Quay", "night"), named("Quay", ""), named("", "night")] == ["Quay, night", "Quay", "night"]
 
 
 def test_between_members_is_told_from_the_recipe():
