@@ -140,11 +140,13 @@ _kept: dict[str, _Read] = {}
 MANY = 1000
 """Entries, from which on to read all of them may take less than to read those."""
 
-_UNDER_WAY = "SELECT pg_snapshot_xmin(pg_current_snapshot())::text::bigint"
 _NOTES = """
 SELECT pg_snapshot_xmin(pg_current_snapshot())::text::bigint, (SELECT min(id) FROM catalogue_entrychange),
     (SELECT max(id) FROM catalogue_entrychange), noted.ids, noted.entries
-FROM (SELECT array_agg(id) AS ids, array_agg(entry) AS entries FROM catalogue_entrychange WHERE xid >= %s) AS noted
+FROM (
+    SELECT array_agg(id) AS ids, array_agg(entry) AS entries FROM catalogue_entrychange
+    WHERE xid >= COALESCE(%s, pg_snapshot_xmin(pg_current_snapshot())::text::bigint)
+) AS noted
 """
 
 
@@ -187,10 +189,6 @@ def _follow(before: _Read | None) -> _Read:
 
 def _ask_for_notes(since: int | None) -> tuple[int, int | None, int | None, list[int] | None, list[int] | None]:
     with connection.cursor() as cursor:
-        if since is None:
-            cursor.execute(_UNDER_WAY)
-            (since,) = cursor.fetchone()
-        # As a number: of an expression the planner would guess that a third of all notes are meant, and read them all.
         cursor.execute(_NOTES, [since])
         row: Any = cursor.fetchone()
         return row
