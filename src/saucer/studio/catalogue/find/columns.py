@@ -32,8 +32,6 @@ PAIRS = ("tagged", "files", "uses")
 """Of what an entry may have many: a row for each, with the entry's number."""
 
 _LISTS: dict[str, dict[Any, int]] = {name: {} for name in (*WORDS, "formats", "said", "blob")}
-
-
 _adding = Lock()
 UNKNOWN = -2
 """The place of a value that no entry has."""
@@ -98,22 +96,24 @@ class Columns:
     def size(self) -> int:
         return len(self.ids)
 
+    def _places_of(self, pks: np.ndarray) -> np.ndarray:
+        """In which row each entry stands; -1 for one that is in no list."""
+        if not self.size:
+            return np.full(len(pks), -1)
+        at = np.searchsorted(self.ids, pks).clip(max=self.size - 1)
+        return np.where(self.ids[at] == pks, at, -1)
+
     def rows_of(self, pks: np.ndarray | Iterable[int]) -> np.ndarray:
-        """Which of the entries these are; numbers that are none of them do not matter."""
+        """(entries,) bool: which of the entries these are; numbers that are none of them do not matter."""
+        at = self._places_of(pks if isinstance(pks, np.ndarray) else np.fromiter(pks, np.int64))
         found = np.zeros(self.size, bool)
-        if self.size:
-            wanted = pks if isinstance(pks, np.ndarray) else np.fromiter(pks, np.int64)
-            at = np.searchsorted(self.ids, wanted).clip(max=self.size - 1)
-            found[at[self.ids[at] == wanted]] = True
+        found[at[at >= 0]] = True
         return found
 
     @cached_property
     def tag_rows(self) -> np.ndarray:
         """(pairs,) of `tagged`: in which row its entry stands; -1 for one that is in no list any more."""
-        if not self.size:
-            return np.full(len(self.tagged), -1)
-        at = np.searchsorted(self.ids, self.tagged[:, 0]).clip(max=self.size - 1)
-        return np.where(self.ids[at] == self.tagged[:, 0], at, -1)
+        return self._places_of(self.tagged[:, 0])
 
     @cached_property
     def used(self) -> np.ndarray:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import timedelta
 from functools import reduce
 from operator import and_, or_
@@ -70,11 +70,6 @@ class Wanted:
     order: Order = "newest"
     meant: tuple[tuple[str, ...], ...] = ()
     some: tuple[str, ...] = ()
-
-    def but(self, facet: str) -> Wanted:
-        """Without what is chosen of one facet, so that its other choices can be counted."""
-        empty = {"favourite_of": None, "days": None, "ending": False, "used": ""}.get(facet, ())
-        return replace(self, **{facet: empty})  # type: ignore[arg-type]
 
 
 SCALARS = {
