@@ -14,11 +14,13 @@ from saucer.core.errors import LutError
 from saucer.core.files.formats import cube
 from saucer.core.look.bundle import read_bundle
 from saucer.core.lut.apply import apply_lut
-from saucer.core.lut.domain import spread_over
-from saucer.core.lut.table import Curve1D, Lut
+from saucer.core.lut.domain import grid, spread_over
+from saucer.core.lut.table import Curve1D, Lattice, Lut
 from saucer.core.making.apart.apart import take_apart
 from saucer.core.making.apart.parts import fewer_points
+from saucer.core.making.apart.seen import codes_of_seen, lab_of, light_of
 from saucer.core.steps.pixel.curves import Curves
+from saucer.core.steps.registry import Junction
 from tests.make import a_look, a_lut
 
 SRGB = ENCODINGS["srgb"]
@@ -86,21 +88,47 @@ def test_a_lut_fed_with_log_is_taken_apart_behind_its_conversion():
     assert [step.kind for step in apart.steps][:2] == ["curves", "saturation"]
 
 
-@pytest.mark.parametrize(
-    ("lut", "gives", "said"),
-    [
-        (a_lut(5), "acescct", "gives: is light of a scene"),
-        (
-            Lut(shaper=Curve1D(np.linspace(0, 1, 5, dtype=np.float32)[:, None].repeat(3, 1), ((-1.0,) * 3, (2.0,) * 3))),
-            "srgb",
-            "domain: is not 0 to 1",
-        ),
-    ],
-)
-def test_what_cannot_be_taken_apart_says_why(lut, gives, said):
-    with pytest.raises(LutError) as error:
-        take_apart(lut, SRGB, ENCODINGS[gives])
-    assert said in str(error.value)
+def test_a_look_from_log_to_log_is_found_again_over_all_greys_above_black():
+    """Above what a display shows as white too. Black is code 95 of 1,023; below it nothing is seen of a curve."""
+    log = ENCODINGS["film-log"]
+    apart = take_apart(bake(a_look(CURVED, MUTED, input="film-log", output="film-log"), 33), log, log, simple=0)
+    assert [step.kind for step in apart.steps] == ["curves", "saturation"]
+    assert apart.untouched.mean > 3
+    assert apart.explained.p95 < 0.3
+    assert apart.whole.mean < 0.1
+    greys = np.repeat(np.linspace(0.1, 1, 200, dtype=np.float32)[:, None], 3, axis=1)
+    wanted, found = (
+        evaluate(prepare(a_look(one, input="film-log", output="film-log")), greys)
+        for one in (CURVED, {"kind": "curves"} | apart.steps[0].model_dump(exclude_defaults=True))
+    )
+    assert np.abs(found - wanted).max() < 2 / 255
+
+
+def test_the_colours_of_a_scene_are_those_that_a_display_shows():
+    """White of a display is the view's own (the scene's 4.0), and it is seen as light 1 again."""
+    junction = Junction(ENCODINGS["acescct"], view="soft")
+    white = codes_of_seen(np.ones((1, 3), np.float32), junction)
+    assert junction.encoding.transfer.decode(white) == pytest.approx(4.0, rel=1e-3)
+    assert light_of(white, junction) == pytest.approx(1.0, abs=1e-3)
+    brighter = np.full((3, 1), white[0, 0] + 0.1, np.float32)
+    assert lab_of(brighter, junction)[0, 0] > 1.1, "what is above white still differs"
+
+
+def test_a_lut_over_another_range_than_0_to_1_is_taken_apart_as_it_acts_on_0_to_1():
+    look = a_look(CURVED, MUTED)
+    domain = ((-0.25,) * 3, (1.25,) * 3)
+    table = np.clip(evaluate(prepare(look), np.clip(grid(37, domain), 0, 1)), 0, 1)
+    apart = take_apart(Lut(lattice=Lattice(table.reshape(37, 37, 37, 3), domain)), SRGB, SRGB, simple=0)
+    assert [step.kind for step in apart.steps] == ["curves", "saturation"]
+    assert apart.explained.mean < 0.2
+    curve = np.linspace(0, 1, 61, dtype=np.float32)[:, None].repeat(3, 1) ** np.float32(1.3)
+    bent = take_apart(Lut(shaper=Curve1D(curve, ((-1.0,) * 3, (2.0,) * 3))), SRGB, SRGB, simple=0)
+    assert bent.explained.mean < 0.2 < 2 < bent.untouched.mean
+
+
+def test_a_lut_of_linear_light_says_why_it_is_not():
+    with pytest.raises(LutError, match="gives: is linear light"):
+        take_apart(a_lut(5), SRGB, ENCODINGS["acescg"])
 
 
 def test_the_work_is_told_of_and_can_be_stopped():

@@ -76,6 +76,18 @@ def print_like() -> Made:
     return made
 
 
+def graded_in_log() -> Made:
+    """OpenColorIO's grading for log: brightness, contrast about its grey, less saturation."""
+    graded = ocio.GradingPrimary(ocio.GRADING_LOG)
+    graded.brightness, graded.contrast = ocio.GradingRGBM(0.02, 0, -0.02, 0.03), ocio.GradingRGBM(1.05, 1, 0.95, 1.15)
+    graded.saturation = 0.85
+    return by_ocio(ocio.GradingPrimaryTransform(graded, ocio.GRADING_LOG, False))
+
+
+def corrected_in_log() -> Made:
+    return by_ocio(ocio.CDLTransform(slope=[1.1, 1, 0.93], offset=[-0.01, 0, 0.02], power=[1.05, 1, 0.97], sat=0.85))
+
+
 def print_fed_with_log() -> Made:
     after = print_like()
     return lambda values: after(np.clip(convert(np.asarray(values, np.float32), LOG, SRGB, "soft"), 0, 1))
@@ -94,6 +106,18 @@ def test_what_others_make_is_explained_by_a_few_steps(make):
     assert apart.explained.p95 < 0.8
     assert apart.whole.mean < 0.1
     assert len(apart.steps) <= 5
+
+
+@pytest.mark.parametrize("log", ["acescct", "s-log3"])
+@pytest.mark.parametrize("make", [graded_in_log, corrected_in_log], ids=lambda make: make.__name__)
+def test_what_others_grade_in_log_is_explained_as_it_is_seen(make, log):
+    """From log to log: measured on colours that a display shows, through the view."""
+    apart = take_apart(lut_of(make(), 33), ENCODINGS[log], ENCODINGS[log], simple=0.1)
+    assert apart.untouched.mean > 2
+    assert apart.explained.mean < 0.3
+    assert apart.explained.p95 < 0.8
+    assert apart.whole.mean < 0.1
+    assert len(apart.steps) <= 3
 
 
 def test_a_print_fed_with_log_too():

@@ -53,12 +53,12 @@ def test_what_it_is_taken_for_in_a_look_goes_before_what_is_known_of_it(api):
 
 @pytest.mark.django_db(transaction=True)
 def test_what_cannot_be_taken_apart(api, viewer):
-    lut = api.upload("/luts", "log.cube", cube.write(bake(a_look(*STEPS), 9)), expects="film-log", gives="film-log").json()
+    lut = api.upload("/luts", "light.cube", cube.write(bake(a_look(*STEPS), 9)), expects="film-log", gives="acescg").json()
     assert "nowhere" in api.expect(422, "POST", f"/luts/{lut['id']}/apart", {"expects": "nowhere"})["detail"]
     api_for(viewer).expect(403, "POST", f"/luts/{lut['id']}/apart", {})
     job = api.expect(202, "POST", f"/luts/{lut['id']}/apart", {})
     run_worker()
     done = api.get(f"/jobs/{job['id']}")
     assert done["state"] == "failed"
-    assert "is light of a scene" in done["problem"]
+    assert "is linear light" in done["problem"]
     assert Entry.objects.filter(kind="lut").count() == 1

@@ -1,7 +1,7 @@
 """A LUT taken apart: steps that can be edited and do what it does, and a last LUT that holds what they do not explain.
 
 The steps are fitted in what the LUT gives, after a conversion where it expects another encoding; those that do not pay are left out, and
-curves keep points only where they bend.
+curves keep points only where they bend. Codes that the LUT gives are held to 0..1, and those that it takes are held where it holds them.
 """
 
 from __future__ import annotations
@@ -12,17 +12,18 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from saucer.core.bake.fidelity import Spread
-from saucer.core.colour.conversion import convert, to_linear_709
+from saucer.core.colour.conversion import convert
 from saucer.core.colour.difference_fast import difference_of_light
 from saucer.core.colour.encodings import Encoding
 from saucer.core.colour.rendering import View
 from saucer.core.errors import LutError
 from saucer.core.lut.apply import apply_lut
-from saucer.core.lut.domain import UNIT, grid, halton
+from saucer.core.lut.domain import grid, halton
 from saucer.core.lut.scattered import fit_change
 from saucer.core.lut.table import Lattice, Lut
-from saucer.core.making.apart.fitting import Sample, fit, lab_of
+from saucer.core.making.apart.fitting import Sample, fit
 from saucer.core.making.apart.parts import MODELS, PLACES, Part, fewer_points
+from saucer.core.making.apart.seen import codes_of_seen, lab_of, light_of
 from saucer.core.numeric.planes import from_planes
 from saucer.core.steps.kinds import pixel_kinds
 from saucer.core.steps.parameters import StepParameters
@@ -34,7 +35,7 @@ FITTED, GREYS, GREY_WEIGHT = 9, 33, 4.0
 GOOD = 0.3
 """Mean CIEDE2000 from which the first model is good enough, and no other is tried."""
 PROBES = 8000
-"""Colours, spread evenly over what the LUT gives, by which it is measured."""
+"""Colours, spread evenly over what the LUT gives, or what a display shows of it, by which it is measured."""
 REST_NODES, REST_SEEN = 33, 49
 """Nodes a side of the last LUT, and of the colours that it is made of."""
 REST_WEIGHT = 2e3
@@ -69,12 +70,12 @@ def take_apart(
     """simple: 0 as close as it can be .. 1 only what matters most
 
     view: by which what the LUT expects is brought to what it gives; report: told the share done, what it raises ends the work
-    Raises: LutError for a LUT of one table a channel over another range than 0..1, or that gives light of a scene
+    Raises: LutError for a LUT that gives linear light, whose codes 0..1 end where white begins
     """
-    if gives.referred == "scene":
-        raise LutError("gives", f"is light of a scene ({gives.name}); only what a LUT makes for a display is taken apart")
-    if lut.domain != UNIT:
-        raise LutError("domain", "is not 0 to 1; change it with the tools of a LUT first")
+    if gives.linear:
+        raise LutError(
+            "gives", f"is linear light ({gives.name}), which goes on above 1; a LUT that gives codes 0 to 1 is taken apart"
+        )
     work = _Work(lut, expects, gives, view)
     parts, numbers = _best_model(work, report)
     report(0.7)
@@ -92,7 +93,7 @@ class _Work:
     def __init__(self, lut: Lut, expects: Encoding, gives: Encoding, view: View) -> None:
         self.lut, self.expects, self.gives, self.view = lut, expects, gives, view
         self.junction = Junction(gives, view=view)
-        self.probes = halton(PROBES).copy()
+        self.probes = codes_of_seen(halton(PROBES).copy(), self.junction)
         self.wanted = self.made(self.probes)
 
     def made(self, values: np.ndarray) -> np.ndarray:
@@ -102,7 +103,7 @@ class _Work:
 
     def sample(self) -> Sample:
         greys = np.repeat(np.linspace(0, 1, GREYS, dtype=np.float32)[:, None], 3, axis=1)
-        values = np.concatenate([grid(FITTED), greys])
+        values = np.concatenate([codes_of_seen(grid(FITTED), self.junction), greys])
         weight = np.concatenate([np.ones(FITTED**3), np.full(GREYS, GREY_WEIGHT)])
         aim = lab_of(np.ascontiguousarray(self.made(values).T), self.junction)
         return Sample(np.ascontiguousarray(values.T), aim, weight)
@@ -119,10 +120,7 @@ class _Work:
         """CIEDE2000 between the LUT and the steps, and the rest where it is given."""
         seen = self.through(self.probes, steps)
         seen = seen if rest is None else np.clip(apply_lut(rest, seen), 0, 1)
-        return Spread.of(difference_of_light(self._light(seen), self._light(self.wanted)))
-
-    def _light(self, values: np.ndarray) -> np.ndarray:
-        return np.ascontiguousarray(to_linear_709(values, self.gives), np.float32)
+        return Spread.of(difference_of_light(light_of(seen, self.junction), light_of(self.wanted, self.junction)))
 
 
 def _best_model(work: _Work, report: Callable[[float], None]) -> tuple[tuple[Part, ...], list[np.ndarray]]:

@@ -12,8 +12,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from saucer.core.colour.working import put_in_oklab
 from saucer.core.making.apart.parts import Part
+from saucer.core.making.apart.seen import lab_of
 from saucer.core.numeric.planes import Operation
 from saucer.core.steps.kinds import pixel_kinds
 from saucer.core.steps.registry import Junction
@@ -130,10 +130,3 @@ def _by_colour(run: Callable[[np.ndarray], np.ndarray], state: np.ndarray, after
         moved[channel] += NEAR
         slopes[:, :, channel] = ((run(moved) - after) / NEAR).T
     return slopes
-
-
-def lab_of(planes: np.ndarray, junction: Junction) -> np.ndarray:
-    """(3, n) OKLab of (3, n) float32 code values, held to 0..1."""
-    lab = np.clip(planes, 0, 1)
-    put_in_oklab(lab, junction.encoding)
-    return lab

@@ -14,8 +14,9 @@ from saucer.core.colour.oklab import linear_to_oklab
 from saucer.core.colour.rendering import View
 from saucer.core.colour.skin import skin_shift
 from saucer.core.errors import LookError
-from saucer.core.making.apart.fitting import Sample, fit, lab_of
+from saucer.core.making.apart.fitting import Sample, fit
 from saucer.core.making.apart.parts import BANDS_OF_COLOUR, MASTER, SATURATION, TINTS, Part, fewer_points
+from saucer.core.making.apart.seen import lab_of
 from saucer.core.making.towards.transport import Apart, distance, send
 from saucer.core.reports.misfits import ENOUGH_SKIN
 from saucer.core.steps.kinds import pixel_kinds
