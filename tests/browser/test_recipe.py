@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import Error, Page, Route, expect
 
+from saucer.core.bake.bake import bake
 from saucer.core.look.model import look_from
 from saucer.core.lut.table import Lut
 from saucer.studio.looks import rules as looks
@@ -16,7 +17,7 @@ from tests.browser.pages import Bench, eventually, option
 from tests.browser.test_bench import close, draft, expected
 from tests.browser.test_editors import as_graded
 from tests.find import draft_named, look_named
-from tests.make import a_lut
+from tests.make import a_look, a_lut
 
 STEPS = [
     {"kind": "tone", "id": "tone", "exposure": 0.4},
@@ -237,6 +238,27 @@ def test_enter_pressed_before_the_results_have_come_takes_what_they_bring(severa
     expect(page.get_by_test_id("add-panel")).to_be_hidden()
     page.unroute("**/shelf/entries?*")
     assert several.order() == ["Tone", "LUT", "Saturation", "Wash", "Vignette"]
+
+
+def test_a_lut_is_taken_apart_where_it_is_added(bench: Bench, studio, do_jobs):
+    print_like = a_look({"kind": "curves", "red": [[0, 0.05], [0.5, 0.56], [1, 0.97]]}, {"kind": "saturation", "factor": 0.7})
+    luts.bring_in(studio, _cube(bake(print_like, 17)), "harbour.cube", "Harbour print", "srgb", "srgb")
+    bench.search("harbour")
+    option(bench.page, "Harbour print").hover()
+    tried = bench.pixels()
+    bench.page.get_by_role("button", name="As steps").click()
+    expect(bench.page.get_by_test_id("add-panel")).to_be_hidden()
+    expect(bench.page.get_by_text("Waiting for a worker…")).to_be_visible()
+    do_jobs()
+    expect(bench.line("What the steps do not explain")).to_be_visible()
+    bench.wait_saved()
+    group = draft().steps[-1]
+    assert (group.kind, group.name, [step.kind for step in group.steps]) == (
+        "group",
+        "Harbour print",
+        ["curves", "saturation", "lut"],
+    )
+    assert np.abs(bench.pixels().astype(int) - tried).mean() < 0.5, "seen as the LUT was"
 
 
 def test_every_candidate_has_a_disc_of_the_picture_in_view(several: Bench):

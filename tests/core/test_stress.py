@@ -9,16 +9,17 @@ import pytest
 
 from saucer.core.commands.main import main
 from saucer.core.engine.plan import prepare
-from saucer.core.errors import LookError
+from saucer.core.errors import LookError, SaucerError
 from saucer.core.look.model import look_text
 from saucer.core.look.tree import change_step
 from saucer.core.pictures.io import Picture, write_picture
 from saucer.core.reports.marks import mark_merged
 from saucer.core.reports.misfits import measure
+from saucer.core.reports.stress.limits import LARGEST, LIMITS, check_limit
 from saucer.core.reports.stress.pictures import strain
 from saucer.core.reports.stress.ramps import strain_ramps
 from saucer.core.reports.stress.remedies import with_remedy
-from saucer.core.reports.stress.stress import LIMITS, Subject, find_breaks
+from saucer.core.reports.stress.stress import Subject, find_breaks
 from tests.core.test_reports_along import a_scene
 from tests.make import CHANGED, LUTS, WARM, a_look
 
@@ -204,7 +205,7 @@ def test_the_command(tmp_path, capsys):
     worst = next(one for one in told["breaks"] if one["what"] == "clipped")
     assert (worst["on"], worst["path"]) == ("scene.png", "steps[0]")
     assert told["figures"]["clipped"]["figure"] > told["figures"]["clipped"]["limit"]
-    lenient = [word for what in LIMITS for word in ("--limit", f"{what}=1e9")]
+    lenient = [word for what in LIMITS for word in ("--limit", f"{what}={LARGEST[what]}")]
     assert stress(str(tmp_path / "breaks.json"), str(pictures), *lenient)[0] == 0
     code, said = stress(str(tmp_path / "breaks.json"), str(pictures))
     assert code == 2
@@ -214,3 +215,14 @@ def test_the_command(tmp_path, capsys):
         with pytest.raises(SystemExit) as ended:
             stress(str(tmp_path / "holds.json"), "--limit", wrong)
         assert ended.value.code == 2
+
+
+def test_a_limit_is_of_a_measure_that_there_is_and_of_some_use():
+    for what, usual in LIMITS.items():
+        check_limit(what, usual)
+        check_limit(what, LARGEST[what])
+        for most in (0, -1, LARGEST[what] * 1.01, float("nan")):
+            with pytest.raises(SaucerError, match=f"^{what}: must be above 0 and at most"):
+                check_limit(what, most)
+    with pytest.raises(SaucerError, match='no limit "shine"'):
+        check_limit("shine", 1)

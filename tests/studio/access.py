@@ -299,6 +299,8 @@ admin      PATCH  /api/hooks/{pk}
 admin      DELETE /api/hooks/{pk}
 admin      GET    /api/hooks/{pk}/calls
 admin      POST   /api/hooks/{pk}/try
+viewer     GET    /api/stress/limits
+admin      PUT    /api/stress/limits
 viewer     GET    /api/stress/looks/{pk}
 designer   POST   /api/stress/looks/{pk}
 viewer     GET    /api/jobs

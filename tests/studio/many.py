@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import random
 from datetime import timedelta
+from functools import cache
 
 import numpy as np
 from django.db import connection
@@ -31,6 +32,7 @@ STATES = ("draft", "draft", "proposed", "published", "published", "sent back", "
 Tagged = Entry.tags.through
 
 
+@cache
 def _seen() -> list[tuple[np.ndarray, Measured]]:
     """What a hundred LUTs of all sorts do."""
     found = []
@@ -41,7 +43,6 @@ def _seen() -> list[tuple[np.ndarray, Measured]]:
     return found
 
 
-SEEN = _seen()
 SHARES = ((Kind.LOOK, 0.5), (Kind.LUT, 0.35), (Kind.PRESET, 0.15))
 
 
@@ -68,7 +69,7 @@ def fill(person: Person, count: int, versions: int = 3, seed: int = 1) -> None:
             entry.expects, entry.gives = rng.choice((("film-log", "rec709"), ("srgb", "srgb"), ("acescct", "rec709")))
         if kind == Kind.LUT:
             entry.health, entry.formats = rng.choice(("fine", "fine", "notice", "bad")), rng.choice((["cube"], ["3dl", "cube"]))
-        mark = (rng.choice(SEEN), rng.sample(TAGS, rng.randint(0, 3)))
+        mark = (rng.choice(_seen()), rng.sample(TAGS, rng.randint(0, 3)))
         entry.document = words_of(entry, mark[1], mark[0][1].words)
         entries.append(entry)
         marks.append(mark)

@@ -47,15 +47,18 @@ def team(db):
     fill(ilse, 400)
     Entry.objects.filter(pk__in=Entry.objects.order_by("pk").values("pk")[:150]).update(owner=nadia)
     some = list(Entry.objects.order_by("name"))
-    for number, entry in enumerate(some):
-        entry.seen_by = (SeenBy.OWNER, SeenBy.CHOSEN, SeenBy.STUDIO)[number % 3]
-        entry.proposed, entry.begun = number % 4 == 0, number % 50 != 0
-        entry.deleted = timezone.now() if number % 40 == 0 else None
-        entry.may_pass_on, entry.pass_on_until = (
-            (PassOn.YES, timezone.localdate() + timedelta(days=number)) if number % 5 == 0 else ("no", None)
-        )
-        entry.uses = [f"{number:064}"] if number % 7 == 0 else None
-    Entry.objects.bulk_update(some, ["seen_by", "proposed", "begun", "deleted", "may_pass_on", "pass_on_until", "uses"])
+    for every, start, changed in (
+        (3, 0, {"seen_by": SeenBy.OWNER}), (3, 1, {"seen_by": SeenBy.CHOSEN}), (3, 2, {"seen_by": SeenBy.STUDIO}), (4, 0, {"proposed": True}),
+        (50, 0, {"begun": False}), (40, 0, {"deleted": timezone.now()}),
+    ):  # fmt: skip
+        Entry.objects.filter(pk__in=[one.pk for one in some[start::every]]).update(**changed)
+    Entry.objects.update(may_pass_on=PassOn.NO, pass_on_until=None, uses=None)
+    for number, entry in enumerate(some[::5]):
+        entry.may_pass_on, entry.pass_on_until = PassOn.YES, timezone.localdate() + timedelta(days=5 * number)
+    Entry.objects.bulk_update(some[::5], ["may_pass_on", "pass_on_until"])
+    for number, entry in enumerate(some[::7]):
+        entry.uses = [f"{7 * number:064}"]
+    Entry.objects.bulk_update(some[::7], ["uses"])
     Share.objects.bulk_create(Share(entry=entry, person=otis) for entry in some[:200])
     nadia.favourites.set(some[::9])
     return [ilse, nadia, otis]

@@ -5,6 +5,8 @@ from __future__ import annotations
 import pytest
 
 from saucer.studio.catalogue.models import Entry
+from saucer.studio.people.models import Activity
+from saucer.studio.people.studio import the_studio
 from saucer.studio.pictures.models import Picture, PictureSet
 from saucer.studio.stress.models import StressReport
 from tests.make import a_picture
@@ -106,3 +108,37 @@ def test_one_job_for_all_that_is_proposed(api, designer, django_capture_on_commi
         move_many(designer, wanted)
     (job,) = Job.objects.filter(kind="proposed")
     assert set(job.parameters["versions"]) == set(wanted)
+
+
+@pytest.mark.django_db(transaction=True)
+def test_looks_are_tested_by_the_limits_of_the_studio(api, picture):
+    Picture.objects.update(test=True)
+    pk, admin = a_kept_look(api, HARD), api_for(person("admin", "root"))
+    admin.expect(200, "PATCH", "/studio", {"skin": 14})
+    set_ = admin.expect(200, "PUT", "/stress/limits", {"limits": {"clipped": 1.0, "leaps": 2.0, "noise": 3.0}})
+    assert {one["what"]: (one["most"], one["usual"]) for one in set_ if one["most"] != one["usual"]} == {
+        "clipped": (1.0, 0.02), "leaps": (2.0, 16.0), "skin": (14.0, 10.0),
+    }  # fmt: skip
+    assert the_studio().stress_limits == {"clipped": 1.0, "leaps": 2.0}, "the usual ones are not kept: they may become others"
+    api.expect(202, "POST", f"/stress/looks/{pk}", {})
+    run_worker()
+    told = api.get(f"/stress/looks/{pk}")
+    assert {one["what"]: one["limit"] for one in told["figures"]}["clipped"] == 1.0
+    assert "clipped" not in [one["what"] for one in told["breaks"]]
+    assert "leaps" in [one["what"] for one in told["breaks"]], "2 is passed where 16 was not"
+    admin.expect(200, "PUT", "/stress/limits", {"limits": {"lut": 2}})
+    assert the_studio().stress_limits == {"lut": 2}, "all at once: the others are the usual ones again"
+    assert api.get(f"/stress/looks/{pk}")["figures"] == told["figures"], "a report keeps those that it was made by"
+    assert Activity.objects.filter(action="set up studio").first().data == {"stress_limits": {"lut": 2.0}}
+
+
+@pytest.mark.django_db
+def test_limits_that_are_no_use_are_refused_and_only_admins_set_them(api):
+    admin = api_for(person("admin", "root"))
+    for limits, said in (
+        ({"shine": 1}, "no limit"), ({"clipped": 0}, "above 0"), ({"clipped": 1.5}, "at most 1"), ({"skin": 5}, "setting of its own"),
+    ):  # fmt: skip
+        assert said in admin.expect(422, "PUT", "/stress/limits", {"limits": {"lut": 2} | limits})["detail"]
+    assert the_studio().stress_limits == {}
+    api.expect(403, "PUT", "/stress/limits", {"limits": {}})
+    assert len(api.get("/stress/limits")) == 12

@@ -4444,6 +4444,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stress/limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Limits
+         * @description By what looks are tested: what each measure may be at most.
+         */
+        get: operations["saucer_studio_stress_api_list_limits"];
+        /**
+         * Set Limits
+         * @description All of them at once. Looks are held against them when they are tested next.
+         */
+        put: operations["saucer_studio_stress_api_set_limits"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stress/looks/{pk}": {
         parameters: {
             query?: never;
@@ -12602,6 +12626,30 @@ export interface components {
             project?: number | null;
         };
         /**
+         * StressLimit
+         * @description most: of this studio; usual: where nothing is set; largest: as good as none
+         */
+        StressLimit: {
+            /** Largest */
+            largest: number;
+            /** Most */
+            most: number;
+            /** Usual */
+            usual: number;
+            /** What */
+            what: string;
+        };
+        /**
+         * StressLimitsIn
+         * @description limits: by what is measured; those that are left out are the usual ones again
+         */
+        StressLimitsIn: {
+            /** Limits */
+            limits: {
+                [key: string]: number;
+            };
+        };
+        /**
          * StressOut
          * @description version: which one was tested; is_latest: is there none after it? pictures: over how many
          */
@@ -19875,6 +19923,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartOut"];
+                };
+            };
+        };
+    };
+    saucer_studio_stress_api_list_limits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StressLimit"][];
+                };
+            };
+        };
+    };
+    saucer_studio_stress_api_set_limits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StressLimitsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StressLimit"][];
                 };
             };
         };

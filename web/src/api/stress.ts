@@ -1,4 +1,4 @@
-/** Where looks break: the last report of each, and asking for another. */
+/** Where looks break: the last report of each, asking for another, and what each measure may be at most. */
 import { queryOptions } from "@tanstack/react-query";
 import { useChange } from "./change";
 import { api, got } from "./client";
@@ -15,4 +15,14 @@ export const useTestLook = (look: number) =>
     (body: { readonly pictures: readonly number[]; readonly project: number | null }) =>
       got(api.POST("/api/stress/looks/{pk}", { ...of(look), body: { ...body, pictures: [...body.pictures] } })),
     ["jobs"],
+  );
+export const stressLimits = queryOptions({
+  queryKey: ["stress", "limits"],
+  queryFn: ({ signal }) => got(api.GET("/api/stress/limits", { signal })),
+});
+/** All of them; those that are left out are the usual ones again. */
+export const useSetStressLimits = () =>
+  useChange(
+    (limits: Readonly<Record<string, number>>) => got(api.PUT("/api/stress/limits", { body: { limits } })),
+    ["stress"],
   );

@@ -11,8 +11,8 @@ import { Notice } from "../kit/Notice";
 import { TextBox } from "../kit/TextBox";
 import { EncodingPicker } from "../media/EncodingPicker";
 import { SkinTolerance } from "../media/SkinTolerance";
-
 import { RoomLimits } from "./RoomLimits";
+import { StressLimits } from "./StressLimits";
 import { Part, Room, RoomHead, Rooms } from "./Rooms";
 
 const asked: Record<SecondFactor, string> = {
@@ -92,6 +92,14 @@ export function SettingsPage() {
             <Part aria-label="Skin">
               <h2>How far skin may turn in new projects</h2>
               <SkinTolerance label="How far skin may turn in new projects" degrees={studio.skin} />
+            </Part>
+            <Part aria-label="Where looks break">
+              <h2>When a look breaks</h2>
+              <p>
+                What each measure may be at most, on the worst picture. Looks are held against it when they are tested
+                next.
+              </p>
+              <StressLimits />
             </Part>
             <Part aria-label="Room">
               <h2>Room</h2>

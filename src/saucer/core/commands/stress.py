@@ -17,11 +17,12 @@ from saucer.core.colour.rendering import View
 from saucer.core.commands.believed import Believed
 from saucer.core.commands.files import Commands, add_member, load_look, require_file
 from saucer.core.engine.plan import Plan, prepare
-from saucer.core.errors import PictureError
+from saucer.core.errors import PictureError, SaucerError
 from saucer.core.look.tree import path_of
 from saucer.core.pictures.io import inspect_picture
 from saucer.core.pictures.scale import make_proxy
-from saucer.core.reports.stress.stress import LIMITS, SMALL, Break, Stress, Subject, find_breaks
+from saucer.core.reports.stress.limits import LIMITS, check_limit
+from saucer.core.reports.stress.stress import SMALL, Break, Stress, Subject, find_breaks
 
 PASSED = 2
 """Exit code where the look breaks."""
@@ -104,14 +105,13 @@ def _say(found: Stress) -> None:
 
 def _limit(text: str) -> tuple[str, float]:
     what, _, value = text.partition("=")
-    if what not in LIMITS:
-        raise argparse.ArgumentTypeError(f'there is no limit "{what}"; there are {", ".join(LIMITS)}')
     try:
         most = float(value)
+        check_limit(what, most)
     except ValueError:
-        most = -1.0
-    if not 0 < most < float("inf"):
-        raise argparse.ArgumentTypeError(f'must be like {what}={LIMITS[what]:g}, above 0, got "{text[:40]}"')
+        raise argparse.ArgumentTypeError(f'must be like clipped={LIMITS["clipped"]:g}, got "{text[:40]}"') from None
+    except SaucerError as error:
+        raise argparse.ArgumentTypeError(str(error)) from None
     return what, most
 
 

@@ -143,11 +143,17 @@ def tetrahedral_plain(lattice, size, scale, offset, source, target, start, stop)
             cell = min(int(at), size - 2)
             parts[axis] = at - np.float32(cell)
             base += cell * strides[axis]
-        order = np.argsort(-parts)
-        hi, mid, lo = parts[order[0]], parts[order[1]], parts[order[2]]
-        one = base + strides[order[0]]
-        two = one + strides[order[1]]
-        three = two + strides[order[2]]
+        first, second, third = 0, 1, 2
+        if parts[second] > parts[first]:
+            first, second = second, first
+        if parts[third] > parts[second]:
+            second, third = third, second
+        if parts[second] > parts[first]:
+            first, second = second, first
+        hi, mid, lo = parts[first], parts[second], parts[third]
+        one = base + strides[first]
+        two = one + strides[second]
+        three = two + strides[third]
         for channel in range(3):
             target[3 * pixel + channel] = (
                 (np.float32(1) - hi) * lattice[base + channel]

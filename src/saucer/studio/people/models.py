@@ -91,6 +91,7 @@ class Studio(models.Model):
     )
     person_gb = models.PositiveIntegerField(default=0, help_text="GB that the files of a person may take; 0: as many as there are")
     project_gb = models.PositiveIntegerField(default=0, help_text="and those of a project")
+    stress_limits = models.JSONField(default=dict, blank=True, help_text="of where looks break: those that are not the usual ones")
     begun = models.BooleanField(default=False, help_text="has an admin said what it begins with?")
 
     class Meta:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from django.db import transaction
 
 from saucer.studio.people.models import DraftsOf, Person, Role, SecondFactor, Studio
@@ -23,11 +25,15 @@ def asks_for_second_factor(person: Person) -> bool:
 def set_up(
     person: Person | None, name: str | None = None, second_factor: SecondFactor | None = None, drafts: DraftsOf | None = None,
     delivery: str | None = None, skin: int | None = None, person_gb: int | None = None, project_gb: int | None = None,
+    stress_limits: Mapping[str, float] | None = None,
 ) -> Studio:  # fmt: skip
-    """What is none stays. person: none for the server itself; delivery: an encoding that there is. Raises: NotAllowed"""
+    """What is none stays. person: none for the server itself; delivery: an encoding that there is; stress_limits: checked by the core
+
+    Raises: NotAllowed
+    """
     told = {
         "name": name, "second_factor": second_factor, "drafts": drafts, "delivery": delivery, "skin": skin,
-        "person_gb": person_gb, "project_gb": project_gb,
+        "person_gb": person_gb, "project_gb": project_gb, "stress_limits": stress_limits,
     }  # fmt: skip
     if person is not None:
         require(person, Role.ADMIN, "change what holds for the studio")

@@ -9,8 +9,9 @@ from django.http import HttpRequest
 from ninja import Router, Status
 from pydantic import BaseModel, Field
 
+from saucer.core.reports.stress.limits import LARGEST, LIMITS
 from saucer.studio.jobs.api import JobOut, job_out
-from saucer.studio.people.access import designer
+from saucer.studio.people.access import admin, designer
 from saucer.studio.people.models import Person
 from saucer.studio.people.signed_in import person_of
 from saucer.studio.stress import rules
@@ -33,6 +34,21 @@ class StressFigure(BaseModel):
     what: str
     figure: float
     limit: float
+
+
+class StressLimit(BaseModel):
+    """most: of this studio; usual: where nothing is set; largest: as good as none"""
+
+    what: str
+    most: float
+    usual: float
+    largest: float
+
+
+class StressLimitsIn(BaseModel):
+    """limits: by what is measured; those that are left out are the usual ones again"""
+
+    limits: Annotated[dict[str, float], Field(max_length=len(LIMITS))]
 
 
 class StressSize(BaseModel):
@@ -73,6 +89,20 @@ def report_out(person: Person, report: StressReport) -> StressOut:
         figures=[StressFigure(what=what, figure=figure, limit=content.limits[what]) for what, figure in content.figures.items()],
         sizes=[StressSize(nodes=size, apart=apart) for size, apart in content.sizes.items()],
     )  # fmt: skip
+
+
+@router.get("/limits", response=list[StressLimit])
+def list_limits(request: HttpRequest) -> list[StressLimit]:
+    """By what looks are tested: what each measure may be at most."""
+    found = rules.studio_limits()
+    return [StressLimit(what=what, most=found[what], usual=usual, largest=LARGEST[what]) for what, usual in LIMITS.items()]
+
+
+@router.put("/limits", response=list[StressLimit], auth=admin("change by what looks are tested"))
+def set_limits(request: HttpRequest, given: StressLimitsIn) -> list[StressLimit]:
+    """All of them at once. Looks are held against them when they are tested next."""
+    rules.set_limits(person_of(request), given.limits)
+    return list_limits(request)
 
 
 @router.get("/looks/{pk}", response=StressOut | None)

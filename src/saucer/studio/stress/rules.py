@@ -13,9 +13,10 @@ from saucer.core.engine.plan import prepare
 from saucer.core.errors import SaucerError
 from saucer.core.look.model import Look
 from saucer.core.look.tree import path_of
+from saucer.core.reports.stress.limits import LIMITS, check_limit
 from saucer.core.reports.stress.pictures import PICTURE_WORDS, Place
 from saucer.core.reports.stress.remedies import RemedyKind
-from saucer.core.reports.stress.stress import LIMITS, SMALL, Break, Stress, Subject, find_breaks
+from saucer.core.reports.stress.stress import SMALL, Break, Stress, Subject, find_breaks
 from saucer.studio.catalogue.models import Entry, Kind, Version, there_for
 from saucer.studio.catalogue.rules import find
 from saucer.studio.common.refusals import NotPossible
@@ -26,7 +27,7 @@ from saucer.studio.looks.rules import look_of
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.people.models import Activity, Person, Role
 from saucer.studio.people.rules import LISTENERS, may, record, require
-from saucer.studio.people.studio import the_studio
+from saucer.studio.people.studio import set_up, the_studio
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures import sets
 from saucer.studio.pictures.models import Picture
@@ -34,6 +35,7 @@ from saucer.studio.projects import rules as projects
 from saucer.studio.projects.models import Shot
 from saucer.studio.stress.models import StressReport
 
+SKIN = "skin"
 KIND, PROPOSED = "stress", "proposed"
 """What somebody asked for and looks at, and what is made of looks that are proposed."""
 MOST = 200
@@ -84,6 +86,24 @@ class StressContent(BaseModel):
     sizes: dict[int, float]
 
 
+def studio_limits() -> dict[str, float]:
+    """What each measure may be at most here, by which every look is tested from now on."""
+    studio = the_studio()
+    return {**LIMITS, **studio.stress_limits, SKIN: float(studio.skin)}
+
+
+def set_limits(person: Person, limits: Mapping[str, float]) -> None:
+    """In the place of all that were set; what is not among them is the usual one.
+
+    Raises: NotAllowed; SaucerError for one that there is not or that is no use; NotPossible for skin, which is set for projects too
+    """
+    if SKIN in limits:
+        raise NotPossible("How far skin may turn is a setting of its own, for projects too.")
+    for what, most in limits.items():
+        check_limit(what, most)
+    set_up(person, stress_limits={what: most for what, most in limits.items() if most != LIMITS[what]})
+
+
 def ask(person: Person, pk: int, given: Sequence[int], project: int | None) -> Job:
     """The latest version of a look, over these pictures, a project's shots, or those agreed for reviews.
 
@@ -124,7 +144,7 @@ def work(job: Job, given: StressWork, report: Progress) -> JobResult:
         )
     )
     chosen, left_out = _pictures(job.person, given), []
-    limits = {**LIMITS, "skin": float(the_studio().skin)}
+    limits = studio_limits()
     for index, version in enumerate(versions):
         begun = index / len(versions)
 

@@ -1,27 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { misfits as misfitsQuery, useCheck, useSetTolerances, type Tolerances } from "../../api/projects";
 import type { Project } from "../../api/types";
 import { JobLine } from "../../jobs/JobLine";
 import { useOutcome } from "../../jobs/useOutcome";
+import { AtMost, Limits } from "../../kit/AtMost";
 import { Primary, Secondary } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
-import { NumberBox } from "../../kit/NumberBox";
 import { WordList } from "../../kit/PlainList";
 import { Sheet, SheetBody, SheetFoot } from "../../kit/Sheet";
-
-const Grid = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 64px auto;
-  gap: 4px 10px;
-  align-items: center;
-  span:nth-child(3n) {
-    color: ${(p) => p.theme.tokens.soft};
-  }
-`;
 
 interface Row {
   readonly name: keyof Tolerances;
@@ -52,9 +41,9 @@ export function CheckSheet({ project, onClose }: { project: Project; onClose: ()
     <Sheet title="Misfits" isOpen onClose={onClose} width="600px">
       <SheetBody>
         {data && (
-          <Grid role="group" aria-label="What is allowed">
+          <Limits role="group" aria-label="What is allowed">
             {ROWS.map(({ name, words, unit, by, high }) => (
-              <Tolerance
+              <AtMost
                 key={name}
                 words={words}
                 unit={unit}
@@ -64,7 +53,7 @@ export function CheckSheet({ project, onClose }: { project: Project; onClose: ()
                 onChange={(value) => set.mutate({ ...data.tolerances, [name]: value / by })}
               />
             ))}
-          </Grid>
+          </Limits>
         )}
         <JobLine id={job} what="Measuring" cancelled="Cancelled. What was measured is kept." />
         {(error ?? check.error ?? set.error) && <Notice>{wordsFor(error ?? check.error ?? set.error)}</Notice>}
@@ -96,32 +85,5 @@ export function CheckSheet({ project, onClose }: { project: Project; onClose: ()
         )}
       </SheetFoot>
     </Sheet>
-  );
-}
-
-interface ToleranceProps {
-  readonly words: string;
-  readonly unit: string;
-  readonly high: number;
-  readonly digits: number;
-  readonly value: number;
-  readonly onChange: (value: number) => void;
-}
-
-function Tolerance({ words, unit, high, digits, value, onChange }: ToleranceProps) {
-  return (
-    <>
-      <span>{words}</span>
-      <NumberBox
-        label={`${words}, at most`}
-        value={value}
-        low={0}
-        high={high}
-        step={10 ** -digits}
-        digits={digits}
-        onChange={onChange}
-      />
-      <span>{unit}</span>
-    </>
   );
 }

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import styled from "styled-components";
 import type { Picture, StressBreak } from "../../api/types";
-import { measures } from "./measures";
+import { measures } from "../../look/measures";
 
 const Item = styled.li`
   display: grid;

@@ -15,7 +15,7 @@ import { Picker } from "../../kit/Picker";
 import { withoutMarks } from "../../kit/PlainList";
 import { PlainTable } from "../../kit/PlainTable";
 import { ReportPage } from "../ReportPage";
-import { measures } from "./measures";
+import { measures } from "../../look/measures";
 import { StressLine } from "./StressLine";
 
 const COLUMNS = "minmax(0, 1.5fr) minmax(250px, 1fr)";

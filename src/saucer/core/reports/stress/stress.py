@@ -14,21 +14,13 @@ from saucer.core.errors import SaucerError
 from saucer.core.files.formats.cube import FORMAT as CUBE
 from saucer.core.look.model import Look
 from saucer.core.pictures.scale import unheard
+from saucer.core.reports.stress.limits import LIMITS
 from saucer.core.reports.stress.pictures import PICTURE_WORDS, Place, Strain, strain
 from saucer.core.reports.stress.ramps import RAMP_WORDS, Along, strain_ramps
 from saucer.core.reports.stress.remedies import Remedy, remedies_for, with_remedy, without
 from saucer.core.steps.pixel.convert import Convert
 from saucer.core.steps.registry import Luts, no_luts
 
-LIMITS: Mapping[str, float] = {
-    "clipped": 0.02, "crushed": 0.04, "merged": 0.4, "skin": 10.0, "gamut": 0.02, "bands": 0.005, "noise": 3.0,
-    "together": 24.0, "leaps": 16.0, "reversed": 4.0, "beyond": 4.0, "lut": 1.0,
-}  # fmt: skip
-"""What each measure may be at most; where these lie is common practice, no source.
-
-Shares of a picture's pixels, of its tones (merged), degrees (skin), a factor (noise), codes of 10 bits (together to beyond), and the
-99th percentile of CIEDE2000 between the look and a LUT of 33 nodes of it (lut).
-"""
 SIZES = (17, 33, 65)
 DECIDING = 33
 SMALL = (480, 270)

@@ -1,4 +1,4 @@
--- of the migrations 8f5e0511d5a89db1
+-- of the migrations 8516876744d54d8f
 CREATE EXTENSION IF NOT EXISTS pg_trgm WITH SCHEMA public;
 
 CREATE TYPE public.procrastinate_job_event_type AS ENUM (
@@ -1518,6 +1518,7 @@ CREATE TABLE public.people_studio (
     person_gb integer NOT NULL,
     project_gb integer NOT NULL,
     skin smallint NOT NULL,
+    stress_limits jsonb NOT NULL,
     CONSTRAINT degrees_that_skin_may_turn CHECK (((skin >= 1) AND (skin <= 60))),
     CONSTRAINT one_studio CHECK (((id >= 1) AND (id <= 1))),
     CONSTRAINT people_studio_person_gb_check CHECK ((person_gb >= 0)),
