@@ -250,7 +250,7 @@ def test_a_lut_is_taken_apart_where_it_is_added(bench: Bench, studio, do_jobs):
     expect(bench.page.get_by_test_id("add-panel")).to_be_hidden()
     expect(bench.page.get_by_text("Waiting for a worker…")).to_be_visible()
     do_jobs()
-    expect(bench.line("What the steps do not explain")).to_be_visible()
+    expect(bench.page.get_by_role("button", name="LUT What the steps do not explain")).to_be_visible()
     bench.wait_saved()
     group = draft().steps[-1]
     assert (group.kind, group.name, [step.kind for step in group.steps]) == (

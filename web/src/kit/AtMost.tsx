@@ -5,8 +5,14 @@ import { NumberBox } from "./NumberBox";
 export const Limits = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 1fr) 64px auto;
-  gap: 4px 10px;
+  gap: 6px 10px;
   align-items: center;
+  input {
+    border: 1px solid ${(p) => p.theme.tokens.line};
+    border-radius: ${(p) => p.theme.tokens.radius.field};
+    background: ${(p) => p.theme.tokens.glaze};
+    padding: 3px 8px;
+  }
   span:nth-child(3n) {
     color: ${(p) => p.theme.tokens.soft};
   }
@@ -18,7 +24,7 @@ interface Props {
   readonly low?: number;
   readonly high: number;
   readonly digits: number;
-  /** A double click puts it back to this. */
+  /** Told where it is another one; a double click puts it back to this. */
   readonly usual?: number;
   readonly value: number;
   readonly onChange: (value: number) => void;
@@ -39,7 +45,10 @@ export function AtMost({ words, unit, low = 0, high, digits, usual, value, onCha
         onChange={onChange}
         {...(usual === undefined ? {} : { neutral: usual })}
       />
-      <span>{unit}</span>
+      <span>
+        {unit}
+        {usual !== undefined && usual !== value && `, usually ${String(Number(usual.toFixed(digits)))}`}
+      </span>
     </>
   );
 }

@@ -20,7 +20,10 @@ export function SkinTolerance({ label, degrees }: { label: string; degrees: numb
         options={isOther ? [...WAYS, [String(degrees), `${String(degrees)}°`]] : WAYS}
         onChange={(value) => change.mutate({ skin: Number(value) })}
       />
-      <p>A shot in which it turns further is told of as a misfit. Every project may say another.</p>
+      <p>
+        A shot in which it turns further is told of as a misfit, and a look that turns it further breaks. Every project
+        may say another.
+      </p>
     </>
   );
 }

@@ -27,6 +27,7 @@ it("says every limit in its own unit, in the order of the report, and skin's els
     ["Clipped, at most", "5"],
     ["As a LUT of 33 nodes, at most", "1"],
   ]);
+  expect(screen.getByText("% of the picture, usually 2")).toBeTruthy();
 });
 
 it("keeps one that is typed with all the others, and puts them back to the usual ones", async () => {
