@@ -35,11 +35,18 @@ def once(work: Callable[[], object]) -> float:
 
 
 def compare(
-    name: str, ours: Callable[[], object], peer: str, theirs: Callable[[], object], wanted: float, rounds: int = 15
-) -> Result:
-    """Medians of rounds taken in turn, each once before that; the ratio is that of the medians."""
+    name: str, ours: Callable[[], object], peer: str, theirs: Callable[[], object], wanted: float, rounds: int = 15,
+    restore: Callable[[], object] = lambda: None,
+) -> Result:  # fmt: skip
+    """Medians of rounds taken in turn, each once before that; the ratio is that of the medians.
+
+    restore: done before each round, and not measured, where what is worked on is changed
+    """
     ours(), theirs()
-    pairs = [(once(ours), once(theirs)) for _ in range(rounds)]
+    pairs = []
+    for _ in range(rounds):
+        restore()
+        pairs.append((once(ours), once(theirs)))
     return Result(name, statistics.median(a for a, _ in pairs), peer, statistics.median(b for _, b in pairs), wanted)
 
 
