@@ -17,7 +17,7 @@ from saucer.core.engine.plan import prepare
 from saucer.core.look.model import Look, look_from
 from saucer.core.lut.domain import grid
 from saucer.core.numeric.planes import through
-from saucer.core.steps.kinds import pixel_kinds
+from saucer.core.steps.kinds import pixel_kinds, spatial_kinds
 from saucer.core.steps.registry import Junction
 
 TEN = ("white-balance", "tone", "curves", "levels", "channel-mix", "saturation", "hue-bands", "split-tone", "cdl", "wash")
@@ -77,3 +77,8 @@ def run() -> Iterator[Result]:
 
             rounds = 15 if size < 65 else 5
             yield compare(f"look.{kind}.{size}", lambda op=operation, x=x: through(op, x), "NumPy, float32", theirs, 0, rounds)
+
+
+def without_spatial(look: Look) -> Look:
+    """What a lattice holds of it."""
+    return look.model_copy(update={"steps": tuple(step for step in look.steps if step.kind not in spatial_kinds())})

@@ -9,7 +9,7 @@ import numpy as np
 from PIL import Image
 from tests.make import LUTS
 
-from bench.looks import every_kind, ten_steps
+from bench.looks import every_kind, ten_steps, without_spatial
 from bench.measure import Result, against_budget, compare
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.evaluate import show_on_srgb
@@ -42,6 +42,14 @@ def run() -> Iterator[Result]:
         "preview.every-kind.960x540.rest.png", lambda: preview(every, None, "png"), "160 ms until the lossless frame", 160, 1
     )
     yield against_budget("preview.every-kind.960x540.drag17", lambda: preview(every, 17, "jpeg"), budget, 25, 1)
+    yield compare(
+        "preview.every-kind.lattice",
+        lambda: preview(every, 33, "jpeg"),
+        "its JPEG and lattice alone",
+        lambda: preview(without_spatial(every), 33, "jpeg"),
+        1 / 3,
+        rounds=60,
+    )
     codes = to_codes(picture, np.uint8)
     yield compare(
         "preview.lossless.960x540.png", lambda: encoded(codes, "png"), "Pillow's PNG at level 1", lambda: _by_pillow(codes), 3
