@@ -12,6 +12,9 @@ from tests.core.test_reports_along import a_scene
 from tests.core.test_towards import WARM_AND_SOFT
 from tests.make import a_look, render
 from tests.studio.conftest import api_for
+from tests.studio.story import project
+
+__all__ = ["project"]
 
 pytestmark = pytest.mark.django_db
 GRAIN = {"kind": "grain", "amount": 0.1, "id": "grain"}
@@ -53,3 +56,12 @@ def test_who_may_ask_and_for_what(api, viewer, scene):
     api.expect(422, "POST", "/looks/towards", ask | {"pictures": []})
     wrong = {"look": {"steps": [{"kind": "convert", "to": "rec2020"}]}}
     assert "the steps end in" in api.expect(422, "POST", "/looks/towards", ask | wrong)["detail"]
+
+
+def test_the_pictures_of_a_scenes_shots_are_asked_for_like_others(api, project, scene):
+    """Who sees them is asked as of any picture (`seeing.PICTURES`)."""
+    shots = [one["picture"] for one in project["shots"]]
+    ask = {"look": {"steps": []}, "pictures": shots, "reference": scene[1].pk, "read_as": {shots[0]: "rec709"}}
+    found = api.expect(200, "POST", "/looks/towards", ask)
+    assert found
+    assert all(one["gone"] > 0.1 for one in found)

@@ -17,10 +17,30 @@ const proposal = {
   look: { name: "Salt", steps: [{ kind: "tone", id: "t" }, group] },
 };
 
+const project = {
+  id: 3,
+  name: "Tide",
+  shots: [
+    { scene: 7, picture: 41, encoding: "film-log", encoding_said: true },
+    { scene: 8, picture: 42, encoding: "srgb", encoding_said: false },
+  ],
+  scenes: [
+    { id: 7, name: "Quay at night" },
+    { id: 8, name: "Kitchen" },
+    { id: 9, name: "Empty" },
+  ],
+};
+const answers: Readonly<Record<string, unknown>> = {
+  "/api/pictures": all,
+  "/api/projects": [
+    { ...project, shots: 2 },
+    { ...project, id: 4, name: "Bare", shots: 0 },
+  ],
+  "/api/projects/3": project,
+};
+
 function opened(answer: unknown[] = [proposal]) {
-  const sent = serve(({ path, method }) => ({
-    body: method === "POST" ? answer : path === "/api/pictures" ? all : [],
-  }));
+  const sent = serve(({ path, method }) => ({ body: method === "POST" ? answer : (answers[path] ?? []) }));
   vi.stubGlobal("URL", Object.assign(URL, { createObjectURL: () => "blob:a", revokeObjectURL: () => undefined }));
   const bench = benchOf({ name: "Salt", steps: [{ kind: "tone", id: "t" }] });
   bench.view.set({ readAs: { 6: "film-log" }, tolerance: 4 });
@@ -45,6 +65,24 @@ describe("a look towards a picture", () => {
     fireEvent.click(screen.getByRole("radio", { name: "All 2 of the tray" }));
     await screen.findByText("Curves: lifts blacks to 18");
     expect(asked(sent)[1]?.body).toMatchObject({ pictures: [5, 6], read_as: { 6: "film-log" } });
+  });
+
+  it("asks with the shots of a scene, read as they say", async () => {
+    const { sent } = opened();
+    fireEvent.click(await screen.findByRole("radio", { name: "A scene of shots" }));
+    fireEvent.click(await screen.findByRole("button", { name: "Market" }));
+    expect(asked(sent)).toHaveLength(0);
+    const choose = async (name: string) => {
+      fireEvent.click(await screen.findByRole("button", { name: /Scene/ }));
+      fireEvent.click(await screen.findByRole("option", { name }));
+    };
+    await choose("Quay at night");
+    await screen.findByText("Curves: lifts blacks to 18");
+    expect(asked(sent)[0]?.body).toMatchObject({ pictures: [41], reference: 6, read_as: { 41: "film-log" } });
+    await choose("Empty");
+    await screen.findByText("No shot lies there.");
+    expect(screen.queryByText("Curves: lifts blacks to 18")).toBeNull();
+    expect(asked(sent)).toHaveLength(1);
   });
 
   it("tries what is pointed at, and puts it in by one press, as one change", async () => {

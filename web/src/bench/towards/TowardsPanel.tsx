@@ -5,6 +5,7 @@ import styled from "styled-components";
 import { wordsFor } from "../../api/client";
 import { useTowards } from "../../api/looks";
 import { discOf, pictures as picturesQuery } from "../../api/pictures";
+import { projects as projectsQuery } from "../../api/projects";
 import type { Picture, Towards } from "../../api/types";
 import { IconButton, Secondary } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
@@ -18,6 +19,8 @@ import { shownLook } from "../../look/store";
 import { useBench } from "../../look/useBench";
 import { BringInSheet } from "../../media/BringInSheet";
 import { Proposals } from "./Proposals";
+import { SceneChoice } from "./SceneChoice";
+import { MOST, subjectsOf, type Subject } from "./subjects";
 
 const Root = styled.section`
   position: absolute;
@@ -80,10 +83,10 @@ const Wanted = styled.ul`
     ${oneLine}
   }
 `;
-const MOST = 24;
 const FEW = 8;
 
 type Reference = Pick<Picture, "id" | "name">;
+type Over = "one" | "all" | "scene";
 
 interface Props {
   readonly picture: Picture | undefined;
@@ -98,28 +101,33 @@ export function TowardsPanel({ picture, tray, onSaid, onClose }: Props) {
   const { data: all = [] } = useQuery(picturesQuery);
   const [search, setSearch] = useState("");
   const [reference, setReference] = useState<Reference | null>(null);
-  const [over, setOver] = useState<"one" | "all">("one");
+  const [over, setOver] = useState<Over>("one");
+  const [ofScene, setOfScene] = useState<readonly Subject[]>([]);
+  const { data: projects = [] } = useQuery(projectsQuery);
   const [bringing, setBringing] = useState(false);
   const ask = useTowards();
   useEffect(() => () => store.dispatch({ type: "try", look: null }), [store]);
 
   const words = search.toLowerCase().split(/\s+/);
   const found = all.filter((one) => words.every((word) => one.name.toLowerCase().includes(word)));
-  const chosen = over === "all" ? tray.slice(0, MOST) : picture ? [picture] : [];
+  const withShots = projects.filter((one) => one.shots > 0);
+  const chosenOf = (which: Over): readonly Subject[] => {
+    const { readAs } = view.get();
+    if (which === "scene") return ofScene;
+    return subjectsOf(which === "all" ? tray : picture ? [picture] : [], readAs);
+  };
 
-  function find(wanted: Reference, pictures: readonly Picture[]) {
+  function find(wanted: Reference | null, subjects: readonly Subject[]) {
     store.dispatch({ type: "try", look: null });
     setReference(wanted);
-    const { readAs, tolerance } = view.get();
-    const read_as = Object.fromEntries(
-      pictures.flatMap(({ id }) => (readAs[id] === undefined ? [] : [[id, readAs[id]]])),
-    );
+    if (wanted === null || subjects.length === 0) return;
+    const said = subjects.flatMap(({ id, readAs }) => (readAs === undefined ? [] : [[id, readAs] as const]));
     ask.mutate({
       look: shownLook(store.get()),
-      pictures: pictures.map((one) => one.id),
+      pictures: subjects.map((one) => one.id),
       reference: wanted.id,
-      tolerance,
-      read_as,
+      tolerance: view.get().tolerance,
+      read_as: Object.fromEntries(said),
     });
   }
   function keep(one: Towards) {
@@ -150,13 +158,22 @@ export function TowardsPanel({ picture, tray, onSaid, onClose }: Props) {
         options={[
           ["one", picture?.name ?? "No picture"],
           ["all", `All ${String(Math.min(tray.length, MOST))} of the tray`],
+          ...(withShots.length > 0 ? [["scene", "A scene of shots"] as const] : []),
         ]}
         onChange={(next) => {
           setOver(next);
-          const pictures = next === "all" ? tray.slice(0, MOST) : picture ? [picture] : [];
-          if (reference) find(reference, pictures);
+          find(reference, chosenOf(next));
         }}
       />
+      {over === "scene" && (
+        <SceneChoice
+          projects={withShots}
+          onChange={(subjects) => {
+            setOfScene(subjects);
+            find(reference, subjects);
+          }}
+        />
+      )}
       <p>Whose colours are wanted:</p>
       {all.length > FEW && (
         <TextBox label="Search" hideLabel type="search" placeholder="A name" value={search} onChange={setSearch} />
@@ -168,7 +185,7 @@ export function TowardsPanel({ picture, tray, onSaid, onClose }: Props) {
               type="button"
               aria-pressed={one.id === reference?.id}
               title={one.name}
-              onClick={() => find(one, chosen)}
+              onClick={() => find(one, chosenOf(over))}
             >
               <Disc
                 $size={52}
@@ -185,7 +202,7 @@ export function TowardsPanel({ picture, tray, onSaid, onClose }: Props) {
       </div>
       {ask.isPending && <p role="status">Comparing colours…</p>}
       {ask.error && <Notice>{wordsFor(ask.error)}</Notice>}
-      {reference && !ask.isPending && ask.data && (
+      {reference && chosenOf(over).length > 0 && !ask.isPending && ask.data && (
         <Proposals
           found={ask.data}
           picture={picture}
@@ -198,7 +215,7 @@ export function TowardsPanel({ picture, tray, onSaid, onClose }: Props) {
         <BringInSheet
           isOpen
           onClose={() => setBringing(false)}
-          onDone={(id) => find({ id, name: "the picture" }, chosen)}
+          onDone={(id) => find({ id, name: "the picture" }, chosenOf(over))}
         />
       )}
     </Root>
