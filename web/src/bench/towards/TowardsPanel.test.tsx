@@ -69,7 +69,7 @@ describe("a look towards a picture", () => {
 
   it("asks with the shots of a scene, read as they say", async () => {
     const { sent } = opened();
-    fireEvent.click(await screen.findByRole("radio", { name: "A scene of shots" }));
+    fireEvent.click(await screen.findByRole("radio", { name: "A scene" }));
     fireEvent.click(await screen.findByRole("button", { name: "Market" }));
     expect(asked(sent)).toHaveLength(0);
     const choose = async (name: string) => {

@@ -36,6 +36,10 @@ const Root = styled.section`
   overflow-y: auto;
   background: ${(p) => p.theme.tokens.glaze};
   border-left: 1px solid ${(p) => p.theme.tokens.line};
+  /* What is too much scrolls: the list of pictures would give way to nothing. */
+  > * {
+    flex: none;
+  }
   header {
     display: flex;
     align-items: center;
@@ -158,7 +162,7 @@ export function TowardsPanel({ picture, tray, onSaid, onClose }: Props) {
         options={[
           ["one", picture?.name ?? "No picture"],
           ["all", `All ${String(Math.min(tray.length, MOST))} of the tray`],
-          ...(withShots.length > 0 ? [["scene", "A scene of shots"] as const] : []),
+          ...(withShots.length > 0 ? [["scene", "A scene"] as const] : []),
         ]}
         onChange={(next) => {
           setOver(next);
