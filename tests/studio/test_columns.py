@@ -127,6 +127,21 @@ def test_pages_have_everything_once_in_the_order_of_the_database(team):
         assert len(told) > 60
 
 
+def test_ones_own_come_behind_the_starred_and_before_the_rest(team):
+    nadia = team[1]
+    page = list_page(nadia, Wanted(kinds=("look",), order="mine"), "", 200)
+    starred = set(nadia.favourites.values_list("pk", flat=True))
+    told = [2 if one.pk in starred else 1 if one.owner_id == nadia.pk else 0 for one in page.entries]
+    assert told == sorted(told, reverse=True)
+    assert set(told) == {0, 1, 2}
+
+
+def test_words_that_nothing_has_any_of_stay_what_was_searched_for(team):
+    assert find_entries(team[0], Wanted(search="harbour xqxqxq")).wanted.some == ("harbour", "xqxqxq")
+    nothing = find_entries(team[0], Wanted(search="xqxqxq zvzvzv"))
+    assert (bool(nothing), nothing.wanted.search, nothing.wanted.some) == (False, "xqxqxq zvzvzv", ())
+
+
 def test_what_is_not_kept_in_columns_is_refused(db):
     for asked in (Q(note="x"), Q(document__icontains="x"), Q(deleted=timezone.now()), Q(shown_at__gte=F("created"))):
         with pytest.raises(LookupError):
