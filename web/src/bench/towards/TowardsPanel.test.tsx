@@ -83,6 +83,14 @@ describe("a look towards a picture", () => {
     await screen.findByText("No shot lies there.");
     expect(screen.queryByText("Curves: lifts blacks to 18")).toBeNull();
     expect(asked(sent)).toHaveLength(1);
+    await choose("Kitchen");
+    await screen.findByText("Curves: lifts blacks to 18");
+    fireEvent.click(screen.getByRole("radio", { name: "Quay" }));
+    await screen.findByText("Curves: lifts blacks to 18");
+    fireEvent.click(screen.getByRole("radio", { name: "A scene" }));
+    await screen.findByRole("button", { name: /Scene/ });
+    expect(screen.queryByText("Curves: lifts blacks to 18")).toBeNull();
+    expect(asked(sent).map((one) => (one.body as { pictures: number[] }).pictures)).toEqual([[41], [42], [5]]);
   });
 
   it("tries what is pointed at, and puts it in by one press, as one change", async () => {

@@ -166,7 +166,9 @@ export function TowardsPanel({ picture, tray, onSaid, onClose }: Props) {
         ]}
         onChange={(next) => {
           setOver(next);
-          find(reference, chosenOf(next));
+          // Its pickers begin anew, so nothing of it is chosen yet.
+          setOfScene([]);
+          find(reference, next === "scene" ? [] : chosenOf(next));
         }}
       />
       {over === "scene" && (

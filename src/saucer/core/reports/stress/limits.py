@@ -19,7 +19,7 @@ LARGEST: Mapping[str, float] = {
     "clipped": 1.0, "crushed": 1.0, "merged": 1.0, "skin": 180.0, "gamut": 1.0, "bands": 1.0, "noise": 1000.0,
     "together": 1024.0, "leaps": 1024.0, "reversed": 1024.0, "beyond": 1e6, "lut": 100.0,
 }  # fmt: skip
-"""A limit that nothing passes: the measure is not asked."""
+"""What no figure is above, or none that means anything: a limit of this is as good as none."""
 
 
 def check_limit(what: str, most: float) -> None:
