@@ -7,7 +7,7 @@ from itertools import cycle
 
 import numpy as np
 from tests import numpy_steps
-from tests.make import CHANGED, LUTS
+from tests.make import CHANGED, CHANGED_SPATIAL, LUTS
 
 from bench.measure import Result, compare
 from saucer.core.colour.encodings import ENCODINGS
@@ -35,6 +35,15 @@ def every_kind() -> Look:
     way = [{"kind": "convert", "to": "acescct"}, {"kind": "convert", "to": "srgb", "gamut": "compress"}]
     finish = [CHANGED["limit"], {"kind": "vignette", "amount": 0.5}, {"kind": "grain", "amount": 0.4, "colour": True}]
     return look_from({"steps": [*steps, *way, *finish]})
+
+
+def every_spatial_kind() -> Look:
+    """All kinds there are that look at more than one pixel, as strong as the tests have them, behind every per-pixel kind."""
+    every = every_kind()
+    spatial = [CHANGED_SPATIAL[kind] for kind in spatial_kinds() if kind not in ("vignette", "grain")]
+    return look_from(
+        {"steps": [*(step.model_dump() for step in every.steps[:-2]), *spatial, *(step.model_dump() for step in every.steps[-2:])]}
+    )
 
 
 def _with_strength(look: Look, index: int, strength: float) -> Look:

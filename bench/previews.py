@@ -9,7 +9,7 @@ import numpy as np
 from PIL import Image
 from tests.make import LUTS
 
-from bench.looks import every_kind, ten_steps, without_spatial
+from bench.looks import every_kind, every_spatial_kind, ten_steps, without_spatial
 from bench.measure import Result, against_budget, compare
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.evaluate import show_on_srgb
@@ -49,6 +49,15 @@ def run() -> Iterator[Result]:
         lambda: preview(without_spatial(every), 33, "jpeg"),
         1 / 3,
         rounds=60,
+    )
+    strong = every_spatial_kind()
+    yield compare(
+        "preview.every-spatial-kind.lattice",
+        lambda: preview(strong, 33, "jpeg"),
+        "its JPEG and lattice alone",
+        lambda: preview(without_spatial(strong), 33, "jpeg"),
+        1 / 3,
+        rounds=30,
     )
     codes = to_codes(picture, np.uint8)
     yield compare(

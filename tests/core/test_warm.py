@@ -34,7 +34,7 @@ def compiled():
     return {(one.py_func.__module__, one.py_func.__name__): len(one.signatures) for one in gc.get_objects() if isinstance(one, Dispatcher)
             and one.py_func.__module__.startswith("saucer")}
 before = compiled()
-picture = random_pixels(30, 40)
+picture = random_pixels(150, 40)  # high enough for wide blurs
 for kind, step in {**CHANGED, **CHANGED_SPATIAL}.items():
     for mode in ("normal", "multiply"):
         plan = prepare(look_from({"output": step.get("to", "srgb"), "steps": [{"kind": "group", "blend": mode, "strength": 0.7, "steps": [step]}]}), LUTS)

@@ -15,7 +15,7 @@ from saucer.core.colour.oklab import linear_to_oklab, oklab_to_linear
 from saucer.core.colour.own import OwnEncoding, encoding_of
 from saucer.core.colour.planckian import locus_uv, place_of, white_at
 from saucer.core.colour.primaries import D65, xyz_of
-from saucer.core.numeric.blur import blur
+from saucer.core.numeric.blur import blur, blur_reach
 from saucer.core.numeric.planes import through
 from saucer.core.steps.kinds import pixel_kinds
 from saucer.core.steps.registry import Junction
@@ -187,13 +187,38 @@ def test_illuminant_a_is_a_planckian_radiator():
     assert abs(duv) < 2e-5
 
 
-@pytest.mark.parametrize("sigma", [0.4, 1.0, 3.7, 12.0])
+def edges_and_noise() -> np.ndarray:
+    """(310, 230, 3) float32: what a blur that leaves something out shows most."""
+    x = np.random.default_rng(1).random((310, 230, 3), dtype=np.float32)
+    x[40:90, 60:140], x[90:120] = 1, 0
+    return x
+
+
+@pytest.mark.parametrize("sigma", [0.4, 1.0, 3.7])
 def test_blur_against_scipy(sigma):
-    x = np.random.default_rng(1).random((70, 90, 3), dtype=np.float32)
+    x = edges_and_noise()
     expected = gaussian_filter(x.astype(np.float64), (sigma, sigma, 0), mode="nearest", truncate=4.0)
     np.testing.assert_allclose(blur(x, sigma), expected, atol=2e-6)
     grey = blur(np.ascontiguousarray(x[..., 0]), sigma)
     np.testing.assert_allclose(grey, expected[..., 0], atol=2e-6)
+
+
+@pytest.mark.parametrize("sigma", [4.0, 7.9, 12.0, 22.0, 60.0])
+def test_a_wide_blur_against_scipy(sigma):
+    """Against the bell itself: cut at 4 standard deviations, SciPy's own is up to 6e-5 away from it here."""
+    x = edges_and_noise()
+    expected = gaussian_filter(x.astype(np.float64), (sigma, sigma, 0), mode="nearest", truncate=8.0)
+    np.testing.assert_allclose(blur(x, sigma), expected, atol=2e-5)
+    grey = blur(np.ascontiguousarray(x[..., 0]), sigma)
+    np.testing.assert_allclose(grey, expected[..., 0], atol=2e-5)
+
+
+@pytest.mark.parametrize("sigma", [2.0, 5.0, 9.0, 17.0])
+def test_rows_of_a_picture_are_blurred_as_in_the_whole(sigma):
+    x, reach, top = edges_and_noise(), blur_reach(sigma), 37
+    part = blur(np.ascontiguousarray(x[top:]), sigma, top)
+    assert np.array_equal(part[reach:], blur(x, sigma)[top + reach :])
+    assert len(part) > reach
 
 
 def test_a_lut_step_against_opencolorio():

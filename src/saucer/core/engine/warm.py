@@ -24,6 +24,7 @@ from saucer.core.lut.invert import invert
 from saucer.core.lut.numbers import read_rows, with_end, write_rows, write_whole_rows
 from saucer.core.lut.table import Lut, red_fastest
 from saucer.core.numeric.blending import MODES, blend
+from saucer.core.numeric.blur import blur
 from saucer.core.numeric.planes import through
 from saucer.core.pictures.scopes import histogram, outside
 from saucer.core.steps.kinds import kinds
@@ -45,6 +46,7 @@ def warm(report: Callable[[str], None] = lambda what: None) -> None:
     report("steps")
     examples = [{"kind": kind.kind} | example for kind in kinds().values() for example in kind.examples]
     render(prepare(look_from({"strength": 0.5, "steps": examples})), np.zeros((24, 24, 3), np.float32))
+    blur(np.zeros((8, 8, 3), np.float32), 4.0)  # wide, which nothing is in so small a picture
     report("conversions between encodings")
     srgb, wide = ENCODINGS["srgb"], ENCODINGS["linear-2020"]
     for target in ENCODINGS.values():

@@ -16,6 +16,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from saucer.core.lut.formulas import Formula
+from saucer.core.numeric.parallel import over_runs
 
 HALF_MAX = 65504.0
 
@@ -44,6 +45,25 @@ class Transfer:
     def encode(self, values: np.ndarray) -> np.ndarray:
         return _applied(values, self.encode_formula, self.encode_fast)
 
+    def decode_here(self, values: np.ndarray) -> None:
+        """In place; values: float32, contiguous"""
+        _apply_here(values, self.decode_fast)
+
+    def encode_here(self, values: np.ndarray) -> None:
+        """In place; values: float32, contiguous"""
+        _apply_here(values, self.encode_fast)
+
+
+def _apply_here(values: np.ndarray, fast: Callable[[np.ndarray], object] | None) -> None:
+    if fast is None:
+        return
+    flat = values.reshape(-1)
+
+    def run(start: int, stop: int) -> None:
+        fast(flat[start:stop])
+
+    over_runs(run, flat.size)
+
 
 def _applied(
     values: np.ndarray, formula: Callable[[np.ndarray], np.ndarray], fast: Callable[[np.ndarray], object] | None
@@ -51,8 +71,7 @@ def _applied(
     if values.dtype != np.float32:
         return formula(values)
     result = np.array(values, np.float32, order="C")
-    if fast is not None:
-        fast(result.reshape(-1))
+    _apply_here(result, fast)
     return result
 
 

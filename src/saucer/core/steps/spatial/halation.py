@@ -9,7 +9,10 @@ import numpy as np
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS, Encoding
 from saucer.core.colour.primaries import rgb_to_rgb
-from saucer.core.numeric.blur import blur, blur_reach
+from saucer.core.numeric.blur import ROWS, blur, blur_reach
+from saucer.core.numeric.elementary import compiled
+from saucer.core.numeric.mixing import mix
+from saucer.core.numeric.parallel import over_runs
 from saucer.core.steps.parameters import Colour, Share, StepParameters, within
 from saucer.core.steps.registry import Frame, SpatialKind, register
 from saucer.core.steps.spatial.bloom import above
@@ -30,17 +33,34 @@ class Halation(StepParameters):
     amount: Annotated[float, within(0, 4)] = 0.0
 
 
+@compiled
+def _add_halo(light, thrown, over, colour):  # type: ignore[no-untyped-def]
+    """To flat light, in place: what of the light thrown back is more than the pixel's own, in its colour."""
+    red, green, blue = colour[0], colour[1], colour[2]
+    for x in range(over.size):
+        more = thrown[x] - over[x]
+        halo = more if more > np.float32(0) else np.float32(0)
+        light[3 * x] += halo * red
+        light[3 * x + 1] += halo * green
+        light[3 * x + 2] += halo * blue
+
+
 def evaluate(step: Halation, pixels: np.ndarray, encoding: Encoding, frame: Frame) -> np.ndarray:
-    light = encoding.transfer.decode(pixels)
-    over = above(light, encoding.luma, step.threshold)
-    thrown = blur(over, step.radius * frame.height)
+    encoding.transfer.decode_here(pixels)
+    over = above(pixels, encoding.luma, step.threshold)
+    thrown = blur(over, step.radius * frame.height, frame.top)
     if step.wide:
-        thrown += np.float32(step.wide) * (blur(over, step.wide_radius * frame.height) - thrown)
-    halo = np.maximum(thrown - over, np.float32(0))
+        mix(thrown, blur(over, step.wide_radius * frame.height, frame.top), 1 - step.wide, step.wide)
     srgb = ENCODINGS["srgb"]
     tint = rgb_to_rgb(srgb.primaries, encoding.primaries) @ convert(np.array(step.tint), srgb, ENCODINGS["linear-709"])
-    light += halo[..., None] * (step.amount * tint).astype(np.float32)
-    return encoding.transfer.encode(light)
+    colour = (step.amount * tint).astype(np.float32)
+
+    def add(start: int, stop: int) -> None:
+        _add_halo(pixels[start:stop].reshape(-1), thrown[start:stop].reshape(-1), over[start:stop].reshape(-1), colour)
+
+    over_runs(add, len(pixels), chunk=ROWS)
+    encoding.transfer.encode_here(pixels)
+    return pixels
 
 
 def reach(step: Halation, height: int) -> int:
@@ -58,4 +78,4 @@ def summary(step: Halation) -> str:
     return f"x {step.amount:.2f} above {step.threshold:.2g}, radius {step.radius * 100:.2g} %{wide} of the height"
 
 
-register(SpatialKind(Halation, "Halation", evaluate, neutral, summary, reach))
+register(SpatialKind(Halation, "Halation", evaluate, neutral, summary, reach, examples=({"amount": 0.5, "wide": 0.5},)))

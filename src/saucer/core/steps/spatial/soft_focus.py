@@ -9,6 +9,7 @@ import numpy as np
 from saucer.core.colour.encodings import Encoding
 from saucer.core.numeric.blur import blur, blur_reach
 from saucer.core.numeric.disc import disc_blur, disc_reach
+from saucer.core.numeric.mixing import mix
 from saucer.core.steps.parameters import Share, StepParameters, Strength, within
 from saucer.core.steps.registry import Frame, SpatialKind, register
 
@@ -27,13 +28,12 @@ class SoftFocus(StepParameters):
 
 
 def evaluate(step: SoftFocus, pixels: np.ndarray, encoding: Encoding, frame: Frame) -> np.ndarray:
-    light = encoding.transfer.decode(pixels)
+    encoding.transfer.decode_here(pixels)
     size = step.radius * frame.height
-    soft = blur(light, size) if step.shape == "bell" else disc_blur(light, 2 * size)
-    soft -= light
-    soft *= np.float32(step.amount)
-    soft += light
-    return encoding.transfer.encode(soft)
+    soft = blur(pixels, size, frame.top) if step.shape == "bell" else disc_blur(pixels, 2 * size)
+    mix(pixels, soft, 1 - step.amount, step.amount)
+    encoding.transfer.encode_here(pixels)
+    return pixels
 
 
 def reach(step: SoftFocus, height: int) -> int:
