@@ -10,11 +10,12 @@ from hypothesis import settings
 from xdist.scheduler import LoadScopeScheduling
 
 from tests.database import use_copies
+from tests.long import at_length
 
 # Times are measured in bench/, never here; the first call of a kernel compiles it. The same examples every time, so that a failure is of the
-# change at hand; `--hypothesis-profile=search` looks for new ones.
-settings.register_profile("saucer", deadline=None, max_examples=60, database=None, derandomize=True)
-settings.register_profile("search", deadline=None, max_examples=60, database=None)
+# change at hand; `--hypothesis-profile=search` looks for new ones. Two thirds of the core's tests' time went into drawing them: many are for the night.
+settings.register_profile("saucer", deadline=None, max_examples=at_length(25, 250), database=None, derandomize=True)
+settings.register_profile("search", deadline=None, max_examples=250, database=None)
 settings.load_profile("saucer")
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 os.environ.setdefault("SAUCER_TESTING", "1")

@@ -6,6 +6,7 @@ import io
 import struct
 import zipfile
 import zlib
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -111,6 +112,7 @@ def LUTS(sha256: str) -> Lut:
 _LUT = a_lut(9)
 
 
+@cache
 def any_step(kind: str) -> st.SearchStrategy[StepParameters]:
     """Any allowed parameters of a kind, drawn from its own JSON Schema."""
     parameters = (pixel_kinds() | spatial_kinds())[kind].parameters
