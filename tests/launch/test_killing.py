@@ -24,8 +24,8 @@ from tests.launch.installation import Caller, Installation, eventually, installe
 from tests.long import at_length
 from tests.make import a_lut
 
-LUTS_IN_PACK = 300
-SIDE = 2400
+LUTS_IN_PACK = at_length(100, 300)
+SIDE = at_length(1600, 2400)
 VICTIMS = ("worker", "server", "database")
 
 
@@ -85,7 +85,7 @@ def moments(kills: int) -> list[tuple[str, float]]:
 def test_whoever_is_killed_nothing_is_lost_half_done_or_there_twice(
     studio: Installation, designer: Designer, picture: int, number, kills
 ):
-    """A bake in three formats, a pack of three hundred, a picture graded at full size; then the kills."""
+    """A bake in three formats, a pack of LUTs, a picture graded at full size; then the kills."""
     look = designer.surely(
         "POST", "/looks", {"name": f"Salt {number}", "steps": [{"kind": "tone", "exposure": 0.1 + number / 100}]}
     )

@@ -15,9 +15,10 @@ from tests.bucket import bucket
 from tests.clips import write
 from tests.database import use_copies
 from tests.launch.installation import Caller, Installation, behind_nginx, eventually, installed, own_database
+from tests.long import at_length
 from tests.make import a_pack
 
-LUTS, FRAMES = 100, 60
+LUTS, FRAMES = at_length((40, 24), (100, 60))
 
 
 @pytest.fixture(scope="module")
