@@ -55,7 +55,7 @@ SUBJECTS: dict[str, tuple[str, ...]] = {
     f"{STUDIO}/baking": (f"{TESTS}/test_family.py", f"{TESTS}/test_bake_and_packs.py",),
     f"{STUDIO}/luts": (f"{TESTS}/test_luts_and_jobs.py", f"{TESTS}/test_bake_and_packs.py"),
     f"{STUDIO}/presets": (f"{TESTS}/test_presets.py",),
-    f"{STUDIO}/looks": (f"{TESTS}/test_family.py", f"{TESTS}/test_presence.py", f"{TESTS}/test_looks.py", f"{TESTS}/test_history_and_presence.py"),
+    f"{STUDIO}/looks": (f"{TESTS}/test_bringing_looks.py", f"{TESTS}/test_family.py", f"{TESTS}/test_presence.py", f"{TESTS}/test_looks.py", f"{TESTS}/test_history_and_presence.py"),
     f"{STUDIO}/jobs": (f"{TESTS}/test_luts_and_jobs.py", f"{TESTS}/test_long_work.py", f"{TESTS}/test_clock.py", f"{TESTS}/test_bake_and_packs.py"),
     f"{STUDIO}/people": (f"{TESTS}/test_tries.py", f"{TESTS}/test_people.py", f"{TESTS}/test_accounts.py"),
     f"{STUDIO}/catalogue/find": (f"{TESTS}/test_texts.py", f"{TESTS}/test_columns.py", f"{TESTS}/test_finding.py", f"{TESTS}/test_size.py"),

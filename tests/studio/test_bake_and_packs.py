@@ -11,6 +11,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from saucer.core.colour.own import OwnEncoding
 from saucer.core.files.format import Options
 from saucer.core.files.registry import formats, read_lut
 from saucer.core.lut.apply import apply_lut
@@ -19,11 +20,14 @@ from saucer.core.lut.health import BLACK, WHITE
 from saucer.core.lut.table import Lattice, Lut
 from saucer.core.making.roundtrip.chart import new_chart
 from saucer.core.making.roundtrip.standin import Editor, edit
+from saucer.studio.baking.choices import BakeChoice, look_to_bake
 from saucer.studio.catalogue.models import Entry, Kind
+from saucer.studio.encodings import rules as encodings
 from saucer.studio.jobs.models import Job
 from saucer.studio.luts.models import Lut as LutRow
 from saucer.studio.people.models import Person
 from saucer.studio.pictures import rules as pictures
+from tests.core.test_schema_and_own import LOGC3
 from tests.make import CHANGED, WARM, a_look, a_lut, a_picture, evaluate, random_pixels
 from tests.studio.conftest import api_for, propose_all
 from tests.studio.work import run_worker
@@ -103,6 +107,26 @@ def test_several_formats_at_once_with_words_rights_and_what_was_left_out(api, pi
     assert LutRow.objects.count() == 1
     viewer = api_for(a_person("viewer"))
     assert viewer.call("POST", f"/lut-files/of/{lut['lut']}/zip").status_code == 403
+
+
+@pytest.mark.django_db(transaction=True)
+def test_baked_as_an_entry_of_its_own_twice_it_is_one_entry(api):
+    look = versioned(api)
+    for _ in range(2):
+        done(api, api.expect(202, "POST", f"/bake/looks/{look}", {"version": 1, "choice": {"size": 17, "own_entry": True}}))
+    assert Entry.objects.filter(kind="lut").count() == 1
+
+
+@pytest.mark.django_db
+def test_a_bake_knows_the_encodings_of_the_team_that_it_names_and_no_others(designer):
+    other = LOGC3 | {"id": "other-log", "name": "Other"}
+    for one in (LOGC3, other):
+        encodings.add(designer, OwnEncoding.model_validate(one))
+    between = BakeChoice(expects=LOGC3["id"], gives="rec709")
+    made = look_to_bake(a_look(WARM), between)
+    assert (made.input, made.output, [one.id for one in made.encodings]) == (LOGC3["id"], "rec709", [LOGC3["id"]])
+    assert look_to_bake(made, between).encodings == made.encodings, "what the look defines itself is not defined twice"
+    assert look_to_bake(a_look(WARM), BakeChoice()).encodings == ()
 
 
 @pytest.mark.django_db(transaction=True)

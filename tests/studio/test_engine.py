@@ -2,10 +2,6 @@
 
 from __future__ import annotations
 
-import io
-import json
-import zipfile
-
 import numpy as np
 import pytest
 
@@ -16,9 +12,7 @@ from saucer.core.look.model import look_from
 from saucer.core.lut.apply import apply_lut
 from saucer.core.pictures.scopes import parade, vectorscope, waveform
 from saucer.core.steps.kinds import pixel_kinds, spatial_kinds
-from saucer.studio.catalogue.models import Entry, Kind
 from saucer.studio.encodings.models import TeamEncoding
-from saucer.studio.luts.models import Lut
 from saucer.studio.pictures.models import Picture
 from saucer.studio.pictures.rules import proxy_in
 from saucer.studio.preview.kept import CACHE
@@ -154,35 +148,6 @@ def test_a_neutral_picked_from_the_picture_becomes_grey(api, picture):
         },
     )
     assert "too dark" in refused["detail"]
-
-
-def test_a_bundle_brings_its_luts_and_goes_out_as_it_came(api, viewer):
-    packed = io.BytesIO()
-    with zipfile.ZipFile(packed, "w") as archive:
-        steps = [{"kind": "lut", "file": "print.cube", "expects": "film-log", "gives": "rec709"}]
-        archive.writestr("look.json", json.dumps({"format": "saucer-look", "version": 1, "name": "Print", "steps": steps}))
-        archive.writestr("print.cube", CUBE)
-    made = api.upload("/looks/file", "print.zip", packed.getvalue()).json()
-    (lut,) = Lut.objects.all()
-    assert (lut.version.entry.name, lut.expects, lut.gives) == ("print", "film-log", "rec709")
-    assert made["draft"]["steps"][0]["sha256"] == lut.files.get().blob_id
-    again = api.call("GET", f"/looks/{made['id']}/bundle.zip")
-    assert api.upload("/looks/file", "b.zip", again.content).json()["draft_hash"] == made["draft_hash"]
-    assert Entry.objects.filter(kind=Kind.LUT).count() == 1
-    assert api_for(viewer).call("GET", f"/looks/{made['id']}/bundle.zip").status_code == 403
-
-
-def test_a_bad_bundle_leaves_nothing_behind(api):
-    packed = io.BytesIO()
-    with zipfile.ZipFile(packed, "w") as archive:
-        steps = [{"kind": "lut", "file": name} for name in ("good.cube", "bad.cube")]
-        archive.writestr("look.json", json.dumps({"format": "saucer-look", "version": 1, "steps": steps}))
-        archive.writestr("good.cube", CUBE)
-        archive.writestr("bad.cube", "LUT_3D_SIZE 2\n0 0 zero\n")
-    refused = api.upload("/looks/file", "a.zip", packed.getvalue())
-    assert refused.status_code == 422
-    assert "a.zip, steps[1], bad.cube, line 2" in refused.json()["detail"]
-    assert Entry.objects.filter(kind=Kind.LUT).count() == 0
 
 
 def test_a_look_whose_lut_is_gone_says_so(api, picture):

@@ -16,7 +16,9 @@ from saucer.core.pictures.io import read_picture
 from saucer.core.pictures.scopes import histogram
 from saucer.demo.seed import LOOKS
 from saucer.studio.catalogue.models import Version
+from saucer.studio.common.refusals import NotFound
 from saucer.studio.common.store import local_file
+from saucer.studio.looks.rules import look_shown
 from saucer.studio.people.models import Activity
 from tests.make import BENT, WARM, a_look, evaluate, random_pixels
 from tests.studio.conftest import api_for, person
@@ -215,3 +217,31 @@ def test_three_looks_of_the_demo_say_of_each_step_why_it_is_there():
     for one in exercises:
         silent = [step.kind for _, step in walk(look_from({"steps": one["steps"]}).steps) if len(step.note) < 40]
         assert silent == [], one["name"]
+
+
+def test_a_draft_with_another_name_names_the_entry_and_one_without_leaves_it(api):
+    made = api.expect(200, "POST", "/looks", LOOK)
+    for revision, (typed, name) in enumerate(((" Brine ", "Brine"), (" ", "Brine")), 1):
+        api.expect(200, "PUT", f"/looks/{made['id']}/draft", {"look": made["draft"] | {"name": typed}, "revision": revision})
+        assert api.get(f"/looks/{made['id']}")["name"] == name
+
+
+def test_what_is_gone_is_neither_saved_nor_shown(api):
+    made = api.expect(200, "POST", "/looks", LOOK)
+    api.expect(204, "DELETE", f"/catalogue/look/{made['id']}")
+    api.expect(404, "PUT", f"/looks/{made['id']}/draft", {"look": made["draft"] | {"strength": 0.5}, "revision": 1})
+    with pytest.raises(NotFound):
+        look_shown(made["id"])
+
+
+@pytest.mark.parametrize(("said", "seen"), [({}, "plain"), ({"view": "soft"}, "soft")])
+def test_a_new_look_is_seen_as_the_studio_sees_unless_it_says_otherwise(api, settings, said, seen):
+    settings.VIEW = "plain"
+    assert api.expect(200, "POST", "/looks", LOOK | said)["draft"]["view"] == seen
+
+
+@pytest.mark.parametrize(("asked", "given"), [(1, 16), (17, 17), (5000, 512)])
+def test_a_disc_is_drawn_between_16_and_512_pixels(api, asked, given):
+    made = api.expect(200, "POST", "/looks", LOOK)
+    drawn = api.call("GET", f"/looks/{made['id']}/fingerprint.png?size={asked}")
+    assert Image.open(io.BytesIO(drawn.content)).size == (given, given)
