@@ -42,23 +42,15 @@ def run() -> Iterator[Result]:
         "preview.every-kind.960x540.rest.png", lambda: preview(every, None, "png"), "160 ms until the lossless frame", 160, 1
     )
     yield against_budget("preview.every-kind.960x540.drag17", lambda: preview(every, 17, "jpeg"), budget, 25, 1)
-    yield compare(
-        "preview.every-kind.lattice",
-        lambda: preview(every, 33, "jpeg"),
-        "its JPEG and lattice alone",
-        lambda: preview(without_spatial(every), 33, "jpeg"),
-        1 / 3,
-        rounds=60,
-    )
-    strong = every_spatial_kind()
-    yield compare(
-        "preview.every-spatial-kind.lattice",
-        lambda: preview(strong, 33, "jpeg"),
-        "its JPEG and lattice alone",
-        lambda: preview(without_spatial(strong), 33, "jpeg"),
-        1 / 3,
-        rounds=30,
-    )
+    for name, look in (("every-kind", every), ("every-spatial-kind", every_spatial_kind())):
+        yield compare(
+            f"preview.{name}.lattice",
+            lambda look=look: preview(look, 33, "jpeg"),
+            "its JPEG and lattice alone",
+            lambda look=look: preview(without_spatial(look), 33, "jpeg"),
+            1 / 3,
+            rounds=60,
+        )
     codes = to_codes(picture, np.uint8)
     yield compare(
         "preview.lossless.960x540.png", lambda: encoded(codes, "png"), "Pillow's PNG at level 1", lambda: _by_pillow(codes), 3
