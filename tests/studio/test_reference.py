@@ -9,6 +9,7 @@ import jsonschema_rs
 import pytest
 
 from saucer.launch.places import ROOT
+from saucer.studio.site import openapi
 from saucer.studio.site.api import api as described
 from saucer.studio.site.reference import VERSION, describe, example_of
 from tests.studio.access import TABLE
@@ -45,6 +46,15 @@ def test_every_call_is_described_and_says_what_a_token_reaches(calls):
         f"{method} {path}" for path, ways in SCHEMA["paths"].items() for method, told in ways.items() if not told.get("description")
     ]
     assert named_only == []
+
+
+def test_what_was_written_is_told_only_where_it_names_the_calls_that_there_are(tmp_path, monkeypatch):
+    assert openapi.written_schema(described) == SCHEMA == described.get_openapi_schema()
+    monkeypatch.setattr(openapi, "WRITTEN", tmp_path / "openapi.json")
+    assert openapi.written_schema(described) is None
+    earlier = {path: ways for path, ways in SCHEMA["paths"].items() if path != "/api/session"}
+    openapi.WRITTEN.write_text(json.dumps(SCHEMA | {"paths": earlier}))
+    assert openapi.written_schema(described) is None
 
 
 @pytest.mark.parametrize("sent", SENT, ids=" ".join)

@@ -63,6 +63,7 @@ from saucer.studio.projects.grade.scopes_api import router as shot_scopes_router
 from saucer.studio.projects.grade.seeing_api import router as shot_seeing_router
 from saucer.studio.projects.grade.sharing_api import router as sharing_router
 from saucer.studio.projects.story.api import router as shots_router
+from saucer.studio.site.openapi import make_schema, written_schema
 from saucer.studio.site.parsing import CountingParser
 from saucer.studio.site.reference import describe
 from saucer.studio.site.running.api import router as running_router
@@ -93,6 +94,15 @@ class Api(NinjaAPI):
             for detail in context.pydantic_validation_error.errors(include_url=False):
                 details.append(detail | {"loc": ("body", *detail["loc"])})
         return ValidationError(details)
+
+    def get_openapi_schema(self, **_: Any) -> Any:
+        """As it was written, or, where that is of other calls, made once for the process."""
+        return _schema()
+
+
+@cache
+def _schema() -> dict[str, Any]:
+    return written_schema(api) or make_schema(api)
 
 
 api = Api(

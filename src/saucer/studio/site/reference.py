@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -13,6 +13,7 @@ from ninja.operation import Operation
 
 from saucer.studio.people.access import Access
 from saucer.studio.people.models import Scope
+from saucer.studio.site.openapi import operations
 
 VERSION = "v1"
 DEEPEST = 5
@@ -53,22 +54,14 @@ class Described:
 
 def describe(api: NinjaAPI) -> list[Described]:
     """In the order of their groups and paths."""
-    schema = api.get_openapi_schema(path_prefix="/api/")
-    operations = {(method.upper(), path): one for path, method, one in _operations(api)}
+    schema = api.get_openapi_schema()
+    found_by = {(method, path): one for path, method, one in operations(api)}
     found = [
-        _described(schema, method.upper(), path, told, _access(api, operations[method.upper(), path]))
+        _described(schema, method.upper(), path, told, _access(api, found_by[method.upper(), path]))
         for path, ways in schema["paths"].items()
         for method, told in ways.items()
     ]
     return sorted(found, key=lambda one: (one.group, one.path, one.method))
-
-
-def _operations(api: NinjaAPI) -> Iterator[tuple[str, str, Operation]]:
-    for prefix, router in api._routers:
-        for path, view in router.path_operations.items():
-            for one in view.operations:
-                for method in one.methods:
-                    yield "/api/" + "/".join(part for part in f"{prefix}{path}".split("/") if part), method, one
 
 
 def _access(api: NinjaAPI, operation: Operation) -> Access | None:
