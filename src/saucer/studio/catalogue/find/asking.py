@@ -17,6 +17,8 @@ _JOINS: dict[str, Callable[[np.ndarray, np.ndarray], np.ndarray]] = {
     Q.AND: operator.and_, Q.OR: operator.or_, Q.XOR: operator.xor
 }  # fmt: skip
 NUMBERS = ("owner", "category")
+FEW = 12
+"""Values that are compared with a column one by one."""
 
 
 def find_rows(columns: Columns, asked: Q) -> np.ndarray:
@@ -61,7 +63,9 @@ def _compare(columns: Columns, key: str, value: Any) -> np.ndarray:
 
 
 def _is_one_of(column: np.ndarray, values: list[int]) -> np.ndarray:
-    return column == values[0] if len(values) == 1 else np.isin(column, values)
+    if len(values) > FEW:
+        return np.isin(column, values)
+    return reduce(operator.or_, [column == value for value in values]) if values else np.zeros(len(column), bool)
 
 
 def _listed(value: Any) -> list[Any]:

@@ -96,12 +96,16 @@ class Columns:
     def size(self) -> int:
         return len(self.ids)
 
+    @cached_property
+    def _row_of(self) -> np.ndarray:
+        """By numbers of entries, from 0 to the last one's and one more: in which row each stands; -1 for one that is in no list."""
+        rows = np.full((int(self.ids[-1]) if self.size else 0) + 2, -1, np.int32)
+        rows[self.ids] = np.arange(self.size, dtype=np.int32)
+        return rows
+
     def _places_of(self, pks: np.ndarray) -> np.ndarray:
         """In which row each entry stands; -1 for one that is in no list."""
-        if not self.size:
-            return np.full(len(pks), -1)
-        at = np.searchsorted(self.ids, pks).clip(max=self.size - 1)
-        return np.where(self.ids[at] == pks, at, -1)
+        return self._row_of.take(pks, mode="clip")
 
     def rows_of(self, pks: np.ndarray | Iterable[int]) -> np.ndarray:
         """(entries,) bool: which of the entries these are; numbers that are none of them do not matter."""
@@ -109,6 +113,11 @@ class Columns:
         found = np.zeros(self.size, bool)
         found[at[at >= 0]] = True
         return found
+
+    @cached_property
+    def tags(self) -> np.ndarray:
+        """(pairs,) of `tagged`: the tags, one behind the other in memory."""
+        return np.ascontiguousarray(self.tagged[:, 1])
 
     @cached_property
     def tag_rows(self) -> np.ndarray:
@@ -216,7 +225,7 @@ def _read(which: dict[str, Any]) -> Columns:
         return np.fromiter((NONE if value is None else value for value in of[name]), np.int64, len(rows))
 
     def places(column: str, values: Iterable[Any]) -> np.ndarray:
-        return np.fromiter((_place(column, one) for one in values), np.int32, len(rows))
+        return np.fromiter((_place(column, one) for one in values), np.int32 if column == "said" else np.int16, len(rows))
 
     files = listed.filter(kind=Kind.LUT, versions__luts__files__blob__isnull=False).values_list("pk", "versions__luts__files__blob")
     uses = Entry.objects.filter(deleted=None, uses__len__gt=0, **which).order_by().values_list("pk", Each(F("uses")))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
@@ -17,6 +18,8 @@ from saucer.studio.people.models import Person
 SPANS = (7, 30, 365)
 """Days that can be asked for."""
 MOST_TAGS = 200
+FEW = 24
+"""Values that are counted one by one, in a pass over the column each: two dozen of them take what counting all at once does."""
 
 
 @dataclass(frozen=True)
@@ -47,10 +50,10 @@ def count(person: Person, wanted: Wanted) -> Counts:
     facets["tags"] = _count_tags(found)
     facets["formats"] = _count_formats(found)
     facets |= _count_conditions(person, found)
-    filed = _count_values(found.columns.category[found.but("categories")])
+    filed = _count_values(found.columns.category.take(found.places_but("categories")))
     without = filed.pop(NONE, 0)
     names = {str(one.pk): one.shown_name for one in Person.objects.filter(pk__in=[int(pk) for pk in facets["owners"] if pk])}
-    return Counts(int(found.rows.sum()), facets, _with_those_above(list(Category.objects.all()), filed), without, names)
+    return Counts(len(found.places), facets, _with_those_above(list(Category.objects.all()), filed), without, names)
 
 
 def _count_values(values: np.ndarray) -> dict[int, int]:
@@ -59,28 +62,37 @@ def _count_values(values: np.ndarray) -> dict[int, int]:
     return {int(at) - 1: int(counts[at]) for at in np.flatnonzero(counts)}
 
 
+def _count_places(found: Found, facet: str, column: np.ndarray, values: list[Any]) -> list[tuple[Any, int]]:
+    """Of a column that holds places in a list of values: how many there are of each, but of those that there are none of."""
+    if len(values) > FEW:
+        return [(values[at], n) for at, n in _count_values(column.take(found.places_but(facet))).items()]
+    rows = found.but(facet)
+    counts = [int(np.count_nonzero((column == at) & rows)) for at in range(len(values))]
+    return [(value, n) for value, n in zip(values, counts, strict=True) if n]
+
+
 def _count_scalar(found: Found, facet: str) -> dict[str, int]:
-    column, rows = SCALARS[facet], found.but(facet)
+    column = SCALARS[facet]
     if column in WORDS:
-        names = values_of(column)
-        return {str(names[at]): n for at, n in _count_values(found.columns.words[column][rows]).items()}
-    return {"" if at == NONE else str(at): n for at, n in _count_values(found.columns.owner[rows]).items()}
+        return {str(name): n for name, n in _count_places(found, facet, found.columns.words[column], values_of(column))}
+    counts = _count_values(found.columns.owner.take(found.places_but(facet)))
+    return {"" if at == NONE else str(at): n for at, n in counts.items()}
 
 
 def _count_tags(found: Found) -> dict[str, int]:
     """Beside the tags that are chosen: how many have this one as well."""
     columns = found.columns
     # The last place is asked for by tags of what is in no list any more.
-    fits = np.append(found.rows, False)[columns.tag_rows]
-    counts = _count_values(columns.tagged[fits, 1])
+    fits = np.append(found.rows, False).take(columns.tag_rows)
+    counts = _count_values(columns.tags.take(np.flatnonzero(fits)))
     named = [(name, counts[pk]) for pk, name in Tag.objects.filter(pk__in=counts).values_list("pk", "name")]
     return dict(sorted(named, key=lambda row: (-row[1], row[0]))[:MOST_TAGS])
 
 
 def _count_formats(found: Found) -> dict[str, int]:
-    names, counts = values_of("formats"), Counter[str]()
-    for at, n in _count_values(found.columns.formats[found.but("formats")]).items():
-        counts.update(dict.fromkeys(names[at], n))
+    counts = Counter[str]()
+    for names, n in _count_places(found, "formats", found.columns.formats, values_of("formats")):
+        counts.update(dict.fromkeys(names, n))
     return dict(counts)
 
 
@@ -88,7 +100,7 @@ def _count_conditions(person: Person, found: Found) -> dict[str, dict[str, int]]
     """What an entry is or is not."""
 
     def count_of(rows: np.ndarray, field: str) -> int:
-        return int((rows & found.but(field)).sum())
+        return int(np.count_nonzero(rows & found.but(field)))
 
     return {
         "favourites": {"mine": count_of(found.where(is_starred_by(person.pk)), "favourite_of")},

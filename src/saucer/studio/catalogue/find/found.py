@@ -43,11 +43,22 @@ class Found:
     @cached_property
     def rows(self) -> np.ndarray:
         """(entries,) bool: those that fit."""
-        return self.but("")
+        return reduce(operator.and_, self._masks.values(), self._seen)
+
+    @cached_property
+    def places(self) -> np.ndarray:
+        """(found,): which of the entries they are, rising."""
+        return np.flatnonzero(self.rows)
 
     def but(self, facet: str) -> np.ndarray:
-        """Those that fit whatever is chosen of this facet, so that its other choices can be counted."""
+        """(entries,) bool: those that fit whatever is chosen of this facet, so that its other choices can be counted."""
+        if facet not in self._masks:
+            return self.rows
         return reduce(operator.and_, (mask for name, mask in self._masks.items() if name != facet), self._seen)
+
+    def places_but(self, facet: str) -> np.ndarray:
+        """As `but`, by their places."""
+        return np.flatnonzero(self.but(facet)) if facet in self._masks else self.places
 
     def again(self, wanted: Wanted) -> Found:
         """Of the same person at the same moment."""

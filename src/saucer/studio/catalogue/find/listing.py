@@ -82,12 +82,16 @@ def _rank(found: Found) -> np.ndarray:
     columns, ranks = found.columns, np.zeros(found.columns.size, np.int64)
     typed = " ".join(found.wanted.search.lower().split())
     if typed:
-        rows, words = np.flatnonzero(found.rows), set(typed.split())
-        names = columns.name[rows]
-        holds = np.fromiter(map(operator.contains, names, repeat(typed)), bool, len(rows))
-        begins = np.fromiter(map(str.startswith, names, repeat(typed)), bool, len(rows))
+        places, words = found.places, set(typed.split())
         does = np.array([not words.isdisjoint(said) for said in values_of("said")], bool)
-        ranks[rows] = np.select([names == typed, begins, holds, does[columns.said[rows]]], [4, 3, 2, 1], 0)
+        ranks[places] = does.take(columns.said.take(places))
+        names = columns.name.take(places)
+        # Each is asked of those alone of which the one before is true.
+        holds = np.fromiter(map(operator.contains, names, repeat(typed)), bool, len(names)).nonzero()[0]
+        begins = holds[np.fromiter(map(str.startswith, names[holds], repeat(typed)), bool, len(holds))]
+        ranks[places[holds]] = 2
+        ranks[places[begins]] = 3
+        ranks[places[begins[names[begins] == typed]]] = 4
     return ranks
 
 
@@ -107,8 +111,8 @@ def list_page(person: Person, wanted: Wanted, cursor: str = "", size: int = PAGE
     """Raises: NotPossible for a cursor that is none"""
     found, size = find_entries(person, wanted), max(1, min(size, MOST_ON_A_PAGE))
     ids, at = _first_by_name(person, found.wanted, cursor, size) if wanted.order == "name" else _first(person, found, cursor, size)
-    some = {word: int(found.again(replace(found.wanted, some=(word,))).rows.sum()) for word in found.wanted.some}
-    return Page(load_entries(ids), at, int(found.rows.sum()), bool(found.wanted.meant), some)
+    some = {word: len(found.again(replace(found.wanted, some=(word,))).places) for word in found.wanted.some}
+    return Page(load_entries(ids), at, len(found.places), bool(found.wanted.meant), some)
 
 
 def _first(person: Person, found: Found, cursor: str, size: int) -> tuple[list[int], str]:
