@@ -19,7 +19,7 @@ from saucer.studio.looks import rules as looks
 from saucer.studio.people.models import Person
 from saucer.studio.pictures.models import Picture
 
-# For every move of the pointer: how long until pixels stand on the canvas that were asked for after it.
+# For every move of the pointer: how long until pixels stand on the canvas that were asked for after it. The last question is kept.
 WATCH = """() => {
   const moves = [], waits = [];
   let asked = null;
@@ -30,6 +30,7 @@ WATCH = """() => {
       window.saucerFlying = (window.saucerFlying ?? 0) + 1;
       window.saucerMost = Math.max(window.saucerMost ?? 0, window.saucerFlying);
       asked = performance.now();
+      window.saucerAsked = options.body;
       return send(path, options).finally(() => { window.saucerFlying -= 1; });
     }
     return send(path, options);
