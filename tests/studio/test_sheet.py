@@ -44,6 +44,28 @@ def test_before_after_steps_and_what_it_does(api, designer, viewer, picture):
     api_for(viewer).expect(404, "GET", f"/looks/{pk}/sheet.pdf")
 
 
+def test_one_of_a_family_is_printed_as_itself_and_the_recipe_names_them(api, picture):
+    family = [
+        {"name": "Night", "settings": {"tone": {"exposure": -1.0}}, "strength": 0.5},
+        {"name": "Same", "settings": {}},
+    ]
+    steps = [{"kind": "tone", "id": "tone", "exposure": 0.25}]
+    pk = api.expect(200, "POST", "/looks", {"name": "Salt", "steps": steps, "family": family})["id"]
+    api.save_version(pk)
+    recipe = api.call("GET", f"/looks/{pk}/sheet.pdf?picture={picture.pk}").content
+    night = api.call("GET", f"/looks/{pk}/sheet.pdf?picture={picture.pk}&member=Night")
+    assert night["Content-Disposition"].endswith("salt-night-v1.pdf")
+    told, told_night = words_of(recipe), words_of(night.content)
+    for words in ("Its family", "Night", "As the recipe", "exposure 0.25 -> -1", "What it does on the whole"):
+        assert words in told, words
+    for words in ("Salt, Night", "Beside the recipe", "exposure 0.25 -> -1"):
+        assert words in told_night, words
+    assert "Same" not in told_night
+    assert "What it does on the whole" not in told_night, "that is measured of the recipe"
+    assert recipe.count(b"/Subtype /Image") == night.content.count(b"/Subtype /Image")
+    api.expect(422, "GET", f"/looks/{pk}/sheet.pdf?member=Day")
+
+
 def test_what_does_not_fit_goes_on_overleaf(api, picture):
     Picture.objects.update(test=True)
     steps = [{"kind": "tone", "exposure": 0.01, "name": f"Step {index}", "note": "why " * 60} for index in range(40)]

@@ -14,7 +14,9 @@ from reportlab.pdfgen.canvas import Canvas
 
 from saucer import __version__
 from saucer.core.colour.encodings import ENCODINGS
+from saucer.core.engine.grade import Grade
 from saucer.core.engine.plan import Plan, prepare
+from saucer.core.look.family import as_member, describe_member, named
 from saucer.core.look.model import Look
 from saucer.core.lut.apply import to_codes
 from saucer.core.reports.fingerprint import draw_look
@@ -87,30 +89,36 @@ class _Sheet:
         return height
 
 
-def draw_sheet(entry: Entry, version: Version, pictures: Sequence[Picture]) -> bytes:
-    """A PDF of one page or more. Raises: SaucerError where the look cannot be made ready"""
-    look, packed = look_of(version), io.BytesIO()
-    plan = prepare(look, at_hand)
+def draw_sheet(entry: Entry, version: Version, pictures: Sequence[Picture], member: str = "") -> bytes:
+    """A PDF of one page or more. member: which of the look's family
+
+    Raises: LookError where there is no such member; SaucerError where the look cannot be made ready
+    """
+    whole, packed = look_of(version), io.BytesIO()
+    look = as_member(whole, member)
+    plan, name = prepare(look, at_hand), named(entry.name, member)
     canvas = Canvas(packed, pagesize=A4, invariant=1)
-    canvas.setTitle(f"{entry.name}, version {version.number}")
+    canvas.setTitle(f"{name}, version {version.number}")
     printed = timezone.localdate().isoformat()
-    sheet = _Sheet(canvas, f"{entry.name[:70]}, version {version.number} - printed {printed} with Saucer {__version__}")
+    sheet = _Sheet(canvas, f"{name[:70]}, version {version.number} - printed {printed} with Saucer {__version__}")
     sheet.begin_page()
-    _draw_head(sheet, entry, version, look)
-    _draw_pictures(sheet, version, pictures[:MOST])
+    _draw_head(sheet, entry, version, look, name)
+    _draw_family(sheet, whole, member)
+    _draw_pictures(sheet, grade_of_version(version, member=member), pictures[:MOST])
     _draw_steps(sheet, plan, pictures[:1])
-    _draw_character(sheet, entry, version)
-    _draw_files(sheet, entry)
+    if not member:
+        _draw_character(sheet, entry, version)
+    _draw_files(sheet, entry, member)
     canvas.save()
     return packed.getvalue()
 
 
-def _draw_head(sheet: _Sheet, entry: Entry, version: Version, look: Look) -> None:
+def _draw_head(sheet: _Sheet, entry: Entry, version: Version, look: Look, name: str) -> None:
     disc, top = 58.0, sheet.y
     image = draw_look(look, 256, at_hand)
     sheet.canvas.drawImage(ImageReader(io.BytesIO(encoded(image, "png"))), MARGIN, top - disc, disc, disc, mask="auto")
     left = disc + 14
-    sheet.write(entry.name, TITLE, BOLD, left)
+    sheet.write(name, TITLE, BOLD, left)
     by = entry.author or (entry.owner.shown_name if entry.owner else "")
     said = [f"Look, version {version.number}", VersionState(version.state).label.lower(), f"made {version.made.date().isoformat()}"]
     sheet.write(", ".join([*said, *([f"by {by}"] if by else [])]), BODY, PLAIN, left, soft=True)
@@ -121,10 +129,24 @@ def _draw_head(sheet: _Sheet, entry: Entry, version: Version, look: Look) -> Non
         sheet.write(entry.note)
 
 
-def _draw_pictures(sheet: _Sheet, version: Version, pictures: Sequence[Picture]) -> None:
+def _draw_family(sheet: _Sheet, whole: Look, member: str) -> None:
+    """In what the one that is printed differs from the recipe; on the recipe's sheet, in what each of its family does."""
+    names = [member] if member else [one.name for one in whole.family]
+    if not names:
+        return
+    sheet.head("Beside the recipe" if member else "Its family")
+    for name in names:
+        changes = describe_member(whole, name) or ["As the recipe"]
+        if not member:
+            sheet.write(name, BODY, BOLD)
+        for line in changes:
+            sheet.write(line, SMALL, soft=True, left=0 if member else 16)
+
+
+def _draw_pictures(sheet: _Sheet, grade: Grade, pictures: Sequence[Picture]) -> None:
     if not pictures:
         return
-    grade, width = grade_of_version(version), (A4[0] - 2 * MARGIN - GAP) / 2
+    width = (A4[0] - 2 * MARGIN - GAP) / 2
     sheet.head("Before and after")
     for one in pictures:
         after = frame(grade, one)
@@ -172,8 +194,8 @@ def _draw_character(sheet: _Sheet, entry: Entry, version: Version) -> None:
     sheet.write(numbers, SMALL, soft=True)
 
 
-def _draw_files(sheet: _Sheet, entry: Entry) -> None:
-    bakes = list_bakes(entry)
+def _draw_files(sheet: _Sheet, entry: Entry, member: str) -> None:
+    bakes = [lut for lut in list_bakes(entry) if (lut.choice or {}).get("member", "") == member]
     if not bakes:
         return
     sheet.head("Files baked from it")

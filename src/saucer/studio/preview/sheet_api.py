@@ -7,6 +7,7 @@ from urllib.parse import quote
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
+from saucer.core.look.family import named
 from saucer.studio.catalogue.models import Kind
 from saucer.studio.catalogue.rules import find, find_version
 from saucer.studio.common.lanes import HEAVY
@@ -22,10 +23,12 @@ router = Router(tags=["preview"])
 
 @router.get("/{pk}/sheet.pdf", response={200: None})
 @HEAVY
-def print_sheet(request: HttpRequest, pk: int, version: int | None = None, picture: int | None = None) -> HttpResponse:
+def print_sheet(
+    request: HttpRequest, pk: int, version: int | None = None, picture: int | None = None, member: str = ""
+) -> HttpResponse:
     """A PDF of a version, the latest without a number: before and after, steps, character and files.
 
-    picture: seen first; behind it those that are agreed for reviews
+    picture: seen first; behind it those that are agreed for reviews; member: which of its family; without, the recipe
     """
     person = person_of(request)
     entry = find(person, Kind.LOOK, pk)
@@ -34,7 +37,8 @@ def print_sheet(request: HttpRequest, pk: int, version: int | None = None, pictu
         raise NotPossible("Versions are printed. Keep one first.")
     chosen = [pictures.find(picture, person)] if picture is not None else []
     chosen += [one for one in sets.agreed_for_reviews(person) if one.pk != picture]
-    response = HttpResponse(draw_sheet(entry, find_version(person, Kind.LOOK, pk, number), chosen), content_type="application/pdf")
-    name = quote(f"{file_stem(entry.name)}-v{number}.pdf")
+    sheet = draw_sheet(entry, find_version(person, Kind.LOOK, pk, number), chosen, member)
+    response = HttpResponse(sheet, content_type="application/pdf")
+    name = quote(f"{file_stem(named(entry.name, member))}-v{number}.pdf")
     response["Content-Disposition"] = f"inline; filename*=UTF-8''{name}"
     return response
