@@ -141,10 +141,16 @@ def test_a_newer_version_is_taken_where_it_still_has_the_member(api, project, de
     with_version(designer, quay, family=[NIGHT | {"settings": {"t": {"exposure": -2}}}])
     before = card(api, project, first)
     offered = card(api, project, first, newest=True)
+    told = {one["member"]: one for shot in api.get(base)["shots"] for one in shot["layers"]}
+    assert [(one["newer"], one["lost"]) for one in (told["Night"], told["Thin"])] == [(2, None), (None, 2)]
+    assert api.get(f"{base}/shots/{second}")["shot"]["layers"][0]["lost"] == 2
     assert api.expect(200, "POST", f"{base}/looks/newest", {"shots": [first, second]})["count"] == 1
     assert lying(api, project, "Quay1") == [("Quay", "Night", 2)]
     assert lying(api, project, "Quay2") == [("Quay", "Thin", 1)]
     assert card(api, project, first) == offered != before
+    api.expect(200, "POST", f"{base}/looks", {"shots": [second], "entry": quay, "version": 1})
+    (recipe,) = (one for shot in api.get(base)["shots"] if shot["id"] == second for one in shot["layers"])
+    assert (recipe["newer"], recipe["lost"]) == (2, None)
 
 
 def test_every_member_has_a_picture_of_its_own(api, designer, quay, tmp_path, a_chart):

@@ -26,6 +26,7 @@ import { useKeys } from "./view/keys";
 import { KeysSheet } from "./view/KeysSheet";
 import { LookHead } from "./recipe/LookHead";
 import { editedPreset } from "../look/edited";
+import { withMemberIn } from "../look/family";
 import { PresetSheet } from "./presets/PresetSheet";
 import { useRemember } from "./presets/useRemember";
 import { Recipe } from "./recipe/Recipe";
@@ -121,7 +122,7 @@ function OpenBench({ entry }: { entry: LookOut }) {
 
 /** Keeps the address in step with the view, and remembers where one is: the same place is come back to. */
 function useAddress(): void {
-  const { view, id } = useBench();
+  const { view, store, id } = useBench();
   const [search, setSearch] = useSearchParams();
   const { data: here } = useQuery(session);
   const person = here?.person?.username;
@@ -136,14 +137,17 @@ function useAddress(): void {
     set.current = setSearch;
   }, [setSearch]);
   useEffect(() => {
-    let last = JSON.stringify(toSearch(view.get()));
-    return view.subscribe(() => {
-      const next = toSearch(view.get());
-      if (JSON.stringify(next) === last) return;
-      last = JSON.stringify(next);
+    const address = () => withMemberIn(new URLSearchParams(toSearch(view.get())), store.get().member);
+    let last = address().toString();
+    const follow = () => {
+      const next = address();
+      if (next.toString() === last) return;
+      last = next.toString();
       set.current(next, { replace: true });
-    });
-  }, [view]);
+    };
+    const ends = [view.subscribe(follow), store.subscribe(follow)];
+    return () => ends.forEach((end) => end());
+  }, [view, store]);
 }
 
 /** The pictures in view, the chosen one first, and those of the tray. */

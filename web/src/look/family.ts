@@ -3,6 +3,18 @@ import type { Look, FamilyMember, Step } from "../api/types";
 import { omit } from "../kit/omit";
 import { listed } from "./arrange";
 
+const IN_ADDRESS = "member";
+
+/** Which of the family an address names; empty for the recipe. */
+export const memberIn = (search: URLSearchParams): string => search.get(IN_ADDRESS) ?? "";
+
+/** An address with one of the family in it; without for the recipe. */
+export function withMemberIn(search: URLSearchParams, member: string): URLSearchParams {
+  const found = new URLSearchParams(search);
+  if (member) found.set(IN_ADDRESS, member);
+  else found.delete(IN_ADDRESS);
+  return found;
+}
 /** How many a family holds beside the recipe, as the core has it. */
 export const MOST_MEMBERS = 12;
 /** Fields of a step that are the same in all of a family, as the core has it. */

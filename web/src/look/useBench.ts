@@ -13,8 +13,8 @@ import {
 import { fetchLook, look as lookQuery } from "../api/looks";
 import type { LookOut } from "../api/types";
 import { useMay } from "../api/session";
-import { recall, remember } from "../browser/kept";
 import { withIds } from "./arrange";
+import { memberIn } from "./family";
 import { Autosave, keepHistory, keptDraft, keptHistory, type SaveState } from "./saving/autosave";
 import { Picker } from "./view/picking";
 import { BenchStore, opened, type BenchState } from "./store";
@@ -81,13 +81,10 @@ function startState(entry: LookOut, mayEdit: boolean, step: string | null): { st
     : { state: opened(entry.draft, past, future, step), unsaved: false };
 }
 
-/** Which of the family was in hand in this tab, where it is still there. */
-const memberName = (id: number) => `member.${String(id)}`;
-
-function begun(id: number, state: BenchState): BenchStore {
+/** With the one of the family in hand that the address names, where it is there. */
+function begun(search: URLSearchParams, state: BenchState): BenchStore {
   const store = new BenchStore(state);
-  const member = recall(memberName(id), sessionStorage);
-  if (typeof member === "string") store.dispatch({ type: "member", member });
+  store.dispatch({ type: "member", member: memberIn(search) });
   return store;
 }
 
@@ -100,7 +97,7 @@ export function useOpenBench(
   const client = useQueryClient();
   const mayEdit = useMay("design") && first.may_change;
   const [start] = useState(() => startState(first, mayEdit, step));
-  const [store] = useState(() => begun(first.id, start.state));
+  const [store] = useState(() => begun(search, start.state));
   const [view] = useState(() => new ViewStore(fromSearch(search, first.id), first.id));
   const [picker] = useState(() => new Picker());
   const [saving, setSaving] = useState<SaveState>({ kind: "saved" });
@@ -108,14 +105,6 @@ export function useOpenBench(
   const autosave = useRef<Autosave | null>(null);
   const revision = useRef(first.revision);
 
-  useEffect(() => {
-    let last = store.get().member;
-    return store.subscribe(() => {
-      const { member } = store.get();
-      if (member !== last) remember(memberName(first.id), member, sessionStorage);
-      last = member;
-    });
-  }, [first.id, store]);
   useEffect(() => {
     if (!mayEdit) return undefined;
     const kept = keptDraft(first.id);

@@ -6,7 +6,8 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Count, Exists, OuterRef, Prefetch, Q, QuerySet
+from django.db.models import Case, Count, Exists, JSONField, OuterRef, Prefetch, Q, QuerySet, Value, When
+from django.db.models.fields.json import KeyTransform
 
 from saucer.core.reports.misfits import Tolerances
 from saucer.studio.common.refusals import NotAllowed, NotFound, NotPossible
@@ -173,14 +174,27 @@ def list_shots(project: Project) -> list[Shot]:
     found = Shot.objects.filter(scene__project=project, deleted=None).select_related(
         "scene__project", "picture__footage", "figures"
     )
-    return list(found.prefetch_related(Prefetch("layers", layers_at_hand())))
+    return list(found.prefetch_related(own_layers()))
+
+
+def own_layers() -> Prefetch[Any]:
+    """Of shots, as they are told."""
+    return Prefetch("layers", layers_at_hand())
 
 
 def layers_at_hand() -> QuerySet[Layer]:
-    """Layers with all that is told of them, without what they do."""
-    return Layer.objects.select_related("version__entry__published", "version__entry__latest", "placed_by").defer(
-        "version__content", "version__entry__published__content", "version__entry__latest__content"
+    """Layers with all that is told of them, without what they do; offered_family: where one of a family lies there, whom the version that
+    is offered in its place has, as it writes them; none otherwise.
+    """
+    entry = "version__entry"
+    of_offered = Case(
+        When(member="", then=Value(None)),
+        When(**{f"{entry}__published__isnull": False}, then=KeyTransform("family", f"{entry}__published__content")),
+        default=KeyTransform("family", f"{entry}__latest__content"),
+        output_field=JSONField(),
     )
+    told = Layer.objects.select_related(f"{entry}__published", f"{entry}__latest", "placed_by").annotate(offered_family=of_offered)
+    return told.defer("version__content", f"{entry}__published__content", f"{entry}__latest__content")
 
 
 def find_shot(project: Project, pk: int) -> Shot:

@@ -117,6 +117,12 @@ export function PinnedParts({ parts, layers, mayWork, warned, inHand, onMove, on
                 onChange={(member) => onRest(set(at, { member }))}
               />
             )}
+            {told.lost !== null && (
+              <p>
+                Version {told.lost} has no <bdi>{told.member}</bdi>.
+                {mayWork && " With another of the family it can be taken."}
+              </p>
+            )}
             {mayWork ? (
               <Strength
                 name={told.name}

@@ -24,8 +24,8 @@ const shot = {
   id: 7,
   encoding: "srgb",
   layers: [
-    { id: 11, entry: 2, version: 1, role: "look", name: "Warm", kind: "look" },
-    { id: 12, entry: 3, version: 1, role: "look", name: "Faded", kind: "look" },
+    { id: 11, entry: 2, version: 1, role: "look", name: "Warm", kind: "look", lost: null },
+    { id: 12, entry: 3, version: 1, role: "look", name: "Faded", kind: "look", member: "Thin", lost: 4 },
   ],
 } as unknown as Shot;
 
@@ -122,6 +122,13 @@ describe("what is pinned on a shot", () => {
     fireEvent.click(screen.getByRole("option", { name: /^Night/ }));
     expect(onRest.mock.lastCall?.[0]).toEqual([look(2), { ...look(3), member: "Night" }]);
     expect(within(screen.getByRole("listitem", { name: "Warm" })).queryByRole("button", { name: /family/ })).toBeNull();
+  });
+
+  it("tells why a newer version is not taken", () => {
+    shown();
+    const told = within(screen.getByRole("listitem", { name: "Faded" })).getByText(/Version 4 has no/);
+    expect(told.textContent).toBe("Version 4 has no Thin. With another of the family it can be taken.");
+    expect(screen.queryByText(/Version .* has no Warm/)).toBeNull();
   });
 
   it("tells what comes after something that lost detail on its own line", () => {

@@ -76,10 +76,12 @@ const Open = styled(Link)`
 export function wordsOn(shot: Shot): string {
   return shot.layers
     .filter((one) => one.enabled)
-    .map(({ name, member, version, strength, newer }) => {
+    .map(({ name, member, version, strength, newer, lost }) => {
       if (version === null) return "trimmed";
       const part = strength === 1 ? "" : ` at ${String(Math.round(strength * 100))} %`;
-      return `${named(name, member)}, version ${String(version)}${part}${newer === null ? "" : `; version ${String(newer)} is there`}`;
+      const offered = newer === null ? "" : `; version ${String(newer)} is there`;
+      const without = lost === null ? "" : `; version ${String(lost)} has no ${member}`;
+      return `${named(name, member)}, version ${String(version)}${part}${offered}${without}`;
     })
     .join(" + ");
 }

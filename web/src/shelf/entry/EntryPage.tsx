@@ -24,6 +24,7 @@ import { SurroundChoice } from "../../kit/SurroundChoice";
 import { Toggle } from "../../kit/Toggle";
 import { WhoSees } from "../../entries/WhoSees";
 import { Star } from "../../entries/Star";
+import { memberIn, withMemberIn } from "../../look/family";
 import { named } from "../../look/named";
 import { PutIntoLook } from "../../look/PutIntoLook";
 import { usePictureChoice } from "../../media/usePictureChoice";
@@ -154,17 +155,18 @@ const nouns: Record<Kind, string> = { look: "Look", lut: "LUT", preset: "Preset"
 interface KindProps {
   readonly kind: Kind;
   readonly id: number;
+  readonly member: string;
   readonly picture: Picture | undefined;
   readonly onHealth: () => void;
 }
 
 /** What only entries of this kind have. */
-function KindFacts({ kind, id, picture, onHealth }: KindProps) {
+function KindFacts({ kind, id, member, picture, onHealth }: KindProps) {
   const { data: lut } = useQuery({ ...lutQuery(id), enabled: kind === "lut" });
   const { data: look } = useQuery({ ...lookQuery(id), enabled: kind === "look" });
   const { data: preset } = useQuery({ ...presetQuery(id), enabled: kind === "preset" });
   if (lut) return <LutFacts lut={lut} onHealth={onHealth} />;
-  if (look) return <LookFacts look={look} picture={picture} />;
+  if (look) return <LookFacts look={look} member={member} picture={picture} />;
   return preset ? <PresetFacts preset={preset} /> : null;
 }
 
@@ -192,7 +194,7 @@ export function EntryPage() {
   const [strength, setStrength] = useState(1);
   const [dragging, setDragging] = useState(false);
   const [wiping, setWiping] = useState(true);
-  const [search] = useSearchParams();
+  const [search, setSearch] = useSearchParams();
   const [view, setView] = useState<View>(kind === "look" && search.get("page") === "stress" ? "stress" : "picture");
   const [wipe, setWipe] = useState<Wipe>({ x: 0.5, y: 0.5, angle: 6 });
   const { data: entry, error: missing } = useQuery(described(kind, id));
@@ -202,12 +204,13 @@ export function EntryPage() {
   const [picking, setPicking] = useState(false);
   const [place, setPlace] = useState<Point | null>(null);
   const [shown, setShown] = useState<VersionsShown>({ version: null, beside: null });
-  const [wanted, setWanted] = useState("");
   const { data: draft } = useQuery({ ...lookQuery(id), enabled: kind === "look" });
   const { data: past } = useQuery(versionLook(id, kind === "look" ? shown.version : null));
   useLive();
   const look = shown.version === null ? draft?.draft : past;
+  const wanted = memberIn(search);
   const member = look?.family?.some((one) => one.name === wanted) ? wanted : "";
+  const setMember = (name: string) => setSearch((now) => withMemberIn(now, name), { replace: true });
   const tried = useTry(id, chosen, strength, dragging, shown, member);
 
   if (missing instanceof Problem && missing.status === 404) {
@@ -305,7 +308,7 @@ export function EntryPage() {
           <span>%</span>
         </Strength>
         {tried.problem && <Notice>{tried.problem}</Notice>}
-        {look && <Family look={look} member={member} onMember={setWanted} />}
+        {look && <Family look={look} member={member} onMember={setMember} />}
         {entry && mayDesign && kind !== "preset" && (
           <div>
             <PutIntoLook
@@ -315,7 +318,7 @@ export function EntryPage() {
             />
           </div>
         )}
-        <KindFacts kind={kind} id={id} picture={chosen} onHealth={() => setView("health")} />
+        <KindFacts kind={kind} id={id} member={member} picture={chosen} onHealth={() => setView("health")} />
         {entry && <CharacterFacts entry={entry} />}
         {entry && <Versions entry={entry} shown={shown} onShown={setShown} />}
         {entry && <ReviewBlock entry={entry} />}

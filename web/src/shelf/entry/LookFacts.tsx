@@ -7,6 +7,7 @@ import { useMay } from "../../api/session";
 import type { Bake, LookOut, Picture } from "../../api/types";
 import { useActions } from "../../browser/actions";
 import { Primary } from "../../kit/Button";
+import { withMemberIn } from "../../look/family";
 import { Files } from "./Files";
 import { Block, Facts, Small } from "./layout";
 import { withoutMarks } from "../../kit/PlainList";
@@ -42,14 +43,28 @@ function OneBake({ bake }: { bake: Bake }) {
   );
 }
 
+const sheetOf = (picture: Picture | undefined, member: string) =>
+  withMemberIn(new URLSearchParams(picture ? { picture: String(picture.id) } : {}), member).toString();
+
+interface Props {
+  readonly look: LookOut;
+  /** Which of its family is seen; empty for the recipe. */
+  readonly member: string;
+  readonly picture: Picture | undefined;
+}
+
 /** A look on the Shelf: its way to the Bench, its latest version, and everything that was baked from it. */
-export function LookFacts({ look, picture }: { look: LookOut; picture: Picture | undefined }) {
+export function LookFacts({ look, member, picture }: Props) {
   const navigate = useNavigate();
   const mayDesign = useMay("design");
   const { data: bakes = [] } = useQuery(bakesQuery(look.id));
   const latest = look.versions[0];
   const words = mayDesign ? "Open on the Bench" : "Look at it on the Bench";
-  const open = () => void navigate(`/bench/${String(look.id)}`);
+  const open = () =>
+    void navigate({
+      pathname: `/bench/${String(look.id)}`,
+      search: withMemberIn(new URLSearchParams(), member).toString(),
+    });
   useActions([{ name: words, run: open }]);
   return (
     <>
@@ -68,7 +83,7 @@ export function LookFacts({ look, picture }: { look: LookOut; picture: Picture |
         <Primary onPress={open}>{words}</Primary>
         {latest && (
           <a
-            href={`/api/looks/${String(look.id)}/sheet.pdf${picture ? `?picture=${String(picture.id)}` : ""}`}
+            href={`/api/looks/${String(look.id)}/sheet.pdf?${sheetOf(picture, member)}`}
             target="_blank"
             rel="noreferrer"
           >

@@ -27,6 +27,7 @@ class LayerOut(Schema):
     """kind, entry, name, version: of what is pinned; steps: of trims, which pin nothing
 
     newer: the number of the version that is offered in its place, null where it is the newest
+    lost: the number of such a one that has no member of that name in its family: it is not taken
     """
 
     id: int
@@ -40,6 +41,7 @@ class LayerOut(Schema):
     strength: float
     enabled: bool
     newer: int | None
+    lost: int | None
     by: str
     placed: datetime
 
@@ -124,6 +126,7 @@ class ProjectOut(Schema):
 
 
 def tell_layer(layer: Layer) -> LayerOut:
+    """layer: of `rules.layers_at_hand`"""
     return LayerOut(**_told_of(layer))
 
 
@@ -145,12 +148,15 @@ def _told_of(layer: Layer) -> dict[str, Any]:
             "member": "",
             "steps": layer.steps,
             "newer": None,
+            "lost": None,
         }
     entry = layer.version.entry
     newest = entry.offered
     newer = newest.number if newest and newest.number > layer.version.number and entry.deleted is None else None
     told |= {"kind": Kind(entry.kind), "entry": entry.pk, "name": entry.name, "version": layer.version.number}
-    return told | {"member": layer.member, "steps": None, "newer": newer}
+    with_family: Any = layer
+    there = not layer.member or any(one["name"] == layer.member for one in with_family.offered_family or ())
+    return told | {"member": layer.member, "steps": None, "newer": newer if there else None, "lost": None if there else newer}
 
 
 def tell_shared(project: Project) -> list[SharedOut]:

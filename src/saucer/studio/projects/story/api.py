@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Any
 
+from django.db.models import prefetch_related_objects
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field, model_validator
@@ -209,6 +210,7 @@ def read_shot(request: HttpRequest, pk: int, shot: int) -> ShotDetail:
                 may_remove=notes.may_remove(person, one, leads))
         for one in ShotNote.objects.filter(shot=found).select_related("person")
     ]  # fmt: skip
+    prefetch_related_objects([found], rules.own_layers())
     line = [JunctionOut(encoding=one.encoding, what=one.what) for one in junctions_of(found, layers, project.delivery, contents)]
     return ShotDetail(
         shot=tell_shot(found, person, shared_on([found]), len(told)), line=line, notes=told,
