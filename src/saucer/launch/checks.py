@@ -16,6 +16,8 @@ BIN = VENV / "bin"
 # The longest first, so that no core waits for the last of them.
 CHECKS: tuple[tuple[str, list[str], bool], ...] = (
     ("vitest", ["npx", "--no-install", "vitest", "run"], True),
+    # What needs types, and what React's compiler would not take; the other knows which folder takes from which.
+    ("oxlint", ["npx", "--no-install", "oxlint", "--type-aware", "--deny-warnings", "src"], True),
     ("eslint", ["npx", "--no-install", "eslint", "src"], True),
     ("mypy", [str(BIN / "mypy")], False),
     # Compiled to machine code it takes a third; the linter needs the one before it, as a library.

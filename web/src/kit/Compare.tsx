@@ -210,7 +210,7 @@ export function Compare(props: Props) {
 
   const sight = zoomed && room.width > 0 ? inSight(size, { left, top, width, height }, room) : null;
   const told = sight ? `${sight.left} ${sight.top} ${sight.width} ${sight.height}` : "";
-  useEffect(() => onSight?.(sight), [onSight, told]); // eslint-disable-line react-hooks/exhaustive-deps
+  useEffect(() => onSight?.(sight), [onSight, told]); // oxlint-disable-line react-hooks/exhaustive-deps
 
   const place = useCallback((event: { clientX: number; clientY: number }): Point | null => {
     const box = frame.current?.getBoundingClientRect();

@@ -18,7 +18,7 @@ const look: Look = {
 };
 
 const toned = (seen: Look) => seen.steps?.[0] as { exposure?: number; contrast?: number };
-const washed = (seen: Look) => (seen.steps?.[1] as { steps: Step[] }).steps[0];
+const washed = (seen: Look) => (seen.steps![1] as { steps: Step[] }).steps[0];
 const exposed = (store: BenchStore, exposure: number, gesture?: string) =>
   store.editStep("Exposure", "t", (step) => ({ ...step, exposure }) as Step, gesture);
 const own = (store: BenchStore, name: string) => store.get().whole.family?.find((one) => one.name === name)?.settings;

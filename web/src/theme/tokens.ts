@@ -126,6 +126,6 @@ export interface Theme {
 }
 
 declare module "styled-components" {
-  // eslint-disable-next-line @typescript-eslint/no-empty-object-type
+  // oxlint-disable-next-line @typescript-eslint/no-empty-object-type
   export interface DefaultTheme extends Theme {}
 }

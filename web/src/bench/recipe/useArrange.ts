@@ -60,7 +60,7 @@ function arrangeOn({ store }: Bench) {
     },
     /** Through the browser's own copying, which works without asking for leave. */
     copy: () => {
-      // eslint-disable-next-line @typescript-eslint/no-deprecated -- the newer way must ask for leave first
+      // oxlint-disable-next-line @typescript-eslint/no-deprecated -- the newer way must ask for leave first
       document.execCommand("copy");
     },
     text: () => asText(outermost(steps(), chosen())),

@@ -125,7 +125,7 @@ export function useDetail(painter: Painter, picture: Picture, sight: Sight | nul
       120,
     );
     return () => clearTimeout(wait);
-  }, [key]); // eslint-disable-line react-hooks/exhaustive-deps
+  }, [key]); // oxlint-disable-line react-hooks/exhaustive-deps
   return parts.key === key || (key !== "" && sameLooks(parts.key, key)) ? parts : nothing;
 }
 

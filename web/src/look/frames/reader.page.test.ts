@@ -186,7 +186,7 @@ describe("what is read off a look", () => {
       { picture: 7, read_as: "film-log" },
       { picture: 9, read_as: "log" },
     ]);
-    expect((asked[1]?.[0] as Look).steps).toEqual([]);
+    expect((asked[1]![0] as Look).steps).toEqual([]);
   });
 
   it("is of what is being tried where that is seen, and of the look itself where it is edited", async () => {
@@ -195,7 +195,7 @@ describe("what is read off a look", () => {
     store.dispatch({ type: "try", look: trial });
     reader.atRest();
     await settle();
-    const of = (what: string) => (calls.find((one) => one.what === what)?.given[0] as Look).name;
+    const of = (what: string) => (calls.find((one) => one.what === what)!.given[0] as Look).name;
     expect([of("scopes"), of("discs"), of("fingerprint"), of("advice")]).toEqual([
       "tried",
       "tried",
@@ -216,7 +216,7 @@ describe("lines while a step moves", () => {
     calls.length = 0;
     reader.drawLines();
     await settle();
-    const [asked] = calls[0]?.given as [Look];
+    const [asked] = calls[0]!.given as [Look];
     expect([asked.input, asked.steps?.map((step) => step.id)]).toEqual(["log", ["s"]]);
     const after = read().sketch?.steps ?? [];
     expect(after[0]).toBe(before[0]);
@@ -228,7 +228,7 @@ describe("lines while a step moves", () => {
     const { reader } = opened();
     reader.drawLines();
     await settle();
-    expect((calls[0]?.given[0] as Look).steps).toHaveLength(2);
+    expect((calls[0]!.given[0] as Look).steps).toHaveLength(2);
   });
 });
 

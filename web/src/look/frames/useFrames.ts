@@ -58,7 +58,7 @@ export function useSeen(frames: Frames, seen: readonly Picture[], tray: readonly
     frames.reader.see(seen[0]?.id ?? null, tray);
     frames.painter.see(seen);
     // The pictures by what they are, not by which array holds them.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [frames, state]);
 }
 

@@ -84,7 +84,7 @@ describe("every kind of step", () => {
     const schemas = Object.values(api.components.schemas as Record<string, { properties?: Record<string, unknown> }>);
     for (const kind of Object.keys(editors)) {
       const own = schemas.find((one) => (one.properties?.kind as { const?: string } | undefined)?.const === kind);
-      const { maximum } = own?.properties?.strength as { maximum: number };
+      const { maximum } = own!.properties!.strength as { maximum: number };
       expect([kind, mostStrength([{ kind } as Step])]).toEqual([kind, maximum]);
     }
     expect(mostStrength([{ kind: "group", steps: [{ kind: "limit" }] }])).toBe(1);
