@@ -145,7 +145,7 @@ def test_words_that_nothing_has_any_of_stay_what_was_searched_for(team):
 def test_what_is_not_kept_in_columns_is_refused(db):
     for asked in (Q(note="x"), Q(document__icontains="x"), Q(deleted=timezone.now()), Q(shown_at__gte=F("created"))):
         with pytest.raises(LookupError):
-            find_rows(read_columns(), asked)
+            find_rows(read_columns(), asked, {})
 
 
 def test_what_is_asked_for_is_not_kept(team):

@@ -13,6 +13,8 @@ from saucer.launch.console import complain, say
 from saucer.launch.places import BESIDE_OTHERS, ROOT, VENV, WEB, child_environment
 
 BIN = VENV / "bin"
+NODE_MODULES = "node_modules"
+TYPES_KNOWN = f"{NODE_MODULES}/.cache/tsc.json"
 # The longest first, so that no core waits for the last of them.
 CHECKS: tuple[tuple[str, list[str], bool], ...] = (
     ("vitest", ["npx", "--no-install", "vitest", "run"], True),
@@ -21,11 +23,7 @@ CHECKS: tuple[tuple[str, list[str], bool], ...] = (
     ("eslint", ["npx", "--no-install", "eslint", "src"], True),
     ("mypy", [str(BIN / "mypy")], False),
     # Compiled to machine code it takes a third; the linter needs the one before it, as a library.
-    (
-        "tsc",
-        ["node", "node_modules/typescript7/bin/tsc", "--noEmit", "--incremental", "--tsBuildInfoFile", "node_modules/.cache/tsc.json"],
-        True,
-    ),
+    ("tsc", ["node", f"{NODE_MODULES}/typescript7/bin/tsc", *"--noEmit --incremental --tsBuildInfoFile".split(), TYPES_KNOWN], True),
     ("prettier", ["npx", "--no-install", "prettier", "--check", "src"], True),
     ("import-linter", [str(BIN / "lint-imports")], False),
     ("ruff", [str(BIN / "ruff"), "check", "."], False),

@@ -21,20 +21,21 @@ FEW = 12
 """Values that are compared with a column one by one."""
 
 
-def find_rows(columns: Columns, asked: Q) -> np.ndarray:
+def find_rows(columns: Columns, asked: Q, words: dict[str, np.ndarray]) -> np.ndarray:
     """(entries,) bool: of which the condition holds, as the database would say; what it names by a query of its own is asked of that.
 
+    words: which entries have a word, filled as they are looked for, so that none is looked for twice; never written into
     Raises: LookupError for a field or a comparison that is not kept in columns
     """
     masks = [
-        find_rows(columns, one) if isinstance(one, Q) else _compare(columns, *cast("tuple[str, Any]", one))
+        find_rows(columns, one, words) if isinstance(one, Q) else _compare(columns, *cast("tuple[str, Any]", one), words)
         for one in asked.children
     ]
     found = reduce(_JOINS[asked.connector], masks) if masks else np.ones(columns.size, bool)
     return ~found if asked.negated else found
 
 
-def _compare(columns: Columns, key: str, value: Any) -> np.ndarray:
+def _compare(columns: Columns, key: str, value: Any, words: dict[str, np.ndarray]) -> np.ndarray:
     name, _, way = key.partition("__")
     if name in WORDS and way in ("", "in"):
         return _is_one_of(columns.words[name], [find_place(name, one) for one in (_listed(value) if way else [value])])
@@ -54,7 +55,9 @@ def _compare(columns: Columns, key: str, value: Any) -> np.ndarray:
             fits = [place for place, names in enumerate(values_of("formats")) if set(names) & set(value)]
             return _is_one_of(columns.formats, fits)
         case "document", "contains":
-            return columns.rows_of(columns.documents.find(value))
+            if value not in words:
+                words[value] = columns.rows_of(columns.documents.find(value))
+            return words[value]
         case "pass_on_until", "lte":
             return (columns.pass_on_until != NONE) & (columns.pass_on_until <= as_day(_of_kind(value, date)))
         case "shown_at", "gte":

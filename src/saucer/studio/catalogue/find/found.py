@@ -18,10 +18,10 @@ from saucer.studio.people.models import Person
 
 
 class Found:
-    """columns: of all entries; wanted: as it is asked."""
+    """columns: of all entries; wanted: as it is asked; words: as `find_rows` fills them"""
 
-    def __init__(self, columns: Columns, wanted: Wanted, seen: np.ndarray) -> None:
-        self.columns, self.wanted, self._seen = columns, wanted, seen
+    def __init__(self, columns: Columns, wanted: Wanted, seen: np.ndarray, words: dict[str, np.ndarray]) -> None:
+        self.columns, self.wanted, self._seen, self._words = columns, wanted, seen, words
         self._masks = {facet: self.where(asked) for facet, asked in conditions_of(replace(wanted, used="")).items()}
         if wanted.used:
             self._masks["used"] = self.where_used(wanted.used)
@@ -30,7 +30,7 @@ class Found:
 
     def where(self, condition: Q) -> np.ndarray:
         """(entries,) bool: of all entries, whatever else is asked of them"""
-        return find_rows(self.columns, condition)
+        return find_rows(self.columns, condition, self._words)
 
     def where_used(self, choice: str) -> np.ndarray:
         """As `is_used` asks it of the database."""
@@ -56,13 +56,9 @@ class Found:
             return self.rows
         return reduce(operator.and_, (mask for name, mask in self._masks.items() if name != facet), self._seen)
 
-    def places_but(self, facet: str) -> np.ndarray:
-        """As `but`, by their places."""
-        return np.flatnonzero(self.but(facet)) if facet in self._masks else self.places
-
     def again(self, wanted: Wanted) -> Found:
         """Of the same person at the same moment."""
-        return Found(self.columns, wanted, self._seen)
+        return Found(self.columns, wanted, self._seen, self._words)
 
     def __bool__(self) -> bool:
         return bool(self.rows.any())
@@ -75,7 +71,7 @@ def find_entries(person: Person, wanted: Wanted) -> Found:
     either, with some of the words.
     """
     columns = read_columns()
-    found = Found(columns, Wanted(search=wanted.search), find_rows(columns, seen_by(person)))
+    found = Found(columns, Wanted(search=wanted.search), find_rows(columns, seen_by(person), {}), {})
     if not wanted.search.strip() or found:
         return found.again(wanted)
     words = tuple(dict.fromkeys(wanted.search.lower().split()))[:MOST_WORDS]
