@@ -13,8 +13,7 @@ from saucer.launch.console import complain, say
 from saucer.launch.places import BESIDE_OTHERS, ROOT, VENV, WEB, child_environment
 
 BIN = VENV / "bin"
-NODE_MODULES = "node_modules"
-TYPES_KNOWN = f"{NODE_MODULES}/.cache/tsc.json"
+TSC = ("node", "node_modules/typescript7/bin/tsc")
 # The longest first, so that no core waits for the last of them.
 CHECKS: tuple[tuple[str, list[str], bool], ...] = (
     ("vitest", ["npx", "--no-install", "vitest", "run"], True),
@@ -23,7 +22,7 @@ CHECKS: tuple[tuple[str, list[str], bool], ...] = (
     ("eslint", ["npx", "--no-install", "eslint", "src"], True),
     ("mypy", [str(BIN / "mypy")], False),
     # Compiled to machine code it takes a third; the linter needs the one before it, as a library.
-    ("tsc", ["node", f"{NODE_MODULES}/typescript7/bin/tsc", *"--noEmit --incremental --tsBuildInfoFile".split(), TYPES_KNOWN], True),
+    ("tsc", [*TSC, "--noEmit", "--incremental", "--tsBuildInfoFile", "node_modules/.cache/tsc.json"], True),
     ("prettier", ["npx", "--no-install", "prettier", "--check", "src"], True),
     ("import-linter", [str(BIN / "lint-imports")], False),
     ("ruff", [str(BIN / "ruff"), "check", "."], False),
