@@ -16,7 +16,7 @@ from saucer.studio.site.wiring import check_parts
 STUDIO = ROOT / "src" / "saucer" / "studio"
 SPEAK_HTTP = frozenset((
     "common/downloads", "common/images", "people/access", "people/adapters", "people/auth_urls", "people/elsewhere", "people/own", "people/seen", "people/signed_in", "people/signing_in", "projects/answers", "projects/story/answers", "site/front", "site/headers",
-    "site/metrics", "site/parsing", "site/reference", "site/urls", "site/watching", "uploads/in_place",
+    "site/metrics", "site/openapi", "site/parsing", "site/reference", "site/urls", "site/watching", "uploads/in_place",
 ))  # fmt: skip
 """Beside the modules called api: what answers and requests pass through."""
 

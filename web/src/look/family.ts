@@ -15,6 +15,7 @@ export function withMemberIn(search: URLSearchParams, member: string): URLSearch
   else found.delete(IN_ADDRESS);
   return found;
 }
+
 /** How many a family holds beside the recipe, as the core has it. */
 export const MOST_MEMBERS = 12;
 /** Fields of a step that are the same in all of a family, as the core has it. */
