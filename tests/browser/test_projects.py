@@ -103,10 +103,13 @@ def test_looks_are_tried_on_all_chosen_put_there_replaced_and_taken_back(wall: P
     def is_tried() -> None:
         assert not set(_seen(page, shots)) & set(before)
 
+    def is_left() -> None:
+        assert _seen(page, shots) == before, "leaving leaves no trace"
+
     eventually(page, is_tried)
     page.mouse.move(640, 300)
     expect(page.get_by_text("Hearth, tried")).to_have_count(0)
-    assert _seen(page, shots) == before, "leaving leaves no trace"
+    eventually(page, is_left)
     assert Layer.objects.count() == 0
     hearth.click()
     expect(foot.get_by_text("Hearth is on 2 shots.")).to_be_visible()
@@ -127,12 +130,13 @@ def test_looks_are_tried_on_all_chosen_put_there_replaced_and_taken_back(wall: P
 
 
 def _seen(page: Page, shots: Locator) -> list[str]:
-    """The pixels of cards, by their sums."""
-    script = """(images) => images.map((image) => {
+    """The pixels of cards, by their sums, as soon as the cards have their pictures."""
+    script = """(images) => Promise.all(images.map(async (image) => {
+        await image.decode();
         const canvas = new OffscreenCanvas(image.naturalWidth, image.naturalHeight), context = canvas.getContext("2d");
         context.drawImage(image, 0, 0);
         return String(context.getImageData(0, 0, canvas.width, canvas.height).data.reduce((sum, value) => (sum * 31 + value) % 1000003, 7));
-    })"""
+    }))"""
     found: list[str] = shots.evaluate_all(script)
     return found
 

@@ -11,6 +11,7 @@ import { withMemberIn } from "../../look/family";
 import { Files } from "./Files";
 import { Block, Facts, Small } from "./layout";
 import { withoutMarks } from "../../kit/PlainList";
+import { SheetToPrint } from "./SheetToPrint";
 
 const Bakes = styled.ol`
   ${withoutMarks}
@@ -42,9 +43,6 @@ function OneBake({ bake }: { bake: Bake }) {
     </li>
   );
 }
-
-const sheetOf = (picture: Picture | undefined, member: string) =>
-  withMemberIn(new URLSearchParams(picture ? { picture: String(picture.id) } : {}), member).toString();
 
 interface Props {
   readonly look: LookOut;
@@ -81,15 +79,7 @@ export function LookFacts({ look, member, picture }: Props) {
           )}
         </Facts>
         <Primary onPress={open}>{words}</Primary>
-        {latest && (
-          <a
-            href={`/api/looks/${String(look.id)}/sheet.pdf?${sheetOf(picture, member)}`}
-            target="_blank"
-            rel="noreferrer"
-          >
-            A sheet to print
-          </a>
-        )}
+        {latest && <SheetToPrint look={look.id} version={latest.number} member={member} picture={picture} />}
         {mayDesign && (
           <a href={`/api/looks/${String(look.id)}/look.json`} download>
             Download the look file
