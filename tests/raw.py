@@ -22,8 +22,8 @@ def mosaic(camera: np.ndarray) -> np.ndarray:
     return found
 
 
-def write_dng(path: Path, camera: np.ndarray, orientation: int = 1, order: str = "<") -> Path:
-    """camera: (h, w, 3) 0..1 of the sensor's range. Source of the tags: Digital Negative specification 1.6; TIFF 6.0"""
+def write_dng(path: Path, camera: np.ndarray, orientation: int = 1, order: str = "<", matrix: object = MATRIX) -> Path:
+    """camera: (h, w, 3) 0..1 of the sensor's range; matrix: none for a camera that nobody knows. Source of the tags: Digital Negative specification 1.6; TIFF 6.0"""
     height, width = camera.shape[:2]
     codes = np.round(BLACK + np.clip(mosaic(camera), 0, 1) * (WHITE - BLACK)).astype(f"{order}u2").tobytes()
     one, many = {3: "H", 4: "I"}, {5: ("II", 1_000_000), 10: ("ii", 10_000)}
@@ -41,8 +41,9 @@ def write_dng(path: Path, camera: np.ndarray, orientation: int = 1, order: str =
         (254, 4, 0), (256, 4, width), (257, 4, height), (258, 3, 16), (259, 3, 1), (262, 3, 32803), (271, 2, b"Nobody\0"),
         (272, 2, b"Made-up One\0"), (273, 4, 0), (274, 3, orientation), (277, 3, 1), (278, 4, height), (279, 4, len(codes)), (284, 3, 1),
         (33421, 3, (2, 2)), (33422, 1, bytes([0, 1, 1, 2])), (50706, 1, bytes([1, 4, 0, 0])), (50707, 1, bytes([1, 1, 0, 0])),
-        (50708, 2, b"Made-up One\0"), (50714, 4, BLACK), (50717, 4, WHITE), (50721, 10, MATRIX), (50728, 5, NEUTRAL), (50778, 3, 21),
+        (50708, 2, b"Made-up One\0"), (50714, 4, BLACK), (50717, 4, WHITE), (50721, 10, matrix), (50728, 5, NEUTRAL), (50778, 3, 21),
     ]  # fmt: skip
+    tags = [one for one in tags if one[0] != 50721 or matrix is not None]
     head, behind = 8 + 2 + 12 * len(tags) + 4, b""
     sizes = [len(packed(kind, values)[1]) for _, kind, values in tags]
     strip = head + sum(size + size % 2 for size in sizes if size > 4)

@@ -82,6 +82,15 @@ def test_its_own_primaries_are_stated_and_mean_what_the_file_says(dng):
     assert np.clip(ours, 0, 1)[[10, 54], 40] == pytest.approx(theirs[[10, 54], 40] / 65535, abs=1e-3)
 
 
+def test_a_white_that_nobody_can_choose_is_refused(tmp_path, dng):
+    with pytest.raises(PictureError, match="from 2,000 to 25,000 kelvin, got 900"):
+        read_picture(dng, white=900)
+    unknown = write_dng(tmp_path / "unknown.dng", halves((0.2, 0.2, 0.2), (0.1, 0.1, 0.1)), matrix=None)
+    assert read_picture(unknown).pixels.shape == (64, 96, 3)
+    with pytest.raises(PictureError, match="nobody knows what its camera sees as grey under 5000 kelvin"):
+        read_picture(unknown, white=5000)
+
+
 @pytest.mark.parametrize(
     ("orientation", "size", "corner"),
     [(1, (96, 64), (10, 10)), (3, (96, 64), (54, 10)), (6, (64, 96), (10, 54)), (8, (64, 96), (10, 10))],
@@ -206,6 +215,19 @@ def test_the_command_line_reads_them_as_what_they_are(tmp_path, dng, capsys):
     (encoding,) = own.values()
     wanted = convert(read_picture(dng).pixels, encoding, LIGHT_709)
     assert np.abs(read_picture(tmp_path / "out.exr").pixels - wanted).max() < 1e-3
+
+
+def test_the_command_line_balances_raw_photographs_to_a_chosen_white(tmp_path, dng, capsys):
+    (tmp_path / "plain.json").write_text(Look(name="Plain", input="linear-709", output="linear-709").model_dump_json())
+    whole = ["apply", str(tmp_path / "plain.json"), str(dng), "-o", str(tmp_path / "out.exr"), "--picture-encoding", "linear-709"]
+    assert main([*whole, "--raw-white", "4000"]) == 0
+    found = read_picture(tmp_path / "out.exr").pixels
+    assert np.abs(found - read_picture(dng, white=4000).pixels).max() < 1e-3
+    assert np.abs(found - read_picture(dng).pixels).max() > 0.05
+    for wrong, words in (("900", "from 2,000 to 25,000 kelvin, got 900"), ("warm", "invalid")):
+        with pytest.raises(SystemExit):
+            main([*whole, "--raw-white", wrong])
+        assert words in capsys.readouterr().err
 
 
 def test_the_library_of_heic_is_loaded_by_readers_only(tmp_path):

@@ -51,7 +51,7 @@ def test_an_encoding_is_not_removed_while_anything_is_in_it(designer, own, pictu
     pictures.delete(designer, still.pk)
     with pytest.raises(NotPossible, match="used by 1 pictures"):
         encodings.remove(designer, own)
-    pictures.change(designer, picture.pk, "Quay", None)
+    pictures.change(designer, picture.pk, "Quay", pictures.Reading())
     with pytest.raises(EncodingError), transaction.atomic():
         encodings.hold("no-such")
 

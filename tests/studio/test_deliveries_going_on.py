@@ -163,7 +163,7 @@ def test_nothing_that_happens_while_it_runs_changes_what_leaves(api, project, de
     ordering.move_shots(designer, project.pk, [frames.pk], "Quay", still.pk)
     ordering.rename_scene(designer, project.pk, clip.scene_id, "Harbour")
     notes.add_note(designer, project.pk, clip.pk, "Darker now", None)
-    pictures.change(designer, still.picture_id, "another", "display-p3")
+    pictures.change(designer, still.picture_id, "another", pictures.Reading("display-p3"))
     footage.set_facts(designer, frames.picture_id, None, None, Fraction(30))
     projects.change(designer, project.pk, {"name": "Renamed", "code": "RE", "delivery": "rec2020"})
     entry = Entry.objects.get(kind="look")

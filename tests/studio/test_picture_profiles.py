@@ -12,13 +12,21 @@ from saucer.core.colour.adaptation import BRADFORD, adaptation
 from saucer.core.colour.conversion import convert
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.colour.primaries import BT709, rgb_to_xyz, xyz_of
+from saucer.core.look.model import look_from
+from saucer.core.lut.apply import to_codes
+from saucer.core.pictures.io import read_picture
 from saucer.core.pictures.profile import D50
 from saucer.core.pictures.profile_tables import tables_of_profile
+from saucer.core.pictures.scale import unheard
 from saucer.core.pictures.stated import GAIN_MAP
+from saucer.studio.common.refusals import NotPossible
+from saucer.studio.common.store import local_file
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.encodings.models import TeamEncoding
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures.models import Picture
+from saucer.studio.preview import graded
+from saucer.studio.preview.bench import region
 from tests.raw import NEUTRAL, write_dng
 from tests.reference.test_profile_tables import lut_tag, with_tables
 from tests.reference.test_stated import MONITOR, ONE_POWER, a_profile, corners_of
@@ -95,6 +103,62 @@ def test_a_raw_photograph_is_the_teams_in_the_light_of_its_camera(db, designer, 
     assert np.ptp(shown[20, 20, :3].astype(int)) <= 1, "grey, by the camera's white"
     assert pictures.name_file(first) == "one.dng"
     assert b"".join(content_of(api.client.get(f"/api/pictures/{first.pk}/file"))) == paths[0].read_bytes()
+
+
+def test_a_raw_photograph_is_balanced_to_a_chosen_white_wherever_it_is_read(db, designer, api, tmp_path):
+    """Seen small, at 1:1 and as a file: each as the core reads it with that white; and back to the camera's."""
+    path = write_dng(tmp_path / "one.dng", np.full((64, 96, 3), np.array(NEUTRAL) * 0.18))
+    picture = pictures.bring_in(designer, path, path.name)
+    before = pictures.proxy_in(picture)
+    told = api.expect(200, "PATCH", f"/pictures/{picture.pk}", {"white": 3200})
+    assert (told["white"], told["encoding"]) == (3200, picture.encoding)
+    wanted = read_picture(path, white=3200).pixels
+    picture.refresh_from_db()
+    assert np.abs(pictures.proxy_in(picture) - wanted).max() < 1e-4
+    assert np.abs(before - wanted).max() > 0.02
+    light, plain = ENCODINGS["linear-709"], look_from({"input": "linear-709", "output": "linear-709"})
+    seen = convert(
+        convert(wanted[8:12, 8:12], encodings.find(picture.encoding), light, plain.view), light, ENCODINGS["srgb"], plain.view
+    )
+    assert np.array_equal(region(plain, picture, 8, 8, 4, 4), to_codes(seen, np.uint8))
+    work = graded.GradedWork(pictures=[picture.pk], look=plain, format="openexr")
+    made = graded.make(designer, work, unheard)[0]
+    with local_file(made.pk) as file:
+        delivered = read_picture(file).pixels
+    assert np.abs(delivered - convert(wanted, encodings.find(picture.encoding), light, plain.view)).max() < 1e-3
+    assert api.expect(200, "PATCH", f"/pictures/{picture.pk}", {"white": 0})["white"] == 0
+    picture.refresh_from_db()
+    assert np.array_equal(pictures.proxy_in(picture), before)
+
+
+def test_only_a_raw_photograph_has_a_white_to_choose_and_only_one_that_there_is(db, designer, api, tmp_path):
+    Image.new("RGB", (8, 8)).save(tmp_path / "plain.png")
+    plain = pictures.bring_in(designer, tmp_path / "plain.png", "plain.png")
+    assert "Only a raw photograph" in api.expect(422, "PATCH", f"/pictures/{plain.pk}", {"white": 5000})["detail"]
+    raw = pictures.bring_in(designer, write_dng(tmp_path / "one.dng", np.full((64, 96, 3), 0.2)), "one.dng")
+    assert "from 2,000 to 25,000 kelvin" in api.expect(422, "PATCH", f"/pictures/{raw.pk}", {"white": 900})["detail"]
+    assert Picture.objects.get(pk=raw.pk).white == 0
+
+
+def test_a_white_that_was_chosen_while_another_was_being_read_is_not_written_over(db, designer, tmp_path):
+    raw = pictures.bring_in(designer, write_dng(tmp_path / "one.dng", np.full((64, 96, 3), 0.2)), "one.dng")
+    made = pictures.read_again(raw, pictures.Reading("linear-709"))
+    pictures.change(designer, raw.pk, None, pictures.Reading(white=4000))
+    with pytest.raises(NotPossible, match="meanwhile"):
+        pictures.change(designer, raw.pk, None, pictures.Reading("linear-709"), made)
+    assert Picture.objects.get(pk=raw.pk).white == 4000
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_large_raw_photograph_is_balanced_by_its_job(designer, api, tmp_path, monkeypatch):
+    path = write_dng(tmp_path / "one.dng", np.full((64, 96, 3), np.array(NEUTRAL) * 0.18))
+    raw = pictures.bring_in(designer, path, "one.dng")
+    monkeypatch.setattr(pictures, "MOST_AT_ONCE", 100)
+    api.expect(202, "PATCH", f"/pictures/{raw.pk}", {"white": 3200})
+    run_worker()
+    raw.refresh_from_db()
+    assert raw.white == 3200
+    assert np.abs(pictures.proxy_in(raw) - read_picture(path, white=3200).pixels).max() < 1e-4
 
 
 def test_a_picture_with_a_gain_map_says_what_is_left_out(db, designer, tmp_path):

@@ -202,7 +202,7 @@ def test_changes_beside_each_other_lose_nothing_and_undo_no_deletion(designer, p
         assert Entry.objects.get(pk=look).deleted is not None
         Picture.objects.update(deleted=None)
         at_once(
-            lambda: pictures.change(designer, picture.pk, "Late", None),
+            lambda: pictures.change(designer, picture.pk, "Late", pictures.Reading()),
             lambda: pictures.delete(designer, picture.pk),
         )
         assert Picture.objects.get(pk=picture.pk).deleted is not None

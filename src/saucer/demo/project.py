@@ -171,7 +171,7 @@ def _moving(ilse: Person, scene: str, folder: Path) -> list[tuple[Picture, str]]
 
 def _clip(ilse: Person, name: str, encoding: str) -> Picture:
     picture = footage.bring_in_clip(ilse, footage.Source(FOLDER / name, name))
-    return pictures.change(ilse, picture.pk, None, encoding) if encoding else picture
+    return pictures.change(ilse, picture.pk, None, pictures.Reading(encoding)) if encoding else picture
 
 
 def _sequence(ilse: Person, folder: Path) -> Picture:

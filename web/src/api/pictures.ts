@@ -25,7 +25,7 @@ export const useBringInPicture = () =>
   );
 export const useChangePicture = () =>
   useChange(
-    ({ id, ...change }: { id: number; name?: string; encoding?: string }) =>
+    ({ id, ...change }: { id: number; name?: string; encoding?: string; white?: number }) =>
       got<Picture | Job>(api.PATCH("/api/pictures/{pk}", { ...at(id), body: change })),
     ["pictures", "jobs"],
   );

@@ -991,7 +991,7 @@ export interface paths {
         head?: never;
         /**
          * Change
-         * @description The picture, or the job that reads a large one anew in another encoding; it has its new name by then.
+         * @description The picture, or the job that reads a large one anew, in another encoding or to another white; it has its new name by then.
          *
          *     A viewer says what a frame of their own is in, too.
          */
@@ -6367,6 +6367,11 @@ export interface components {
             note: string;
             /** Encoding */
             encoding: string;
+            /**
+             * White
+             * @description kelvin that a raw photograph is balanced to; 0: as its camera said
+             */
+            white: number;
             /** File Name */
             file_name: string;
             /** Kind */
@@ -6432,6 +6437,11 @@ export interface components {
             name?: string | null;
             /** Encoding */
             encoding?: string | null;
+            /**
+             * White
+             * @description of a raw photograph: kelvin, 0 for its camera's
+             */
+            white?: number | null;
         };
         /**
          * FootageOut
@@ -13286,7 +13296,7 @@ export interface components {
         };
         /**
          * FrozenPicture
-         * @description sha256: of its file, or of the first frame; proxy: of what cards are made from
+         * @description sha256: of its file, or of the first frame; proxy: of what cards are made from; white: of a raw photograph, 0 for its camera's
          */
         FrozenPicture: {
             /** Id */
@@ -13306,6 +13316,11 @@ export interface components {
             /** Proxy */
             proxy: string;
             footage: components["schemas"]["FrozenFootage"] | null;
+            /**
+             * White
+             * @default 0
+             */
+            white?: number;
         };
         /**
          * FrozenShot

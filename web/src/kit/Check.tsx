@@ -4,6 +4,8 @@ import { CheckboxButton, CheckboxField } from "react-aria-components";
 import styled from "styled-components";
 
 const Root = styled(CheckboxButton)`
+  /* What it holds for screen readers alone stands in it, and not below the page that it is scrolled in. */
+  position: relative;
   display: flex;
   align-items: flex-start;
   gap: 8px;

@@ -16,6 +16,8 @@ const picture = (id: number, name: string, more: Partial<Picture> = {}) =>
     depth: "u16",
     state: "a",
     encoding: "srgb",
+    white: 0,
+    moving: null,
     mended: 0,
     note: "",
     stated: "",
@@ -100,6 +102,21 @@ describe("the pictures", () => {
     fireEvent.click(await screen.findByRole("option", { name: "S-Log3" }));
     await waitFor(() => expect(changes()).toEqual([["PATCH", "/api/pictures/7", { encoding: "s-log3" }]]));
     await screen.findByText(/Reading it anew/);
+  });
+
+  it("of a camera's raw data are balanced as it said, or to a chosen white", async () => {
+    const changes = opened([
+      picture(7, "Quay", { kind: "raw" }),
+      picture(8, "Lamp", { kind: "raw", white: 3200 }),
+      picture(9, "Room"),
+    ]);
+    fireEvent.click(await screen.findByRole("checkbox", { name: "White as its camera said", checked: true }));
+    await waitFor(() => expect(changes()).toEqual([["PATCH", "/api/pictures/7", { white: 5500 }]]));
+    const kelvin = screen.getByRole("textbox", { name: "White of Lamp, kelvin" });
+    fireEvent.keyDown(kelvin, { key: "ArrowUp" });
+    await waitFor(() => expect(changes()[1]).toEqual(["PATCH", "/api/pictures/8", { white: 3300 }]));
+    expect(screen.getByText(/RAW, 16 bit, white 3200 K/)).toBeTruthy();
+    expect(screen.queryByRole("group", { name: "White of Room" })).toBeNull();
   });
 
   it("of others are there to be looked at, with nothing to change", async () => {

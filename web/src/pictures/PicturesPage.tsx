@@ -27,6 +27,7 @@ import { oneLine } from "../kit/oneLine";
 import { withoutMarks } from "../kit/PlainList";
 import { EncodingPicker } from "../media/EncodingPicker";
 import { FirstPictures } from "./FirstPictures";
+import { WhiteChoice } from "./WhiteChoice";
 
 const Page = styled.main`
   overflow-y: auto;
@@ -108,6 +109,8 @@ export function PicturesPage() {
   useActions(mayDesign ? [{ name: "Bring in a picture", run: () => setBringing(true) }] : []);
   const trouble = error ?? change.error ?? remove.error ?? restore.error;
   const options = encodings ?? [];
+  const readAs = (how: { id: number; encoding?: string; white?: number }) =>
+    change.mutate(how, { onSuccess: (answer) => isJob(answer) && setReading(answer.id) });
 
   return (
     <Page>
@@ -122,7 +125,7 @@ export function PicturesPage() {
       )}
       {reading !== null && (
         <Said>
-          <JobLine id={reading} what="Reading it anew" cancelled="Cancelled. Its encoding stays what it was." />
+          <JobLine id={reading} what="Reading it anew" cancelled="Cancelled. It is read as it was." />
         </Said>
       )}
       {gone && (
@@ -166,6 +169,7 @@ export function PicturesPage() {
             <Facts>
               {picture.width} × {picture.height}, {picture.kind === "openexr" ? "EXR" : picture.kind.toUpperCase()},{" "}
               {depths[picture.depth]}
+              {picture.white > 0 && `, white ${String(picture.white)} K`}
               {picture.mended > 0 && `, ${picture.mended} pixels that were not finite`}
               {picture.note && ` · ${picture.note}`}
             </Facts>
@@ -175,15 +179,13 @@ export function PicturesPage() {
                 label={`Encoding of ${picture.name}`}
                 hideLabel
                 value={picture.encoding}
-                onChange={(encoding) =>
-                  change.mutate(
-                    { id: picture.id, encoding },
-                    { onSuccess: (answer) => isJob(answer) && setReading(answer.id) },
-                  )
-                }
+                onChange={(encoding) => readAs({ id: picture.id, encoding })}
               />
             ) : (
               <Facts>{options.find((one) => one.id === picture.encoding)?.name}</Facts>
+            )}
+            {picture.kind === "raw" && picture.moving === null && picture.may_change && (
+              <WhiteChoice picture={picture} onChange={(white) => readAs({ id: picture.id, white })} />
             )}
           </Card>
         ))}

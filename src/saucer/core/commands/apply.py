@@ -27,6 +27,7 @@ from saucer.core.errors import LookError, LutError, PictureError
 from saucer.core.look.bundle import Bundle
 from saucer.core.look.model import Look, stopper_of
 from saucer.core.pictures.io import inspect_picture
+from saucer.core.pictures.raw import check_white
 from saucer.core.pictures.scale import unheard
 from saucer.core.pictures.stored import sniff
 from saucer.core.reading.limits import LONGEST_SIDE
@@ -47,12 +48,13 @@ class _Work:
     lines: int
     constant: bool
     gaps: Gaps
+    white: int | None
 
     def one(self, source: Path, target: Path, number: int = 0, report: Callable[[float], None] = unheard) -> None:
         """A picture. number: of the frame, for what moves from frame to frame"""
         self._require_room(source, target)
         encoding = self.believed.of_picture(source)
-        done = grade_file(self.grade, source, target, encoding, self.target, number=number, report=report)
+        done = grade_file(self.grade, source, target, encoding, self.target, number=number, report=report, white=self.white)
         if done.mended:
             tqdm.write(f"{source.name}: {done.mended} pixels were not finite; no number became 0, infinity 65504")
         for words in done.left_out:
@@ -135,7 +137,7 @@ def _apply(given: argparse.Namespace) -> None:
     said = Coding(given.matrix or "bt709", given.range == "full") if given.matrix or given.range else None
     believed = Believed(named, grade.expects)
     sound, shape = not given.no_sound, (given.codec, given.lines, given.constant)
-    work = _Work(grade, believed, target, given.overwrite, said, sound, *shape, given.gaps)
+    work = _Work(grade, believed, target, given.overwrite, said, sound, *shape, given.gaps, given.raw_white)
     _lay(work, given.picture, given.output)
 
 
@@ -233,6 +235,13 @@ def _lines(text: str) -> int:
     return value
 
 
+def _white(text: str) -> int:
+    try:
+        return check_white(int(text), "--raw-white")
+    except PictureError as error:
+        raise argparse.ArgumentTypeError(error.problem) from None
+
+
 def add(commands: Commands) -> None:
     lay = commands.add_parser("apply", help="put pictures, sequences or clips through a LUT or look, at full size and depth")
     lay.add_argument("through", metavar="lut-or-look", type=Path)
@@ -265,6 +274,7 @@ def add(commands: Commands) -> None:
         "--gaps", choices=["refuse", "leave", "hold"], default="refuse",
         help="frames that a sequence lacks: refuse it (without this), leave them out, or hold the frame before",
     )  # fmt: skip
+    lay.add_argument("--raw-white", type=_white, help="kelvin that raw photographs are balanced to (default: what the camera says)")
     add_member(lay)
     lay.add_argument("--no-sound", action="store_true", help="leave out the sound of a clip")
     lay.add_argument("--overwrite", action="store_true", help="replace files that are there")

@@ -99,17 +99,18 @@ def grade_file(
     number: int = 0,
     depth: Depth | None = None,
     packed: bool = True,
+    white: int | None = None,
 ) -> Graded:
     """Grade a picture file at its full size and depth; `target` appears whole or not at all.
 
     What is transparent stays so: colour is graded as it is without alpha, and stored as it came, multiplied by it or not.
     What it says beside its samples goes with it; an EXR keeps its windows, and in another EXR its further channels.
     number: of the frame, where it is one of a moving picture; depth: of what is written, that of the source without
-    packed: as small as its kind of file makes it
+    packed: as small as its kind of file makes it; white: of a raw photograph, as of `read_picture`
     report: is told the share done after each strip; what it raises ends the work
     Raises: PictureError
     """
-    with PictureReader(source, name or source.name) as reader:
+    with PictureReader(source, name or source.name, white) as reader:
         info, kind = reader.info, kind_of_name(target)
         rows = info.height if reader.orientation != 1 else max(1, STRIP_PIXELS // info.width)
         keep_alpha, with_extra = kind in HOLDS_ALPHA, kind == info.kind == "openexr"

@@ -84,16 +84,18 @@ def inspect_picture(path: Path, name: str | None = None) -> PictureInfo:
     return ask(inspect_stored, path, place, place=place)
 
 
-def read_picture(path: Path, name: str | None = None) -> Picture:
+def read_picture(path: Path, name: str | None = None, white: int | None = None) -> Picture:
     """The whole picture, upright. Grey becomes three equal channels; alpha is kept aside.
+
+    white: kelvin that a raw photograph is balanced to; its camera's for None. Other kinds take no notice of it.
 
     Float samples that are no number become 0, infinite ones the largest half float; the pixels are counted in `mended`.
     Raises: PictureError as inspect_picture, and when the pixels are cut short or damaged
     """
     place = name or path.name
-    found = ask(read_stored, path, place, place=place)
+    found = ask(read_stored, path, place, white, place=place)
     if found is None:
-        with PictureReader(path, name) as reader:
+        with PictureReader(path, name, white) as reader:
             header, samples = reader.header, next(reader.strips(reader.info.height))
             mended = reader.mended
     else:
@@ -104,13 +106,14 @@ def read_picture(path: Path, name: str | None = None) -> Picture:
     return Picture(pixels, header.info.depth, alpha, header.info.kind, mended)
 
 
-def read_rows(path: Path, top: int, bottom: int, name: str | None = None) -> tuple[np.ndarray, int, int]:
+def read_rows(path: Path, top: int, bottom: int, name: str | None = None, white: int | None = None) -> tuple[np.ndarray, int, int]:
     """Rows top..bottom of a picture, upright, without what lies below the first or beyond the last.
 
+    white: as of `read_picture`
     Returns: (rows, width, 3) float32; the index of the first of them; the height of the whole picture
     Raises: PictureError as read_picture
     """
-    with PictureReader(path, name) as reader:
+    with PictureReader(path, name, white) as reader:
         if reader.orientation != 1:
             whole = upright(next(reader.strips(reader.info.height)), reader.orientation)[..., :3]
             return whole[top:bottom], top, whole.shape[0]
@@ -126,11 +129,11 @@ def read_rows(path: Path, top: int, bottom: int, name: str | None = None) -> tup
 class PictureReader:
     """A picture read in strips of rows, as stored (not turned upright), so that a large one never stands in memory whole.
 
-    Not to be used by two threads at once. Raises: PictureError
+    Not to be used by two threads at once. white: as of `read_picture`. Raises: PictureError
     """
 
-    def __init__(self, path: Path, name: str | None = None) -> None:
-        self._session = Session(StoredPicture, path, name or path.name, place=name or path.name)
+    def __init__(self, path: Path, name: str | None = None, white: int | None = None) -> None:
+        self._session = Session(StoredPicture, path, name or path.name, white, place=name or path.name)
         self.mended = 0
 
     def __enter__(self) -> PictureReader:

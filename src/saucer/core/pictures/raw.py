@@ -1,7 +1,8 @@
 """Raw photographs, developed without taste: linear light of the camera's own primaries, white-balanced, nothing curved and nothing clipped
 but what the sensor clipped.
 
-Which white: the camera's, or for a file that says none that of daylight. Another one is a white balance on linear light, which is the same.
+Which white: the camera's, or for a file that says none that of daylight; or a chosen one, in kelvin along the Planckian locus, by the
+camera's matrix.
 """
 
 from __future__ import annotations
@@ -17,11 +18,14 @@ import numpy as np
 
 from saucer.core.colour import primaries as known
 from saucer.core.colour.own import GammaDefinition, OwnEncoding
+from saucer.core.colour.planckian import white_at
 from saucer.core.colour.primaries import rgb_to_xyz
 from saucer.core.errors import PictureError
 from saucer.core.pictures.decoded import Decoded
 
 PEAK = 65535
+COOLEST, WARMEST = 25_000, 2_000
+"""Kelvin between which a white is chosen. Common practice, no source."""
 _TIFF = {b"II*\0": "<", b"MM\0*": ">"}
 _MADE_RAW = 50706
 """DNGVersion: the tag by which a DNG is one. Source: Digital Negative specification 1.6, "DNG tags"."""
@@ -94,28 +98,56 @@ def _words(error: Exception) -> str:
     return (told.decode(errors="replace") if isinstance(told, bytes) else str(told))[:160]
 
 
-def open_raw(path: Path, place: str) -> Decoded:
-    """Raises: PictureError"""
+def check_white(white: int, place: str) -> int:
+    """Raises: PictureError for kelvin that no white is chosen from"""
+    if not WARMEST <= white <= COOLEST:
+        raise PictureError(place, f"a white is from {WARMEST:,} to {COOLEST:,} kelvin, got {white}")
+    return white
+
+
+def open_raw(path: Path, place: str, white: int | None = None) -> Decoded:
+    """white: kelvin; None for the camera's. Raises: PictureError"""
+    if white is not None:
+        check_white(white, place)
     with _opened(path, place) as raw:
         sizes = raw.sizes
         if sizes.width < 1 or sizes.height < 1:
             raise PictureError(place, f"{sizes.width} x {sizes.height} is no picture size")
         orientation = _TURNS.get(sizes.flip, 1)
-        return Decoded(sizes.width, sizes.height, 3, "uint16", lambda: _develop(path, place), orientation)
+        return Decoded(sizes.width, sizes.height, 3, "uint16", lambda: _develop(path, place, white), orientation)
 
 
-def _develop(path: Path, place: str) -> np.ndarray:
+def _gains(raw: Any, white: int | None, place: str) -> list[float]:
+    """Of red, green, blue and the second green, that make this white grey.
+
+    A chosen white is what the camera gives for it, by the matrix that takes the camera, balanced to D65, to linear BT.709, and by its
+    gains for D65. Source: Digital Negative specification 1.6, "Translating White Balance xy Coordinates to Camera Neutral Coordinates",
+    with one matrix. Raises: PictureError where that is not known
+    """
+    if white is None:
+        camera = list(raw.camera_whitebalance)
+        found = camera if min(camera[:3]) > 0 else list(raw.daylight_whitebalance)
+        return [*found[:3], found[3] or found[1]]
+    to_709, daylight = np.asarray(raw.color_matrix, np.float64)[:, :3], np.asarray(raw.daylight_whitebalance[:3], np.float64)
+    light = np.linalg.solve(rgb_to_xyz(known.BT709), white_at(1e6 / white, 0))
+    is_known = np.isfinite(to_709).all() and abs(np.linalg.det(to_709)) > 1e-6 and daylight.min() > 0
+    neutral = np.linalg.solve(to_709, light) / daylight if is_known else np.zeros(3)
+    if neutral.min() <= 0:
+        raise PictureError(place, f"nobody knows what its camera sees as grey under {white} kelvin; leave it at the camera's white")
+    red, green, blue = (float(gain) for gain in neutral[1] / neutral)
+    return [red, green, blue, green]
+
+
+def _develop(path: Path, place: str, white: int | None) -> np.ndarray:
     """(h, w, 3) float32, 1 where the channel that the sensor clips first is clipped. Raises: PictureError"""
     import rawpy
 
     with _opened(path, place) as raw:
-        camera = list(raw.camera_whitebalance)
-        white = camera if min(camera[:3]) > 0 else list(raw.daylight_whitebalance)
-        size = raw.sizes.height, raw.sizes.width
+        gains, size = _gains(raw, white, place), (raw.sizes.height, raw.sizes.width)
         try:
             # No threshold: the library else takes the brightest that is in the picture for the most that the sensor can say.
             samples = raw.postprocess(
-                user_wb=[*white[:3], white[3] or white[1]], no_auto_bright=True, adjust_maximum_thr=0.0, gamma=(1, 1), output_bps=16,
+                user_wb=gains, no_auto_bright=True, adjust_maximum_thr=0.0, gamma=(1, 1), output_bps=16,
                 user_flip=0, output_color=rawpy.ColorSpace.raw,
             )  # fmt: skip
         except rawpy.LibRawError as error:

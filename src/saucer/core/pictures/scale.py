@@ -22,16 +22,22 @@ def unheard(fraction: float) -> None:
 
 
 def make_proxy(
-    path: Path, source: Encoding, width: int, height: int, name: str = "", report: Callable[[float], None] = unheard
+    path: Path,
+    source: Encoding,
+    width: int,
+    height: int,
+    name: str = "",
+    report: Callable[[float], None] = unheard,
+    white: int | None = None,
 ) -> tuple[np.ndarray, int]:
     """A picture file averaged down in linear light to fit width x height, upright, in its own encoding.
 
-    report: called with the fraction done; raise from it to stop
+    report: called with the fraction done; raise from it to stop; white: as of `read_picture`
     Returns: (h, w, 3) float32 code values; the number of pixels that were not finite and became 0
     Raises: PictureError
     """
     linear = ENCODINGS["linear-709"]
-    with PictureReader(path, name or path.name) as reader:
+    with PictureReader(path, name or path.name, white) as reader:
         info = reader.info
         turned = reader.orientation in (5, 6, 7, 8)
         bound = (height, width) if turned else (width, height)

@@ -94,7 +94,8 @@ def kind_of(file: BinaryIO) -> str | None:
 
 
 @contextmanager
-def _opened(path: Path, place: str) -> Iterator[tuple[Any, str]]:
+def _opened(path: Path, place: str, white: int | None = None) -> Iterator[tuple[Any, str]]:
+    """white: of a raw photograph, kelvin"""
     with path.open("rb") as file:
         if not file.read(1):
             raise PictureError(place, "the file is empty")
@@ -105,7 +106,8 @@ def _opened(path: Path, place: str) -> Iterator[tuple[Any, str]]:
             with mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ) as data:
                 _check_scans(data, place) if kind == "jpeg" else _check_channels(data[:_HEADER], place)
     if kind in ("raw", "heic", "avif"):
-        yield open_raw(path, place) if kind == "raw" else heif.open_heif(path, place, "heic" if kind == "heic" else "avif"), kind
+        raw = kind == "raw"
+        yield open_raw(path, place, white) if raw else heif.open_heif(path, place, "heic" if kind == "heic" else "avif"), kind
         return
     options = oiio.ImageSpec()
     options["oiio:UnassociatedAlpha"] = 1  # colour as stored, never multiplied by alpha
@@ -189,9 +191,9 @@ def inspect_stored(path: Path, place: str) -> PictureInfo:
 
 
 @reads("picture", PictureError)
-def read_stored(path: Path, place: str) -> tuple[Header, np.ndarray, int] | None:
+def read_stored(path: Path, place: str, white: int | None = None) -> tuple[Header, np.ndarray, int] | None:
     """Header, samples as `StoredPicture.strips` gives them, and how many pixels were mended; None for what does not come at once."""
-    with StoredPicture(path, place) as stored:
+    with StoredPicture(path, place, white) as stored:
         info = stored.facts.info
         if info.width * info.height > AT_ONCE:
             return None
@@ -201,14 +203,14 @@ def read_stored(path: Path, place: str) -> tuple[Header, np.ndarray, int] | None
 
 @reads("picture", PictureError)
 class StoredPicture:
-    """A picture that is open. facts: its header"""
+    """A picture that is open. facts: its header; white: of a raw photograph, kelvin"""
 
-    def __init__(self, path: Path, place: str) -> None:
-        self._path, self._place = path, place
+    def __init__(self, path: Path, place: str, white: int | None = None) -> None:
+        self._path, self._place, self._white = path, place, white
         self._mended = 0
 
     def __enter__(self) -> StoredPicture:
-        self._context = _opened(self._path, self._place)
+        self._context = _opened(self._path, self._place, self._white)
         self._reader, kind = self._context.__enter__()
         try:
             self.facts = self._header(kind)

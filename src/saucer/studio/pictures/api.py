@@ -52,6 +52,7 @@ class PictureOut(Schema):
     folder: str
     note: str
     encoding: str
+    white: Annotated[int, Field(description="kelvin that a raw photograph is balanced to; 0: as its camera said")]
     file_name: str
     kind: str
     depth: str
@@ -73,6 +74,7 @@ class PictureOut(Schema):
 class PictureChange(Schema):
     name: Annotated[str | None, Field(max_length=120)] = None
     encoding: Annotated[str | None, Field(max_length=60)] = None
+    white: Annotated[int | None, Field(ge=0, description="of a raw photograph: kelvin, 0 for its camera's")] = None
 
 
 def moving_of(picture: Picture) -> MovingOut | None:
@@ -95,7 +97,7 @@ def _out(picture: Picture, request: HttpRequest) -> PictureOut:
     scale = min(1.0, rules.PROXY[0] / picture.width, rules.PROXY[1] / picture.height)
     return PictureOut(
         at=picture.created, folder=_folder_of(picture),
-        **{name: getattr(picture, name) for name in ("id", "name", "note", "encoding", "file_name", "kind", "depth")},
+        **{name: getattr(picture, name) for name in ("id", "name", "note", "encoding", "white", "file_name", "kind", "depth")},
         stated=picture.stated, stated_encoding=picture.stated_encoding, mended=picture.mended,
         test=picture.test, passing=picture.passing, of_shots=getattr(picture, "shot_count", 0) > 0,
         width=picture.width, height=picture.height, may_change=may_change(person_of(request), picture.owner_id),
@@ -185,20 +187,21 @@ def delete_set(request: HttpRequest, pk: int) -> Status[None]:
 @router.patch("/{pk}", response={200: PictureOut, 202: JobOut})
 @HEAVY
 def change(request: HttpRequest, pk: int, given: PictureChange) -> Status[PictureOut] | Status[JobOut]:
-    """The picture, or the job that reads a large one anew in another encoding; it has its new name by then.
+    """The picture, or the job that reads a large one anew, in another encoding or to another white; it has its new name by then.
 
     A viewer says what a frame of their own is in, too.
     """
     person = person_of(request)
-    picture = rules.check_change(person, pk, given.encoding)
-    if given.encoding in (None, picture.encoding) or not rules.is_large(picture.width, picture.height):
-        changed = rules.change(person, pk, given.name, given.encoding)
+    wanted = rules.Reading(given.encoding, given.white)
+    picture = rules.check_change(person, pk, wanted)
+    if not wanted.changes(picture) or not rules.is_large(picture.width, picture.height):
+        changed = rules.change(person, pk, given.name, wanted)
         if Footage.objects.filter(pk=pk, proxy=None).exists():
             start_proxy(person, pk)
         return Status(200, _out(changed, request))
     if given.name is not None:
-        rules.change(person, pk, given.name, None)
-    work = PictureWork(encoding=given.encoding, picture=pk)
+        rules.change(person, pk, given.name, rules.Reading())
+    work = PictureWork(encoding=given.encoding or "", white=given.white, picture=pk)
     return Status(202, job_out(jobs.start(person, "frame" if picture.passing else "picture", work)))
 
 

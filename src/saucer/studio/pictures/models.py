@@ -8,6 +8,7 @@ from typing import Any, ClassVar
 from django.conf import settings
 from django.db import models
 
+from saucer.core.pictures.raw import COOLEST, WARMEST
 from saucer.studio.common.constraints import one_of, within
 from saucer.studio.common.models import Blob
 from saucer.studio.people.models import Person
@@ -49,6 +50,7 @@ class Picture(models.Model):
     name = models.CharField(max_length=120)
     note = models.CharField(max_length=300, blank=True)
     encoding = models.CharField(max_length=40)
+    white = models.PositiveIntegerField(default=0, help_text="kelvin that a raw photograph is balanced to; 0: as its camera said")
     stated = models.CharField(max_length=160, blank=True, help_text="what in the file says what it is in")
     stated_encoding = models.CharField(max_length=40, blank=True, help_text="what that means; empty for nothing that we know")
     file_name = models.CharField(max_length=255)
@@ -72,10 +74,18 @@ class Picture(models.Model):
         ordering: ClassVar = ["position", "pk"]
         constraints: ClassVar = [
             within("width_of_a_picture", "width", 1, 1_000_000), within("height_of_a_picture", "height", 1, 1_000_000),
+            models.CheckConstraint(
+                name="white_of_a_picture", condition=models.Q(white=0) | models.Q(white__gte=WARMEST, white__lte=COOLEST)
+            ),
         ]  # fmt: skip
 
     def __str__(self) -> str:
         return f"picture {self.pk} {self.name}"
+
+    @property
+    def chosen_white(self) -> int | None:
+        """As those who read its file take it."""
+        return self.white or None
 
     def is_always_known_to(self, person: Person) -> bool:
         """Their own, and those of everybody's tray: no other part keeps these from anybody."""

@@ -25,6 +25,7 @@ from saucer.core.colour.rendering import View
 from saucer.core.errors import PictureError
 from saucer.core.pictures.io import inspect_picture
 from saucer.core.pictures.profile_tables import CONVERTED_TO, convert_by_tables
+from saucer.core.pictures.raw import check_white
 from saucer.core.pictures.scale import make_proxy, scale_down, unheard
 from saucer.core.pictures.stated import Stated, stated_encoding
 from saucer.core.pictures.stored import SUFFIXES, PictureInfo
@@ -175,18 +176,25 @@ def _facts_of(info: PictureInfo) -> dict[str, object]:
 
 @dataclass(frozen=True)
 class Proxy:
-    """mended: pixels that were not finite"""
+    """encoding, white: as what its file was read; mended: pixels that were not finite"""
 
     blob: Blob
+    encoding: str
+    white: int
     mended: int
 
 
-def proxy_of(path: Path, encoding_id: str, place: str, report: Callable[[float], None] = unheard) -> Proxy:
-    """Seconds of work for a large picture. report: called with the fraction done; raise from it to stop. Raises: PictureError"""
-    pixels, mended = make_proxy(path, encodings.find(encoding_id), *PROXY, name=place, report=report)
+def proxy_of(
+    path: Path, encoding_id: str, place: str, report: Callable[[float], None] = unheard, white: int | None = None
+) -> Proxy:
+    """Seconds of work for a large picture.
+
+    report: called with the fraction done; raise from it to stop; white: of a raw photograph, kelvin. Raises: PictureError
+    """
+    pixels, mended = make_proxy(path, encodings.find(encoding_id), *PROXY, name=place, report=report, white=white)
     packed = io.BytesIO()
     np.save(packed, pixels)
-    proxy = Proxy(keep_bytes(packed.getvalue()), mended)
+    proxy = Proxy(keep_bytes(packed.getvalue()), encoding_id, white or 0, mended)
     _keep_small(proxy.blob.pk, pixels, encodings.find(encoding_id))  # for walls of hundreds: reading it is what takes long there
     return proxy
 
@@ -194,7 +202,7 @@ def proxy_of(path: Path, encoding_id: str, place: str, report: Callable[[float],
 def make_proxy_again(picture: Picture) -> None:
     """From the picture itself, where the stored proxy is damaged. Raises: PictureError"""
     with local_file(picture.blob_id) as path:
-        proxy = proxy_of(path, picture.encoding, picture.file_name)
+        proxy = proxy_of(path, picture.encoding, picture.file_name, white=picture.chosen_white)
     Picture.objects.filter(pk=picture.pk).update(proxy=proxy.blob, mended=proxy.mended)
 
 
@@ -233,41 +241,78 @@ def find_proxy(pk: int, person: Person) -> Picture:
     return picture
 
 
-def check_change(person: Person, pk: int, encoding_id: str | None) -> Picture:
-    """May this person change it, and to this? Raises: NotFound, NotAllowed, EncodingError"""
+@dataclass(frozen=True)
+class Reading:
+    """How a picture's file is read; what is none stays as it is.
+
+    white: kelvin that a raw photograph is balanced to; 0: as its camera said
+    """
+
+    encoding: str | None = None
+    white: int | None = None
+
+    def changes(self, picture: Picture) -> bool:
+        return self.encoding not in (None, picture.encoding) or self.white not in (None, picture.white)
+
+    def over(self, picture: Picture) -> tuple[str, int]:
+        """Encoding and white as they then are."""
+        return (
+            picture.encoding if self.encoding is None else self.encoding,
+            picture.white if self.white is None else self.white,
+        )  # fmt: skip
+
+
+def check_change(person: Person, pk: int, wanted: Reading) -> Picture:
+    """May this person change it, and to this? Raises: NotFound, NotAllowed, EncodingError; PictureError for no white; NotPossible"""
     picture = find(pk, person)
     if not (picture.passing and picture.owner_id == person.pk):
         require_own(person, picture.owner, "change this picture")
-    if encoding_id is not None:
-        encodings.find(encoding_id)
+    if wanted.encoding is not None:
+        encodings.find(wanted.encoding)
+    if wanted.white is not None and wanted.white != picture.white:
+        if picture.kind != "raw" or Footage.objects.filter(pk=pk).exists():
+            raise NotPossible("Only a raw photograph has a white to choose.")
+        if wanted.white:
+            check_white(wanted.white, "white")
     return picture
 
 
-def change(person: Person, pk: int, name: str | None, encoding_id: str | None, proxy: Proxy | None = None) -> Picture:
-    """Rename a picture, or say that it is in another encoding: its proxy is then made again. proxy: where it was made already"""
-    picture = check_change(person, pk, encoding_id)
+def change(person: Person, pk: int, name: str | None, wanted: Reading, proxy: Proxy | None = None) -> Picture:
+    """Rename a picture, or say how it is read: its proxy is then made again. proxy: where it was made already"""
+    picture = check_change(person, pk, wanted)
     fields: dict[str, Any] = {}
     if name is not None:
         if not name.strip():
             raise NotPossible("A picture needs a name.")
         fields["name"] = name.strip()[:120]
-    if encoding_id is not None and encoding_id != picture.encoding:
-        if proxy is None:
-            with local_file(picture.blob_id) as path:
-                proxy = proxy_of(path, encoding_id, picture.file_name)
-        fields |= {"encoding": encoding_id, "proxy": proxy.blob, "mended": proxy.mended}
+    if wanted.changes(picture):
+        proxy = proxy or read_again(picture, wanted)
+        fields |= {"encoding": proxy.encoding, "white": proxy.white, "proxy": proxy.blob, "mended": proxy.mended}
     with transaction.atomic():
         changed = Picture.objects.visible_to(person).select_for_update(of=("self",)).filter(pk=pk).first()
         if changed is None:
             raise NotFound(GONE)
+        if proxy is not None and wanted.over(changed) != (proxy.encoding, proxy.white):
+            raise NotPossible("Somebody has chosen how this picture is read meanwhile. Look at it, and choose again.")
         encodings.hold(fields.get("encoding", ""))
         for field, value in fields.items():
             setattr(changed, field, value)
         changed.save(update_fields=list(fields))
         if "encoding" in fields:
             Footage.objects.filter(pk=pk).update(proxy=None)  # its light was averaged as that of another encoding
-        record(person, "change picture", changed, name=changed.name, encoding=changed.encoding)
+        record(person, "change picture", changed, name=changed.name, encoding=changed.encoding, **_told(changed))
     return changed
+
+
+def read_again(picture: Picture, wanted: Reading, report: Callable[[float], None] = unheard) -> Proxy:
+    """Its proxy as the file is then read. report: as `proxy_of`. Raises: PictureError"""
+    encoding_id, white = wanted.over(picture)
+    with local_file(picture.blob_id) as path:
+        return proxy_of(path, encoding_id, picture.file_name, report, white or None)
+
+
+def _told(picture: Picture) -> dict[str, int]:
+    return {"white": picture.white} if picture.white else {}
 
 
 def name_file(picture: Picture) -> str:

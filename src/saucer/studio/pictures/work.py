@@ -16,7 +16,7 @@ from saucer.studio.pictures import footage, rules
 class PictureWork(BaseModel):
     """A kept file to become a picture, or a picture whose encoding is another. sha256: of the file; picture: which one, by its number
 
-    encoding: as the person said; empty where the file is to say it
+    encoding: as the person said; empty where the file is to say it; white: of a raw photograph, in another one
     passing: only to look at
     """
 
@@ -25,6 +25,7 @@ class PictureWork(BaseModel):
     file_name: str = ""
     name: str = ""
     picture: int | None = None
+    white: int | None = None
     passing: bool = False
 
 
@@ -32,7 +33,7 @@ class PictureWork(BaseModel):
 def take_in(job: Job, given: PictureWork, report: Progress) -> JobResult:
     """Making the proxy is what takes long; nothing is locked or changed before it is there."""
     if given.picture is not None:
-        return _read_again(job, given.picture, given.encoding, report)
+        return _read_again(job, given.picture, rules.Reading(given.encoding or None, given.white), report)
     with local_file(given.sha256) as path:
         new = rules.look_into(job.person, path, given.file_name, given.name, given.encoding, given.passing)
         with rules.as_kept(new, path, given.encoding) as (new, kept):
@@ -49,12 +50,10 @@ def look_at(job: Job, given: PictureWork, report: Progress) -> JobResult:
     return take_in(job, given.model_copy(update={"passing": True}), report)
 
 
-def _read_again(job: Job, pk: int, encoding: str, report: Progress) -> JobResult:
-    picture = rules.check_change(job.person, pk, encoding)
-    with local_file(picture.blob_id) as path:
-        proxy = rules.proxy_of(path, encoding, picture.file_name, report)
+def _read_again(job: Job, pk: int, wanted: rules.Reading, report: Progress) -> JobResult:
+    proxy = rules.read_again(rules.check_change(job.person, pk, wanted), wanted, report)
     with transaction.atomic():
-        rules.change(job.person, pk, None, encoding, proxy)
+        rules.change(job.person, pk, None, wanted, proxy)
         return settle(job, JobResult(page="/pictures", picture=pk))
 
 

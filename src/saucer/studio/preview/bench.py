@@ -115,7 +115,7 @@ def region(
     plan = prepare(look, at_hand).first(steps)
     with local_file(picture.blob_id) as path:
         margin = plan.reach(picture.height)
-        rows, first, whole = read_rows(path, max(top - margin, 0), top + height + margin, picture.file_name)
+        rows, first, whole = read_rows(path, max(top - margin, 0), top + height + margin, picture.file_name, picture.chosen_white)
     if not rows.size or left >= rows.shape[1]:
         raise NotPossible("That part lies outside the picture.")
     spatial, across = plan.acts_spatially, rows.shape[1]

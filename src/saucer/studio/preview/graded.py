@@ -117,7 +117,8 @@ def _grade(
     moving = Footage.objects.select_related("picture").filter(pk=picture.pk).first() if given.at is not None else None
     if moving is None:
         with local_file(picture.blob_id) as path:
-            return grade_file(grade, path, target, source, encoding, picture.file_name, report, depth=depth).left_out
+            white = picture.chosen_white
+            return grade_file(grade, path, target, source, encoding, picture.file_name, report, depth=depth, white=white).left_out
     number = given.at or 0
     with footage.opened(moving) as reader:
         frame = reader.frame(number)

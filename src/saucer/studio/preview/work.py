@@ -48,7 +48,10 @@ def grade(job: Job, given: GradeWork, report: Progress) -> JobResult:
     with tempfile.TemporaryDirectory() as folder, local_file(picture.blob_id) as source:
         target = Path(folder) / f"graded{suffix}"
         target_encoding = encodings.find(given.encoding) if given.encoding else through.gives
-        done = grade_file(through, source, target, encodings.find(picture.encoding), target_encoding, picture.file_name, report)
+        done = grade_file(
+            through, source, target, encodings.find(picture.encoding), target_encoding, picture.file_name, report,
+            white=picture.chosen_white,
+        )  # fmt: skip
         blob = keep_file(target)
     job.blobs.add(blob)
     return JobResult(

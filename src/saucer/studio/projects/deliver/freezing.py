@@ -127,7 +127,7 @@ def _picture(picture: Picture) -> FrozenPicture:
         )  # fmt: skip
     return FrozenPicture(
         id=picture.pk, name=picture.name, file_name=picture.file_name, encoding=picture.encoding, width=picture.width,
-        height=picture.height, sha256=picture.blob_id, proxy=picture.proxy_id, footage=footage,
+        height=picture.height, sha256=picture.blob_id, proxy=picture.proxy_id, footage=footage, white=picture.white,
     )  # fmt: skip
 
 

@@ -122,7 +122,7 @@ class FrozenFootage(Document):
 
 
 class FrozenPicture(Document):
-    """sha256: of its file, or of the first frame; proxy: of what cards are made from"""
+    """sha256: of its file, or of the first frame; proxy: of what cards are made from; white: of a raw photograph, 0 for its camera's"""
 
     id: int
     name: str
@@ -133,6 +133,7 @@ class FrozenPicture(Document):
     sha256: str
     proxy: str
     footage: FrozenFootage | None
+    white: int = 0
 
 
 class FrozenNote(Document):

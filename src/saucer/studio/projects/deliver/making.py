@@ -85,7 +85,10 @@ def _still(item: _Item, choice: DeliveryChoice, report: Report) -> tuple[Blob, d
     grade, depth = item.grade, depth_held(choice.stills, DEPTHS[choice.stills])
     with tempfile.TemporaryDirectory() as folder, local_file(item.shot.picture.sha256) as source:
         target = Path(folder) / Path(item.row.file_name).name
-        done = grade_file(grade, source, target, grade.expects, grade.gives, item.shot.picture.name, report, depth=depth)
+        picture = item.shot.picture
+        done = grade_file(
+            grade, source, target, grade.expects, grade.gives, picture.name, report, depth=depth, white=picture.white or None
+        )
         return keep_file(target), {"depth": depth, "left_out": list(done.left_out)}
 
 

@@ -1,4 +1,4 @@
--- of the migrations 8516876744d54d8f
+-- of the migrations 41b93f4ba9e03a2c
 CREATE EXTENSION IF NOT EXISTS pg_trgm WITH SCHEMA public;
 
 CREATE TYPE public.procrastinate_job_event_type AS ENUM (
@@ -1631,11 +1631,14 @@ CREATE TABLE public.pictures_picture (
     passing boolean NOT NULL,
     stated character varying(160) NOT NULL,
     stated_encoding character varying(40) NOT NULL,
+    white integer NOT NULL,
     CONSTRAINT height_of_a_picture CHECK (((height >= 1) AND (height <= 1000000))),
     CONSTRAINT pictures_picture_height_check CHECK ((height >= 0)),
     CONSTRAINT pictures_picture_mended_check CHECK ((mended >= 0)),
     CONSTRAINT pictures_picture_position_check CHECK (("position" >= 0)),
+    CONSTRAINT pictures_picture_white_check CHECK ((white >= 0)),
     CONSTRAINT pictures_picture_width_check CHECK ((width >= 0)),
+    CONSTRAINT white_of_a_picture CHECK (((white = 0) OR ((white >= 2000) AND (white <= 25000)))),
     CONSTRAINT width_of_a_picture CHECK (((width >= 1) AND (width <= 1000000)))
 );
 
