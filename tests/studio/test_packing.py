@@ -188,6 +188,15 @@ def test_the_page_of_a_hundred_looks_stays_below_twenty_megabytes():
             assert 101 * pictures * size < MOST_BYTES
 
 
+@pytest.mark.parametrize(
+    ("entries", "pictures", "width"),
+    [(81, 1, 960), (82, 1, 720), (40, 2, 960), (41, 2, 720), (0, 0, 960), (145, 1, 720), (147, 1, 560), (5000, 4, 320)],
+)
+def test_pictures_of_the_page_are_as_wide_as_nine_tenths_of_it_allow(entries, pictures, width):
+    """By hand: at 960 one takes 960 x 540 x 0.42 = 217,728 bytes, so 82 of them fit into 18,000,000; at 720 it is 146."""
+    assert width_for(entries, pictures) == width
+
+
 def test_a_format_that_cannot_hold_an_entry_is_named_and_stops_nothing(api, studio):
     job, pack = packed(api, entries=[studio["lut"], studio["look"]], formats=[{"format": "cube"}, {"format": "spi1d"}])
     assert any("Ferry / dusk as" in words for words in job["left_out"])
@@ -356,6 +365,14 @@ def test_what_is_no_pack_is_refused_in_words(api, studio, member, content, words
     job = api.get(f"/jobs/{sent['id']}")
     assert job["state"] == "failed"
     assert words in job["problem"]
+
+
+def test_a_pack_that_is_larger_than_may_be_sent_is_refused_before_it_is_kept(api, designer, settings):
+    settings.PACK_UPLOAD_LIMIT = 2**20
+    response = api.upload("/packing/back", "large.zip", b"PK" + bytes(2**20))
+    assert (response.status_code, response.json()["detail"]) == (422, "large.zip: larger than 1 MB")
+    assert not Job.objects.exists()
+    assert not Blob.objects.exists()
 
 
 def test_a_file_that_was_changed_or_lost_is_named_and_stops_no_other(api, studio):

@@ -38,6 +38,8 @@ def python(development: bool) -> None:
             )  # fmt: skip
         say(f"Installing Python packages ({file.name}) ...")
         command = [str(PYTHON), "-m", "pip", "install", "--disable-pip-version-check", "--require-hashes", "-r", str(file)]
+        if development:  # a third of the time of a first run of the tests; what is needed of it is compiled as it is needed
+            command.append("--no-compile")
         system.run_logged(command, "pip", "The Python packages could not be installed")
         stamp.write_text(state)
 
