@@ -18,7 +18,7 @@ import random
 import signal
 import sys
 import time
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from types import CodeType, FunctionType
@@ -32,8 +32,8 @@ from saucer.core.reading import reader
 
 ROOT = Path(__file__).parents[1]
 CORE, STUDIO, TESTS = "saucer/core", "saucer/studio", "tests/studio"
-# Seconds. A fault may make a test wait for what never comes.
-LIMIT = 150
+# A fault may make a test wait for what never comes: so many times as long as its tests take without one, and so many seconds at least and at most.
+TIMES, LEAST, MOST = 3, 150, 900
 # A module or folder, and the tests that are to find what is wrong in it: those of its own name first.
 SUBJECTS: dict[str, tuple[str, ...]] = {
     f"{CORE}/look": ("tests/core/test_look.py", "tests/core/test_family.py", "tests/core/test_bundle.py", "tests/core/test_differences.py", "tests/core/test_schema_and_own.py", "tests/core/test_stack.py"),
@@ -190,24 +190,32 @@ def _begin(run: Callable[[], int]) -> int:
         os._exit(code)
 
 
-def _try_all(chosen: Sequence[tuple[Fault | None, tuple[str, ...]]]) -> Iterator[tuple[Fault | None, int]]:
-    """Each with how its tests ended, as they end; as many at once as there are cores. What takes too long is taken to be found."""
+Tests = tuple[str, ...]
+
+
+def _try_all(
+    chosen: Sequence[tuple[Fault | None, Tests]], limits: Mapping[Tests, float]
+) -> Iterator[tuple[Fault | None, Tests, int, float]]:
+    """Each with how its tests ended and after how many seconds, as they end; as many at once as there are cores.
+
+    limits: seconds, of those tests; what takes longer is taken to be found
+    """
     waiting = list(reversed(chosen))
     free = list(range(os.cpu_count() or 1))
-    running: dict[int, tuple[Fault | None, int, float]] = {}
+    running: dict[int, tuple[Fault | None, Tests, int, float]] = {}
     while waiting or running:
         while waiting and free:
             fault, tests = waiting.pop()
             slot = free.pop()
-            running[_begin(lambda one=fault, some=tests, at=slot: _try_out(one, some, at))] = (fault, slot, time.monotonic())
-        for child, (fault, slot, began) in list(running.items()):
-            if time.monotonic() - began > LIMIT:
+            running[_begin(lambda one=fault, some=tests, at=slot: _try_out(one, some, at))] = (fault, tests, slot, time.monotonic())
+        for child, (fault, tests, slot, began) in list(running.items()):
+            if time.monotonic() - began > limits.get(tests, MOST):
                 os.kill(child, signal.SIGKILL)
             done, status = os.waitpid(child, os.WNOHANG)
             if done:
                 del running[child]
                 free.append(slot)
-                yield fault, os.waitstatus_to_exitcode(status)
+                yield fault, tests, os.waitstatus_to_exitcode(status), time.monotonic() - began
         time.sleep(0.05)
 
 
@@ -234,13 +242,14 @@ def main() -> int:
     files = sorted({file for _, tests in chosen for file in tests})
     with contextlib.redirect_stdout(io.StringIO()):
         pytest.main(["--collect-only", "-q", *files])  # everything is imported here once, and not in every fork
-    sound = [(None, tests) for tests in dict.fromkeys(tests for _, tests in chosen)]
-    for (_, tests), code in zip(sound, (code for _, code in _try_all(sound)), strict=True):
+    limits: dict[Tests, float] = {}
+    for _, tests, code, seconds in _try_all([(None, tests) for tests in dict.fromkeys(tests for _, tests in chosen)], {}):
         if code:
             print(f"{' '.join(tests)} fail without a fault ({code})")
             return 2
+        limits[tests] = min(MOST, max(LEAST, TIMES * seconds))
     survived, tried = [], 0
-    for fault, code in _try_all(chosen):
+    for fault, _, code, _ in _try_all(chosen, limits):
         tried += code != NOT_TRIED
         if code == 0:
             survived.append(fault)

@@ -23,6 +23,7 @@ from saucer.studio.common.refusals import NotPossible
 from saucer.studio.common.store import local_file
 from saucer.studio.encodings import rules as encodings
 from saucer.studio.encodings.models import TeamEncoding
+from saucer.studio.people.models import Activity
 from saucer.studio.pictures import rules as pictures
 from saucer.studio.pictures.models import Picture
 from saucer.studio.preview import graded
@@ -127,6 +128,7 @@ def test_a_raw_photograph_is_balanced_to_a_chosen_white_wherever_it_is_read(db, 
         delivered = read_picture(file).pixels
     assert np.abs(delivered - convert(wanted, encodings.find(picture.encoding), light, plain.view)).max() < 1e-3
     assert api.expect(200, "PATCH", f"/pictures/{picture.pk}", {"white": 0})["white"] == 0
+    assert [one.data.get("white") for one in Activity.objects.filter(action="change picture").order_by("pk")] == [3200, 0]
     picture.refresh_from_db()
     assert np.array_equal(pictures.proxy_in(picture), before)
 

@@ -300,7 +300,8 @@ def change(person: Person, pk: int, name: str | None, wanted: Reading, proxy: Pr
         changed.save(update_fields=list(fields))
         if "encoding" in fields:
             Footage.objects.filter(pk=pk).update(proxy=None)  # its light was averaged as that of another encoding
-        record(person, "change picture", changed, name=changed.name, encoding=changed.encoding, **_told(changed))
+        told = {"white": changed.white} if wanted.white is not None else {}
+        record(person, "change picture", changed, name=changed.name, encoding=changed.encoding, **told)
     return changed
 
 
@@ -309,10 +310,6 @@ def read_again(picture: Picture, wanted: Reading, report: Callable[[float], None
     encoding_id, white = wanted.over(picture)
     with local_file(picture.blob_id) as path:
         return proxy_of(path, encoding_id, picture.file_name, report, white or None)
-
-
-def _told(picture: Picture) -> dict[str, int]:
-    return {"white": picture.white} if picture.white else {}
 
 
 def name_file(picture: Picture) -> str:
