@@ -11,6 +11,7 @@ from django.utils import timezone
 from saucer.core.colour.conversion import conversion, convert
 from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.engine.grade import Grade
+from saucer.core.engine.plan import prepare
 from saucer.core.look.model import look_from
 from saucer.core.lut.apply import to_codes
 from saucer.core.numeric.planes import through
@@ -302,3 +303,15 @@ def test_more_trims_than_a_shot_may_have_are_refused_and_a_still_has_no_frames(d
         grading.set_trims(designer, project["id"], [shot.pk], steps, add=True)
     with pytest.raises(NotPossible, match="is a still"):
         seeing.pixels(shot, [], frame=0)
+
+
+def test_a_finish_lies_on_the_whole_frame_and_moves_with_its_number():
+    """A vignette on an even field is the same upside down; grain of one frame is that of no other."""
+    field = np.full((40, 64, 3), 0.4, np.float32)
+    vignette = prepare(look_from({"steps": [{"kind": "vignette", "amount": 0.8}]}))
+    seen = seeing.rendered(vignette, field)
+    assert np.allclose(seen, seen[::-1], atol=1e-6)
+    assert seen[0, 0, 0] < seen[20, 32, 0] - 0.05
+    grain = prepare(look_from({"steps": [{"kind": "grain", "amount": 0.6}]}))
+    assert np.array_equal(seeing.rendered(grain, field, 7), seeing.rendered(grain, field, 7))
+    assert np.abs(seeing.rendered(grain, field, 7) - seeing.rendered(grain, field, 8)).max() > 0.01
