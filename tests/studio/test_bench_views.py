@@ -184,3 +184,20 @@ def test_a_picture_as_other_eyes_see_it(api, picture):
         api.call("POST", "/looks/overlay", {"look": look, "picture": picture.pk, "kind": "vision", "severity": 2}).status_code
         == 422
     )
+
+
+@pytest.mark.parametrize(("asked", "size"), [(15, 16), (16, 16), (112, 112), (512, 512), (600, 512)])
+def test_a_disc_is_as_large_as_was_asked_within_bounds(api, asked, size):
+    found = api.image(f"/looks/fingerprint?size={asked}", {"name": "Quay", "steps": [WARM]})
+    assert found.shape[:2] == (size, size)
+
+
+def test_a_colour_is_read_up_to_the_last_row_and_column(api, picture):
+    """The edge that a pointer reaches is the last pixel, and not one beyond it."""
+    height, width = proxy_in(picture).shape[:2]
+    asked = {"look": {"name": "Quay", "steps": []}, "picture": picture.pk}
+    last = api.expect(200, "POST", "/looks/pixel", asked | {"x": 1, "y": 1})
+    assert (last["x"], last["y"]) == (width - 1, height - 1)
+    assert last["result"] == pytest.approx(proxy_in(picture)[-1, -1].tolist(), abs=1e-6)
+    first = api.expect(200, "POST", "/looks/pixel", asked | {"x": 0, "y": 0})
+    assert (first["x"], first["y"]) == (0, 0)

@@ -11,17 +11,20 @@ import PyOpenColorIO as ocio
 import pytest
 from PIL import Image
 
+from saucer.core.colour.conversion import convert
+from saucer.core.colour.encodings import ENCODINGS
 from saucer.core.files.registry import read_lut
 from saucer.core.look.family import as_member
 from saucer.core.look.model import look_from
 from saucer.core.lut.apply import apply_lut
-from saucer.studio.catalogue.models import Kind
+from saucer.studio.catalogue.models import Entry, Kind
 from saucer.studio.catalogue.review import rules as review
 from saucer.studio.common.store import read_kept
 from saucer.studio.looks import rules as looks
 from saucer.studio.luts.models import Lut as LutRow
 from saucer.studio.people.models import Activity
 from saucer.studio.pictures import rules as pictures
+from saucer.studio.preview.entries import grade_of_version
 from saucer.studio.projects.models import Shot
 from tests.clips import moving
 from tests.make import evaluate, random_pixels
@@ -163,6 +166,15 @@ def test_every_member_has_a_picture_of_its_own(api, designer, quay, tmp_path, a_
     looks.save_draft(designer, quay, changed, draft.revision)
     assert api.client.get(f"{path}&member=Night").content != seen["Night"], "though the recipe is the same"
     assert api.client.get(f"{path}&member=Noon").status_code == 422
+
+
+def test_a_version_does_what_its_member_does(designer, quay):
+    """A quarter of a stop more of the recipe, half the light of Night: tone's exposure is in stops of linear light."""
+    version = Entry.objects.get(pk=quay).latest
+    srgb, light = ENCODINGS["srgb"], ENCODINGS["linear-709"]
+    grey = convert(np.full((1, 1, 3), 0.2, np.float32), light, srgb)
+    graded = (convert(grade_of_version(version, member=name)(grey, srgb, srgb), srgb, light)[0, 0, 1] for name in ("", "Night"))
+    assert list(graded) == [pytest.approx(0.2 * 2**0.25, rel=2e-3), pytest.approx(0.1, rel=2e-3)]
 
 
 @pytest.fixture

@@ -256,3 +256,9 @@ def test_many_are_changed_all_or_none(api, studio, curator):
     assert refused["detail"] == "Marek's own belong to somebody else. A curator can change them."
     assert api.get("/catalogue/tags") == []
     assert api_for(curator).expect(200, "POST", "/catalogue/many", {"entries": ids, "add_tags": ["old"]})["count"] == 5
+
+
+def test_no_more_are_asked_for_by_number_than_a_page_may_hold(api, studio):
+    numbers = "&".join(f"entry={number}" for number in range(1, 502))
+    assert api.expect(422, "GET", f"/shelf/entries/chosen?{numbers}")["detail"] == "Ask for 500 at most."
+    assert api.client.get(f"/api/shelf/entries/chosen?{numbers.removesuffix('&entry=501')}").status_code == 200
