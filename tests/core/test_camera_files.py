@@ -22,6 +22,7 @@ from saucer.core.look.model import Look
 from saucer.core.pictures.io import inspect_picture, read_picture, read_rows
 from saucer.core.pictures.stated import GAIN_MAP, stated_encoding
 from tests.heic import write_heic
+from tests.make import a_picture
 from tests.raw import MATRIX, NEUTRAL, write_dng
 
 LIGHT_709 = ENCODINGS["linear-709"]
@@ -228,6 +229,9 @@ def test_the_command_line_balances_raw_photographs_to_a_chosen_white(tmp_path, d
         with pytest.raises(SystemExit):
             main([*whole, "--raw-white", wrong])
         assert words in capsys.readouterr().err
+    shown = a_picture(tmp_path / "shown.png")
+    assert main(["apply", whole[1], str(shown), "-o", str(tmp_path / "out.png"), "--raw-white", "4000"]) == 0
+    assert "shown.png: is no raw photograph, so that --raw-white changes nothing in it" in capsys.readouterr().out
 
 
 def test_the_library_of_heic_is_loaded_by_readers_only(tmp_path):

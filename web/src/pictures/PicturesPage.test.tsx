@@ -113,8 +113,10 @@ describe("the pictures", () => {
     fireEvent.click(await screen.findByRole("checkbox", { name: "White as its camera said", checked: true }));
     await waitFor(() => expect(changes()).toEqual([["PATCH", "/api/pictures/7", { white: 5500 }]]));
     const kelvin = screen.getByRole("textbox", { name: "White of Lamp, kelvin" });
-    fireEvent.keyDown(kelvin, { key: "ArrowUp" });
-    await waitFor(() => expect(changes()[1]).toEqual(["PATCH", "/api/pictures/8", { white: 3300 }]));
+    for (let presses = 0; presses < 3; presses += 1) fireEvent.keyDown(kelvin, { key: "ArrowUp" });
+    expect(kelvin).toHaveProperty("value", "3500");
+    // Reading a file anew takes a while: only where the keys came to rest is asked for.
+    await waitFor(() => expect(changes().slice(1)).toEqual([["PATCH", "/api/pictures/8", { white: 3500 }]]));
     expect(screen.getByText(/RAW, 16 bit, white 3200 K/)).toBeTruthy();
     expect(screen.queryByRole("group", { name: "White of Room" })).toBeNull();
   });

@@ -109,8 +109,8 @@ export function PicturesPage() {
   useActions(mayDesign ? [{ name: "Bring in a picture", run: () => setBringing(true) }] : []);
   const trouble = error ?? change.error ?? remove.error ?? restore.error;
   const options = encodings ?? [];
-  const readAs = (how: { id: number; encoding?: string; white?: number }) =>
-    change.mutate(how, { onSuccess: (answer) => isJob(answer) && setReading(answer.id) });
+  const readAs = (how: { id: number; encoding?: string; white?: number }, onRefused?: () => void) =>
+    change.mutate(how, { onSuccess: (answer) => isJob(answer) && setReading(answer.id), onError: onRefused });
 
   return (
     <Page>
@@ -185,7 +185,10 @@ export function PicturesPage() {
               <Facts>{options.find((one) => one.id === picture.encoding)?.name}</Facts>
             )}
             {picture.kind === "raw" && picture.moving === null && picture.may_change && (
-              <WhiteChoice picture={picture} onChange={(white) => readAs({ id: picture.id, white })} />
+              <WhiteChoice
+                picture={picture}
+                onChange={(white, onRefused) => readAs({ id: picture.id, white }, onRefused)}
+              />
             )}
           </Card>
         ))}

@@ -1,7 +1,9 @@
+import { useState } from "react";
 import styled from "styled-components";
 import type { Picture } from "../api/types";
 import { Check } from "../kit/Check";
 import { NumberBox } from "../kit/NumberBox";
+import { useSoon } from "../kit/useSoon";
 
 const Line = styled.div`
   display: flex;
@@ -25,23 +27,31 @@ const [WARMEST, COOLEST, DAYLIGHT] = [2000, 25_000, 5500];
 
 interface Props {
   readonly picture: Picture;
-  /** Kelvin; 0 for what the camera says. */
-  readonly onChange: (white: number) => void;
+  /** Kelvin; 0 for what the camera says. Where it is refused, what was there is shown again. */
+  readonly onChange: (white: number, onRefused: () => void) => void;
 }
 
 /** What a raw photograph is balanced to: the white of its camera, or a chosen one. */
 export function WhiteChoice({ picture, onChange }: Props) {
+  // The file is read anew for each white, so that only the one at which the keys come to rest is asked for.
+  const [chosen, setChosen] = useState<{ of: number; white: number } | null>(null);
+  const white = chosen?.of === picture.white ? chosen.white : picture.white;
+  const changeSoon = useSoon((next: number) => onChange(next, () => setChosen(null)));
+  const choose = (next: number) => {
+    setChosen({ of: picture.white, white: next });
+    changeSoon(next);
+  };
   return (
     <Line role="group" aria-label={`White of ${picture.name}`}>
-      <Check isOn={picture.white === 0} onChange={(asCamera) => onChange(asCamera ? 0 : DAYLIGHT)}>
+      <Check isOn={white === 0} onChange={(asCamera) => choose(asCamera ? 0 : DAYLIGHT)}>
         White as its camera said
       </Check>
-      {picture.white !== 0 && (
+      {white !== 0 && (
         <Kelvin>
           <NumberBox
             label={`White of ${picture.name}, kelvin`}
-            value={picture.white}
-            onChange={(white) => onChange(Math.round(white))}
+            value={white}
+            onChange={(next) => choose(Math.round(next))}
             low={WARMEST}
             high={COOLEST}
             step={100}

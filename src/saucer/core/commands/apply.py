@@ -34,6 +34,7 @@ from saucer.core.reading.limits import LONGEST_SIDE
 from saucer.core.steps.kinds import title_of
 
 _HASHES = re.compile(r"#+")
+NOT_RAW = "is no raw photograph, so that --raw-white changes nothing in it"
 
 
 @dataclass(frozen=True)
@@ -54,6 +55,8 @@ class _Work:
         """A picture. number: of the frame, for what moves from frame to frame"""
         self._require_room(source, target)
         encoding = self.believed.of_picture(source)
+        if self.white is not None and inspect_picture(source).kind != "raw":
+            self.believed.tell(source.name, NOT_RAW)
         done = grade_file(self.grade, source, target, encoding, self.target, number=number, report=report, white=self.white)
         if done.mended:
             tqdm.write(f"{source.name}: {done.mended} pixels were not finite; no number became 0, infinity 65504")
@@ -68,6 +71,7 @@ class _Work:
         said = self.said if info.coding is not None else None
         wide = f"that its pixels are {info.aspect} as wide as high is left out: {kind.suffix} does not say it"
         for is_so, words in (
+            (self.white is not None, NOT_RAW),
             (
                 info.variable and self.constant,
                 "frames of unequal length are made equally long: some stand twice, some are left out",

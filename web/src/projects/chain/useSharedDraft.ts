@@ -2,7 +2,7 @@
 import { useRef, useState } from "react";
 import { useSetShared, useSwitchShared, type SharedGiven, type SharedLayerGiven } from "../../api/projects";
 import type { Project } from "../../api/types";
-import { useSoon } from "../shot/useSoon";
+import { useSoon } from "../../kit/useSoon";
 import type { SharedPlace } from "./parts";
 
 interface Told {

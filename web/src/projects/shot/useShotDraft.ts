@@ -12,7 +12,7 @@ import {
 import type { Project, Shot, Step } from "../../api/types";
 import { isTrims } from "../chain/parts";
 import { same } from "../trims/useTrims";
-import { useSoon } from "./useSoon";
+import { useSoon } from "../../kit/useSoon";
 
 export interface Done {
   /** What takes it back; null where there was nothing to do. */

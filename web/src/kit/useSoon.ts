@@ -12,7 +12,7 @@ export function useSoon<Item>(run: (item: Item) => void): (item: Item) => void {
   });
   const flush = useCallback(() => {
     clearTimeout(timer.current);
-    if (waiting.current) current.current(waiting.current);
+    if (waiting.current !== null) current.current(waiting.current);
     waiting.current = null;
   }, []);
   useEffect(() => flush, [flush]);
