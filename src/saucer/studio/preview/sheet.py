@@ -24,6 +24,7 @@ from saucer.core.reports.telling import tell_steps
 from saucer.studio.baking.rules import list_bakes
 from saucer.studio.catalogue.models import Character, Entry, Version, VersionState
 from saucer.studio.common.images import encoded
+from saucer.studio.common.pdf import make_canvas
 from saucer.studio.looks.rules import look_of
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.pictures.models import Picture
@@ -97,7 +98,7 @@ def draw_sheet(entry: Entry, version: Version, pictures: Sequence[Picture], memb
     whole, packed = look_of(version), io.BytesIO()
     look = as_member(whole, member)
     plan, name = prepare(look, at_hand), named(entry.name, member)
-    canvas = Canvas(packed, pagesize=A4, invariant=1)
+    canvas = make_canvas(packed, A4)
     canvas.setTitle(f"{name}, version {version.number}")
     printed = timezone.localdate().isoformat()
     sheet = _Sheet(canvas, f"{name[:70]}, version {version.number} - printed {printed} with Saucer {__version__}")

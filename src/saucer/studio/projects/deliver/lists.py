@@ -34,6 +34,7 @@ from saucer.studio.baking.choices import FormatChoice
 from saucer.studio.catalogue.models import Entry, Version
 from saucer.studio.common.images import encoded
 from saucer.studio.common.names import file_stem
+from saucer.studio.common.pdf import make_canvas
 from saucer.studio.luts.rights import words_of
 from saucer.studio.luts.rules import at_hand
 from saucer.studio.packing.rules import PackChoice, Packed, look_into
@@ -207,7 +208,7 @@ def contact_sheet(document: Frozen, report: Callable[[float], None]) -> bytes:
     """A PDF of every shot through what lay on it, twelve a page, with its name and its look."""
     packed, shots = io.BytesIO(), document.shots
     width, height = landscape(A4)
-    canvas = Canvas(packed, pagesize=(width, height), invariant=1)
+    canvas = make_canvas(packed, (width, height))
     canvas.setTitle(f"{document.project}, delivery {document.number}")
     cell = (width - 2 * MARGIN - (COLUMNS - 1) * GAP) / COLUMNS
     tall = (height - 2 * MARGIN - 24 - (ROWS - 1) * GAP) / ROWS
