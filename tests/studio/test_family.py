@@ -82,6 +82,9 @@ def test_a_family_is_kept_with_its_look_and_told_in_words(api, designer, quay):
     ]
     assert api.get(f"/looks/{quay}/family") == told
     assert api.expect(200, "POST", "/looks/family", {"look": QUAY}) == told
+    assert [(one["detail"], one["family"]) for one in api.get("/shelf/entries")["entries"]] == [
+        ("Family of 3, version 1", ["Night", "Thin"])
+    ]
     beside = api.expect(200, "POST", "/looks/family", {"look": QUAY, "beside": "Night"})
     assert beside[1]["changes"] == ["Strength of the look: 100 % -> 40 %", "Tone: exposure -1 -> 0.25"]
     with_version(designer, quay, family=[THIN])

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { Entry } from "../api/types";
-import { detailOf, firstOf } from "./words";
+import { firstOf } from "./words";
 
 const entry = (more: Partial<Entry>) =>
   ({ state: "draft", proposed: true, seen_by: "studio", own: true, holds: "", ...more }) as Entry;
@@ -11,9 +11,4 @@ test("what is said of an entry before its detail", () => {
   expect(firstOf(entry({ state: "published", holds: "breaks" }))).toBe("Published · Breaks");
   expect(firstOf(entry({ holds: "holds" }))).toBe("");
   expect(firstOf(entry({ proposed: false, seen_by: "owner", holds: "breaks" }), "Draft")).toBe("Only you · Breaks");
-});
-
-test("what an entry is, with how many a family is", () => {
-  expect(detailOf({ detail: "Look, version 2", family: ["thin", "heavy"] })).toBe("Look, version 2, family of 3");
-  expect(detailOf({ detail: "LUT, 3D, 33, sRGB", family: [] })).toBe("LUT, 3D, 33, sRGB");
 });

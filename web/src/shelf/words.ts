@@ -24,7 +24,4 @@ export const heldNames: Readonly<Record<string, string>> = { holds: "Holds", bre
 /** Before its detail: whose it is while it is a draft, and that it breaks where it was tested. more: said where neither is */
 export const firstOf = (entry: Entry, more = ""): string =>
   [standingOf(entry) || more, entry.holds === "breaks" && heldNames.breaks].filter(Boolean).join(" · ");
-/** What it is, and how many looks a look's family is, itself among them. */
-export const detailOf = ({ detail, family }: Pick<Entry, "detail" | "family">): string =>
-  family.length > 0 ? `${detail}, family of ${String(family.length + 1)}` : detail;
 export const passOnNames: Readonly<Record<string, string>> = { yes: "Yes", no: "No", unknown: "Not known" };

@@ -154,8 +154,8 @@ class TryIn(Schema):
     quality: Literal["drag", "rest"] = "rest"
 
 
-def _details(found: list[Entry]) -> dict[int, tuple[str, LutCard | None]]:
-    """A line about each, and what is known of LUTs; two queries for all of them."""
+def _details(found: list[Entry], families: dict[int, list[str]]) -> dict[int, tuple[str, LutCard | None]]:
+    """A line about each, and what is known of LUTs; two queries for all of them. families: of looks, by entry"""
     names = {one.id: one.name for one in (*ENCODINGS.values(), *own().values())}
     cards: dict[int, LutCard] = {}
     latest = [entry.latest_id for entry in found if entry.kind == Kind.LUT]
@@ -172,18 +172,20 @@ def _details(found: list[Entry]) -> dict[int, tuple[str, LutCard | None]]:
             told[entry.pk] = (f"LUT, {card.kind}, {card.size}, {names.get(card.expects, card.expects)}", card)
         else:
             number = f"version {entry.latest.number}" if entry.latest else "draft"
-            told[entry.pk] = (f"{labels.get(entry.kind, entry.kind)}, {number}", None)
+            what = f"Family of {1 + len(families[entry.pk])}" if families.get(entry.pk) else labels.get(entry.kind, entry.kind)
+            told[entry.pk] = (f"{what}, {number}", None)
     return told
 
 
 def cards_of(found: list[Entry], person: Person) -> list[EntryOut]:
     """found: as `listing.load_entries` gives them"""
-    details = _details(found)
     tags: dict[int, list[str]] = {}
     for pk, name in Entry.tags.through.objects.filter(entry__in=found).order_by("tag__name").values_list("entry", "tag__name"):
         tags.setdefault(pk, []).append(name)
     looks_of = {entry.pk: entry.published_id or entry.latest_id for entry in found if entry.kind == Kind.LOOK}
-    families = looks.families_of({number for number in looks_of.values() if number is not None})
+    of_versions = looks.families_of({number for number in looks_of.values() if number is not None})
+    families = {pk: of_versions.get(number or 0, []) for pk, number in looks_of.items()}
+    details = _details(found, families)
     favourites = set(Entry.objects.filter(pk__in=[entry.pk for entry in found], favourite_of=person).values_list("pk", flat=True))
     return tell_each(
         found,
@@ -194,7 +196,7 @@ def cards_of(found: list[Entry], person: Person) -> list[EntryOut]:
             own=entry.owner_id == person.pk, seen_by=SeenBy(entry.seen_by), proposed=entry.proposed,
             may_change=may_change(person, entry.owner_id), may_pass_on=PassOn(entry.may_pass_on), expects=entry.expects,
             gives=entry.gives, health=entry.health, holds=entry.holds, formats=entry.formats,
-            family=families.get(looks_of.get(entry.pk) or 0, []),
+            family=families.get(entry.pk, []),
             character=character_out(entry), lut=details[entry.pk][1],
         ),
     )  # fmt: skip

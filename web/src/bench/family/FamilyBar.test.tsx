@@ -4,6 +4,7 @@ import type { FamilyMember, Look, Step } from "../../api/types";
 import { StepFamily } from "../../look/steps/StepFamily";
 import { BenchContext } from "../../look/useBench";
 import { benchOf, serve, studio } from "../../testing";
+import { AddMember } from "./AddMember";
 import { FamilyBar } from "./FamilyBar";
 
 const quay: Look = {
@@ -31,6 +32,7 @@ function opened(look: Look = quay, mayEdit = true) {
     <Studio>
       <BenchContext value={bench}>
         <FamilyBar picture={undefined} />
+        <AddMember />
         <StepFamily id="t" name="Tone" />
       </BenchContext>
     </Studio>,

@@ -1,30 +1,23 @@
-import { Plus } from "lucide-react";
 import { useMemo } from "react";
 import styled from "styled-components";
 import type { Look, Picture } from "../../api/types";
-import { IconButton, WordButton } from "../../kit/Button";
+import { WordButton } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { Flyout } from "../../kit/Flyout";
 import { Hint } from "../../kit/Hint";
 import { oneLine } from "../../kit/oneLine";
 import { Toggle } from "../../kit/Toggle";
-import { asMember, countOwn, memberOf, MOST_MEMBERS } from "../../look/family";
+import { asMember, countOwn, memberOf } from "../../look/family";
 import { useBench, useBenchPart } from "../../look/useBench";
 import type { Candidate } from "../add/candidates";
 import { TriedDisc } from "../add/TriedDisc";
 import { useTries } from "../add/useTries";
 import { MemberSheet } from "./MemberSheet";
-import { NewMember } from "./NewMember";
 import { useRested } from "./useRested";
 
 const Root = styled.section`
   padding: 7px 14px 8px 12px;
   border-bottom: 1px solid ${(p) => p.theme.tokens.line};
-`;
-const Row = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  align-items: start;
 `;
 const Each = styled(Choice)`
   button {
@@ -50,7 +43,7 @@ const Own = styled.div`
 `;
 const RECIPE = "";
 
-/** The family of the look: the recipe and its members, each as the picture through it; one is in hand, seen and changed. */
+/** The family of the look, where it has one: the recipe and its members, each as the picture through it; one is in hand, seen and changed. */
 export function FamilyBar({ picture }: { picture: Picture | undefined }) {
   const { store, mayEdit } = useBench();
   const whole = useBenchPart((state) => state.whole);
@@ -71,43 +64,25 @@ export function FamilyBar({ picture }: { picture: Picture | undefined }) {
   );
   const tiles = useTries(candidates, lookOf, picture?.id);
   const found = memberOf(whole, member);
-  if (names.length === 1 && !mayEdit) return null;
+  if (names.length === 1) return null;
 
   return (
     <Root aria-label="Family of the look">
-      <Row>
-        {names.length === 1 ? (
-          <Own>No family: the recipe alone.</Own>
-        ) : (
-          <Each
-            label="Which of the family"
-            value={member}
-            options={names.map(
-              (name) =>
-                [
-                  name,
-                  <>
-                    <TriedDisc tile={tiles.get(name)} size={20} />
-                    <span title={name}>{name || "Recipe"}</span>
-                  </>,
-                ] as const,
-            )}
-            onChange={(name) => store.dispatch({ type: "member", member: name })}
-          />
+      <Each
+        label="Which of the family"
+        value={member}
+        options={names.map(
+          (name) =>
+            [
+              name,
+              <>
+                <TriedDisc tile={tiles.get(name)} size={20} />
+                <span title={name}>{name || "Recipe"}</span>
+              </>,
+            ] as const,
         )}
-        {mayEdit && names.length <= MOST_MEMBERS && (
-          <Flyout
-            label="One more of the family"
-            button={
-              <IconButton aria-label="One more of the family">
-                <Plus aria-hidden />
-              </IconButton>
-            }
-          >
-            {(close) => <NewMember onDone={close} />}
-          </Flyout>
-        )}
-      </Row>
+        onChange={(name) => store.dispatch({ type: "member", member: name })}
+      />
       {found && (
         <Own>
           <span>{ownWords(countOwn(found))}</span>

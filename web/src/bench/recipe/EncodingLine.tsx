@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { ArrowDownRight } from "lucide-react";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import styled from "styled-components";
 import { encodings as encodingsQuery } from "../../api/encodings";
 import type { Look, Picture } from "../../api/types";
@@ -87,8 +87,8 @@ function BothEnds({ name }: { name: string }) {
   );
 }
 
-/** What the look expects or gives, and choosing another. */
-export function EncodingLine({ end }: { end: "input" | "output" }) {
+/** What the look expects or gives, and choosing another. beside: what else stands in the line */
+export function EncodingLine({ end, beside }: { end: "input" | "output"; beside?: ReactNode }) {
   const { store, mayEdit } = useBench();
   const value = useBenchPart((state) => state.look[end] ?? "srgb");
   const { data: encodings = [] } = useQuery(encodingsQuery);
@@ -112,6 +112,7 @@ export function EncodingLine({ end }: { end: "input" | "output" }) {
             />
           )}
         </div>
+        {beside}
       </Line>
       {end === "input" && <BothEnds name={nameOf(value)} />}
     </>

@@ -9,6 +9,7 @@ import { byStep } from "../tray/failings";
 import { useBench, useBenchPart } from "../../look/useBench";
 import type { Reader } from "../../look/frames/reader";
 import { useReading } from "../../look/frames/useFrames";
+import { AddMember } from "../family/AddMember";
 import { Beginning } from "./Beginning";
 import { isJustBegun } from "./beginnings";
 import { EncodingLine, PictureLine } from "./EncodingLine";
@@ -136,7 +137,7 @@ export const Recipe = memo(function Recipe({ reader, picture, onAdd, onTowards, 
   return (
     <>
       <List ref={list} aria-label="Steps" data-testid="recipe">
-        <EncodingLine end="input" />
+        <EncodingLine end="input" beside={<AddMember />} />
         <PictureLine picture={picture} />
         {steps.length === 0 && !mayEdit && <Empty>No steps yet: the picture goes through as it is.</Empty>}
         {steps.slice(0, from).map((step) => line(step, 0, null))}

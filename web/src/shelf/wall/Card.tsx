@@ -3,7 +3,7 @@ import { characterOf, markOf, previewOf } from "../../api/shelf";
 import styled from "styled-components";
 import type { Entry, Picture } from "../../api/types";
 import { Fingerprint } from "../../kit/Disc";
-import { detailOf, firstOf } from "../words";
+import { firstOf } from "../words";
 import { oneLine } from "../../kit/oneLine";
 
 const Image = styled.div`
@@ -90,7 +90,7 @@ export function Card({ entry, picture }: { entry: Entry; picture: Picture | unde
         <b title={entry.name}>{entry.name}</b>
         <span>
           {first && `${first} · `}
-          {detailOf(entry)}
+          {entry.detail}
         </span>
         <span title={characterOf(entry)}>{characterOf(entry) || entry.by}</span>
       </Words>

@@ -2,7 +2,7 @@ import styled from "styled-components";
 import { characterOf, markOf } from "../../api/shelf";
 import type { Entry, Picture } from "../../api/types";
 import { Fingerprint } from "../../kit/Disc";
-import { detailOf, firstOf, passOnNames, stateNames } from "../words";
+import { firstOf, passOnNames, stateNames } from "../words";
 import { Preview } from "./Card";
 import { oneLine } from "../../kit/oneLine";
 
@@ -42,7 +42,7 @@ export function EntryRow({ entry, pictures }: { entry: Entry; pictures: readonly
         <b>{entry.name}</b>
         <span>
           {first && `${first} · `}
-          {detailOf(entry)}
+          {entry.detail}
         </span>
         <span>{characterOf(entry)}</span>
         <span>{entry.by}</span>

@@ -58,7 +58,7 @@ def count(person: Person, wanted: Wanted) -> Counts:
 
 def _count_values(values: np.ndarray, rows: np.ndarray) -> dict[int, int]:
     """Numbers from -1 on, where `rows` has it."""
-    counts = np.bincount(values + 1, weights=rows)
+    counts = np.bincount(values[rows] + 1)
     return {int(at) - 1: int(counts[at]) for at in np.flatnonzero(counts)}
 
 
