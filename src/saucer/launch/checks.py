@@ -24,6 +24,8 @@ CHECKS: tuple[tuple[str, list[str], bool], ...] = (
     # Compiled to machine code it takes a third; the linter needs the one before it, as a library.
     ("tsc", [*TSC, "--noEmit", "--incremental", "--tsBuildInfoFile", "node_modules/.cache/tsc.json"], True),
     ("prettier", ["npx", "--no-install", "prettier", "--check", "src"], True),
+    # Every process of tests would wait for the first one to make them.
+    ("tests' tables", [str(BIN / "python"), "-m", "tests.database"], False),
     ("import-linter", [str(BIN / "lint-imports")], False),
     ("ruff", [str(BIN / "ruff"), "check", "."], False),
     ("ruff format", [str(BIN / "ruff"), "format", "--check", "."], False),

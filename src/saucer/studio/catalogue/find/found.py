@@ -56,6 +56,10 @@ class Found:
             return self.rows
         return reduce(operator.and_, (mask for name, mask in self._masks.items() if name != facet), self._seen)
 
+    def places_but(self, facet: str) -> np.ndarray:
+        """(found,): which of the entries `but` says, rising."""
+        return np.flatnonzero(self.but(facet)) if facet in self._masks else self.places
+
     def again(self, wanted: Wanted) -> Found:
         """Of the same person at the same moment."""
         return Found(self.columns, wanted, self._seen, self._words)
