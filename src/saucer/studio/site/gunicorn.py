@@ -11,7 +11,6 @@ from prometheus_client.multiprocess import mark_process_dead
 
 from saucer.core.engine.warm import warm
 from saucer.core.reading.processes import warm_up
-from saucer.studio.common.collector import leave_loaded_alone
 from saucer.studio.site.alive import SIGN_EVERY
 
 worker_class = "saucer.studio.site.patience.PatientWorker"
@@ -25,11 +24,6 @@ max_requests = 0
 accesslog = None
 # Who may say that a request came by HTTPS, and from where: the proxies that are named, and nobody else.
 forwarded_allow_ips = os.environ.get("SAUCER_PROXY", "").replace(" ", "")
-
-
-def when_ready(server: Any) -> None:
-    """Before the workers are forked: pages of memory that the collector does not write into stay shared among them."""
-    leave_loaded_alone()
 
 
 def post_worker_init(worker: Any) -> None:
@@ -47,7 +41,6 @@ def post_worker_init(worker: Any) -> None:
         _read_columns()
     finally:
         done.set()
-    leave_loaded_alone()
 
 
 def _read_columns() -> None:
